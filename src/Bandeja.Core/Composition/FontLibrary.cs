@@ -1,0 +1,73 @@
+using System.Text;
+
+namespace Bandeja.Core.Composition;
+
+/// <summary>The families that ship, and the choice of a font for a text.</summary>
+public sealed class FontLibrary
+{
+    readonly List<PaperFont> fonts;
+    readonly Dictionary<(string, bool, bool), PaperFont> byStyle = [];
+
+    /// <summary>Collects the fonts; the first family is the one used where a design names none that ships.</summary>
+    /// <exception cref="ArgumentException">There is no font.</exception>
+    public FontLibrary(IEnumerable<PaperFont> fonts)
+    {
+        this.fonts = [.. fonts];
+        if (this.fonts.Count == 0) throw new ArgumentException("At least one font is needed.", nameof(fonts));
+        Families = [.. this.fonts.Select(f => f.Family).Distinct()];
+    }
+
+    /// <summary>The families' names, in order of preference.</summary>
+    public IReadOnlyList<string> Families { get; }
+
+    /// <summary>All fonts.</summary>
+    public IReadOnlyList<PaperFont> Fonts => fonts;
+
+    /// <summary>The family's font nearest to the style. A face is never slanted or thickened by machine: where it is missing, the nearest cut is used.</summary>
+    public PaperFont Find(string family, bool bold, bool italic)
+    {
+        lock (byStyle)
+        {
+            if (byStyle.TryGetValue((family, bold, italic), out var known)) return known;
+            var own = fonts.Where(f => f.Family == family).DefaultIfEmpty(fonts[0]).ToList();
+            if (own.Count == 1 && own[0].Family != family) own = [.. fonts.Where(f => f.Family == Families[0])];
+            return byStyle[(family, bold, italic)] = own.OrderBy(f => (f.Bold == bold ? 0 : 2) + (f.Italic == italic ? 0 : 1)).First();
+        }
+    }
+
+    /// <summary>
+    /// Shapes a text with a font; characters that it lacks are taken from the other families. What no family has stays with
+    /// the first font, and <paramref name="missing"/> collects it.
+    /// </summary>
+    public void Shape(PaperFont font, ReadOnlySpan<char> text, List<ShapedWord> target, List<Rune>? missing)
+    {
+        var whole = font.Shape(text);
+        if (!whole.HasMissing)
+        {
+            target.Add(whole);
+            return;
+        }
+        PaperFont? runFont = null;
+        int runStart = 0, at = 0;
+        foreach (var rune in text.EnumerateRunes())
+        {
+            var best = IsIgnorable(rune) && runFont is not null ? runFont : font.Has(rune.Value) ? font : Fallback(font, rune);
+            if (best is null && !IsIgnorable(rune)) missing?.Add(rune);
+            best ??= font;
+            if (runFont is not null && best != runFont)
+            {
+                target.Add(runFont.Shape(text[runStart..at]));
+                runStart = at;
+            }
+            runFont = best;
+            at += rune.Utf16SequenceLength;
+        }
+        if (runFont is not null) target.Add(runFont.Shape(text[runStart..]));
+    }
+
+    PaperFont? Fallback(PaperFont font, Rune rune) =>
+        fonts.Where(f => f.Family != font.Family && f.Has(rune.Value)).OrderBy(f => (f.Bold == font.Bold ? 0 : 2) + (f.Italic == font.Italic ? 0 : 1)).FirstOrDefault();
+
+    /// <summary>Characters that are there for their effect and print nothing: joiners, direction marks, variation selectors, controls.</summary>
+    static bool IsIgnorable(Rune rune) => Rune.GetUnicodeCategory(rune) is System.Globalization.UnicodeCategory.Format or System.Globalization.UnicodeCategory.Control || rune.Value is >= 0xFE00 and <= 0xFE0F;
+}

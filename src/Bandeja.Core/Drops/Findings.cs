@@ -1,0 +1,47 @@
+using Bandeja.Core.Composition;
+using Bandeja.Core.Language;
+
+namespace Bandeja.Core.Drops;
+
+/// <summary>What kind of doubt a finding is.</summary>
+public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph }
+
+/// <summary>Something about one recipient's piece that needs a person's look.</summary>
+/// <param name="Kind">The kind.</param>
+/// <param name="Subject">The column or the part of the piece it is about.</param>
+/// <param name="Detail">What makes this one different from others alike: the value, the number of pages.</param>
+/// <param name="Message">A sentence for the coordinator.</param>
+public sealed record Finding(FindingKind Kind, string Subject, string Detail, string Message)
+{
+    /// <summary>Identity. An acceptance holds for this very finding, not for another value or another number of pages.</summary>
+    public string Key => $"{Group}|{Detail}";
+
+    /// <summary>Findings alike: same kind, same subject.</summary>
+    public string Group => $"{Kind}|{Subject}";
+
+    /// <summary>All findings of a composed letter, each once.</summary>
+    public static IReadOnlyList<Finding> Of(ComposedLetter letter, int? maxPages)
+    {
+        var findings = new List<Finding>();
+        void Add(FindingKind kind, string subject, string detail, string message)
+        {
+            var finding = new Finding(kind, subject, detail, message);
+            if (!findings.Any(f => f.Key == finding.Key)) findings.Add(finding);
+        }
+        foreach (var p in letter.Problems)
+            Add(p.Kind switch
+            {
+                ProblemKind.Blank => FindingKind.Blank,
+                ProblemKind.WrongType => FindingKind.WrongType,
+                ProblemKind.OutOfRange => FindingKind.OutOfRange,
+                _ => FindingKind.UnknownField,
+            }, p.Field, p.Value ?? "", p.Message);
+        foreach (var rune in letter.Notes.MissingGlyphs.Distinct())
+            Add(FindingKind.MissingGlyph, "characters", $"{rune.Value:X4}", $"No typeface here has the character “{rune}” (U+{rune.Value:X4}).");
+        foreach (var word in letter.Notes.TooWide.Distinct())
+            Add(FindingKind.TooWide, "line", word, $"“{(word.Length > 40 ? word[..39] + "…" : word)}” is wider than a line and was cut.");
+        if (maxPages is { } max && letter.Pages.Count > max)
+            Add(FindingKind.RunsOver, "letter", $"{letter.Pages.Count}", $"The letter runs to {letter.Pages.Count} pages; it is to keep to {(max == 1 ? "one page" : $"{max} pages")}.");
+        return findings;
+    }
+}

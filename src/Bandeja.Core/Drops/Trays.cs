@@ -1,0 +1,116 @@
+namespace Bandeja.Core.Drops;
+
+/// <summary>Where a recipient of a drop is now: exactly one of these.</summary>
+public enum Tray { NeedsALook, Ready, Held, Produced, Mailed, Returned }
+
+/// <summary>What can happen to a recipient in a drop. The names are stored; never rename one.</summary>
+public enum DropEventKind
+{
+    /// <summary>Came into the drop and got a piece number.</summary>
+    Joined,
+    /// <summary>Was checked: <see cref="DropEvent.Keys"/> are all findings there are now, none where all is well.</summary>
+    Checked,
+    /// <summary>Findings were accepted as they are.</summary>
+    Accepted,
+    /// <summary>An acceptance was taken back.</summary>
+    Reopened,
+    /// <summary>Is kept out of this drop; <see cref="DropEvent.Note"/> is the reason.</summary>
+    Held,
+    /// <summary>The hold was lifted.</summary>
+    Released,
+    /// <summary>A value was corrected; the note says which.</summary>
+    Corrected,
+    /// <summary>A run made the piece.</summary>
+    Produced,
+    /// <summary>The made piece was set aside and is to be made again.</summary>
+    TakenBack,
+    /// <summary>The piece left the building on <see cref="DropEvent.Date"/>.</summary>
+    Mailed,
+    /// <summary>The mailing was recorded by mistake.</summary>
+    MailUndone,
+    /// <summary>The post brought it back; the note is the reason.</summary>
+    Returned,
+    /// <summary>The return was recorded by mistake.</summary>
+    ReturnUndone,
+}
+
+/// <summary>One event of one recipient in a drop. Events are only ever added.</summary>
+/// <param name="Kind">What happened.</param>
+/// <param name="Note">A reason or explanation for people.</param>
+/// <param name="Keys">Findings' keys, for the kinds that speak of findings.</param>
+/// <param name="RunId">The run, for produced, taken back and mailed.</param>
+/// <param name="Date">The mail date or the date of the return.</param>
+public sealed record DropEvent(DropEventKind Kind, string? Note = null, IReadOnlyList<string>? Keys = null, long? RunId = null, DateOnly? Date = null);
+
+/// <summary>A recipient's state in a drop: what their events add up to.</summary>
+public sealed record RecipientState
+{
+    /// <summary>The state before any event.</summary>
+    public static readonly RecipientState Start = new();
+
+    /// <summary>Keys of the present findings.</summary>
+    public IReadOnlyList<string> Findings { get; private init; } = [];
+    /// <summary>Keys of the accepted findings, present or not: a finding that comes back as it was stays accepted.</summary>
+    public IReadOnlyList<string> Accepted { get; private init; } = [];
+    /// <summary>The reason of the hold, or null.</summary>
+    public string? HoldReason { get; private init; }
+    /// <summary>The run that made the piece, or null.</summary>
+    public long? ProducedRun { get; private init; }
+    /// <summary>When it was mailed, or null.</summary>
+    public DateOnly? MailedOn { get; private init; }
+    /// <summary>Why it came back, or null.</summary>
+    public string? ReturnReason { get; private init; }
+
+    /// <summary>How many findings are neither mended nor accepted.</summary>
+    public int OpenFindings => Findings.Count(f => !Accepted.Contains(f));
+
+    /// <summary>
+    /// The tray. What happened outside the building comes first; a hold keeps a made piece back from being mailed; a doubt
+    /// counts only while the piece is not made.
+    /// </summary>
+    public Tray Tray =>
+        ReturnReason is not null ? Tray.Returned
+        : MailedOn is not null ? Tray.Mailed
+        : HoldReason is not null ? Tray.Held
+        : ProducedRun is not null ? Tray.Produced
+        : OpenFindings > 0 ? Tray.NeedsALook
+        : Tray.Ready;
+
+    /// <summary>The state after an event.</summary>
+    public RecipientState After(DropEvent e) => e.Kind switch
+    {
+        DropEventKind.Checked => this with { Findings = e.Keys ?? [] },
+        DropEventKind.Accepted => this with { Accepted = [.. Accepted.Union(e.Keys ?? [])] },
+        DropEventKind.Reopened => this with { Accepted = [.. Accepted.Except(e.Keys ?? [])] },
+        DropEventKind.Held => this with { HoldReason = e.Note ?? "by hand" },
+        DropEventKind.Released => this with { HoldReason = null },
+        DropEventKind.Produced => this with { ProducedRun = e.RunId },
+        DropEventKind.TakenBack => this with { ProducedRun = null },
+        DropEventKind.Mailed => this with { MailedOn = e.Date, ReturnReason = null },
+        DropEventKind.MailUndone => this with { MailedOn = null, ReturnReason = null },
+        DropEventKind.Returned => this with { ReturnReason = e.Note ?? "no reason given" },
+        DropEventKind.ReturnUndone => this with { ReturnReason = null },
+        _ => this,
+    };
+
+    /// <summary>Whether an event makes sense now; a sentence why not, or null.</summary>
+    public string? Objection(DropEventKind kind) => kind switch
+    {
+        DropEventKind.Held when HoldReason is not null => "is held already",
+        DropEventKind.Held when MailedOn is not null => "was mailed already, so it cannot be held",
+        DropEventKind.Released when HoldReason is null => "is not held",
+        DropEventKind.TakenBack when ProducedRun is null => "has not been produced",
+        DropEventKind.TakenBack when MailedOn is not null => "was mailed already, so its piece cannot be taken back",
+        DropEventKind.Mailed when MailedOn is not null => "was mailed already",
+        DropEventKind.Mailed when ProducedRun is null => "has not been produced, so it cannot have been mailed",
+        DropEventKind.Mailed when HoldReason is not null => "is held",
+        DropEventKind.Returned when MailedOn is null => "has not been mailed, so it cannot have come back",
+        DropEventKind.Returned when ReturnReason is not null => "came back already",
+        DropEventKind.MailUndone when MailedOn is null => "has not been mailed",
+        DropEventKind.ReturnUndone when ReturnReason is null => "has not come back",
+        _ => null,
+    };
+
+    /// <summary>The state that a sequence of events adds up to.</summary>
+    public static RecipientState Of(IEnumerable<DropEvent> events) => events.Aggregate(Start, (state, e) => state.After(e));
+}

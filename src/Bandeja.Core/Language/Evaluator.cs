@@ -1,0 +1,265 @@
+using System.Globalization;
+using Bandeja.Core.Lists;
+
+namespace Bandeja.Core.Language;
+
+/// <summary>What could not be computed for a recipient.</summary>
+public enum ProblemKind
+{
+    /// <summary>A field came out blank and says nothing about what to print then.</summary>
+    Blank,
+    /// <summary>A value does not fit what is done with it: text in a calculation, a date that is none.</summary>
+    WrongType,
+    /// <summary>A division by zero, or a result beyond the range of decimals.</summary>
+    OutOfRange,
+    /// <summary>The field names a column that the list does not have, or does not parse.</summary>
+    Unknown,
+}
+
+/// <summary>Something that could not be computed, with the field, the value and the reason.</summary>
+public sealed record Problem(ProblemKind Kind, string Field, string? Value, string Message);
+
+/// <summary>What an expression can see: one recipient's values, and nothing else but the day and the piece number.</summary>
+public sealed class EvaluationContext(IReadOnlyList<Column> columns, OrganisationLocale locale, DateOnly today)
+{
+    /// <summary>The list's columns.</summary>
+    public IReadOnlyList<Column> Columns => columns;
+    /// <summary>How numbers and dates are written.</summary>
+    public OrganisationLocale Locale => locale;
+    /// <summary>The day of the run.</summary>
+    public DateOnly Today => today;
+    /// <summary>The recipient's values.</summary>
+    public IRow Row { get; private set; } = new ArrayRow([]);
+    /// <summary>The recipient's piece number; 0 where there is none, as in a filter.</summary>
+    public int PieceNumber { get; private set; }
+    /// <summary>What could not be computed since <see cref="For"/> was called.</summary>
+    public List<Problem> Problems { get; } = [];
+
+    /// <summary>Turns to another recipient. One context serves one thread.</summary>
+    public EvaluationContext For(IRow row, int pieceNumber)
+    {
+        (Row, PieceNumber) = (row, pieceNumber);
+        Problems.Clear();
+        return this;
+    }
+
+    internal void Report(ProblemKind kind, string field, string? value, string message) => Problems.Add(new(kind, field, value, message));
+}
+
+/// <summary>Evaluates expressions. The same text gives the same answer on the bench, in a run and in a filter.</summary>
+public static class Evaluator
+{
+    /// <summary>What a field prints: the value formatted, or nothing, with a problem reported, where it is blank and has no <c>else</c>.</summary>
+    public static string Print(Expression expression, EvaluationContext context)
+    {
+        var before = context.Problems.Count;
+        var value = Evaluate(expression, context);
+        if (!value.IsBlank) return value.Print(context.Locale);
+        if (context.Problems.Count == before && !HasElse(expression))
+            context.Report(ProblemKind.Blank, FieldName(expression, context), null, $"{FieldName(expression, context)} is blank.");
+        return "";
+    }
+
+    static bool HasElse(Expression expression) => expression is Formatted f && (f.Format == Format.Else || HasElse(f.Inner));
+
+    /// <summary>What a field is called in a message: the heading of the column it prints, or its text.</summary>
+    public static string FieldName(Expression expression, EvaluationContext context)
+    {
+        var columns = expression.Columns().Distinct().ToList();
+        // The column that is blank is the one to mend, not the first one named.
+        foreach (var c in columns) if (context.Row[c] is null) return context.Columns[c].Name;
+        return columns.Count > 0 ? context.Columns[columns[0]].Name : expression is UnknownName u ? u.Name : expression.ToString()!;
+    }
+
+    /// <summary>Evaluates an expression for the recipient that the context stands at. Never throws; what cannot be computed is blank and reported.</summary>
+    public static Value Evaluate(Expression expression, EvaluationContext context) => expression switch
+    {
+        Literal e => e.Value,
+        ColumnReference e => ColumnValue(e.Index, context),
+        BuiltInReference { Which: BuiltIn.Today } => Value.Of(context.Today),
+        BuiltInReference => Value.Of(context.PieceNumber.ToString("0000", CultureInfo.InvariantCulture)),
+        UnknownName e => Failed(context, ProblemKind.Unknown, e.Name, null, $"There is no column “{e.Name}” in this list."),
+        Negation e => Arithmetic(Operator.Subtract, Value.Of(0m), Evaluate(e.Inner, context), e, context),
+        LogicalNot e => Value.Of(!IsYes(Evaluate(e.Inner, context))),
+        BlankTest e => Value.Of(Evaluate(e.Inner, context).IsBlank != e.Not),
+        OneOf e => OneOfValue(e, context),
+        Between e => BetweenValue(e, context),
+        Binary e => BinaryValue(e, context),
+        Formatted e => FormattedValue(e, context),
+        _ => throw new InvalidOperationException($"No rule for {expression.GetType().Name}."),
+    };
+
+    static Value Failed(EvaluationContext context, ProblemKind kind, string field, string? value, string message)
+    {
+        context.Report(kind, field, value, message);
+        return Value.Blank;
+    }
+
+    static Value ColumnValue(int index, EvaluationContext context)
+    {
+        var raw = context.Row[index];
+        if (string.IsNullOrWhiteSpace(raw)) return Value.Blank;
+        var column = context.Columns[index];
+        switch (column.Type)
+        {
+            case ColumnType.Number:
+                return decimal.TryParse(raw, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
+                    ? Value.Of(number)
+                    : Failed(context, ProblemKind.WrongType, column.Name, raw, $"{column.Name} is “{Short(raw)}”, which is not a number.");
+            case ColumnType.Date:
+                return DateOnly.TryParseExact(raw, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date)
+                    ? Value.Of(date)
+                    : Failed(context, ProblemKind.WrongType, column.Name, raw, $"{column.Name} is “{Short(raw)}”, which is not a date.");
+            case ColumnType.YesNo:
+                return raw is "yes" or "no" ? Value.Of(raw == "yes")
+                    : Failed(context, ProblemKind.WrongType, column.Name, raw, $"{column.Name} is “{Short(raw)}”, which is neither yes nor no.");
+            default:
+                return Value.Of(raw);
+        }
+    }
+
+    static string Short(string value) => value.Length <= 40 ? value : value[..39] + "…";
+
+    static bool IsYes(Value value) => value is { Kind: ValueKind.YesNo, Bool: true };
+
+    static Value OneOfValue(OneOf e, EvaluationContext context)
+    {
+        var value = Evaluate(e.Inner, context);
+        return Value.Of(e.Choices.Any(c => Compare(value, Evaluate(c, context), context) == 0));
+    }
+
+    static Value BetweenValue(Between e, EvaluationContext context)
+    {
+        var value = Evaluate(e.Inner, context);
+        return Value.Of(Compare(value, Evaluate(e.Low, context), context) >= 0 && Compare(value, Evaluate(e.High, context), context) <= 0);
+    }
+
+    static Value BinaryValue(Binary e, EvaluationContext context)
+    {
+        var left = Evaluate(e.Left, context);
+        switch (e.Operator)
+        {
+            case Operator.And: return Value.Of(IsYes(left) && IsYes(Evaluate(e.Right, context)));
+            case Operator.Or: return Value.Of(IsYes(left) || IsYes(Evaluate(e.Right, context)));
+        }
+        var right = Evaluate(e.Right, context);
+        switch (e.Operator)
+        {
+            case Operator.Join:
+                return Value.Of(left.Print(context.Locale) + right.Print(context.Locale));
+            case Operator.Contains: return Value.Of(Text(left, context).Contains(Text(right, context), StringComparison.OrdinalIgnoreCase));
+            case Operator.StartsWith: return Value.Of(Text(left, context).StartsWith(Text(right, context), StringComparison.OrdinalIgnoreCase));
+            case Operator.EndsWith: return Value.Of(Text(left, context).EndsWith(Text(right, context), StringComparison.OrdinalIgnoreCase));
+            case Operator.Add or Operator.Subtract or Operator.Multiply or Operator.Divide: return Arithmetic(e.Operator, left, right, e, context);
+        }
+        var order = Compare(left, right, context);
+        return Value.Of(e.Operator switch
+        {
+            Operator.Equal => order == 0,
+            Operator.NotEqual => order != 0,
+            Operator.Less => order < 0,
+            Operator.LessOrEqual => order <= 0,
+            Operator.Greater => order > 0,
+            _ => order >= 0,
+        });
+    }
+
+    static string Text(Value value, EvaluationContext context) => value.Print(context.Locale);
+
+    /// <summary>Order of two values, or null where they cannot be compared; blank equals only blank and is neither less nor greater.</summary>
+    static int? Compare(Value left, Value right, EvaluationContext context)
+    {
+        if (left.IsBlank || right.IsBlank) return left.IsBlank && right.IsBlank ? 0 : null;
+        if (left.Kind == right.Kind)
+            return left.Kind switch
+            {
+                ValueKind.Number => left.Number.CompareTo(right.Number),
+                ValueKind.Date => left.Date.CompareTo(right.Date),
+                ValueKind.YesNo => left.Bool.CompareTo(right.Bool),
+                _ => string.Compare(left.Text.Trim(), right.Text.Trim(), StringComparison.OrdinalIgnoreCase),
+            };
+        // A date or number in quotes compares with a column of that type.
+        if (left.Kind == ValueKind.Text) return -Compare(right, left, context);
+        if (right.Kind != ValueKind.Text) return null;
+        return left.Kind switch
+        {
+            ValueKind.Number when TypeGuesser.TryNumber(right.Text, out var n) => left.Number.CompareTo(n),
+            ValueKind.Date when TypeGuesser.TryDate(right.Text, DateOrder.YearMonthDay, out var d) => left.Date.CompareTo(d),
+            _ => null,
+        };
+    }
+
+    static Value Arithmetic(Operator op, Value left, Value right, Expression e, EvaluationContext context)
+    {
+        // Blank in arithmetic stays blank, so that "else" can answer for it; Print reports it where nothing does.
+        if (left.IsBlank || right.IsBlank) return Value.Blank;
+        if (left.Kind == ValueKind.Date && right.Kind == ValueKind.Number && op is Operator.Add or Operator.Subtract) return AddDays(left, op == Operator.Add ? right.Number : -right.Number, e, context);
+        if (left.Kind == ValueKind.Date && right.Kind == ValueKind.Date && op == Operator.Subtract) return Value.Of((decimal)(left.Date.DayNumber - right.Date.DayNumber));
+        if (left.Kind != ValueKind.Number || right.Kind != ValueKind.Number)
+        {
+            var odd = left.Kind != ValueKind.Number ? left : right;
+            return Failed(context, ProblemKind.WrongType, FieldName(e, context), odd.ToString(), $"“{Short(odd.ToString())}” is not a number, so {e} cannot be computed.");
+        }
+        if (op == Operator.Divide && right.Number == 0)
+            return Failed(context, ProblemKind.OutOfRange, FieldName(e, context), null, $"{e} divides by zero.");
+        try
+        {
+            return Value.Of(op switch
+            {
+                Operator.Add => left.Number + right.Number,
+                Operator.Subtract => left.Number - right.Number,
+                Operator.Multiply => left.Number * right.Number,
+                _ => left.Number / right.Number,
+            });
+        }
+        catch (OverflowException)
+        {
+            return Failed(context, ProblemKind.OutOfRange, FieldName(e, context), null, $"{e} is too large a number.");
+        }
+    }
+
+    static Value AddDays(Value date, decimal days, Expression e, EvaluationContext context)
+    {
+        var number = Math.Round(Math.Clamp(days, -4_000_000, 4_000_000)) + date.Date.DayNumber;
+        return number < 0 || number > DateOnly.MaxValue.DayNumber
+            ? Failed(context, ProblemKind.OutOfRange, FieldName(e, context), null, $"{e} is not a date that exists.")
+            : Value.Of(DateOnly.FromDayNumber((int)number));
+    }
+
+    static Value FormattedValue(Formatted e, EvaluationContext context)
+    {
+        var value = Evaluate(e.Inner, context);
+        if (e.Format == Format.Else) return value.IsBlank ? Value.Of(e.Argument!) : value;
+        if (value.IsBlank) return Value.Blank;
+        var culture = context.Locale.Culture;
+        switch (e.Format)
+        {
+            case Format.Upper: return Value.Of(value.Print(context.Locale).ToUpper(culture));
+            case Format.Lower: return Value.Of(value.Print(context.Locale).ToLower(culture));
+            case Format.Title: return Value.Of(NameCase.Of(value.Print(context.Locale)));
+            case Format.Trim: return Value.Of(string.Join(' ', value.Print(context.Locale).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)));
+            case Format.Date:
+                if (value.Kind == ValueKind.Text && TypeGuesser.TryDate(value.Text.Trim(), DateOrder.YearMonthDay, out var read)) value = Value.Of(read);
+                if (value.Kind != ValueKind.Date) return NotA("date", value, e, context);
+                return Value.Of(DatePattern.Format(value.Date, e.Argument switch { null => context.Locale.DateMedium, "long" => context.Locale.DateLong, "short" => context.Locale.DateShort, var p => p }, culture));
+            default:
+                if (value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text.Trim(), out var number)) value = Value.Of(number);
+                if (value.Kind != ValueKind.Number) return NotA("number", value, e, context);
+                return Value.Of(e.Format switch
+                {
+                    Format.Money => value.Number.ToString("C" + (e.Argument ?? "2"), culture),
+                    Format.Percent => Percent(value.Number, e.Argument ?? "0", culture),
+                    _ => value.Number.ToString(e.Argument is null ? "#,##0.##########" : "N" + e.Argument, culture),
+                });
+        }
+    }
+
+    static string Percent(decimal number, string digits, CultureInfo culture) =>
+        Math.Abs(number) > decimal.MaxValue / 1000 ? number.ToString(culture) : (number * 100).ToString("N" + digits, culture) + "%";
+
+    static Value NotA(string type, Value value, Formatted e, EvaluationContext context)
+    {
+        var field = FieldName(e, context);
+        return Failed(context, ProblemKind.WrongType, field, value.ToString(), $"{field} is “{Short(value.ToString())}”, which is not a {type}.");
+    }
+}

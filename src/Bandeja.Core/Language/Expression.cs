@@ -1,0 +1,181 @@
+using System.Globalization;
+
+namespace Bandeja.Core.Language;
+
+/// <summary>An expression of the field language. <c>ToString</c> writes it so that it parses to the same expression.</summary>
+public abstract record Expression
+{
+    /// <summary>The positions of the columns it reads.</summary>
+    public virtual IEnumerable<int> Columns() => [];
+
+    /// <summary>Strength of binding, used to write brackets only where they are needed.</summary>
+    internal virtual int Level => Levels.Primary;
+
+    /// <summary>Writes an operand, in brackets where it binds less than <paramref name="atLeast"/>.</summary>
+    internal string Operand(int atLeast) => Level < atLeast ? $"({this})" : ToString()!;
+}
+
+static class Levels
+{
+    public const int Piped = 0, Or = 1, And = 2, Not = 3, Compare = 4, Join = 5, Add = 6, Multiply = 7, Negate = 8, Primary = 9;
+}
+
+/// <summary>Text in double quotes, a number, or yes/no.</summary>
+public sealed record Literal(Value Value) : Expression
+{
+    /// <inheritdoc/>
+    public override string ToString() => Value.Kind switch
+    {
+        ValueKind.Text => Quote(Value.Text),
+        ValueKind.YesNo => Value.Bool ? "yes" : "no",
+        _ => Value.Number.ToString(CultureInfo.InvariantCulture),
+    };
+
+    internal static string Quote(string text) => "\"" + text.Replace("\\", "\\\\").Replace("\"", "\\\"") + "\"";
+}
+
+/// <summary>A column, by its position; <paramref name="Name"/> is its heading.</summary>
+public sealed record ColumnReference(int Index, string Name) : Expression
+{
+    /// <inheritdoc/>
+    public override IEnumerable<int> Columns() => [Index];
+    /// <inheritdoc/>
+    public override string ToString() => $"`{Name}`";
+}
+
+/// <summary>The values that every recipient has without a column.</summary>
+public enum BuiltIn
+{
+    /// <summary>The day the piece is produced.</summary>
+    Today,
+    /// <summary>The recipient's number within the drop.</summary>
+    PieceNumber,
+}
+
+/// <summary>A built-in value.</summary>
+public sealed record BuiltInReference(BuiltIn Which) : Expression
+{
+    /// <inheritdoc/>
+    public override string ToString() => Names.Of(Which);
+}
+
+/// <summary>A name that is neither a column nor built in. It never evaluates: the parse has an error for it.</summary>
+public sealed record UnknownName(string Name) : Expression
+{
+    /// <inheritdoc/>
+    public override string ToString() => $"`{Name}`";
+}
+
+/// <summary>Minus.</summary>
+public sealed record Negation(Expression Inner) : Expression
+{
+    /// <inheritdoc/>
+    public override IEnumerable<int> Columns() => Inner.Columns();
+    internal override int Level => Levels.Negate;
+    /// <inheritdoc/>
+    public override string ToString() => $"-{Inner.Operand(Levels.Negate)}";
+}
+
+/// <summary>Not.</summary>
+public sealed record LogicalNot(Expression Inner) : Expression
+{
+    /// <inheritdoc/>
+    public override IEnumerable<int> Columns() => Inner.Columns();
+    internal override int Level => Levels.Not;
+    /// <inheritdoc/>
+    public override string ToString() => $"not {Inner.Operand(Levels.Not)}";
+}
+
+/// <summary>The operators between two expressions.</summary>
+public enum Operator { Add, Subtract, Multiply, Divide, Join, Equal, NotEqual, Less, LessOrEqual, Greater, GreaterOrEqual, And, Or, Contains, StartsWith, EndsWith }
+
+/// <summary>Two expressions and an operator.</summary>
+public sealed record Binary(Operator Operator, Expression Left, Expression Right) : Expression
+{
+    static readonly string[] Signs = ["+", "-", "*", "/", "&", "=", "<>", "<", "<=", ">", ">=", "and", "or", "contains", "starts with", "ends with"];
+
+    /// <inheritdoc/>
+    public override IEnumerable<int> Columns() => Left.Columns().Concat(Right.Columns());
+
+    internal override int Level => Operator switch
+    {
+        Operator.Add or Operator.Subtract => Levels.Add,
+        Operator.Multiply or Operator.Divide => Levels.Multiply,
+        Operator.Join => Levels.Join,
+        Operator.And => Levels.And,
+        Operator.Or => Levels.Or,
+        _ => Levels.Compare,
+    };
+
+    /// <inheritdoc/>
+    public override string ToString()
+    {
+        var left = Left.Operand(Level == Levels.Compare ? Levels.Compare + 1 : Level);
+        return $"{left} {Signs[(int)Operator]} {Right.Operand(Level + 1)}";
+    }
+}
+
+/// <summary><c>is blank</c>, or with <paramref name="Not"/> <c>is not blank</c>.</summary>
+public sealed record BlankTest(Expression Inner, bool Not) : Expression
+{
+    /// <inheritdoc/>
+    public override IEnumerable<int> Columns() => Inner.Columns();
+    internal override int Level => Levels.Compare;
+    /// <inheritdoc/>
+    public override string ToString() => $"{Inner.Operand(Levels.Compare + 1)} is {(Not ? "not " : "")}blank";
+}
+
+/// <summary><c>is one of (a, b, c)</c>.</summary>
+public sealed record OneOf(Expression Inner, EquatableList<Expression> Choices) : Expression
+{
+    /// <inheritdoc/>
+    public override IEnumerable<int> Columns() => Inner.Columns().Concat(Choices.SelectMany(c => c.Columns()));
+    internal override int Level => Levels.Compare;
+    /// <inheritdoc/>
+    public override string ToString() => $"{Inner.Operand(Levels.Compare + 1)} is one of ({string.Join(", ", Choices)})";
+}
+
+/// <summary><c>between a and b</c>, both included.</summary>
+public sealed record Between(Expression Inner, Expression Low, Expression High) : Expression
+{
+    /// <inheritdoc/>
+    public override IEnumerable<int> Columns() => Inner.Columns().Concat(Low.Columns()).Concat(High.Columns());
+    internal override int Level => Levels.Compare;
+    /// <inheritdoc/>
+    public override string ToString() => $"{Inner.Operand(Levels.Compare + 1)} between {Low.Operand(Levels.Compare + 1)} and {High.Operand(Levels.Compare + 1)}";
+}
+
+/// <summary>A value and a format: <c>Amount due | money 0</c>.</summary>
+public sealed record Formatted(Expression Inner, Format Format, string? Argument) : Expression
+{
+    /// <inheritdoc/>
+    public override IEnumerable<int> Columns() => Inner.Columns();
+    internal override int Level => Levels.Piped;
+    /// <inheritdoc/>
+    public override string ToString()
+    {
+        var argument = Argument is null ? "" : Format == Format.Else || Format == Format.Date && Argument is not ("long" or "short") ? " " + Literal.Quote(Argument) : " " + Argument;
+        return $"{Inner} | {Format.ToString().ToLowerInvariant()}{argument}";
+    }
+}
+
+/// <summary>The formats that can stand after a bar.</summary>
+public enum Format { Else, Money, Number, Percent, Date, Upper, Lower, Title, Trim }
+
+/// <summary>A list that equals another with equal members, so that expressions compare by what they say.</summary>
+public sealed class EquatableList<T>(IReadOnlyList<T> items) : IReadOnlyList<T>, IEquatable<EquatableList<T>>
+{
+    /// <inheritdoc/>
+    public T this[int index] => items[index];
+    /// <inheritdoc/>
+    public int Count => items.Count;
+    /// <inheritdoc/>
+    public IEnumerator<T> GetEnumerator() => items.GetEnumerator();
+    System.Collections.IEnumerator System.Collections.IEnumerable.GetEnumerator() => GetEnumerator();
+    /// <inheritdoc/>
+    public bool Equals(EquatableList<T>? other) => other is not null && this.SequenceEqual(other);
+    /// <inheritdoc/>
+    public override bool Equals(object? obj) => Equals(obj as EquatableList<T>);
+    /// <inheritdoc/>
+    public override int GetHashCode() => Count == 0 ? 0 : HashCode.Combine(Count, this[0]);
+}

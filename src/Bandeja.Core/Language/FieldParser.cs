@@ -1,0 +1,355 @@
+using System.Globalization;
+using System.Text;
+
+namespace Bandeja.Core.Language;
+
+/// <summary>A mistake in the text of the field language, told at its place.</summary>
+/// <param name="Position">Zero-based position in the parsed text.</param>
+/// <param name="Length">How many characters are meant; may be 0 at the end.</param>
+/// <param name="Message">A sentence for the writer.</param>
+/// <param name="Suggestion">What was probably meant, where that is known.</param>
+public sealed record LanguageError(int Position, int Length, string Message, string? Suggestion = null);
+
+/// <summary>What parsing gave. With errors the expression is only good for showing.</summary>
+public sealed record ParsedExpression(Expression Expression, IReadOnlyList<LanguageError> Errors);
+
+/// <summary>
+/// The parser of the field language. It is written by hand because what a word means depends on the list's headings
+/// (the longest heading that matches is taken), and because every mistake must be told at its place with a suggestion.
+/// It never throws; length and depth are bounded.
+/// </summary>
+public sealed class FieldParser
+{
+    /// <summary>The longest text of one field or filter.</summary>
+    public const int MaxLength = 4000;
+    /// <summary>The deepest nesting of brackets and signs.</summary>
+    public const int MaxDepth = 60;
+
+    static readonly string[] Keywords = ["and", "or", "not", "is", "contains", "starts", "ends", "between"];
+
+    readonly string text;
+    readonly int end;
+    readonly Names names;
+    readonly List<LanguageError> errors = [];
+    int at, depth;
+
+    FieldParser(string text, int start, int end, Names names) => (this.text, at, this.end, this.names) = (text, start, end, names);
+
+    /// <summary>Parses what stands between the braces of a field, or a filter.</summary>
+    public static ParsedExpression ParseExpression(string text, Names names) => ParseWithin(text, 0, text.Length, names);
+
+    /// <summary>Parses a part of a longer text; positions of errors count from the start of the whole.</summary>
+    internal static ParsedExpression ParseWithin(string text, int start, int end, Names names)
+    {
+        if (end - start > MaxLength)
+            return new(new Literal(Value.Of("")), [new(start, end - start, $"This field is longer than {MaxLength} characters.")]);
+        // Bounding the text here keeps headings from matching beyond the closing brace.
+        var parser = new FieldParser(end == text.Length ? text : text[..end], start, end, names);
+        var expression = parser.Piped();
+        parser.SkipSpace();
+        if (parser.at < end && parser.errors.Count == 0) parser.Error(parser.at, end - parser.at, $"“{parser.Rest()}” is not expected here.");
+        return new(expression, parser.errors);
+    }
+
+    string Rest() => text[at..Math.Min(end, at + 30)];
+
+    void Error(int position, int length, string message, string? suggestion = null)
+    {
+        if (errors.Count < 20) errors.Add(new(position, length, message, suggestion));
+    }
+
+    void SkipSpace()
+    {
+        while (at < end && char.IsWhiteSpace(text[at])) at++;
+    }
+
+    bool Sign(string sign)
+    {
+        SkipSpace();
+        if (at + sign.Length > end || string.CompareOrdinal(text, at, sign, 0, sign.Length) != 0) return false;
+        at += sign.Length;
+        return true;
+    }
+
+    bool Word(string word)
+    {
+        SkipSpace();
+        if (!WordAt(at, word)) return false;
+        at += word.Length;
+        return true;
+    }
+
+    bool WordAt(int position, string word) =>
+        position + word.Length <= end && string.Compare(text, position, word, 0, word.Length, StringComparison.OrdinalIgnoreCase) == 0
+        && (position + word.Length == end || !char.IsLetterOrDigit(text[position + word.Length]));
+
+    /// <summary>Several words in a row, or none of them.</summary>
+    bool Phrase(params ReadOnlySpan<string> words)
+    {
+        var start = at;
+        foreach (var word in words)
+        {
+            if (Word(word)) continue;
+            at = start;
+            return false;
+        }
+        return true;
+    }
+
+    Expression Piped()
+    {
+        var value = Or();
+        while (errors.Count == 0 && Sign("|")) value = FormatAfter(value);
+        return value;
+    }
+
+    Expression FormatAfter(Expression value)
+    {
+        SkipSpace();
+        var start = at;
+        while (at < end && char.IsLetter(text[at])) at++;
+        var word = text[start..at].ToLowerInvariant();
+        if (!Enum.TryParse<Format>(word, true, out var format) || word.Length == 0)
+        {
+            Error(start, Math.Max(1, at - start), word.Length == 0 ? "A format is missing after the bar." : $"There is no format “{word}”; there are else, money, number, percent, date, upper, lower, title and trim.");
+            return value;
+        }
+        var argument = Argument();
+        if (errors.Count > 0) return value;
+        var mistake = (format, argument) switch
+        {
+            (Format.Else, null) => "“else” needs what to print instead, in double quotes.",
+            (Format.Money or Format.Number or Format.Percent, not null) when !(int.TryParse(argument, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) && digits <= 10) => $"After “{word}” stands how many decimals to print, 0 to 10.",
+            (Format.Date, not null and not "long" and not "short") => DatePattern.Mistake(argument),
+            (Format.Upper or Format.Lower or Format.Title or Format.Trim, not null) => $"“{word}” takes nothing after it.",
+            _ => null,
+        };
+        if (mistake is not null) Error(start, at - start, mistake);
+        return new Formatted(value, format, argument);
+    }
+
+    string? Argument()
+    {
+        SkipSpace();
+        if (at >= end) return null;
+        if (text[at] == '"') return QuotedText();
+        var start = at;
+        while (at < end && char.IsLetterOrDigit(text[at])) at++;
+        return at > start ? text[start..at].ToLowerInvariant() : null;
+    }
+
+    Expression Or()
+    {
+        var left = And();
+        while (errors.Count == 0 && Word("or")) left = new Binary(Operator.Or, left, And());
+        return left;
+    }
+
+    Expression And()
+    {
+        var left = Not();
+        while (errors.Count == 0 && Word("and")) left = new Binary(Operator.And, left, Not());
+        return left;
+    }
+
+    Expression Not()
+    {
+        SkipSpace();
+        // A heading such as "Not before" wins over the keyword.
+        if (names.LongestAt(text, at) is not null || !Word("not")) return Comparison();
+        return Deeper(() => new LogicalNot(Not()));
+    }
+
+    Expression Deeper(Func<Expression> parse)
+    {
+        if (++depth > MaxDepth)
+        {
+            Error(at, 1, "This is nested too deeply.");
+            depth--;
+            return new Literal(Value.Of(""));
+        }
+        var result = parse();
+        depth--;
+        return result;
+    }
+
+    static readonly (string Sign, Operator Operator)[] Comparisons =
+        [("<>", Operator.NotEqual), ("<=", Operator.LessOrEqual), (">=", Operator.GreaterOrEqual), ("=", Operator.Equal), ("<", Operator.Less), (">", Operator.Greater)];
+
+    Expression Comparison()
+    {
+        var left = Join();
+        if (errors.Count > 0) return left;
+        foreach (var (sign, op) in Comparisons)
+            if (Sign(sign)) return new Binary(op, left, Join());
+        if (Phrase("is", "not", "blank")) return new BlankTest(left, true);
+        if (Phrase("is", "blank")) return new BlankTest(left, false);
+        if (Phrase("is", "one", "of")) return OneOfAfter(left);
+        if (Word("contains")) return new Binary(Operator.Contains, left, Join());
+        if (Phrase("starts", "with")) return new Binary(Operator.StartsWith, left, Join());
+        if (Phrase("ends", "with")) return new Binary(Operator.EndsWith, left, Join());
+        if (Word("between")) return BetweenAfter(left);
+        return left;
+    }
+
+    Expression BetweenAfter(Expression left)
+    {
+        var low = Join();
+        if (errors.Count == 0 && !Word("and")) Error(at, 1, "“between” needs two values with “and” between them.");
+        return errors.Count > 0 ? left : new Between(left, low, Join());
+    }
+
+    Expression OneOfAfter(Expression left)
+    {
+        if (!Sign("(")) Error(at, 1, "After “is one of” the choices stand in brackets.");
+        var choices = new List<Expression>();
+        while (errors.Count == 0)
+        {
+            choices.Add(Join());
+            if (Sign(",")) continue;
+            if (errors.Count == 0 && !Sign(")")) Error(at, 1, "The bracket after “is one of” is not closed.");
+            break;
+        }
+        return new OneOf(left, new(choices));
+    }
+
+    Expression Join()
+    {
+        var left = Sum();
+        while (errors.Count == 0 && Sign("&")) left = new Binary(Operator.Join, left, Sum());
+        return left;
+    }
+
+    Expression Sum()
+    {
+        var left = Product();
+        while (errors.Count == 0)
+        {
+            if (Sign("+")) left = new Binary(Operator.Add, left, Product());
+            else if (Sign("-")) left = new Binary(Operator.Subtract, left, Product());
+            else break;
+        }
+        return left;
+    }
+
+    Expression Product()
+    {
+        var left = Signed();
+        while (errors.Count == 0)
+        {
+            if (Sign("*")) left = new Binary(Operator.Multiply, left, Signed());
+            else if (Sign("/")) left = new Binary(Operator.Divide, left, Signed());
+            else break;
+        }
+        return left;
+    }
+
+    Expression Signed()
+    {
+        SkipSpace();
+        return at < end && text[at] == '-' && names.LongestAt(text, at) is null
+            ? Deeper(() => { at++; return new Negation(Signed()); })
+            : Primary();
+    }
+
+    Expression Primary()
+    {
+        SkipSpace();
+        if (at >= end)
+        {
+            Error(at, 0, at == 0 || text[at - 1] == '{' ? "The field is empty: name a column." : "Something is missing at the end.");
+            return new Literal(Value.Of(""));
+        }
+        var c = text[at];
+        if (c == '"') return new Literal(Value.Of(QuotedText() ?? ""));
+        if (c == '`') return Backticked();
+        if (names.LongestAt(text, at) is { } name && at + name.Length <= end)
+        {
+            at += name.Length;
+            return name.Reference;
+        }
+        if (char.IsAsciiDigit(c) || c == '.' && at + 1 < end && char.IsAsciiDigit(text[at + 1])) return Number();
+        if (c == '(')
+            return Deeper(() =>
+            {
+                var open = at++;
+                var inner = Or();
+                if (errors.Count == 0 && !Sign(")")) Error(open, 1, "This bracket is not closed.");
+                return inner;
+            });
+        return UnknownWords();
+    }
+
+    Expression Number()
+    {
+        var start = at;
+        while (at < end && (char.IsAsciiDigit(text[at]) || text[at] == '.')) at++;
+        if (at - start <= 28 && decimal.TryParse(text.AsSpan(start, at - start), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) && text[at - 1] != '.')
+            return new Literal(Value.Of(number));
+        Error(start, at - start, $"“{text[start..at]}” is not a number.");
+        return new Literal(Value.Of(0m));
+    }
+
+    string? QuotedText()
+    {
+        var start = at++;
+        var value = new StringBuilder();
+        for (; at < end; at++)
+        {
+            if (text[at] == '"') { at++; return value.ToString(); }
+            if (text[at] == '\\' && at + 1 < end && text[at + 1] is '"' or '\\') at++;
+            value.Append(text[at]);
+        }
+        Error(start, end - start, "The text that begins here has no closing quote.");
+        return null;
+    }
+
+    Expression Backticked()
+    {
+        var start = at;
+        var close = text.IndexOf('`', at + 1, Math.Max(0, end - at - 1));
+        if (close < 0)
+        {
+            Error(start, end - start, "The heading that begins here has no closing backtick.");
+            at = end;
+            return new UnknownName("");
+        }
+        var name = text[(start + 1)..close];
+        at = close + 1;
+        return names.Exactly(name) ?? Unknown(name, start, at - start);
+    }
+
+    /// <summary>Takes the words up to the next sign or keyword as one name, so that the message speaks of what the writer meant.</summary>
+    Expression UnknownWords()
+    {
+        var start = at;
+        while (at < end && !"|&+*/=<>(),\"`".Contains(text[at]) && !(char.IsWhiteSpace(text[at]) && KeywordFollows())) at++;
+        var name = text[start..at].Trim();
+        if (name.Length == 0)
+        {
+            Error(start, Math.Max(1, at - start), $"“{Rest()}” is not expected here.");
+            at = end;
+            return new UnknownName("");
+        }
+        if (name.Equals("yes", StringComparison.OrdinalIgnoreCase)) return new Literal(Value.Of(true));
+        if (name.Equals("no", StringComparison.OrdinalIgnoreCase)) return new Literal(Value.Of(false));
+        return Unknown(name, start, name.Length);
+    }
+
+    bool KeywordFollows()
+    {
+        var word = at;
+        while (word < end && char.IsWhiteSpace(text[word])) word++;
+        return Keywords.Any(k => WordAt(word, k)) || word < end && text[word] == '-';
+    }
+
+    UnknownName Unknown(string name, int position, int length)
+    {
+        var nearest = names.Nearest(name);
+        var head = name.Split(' ')[0].ToLowerInvariant();
+        Error(position, length, head is "when" or "each" or "otherwise" or "end"
+            ? $"“{head}” brackets are not part of a field here; only single fields can be used so far."
+            : nearest is null ? $"There is no column “{name}”." : $"There is no column “{name}”; did you mean “{nearest}”?", nearest);
+        return new(name);
+    }
+}

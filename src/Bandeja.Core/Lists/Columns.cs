@@ -1,0 +1,24 @@
+namespace Bandeja.Core.Lists;
+
+/// <summary>What the values of a column are. Values are stored as text in the canonical form of their type.</summary>
+public enum ColumnType
+{
+    /// <summary>Anything, exactly as it came. Postal codes, telephones and member numbers are text.</summary>
+    Text,
+    /// <summary>A decimal number, canonical form <c>-1234.50</c> (invariant, no grouping).</summary>
+    Number,
+    /// <summary>A calendar date, canonical form ISO 8601 <c>yyyy-MM-dd</c>.</summary>
+    Date,
+    /// <summary>Canonical form <c>yes</c> or <c>no</c>.</summary>
+    YesNo,
+}
+
+/// <summary>What a column means to the trade. Names and addresses are composed from roles, never from headings.</summary>
+public enum Role { None, Key, Title, GivenName, FamilyName, FullName, Organisation, Street, Street2, City, Region, PostalCode, Country, Email, Phone, Language }
+
+/// <summary>One column of a list.</summary>
+/// <param name="Id">Identity that survives renaming; unique within its list.</param>
+/// <param name="Name">The heading, unique within its list without regard to case.</param>
+/// <param name="Type">How its values are typed.</param>
+/// <param name="Role">Its meaning, where known.</param>
+public sealed record Column(int Id, string Name, ColumnType Type, Role Role);

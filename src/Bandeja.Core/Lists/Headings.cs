@@ -1,0 +1,94 @@
+namespace Bandeja.Core.Lists;
+
+/// <summary>Finds the row that holds the headings, and makes headings usable: none blank, none twice, none over-long.</summary>
+public static class Headings
+{
+    /// <summary>The longest heading kept; a longer one is cut and told.</summary>
+    public const int MaxLength = 80;
+
+    /// <summary>
+    /// The zero-based row that most likely holds the headings within the first rows of a sheet, or -1 where every row looks
+    /// like data. A heading row is filled across the sheet's width, of short distinct texts without digits' weight, and is
+    /// followed by rows that look different.
+    /// </summary>
+    public static int FindRow(IReadOnlyList<IReadOnlyList<string?>> rows)
+    {
+        var width = rows.Count == 0 ? 0 : rows.Max(r => r.Count(v => !string.IsNullOrWhiteSpace(v)));
+        if (width == 0) return -1;
+        var best = (Row: -1, Score: 0.0);
+        for (var i = 0; i < Math.Min(rows.Count, 20); i++)
+        {
+            var score = Score(rows, i, width);
+            if (score > best.Score + 0.001) best = (i, score);
+        }
+        return best.Score >= 0.55 ? best.Row : -1;
+    }
+
+    static double Score(IReadOnlyList<IReadOnlyList<string?>> rows, int index, int width)
+    {
+        var cells = rows[index].Where(v => !string.IsNullOrWhiteSpace(v)).Select(v => v!.Trim()).ToList();
+        if (cells.Count == 0) return 0;
+        var filled = (double)cells.Count / width;
+        var wordy = cells.Count(LooksLikeHeading) / (double)cells.Count;
+        var known = cells.Count(c => RoleRecognizer.FromHeading(c) != Role.None) / (double)cells.Count;
+        var distinct = cells.Distinct(StringComparer.OrdinalIgnoreCase).Count() / (double)cells.Count;
+        if (filled < 0.5 || wordy < 0.6) return 0;
+        // Something must follow that is unlike a heading, or the headings be known ones; else all rows are alike and none is special.
+        var below = rows.Skip(index + 1).Take(8).Where(r => r.Any(v => !string.IsNullOrWhiteSpace(v))).ToList();
+        var unlike = below.Count == 0 ? 0.5 : below.Average(r => Unlike(rows[index], r));
+        return 0.3 * filled + 0.2 * wordy + 0.1 * distinct + 0.5 * known + 0.3 * unlike - 0.01 * index;
+    }
+
+    static double Unlike(IReadOnlyList<string?> heading, IReadOnlyList<string?> row)
+    {
+        int compared = 0, unlike = 0;
+        for (var c = 0; c < Math.Min(heading.Count, row.Count); c++)
+        {
+            if (string.IsNullOrWhiteSpace(heading[c]) || string.IsNullOrWhiteSpace(row[c])) continue;
+            compared++;
+            if (LooksLikeHeading(heading[c]!) && !LooksLikeHeading(row[c]!)) unlike++;
+        }
+        return compared == 0 ? 0 : (double)unlike / compared;
+    }
+
+    static bool LooksLikeHeading(string value)
+    {
+        if (value.Length > MaxLength || value.Contains('@') || value.Contains('\n')) return false;
+        var digits = value.Count(char.IsAsciiDigit);
+        return value.Any(char.IsLetter) && digits <= 2;
+    }
+
+    /// <summary>What was done to the headings so that each names one column.</summary>
+    /// <param name="Names">Usable, distinct headings, one a column.</param>
+    /// <param name="Notes">A sentence for each change.</param>
+    public sealed record Cleaned(IReadOnlyList<string> Names, IReadOnlyList<string> Notes);
+
+    /// <summary>Names blank headings after their position, numbers repeated ones, cuts over-long ones, and says so.</summary>
+    public static Cleaned Clean(IReadOnlyList<string?> raw)
+    {
+        var names = new List<string>();
+        var notes = new List<string>();
+        var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        for (var i = 0; i < raw.Count; i++)
+        {
+            var name = string.Join(' ', (raw[i] ?? "").Replace('{', '(').Replace('}', ')').Replace('`', '\'')
+                .Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+            name = new string([.. name.Where(c => !char.IsControl(c))]);
+            if (name.Length == 0)
+            {
+                name = $"Column {i + 1}";
+                if (raw.Count <= 60) notes.Add($"Column {i + 1} has no heading; it is called “{name}”.");
+            }
+            if (name.Length > MaxLength)
+            {
+                notes.Add($"The heading of column {i + 1} has {name.Length} characters; it was cut to {MaxLength}.");
+                name = name[..MaxLength].TrimEnd();
+            }
+            var unique = name;
+            for (var n = 2; !taken.Add(unique); n++) unique = $"{name} {n}";
+            if (unique != name) notes.Add($"Two columns are called “{name}”; the second one (column {i + 1}) is now “{unique}”.");
+            names.Add(unique);
+        }
+        return new(names, notes);
+    }
+}

@@ -1,0 +1,40 @@
+using Bandeja.Core.Language;
+
+namespace Bandeja.Core.Lists;
+
+/// <summary>A recipient's values, by position of their column. Null is blank.</summary>
+public interface IRow
+{
+    /// <summary>The canonical text of a column's value, or null where it is blank.</summary>
+    string? this[int column] { get; }
+}
+
+/// <summary>A row held in memory.</summary>
+public sealed class ArrayRow(string?[] values) : IRow
+{
+    /// <inheritdoc/>
+    public string? this[int column] => column < values.Length ? values[column] : null;
+}
+
+/// <summary>A filter in the field language, bound to a list's columns: the same expressions as in a letter, without braces.</summary>
+public sealed class Filter
+{
+    readonly Expression expression;
+    readonly EvaluationContext context;
+
+    Filter(Expression expression, EvaluationContext context) => (this.expression, this.context) = (expression, context);
+
+    /// <summary>Parses a filter. On failure the result is null and the errors say what and where.</summary>
+    public static Filter? Parse(string text, IReadOnlyList<Column> columns, DateOnly today, OrganisationLocale locale, out IReadOnlyList<LanguageError> errors)
+    {
+        var parsed = FieldParser.ParseExpression(text, new Names(columns));
+        errors = parsed.Errors;
+        return parsed.Errors.Count > 0 ? null : new(parsed.Expression, new EvaluationContext(columns, locale, today));
+    }
+
+    /// <summary>The positions of the columns the filter looks at.</summary>
+    public IReadOnlyList<int> Columns => [.. expression.Columns().Distinct()];
+
+    /// <summary>True where the row passes. What cannot be computed for a row does not pass.</summary>
+    public bool Passes(IRow row) => Evaluator.Evaluate(expression, context.For(row, 0)) is { Kind: ValueKind.YesNo, Bool: true };
+}

@@ -1,0 +1,84 @@
+using System.Globalization;
+using System.Text;
+using CsvHelper;
+using CsvHelper.Configuration;
+
+namespace Bandeja.Formats.Lists;
+
+/// <summary>Reads delimited text (RFC 4180, with any delimiter and any line ends).</summary>
+sealed class CsvRowReader : IRowReader
+{
+    const int LongestCell = 1_000_000;
+    readonly FileStream file;
+    readonly CsvParser parser;
+    int start, expected;
+    bool strayQuote;
+
+    public CsvRowReader(string path, Encoding encoding, char delimiter)
+    {
+        file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16, FileOptions.SequentialScan);
+        var reader = new StreamReader(file, encoding, detectEncodingFromByteOrderMarks: true, 1 << 16);
+        parser = new CsvParser(reader, new CsvConfiguration(CultureInfo.InvariantCulture)
+        {
+            Delimiter = delimiter.ToString(),
+            BadDataFound = _ => strayQuote = true,
+            MaxFieldSize = LongestCell,
+            IgnoreBlankLines = true,
+            BufferSize = 1 << 16,
+            ProcessFieldBufferSize = 4096,
+        });
+    }
+
+    public SourceNotes Notes { get; } = new();
+    public int RowNumber { get; private set; }
+    public double Progress => file.Length == 0 ? 1 : (double)file.Position / file.Length;
+
+    public bool Read()
+    {
+        start = parser.RawRow + 1;
+        strayQuote = false;
+        try
+        {
+            if (!parser.Read()) return false;
+        }
+        catch (MaxFieldSizeException)
+        {
+            throw Unclosed(start);
+        }
+        RowNumber = Math.Max(start, parser.RawRow);
+        var lines = parser.RawRow - start;
+        RowNumber = start;
+        if (expected == 0) expected = parser.Count;
+        // A cell that was opened with a quote and never closed swallows the lines after it: it shows as a record over several lines or a short one.
+        if ((lines > 0 || parser.Count < expected) && parser.RawRecord is { } raw && raw.Contains('"') && raw.Count(c => c == '"') % 2 == 1) throw Unclosed(start);
+        return true;
+    }
+
+    static ListFileException Unclosed(int row) =>
+        new($"Row {row:N0}: a cell begins with a quotation mark that is never closed, so where the cell ends cannot be told. Mend the quotation mark in that row and bring the file in again.");
+
+    public string?[] Cells()
+    {
+        var cells = new string?[parser.Count];
+        for (var i = 0; i < cells.Length; i++)
+        {
+            var value = parser[i];
+            if (value.Length == 0) continue;
+            if (value.Contains('\0'))
+            {
+                Notes.Add("Nul characters were taken out", $"row {RowNumber:N0}");
+                value = value.Replace("\0", "");
+            }
+            if (value.Contains('\uFFFD')) Notes.Add("Characters that are not of the chosen encoding", $"row {RowNumber:N0}");
+            cells[i] = value.Length == 0 ? null : value;
+        }
+        if (strayQuote) Notes.Add("Stray quotation marks were kept as they are", $"row {RowNumber:N0}");
+        return cells;
+    }
+
+    public void Dispose()
+    {
+        parser.Dispose();
+        file.Dispose();
+    }
+}

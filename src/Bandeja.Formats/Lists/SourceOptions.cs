@@ -1,0 +1,62 @@
+using Bandeja.Core.Lists;
+
+namespace Bandeja.Formats.Lists;
+
+/// <summary>A file that cannot be read as a list. The message says what and where, for the user.</summary>
+public sealed class ListFileException(string message) : Exception(message);
+
+/// <summary>How a file is to be read; what is null is recognised.</summary>
+/// <param name="Sheet">The sheet's name, in a workbook.</param>
+/// <param name="HeadingRow">Zero-based row of the headings, -1 for no headings.</param>
+/// <param name="Encoding">A name from <see cref="Encodings.Known"/>, for CSV.</param>
+/// <param name="Delimiter">One character, for CSV.</param>
+public sealed record SourceOptions(string? Sheet = null, int? HeadingRow = null, string? Encoding = null, string? Delimiter = null);
+
+/// <summary>A sheet of a workbook.</summary>
+public sealed record SheetInfo(string Name, bool Hidden);
+
+/// <summary>A column as it was recognised.</summary>
+public sealed record SourceColumn(string Name, ColumnType Type, DateOrder DateOrder, Role Role);
+
+/// <summary>What a file looks like before anything is stored.</summary>
+/// <param name="Kind">csv or workbook.</param>
+/// <param name="FirstRows">The first rows as they were read, headings and what stands above them included.</param>
+/// <param name="FirstRowNumbers">Their one-based row numbers in the file.</param>
+/// <param name="HeadingRow">Zero-based index into <paramref name="FirstRows"/>, -1 for no headings.</param>
+/// <param name="Notes">What was found and what was done about it.</param>
+/// <param name="Problem">Why it cannot be brought in as it is read now; null where it can.</param>
+public sealed record SourceLook(string Kind, IReadOnlyList<SheetInfo> Sheets, string? Sheet, string? Encoding, string? Delimiter, int HeadingRow,
+    IReadOnlyList<string?[]> FirstRows, IReadOnlyList<int> FirstRowNumbers, IReadOnlyList<SourceColumn> Columns, IReadOnlyList<string> Notes, string? Problem);
+
+/// <summary>Rows of a file, one after another.</summary>
+public interface IRowReader : IDisposable
+{
+    /// <summary>Moves to the next row.</summary>
+    /// <exception cref="ListFileException">The file is broken here.</exception>
+    bool Read();
+    /// <summary>One-based row (for CSV: line) number in the file.</summary>
+    int RowNumber { get; }
+    /// <summary>The row's cells; the array is the caller's to keep. Blank is null.</summary>
+    string?[] Cells();
+    /// <summary>What was found on the way.</summary>
+    SourceNotes Notes { get; }
+    /// <summary>How far the reader is, 0 to 1.</summary>
+    double Progress { get; }
+}
+
+/// <summary>Collects remarks of one kind, with the first few places, instead of one sentence for each of thousands of rows.</summary>
+public sealed class SourceNotes
+{
+    readonly Dictionary<string, (int Count, List<string> Places)> byKind = [];
+
+    /// <summary>Notes that something was found at a place.</summary>
+    public void Add(string what, string place)
+    {
+        if (!byKind.TryGetValue(what, out var known)) known = (0, []);
+        if (known.Places.Count < 3) known.Places.Add(place);
+        byKind[what] = (known.Count + 1, known.Places);
+    }
+
+    /// <summary>A sentence for each kind.</summary>
+    public IReadOnlyList<string> Sentences() => [.. byKind.Select(k => $"{k.Key} ({k.Value.Count:N0}: {string.Join(", ", k.Value.Places)}{(k.Value.Count > k.Value.Places.Count ? " …" : "")}).")];
+}

@@ -1,0 +1,137 @@
+using System.Globalization;
+using ExcelDataReader;
+using ExcelDataReader.Exceptions;
+using ExcelNumberFormat;
+
+namespace Bandeja.Formats.Lists;
+
+/// <summary>Reads a sheet of a workbook: formulas by their value, dates as dates, and numbers that are codes as the sheet shows them.</summary>
+sealed class WorkbookRowReader : IRowReader
+{
+    readonly FileStream file;
+    readonly IExcelDataReader reader;
+    readonly Dictionary<string, (NumberFormat Format, bool IsCode)> formats = [];
+    readonly int rowCount;
+
+    public WorkbookRowReader(string path, string? sheet)
+    {
+        file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read);
+        try
+        {
+            reader = Open(file);
+            if (sheet is not null)
+                while (reader.Name != sheet)
+                    if (!reader.NextResult()) throw new ListFileException($"The workbook has no sheet called “{sheet}”.");
+            rowCount = reader.RowCount;
+            CellErrors.Note(path, reader.Name, Notes);
+            foreach (var merged in (reader.MergeCells ?? []).Take(1000))
+                Notes.Add("Merged cells: only the first cell of each has the value", $"{Name(merged.FromColumn)}{merged.FromRow + 1}:{Name(merged.ToColumn)}{merged.ToRow + 1}");
+        }
+        catch
+        {
+            file.Dispose();
+            throw;
+        }
+    }
+
+    public SourceNotes Notes { get; } = new();
+    public int RowNumber { get; private set; }
+    public double Progress => rowCount == 0 ? 1 : Math.Min(1, (double)RowNumber / rowCount);
+
+    static IExcelDataReader Open(Stream stream)
+    {
+        try { return ExcelReaderFactory.CreateReader(stream, new ExcelReaderConfiguration { LeaveOpen = true }); }
+        catch (InvalidPasswordException) { throw new ListFileException("The workbook is protected with a password. Save a copy without the password and bring that in."); }
+        catch (Exception e) when (e is not OutOfMemoryException) { throw Damaged(); }
+    }
+
+    static ListFileException Damaged() => new("The workbook is damaged and cannot be read. Open it in the program that made it, save it anew, and bring that in.");
+
+    /// <summary>The workbook's sheets, the hidden ones marked.</summary>
+    public static IReadOnlyList<SheetInfo> Sheets(string path)
+    {
+        using var file = File.OpenRead(path);
+        using var reader = Open(file);
+        var sheets = new List<SheetInfo>();
+        try
+        {
+            do sheets.Add(new(reader.Name, reader.VisibleState != "visible"));
+            while (reader.NextResult());
+        }
+        catch (Exception e) when (e is not OutOfMemoryException) { throw Damaged(); }
+        return sheets;
+    }
+
+    public bool Read()
+    {
+        try
+        {
+            if (!reader.Read()) return false;
+        }
+        catch (Exception e) when (e is not OutOfMemoryException) { throw Damaged(); }
+        RowNumber = reader.Depth + 1;
+        return true;
+    }
+
+    public string?[] Cells()
+    {
+        var cells = new string?[reader.FieldCount];
+        var last = -1;
+        for (var i = 0; i < cells.Length; i++)
+        {
+            cells[i] = Text(i);
+            if (cells[i] is not null) last = i;
+        }
+        return last + 1 == cells.Length ? cells : cells[..(last + 1)];
+    }
+
+    string? Text(int column)
+    {
+        switch (reader.GetValue(column))
+        {
+            case null: return null;
+            case string s:
+                s = s.Replace("\0", "");
+                return s.Length == 0 ? null : s;
+            case bool b: return b ? "yes" : "no";
+            case DateTime d: return d.ToString(d.TimeOfDay == TimeSpan.Zero ? "yyyy-MM-dd" : "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture);
+            case TimeSpan t: return t.ToString(@"h\:mm", CultureInfo.InvariantCulture);
+            case double number: return Number(number, reader.GetNumberFormatString(column));
+            case var other: return Convert.ToString(other, CultureInfo.InvariantCulture);
+        }
+    }
+
+    string Number(double number, string? pattern)
+    {
+        if (!string.IsNullOrEmpty(pattern) && pattern != "General")
+        {
+            if (!formats.TryGetValue(pattern, out var format)) formats[pattern] = format = (new NumberFormat(pattern), IsCode(pattern));
+            if (format.IsCode && format.Format.IsValid) return format.Format.Format(number, CultureInfo.InvariantCulture);
+        }
+        // A spreadsheet keeps 15 significant digits; what binary floating point has beyond them is noise.
+        return decimal.TryParse(number.ToString("G15", CultureInfo.InvariantCulture), NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
+            ? value.ToString(CultureInfo.InvariantCulture)
+            : number.ToString("R", CultureInfo.InvariantCulture);
+    }
+
+    /// <summary>True for formats that make digits a code: <c>00000</c>, <c>00000-0000</c>, <c>(000) 000-0000</c>. Money, percentages and decimals are quantities.</summary>
+    static bool IsCode(string pattern)
+    {
+        var first = pattern.Split(';')[0];
+        if (first.AsSpan().IndexOfAny("%.,$€£Ee") >= 0) return false;
+        return first.Contains("00", StringComparison.Ordinal) || first.Contains('-') && first.Contains('#') || first.Contains('(') && first.Contains('#');
+    }
+
+    static string Name(int column)
+    {
+        var name = "";
+        for (var n = column + 1; n > 0; n = (n - 1) / 26) name = (char)('A' + (n - 1) % 26) + name;
+        return name;
+    }
+
+    public void Dispose()
+    {
+        reader.Dispose();
+        file.Dispose();
+    }
+}

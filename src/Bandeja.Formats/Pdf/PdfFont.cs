@@ -1,0 +1,77 @@
+using System.Globalization;
+using System.Text;
+using Bandeja.Core.Composition;
+
+namespace Bandeja.Formats.Pdf;
+
+/// <summary>A font as one PDF file uses it: which glyphs, and how each shaped word is written. The font program is cut and written last.</summary>
+sealed class PdfFont(PaperFont font, int number, string name)
+{
+    // Words repeat within a batch of letters; beyond this many the memory is given back.
+    const int CacheLimit = 60_000;
+    readonly SortedDictionary<ushort, string> used = [];
+    readonly Dictionary<ShapedWord, byte[]> fragments = [];
+
+    /// <summary>Its object number.</summary>
+    public int Number => number;
+    /// <summary>Its name in the resources.</summary>
+    public string Name => name;
+
+    /// <summary>A word as the inside of a TJ array (9.4.3): glyph numbers in hex, with the kerning between them.</summary>
+    public byte[] Fragment(ShapedWord word)
+    {
+        if (fragments.TryGetValue(word, out var bytes)) return bytes;
+        if (fragments.Count > CacheLimit) fragments.Clear();
+        var text = new StringBuilder("<");
+        for (var i = 0; i < word.Glyphs.Length; i++)
+        {
+            var glyph = word.Glyphs[i];
+            if (!used.TryGetValue(glyph.Id, out var known) || known.Length == 0) used[glyph.Id] = word.ClusterTexts[i];
+            if (glyph.YOffset != 0) text.Append($">]TJ {PdfObjects.Number(glyph.YOffset / (double)font.UnitsPerEm)} RISE[<");
+            if (glyph.XOffset != 0) Adjust(text, -glyph.XOffset);
+            text.Append(glyph.Id.ToString("X4", CultureInfo.InvariantCulture));
+            if (glyph.YOffset != 0) text.Append(">]TJ 0 RISE[<");
+            var after = font.NominalAdvance(glyph.Id) - glyph.Advance + glyph.XOffset;
+            if (after != 0) Adjust(text, after);
+        }
+        text.Append('>');
+        return fragments[word] = Encoding.Latin1.GetBytes(text.Replace("<>", "").ToString());
+    }
+
+    void Adjust(StringBuilder text, int units) => text.Append('>').Append(PdfObjects.Number(units * 1000.0 / font.UnitsPerEm)).Append('<');
+
+    /// <summary>Writes the font: a composite font with glyph numbers as codes (9.7), its widths, its Unicode map (9.10.3) and its cut program.</summary>
+    public void Write(PdfObjects objects)
+    {
+        var program = FontSubset.Cut(font.Data, used.Keys);
+        int descendant = objects.Reserve(), descriptor = objects.Reserve(), file = objects.Reserve(), unicode = objects.Reserve();
+        var baseName = $"{SubsetTag()}+{font.PostScriptName}";
+        double Milli(int units) => units * 1000.0 / font.UnitsPerEm;
+        objects.Object(number, $"<</Type/Font/Subtype/Type0/BaseFont/{baseName}/Encoding/Identity-H/DescendantFonts[{descendant} 0 R]/ToUnicode {unicode} 0 R>>");
+        var widths = string.Join(' ', used.Keys.Select(g => $"{g}[{PdfObjects.Number(Milli(font.NominalAdvance(g)))}]"));
+        objects.Object(descendant, $"<</Type/Font/Subtype/CIDFontType2/BaseFont/{baseName}/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor {descriptor} 0 R/DW 1000/W[{widths}]/CIDToGIDMap/Identity>>");
+        var flags = 4 | (font.Italic ? 64 : 0);
+        objects.Object(descriptor, $"<</Type/FontDescriptor/FontName/{baseName}/Flags {flags}/FontBBox[-500 {-(int)Milli(font.Descender) - 100} 2000 {(int)Milli(font.Ascender) + 100}]/ItalicAngle {(font.Italic ? -11 : 0)}/Ascent {(int)Milli(font.Ascender)}/Descent {-(int)Milli(font.Descender)}/CapHeight {(int)Milli(font.CapHeight)}/StemV {(font.Bold ? 130 : 80)}/FontFile2 {file} 0 R>>");
+        objects.Stream(file, $"/Length1 {program.Length}", program);
+        objects.Stream(unicode, "", Encoding.Latin1.GetBytes(UnicodeMap()));
+    }
+
+    /// <summary>Six capitals before the name of a font that was cut (9.6.4), made from the glyphs so that a file is reproducible.</summary>
+    string SubsetTag()
+    {
+        var hash = used.Keys.Aggregate(17u, (h, g) => h * 31 + g);
+        return string.Concat(Enumerable.Range(0, 6).Select(i => { var c = (char)('A' + hash % 26); hash = hash / 26 + (uint)i * 7919; return c; }));
+    }
+
+    string UnicodeMap()
+    {
+        var map = new StringBuilder("/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CIDSystemInfo <</Registry(Adobe)/Ordering(UCS)/Supplement 0>> def /CMapName /Adobe-Identity-UCS def /CMapType 2 def 1 begincodespacerange <0000> <FFFF> endcodespacerange\n");
+        foreach (var chunk in used.Where(u => u.Value.Length > 0).Chunk(100))
+        {
+            map.Append(chunk.Length).Append(" beginbfchar\n");
+            foreach (var (glyph, text) in chunk) map.Append($"<{glyph:X4}> <{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(text))}>\n");
+            map.Append("endbfchar\n");
+        }
+        return map.Append("endcmap CMapName currentdict /CMap defineresource pop end end").ToString();
+    }
+}

@@ -1,0 +1,74 @@
+using System.Globalization;
+using System.IO.Compression;
+using System.Text;
+
+namespace Bandeja.Formats.Pdf;
+
+/// <summary>
+/// Writes the objects of a PDF file (ISO 32000-1) one after another to a stream and keeps nothing of them but their places, so
+/// that memory does not grow with what was written. Libraries at hand hold the whole document until it is saved.
+/// </summary>
+sealed class PdfObjects(Stream target)
+{
+    readonly List<long> places = [0];
+    readonly MemoryStream packed = new();
+    long position;
+
+    /// <summary>Reserves an object number to be written later.</summary>
+    public int Reserve()
+    {
+        places.Add(0);
+        return places.Count - 1;
+    }
+
+    void Write(ReadOnlySpan<byte> bytes)
+    {
+        target.Write(bytes);
+        position += bytes.Length;
+    }
+
+    void Write(string text) => Write(Encoding.Latin1.GetBytes(text));
+
+    /// <summary>Writes the file's head. The four high bytes tell transfer programs that the file is binary (7.5.2).</summary>
+    public void Begin() => Write("%PDF-1.7\n%\u00e2\u00e3\u00cf\u00d3\n");
+
+    /// <summary>Writes an object whose body is the given text.</summary>
+    public void Object(int number, string body)
+    {
+        places[number] = position;
+        Write($"{number} 0 obj\n{body}\nendobj\n");
+    }
+
+    /// <summary>Writes a stream object. <paramref name="entries"/> are further entries of its dictionary.</summary>
+    public void Stream(int number, string entries, ReadOnlySpan<byte> content, bool deflate = true)
+    {
+        if (deflate)
+        {
+            packed.SetLength(0);
+            using (var z = new ZLibStream(packed, CompressionLevel.Fastest, leaveOpen: true)) z.Write(content);
+            content = packed.GetBuffer().AsSpan(0, (int)packed.Length);
+            entries += "/Filter/FlateDecode";
+        }
+        places[number] = position;
+        Write($"{number} 0 obj\n<<{entries}/Length {content.Length}>>\nstream\n");
+        Write(content);
+        Write("\nendstream\nendobj\n");
+    }
+
+    /// <summary>Writes the cross-reference table and the trailer (7.5.4, 7.5.5). Every reserved object must have been written.</summary>
+    public void End(int catalog, int info)
+    {
+        var start = position;
+        var table = new StringBuilder($"xref\n0 {places.Count}\n0000000000 65535 f \n");
+        for (var i = 1; i < places.Count; i++) table.Append(places[i].ToString("0000000000", CultureInfo.InvariantCulture)).Append(" 00000 n \n");
+        table.Append($"trailer\n<</Size {places.Count}/Root {catalog} 0 R/Info {info} 0 R>>\nstartxref\n{start}\n%%EOF\n");
+        Write(table.ToString());
+        target.Flush();
+    }
+
+    /// <summary>A text string (7.9.2.2): UTF-16BE with a byte order mark, in hex.</summary>
+    public static string TextString(string text) => "<FEFF" + Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(text)) + ">";
+
+    /// <summary>A number with at most three decimals.</summary>
+    public static string Number(double value) => Math.Round(value, 3).ToString("0.###", CultureInfo.InvariantCulture);
+}

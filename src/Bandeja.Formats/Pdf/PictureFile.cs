@@ -1,0 +1,82 @@
+using StbImageSharp;
+
+namespace Bandeja.Formats.Pdf;
+
+/// <summary>A picture that cannot be used. The message is for the user.</summary>
+public sealed class PictureException(string message) : Exception(message);
+
+/// <summary>A PNG or JPEG picture, looked at once.</summary>
+/// <param name="MediaType">image/png or image/jpeg.</param>
+/// <param name="Width">Pixels.</param>
+/// <param name="Height">Pixels.</param>
+public sealed record PictureFile(byte[] Data, string MediaType, int Width, int Height, bool Gray)
+{
+    const int MaxPixels = 60_000_000;
+
+    /// <summary>Reads a picture's kind and size.</summary>
+    /// <exception cref="PictureException">It is neither PNG nor JPEG, damaged, or too large.</exception>
+    public static PictureFile Read(byte[] data)
+    {
+        var jpeg = data is [0xFF, 0xD8, 0xFF, ..];
+        if (!jpeg && data is not [0x89, 0x50, 0x4E, 0x47, ..]) throw new PictureException("This is not a picture in PNG or JPEG form.");
+        using var stream = new MemoryStream(data);
+        if (ImageInfo.FromStream(stream) is not { } info) throw new PictureException("The picture is damaged and cannot be read.");
+        if ((long)info.Width * info.Height > MaxPixels) throw new PictureException($"The picture has {info.Width:N0} × {info.Height:N0} pixels; the limit is {MaxPixels / 1_000_000} million.");
+        var parts = jpeg ? JpegComponents(data) : 0;
+        if (parts == 4) throw new PictureException("The picture is a JPEG in CMYK. Save it as RGB and bring it in again.");
+        var picture = new PictureFile(data, jpeg ? "image/jpeg" : "image/png", info.Width, info.Height, parts == 1);
+        if (!jpeg) picture.Decode();
+        return picture;
+    }
+
+    /// <summary>The number of colour components that a JPEG's frame header names (ITU-T T.81, B.2.2); 0 where there is none.</summary>
+    static int JpegComponents(byte[] data)
+    {
+        for (var i = 2; i + 9 < data.Length && data[i] == 0xFF;)
+        {
+            var marker = data[i + 1];
+            if (marker is >= 0xC0 and <= 0xCF and not 0xC4 and not 0xC8 and not 0xCC) return data[i + 9];
+            i += 2 + (data[i + 2] << 8 | data[i + 3]);
+        }
+        return 0;
+    }
+
+    ImageResult Decode()
+    {
+        try { return ImageResult.FromMemory(Data, ColorComponents.RedGreenBlueAlpha); }
+        catch (Exception e) when (e is not OutOfMemoryException) { throw new PictureException("The picture is damaged and cannot be read."); }
+    }
+
+    /// <summary>Writes the picture as an image XObject (8.9.5), its transparency as a soft mask.</summary>
+    internal int Write(PdfObjects objects)
+    {
+        var number = objects.Reserve();
+        var common = $"/Type/XObject/Subtype/Image/Width {Width}/Height {Height}/BitsPerComponent 8";
+        if (MediaType == "image/jpeg")
+        {
+            objects.Stream(number, $"{common}/ColorSpace/{(Gray ? "DeviceGray" : "DeviceRGB")}/Filter/DCTDecode", Data, deflate: false);
+            return number;
+        }
+        var pixels = Decode().Data;
+        var rgb = new byte[Width * Height * 3];
+        var alpha = new byte[Width * Height];
+        var opaque = true;
+        for (var i = 0; i < alpha.Length; i++)
+        {
+            rgb[i * 3] = pixels[i * 4];
+            rgb[i * 3 + 1] = pixels[i * 4 + 1];
+            rgb[i * 3 + 2] = pixels[i * 4 + 2];
+            alpha[i] = pixels[i * 4 + 3];
+            opaque &= alpha[i] == 255;
+        }
+        var mask = "";
+        if (!opaque)
+        {
+            var maskNumber = objects.Reserve();
+            objects.Stream(maskNumber, $"{common}/ColorSpace/DeviceGray", alpha);
+            mask = $"/SMask {maskNumber} 0 R";
+        }
+        objects.Stream(number, $"{common}/ColorSpace/DeviceRGB{mask}", rgb);
+        return number;
+    }
+}
