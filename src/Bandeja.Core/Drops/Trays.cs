@@ -49,17 +49,17 @@ public sealed record RecipientState
     public static readonly RecipientState Start = new();
 
     /// <summary>Keys of the present findings.</summary>
-    public IReadOnlyList<string> Findings { get; private init; } = [];
+    public IReadOnlyList<string> Findings { get; init; } = [];
     /// <summary>Keys of the accepted findings, present or not: a finding that comes back as it was stays accepted.</summary>
-    public IReadOnlyList<string> Accepted { get; private init; } = [];
+    public IReadOnlyList<string> Accepted { get; init; } = [];
     /// <summary>The reason of the hold, or null.</summary>
-    public string? HoldReason { get; private init; }
+    public string? HoldReason { get; init; }
     /// <summary>The run that made the piece, or null.</summary>
-    public long? ProducedRun { get; private init; }
+    public long? ProducedRun { get; init; }
     /// <summary>When it was mailed, or null.</summary>
-    public DateOnly? MailedOn { get; private init; }
+    public DateOnly? MailedOn { get; init; }
     /// <summary>Why it came back, or null.</summary>
-    public string? ReturnReason { get; private init; }
+    public string? ReturnReason { get; init; }
 
     /// <summary>How many findings are neither mended nor accepted.</summary>
     public int OpenFindings => Findings.Count(f => !Accepted.Contains(f));

@@ -193,6 +193,7 @@ public static class Evaluator
     {
         // Blank in arithmetic stays blank, so that "else" can answer for it; Print reports it where nothing does.
         if (left.IsBlank || right.IsBlank) return Value.Blank;
+        (left, right) = (AsNumber(left), AsNumber(right));
         if (left.Kind == ValueKind.Date && right.Kind == ValueKind.Number && op is Operator.Add or Operator.Subtract) return AddDays(left, op == Operator.Add ? right.Number : -right.Number, e, context);
         if (left.Kind == ValueKind.Date && right.Kind == ValueKind.Date && op == Operator.Subtract) return Value.Of((decimal)(left.Date.DayNumber - right.Date.DayNumber));
         if (left.Kind != ValueKind.Number || right.Kind != ValueKind.Number)
@@ -217,6 +218,9 @@ public static class Evaluator
             return Failed(context, ProblemKind.OutOfRange, FieldName(e, context), null, $"{e} is too large a number.");
         }
     }
+
+    /// <summary>Text that reads as a number counts as one, as it does for the formats.</summary>
+    static Value AsNumber(Value value) => value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text.Trim(), out var number) ? Value.Of(number) : value;
 
     static Value AddDays(Value date, decimal days, Expression e, EvaluationContext context)
     {
@@ -243,7 +247,7 @@ public static class Evaluator
                 if (value.Kind != ValueKind.Date) return NotA("date", value, e, context);
                 return Value.Of(DatePattern.Format(value.Date, e.Argument switch { null => context.Locale.DateMedium, "long" => context.Locale.DateLong, "short" => context.Locale.DateShort, var p => p }, culture));
             default:
-                if (value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text.Trim(), out var number)) value = Value.Of(number);
+                value = AsNumber(value);
                 if (value.Kind != ValueKind.Number) return NotA("number", value, e, context);
                 return Value.Of(e.Format switch
                 {

@@ -18,24 +18,32 @@ public static class TypeGuesser
 
     /// <summary>
     /// Guesses a column's type. A column is a number only if no value would lose a leading zero and its heading does not
-    /// speak of a code; where the order of day and month cannot be told, <paramref name="preferred"/> decides.
+    /// speak of a code. A few words without a digit among numbers or dates (“waived”, “n/a”; at most one in fifty) do not change
+    /// what the column is: they are kept as written and become findings where they are used.
+    /// Where the order of day and month cannot be told, <paramref name="preferred"/> decides.
     /// </summary>
     public static GuessedType Guess(string heading, IEnumerable<string?> sample, DateOrder preferred = DateOrder.MonthDayYear)
     {
-        bool number = !RoleRecognizer.IsCode(heading), yesNo = true, any = false;
+        bool number = !RoleRecognizer.IsCode(heading), yesNo = true;
+        int filled = 0, words = 0;
         var orders = new List<DateOrder> { DateOrder.YearMonthDay, preferred, preferred == DateOrder.MonthDayYear ? DateOrder.DayMonthYear : DateOrder.MonthDayYear };
         foreach (var raw in sample)
         {
             var value = raw?.Trim();
             if (string.IsNullOrEmpty(value)) continue;
-            any = true;
-            number = number && !HasLeadingZero(value) && TryNumber(value, out _);
+            filled++;
             yesNo = yesNo && TryYesNo(value, out _);
-            orders.RemoveAll(o => !TryDate(value, o, out _));
+            if (value.AsSpan().IndexOfAnyInRange('0', '9') < 0) words++;
+            else
+            {
+                number = number && !HasLeadingZero(value) && TryNumber(value, out _);
+                orders.RemoveAll(o => !TryDate(value, o, out _));
+            }
             if (!number && !yesNo && orders.Count == 0) break;
         }
-        if (!any) return new(ColumnType.Text);
+        if (filled == 0) return new(ColumnType.Text);
         if (yesNo) return new(ColumnType.YesNo);
+        if (words * 50 > filled) return new(ColumnType.Text);
         if (number) return new(ColumnType.Number);
         return orders.Count > 0 ? new(ColumnType.Date, orders[0]) : new(ColumnType.Text);
     }

@@ -1,0 +1,141 @@
+using Bandeja.Core.Drops;
+using Bandeja.Core.Lists;
+using Bandeja.Formats.Lists;
+using Bandeja.Server;
+using Bandeja.Server.Composition;
+using Bandeja.Server.Jobs;
+using Bandeja.Store;
+using Dapper;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Bandeja.Demo;
+
+/// <summary>A clock that the demo sets, so that what happened weeks ago stands in the ledger as weeks ago.</summary>
+sealed class StoryClock(DateTimeOffset now) : TimeProvider
+{
+    public DateTimeOffset Now { get; set; } = now;
+    public override DateTimeOffset GetUtcNow() => Now;
+}
+
+/// <summary>Fills a data folder with the demo's world, through the same code that the server runs: a campaign in the middle of its life.</summary>
+sealed class Filling
+{
+    const string Keeper = "Marisol Quint", Helper = "Tomás Reyes";
+    readonly IServiceProvider services;
+    readonly StoryClock clock;
+    readonly DateOnly today;
+    readonly string files;
+
+    Filling(IServiceProvider services, StoryClock clock, string files) =>
+        (this.services, this.clock, this.files, today) = (services, clock, files, DateOnly.FromDateTime(clock.Now.DateTime));
+
+    public static void Fill(string data, string files, DateTimeOffset now)
+    {
+        var clock = new StoryClock(now);
+        var app = Application.Build(new ServerOptions(data, Port: 0), b => b.Services.AddSingleton<TimeProvider>(clock));
+        new Filling(app.Services, clock, files).Tell();
+        ((IDisposable)app).Dispose();
+    }
+
+    T Get<T>() where T : notnull => services.GetRequiredService<T>();
+
+    Actor By(string name) => new(name, clock.Now);
+
+    void At(int daysAgo, int hour) => clock.Now = new DateTimeOffset(today.AddDays(-daysAgo).ToDateTime(new TimeOnly(hour, 12)), TimeSpan.Zero);
+
+    void Tell()
+    {
+        Get<SettingStore>().Set(new("Fernquay Botanic Garden", "en-US", "USD"));
+        At(40, 9);
+        var members = BringIn("members.csv", "Members, spring 2027", Keeper);
+        var emblem = Get<PictureFiles>().Add("emblem.png", File.ReadAllBytes(Path.Combine(files, "emblem.png")), By(Keeper)).Id;
+        var renewal = Get<DropStore>().CreateCampaign("Membership renewal", By(Keeper));
+        FirstNotice(members, renewal, emblem);
+        RoofWorks(emblem);
+        SecondNotice(members, renewal, emblem);
+        At(2, 14);
+        var fair = Get<DesignStore>().Create("Plant fair invitation", members, LetterTexts.PlantFair(emblem).ToJsonString(), By(Helper));
+        Drop(Get<DropStore>().CreateCampaign("Spring plant fair", By(Helper)), "Invitation", members, fair, today.AddDays(60), Helper);
+    }
+
+    long BringIn(string name, string listName, string by)
+    {
+        var server = Get<ServerOptions>();
+        var id = Guid.NewGuid().ToString("N");
+        var path = Path.Combine(server.Folder("uploads"), id);
+        File.Copy(Path.Combine(files, name), path);
+        Get<Database>().Write(c => c.Execute("INSERT INTO upload (id, name, size, at, by) VALUES (@id, @name, @size, @Stamp, @Name)", new { id, name, size = new FileInfo(path).Length, By(by).Stamp, By(by).Name }));
+        var file = SourceFile.Open(path, name);
+        var look = file.Look(new(), DateOrder.MonthDayYear);
+        var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
+        var options = new SourceOptions(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter);
+        return ImportJob.BringIn(Get<Database>(), file, new(id, name, listName, options, columns.Count, columns), By(by), (_, _) => { }, CancellationToken.None);
+    }
+
+    long Drop(long campaign, string name, long list, long design, DateOnly mailDate, string by)
+    {
+        var drop = Get<DropStore>().CreateDrop(campaign, name, list, design, mailDate, By(by));
+        Get<DropChecker>().CheckAll(drop, By("Bandeja"), (_, _) => { }, CancellationToken.None);
+        return drop;
+    }
+
+    List<long> InTray(long drop, Tray tray) => [.. Get<DropStore>().Ids(drop, new(tray))];
+
+    RunRow Produce(long drop, string? pieces, string by)
+    {
+        var range = pieces is null ? null : PieceRange.Parse(pieces, out _);
+        var run = Get<RunStore>().Begin(drop, c => range?.Contains(c.PieceNumber) ?? true, "Not in this range", pieces is null ? "everyone Ready" : $"pieces {pieces}", null, DateOnly.FromDateTime(clock.Now.DateTime), By(by));
+        var job = Get<JobStore>().Next(RunJob.Name)!;
+        services.GetServices<IJobKind>().OfType<RunJob>().Single().Work(job, (_, _) => { }, CancellationToken.None);
+        return run;
+    }
+
+    void FirstNotice(long members, long campaign, string emblem)
+    {
+        var bench = Get<BenchStore>();
+        At(38, 10);
+        var design = Get<DesignStore>().Create("First notice", members, LetterTexts.FirstNotice(emblem).ToJsonString(), By(Keeper));
+        var drop = Drop(campaign, "First notice", members, design, today.AddDays(-30), Keeper);
+        At(34, 11);
+        foreach (var group in Get<DropStore>().FindingGroups(drop).Where(g => g.Kind is nameof(FindingKind.MissingGlyph) or nameof(FindingKind.TooWide) or nameof(FindingKind.RunsOver)))
+            bench.Accept(drop, null, group.Alike, By(Keeper));
+        bench.Act(drop, InTray(drop, Tray.NeedsALook), DropEventKind.Held, "something is missing; write by hand", null, "Held", By(Keeper));
+        bench.Act(drop, [.. InTray(drop, Tray.Ready).Where((_, i) => i % 97 == 11)], DropEventKind.Held, "asked not to be written to", null, "Held", By(Helper));
+        At(31, 15);
+        var run = Produce(drop, null, Keeper);
+        At(30, 16);
+        bench.MarkMailed(run.Id, today.AddDays(-30), null, By(Keeper));
+        At(17, 9);
+        bench.Act(drop, [.. InTray(drop, Tray.Mailed).Where((_, i) => i % 131 == 40)], DropEventKind.Returned, "moved, left no address", DateOnly.FromDateTime(clock.Now.DateTime), "Recorded the return of", By(Helper));
+        bench.Act(drop, [.. InTray(drop, Tray.Mailed).Where((_, i) => i % 301 == 77)], DropEventKind.Returned, "no such number", DateOnly.FromDateTime(clock.Now.DateTime), "Recorded the return of", By(Helper));
+    }
+
+    void SecondNotice(long members, long campaign, string emblem)
+    {
+        var bench = Get<BenchStore>();
+        At(6, 9);
+        var design = Get<DesignStore>().Create("Second notice", members, LetterTexts.SecondNotice(emblem).ToJsonString(), By(Keeper));
+        var drop = Drop(campaign, "Second notice", members, design, today.AddDays(5), Keeper);
+        At(5, 10);
+        var returned = Get<DropStore>().Drops().First(d => d.Name == "First notice").Id;
+        bench.Act(drop, InTray(returned, Tray.Returned), DropEventKind.Held, "first notice came back", null, "Held", By(Keeper));
+        bench.Act(drop, [.. InTray(drop, Tray.Ready).Where((_, i) => i % 89 == 5)], DropEventKind.Held, "renewed at the gate", null, "Held", By(Helper));
+        At(4, 14);
+        var run = Produce(drop, "1-320", Keeper);
+        At(3, 16);
+        bench.MarkMailed(run.Id, today.AddDays(-3), PieceRange.Parse("1-120", out _), By(Keeper));
+    }
+
+    void RoofWorks(string emblem)
+    {
+        At(20, 11);
+        var neighbours = BringIn("neighbours.xlsx", "Neighbors of the glasshouse", Helper);
+        var design = Get<DesignStore>().Create("Works on the glasshouse roof", neighbours, LetterTexts.RoofWorks(emblem).ToJsonString(), By(Helper));
+        var drop = Drop(Get<DropStore>().CreateCampaign("Glasshouse roof", By(Helper)), "Notice to neighbors", neighbours, design, today.AddDays(-15), Helper);
+        At(16, 13);
+        var run = Produce(drop, null, Helper);
+        At(15, 15);
+        Get<BenchStore>().MarkMailed(run.Id, today.AddDays(-15), null, By(Helper));
+    }
+}

@@ -1,0 +1,82 @@
+using System.Text.Json.Nodes;
+
+namespace Bandeja.Demo;
+
+/// <summary>The demo's letters, in the stored form that the editor works with.</summary>
+static class LetterTexts
+{
+    public static JsonNode FirstNotice(string emblem) => Letter(
+        [.. Head(emblem), .. Address(), P(F("Today | date long")), P("Dear ", F("First | else \"friend of the garden\""), ","),
+        P("Your membership of the Fernquay Botanic Garden ends on ", B(F("Renewal date | date long")), ". You have been with us since ", F("Member since"), ", and we would be glad to keep you."),
+        P("A year as ", F("Level"), " is ", B(F("Amount due | money")), ". The slip below and the envelope that came with this letter are all it takes; renewing at the gate or by telephone is just as welcome."),
+        P("Since last spring the fernery has its new roof, the riverside path its handrail, and the seed bank eleven hundred more packets. None of it would have happened without members."),
+        .. Close()]);
+
+    public static JsonNode SecondNotice(string emblem) => Letter(
+        [.. Head(emblem), .. Address(), P(F("Today | date long")), P("Dear ", F("First"), ","),
+        P("Your membership ends on ", B(F("Renewal date | date long")), ", and the glasshouse would be quieter without you. In all your years with us, since ", F("Member since"), ", you have been part of what grows here."),
+        P("Renew by ", B(F("Renewal date + 31 | date long")), " at the ", F("Level | lower"), "’s rate of ", B(F("Amount due | money 0")), " and keep your number, ", F("No."), ". A household that pays by the quarter sends ", F("Amount due / 4 | money"), " now and the rest in its own time."),
+        P("If you have already renewed, thank you, and forgive us the paper."),
+        P("Here is what the garden has ready for you this spring:"),
+        P("The titan arum, which opens for two nights in ten years, has put up a bud. Members hear of it by telephone and come in by the side gate, at any hour."),
+        P("The plant fair on the quay, with the first hour for members only, and coffee in the tea garden."),
+        .. Close()]);
+
+    public static JsonNode PlantFair(string emblem) => Letter(
+        [.. Head(emblem), P(F("Today | date long")), P("Dear ", F("First | else \"neighbor\""), ","),
+        P(B("The spring plant fair"), " is on the quay again, on the second weekend of April, from nine until the last tray is sold."),
+        P("As a ", F("Level | lower"), " you come in an hour before everybody else. Bring this letter, or just your number: ", F("No."), "."),
+        .. Close()]);
+
+    public static JsonNode RoofWorks(string emblem) => Letter(
+        [.. Head(emblem), P(F("Name | else \"To the household\""), BR(), F("Address"), BR(), F("City"), ", ", F("State"), " ", F("Zip Code")), P(F("Today | date long")),
+        P("Dear neighbor,"),
+        P("From the second week of January we renew the roof of the glasshouse. A crane will stand on Glasshouse Road for nine days, on weekdays from eight until four; your drive stays open throughout."),
+        P("If the noise or the dust is more than it should be, ring (541) 555-0142 and somebody will come out to look."),
+        .. Close()]);
+
+    static JsonObject[] Head(string emblem) =>
+    [
+        new() { ["type"] = "picture", ["attrs"] = new JsonObject { ["asset"] = emblem, ["width"] = 16, ["aspect"] = 1, ["align"] = "right", ["alt"] = "Emblem of the garden: a leaf in a ring" } },
+        P(S("Fernquay Botanic Garden", 17, bold: true), BR(), S("14 Quay Road, Fernquay, OR 97412", 9)),
+    ];
+
+    static JsonObject[] Address() => [P(F("First"), " ", F("Last"), BR(), F("Organisation | else \"\""), BR(), F("Street"), BR(), F("Street 2 | else \"\""), BR(), F("City"), ", ", F("State | else \"\""), " ", F("ZIP"), BR(), F("Country | else \"\""))];
+
+    static JsonObject[] Close() => [P("With warm regards,"), P(S("Marisol Quint", 24, family: "Caveat")), P("Marisol Quint, Keeper of Members")];
+
+    static JsonNode Letter(JsonObject[] content) => new JsonObject
+    {
+        ["page"] = new JsonObject { ["sheet"] = "letter", ["margins"] = new JsonObject { ["top"] = 20, ["right"] = 28, ["bottom"] = 22, ["left"] = 28 } },
+        ["type"] = new JsonObject { ["family"] = "Source Serif 4", ["size"] = 11, ["lineSpacing"] = 1.35, ["spaceAfter"] = 9 },
+        ["maxPages"] = 1,
+        ["content"] = new JsonArray([.. content]),
+    };
+
+    static JsonObject P(params object[] parts) => new() { ["type"] = "paragraph", ["content"] = new JsonArray([.. parts.Select(p => p is string s ? T(s) : (JsonNode)p)]) };
+
+    static JsonObject T(string text) => new() { ["type"] = "text", ["text"] = text };
+
+    static JsonObject F(string source) => new() { ["type"] = "field", ["attrs"] = new JsonObject { ["source"] = source } };
+
+    static JsonObject BR() => new() { ["type"] = "hardBreak" };
+
+    static JsonObject B(JsonObject node)
+    {
+        node["marks"] = new JsonArray(new JsonObject { ["type"] = "bold" });
+        return node;
+    }
+
+    static JsonObject B(string text) => B(T(text));
+
+    static JsonObject S(string text, int size, bool bold = false, string? family = null)
+    {
+        var style = new JsonObject { ["fontSize"] = $"{size}pt" };
+        if (family is not null) style["fontFamily"] = family;
+        var marks = new JsonArray(new JsonObject { ["type"] = "textStyle", ["attrs"] = style });
+        if (bold) marks.Insert(0, new JsonObject { ["type"] = "bold" });
+        var node = T(text);
+        node["marks"] = marks;
+        return node;
+    }
+}

@@ -1,0 +1,103 @@
+using System.Text.Json.Serialization;
+using Bandeja.Server.Composition;
+using Bandeja.Server.Endpoints;
+using Bandeja.Server.Jobs;
+using Bandeja.Server.Web;
+using Bandeja.Store;
+using Microsoft.Extensions.FileProviders;
+
+namespace Bandeja.Server;
+
+/// <summary>Puts the server together. The tests and the bench start it the same way as <c>Program</c> does.</summary>
+public static class Application
+{
+    /// <summary>Builds a server that is ready to start.</summary>
+    public static WebApplication Build(ServerOptions options, Action<WebApplicationBuilder>? configure = null)
+    {
+        var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { Args = [], ContentRootPath = AppContext.BaseDirectory });
+        builder.WebHost.ConfigureKestrel(k =>
+        {
+            k.Limits.MaxRequestBodySize = ServerOptions.MaxUpload;
+            k.AddServerHeader = false;
+        });
+        builder.WebHost.UseKestrelHttpsConfiguration();
+        builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
+        builder.Logging.SetMinimumLevel(LogLevel.Warning);
+        Services(builder.Services, options);
+        configure?.Invoke(builder);
+        var app = builder.Build();
+        app.UseMiddleware<Guard>();
+        app.UseExceptionHandler();
+        Endpoints(app.MapGroup("/api"));
+        app.MapOpenApi("/api/openapi.json");
+        if (options.Web is not null) Web(app, options.Web);
+        RowWriter.RemoveUnfinished(app.Services.GetRequiredService<Database>());
+        return app;
+    }
+
+    static void Services(IServiceCollection services, ServerOptions options)
+    {
+        services.AddSingleton(options);
+        services.AddSingleton(TimeProvider.System);
+        services.AddSingleton(_ => new Database(Path.Combine(Directory.CreateDirectory(options.Data).FullName, "bandeja.sqlite")));
+        services.AddSingleton<ListStore>().AddSingleton<DesignStore>().AddSingleton<DropStore>().AddSingleton<RunStore>().AddSingleton<JobStore>().AddSingleton<SettingStore>();
+        services.AddSingleton(s => new BenchStore(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
+        services.AddSingleton(_ => PaperFonts.Load());
+        services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<DropChecker>();
+        services.AddSingleton<EventHub>().AddSingleton<CheckRequests>();
+        services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, CheckJob>();
+        services.AddSingleton<JobRunner>().AddHostedService(s => s.GetRequiredService<JobRunner>());
+        services.AddProblemDetails().AddExceptionHandler<Problems>();
+        services.ConfigureHttpJsonOptions(json =>
+        {
+            json.SerializerOptions.Converters.Add(new JsonStringEnumConverter());
+            json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+            json.SerializerOptions.RespectNullableAnnotations = true;
+            json.SerializerOptions.RespectRequiredConstructorParameters = true;
+            json.SerializerOptions.MaxDepth = 64;
+        });
+        services.AddOpenApi("v1", o => o
+            .AddDocumentTransformer((document, _, _) =>
+            {
+                document.Info.Title = "Bandeja";
+                document.Info.Version = "1";
+                document.Servers = [];
+                return Task.CompletedTask;
+            })
+            .AddSchemaTransformer((schema, context, _) =>
+            {
+                // Rows of the store are only ever answers, and an answer always has all its members.
+                if (context.JsonTypeInfo.Type.Namespace == typeof(Database).Namespace && schema.Properties is { } properties) schema.Required = properties.Keys.ToHashSet();
+                return Task.CompletedTask;
+            }));
+    }
+
+    static void Endpoints(RouteGroupBuilder api)
+    {
+        SettingEndpoints.Map(api);
+        ImportEndpoints.Map(api);
+        ListEndpoints.Map(api);
+        DesignEndpoints.Map(api);
+        DropEndpoints.Map(api);
+        RunEndpoints.Map(api);
+        api.MapFallback("/{**path}", (HttpContext context) => Problems.Write(context, 404, "There is nothing at this address.")).ExcludeFromDescription();
+    }
+
+    static void Web(WebApplication app, string folder)
+    {
+        var files = new PhysicalFileProvider(Path.GetFullPath(folder));
+        app.UseStaticFiles(new StaticFileOptions
+        {
+            FileProvider = files,
+            // Built files carry their digest in their name; the page that names them is asked for anew.
+            OnPrepareResponse = r => r.Context.Response.Headers.CacheControl = r.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
+        });
+        app.UseStaticFiles(new StaticFileOptions { FileProvider = new PhysicalFileProvider(Path.Combine(AppContext.BaseDirectory, "fonts")), RequestPath = "/paper-fonts", ServeUnknownFileTypes = false, ContentTypeProvider = new Microsoft.AspNetCore.StaticFiles.FileExtensionContentTypeProvider(new Dictionary<string, string> { [".ttf"] = "font/ttf", [".txt"] = "text/plain" }) });
+        app.MapFallback(async context =>
+        {
+            context.Response.ContentType = "text/html; charset=utf-8";
+            context.Response.Headers.CacheControl = "no-cache";
+            await context.Response.SendFileAsync(files.GetFileInfo("index.html"));
+        });
+    }
+}

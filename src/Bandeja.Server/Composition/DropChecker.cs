@@ -1,0 +1,63 @@
+using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
+using Bandeja.Core.Lists;
+using Bandeja.Store;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Server.Composition;
+
+/// <summary>
+/// Composes recipients' letters to see what is doubtful about them, and writes the findings. A batch is read, composed and written
+/// in one transaction, so that a correction made meanwhile is never overwritten by what was seen before it.
+/// </summary>
+public sealed class DropChecker(Letters letters, Database database)
+{
+    /// <summary>How many recipients are checked in one transaction.</summary>
+    public const int Batch = 400;
+
+    /// <summary>Checks some recipients within the caller's transaction.</summary>
+    public void Check(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds, Actor actor, long? actionId)
+    {
+        var drop = DropStore.Drop(c, dropId);
+        var columns = RowTable.Columns(c, drop.ListId);
+        var letter = letters.Bind(DesignStore.Newest(c, drop.DesignId).DocumentJson, columns);
+        var composer = new LetterComposer(letter, letters.Today);
+        var results = DropStore.Recipients(c, drop, columns, recipientIds)
+            .Where(r => r.Tray is not (Tray.Mailed or Tray.Returned))
+            .Select(r =>
+            {
+                var composed = composer.Compose(new ArrayRow(r.Values), r.PieceNumber);
+                return (r.Id, composed.Pages.Count, Finding.Of(composed, letter.Design.MaxPages));
+            }).ToList();
+        DropEvents.ApplyCheck(c, dropId, results, actor, actionId);
+    }
+
+    /// <summary>True where the findings are not those of the present design.</summary>
+    public bool IsStale(long dropId)
+    {
+        using var c = database.Open();
+        var drop = DropStore.Drop(c, dropId);
+        return drop.CheckedMark != letters.Mark(c, drop);
+    }
+
+    /// <summary>Checks a whole drop, batch by batch.</summary>
+    public void CheckAll(long dropId, Actor actor, Action<long, long> progress, CancellationToken cancel)
+    {
+        string mark;
+        List<long> ids;
+        using (var c = database.Open())
+        {
+            mark = letters.Mark(c, DropStore.Drop(c, dropId));
+            ids = [.. c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId ORDER BY piece_number", new { dropId })];
+        }
+        var done = 0;
+        foreach (var batch in ids.Chunk(Batch))
+        {
+            cancel.ThrowIfCancellationRequested();
+            database.Write(c => Check(c, dropId, batch, actor, null));
+            progress(done += batch.Length, ids.Count);
+        }
+        database.Write(c => c.Execute("UPDATE mail_drop SET checked_mark = @mark WHERE id = @dropId", new { mark, dropId }));
+    }
+}

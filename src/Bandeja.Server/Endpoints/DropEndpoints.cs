@@ -1,0 +1,196 @@
+using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
+using Bandeja.Core.Lists;
+using Bandeja.Server.Composition;
+using Bandeja.Server.Jobs;
+using Bandeja.Server.Web;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Endpoints;
+
+/// <summary>How many recipients are in each tray. They add up to <paramref name="OnTheList"/>.</summary>
+public sealed record TrayCounts(int NeedsALook, int Ready, int Held, int Produced, int Mailed, int Returned, int OnTheList)
+{
+    internal static TrayCounts Of(IReadOnlyDictionary<Tray, int> t) => new(t[Tray.NeedsALook], t[Tray.Ready], t[Tray.Held], t[Tray.Produced], t[Tray.Mailed], t[Tray.Returned], t.Values.Sum());
+}
+
+/// <summary>A drop with its trays.</summary>
+/// <param name="Checking">True while the pieces are being checked against the newest version of the letter.</param>
+/// <param name="Undo">What would be taken back next, or null.</param>
+public sealed record DropView(long Id, long CampaignId, string CampaignName, long Number, string Name, long ListId, string ListName, long DesignId, string DesignName, long DesignVersion, DateOnly? MailDate,
+    TrayCounts Trays, bool Checking, string? Undo, IReadOnlyList<FindingGroup> Findings, int Runs, DateOnly? LastMailed);
+
+/// <summary>A campaign with its drops.</summary>
+public sealed record CampaignView(long Id, string Name, string CreatedAt, IReadOnlyList<DropSummary> Drops);
+
+/// <summary>A drop within its campaign.</summary>
+public sealed record DropSummary(long Id, long Number, string Name, string ListName, string DesignName, DateOnly? MailDate, TrayCounts Trays);
+
+/// <summary>A recipient at the bench.</summary>
+/// <param name="Why">Why they are in their tray, where there is something to say.</param>
+public sealed record BenchRow(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? Why);
+
+/// <summary>A part of the recipients at the bench.</summary>
+public sealed record BenchPage(int Total, IReadOnlyList<BenchRow> Rows);
+
+/// <summary>A value that the letter prints for a recipient.</summary>
+public sealed record UsedValue(int ColumnId, string Name, string Type, string? Value);
+
+/// <summary>Everything the right-hand side of the bench shows.</summary>
+/// <param name="ChangedSince">Columns whose values changed after the piece was made.</param>
+public sealed record BenchPerson(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? HoldReason, string? ReturnReason, DateOnly? MailedOn, IReadOnlyList<FindingRow> Findings,
+    IReadOnlyList<UsedValue> InThisLetter, IReadOnlyList<UsedValue> Others, IReadOnlyList<MailSoFar> Mail, IReadOnlyList<EventRow> Events, IReadOnlyList<string> ChangedSince);
+
+/// <summary>A campaign to begin.</summary>
+public sealed record NewCampaign(string Name);
+
+/// <summary>A drop to make. Without a campaign's id, a campaign of that name is begun.</summary>
+public sealed record NewDrop(string Name, long ListId, long DesignId, long? CampaignId = null, string? CampaignName = null, DateOnly? MailDate = null);
+
+/// <summary>What to change about a drop.</summary>
+public sealed record DropChange(string? Name = null, DateOnly? MailDate = null);
+
+/// <summary>Whom to do something to, and why.</summary>
+public sealed record BenchAct(IReadOnlyList<long> Recipients, string? Reason = null, DateOnly? Date = null);
+
+/// <summary>Which finding to accept: of one recipient, or of everybody alike.</summary>
+public sealed record Acceptance(string Alike, long? Recipient = null);
+
+/// <summary>Which accepted finding to open again.</summary>
+public sealed record Reopening(long Recipient, string Key);
+
+static class DropEndpoints
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet("/campaigns", (DropStore drops) =>
+        {
+            var byCampaign = drops.Drops().ToLookup(d => d.CampaignId);
+            return drops.Campaigns().Select(k => new CampaignView(k.Id, k.Name, k.CreatedAt, [.. byCampaign[k.Id].Select(d => new DropSummary(d.Id, d.Number, d.Name, d.ListName, d.DesignName, d.MailDate, TrayCounts.Of(drops.Trays(d.Id))))])).ToList();
+        }).WithSummary("All campaigns with their drops and trays");
+
+        api.MapPost("/campaigns", (NewCampaign order, DropStore drops, HttpContext context) => drops.CreateCampaign(Named(order.Name, "campaign"), context.Actor())).WithSummary("Begin a campaign; answers its id");
+
+        api.MapPost("/drops", (NewDrop order, DropStore drops, CheckRequests checks, HttpContext context) =>
+        {
+            var name = Named(order.Name, "drop");
+            var campaign = order.CampaignId ?? drops.CreateCampaign(Named(order.CampaignName, "campaign"), context.Actor());
+            var id = drops.CreateDrop(campaign, name, order.ListId, order.DesignId, order.MailDate, context.Actor());
+            checks.Drop(id);
+            return id;
+        }).WithSummary("Make a drop: a list, a letter, a mail date; answers its id");
+
+        api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and findings");
+        api.MapPatch("/drops/{id:long}", (long id, DropChange change, DropStore drops, EventHub hub) =>
+        {
+            drops.Change(id, change.Name is null ? null : Named(change.Name, "drop"), change.MailDate);
+            hub.Tell("drop", new { Id = id });
+            return TypedResults.NoContent();
+        }).WithSummary("Change a drop's name or mail date");
+
+        api.MapGet("/drops/{id:long}/recipients", (long id, DropStore drops, ListStore lists, Tray? tray = null, string? search = null, string? alike = null, string sort = "piece", bool descending = false, int offset = 0, int limit = 100) =>
+        {
+            if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
+            var columns = lists.Columns(drops.Drop(id).ListId);
+            var (rows, findings, total) = drops.Page(id, new(tray, search, alike, sort, descending), offset, limit);
+            var open = findings.Where(f => !f.Accepted).ToLookup(f => f.RecipientId);
+            return new BenchPage(total, [.. rows.Select(r => Row(r, columns, [.. open[r.Id]]))]);
+        }).WithSummary("A part of a drop's recipients, by tray, search and finding");
+
+        api.MapGet("/drops/{id:long}/recipient-ids", (long id, DropStore drops, Tray? tray = null, string? search = null, string? alike = null, string sort = "piece", bool descending = false) =>
+            drops.Ids(id, new(tray, search, alike, sort, descending))).WithSummary("The ids of all recipients that a search finds");
+
+        api.MapGet("/drops/{id:long}/recipients/{recipientId:long}", Person).WithSummary("A recipient at the bench: findings, values, history");
+        api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/proof.pdf", Proof).WithSummary("A recipient's finished pages, by the composition that prints").Produces(200, contentType: "application/pdf");
+        api.MapGet("/drops/{id:long}/events", (long id, DropStore drops) => drops.DropEvents(id).Reverse().Take(500).ToList()).WithSummary("What happened in a drop, the newest first");
+
+        MapActs(api);
+    }
+
+    static void MapActs(RouteGroupBuilder api)
+    {
+        void Act(string path, DropEventKind kind, string label, string summary, bool withReason) =>
+            api.MapPost($"/drops/{{id:long}}/{path}", (long id, BenchAct act, BenchStore bench, EventHub hub, HttpContext context, Letters letters) =>
+            {
+                var reason = string.IsNullOrWhiteSpace(act.Reason) ? null : act.Reason.Trim();
+                if (reason?.Length > 500) throw new BadInputException("A reason can have 500 characters.");
+                return Told(hub, id, bench.Act(id, act.Recipients, kind, withReason ? reason ?? "by hand" : reason, act.Date ?? (kind == DropEventKind.Returned ? letters.Today : null), label, context.Actor()));
+            }).WithSummary(summary);
+        Act("hold", DropEventKind.Held, "Held", "Keep recipients out of this drop", true);
+        Act("release", DropEventKind.Released, "Released", "Let held recipients go on", false);
+        Act("take-back", DropEventKind.TakenBack, "Took back the pieces of", "Set made pieces aside, to be made again", false);
+        Act("returned", DropEventKind.Returned, "Recorded the return of", "Record that the post brought pieces back", true);
+
+        api.MapPost("/drops/{id:long}/accept", (long id, Acceptance order, BenchStore bench, EventHub hub, HttpContext context) =>
+            Told(hub, id, bench.Accept(id, order.Recipient, order.Alike, context.Actor()))).WithSummary("Accept a finding as it is, for one recipient or for all alike");
+        api.MapPost("/drops/{id:long}/reopen", (long id, Reopening order, BenchStore bench, EventHub hub, HttpContext context) =>
+            Told(hub, id, bench.Reopen(id, order.Recipient, order.Key, context.Actor()))).WithSummary("Open an accepted finding again");
+        api.MapPost("/drops/{id:long}/undo", (long id, BenchStore bench, DropStore drops, EventHub hub, HttpContext context) =>
+        {
+            var outcome = Told(hub, id, bench.Undo(id, context.Actor()));
+            hub.Tell("list", new { Id = drops.Drop(id).ListId });
+            return outcome;
+        }).WithSummary("Take back the last act");
+        api.MapPut("/drops/{id:long}/recipients/{recipientId:long}/values/{columnId:int}", (long id, long recipientId, int columnId, ValueChange change, BenchStore bench, DropStore drops, ListStore lists, EventHub hub, HttpContext context) =>
+            ListEndpoints.Correct(bench, lists, hub, drops.Drop(id).ListId, id, recipientId, columnId, change.Value, context)).WithSummary("Correct a value where it was seen");
+    }
+
+    static string Named(string? name, string what) => string.IsNullOrWhiteSpace(name) ? throw new BadInputException($"Give the {what} a name.") : name.Trim()[..Math.Min(name.Trim().Length, 120)];
+
+    static ActOutcome Told(EventHub hub, long dropId, ActOutcome outcome)
+    {
+        hub.Tell("drop", new { Id = dropId });
+        return outcome;
+    }
+
+    static DropView View(long id, DropStore drops, DesignStore designs, BenchStore bench, RunStore runs, DropChecker checker, CheckRequests checks)
+    {
+        var d = drops.Drop(id);
+        var stale = checker.IsStale(id);
+        if (stale) checks.Drop(id);
+        var ofDrop = runs.OfDrop(id);
+        return new(d.Id, d.CampaignId, d.CampaignName, d.Number, d.Name, d.ListId, d.ListName, d.DesignId, d.DesignName, designs.Newest(d.DesignId).Number, d.MailDate,
+            TrayCounts.Of(drops.Trays(id)), stale, bench.NextUndo(id)?.Label, drops.FindingGroups(id), ofDrop.Count(r => r.State == "done"), drops.LastMailedOn(id));
+    }
+
+    static BenchRow Row(DropRecipient r, IReadOnlyList<Column> columns, IReadOnlyList<FindingRow> open)
+    {
+        var label = RecipientLabel.Of(columns, i => r.Values[i]);
+        var why = r.Tray switch
+        {
+            Tray.NeedsALook => open.Count > 1 ? $"{open[0].Message} And {open.Count - 1} more." : open.FirstOrDefault()?.Message,
+            Tray.Held => $"Held: {r.HoldReason}",
+            Tray.Mailed => $"Mailed {r.MailedOn:MMM d, yyyy}",
+            Tray.Returned => $"Returned: {r.ReturnReason}",
+            _ => null,
+        };
+        return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, why);
+    }
+
+    static BenchPerson Person(long id, long recipientId, Database database, DropStore drops, RunStore runs, Letters letters, ListStore lists)
+    {
+        using var c = database.Open();
+        var drop = DropStore.Drop(c, id);
+        var columns = RowTable.Columns(c, drop.ListId);
+        var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
+        var letter = letters.Bind(DesignStore.Newest(c, drop.DesignId).DocumentJson, columns);
+        UsedValue Value(int i) => new(columns[i].Id, columns[i].Name, columns[i].Type.ToString(), r.Values[i]);
+        var label = RecipientLabel.Of(columns, i => r.Values[i]);
+        var changedSince = r.RunId is { } run && r.MailedOn is null
+            ? lists.Changes(recipientId).Where(x => x.Id > runs.Get(run).AsOfChange).Select(x => columns.FirstOrDefault(k => k.Id == x.ColumnId)?.Name ?? "").Distinct().ToList() : [];
+        return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, r.HoldReason, r.ReturnReason, r.MailedOn, DropStore.Findings(c, id, [recipientId]),
+            [.. letter.UsedColumns.Select(Value)], [.. Enumerable.Range(0, columns.Count).Except(letter.UsedColumns).Select(Value)], drops.History(recipientId), [.. drops.Events(recipientId).Take(40)], changedSince);
+    }
+
+    static IResult Proof(long id, long recipientId, Database database, Letters letters, HttpContext context)
+    {
+        using var c = database.Open();
+        var drop = DropStore.Drop(c, id);
+        var columns = RowTable.Columns(c, drop.ListId);
+        var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
+        var letter = letters.Bind(DesignStore.Newest(c, drop.DesignId).DocumentJson, columns);
+        var composed = new LetterComposer(letter, letters.Today).Compose(new ArrayRow(r.Values), r.PieceNumber);
+        context.Response.Headers.CacheControl = "no-store";
+        return Results.Bytes(letters.ToPdf(composed, $"{drop.CampaignName}, piece {r.PieceNumber:0000}"), "application/pdf");
+    }
+}

@@ -1,0 +1,118 @@
+using System.Collections.Concurrent;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Jobs;
+
+/// <summary>Reports how far a job is.</summary>
+public delegate void JobProgress(long done, long total);
+
+/// <summary>One kind of long work.</summary>
+public interface IJobKind
+{
+    /// <summary>The kind's name in the queue.</summary>
+    string Kind { get; }
+
+    /// <summary>Does the work. What it throws ends the job as failed, with the message for the user.</summary>
+    /// <returns>A sentence on what came of it, or null.</returns>
+    string? Work(JobRow job, JobProgress progress, CancellationToken cancel);
+
+    /// <summary>Cleans up after work that was cancelled or failed; must work also for a job that never started.</summary>
+    void Abandon(JobRow job, string state, string? message);
+}
+
+/// <summary>
+/// Takes work from the durable queue, one loop for each kind, so that a long import keeps no run waiting. What was running when
+/// the process ended is taken up again from its beginning: each kind makes its work visible only when it is whole.
+/// </summary>
+public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, EventHub hub, TimeProvider time, ILogger<JobRunner> log) : BackgroundService
+{
+    readonly ConcurrentDictionary<long, CancellationTokenSource> running = [];
+    readonly ConcurrentDictionary<string, SemaphoreSlim> bells = [];
+
+    /// <summary>Wakes the loop of a kind: there is work.</summary>
+    public void Ring(string kind) => Bell(kind).Release();
+
+    SemaphoreSlim Bell(string kind) => bells.GetOrAdd(kind, _ => new(0));
+
+    /// <summary>Cancels work that is queued or running.</summary>
+    /// <exception cref="ConflictException">It has ended already.</exception>
+    public void Cancel(long jobId, Actor actor)
+    {
+        var job = jobs.Get(jobId);
+        if (running.TryGetValue(jobId, out var source)) source.Cancel();
+        else if (jobs.End(jobId, "cancelled", null, actor)) Kind(job.Kind).Abandon(job, "cancelled", null);
+        else throw new ConflictException("This work has ended already.");
+        Tell(jobId);
+    }
+
+    IJobKind Kind(string kind) => kinds.First(k => k.Kind == kind);
+
+    void Tell(long jobId) => hub.Tell("job", jobs.Get(jobId));
+
+    /// <inheritdoc/>
+    protected override Task ExecuteAsync(CancellationToken stop)
+    {
+        jobs.TakeUpAgain();
+        return Task.WhenAll(kinds.Select(kind => Task.Run(() => Loop(kind, stop), CancellationToken.None)));
+    }
+
+    async Task Loop(IJobKind kind, CancellationToken stop)
+    {
+        while (!stop.IsCancellationRequested)
+        {
+            if (jobs.Next(kind.Kind) is { } job) Do(kind, job, stop);
+            else
+            {
+                try { await Bell(kind.Kind).WaitAsync(TimeSpan.FromSeconds(5), stop); }
+                catch (OperationCanceledException) { return; }
+            }
+        }
+    }
+
+    void Do(IJobKind kind, JobRow job, CancellationToken stop)
+    {
+        using var source = CancellationTokenSource.CreateLinkedTokenSource(stop);
+        running[job.Id] = source;
+        var last = time.GetTimestamp();
+        try
+        {
+            jobs.Progress(job.Id, 0, job.Total);
+            Tell(job.Id);
+            var message = kind.Work(job, (done, total) =>
+            {
+                if (time.GetElapsedTime(last) < TimeSpan.FromMilliseconds(250)) return;
+                last = time.GetTimestamp();
+                jobs.Progress(job.Id, done, total);
+                Tell(job.Id);
+            }, source.Token);
+            jobs.End(job.Id, "done", message, Now());
+        }
+        catch (OperationCanceledException) when (stop.IsCancellationRequested)
+        {
+            return; // the server is closing: the job stays as it is and is taken up again
+        }
+        catch (OperationCanceledException)
+        {
+            End(kind, job, "cancelled", null);
+        }
+        catch (Exception e)
+        {
+            if (e is not (Formats.Lists.ListFileException or ConflictException or NotFoundException or Core.Composition.LetterFormatException)) log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
+            End(kind, job, "failed", e.Message);
+        }
+        finally
+        {
+            running.TryRemove(job.Id, out _);
+            if (!stop.IsCancellationRequested) Tell(job.Id);
+        }
+    }
+
+    void End(IJobKind kind, JobRow job, string state, string? message)
+    {
+        try { kind.Abandon(job, state, message); }
+        catch (Exception e) { log.LogError(e, "Cleaning up after job {Job} failed", job.Id); }
+        jobs.End(job.Id, state, message, Now());
+    }
+
+    Actor Now() => new("Bandeja", time.GetUtcNow());
+}

@@ -1,0 +1,37 @@
+using System.Net;
+
+namespace Bandeja.Server.Web;
+
+/// <summary>
+/// Refuses requests from other sites and to other names: a page elsewhere must not be able to read or change anything through
+/// the visitor's browser (cross-site requests, DNS rebinding), and sets the headers that keep our own pages to our own files.
+/// </summary>
+sealed class Guard(RequestDelegate next, ServerOptions options)
+{
+    const string Policy = "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self'; connect-src 'self'; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+    public Task Invoke(HttpContext context)
+    {
+        var headers = context.Response.Headers;
+        headers.ContentSecurityPolicy = Policy;
+        headers.XContentTypeOptions = "nosniff";
+        headers["Referrer-Policy"] = "no-referrer";
+        headers["Cross-Origin-Opener-Policy"] = "same-origin";
+        headers["Cross-Origin-Resource-Policy"] = "same-origin";
+        if (!IsOurName(context.Request.Host.Host)) return Problems.Write(context, 403, "This server does not answer under that name.");
+        if (context.Request.Path.StartsWithSegments("/api") && IsFromElsewhere(context.Request)) return Problems.Write(context, 403, "Requests from other sites are refused.");
+        return next(context);
+    }
+
+    bool IsOurName(string host) =>
+        host.Equals("localhost", StringComparison.OrdinalIgnoreCase) || host == options.Host
+        || IPAddress.TryParse(host.Trim('[', ']'), out var address) && (IPAddress.IsLoopback(address) || options.Host is "0.0.0.0" or "::");
+
+    static bool IsFromElsewhere(HttpRequest request)
+    {
+        // Fetch Metadata (W3C): browsers say where a request comes from; tools such as curl say nothing and are not browsers.
+        if (request.Headers["Sec-Fetch-Site"].ToString() is "cross-site" or "same-site") return true;
+        var origin = request.Headers.Origin.ToString();
+        return origin.Length > 0 && !(Uri.TryCreate(origin, UriKind.Absolute, out var uri) && uri.Authority.Equals(request.Host.Value, StringComparison.OrdinalIgnoreCase));
+    }
+}

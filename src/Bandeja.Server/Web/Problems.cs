@@ -1,0 +1,44 @@
+using Bandeja.Core.Composition;
+using Bandeja.Formats.Lists;
+using Bandeja.Formats.Pdf;
+using Bandeja.Store;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Bandeja.Server.Web;
+
+/// <summary>Input that cannot be worked with. The message is for the user.</summary>
+public sealed class BadInputException(string message) : Exception(message);
+
+/// <summary>Turns what went wrong into problem details (RFC 9457) with a sentence for the user.</summary>
+sealed class Problems(ILogger<Problems> log) : IExceptionHandler
+{
+    public async ValueTask<bool> TryHandleAsync(HttpContext context, Exception exception, CancellationToken cancel)
+    {
+        var (status, detail) = exception switch
+        {
+            NotFoundException e => (404, e.Message),
+            ConflictException e => (409, e.Message),
+            BadInputException e => (400, e.Message),
+            ListFileException e => (422, e.Message),
+            PictureException e => (422, e.Message),
+            LetterFormatException e => (422, e.Message),
+            BadHttpRequestException { StatusCode: 413 } => (413, TooLarge),
+            BadHttpRequestException e => (e.StatusCode, "The request could not be read: " + e.Message),
+            _ => (500, "Something went wrong in Bandeja itself; nothing was half done. The server's log has the details."),
+        };
+        if (status == 500) log.LogError(exception, "{Method} {Path}", context.Request.Method, context.Request.Path);
+        await Write(context, status, detail);
+        return true;
+    }
+
+    public static readonly string TooLarge = $"The file is larger than {ServerOptions.MaxUpload >> 20} MB, the most that can be brought in at once. Divide it and bring the parts in.";
+
+    public static Task Write(HttpContext context, int status, string detail)
+    {
+        context.Response.StatusCode = status;
+        return context.Response.WriteAsJsonAsync(new ProblemDetails { Status = status, Title = Title(status), Detail = detail }, (System.Text.Json.JsonSerializerOptions?)null, "application/problem+json");
+    }
+
+    static string Title(int status) => status switch { 400 => "Cannot be understood", 403 => "Refused", 404 => "Not there", 409 => "Not as things are now", 413 => "Too large", 422 => "Cannot be read", _ => "Went wrong" };
+}

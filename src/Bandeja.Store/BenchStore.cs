@@ -1,0 +1,165 @@
+using System.Text.Json;
+using Bandeja.Core.Drops;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store;
+
+/// <summary>What an act came to.</summary>
+/// <param name="Label">What was done, for the undo.</param>
+/// <param name="Changed">For how many recipients.</param>
+/// <param name="Skipped">For how many it made no sense, and why.</param>
+public sealed record ActOutcome(string Label, int Changed, IReadOnlyList<string> Skipped);
+
+/// <summary>Composes and checks recipients of a drop again, within the caller's transaction.</summary>
+public delegate void Recheck(SqliteConnection connection, long dropId, IReadOnlyList<long> recipientIds, Actor actor, long? actionId);
+
+/// <summary>What a coordinator does at the bench: hold, release, accept, correct, take back, undo.</summary>
+public sealed class BenchStore(Database database, Recheck recheck)
+{
+    /// <summary>Does one kind of act to some recipients; those for whom it makes no sense are skipped and told.</summary>
+    /// <exception cref="ConflictException">It makes no sense for any of them.</exception>
+    public ActOutcome Act(long dropId, IReadOnlyList<long> recipientIds, DropEventKind kind, string? note, DateOnly? date, string label, Actor actor) => database.Write(c =>
+    {
+        DropStore.Drop(c, dropId);
+        return Act(c, dropId, recipientIds, kind, note, date, label, actor);
+    });
+
+    static ActOutcome Act(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds, DropEventKind kind, string? note, DateOnly? date, string label, Actor actor)
+    {
+        var states = DropEvents.States(c, dropId, recipientIds);
+        var objections = new Dictionary<string, int>();
+        var events = new List<(long, DropEvent)>();
+        foreach (var (id, state) in states)
+        {
+            if (state.Objection(kind) is { } objection) objections[objection] = objections.GetValueOrDefault(objection) + 1;
+            else events.Add((id, new(kind, kind == DropEventKind.Released ? state.HoldReason : note, null, kind is DropEventKind.TakenBack or DropEventKind.Mailed or DropEventKind.MailUndone ? state.ProducedRun : null, kind == DropEventKind.MailUndone ? state.MailedOn : date)));
+        }
+        List<string> skipped = [.. objections.Select(o => o.Value == 1 ? $"1 recipient {o.Key}." : $"{o.Value:N0} recipients: {o.Key}.")];
+        if (events.Count == 0) throw new ConflictException(skipped.Count > 0 ? $"Nothing was done: {string.Join(" ", skipped)}" : "Nothing was done: nobody is selected.");
+        label = $"{label} {(events.Count == 1 ? "1 recipient" : $"{events.Count:N0} recipients")}";
+        DropEvents.Append(c, dropId, events, actor, Actions.Begin(c, null, dropId, label, actor));
+        return new(label, events.Count, skipped);
+    }
+
+    /// <summary>Accepts findings as they are: one recipient's, or all alike.</summary>
+    /// <param name="recipientId">The recipient, or null for everybody who has a finding alike.</param>
+    public ActOutcome Accept(long dropId, long? recipientId, string alike, Actor actor) => database.Write(c =>
+    {
+        DropStore.Drop(c, dropId);
+        var open = c.Query<(long Id, string Key)>("""
+            SELECT f.recipient_id, f.key FROM finding f JOIN drop_recipient r ON r.drop_id = f.drop_id AND r.recipient_id = f.recipient_id
+            WHERE f.drop_id = @dropId AND f.alike = @alike AND (@recipientId IS NULL OR f.recipient_id = @recipientId)
+              AND NOT EXISTS (SELECT 1 FROM json_each(r.accepted_json) WHERE value = f.key)
+            """, new { dropId, alike, recipientId }).GroupBy(f => f.Id).ToList();
+        if (open.Count == 0) throw new ConflictException("There is no such finding any more.");
+        var label = $"Accepted a finding for {(open.Count == 1 ? "1 recipient" : $"{open.Count:N0} recipients")}";
+        DropEvents.Append(c, dropId, [.. open.Select(g => (g.Key, new DropEvent(DropEventKind.Accepted, Keys: [.. g.Select(f => f.Key)])))], actor, Actions.Begin(c, null, dropId, label, actor));
+        return new ActOutcome(label, open.Count, []);
+    });
+
+    /// <summary>Opens accepted findings of a recipient again.</summary>
+    public ActOutcome Reopen(long dropId, long recipientId, string key, Actor actor) => database.Write(c =>
+    {
+        var state = DropEvents.States(c, dropId, [recipientId]).GetValueOrDefault(recipientId) ?? throw new NotFoundException("This recipient is not in the drop.");
+        if (!state.Accepted.Contains(key)) throw new ConflictException("This finding is not accepted.");
+        const string label = "Opened a finding again for 1 recipient";
+        DropEvents.Append(c, dropId, [(recipientId, new(DropEventKind.Reopened, Keys: [key]))], actor, Actions.Begin(c, null, dropId, label, actor));
+        return new ActOutcome(label, 1, []);
+    });
+
+    /// <summary>
+    /// Corrects a value of a recipient, from the bench of a drop or, where <paramref name="dropId"/> is null, from the list.
+    /// Every drop in which their piece is not made yet is checked again.
+    /// </summary>
+    public ActOutcome Correct(long listId, long? dropId, long recipientId, int columnId, string? value, Actor actor) => database.Write(c =>
+    {
+        var columns = RowTable.Columns(c, listId);
+        var column = columns.FirstOrDefault(x => x.Id == columnId) ?? throw new NotFoundException("The list has no such column.");
+        var label = $"Corrected {column.Name}";
+        var actionId = Actions.Begin(c, listId, dropId, label, actor);
+        if (!SetAndCheck(c, listId, recipientId, columnId, value, actor, actionId)) throw new ConflictException($"{column.Name} is that already.");
+        return new ActOutcome(label, 1, []);
+    });
+
+    bool SetAndCheck(SqliteConnection c, long listId, long recipientId, int columnId, string? value, Actor actor, long actionId)
+    {
+        var columns = RowTable.Columns(c, listId);
+        if (!ListStore.SetValue(c, listId, columns, recipientId, columnId, value, actor, actionId)) return false;
+        var name = columns.First(x => x.Id == columnId).Name;
+        foreach (var drop in c.Query<long>("SELECT drop_id FROM drop_recipient WHERE recipient_id = @recipientId AND mailed_on IS NULL", new { recipientId }).ToList())
+        {
+            DropEvents.Append(c, drop, [(recipientId, new(DropEventKind.Corrected, $"{name}: {value ?? "blank"}"))], actor, actionId);
+            recheck(c, drop, [recipientId], actor, actionId);
+        }
+        return true;
+    }
+
+    /// <summary>The act that <see cref="Undo"/> would take back, or null.</summary>
+    public ActionRow? NextUndo(long dropId)
+    {
+        using var c = database.Open();
+        return Actions.LastToUndo(c, dropId);
+    }
+
+    /// <summary>Takes back the last act in a drop, by events that undo it: the ledger keeps both.</summary>
+    /// <exception cref="ConflictException">There is nothing to take back, or something has happened since that stands in the way.</exception>
+    public ActOutcome Undo(long dropId, Actor actor) => database.Write(c =>
+    {
+        var action = Actions.LastToUndo(c, dropId) ?? throw new ConflictException("There is nothing to take back.");
+        var label = $"Taken back: {action.Label}";
+        var undo = Actions.Begin(c, action.ListId, dropId, label, actor, action.Id);
+        c.Execute("UPDATE action SET undone_by = @undo WHERE id = @Id", new { undo, action.Id });
+        var changed = 0;
+        foreach (var e in c.Query<(long RecipientId, string Kind, string? Note, string? Keys, long? RunId, DateOnly? Date)>("SELECT recipient_id, kind, note, keys_json, run_id, date FROM drop_event WHERE action_id = @Id AND drop_id = @dropId ORDER BY id DESC", new { action.Id, dropId }).ToList())
+        {
+            var keys = e.Keys is null ? null : JsonSerializer.Deserialize<string[]>(e.Keys);
+            DropEvent? inverse = Enum.Parse<DropEventKind>(e.Kind) switch
+            {
+                DropEventKind.Held => new(DropEventKind.Released, e.Note),
+                DropEventKind.Released => new(DropEventKind.Held, e.Note),
+                DropEventKind.Accepted => new(DropEventKind.Reopened, Keys: keys),
+                DropEventKind.Reopened => new(DropEventKind.Accepted, Keys: keys),
+                DropEventKind.TakenBack => new(DropEventKind.Produced, "taken back by mistake", RunId: e.RunId),
+                DropEventKind.Mailed => new(DropEventKind.MailUndone, RunId: e.RunId, Date: e.Date),
+                DropEventKind.MailUndone => new(DropEventKind.Mailed, RunId: e.RunId, Date: e.Date),
+                DropEventKind.Returned => new(DropEventKind.ReturnUndone),
+                DropEventKind.ReturnUndone => new(DropEventKind.Returned, e.Note),
+                _ => null, // corrections are undone below; checks follow from them
+            };
+            if (inverse is null) continue;
+            var state = DropEvents.States(c, dropId, [e.RecipientId])[e.RecipientId];
+            if (state.Objection(inverse.Kind) is { } objection) throw new ConflictException($"“{action.Label}” cannot be taken back: a recipient {objection} since.");
+            if (inverse.Kind == DropEventKind.Produced && state.ProducedRun is not null) throw new ConflictException($"“{action.Label}” cannot be taken back: a piece was made again since.");
+            DropEvents.Append(c, dropId, [(e.RecipientId, inverse)], actor, undo);
+            changed++;
+        }
+        foreach (var change in c.Query<(long ListId, long RecipientId, long ColumnId, string? Old, string? New)>("SELECT list_id, recipient_id, column_id, old, new FROM cell_change WHERE action_id = @Id ORDER BY id DESC", new { action.Id }).ToList())
+        {
+            var now = c.QuerySingle<string?>($"SELECT {RowTable.Cell((int)change.ColumnId)} FROM {RowTable.Name(change.ListId)} WHERE id = @RecipientId", new { change.RecipientId });
+            if (now != change.New) throw new ConflictException($"“{action.Label}” cannot be taken back: the value was changed again since.");
+            SetAndCheck(c, change.ListId, change.RecipientId, (int)change.ColumnId, change.Old, actor, undo);
+            changed++;
+        }
+        return new ActOutcome(label, changed, []);
+    });
+
+    /// <summary>Marks pieces of a run as mailed: all that are made, not held and not mailed yet, or those in a range.</summary>
+    public ActOutcome MarkMailed(long runId, DateOnly date, PieceRange? range, Actor actor) => database.Write(c =>
+    {
+        var run = RunStore.Get(c, runId);
+        if (run.State != "done") throw new ConflictException("Only a run that is done can be marked as mailed.");
+        var pieces = c.Query<(long Id, long Piece)>("SELECT recipient_id, piece_number FROM drop_recipient WHERE drop_id = @DropId AND run_id = @runId", new { run.DropId, runId })
+            .Where(p => range is null || range.Contains((int)p.Piece)).Select(p => p.Id).ToList();
+        if (pieces.Count == 0) throw new ConflictException(range is null ? "None of this run's pieces is waiting: they were taken back." : "None of this run's pieces has one of these numbers.");
+        return Act(c, run.DropId, pieces, DropEventKind.Mailed, null, date, $"Marked as mailed on {date:yyyy-MM-dd}:", actor);
+    });
+
+    /// <summary>Takes a run's pieces back, those that were not mailed, so that they are made again.</summary>
+    public ActOutcome TakeRunBack(long runId, Actor actor) => database.Write(c =>
+    {
+        var run = RunStore.Get(c, runId);
+        var pieces = c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @DropId AND run_id = @runId", new { run.DropId, runId }).ToList();
+        return Act(c, run.DropId, pieces, DropEventKind.TakenBack, null, null, $"Took back run {run.Number}:", actor);
+    });
+}

@@ -1,0 +1,167 @@
+using System.Globalization;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store;
+
+/// <summary>A design without its text.</summary>
+public sealed record DesignRow
+{
+    public long Id { get; init; }
+    public string Name { get; init; } = "";
+    public string Kind { get; init; } = "";
+    public long? ListId { get; init; }
+    public string CreatedAt { get; init; } = "";
+    public long Version { get; init; }
+    public string UpdatedAt { get; init; } = "";
+    public string By { get; init; } = "";
+}
+
+/// <summary>A version of a design.</summary>
+public sealed record DesignVersionRow
+{
+    public long Id { get; init; }
+    public long DesignId { get; init; }
+    public long Number { get; init; }
+    public string DocumentJson { get; init; } = "";
+    public string CreatedAt { get; init; } = "";
+    public string UpdatedAt { get; init; } = "";
+    public string By { get; init; } = "";
+    public bool Sealed { get; init; }
+    public long? RestoredFrom { get; init; }
+    public bool Produced { get; init; }
+}
+
+/// <summary>A picture that designs use.</summary>
+public sealed record PictureRow
+{
+    public string Id { get; init; } = "";
+    public string Name { get; init; } = "";
+    public string MediaType { get; init; } = "";
+    public long Width { get; init; }
+    public long Height { get; init; }
+    public long Size { get; init; }
+}
+
+/// <summary>Designs, their versions and their pictures.</summary>
+public sealed class DesignStore(Database database)
+{
+    /// <summary>Writing that goes on after a pause this long begins a new version.</summary>
+    static readonly TimeSpan Pause = TimeSpan.FromMinutes(10);
+
+    const string DesignSql = """
+        SELECT d.id, d.name, d.kind, d.list_id, d.created_at, v.number AS version, v.updated_at, v.by
+        FROM design d JOIN design_version v ON v.design_id = d.id AND v.number = (SELECT max(number) FROM design_version WHERE design_id = d.id)
+        """;
+
+    const string VersionSql = """
+        SELECT v.id, v.design_id, v.number, v.document_json, v.created_at, v.updated_at, v.by, v.sealed, v.restored_from,
+               EXISTS (SELECT 1 FROM run WHERE design_version_id = v.id) AS produced
+        FROM design_version v
+        """;
+
+    /// <summary>All designs, the one changed last first.</summary>
+    public IReadOnlyList<DesignRow> All()
+    {
+        using var c = database.Open();
+        return [.. c.Query<DesignRow>(DesignSql + " ORDER BY v.updated_at DESC")];
+    }
+
+    /// <summary>One design.</summary>
+    /// <exception cref="NotFoundException">There is none.</exception>
+    public DesignRow Get(long id)
+    {
+        using var c = database.Open();
+        return c.QuerySingleOrDefault<DesignRow>(DesignSql + " WHERE d.id = @id", new { id }) ?? throw new NotFoundException("This design is not there.");
+    }
+
+    /// <summary>Begins a design with its first version.</summary>
+    public long Create(string name, long? listId, string documentJson, Actor actor) => database.Write(c =>
+    {
+        var id = c.QuerySingle<long>("INSERT INTO design (name, kind, list_id, created_at, created_by) VALUES (@name, 'letter', @listId, @Stamp, @Name) RETURNING id", new { name, listId, actor.Stamp, actor.Name });
+        Insert(c, id, 1, documentJson, actor, null);
+        return id;
+    });
+
+    static long Insert(SqliteConnection c, long designId, long number, string documentJson, Actor actor, long? restoredFrom) =>
+        c.QuerySingle<long>("INSERT INTO design_version (design_id, number, document_json, created_at, updated_at, by, restored_from) VALUES (@designId, @number, @documentJson, @Stamp, @Stamp, @Name, @restoredFrom) RETURNING id",
+            new { designId, number, documentJson, actor.Stamp, actor.Name, restoredFrom });
+
+    /// <summary>The newest version.</summary>
+    public static DesignVersionRow Newest(SqliteConnection c, long designId) =>
+        c.QueryFirstOrDefault<DesignVersionRow>(VersionSql + " WHERE v.design_id = @designId ORDER BY v.number DESC LIMIT 1", new { designId }) ?? throw new NotFoundException("This design is not there.");
+
+    /// <inheritdoc cref="Newest(SqliteConnection, long)"/>
+    public DesignVersionRow Newest(long designId)
+    {
+        using var c = database.Open();
+        return Newest(c, designId);
+    }
+
+    /// <summary>A version by its id.</summary>
+    public static DesignVersionRow Version(SqliteConnection c, long versionId) => c.QuerySingle<DesignVersionRow>(VersionSql + " WHERE v.id = @versionId", new { versionId });
+
+    /// <summary>All versions, the newest first.</summary>
+    public IReadOnlyList<DesignVersionRow> Versions(long designId)
+    {
+        using var c = database.Open();
+        return [.. c.Query<DesignVersionRow>(VersionSql + " WHERE v.design_id = @designId ORDER BY v.number DESC", new { designId })];
+    }
+
+    /// <summary>
+    /// Saves what was written: into the newest version while the same person goes on writing, else as a new version. A sealed
+    /// version is never changed.
+    /// </summary>
+    /// <param name="basedOn">The number of the version that the writer had before them.</param>
+    /// <exception cref="ConflictException">Somebody else saved a newer version meanwhile.</exception>
+    public DesignVersionRow Save(long designId, long basedOn, string documentJson, Actor actor) => database.Write(c =>
+    {
+        var newest = Newest(c, designId);
+        if (newest.Number > basedOn && newest.DocumentJson != documentJson)
+            throw new ConflictException($"{newest.By} saved version {newest.Number} of this letter meanwhile. Open it anew to go on from there; what you wrote is still on your screen.");
+        if (newest.DocumentJson == documentJson) return newest;
+        var idle = actor.At - DateTimeOffset.Parse(newest.UpdatedAt, CultureInfo.InvariantCulture) > Pause;
+        if (newest.Sealed || idle || newest.By != actor.Name)
+        {
+            c.Execute("UPDATE design_version SET sealed = 1 WHERE id = @Id AND sealed = 0", new { newest.Id });
+            Insert(c, designId, newest.Number + 1, documentJson, actor, null);
+        }
+        else c.Execute("UPDATE design_version SET document_json = @documentJson, updated_at = @Stamp WHERE id = @Id", new { documentJson, actor.Stamp, newest.Id });
+        return Newest(c, designId);
+    });
+
+    /// <summary>Brings an old version back as the newest one; nothing in between is lost.</summary>
+    public DesignVersionRow Restore(long designId, long number, Actor actor) => database.Write(c =>
+    {
+        var old = c.QuerySingleOrDefault<DesignVersionRow>(VersionSql + " WHERE v.design_id = @designId AND v.number = @number", new { designId, number }) ?? throw new NotFoundException($"This letter has no version {number}.");
+        var newest = Newest(c, designId);
+        c.Execute("UPDATE design_version SET sealed = 1 WHERE id = @Id AND sealed = 0", new { newest.Id });
+        Insert(c, designId, newest.Number + 1, old.DocumentJson, actor, old.Number);
+        return Newest(c, designId);
+    });
+
+    /// <summary>Gives a design another name, or another list to be written with.</summary>
+    public void Change(long id, string? name, long? listId) => database.Write(c =>
+    {
+        if (c.Execute("UPDATE design SET name = coalesce(@name, name), list_id = coalesce(@listId, list_id) WHERE id = @id", new { id, name, listId }) == 0) throw new NotFoundException("This design is not there.");
+    });
+
+    /// <summary>Where designs are used, as design and a name for people.</summary>
+    public IReadOnlyList<(long DesignId, string Use)> Uses()
+    {
+        using var c = database.Open();
+        return [.. c.Query<(long, string)>("SELECT d.design_id, k.name || ', drop ' || d.number FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id ORDER BY d.id")];
+    }
+
+    /// <summary>Keeps a picture's description; the bytes are a file.</summary>
+    public void AddPicture(PictureRow picture, Actor actor) => database.Write(c =>
+        c.Execute("INSERT OR IGNORE INTO picture (id, name, media_type, width, height, size, at) VALUES (@Id, @Name, @MediaType, @Width, @Height, @Size, @Stamp)",
+            new { picture.Id, picture.Name, picture.MediaType, picture.Width, picture.Height, picture.Size, actor.Stamp }));
+
+    /// <summary>A picture's description, or null.</summary>
+    public PictureRow? Picture(string id)
+    {
+        using var c = database.Open();
+        return c.QuerySingleOrDefault<PictureRow>("SELECT id, name, media_type, width, height, size FROM picture WHERE id = @id", new { id });
+    }
+}

@@ -1,0 +1,110 @@
+using System.Globalization;
+using System.Text.Json;
+using Bandeja.Core.Drops;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store;
+
+/// <summary>
+/// The one place where events are added. The events and the trays they lead to are written in the caller's transaction, so a
+/// tray never says anything that the events do not.
+/// </summary>
+public static class DropEvents
+{
+    /// <summary>The states of some recipients of a drop.</summary>
+    public static Dictionary<long, RecipientState> States(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds)
+    {
+        var states = new Dictionary<long, RecipientState>(recipientIds.Count);
+        var findings = new Dictionary<long, List<string>>();
+        foreach (var ids in recipientIds.Chunk(5000))
+        {
+            var list = string.Join(',', ids);
+            foreach (var (id, key) in c.Query<(long, string)>($"SELECT recipient_id, key FROM finding WHERE drop_id = @dropId AND recipient_id IN ({list})", new { dropId }))
+                (findings.TryGetValue(id, out var known) ? known : findings[id] = []).Add(key);
+            foreach (var r in c.Query<StateRow>($"SELECT recipient_id, hold_reason, run_id, mailed_on, return_reason, accepted_json FROM drop_recipient WHERE drop_id = @dropId AND recipient_id IN ({list})", new { dropId }))
+                states[r.RecipientId] = new RecipientState
+                {
+                    Findings = findings.GetValueOrDefault(r.RecipientId) ?? [],
+                    Accepted = r.AcceptedJson is null ? [] : JsonSerializer.Deserialize<string[]>(r.AcceptedJson)!,
+                    HoldReason = r.HoldReason,
+                    ProducedRun = r.RunId,
+                    MailedOn = r.MailedOn,
+                    ReturnReason = r.ReturnReason,
+                };
+        }
+        return states;
+    }
+
+    sealed record StateRow
+    {
+        public long RecipientId { get; init; }
+        public string? HoldReason { get; init; }
+        public long? RunId { get; init; }
+        public DateOnly? MailedOn { get; init; }
+        public string? ReturnReason { get; init; }
+        public string? AcceptedJson { get; init; }
+    }
+
+    /// <summary>Adds events and brings the trays up to date. Every recipient must be in the drop.</summary>
+    public static void Append(SqliteConnection c, long dropId, IReadOnlyList<(long RecipientId, DropEvent Event)> events, Actor actor, long? actionId)
+    {
+        if (events.Count == 0) return;
+        var states = States(c, dropId, [.. events.Select(e => e.RecipientId).Distinct()]);
+        using var insert = c.CreateCommand();
+        insert.CommandText = "INSERT INTO drop_event (drop_id, recipient_id, kind, at, by, note, keys_json, run_id, date, action_id) VALUES ($drop, $recipient, $kind, $at, $by, $note, $keys, $run, $date, $action)";
+        foreach (var name in (ReadOnlySpan<string>)["$drop", "$recipient", "$kind", "$at", "$by", "$note", "$keys", "$run", "$date", "$action"]) insert.Parameters.AddWithValue(name, DBNull.Value);
+        foreach (var (recipientId, e) in events)
+        {
+            states[recipientId] = states[recipientId].After(e);
+            object?[] values = [dropId, recipientId, e.Kind.ToString(), actor.Stamp, actor.Name, e.Note, e.Keys is null ? null : JsonSerializer.Serialize(e.Keys), e.RunId, Iso(e.Date), actionId];
+            for (var i = 0; i < values.Length; i++) insert.Parameters[i].Value = values[i] ?? DBNull.Value;
+            insert.ExecuteNonQuery();
+        }
+        WriteStates(c, dropId, states);
+    }
+
+    static string? Iso(DateOnly? date) => date?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+
+    static void WriteStates(SqliteConnection c, long dropId, Dictionary<long, RecipientState> states)
+    {
+        using var update = c.CreateCommand();
+        update.CommandText = "UPDATE drop_recipient SET tray = $tray, hold_reason = $hold, run_id = $run, mailed_on = $mailed, return_reason = $return, accepted_json = $accepted WHERE drop_id = $drop AND recipient_id = $recipient";
+        foreach (var name in (ReadOnlySpan<string>)["$tray", "$hold", "$run", "$mailed", "$return", "$accepted", "$drop", "$recipient"]) update.Parameters.AddWithValue(name, DBNull.Value);
+        foreach (var (id, s) in states)
+        {
+            object?[] values = [s.Tray.ToString(), s.HoldReason, s.ProducedRun, Iso(s.MailedOn), s.ReturnReason, s.Accepted.Count == 0 ? null : JsonSerializer.Serialize(s.Accepted), dropId, id];
+            for (var i = 0; i < values.Length; i++) update.Parameters[i].Value = values[i] ?? DBNull.Value;
+            update.ExecuteNonQuery();
+        }
+    }
+
+    /// <summary>Takes the outcome of checking: where a recipient's findings changed, they are replaced and an event says so.</summary>
+    public static void ApplyCheck(SqliteConnection c, long dropId, IReadOnlyList<(long RecipientId, int Pages, IReadOnlyList<Finding> Findings)> results, Actor actor, long? actionId)
+    {
+        var states = States(c, dropId, [.. results.Select(r => r.RecipientId)]);
+        var events = new List<(long, DropEvent)>();
+        foreach (var (id, pages, findings) in results)
+        {
+            c.Execute("UPDATE drop_recipient SET pages = @pages WHERE drop_id = @dropId AND recipient_id = @id AND pages <> @pages", new { pages, dropId, id });
+            if (states[id].Findings.Order(StringComparer.Ordinal).SequenceEqual(findings.Select(f => f.Key).Order(StringComparer.Ordinal))) continue;
+            c.Execute("DELETE FROM finding WHERE drop_id = @dropId AND recipient_id = @id", new { dropId, id });
+            c.Execute("INSERT INTO finding (drop_id, recipient_id, key, alike, kind, subject, detail, message) VALUES (@dropId, @id, @Key, @Group, @Kind, @Subject, @Detail, @Message)",
+                findings.Select(f => new { dropId, id, f.Key, f.Group, Kind = f.Kind.ToString(), f.Subject, f.Detail, f.Message }));
+            events.Add((id, new(DropEventKind.Checked, Keys: [.. findings.Select(f => f.Key)])));
+        }
+        Append(c, dropId, events, actor, actionId);
+    }
+
+    /// <summary>Computes a drop's trays anew from its events alone, to hold the stored ones against them.</summary>
+    public static IReadOnlyDictionary<long, Tray> Replay(SqliteConnection c, long dropId)
+    {
+        var states = new Dictionary<long, RecipientState>();
+        foreach (var (id, kind, note, keys, run, date) in c.Query<(long, string, string?, string?, long?, string?)>("SELECT recipient_id, kind, note, keys_json, run_id, date FROM drop_event WHERE drop_id = @dropId ORDER BY id", new { dropId }))
+        {
+            var e = new DropEvent(Enum.Parse<DropEventKind>(kind), note, keys is null ? null : JsonSerializer.Deserialize<string[]>(keys), run, date is null ? null : DateOnly.ParseExact(date, "yyyy-MM-dd", CultureInfo.InvariantCulture));
+            states[id] = states.GetValueOrDefault(id, RecipientState.Start).After(e);
+        }
+        return states.ToDictionary(s => s.Key, s => s.Value.Tray);
+    }
+}

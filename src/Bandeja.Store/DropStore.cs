@@ -1,0 +1,328 @@
+using System.Text;
+using Bandeja.Core.Drops;
+using Bandeja.Core.Lists;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store;
+
+/// <summary>A campaign.</summary>
+public sealed record CampaignRow
+{
+    public long Id { get; init; }
+    public string Name { get; init; } = "";
+    public string CreatedAt { get; init; } = "";
+}
+
+/// <summary>A drop with the names of what it sends and to whom.</summary>
+public sealed record DropRow
+{
+    public long Id { get; init; }
+    public long CampaignId { get; init; }
+    public string CampaignName { get; init; } = "";
+    public long Number { get; init; }
+    public string Name { get; init; } = "";
+    public long ListId { get; init; }
+    public string ListName { get; init; } = "";
+    public long DesignId { get; init; }
+    public string DesignName { get; init; } = "";
+    public DateOnly? MailDate { get; init; }
+    public string? CheckedMark { get; init; }
+    public string CreatedAt { get; init; } = "";
+}
+
+/// <summary>A recipient as the bench lists them.</summary>
+public sealed record DropRecipient(long Id, int PieceNumber, Tray Tray, int Pages, string? HoldReason, long? RunId, DateOnly? MailedOn, string? ReturnReason, string?[] Values);
+
+/// <summary>Findings alike, for a filter and for accepting all at once.</summary>
+public sealed record FindingGroup
+{
+    public string Alike { get; init; } = "";
+    public string Kind { get; init; } = "";
+    public string Subject { get; init; } = "";
+    public long Recipients { get; init; }
+    public long Open { get; init; }
+}
+
+/// <summary>A finding as it is stored.</summary>
+public sealed record FindingRow
+{
+    public long RecipientId { get; init; }
+    public string Key { get; init; } = "";
+    public string Alike { get; init; } = "";
+    public string Kind { get; init; } = "";
+    public string Subject { get; init; } = "";
+    public string Message { get; init; } = "";
+    public bool Accepted { get; init; }
+}
+
+/// <summary>What is looked for among a drop's recipients.</summary>
+/// <param name="Alike">Only those with findings of this group.</param>
+/// <param name="Sort">piece, name or place.</param>
+public sealed record BenchSearch(Tray? Tray = null, string? Search = null, string? Alike = null, string Sort = "piece", bool Descending = false);
+
+/// <summary>Campaigns, drops, and who stands where in them.</summary>
+public sealed class DropStore(Database database)
+{
+    const string DropSql = """
+        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, d.design_id, g.name AS design_name, d.mail_date, d.checked_mark, d.created_at
+        FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id JOIN list l ON l.id = d.list_id JOIN design g ON g.id = d.design_id
+        """;
+
+    /// <summary>All campaigns, the newest first.</summary>
+    public IReadOnlyList<CampaignRow> Campaigns()
+    {
+        using var c = database.Open();
+        return [.. c.Query<CampaignRow>("SELECT id, name, created_at FROM campaign ORDER BY id DESC")];
+    }
+
+    /// <summary>All drops, in the order of their campaigns and numbers.</summary>
+    public IReadOnlyList<DropRow> Drops()
+    {
+        using var c = database.Open();
+        return [.. c.Query<DropRow>(DropSql + " ORDER BY d.campaign_id DESC, d.number")];
+    }
+
+    /// <summary>One drop.</summary>
+    /// <exception cref="NotFoundException">There is none.</exception>
+    public DropRow Drop(long dropId)
+    {
+        using var c = database.Open();
+        return Drop(c, dropId);
+    }
+
+    /// <inheritdoc cref="Drop(long)"/>
+    public static DropRow Drop(SqliteConnection c, long dropId) =>
+        c.QuerySingleOrDefault<DropRow>(DropSql + " WHERE d.id = @dropId", new { dropId }) ?? throw new NotFoundException("This drop is not there.");
+
+    /// <summary>Begins a campaign.</summary>
+    public long CreateCampaign(string name, Actor actor) => database.Write(c =>
+        c.QuerySingle<long>("INSERT INTO campaign (name, created_at, created_by) VALUES (@name, @Stamp, @Name) RETURNING id", new { name, actor.Stamp, actor.Name }));
+
+    /// <summary>Makes a drop: everybody on the list joins it and gets a piece number, in the order of the list.</summary>
+    public long CreateDrop(long campaignId, string name, long listId, long designId, DateOnly? mailDate, Actor actor) => database.Write(c =>
+    {
+        if (c.QuerySingleOrDefault<long?>("SELECT id FROM campaign WHERE id = @campaignId", new { campaignId }) is null) throw new NotFoundException("This campaign is not there.");
+        var list = ListStore.Get(c, listId);
+        DesignStore.Newest(c, designId);
+        var dropId = c.QuerySingle<long>("""
+            INSERT INTO mail_drop (campaign_id, number, name, list_id, design_id, mail_date, created_at, created_by)
+            VALUES (@campaignId, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop WHERE campaign_id = @campaignId), @name, @listId, @designId, @mailDate, @Stamp, @Name) RETURNING id
+            """, new { campaignId, name, listId, designId, mailDate, actor.Stamp, actor.Name });
+        c.Execute($"""
+            INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) SELECT @dropId, id, row_number() OVER (ORDER BY n), 'Ready' FROM {RowTable.Name(listId)};
+            INSERT INTO drop_event (drop_id, recipient_id, kind, at, by) SELECT @dropId, recipient_id, 'Joined', @Stamp, @Name FROM drop_recipient WHERE drop_id = @dropId ORDER BY piece_number;
+            """, new { dropId, actor.Stamp, actor.Name });
+        return dropId;
+    });
+
+    /// <summary>Changes a drop's name or mail date.</summary>
+    public void Change(long dropId, string? name, DateOnly? mailDate) => database.Write(c =>
+    {
+        Drop(c, dropId);
+        c.Execute("UPDATE mail_drop SET name = coalesce(@name, name), mail_date = coalesce(@mailDate, mail_date) WHERE id = @dropId", new { dropId, name, mailDate });
+    });
+
+    /// <summary>How many are in each tray; trays without anybody are there with 0.</summary>
+    public IReadOnlyDictionary<Tray, int> Trays(long dropId)
+    {
+        using var c = database.Open();
+        return Trays(c, dropId);
+    }
+
+    /// <summary>The last day on which pieces of a drop were mailed, or null.</summary>
+    public DateOnly? LastMailedOn(long dropId)
+    {
+        using var c = database.Open();
+        return c.QuerySingle<DateOnly?>("SELECT max(mailed_on) FROM drop_recipient WHERE drop_id = @dropId", new { dropId });
+    }
+
+    internal static IReadOnlyDictionary<Tray, int> Trays(SqliteConnection c, long dropId)
+    {
+        var counts = c.Query<(string Tray, long Count)>("SELECT tray, count(*) FROM drop_recipient WHERE drop_id = @dropId GROUP BY tray", new { dropId }).ToDictionary(t => t.Tray, t => (int)t.Count);
+        return Enum.GetValues<Tray>().ToDictionary(t => t, t => counts.GetValueOrDefault(t.ToString()));
+    }
+
+    /// <summary>Findings alike, the most frequent first.</summary>
+    public IReadOnlyList<FindingGroup> FindingGroups(long dropId)
+    {
+        using var c = database.Open();
+        return [.. c.Query<FindingGroup>("""
+            SELECT f.alike, f.kind, f.subject, count(DISTINCT f.recipient_id) AS recipients,
+                   count(DISTINCT CASE WHEN r.tray = 'NeedsALook' AND NOT EXISTS (SELECT 1 FROM json_each(r.accepted_json) WHERE value = f.key) THEN f.recipient_id END) AS open
+            FROM finding f JOIN drop_recipient r ON r.drop_id = f.drop_id AND r.recipient_id = f.recipient_id
+            WHERE f.drop_id = @dropId GROUP BY f.alike ORDER BY open DESC, recipients DESC, f.alike
+            """, new { dropId })];
+    }
+
+    /// <summary>The findings of some recipients.</summary>
+    public static IReadOnlyList<FindingRow> Findings(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds) =>
+        [.. recipientIds.Chunk(500).SelectMany(ids => c.Query<FindingRow>("""
+            SELECT f.recipient_id, f.key, f.alike, f.kind, f.subject, f.message, EXISTS (SELECT 1 FROM json_each(r.accepted_json) WHERE value = f.key) AS accepted
+            FROM finding f JOIN drop_recipient r ON r.drop_id = f.drop_id AND r.recipient_id = f.recipient_id
+            WHERE f.drop_id = @dropId AND f.recipient_id IN @ids ORDER BY f.recipient_id, f.key
+            """, new { dropId, ids }))];
+
+    /// <summary>A part of the recipients that a search finds, how many there are, and their ids where <paramref name="limit"/> is 0.</summary>
+    public (IReadOnlyList<DropRecipient> Rows, IReadOnlyList<FindingRow> Findings, int Total) Page(long dropId, BenchSearch search, int offset, int limit)
+    {
+        using var c = database.Open();
+        var drop = Drop(c, dropId);
+        var columns = RowTable.Columns(c, drop.ListId);
+        using var command = c.CreateCommand();
+        var where = Conditions(command, drop, search);
+        var total = Count(c, command, drop, where);
+        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, {RowTable.CellList(columns)} {From(drop)} {where} ORDER BY {OrderBy(columns, search)} LIMIT {limit} OFFSET {offset}";
+        var rows = Read(command, columns.Count);
+        return (rows, Findings(c, dropId, [.. rows.Select(r => r.Id)]), total);
+    }
+
+    /// <summary>The ids of all recipients that a search finds, in its order.</summary>
+    public IReadOnlyList<long> Ids(long dropId, BenchSearch search)
+    {
+        using var c = database.Open();
+        var drop = Drop(c, dropId);
+        using var command = c.CreateCommand();
+        var where = Conditions(command, drop, search);
+        command.CommandText = $"SELECT d.recipient_id {From(drop)} {where} ORDER BY {OrderBy(RowTable.Columns(c, drop.ListId), search)}";
+        var ids = new List<long>();
+        using var reader = command.ExecuteReader();
+        while (reader.Read()) ids.Add(reader.GetInt64(0));
+        return ids;
+    }
+
+    static string From(DropRow drop) => $"FROM drop_recipient d JOIN {RowTable.Name(drop.ListId)} r ON r.id = d.recipient_id";
+
+    static int Count(SqliteConnection c, SqliteCommand like, DropRow drop, string where)
+    {
+        like.CommandText = $"SELECT count(*) {From(drop)} {where}";
+        return Convert.ToInt32(like.ExecuteScalar(), System.Globalization.CultureInfo.InvariantCulture);
+    }
+
+    static string Conditions(SqliteCommand command, DropRow drop, BenchSearch search)
+    {
+        var text = new StringBuilder("WHERE d.drop_id = $drop");
+        command.Parameters.AddWithValue("$drop", drop.Id);
+        if (search.Tray is { } tray)
+        {
+            text.Append(" AND d.tray = $tray");
+            command.Parameters.AddWithValue("$tray", tray.ToString());
+        }
+        if (search.Alike is { } alike)
+        {
+            text.Append(" AND EXISTS (SELECT 1 FROM finding f WHERE f.drop_id = d.drop_id AND f.recipient_id = d.recipient_id AND f.alike = $alike)");
+            command.Parameters.AddWithValue("$alike", alike);
+        }
+        if (search.Search?.Trim() is { Length: > 0 and < 8 } number && number.All(char.IsAsciiDigit))
+        {
+            text.Append(" AND (d.piece_number = $piece OR instr(r.find, $digits) > 0)");
+            command.Parameters.AddWithValue("$piece", long.Parse(number, System.Globalization.CultureInfo.InvariantCulture));
+            command.Parameters.AddWithValue("$digits", number);
+        }
+        else foreach (var condition in ListStore.SearchConditions(command, search.Search)) text.Append(" AND ").Append(condition);
+        return text.ToString();
+    }
+
+    static string OrderBy(IReadOnlyList<Column> columns, BenchSearch search)
+    {
+        Role[] roles = search.Sort switch { "name" => [Role.FamilyName, Role.FullName, Role.GivenName, Role.Organisation], "place" => [Role.Country, Role.Region, Role.City, Role.PostalCode], _ => [] };
+        var direction = search.Descending ? " DESC" : "";
+        var keys = roles.SelectMany(role => columns.Where(x => x.Role == role)).Select(x => $"r.{RowTable.Cell(x.Id)} COLLATE NAMES{direction}, ");
+        return string.Concat(keys) + $"d.piece_number{direction}";
+    }
+
+    static List<DropRecipient> Read(SqliteCommand command, int columns)
+    {
+        var rows = new List<DropRecipient>();
+        using var reader = command.ExecuteReader();
+        while (reader.Read())
+            rows.Add(new(reader.GetInt64(0), reader.GetInt32(1), Enum.Parse<Tray>(reader.GetString(2)), reader.GetInt32(3), Text(4), reader.IsDBNull(5) ? null : reader.GetInt64(5),
+                Text(6) is { } date ? DateOnly.Parse(date, System.Globalization.CultureInfo.InvariantCulture) : null, Text(7), RowTable.Cells(reader, 8, columns)));
+        return rows;
+        string? Text(int i) => reader.IsDBNull(i) ? null : reader.GetString(i);
+    }
+
+    /// <summary>Recipients of a drop by their ids, or all of them where <paramref name="ids"/> is null, in the order of piece numbers.</summary>
+    public static IReadOnlyList<DropRecipient> Recipients(SqliteConnection c, DropRow drop, IReadOnlyList<Column> columns, IReadOnlyList<long>? ids)
+    {
+        using var command = c.CreateCommand();
+        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, {RowTable.CellList(columns)} {From(drop)} WHERE d.drop_id = $drop{(ids is null ? "" : $" AND d.recipient_id IN ({string.Join(',', ids)})")} ORDER BY d.piece_number";
+        command.Parameters.AddWithValue("$drop", drop.Id);
+        return Read(command, columns.Count);
+    }
+
+    /// <summary>Where a recipient's piece is in drops of all campaigns, the newest first.</summary>
+    public IReadOnlyList<MailSoFar> History(long recipientId)
+    {
+        using var c = database.Open();
+        return [.. c.Query<MailSoFar>("""
+            SELECT d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.mailed_on, r.return_reason, r.hold_reason, g.name AS design_name,
+                   (SELECT finished_at FROM run WHERE id = r.run_id) AS produced_at
+            FROM drop_recipient r JOIN mail_drop d ON d.id = r.drop_id JOIN campaign k ON k.id = d.campaign_id JOIN design g ON g.id = d.design_id
+            WHERE r.recipient_id = @recipientId ORDER BY coalesce(r.mailed_on, d.created_at) DESC, d.id DESC
+            """, new { recipientId })];
+    }
+
+    /// <summary>The last mailing of each of some recipients: when, and with what.</summary>
+    public IReadOnlyDictionary<long, MailSoFar> LastMailed(IReadOnlyList<long> recipientIds)
+    {
+        using var c = database.Open();
+        return recipientIds.Chunk(500).SelectMany(ids => c.Query<MailSoFar>("""
+            SELECT r.recipient_id, d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.mailed_on, r.return_reason, g.name AS design_name
+            FROM drop_recipient r JOIN mail_drop d ON d.id = r.drop_id JOIN campaign k ON k.id = d.campaign_id JOIN design g ON g.id = d.design_id
+            WHERE r.recipient_id IN @ids AND r.mailed_on IS NOT NULL ORDER BY r.mailed_on, d.id
+            """, new { ids })).GroupBy(m => m.RecipientId).ToDictionary(g => g.Key, g => g.Last());
+    }
+
+    /// <summary>A recipient's events in all drops, the newest first.</summary>
+    public IReadOnlyList<EventRow> Events(long recipientId)
+    {
+        using var c = database.Open();
+        return [.. c.Query<EventRow>(EventSql + " WHERE e.recipient_id = @recipientId ORDER BY e.id DESC", new { recipientId })];
+    }
+
+    /// <summary>All events of a drop in the order they happened.</summary>
+    public IReadOnlyList<EventRow> DropEvents(long dropId)
+    {
+        using var c = database.Open();
+        return [.. c.Query<EventRow>(EventSql + " WHERE e.drop_id = @dropId ORDER BY e.id", new { dropId })];
+    }
+
+    const string EventSql = """
+        SELECT e.id, e.drop_id, e.recipient_id, r.piece_number, k.name || ' · ' || d.name AS drop_name, e.kind, e.at, e.by, e.note, e.keys_json, e.date, (SELECT number FROM run WHERE id = e.run_id) AS run_number
+        FROM drop_event e JOIN mail_drop d ON d.id = e.drop_id JOIN campaign k ON k.id = d.campaign_id JOIN drop_recipient r ON r.drop_id = e.drop_id AND r.recipient_id = e.recipient_id
+        """;
+}
+
+/// <summary>One drop in a recipient's history.</summary>
+public sealed record MailSoFar
+{
+    public long RecipientId { get; init; }
+    public long DropId { get; init; }
+    public string CampaignName { get; init; } = "";
+    public string DropName { get; init; } = "";
+    public string DesignName { get; init; } = "";
+    public long PieceNumber { get; init; }
+    public string Tray { get; init; } = "";
+    public string? ProducedAt { get; init; }
+    public DateOnly? MailedOn { get; init; }
+    public string? ReturnReason { get; init; }
+    public string? HoldReason { get; init; }
+}
+
+/// <summary>An event as people read it.</summary>
+public sealed record EventRow
+{
+    public long Id { get; init; }
+    public long DropId { get; init; }
+    public long RecipientId { get; init; }
+    public long PieceNumber { get; init; }
+    public string DropName { get; init; } = "";
+    public string Kind { get; init; } = "";
+    public string At { get; init; } = "";
+    public string By { get; init; } = "";
+    public string? Note { get; init; }
+    public string? KeysJson { get; init; }
+    public DateOnly? Date { get; init; }
+    public long? RunNumber { get; init; }
+}

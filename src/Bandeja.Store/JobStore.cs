@@ -1,0 +1,68 @@
+using Dapper;
+
+namespace Bandeja.Store;
+
+/// <summary>A piece of long work.</summary>
+public sealed record JobRow
+{
+    public long Id { get; init; }
+    public string Kind { get; init; } = "";
+    public long SubjectId { get; init; }
+    public string State { get; init; } = "";
+    public string Label { get; init; } = "";
+    public string PayloadJson { get; init; } = "{}";
+    public long Done { get; init; }
+    public long Total { get; init; }
+    public string? Message { get; init; }
+    public string CreatedAt { get; init; } = "";
+    public string CreatedBy { get; init; } = "";
+    public string? FinishedAt { get; init; }
+}
+
+/// <summary>The durable queue of long work.</summary>
+public sealed class JobStore(Database database)
+{
+    const string Sql = "SELECT id, kind, subject_id, state, label, payload_json, done, total, message, created_at, created_by, finished_at FROM job";
+
+    /// <summary>Puts work into the queue, unless the same is waiting there already.</summary>
+    public void AddOnce(string kind, long subjectId, string label, Actor actor) => database.Write(c =>
+        c.Execute("INSERT INTO job (kind, subject_id, state, label, created_at, created_by) SELECT @kind, @subjectId, 'queued', @label, @Stamp, @Name WHERE NOT EXISTS (SELECT 1 FROM job WHERE kind = @kind AND subject_id = @subjectId AND state = 'queued')",
+            new { kind, subjectId, label, actor.Stamp, actor.Name }));
+
+    /// <summary>Puts work into the queue.</summary>
+    public long Add(string kind, long subjectId, string label, string payloadJson, long total, Actor actor) => database.Write(c =>
+        c.QuerySingle<long>("INSERT INTO job (kind, subject_id, state, label, payload_json, total, created_at, created_by) VALUES (@kind, @subjectId, 'queued', @label, @payloadJson, @total, @Stamp, @Name) RETURNING id",
+            new { kind, subjectId, label, payloadJson, total, actor.Stamp, actor.Name }));
+
+    /// <summary>One piece of work.</summary>
+    /// <exception cref="NotFoundException">There is none.</exception>
+    public JobRow Get(long id)
+    {
+        using var c = database.Open();
+        return c.QuerySingleOrDefault<JobRow>(Sql + " WHERE id = @id", new { id }) ?? throw new NotFoundException("This work is not there.");
+    }
+
+    /// <summary>The oldest queued work of a kind.</summary>
+    public JobRow? Next(string kind)
+    {
+        using var c = database.Open();
+        return c.QueryFirstOrDefault<JobRow>(Sql + " WHERE state = 'queued' AND kind = @kind ORDER BY id LIMIT 1", new { kind });
+    }
+
+    /// <summary>What is queued or running, and what ended last.</summary>
+    public IReadOnlyList<JobRow> Recent()
+    {
+        using var c = database.Open();
+        return [.. c.Query<JobRow>(Sql + " WHERE state IN ('queued', 'running') OR id > (SELECT coalesce(max(id), 0) - 20 FROM job) ORDER BY id DESC LIMIT 40")];
+    }
+
+    /// <summary>Says where the work is.</summary>
+    public void Progress(long id, long done, long total) => database.Write(c => c.Execute("UPDATE job SET state = 'running', done = @done, total = @total WHERE id = @id AND state IN ('queued', 'running')", new { id, done, total }));
+
+    /// <summary>Ends the work. Work that has ended stays as it ended.</summary>
+    public bool End(long id, string state, string? message, Actor actor) => database.Write(c =>
+        c.Execute("UPDATE job SET state = @state, message = @message, finished_at = @Stamp, done = CASE @state WHEN 'done' THEN total ELSE done END WHERE id = @id AND state IN ('queued', 'running')", new { id, state, message, actor.Stamp }) > 0);
+
+    /// <summary>Puts back into the queue what was running when the process ended.</summary>
+    public void TakeUpAgain() => database.Write(c => c.Execute("UPDATE job SET state = 'queued', done = 0 WHERE state = 'running'"));
+}

@@ -1,0 +1,222 @@
+using System.Text;
+using Bandeja.Core.Language;
+using Bandeja.Core.Lists;
+using Dapper;
+using Microsoft.Data.Sqlite;
+using SQLitePCL;
+
+namespace Bandeja.Store;
+
+/// <summary>A list without its recipients.</summary>
+public sealed record ListRow
+{
+    public long Id { get; init; }
+    public string Name { get; init; } = "";
+    public long RowCount { get; init; }
+    public string? SourceName { get; init; }
+    public string ReportJson { get; init; } = "[]";
+    public string CreatedAt { get; init; } = "";
+    public string CreatedBy { get; init; } = "";
+}
+
+/// <summary>What is looked for in a list.</summary>
+/// <param name="Search">Words that must all stand somewhere in the row, without regard to case and accents.</param>
+/// <param name="Where">A filter in the field language.</param>
+/// <param name="SortColumn">A column's id; null for the order in which the list came.</param>
+public sealed record ListSearch(string? Search = null, string? Where = null, int? SortColumn = null, bool Descending = false);
+
+/// <summary>A recipient with all values.</summary>
+public sealed record RecipientRow(long Id, long Number, string?[] Values);
+
+/// <summary>A change of one value.</summary>
+public sealed record CellChange
+{
+    public long Id { get; init; }
+    public long ColumnId { get; init; }
+    public string? Old { get; init; }
+    public string? New { get; init; }
+    public string At { get; init; } = "";
+    public string By { get; init; } = "";
+}
+
+/// <summary>Lists and their recipients.</summary>
+public sealed class ListStore(Database database)
+{
+    // Scrolling asks for one part of the same answer after another: the order is found once and kept for a while.
+    const int KeptOrders = 12;
+    readonly LinkedList<(string Key, long[] Ids)> orders = new();
+
+    /// <summary>All lists that can be seen, the newest first.</summary>
+    public IReadOnlyList<ListRow> All()
+    {
+        using var c = database.Open();
+        return [.. c.Query<ListRow>("SELECT id, name, row_count, source_name, report_json, created_at, created_by FROM list WHERE state = 'ready' ORDER BY id DESC")];
+    }
+
+    /// <summary>One list.</summary>
+    /// <exception cref="NotFoundException">There is none.</exception>
+    public ListRow Get(long listId)
+    {
+        using var c = database.Open();
+        return Get(c, listId);
+    }
+
+    internal static ListRow Get(SqliteConnection c, long listId) =>
+        c.QuerySingleOrDefault<ListRow>("SELECT id, name, row_count, source_name, report_json, created_at, created_by FROM list WHERE id = @listId AND state = 'ready'", new { listId })
+        ?? throw new NotFoundException("This list is not there (any more).");
+
+    /// <summary>A list's columns.</summary>
+    public IReadOnlyList<Column> Columns(long listId)
+    {
+        using var c = database.Open();
+        return RowTable.Columns(c, listId);
+    }
+
+    /// <summary>The number of the last change of a value in a list; 0 for none. A number stands for the values of that moment.</summary>
+    public static long LastChange(SqliteConnection c, long listId) => c.QuerySingle<long>("SELECT coalesce(max(id), 0) FROM cell_change WHERE list_id = @listId", new { listId });
+
+    /// <summary>Gives a list another name.</summary>
+    public void Rename(long listId, string name) => database.Write(c =>
+    {
+        Get(c, listId);
+        c.Execute("UPDATE list SET name = @name WHERE id = @listId", new { name, listId });
+    });
+
+    /// <summary>A part of the recipients that a search finds, and how many there are.</summary>
+    /// <param name="filter">The parsed form of <see cref="ListSearch.Where"/>.</param>
+    public (IReadOnlyList<RecipientRow> Rows, int Total) Page(long listId, ListSearch search, Filter? filter, int offset, int limit)
+    {
+        using var c = database.Open();
+        Get(c, listId);
+        var columns = RowTable.Columns(c, listId);
+        var ids = Order(c, listId, columns, search, filter);
+        var page = ids.AsSpan(Math.Min(offset, ids.Length), Math.Max(0, Math.Min(limit, ids.Length - offset)));
+        return (ByIds(c, listId, columns, page), ids.Length);
+    }
+
+    long[] Order(SqliteConnection c, long listId, IReadOnlyList<Column> columns, ListSearch search, Filter? filter)
+    {
+        var key = $"{listId}|{LastChange(c, listId)}|{search}";
+        lock (orders)
+        {
+            for (var node = orders.First; node is not null; node = node.Next)
+            {
+                if (node.Value.Key != key) continue;
+                orders.Remove(node);
+                orders.AddFirst(node);
+                return node.Value.Ids;
+            }
+        }
+        var ids = FindOrder(c, listId, columns, search, filter);
+        lock (orders)
+        {
+            orders.AddFirst((key, ids));
+            if (orders.Count > KeptOrders) orders.RemoveLast();
+        }
+        return ids;
+    }
+
+    static long[] FindOrder(SqliteConnection c, long listId, IReadOnlyList<Column> columns, ListSearch search, Filter? filter)
+    {
+        var sql = new StringBuilder($"SELECT r.id FROM {RowTable.Name(listId)} r");
+        using var command = c.CreateCommand();
+        var conditions = SearchConditions(command, search.Search);
+        if (filter is not null)
+        {
+            RegisterFilter(c, filter, columns.Count);
+            conditions.Add($"passes({string.Join(", ", filter.Columns.Select(i => "r." + RowTable.Cell(columns[i].Id)).DefaultIfEmpty("NULL"))})");
+        }
+        if (conditions.Count > 0) sql.Append(" WHERE ").AppendJoin(" AND ", conditions);
+        sql.Append(" ORDER BY ").Append(OrderBy(columns, search.SortColumn, search.Descending));
+        command.CommandText = sql.ToString();
+        var ids = new List<long>();
+        using var reader = command.ExecuteReader();
+        while (reader.Read()) ids.Add(reader.GetInt64(0));
+        return [.. ids];
+    }
+
+    /// <summary>Each word must stand somewhere in the row.</summary>
+    internal static List<string> SearchConditions(SqliteCommand command, string? search)
+    {
+        var conditions = new List<string>();
+        foreach (var word in (search ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Take(8))
+        {
+            var name = $"$word{conditions.Count}";
+            command.Parameters.AddWithValue(name, FoldedText.Of(word));
+            conditions.Add($"instr(r.find, {name}) > 0");
+        }
+        return conditions;
+    }
+
+    /// <summary>The order of a column: numbers by size, the rest by name, blank last in either direction.</summary>
+    internal static string OrderBy(IReadOnlyList<Column> columns, int? sortColumn, bool descending)
+    {
+        if (columns.FirstOrDefault(x => x.Id == sortColumn) is not { } column) return descending ? "r.n DESC" : "r.n";
+        var cell = "r." + RowTable.Cell(column.Id);
+        var direction = descending ? " DESC" : "";
+        return column.Type == ColumnType.Number ? $"{cell} IS NULL, CAST({cell} AS REAL){direction}, r.n" : $"{cell} IS NULL, {cell} COLLATE NAMES{direction}, r.n";
+    }
+
+    /// <summary>Makes the filter a function of this connection, so that SQLite asks the one evaluator for each row.</summary>
+    static void RegisterFilter(SqliteConnection c, Filter filter, int width)
+    {
+        var positions = filter.Columns.ToArray();
+        var cells = new string?[width];
+        var row = new ArrayRow(cells);
+        raw.sqlite3_create_function(c.Handle, "passes", -1, null, (context, _, args) =>
+        {
+            for (var i = 0; i < positions.Length; i++) cells[positions[i]] = raw.sqlite3_value_type(args[i]) == raw.SQLITE_NULL ? null : raw.sqlite3_value_text(args[i]).utf8_to_string();
+            raw.sqlite3_result_int(context, filter.Passes(row) ? 1 : 0);
+        });
+    }
+
+    /// <summary>Recipients by their ids, in the order of the ids.</summary>
+    internal static IReadOnlyList<RecipientRow> ByIds(SqliteConnection c, long listId, IReadOnlyList<Column> columns, ReadOnlySpan<long> ids)
+    {
+        using var command = c.CreateCommand();
+        command.CommandText = $"SELECT r.n, {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r WHERE r.id = $id";
+        var parameter = command.Parameters.Add("$id", SqliteType.Integer);
+        command.Prepare();
+        var rows = new List<RecipientRow>(ids.Length);
+        foreach (var id in ids)
+        {
+            parameter.Value = id;
+            using var reader = command.ExecuteReader();
+            if (reader.Read()) rows.Add(new(id, reader.GetInt64(0), RowTable.Cells(reader, 1, columns.Count)));
+        }
+        return rows;
+    }
+
+    /// <summary>One recipient.</summary>
+    /// <exception cref="NotFoundException">There is none.</exception>
+    public RecipientRow Recipient(long listId, long recipientId)
+    {
+        using var c = database.Open();
+        Get(c, listId);
+        return Recipient(c, listId, RowTable.Columns(c, listId), recipientId);
+    }
+
+    internal static RecipientRow Recipient(SqliteConnection c, long listId, IReadOnlyList<Column> columns, long recipientId) =>
+        ByIds(c, listId, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not on the list.");
+
+    /// <summary>The changes of a recipient's values, the newest first.</summary>
+    public IReadOnlyList<CellChange> Changes(long recipientId)
+    {
+        using var c = database.Open();
+        return [.. c.Query<CellChange>("SELECT id, column_id, old, new, at, by FROM cell_change WHERE recipient_id = @recipientId ORDER BY id DESC", new { recipientId })];
+    }
+
+    /// <summary>Sets a value and logs what it was. Returns false where it is that already.</summary>
+    internal static bool SetValue(SqliteConnection c, long listId, IReadOnlyList<Column> columns, long recipientId, int columnId, string? value, Actor actor, long actionId)
+    {
+        var position = columns.ToList().FindIndex(x => x.Id == columnId);
+        if (position < 0) throw new NotFoundException("The list has no such column.");
+        var row = Recipient(c, listId, columns, recipientId);
+        if (row.Values[position] == value) return false;
+        c.Execute("INSERT INTO cell_change (list_id, recipient_id, column_id, old, new, at, by, action_id) VALUES (@listId, @recipientId, @columnId, @old, @value, @Stamp, @Name, @actionId)",
+            new { listId, recipientId, columnId, old = row.Values[position], value, actor.Stamp, actor.Name, actionId });
+        row.Values[position] = value;
+        c.Execute($"UPDATE {RowTable.Name(listId)} SET {RowTable.Cell(columnId)} = @value, find = @find WHERE id = @recipientId", new { value, find = FoldedText.OfRow(row.Values), recipientId });
+        return true;
+    }
+}
