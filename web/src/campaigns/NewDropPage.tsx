@@ -1,0 +1,127 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { api, ask, queryClient } from "../api/client";
+import { campaignsQuery, designsQuery, listsQuery } from "../api/queries";
+import { Header } from "../ui/Header";
+import { sayWrong } from "../ui/notices";
+import { count } from "../ui/words";
+
+/** A drop on one page: for which campaign, to whom, what, when. */
+export function NewDropPage() {
+  const navigate = useNavigate();
+  const [params] = useSearchParams();
+  const campaigns = useQuery(campaignsQuery()).data ?? [];
+  const lists = useQuery(listsQuery()).data ?? [];
+  const designs = useQuery(designsQuery()).data ?? [];
+  const [campaign, setCampaign] = useState(params.get("campaign") ?? "");
+  const [campaignName, setCampaignName] = useState("");
+  const [name, setName] = useState("");
+  const [list, setList] = useState(params.get("list") ?? "");
+  const [design, setDesign] = useState(params.get("design") ?? "");
+  const [date, setDate] = useState("");
+  const [busy, setBusy] = useState(false);
+  const listId = Number(list || lists[0]?.id || 0);
+  const ofList = designs.filter((d) => d.listId === listId);
+  const designId = Number(design || (ofList[0] ?? designs[0])?.id || 0);
+  const ready = listId > 0 && designId > 0 && name.trim() !== "" && (campaign !== "" || campaignName.trim() !== "");
+  const make = async () => {
+    setBusy(true);
+    try {
+      const id = await ask(api.POST("/api/drops", { body: { name, listId, designId, campaignId: campaign ? Number(campaign) : null, campaignName: campaign ? null : campaignName, mailDate: date || null } }));
+      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      void navigate(`/drops/${id}/proof`);
+    } catch (e) {
+      sayWrong(e);
+      setBusy(false);
+    }
+  };
+  const writeLetter = async () => {
+    try {
+      const id = await ask(api.POST("/api/designs", { body: { name: name.trim() || "New letter", listId: listId || null, document: null } }));
+      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      void navigate(`/designs/${id}`);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const label = "grid grid-cols-[120px_320px_1fr] items-center gap-3";
+  return (
+    <>
+      <Header kind="Campaigns" title="Make a drop" />
+      <form
+        className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto p-6"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (ready) void make();
+        }}
+      >
+        <label className={label}>
+          <span className="font-semibold">Campaign</span>
+          <select className="select w-full" value={campaign} onChange={(e) => setCampaign(e.target.value)}>
+            <option value="">a new campaign</option>
+            {campaigns.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {campaign === "" && (
+          <label className={label}>
+            <span className="font-semibold">Its name</span>
+            <input className="input w-full" value={campaignName} maxLength={120} autoFocus placeholder="Membership renewal" onChange={(e) => setCampaignName(e.target.value)} />
+          </label>
+        )}
+        <label className={label}>
+          <span className="font-semibold">Name of the drop</span>
+          <input className="input w-full" value={name} maxLength={120} placeholder="First notice" onChange={(e) => setName(e.target.value)} />
+        </label>
+        <label className={label}>
+          <span className="font-semibold">To</span>
+          <select className="select w-full" value={listId || ""} onChange={(e) => setList(e.target.value)} aria-label="List">
+            {lists.length === 0 && <option value="">no list yet</option>}
+            {lists.map((l) => (
+              <option key={l.id} value={l.id}>
+                {l.name}, {count(l.recipients)}
+              </option>
+            ))}
+          </select>
+          {lists.length === 0 && (
+            <Link className="underline" to="/lists/new">
+              Bring a list in first
+            </Link>
+          )}
+        </label>
+        <div className={label}>
+          <label className="font-semibold" htmlFor="design">
+            Letter
+          </label>
+          <select id="design" className="select w-full" value={designId || ""} onChange={(e) => setDesign(e.target.value)}>
+            {designs.length === 0 && <option value="">no letter yet</option>}
+            {designs.map((d) => (
+              <option key={d.id} value={d.id}>
+                {d.name}
+                {d.listId === listId ? ", written with this list" : ""}
+              </option>
+            ))}
+          </select>
+          <button type="button" className="cursor-pointer text-left underline" onClick={() => void writeLetter()}>
+            Write a new one
+          </button>
+        </div>
+        <label className={label}>
+          <span className="font-semibold">Mail date</span>
+          <input type="date" className="input w-full" value={date} onChange={(e) => setDate(e.target.value)} />
+          <span className="text-faint">can be set later</span>
+        </label>
+        <div className="ml-[132px]">
+          <button className="btn btn-primary" disabled={!ready || busy}>
+            Make the drop
+          </button>
+          <p className="mt-3 max-w-md text-faint">Everybody on the list gets a piece number. Nothing is made or mailed: the bench opens, and you look at the real pages first.</p>
+        </div>
+      </form>
+    </>
+  );
+}

@@ -1,0 +1,180 @@
+import { Check, Hand, PencilLine, Undo2 } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import type { Schema } from "../api/client";
+import { ValueField } from "../ui/ValueField";
+import { day, many, moment, pieceNumber, trayNames } from "../ui/words";
+import { accept, correct, reopen, undo } from "./acts";
+import type { Drop } from "./DropPage";
+import { eventSentence, groupTitle } from "./events";
+
+type Person = Schema["BenchPerson"];
+type Value = Schema["UsedValue"];
+
+interface Props {
+  drop: Drop;
+  person: Person | undefined;
+  /** Counts up each time the key for fixing is pressed. */
+  fixing: number;
+  selectedCount: number;
+  onHold: () => void;
+  onRelease: () => void;
+  onTakeBack: () => void;
+}
+
+/** What is doubtful about this recipient and its mend, the values the letter prints, mail so far. */
+export function BenchPerson({ drop, person, fixing, selectedCount, onHold, onRelease, onTakeBack }: Props) {
+  const [editing, setEditing] = useState<number | null>(null);
+  const [others, setOthers] = useState(false);
+  const id = person?.id;
+  useEffect(() => setEditing(null), [id]);
+  /** Opens the doubtful value, or else the first one. */
+  const fix = () => {
+    if (!person) return;
+    const values = [...person.inThisLetter, ...person.others];
+    const open = person.findings.find((f) => !f.accepted);
+    setEditing((values.find((v) => v.name === open?.subject) ?? values[0])?.columnId ?? null);
+  };
+  useEffect(() => {
+    if (fixing > 0) fix();
+    // Only a new press of the key counts, not a new person.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [fixing]);
+  if (!person) return <aside className="w-[266px] shrink-0 border-l border-line" aria-label="This recipient" />;
+  const group = (alike: string) => drop.findings.find((g) => g.alike === alike);
+  const columnOf = (f: Schema["FindingRow"]) => [...person.inThisLetter, ...person.others].find((v) => v.name === f.subject);
+  const save = (v: Value) => (text: string) => void correct(drop.id, person.id, v.columnId, text).then((ok) => ok && setEditing(null));
+  const value = (v: Value) => (
+    <div key={v.columnId} className="grid grid-cols-[96px_1fr] items-start gap-2 py-[3px]">
+      <span className="truncate text-faint" title={v.name}>
+        {v.name}
+      </span>
+      {editing === v.columnId ? (
+        <ValueField label={v.name} value={v.value ?? ""} onSave={save(v)} onCancel={() => setEditing(null)} />
+      ) : (
+        <button className="min-w-0 cursor-text truncate rounded px-1 text-left hover:bg-base-200" title={`Correct ${v.name}`} onClick={() => setEditing(v.columnId)}>
+          {v.value ? v.type === "Date" ? day(v.value) : v.value : <span className="text-faint italic">blank</span>}
+        </button>
+      )}
+    </div>
+  );
+  return (
+    <aside className="flex w-[266px] shrink-0 flex-col border-l border-line" aria-label="This recipient">
+      <div className="min-h-0 flex-1 overflow-auto px-3 py-2.5" tabIndex={0} aria-label="Findings, values and history">
+        <div className="flex items-baseline gap-2">
+          <h2 className="min-w-0 flex-1 text-[15px]">
+            <Link to={`/lists/${drop.listId}/recipients/${person.id}`} className="hover:underline" title="Open this recipient’s own page">
+              {person.name}
+            </Link>
+          </h2>
+          <span className="text-faint">{pieceNumber(person.piece)}</span>
+        </div>
+        <p className="mb-2 text-[12px] text-faint">
+          {trayNames[person.tray]}
+          {person.holdReason && `: ${person.holdReason}`}
+          {person.returnReason && `: ${person.returnReason}`}
+          {person.mailedOn && !person.returnReason && ` on ${day(person.mailedOn)}`}
+        </p>
+        {person.changedSince.length > 0 && (
+          <div className="mb-2 border-l-[3px] border-accent bg-base-200 px-2.5 py-2">
+            <strong className="block">Changed after it was made</strong>
+            <span>{person.changedSince.join(", ")}. The piece has the old value.</span>
+            <button className="btn btn-quiet btn-xs mt-1.5" onClick={onTakeBack}>
+              Take it back, make it again
+            </button>
+          </div>
+        )}
+        {person.findings.map((f) => {
+          const column = columnOf(f);
+          const alike = group(f.alike);
+          return f.accepted ? (
+            <div key={f.key} className="mb-2 flex items-start gap-2 border-l-[3px] border-base-300 bg-base-200 px-2.5 py-1.5 text-[12px]">
+              <span className="flex-1 text-faint">Accepted: {f.message}</span>
+              <button className="cursor-pointer underline" onClick={() => void reopen(drop.id, person.id, f.key)}>
+                reopen
+              </button>
+            </div>
+          ) : (
+            <div key={f.key} className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2" role="note">
+              <strong className="block">{groupTitle(f)}</strong>
+              <span className="block">{f.message}</span>
+              <div className="mt-1.5 flex flex-wrap gap-1.5">
+                {column && editing !== column.columnId && (
+                  <button className="btn btn-primary btn-xs" onClick={() => setEditing(column.columnId)}>
+                    Fix value
+                  </button>
+                )}
+                <button className="btn btn-xs bg-base-100" onClick={() => void accept(drop.id, f.alike, person.id)}>
+                  Right as it is
+                </button>
+                {alike && alike.open > 1 && (
+                  <button className="btn btn-xs bg-base-100" onClick={() => void accept(drop.id, f.alike, null)}>
+                    All {alike.open} alike
+                  </button>
+                )}
+              </div>
+            </div>
+          );
+        })}
+        <h3 className="mt-1 mb-0.5 text-[12px] text-faint">In this letter</h3>
+        {person.inThisLetter.length === 0 && <p className="text-faint">It prints nothing from the list.</p>}
+        {person.inThisLetter.map(value)}
+        {person.others.length > 0 && (
+          <>
+            <button className="mt-1 cursor-pointer text-[12px] text-faint underline" onClick={() => setOthers(!others)} aria-expanded={others}>
+              {others ? "hide the other columns" : many(person.others.length, "other column")}
+            </button>
+            {others && person.others.map(value)}
+          </>
+        )}
+        <h3 className="mt-3 mb-0.5 text-[12px] text-faint">Mail so far</h3>
+        {person.mail.map((m) => (
+          <div key={m.dropId} className="grid grid-cols-[78px_1fr_auto] gap-2 py-[2px]">
+            <span className="text-faint">{m.mailedOn ? day(m.mailedOn, false) : m.producedAt ? day(m.producedAt, false) : ""}</span>
+            <span className="truncate" title={`${m.campaignName} · ${m.dropName}`}>
+              {m.dropName}
+            </span>
+            <span className={m.tray === "Returned" ? "text-error" : "text-faint"}>{m.tray === "NeedsALook" ? "to look at" : m.tray.toLowerCase()}</span>
+          </div>
+        ))}
+        <details className="mt-3">
+          <summary className="cursor-pointer text-[12px] text-faint">Every move</summary>
+          <ul className="mt-1 flex flex-col gap-1.5 text-[12px]">
+            {person.events.map((e) => (
+              <li key={e.id}>
+                {eventSentence(e)}
+                <span className="block text-faint">
+                  {moment(e.at)} · {e.by} · {e.dropName}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      </div>
+      <div className="on-sand grid shrink-0 grid-cols-2 gap-1.5 border-t border-line p-3">
+        {person.holdReason && selectedCount < 2 ? (
+          <BenchButton icon={Check} label="Release" hint="R" onClick={onRelease} />
+        ) : (
+          <BenchButton icon={Hand} label={selectedCount > 1 ? `Hold ${selectedCount}` : "Hold"} hint="H" onClick={onHold} />
+        )}
+        <BenchButton icon={PencilLine} label="Fix value" hint="F" onClick={fix} />
+        {selectedCount > 1 ? (
+          <BenchButton icon={Check} label={`Release ${selectedCount}`} hint="R" onClick={onRelease} />
+        ) : (
+          <BenchButton icon={Undo2} label="Take back" hint="T" onClick={onTakeBack} off={person.tray !== "Produced"} title="Set the made piece aside, to be made again" />
+        )}
+        <BenchButton icon={Undo2} label="Undo" hint="U" onClick={() => void undo(drop.id)} off={!drop.undo} title={drop.undo ?? "There is nothing to take back"} />
+      </div>
+    </aside>
+  );
+}
+
+function BenchButton({ icon: Icon, label, hint, onClick, off, title }: { icon: typeof Hand; label: string; hint: string; onClick: () => void; off?: boolean; title?: string }) {
+  return (
+    <button className="btn btn-quiet btn-sm justify-start" onClick={onClick} disabled={off} title={title}>
+      <Icon size={14} />
+      <span className="flex-1 text-left">{label}</span>
+      <kbd className="kbd">{hint}</kbd>
+    </button>
+  );
+}

@@ -1,0 +1,216 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { api, ask, queryClient, type Tray } from "../api/client";
+import { useActions } from "../ui/keys";
+import { sayWrong } from "../ui/notices";
+import { PdfPages } from "../ui/PdfPages";
+import { useDelayed } from "../ui/useDelayed";
+import { useSize } from "../ui/useSize";
+import { many } from "../ui/words";
+import { accept, hold, release, takeBack, undo } from "./acts";
+import { BenchList } from "./BenchList";
+import { BenchPerson } from "./BenchPerson";
+import { useDrop } from "./DropPage";
+import { ReasonDialog } from "./ReasonDialog";
+import { useSelection } from "./selection";
+import { trayOrder, Trays } from "./Trays";
+import { benchParams, useBenchRows, type BenchQuery } from "./useBenchRows";
+
+const proofKey = (dropId: number, recipientId: number) => ["drop", dropId, "proof", recipientId] as const;
+
+async function fetchProof(dropId: number, recipientId: number) {
+  const data = await ask(api.GET("/api/drops/{id}/recipients/{recipientId}/proof.pdf", { params: { path: { id: dropId, recipientId } }, parseAs: "arrayBuffer" }) as Promise<{ data?: ArrayBuffer; error?: unknown; response: Response }>);
+  return new Uint8Array(data);
+}
+
+/** The bench: trays above, recipients left, the real pages in the middle, the person right. */
+export function BenchPlace() {
+  const drop = useDrop();
+  const [tray, setTray] = useState<Tray | null>(drop.trays.needsALook > 0 ? "NeedsALook" : null);
+  const [search, setSearch] = useState("");
+  const [alike, setAlike] = useState<string | null>(null);
+  const [sort, setSort] = useState<{ by: BenchQuery["sort"]; descending: boolean }>({ by: "piece", descending: false });
+  const delayedSearch = useDelayed(search, 150);
+  const query = useMemo<BenchQuery>(() => ({ tray, search: delayedSearch, alike, sort: sort.by, descending: sort.descending }), [tray, delayedSearch, alike, sort]);
+  const [range, setRange] = useState({ first: 0, last: 30 });
+  const rows = useBenchRows(drop.id, query, range);
+  const [cursor, setCursor] = useState(0);
+  const anchor = useRef<number | null>(null);
+  const [selected, select] = useSelection(drop.id);
+  const [asking, setAsking] = useState<"hold" | null>(null);
+  const [fixing, setFixing] = useState(0);
+  const searchBox = useRef<HTMLInputElement>(null);
+  const [paperArea, paperSize] = useSize<HTMLDivElement>();
+
+  // Who was at the cursor may have left the tray: then the next one stands there.
+  const at = rows.total === 0 ? -1 : Math.min(cursor, rows.total - 1);
+  const row = at >= 0 ? rows.row(at) : undefined;
+  const id = row?.id;
+  const person = useQuery({
+    queryKey: ["drop", drop.id, "person", id],
+    queryFn: () => ask(api.GET("/api/drops/{id}/recipients/{recipientId}", { params: { path: { id: drop.id, recipientId: id ?? 0 } } })),
+    enabled: id !== undefined,
+    placeholderData: keepPreviousData,
+  });
+  const proof = useQuery({ queryKey: proofKey(drop.id, id ?? 0), queryFn: () => fetchProof(drop.id, id ?? 0), enabled: id !== undefined, placeholderData: keepPreviousData });
+  const neighbours = [rows.row(at + 1)?.id, rows.row(at - 1)?.id].filter((n) => n !== undefined).join(",");
+  useEffect(() => {
+    for (const n of neighbours ? neighbours.split(",").map(Number) : []) void queryClient.prefetchQuery({ queryKey: proofKey(drop.id, n), queryFn: () => fetchProof(drop.id, n), staleTime: 15_000 });
+  }, [neighbours, drop.id]);
+
+  const chooseTray = (t: Tray | null) => {
+    setTray(t);
+    setAlike(null);
+    setCursor(0);
+    anchor.current = null;
+  };
+  const move = (to: number, extend = false) => {
+    const next = Math.max(0, Math.min(rows.total - 1, to));
+    if (extend) {
+      anchor.current ??= at;
+      const [from, until] = [Math.min(anchor.current, next), Math.max(anchor.current, next)];
+      const ids: number[] = [];
+      for (let i = from; i <= until; i++) {
+        const r = rows.row(i);
+        if (r) ids.push(r.id);
+      }
+      select(ids);
+    } else anchor.current = null;
+    setCursor(next);
+  };
+  const toggle = useCallback(
+    (recipient: number) => {
+      const next = new Set(selected);
+      if (!next.delete(recipient)) next.add(recipient);
+      select(next);
+    },
+    [selected, select],
+  );
+  const everybody = async () => {
+    try {
+      select(await ask(api.GET("/api/drops/{id}/recipient-ids", { params: { path: { id: drop.id }, query: benchParams(query) } })));
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  /** The selected, or the one at the cursor. */
+  const meant = () => (selected.size > 0 ? [...selected] : id !== undefined ? [id] : []);
+  const done = (ok: boolean) => {
+    if (ok) select([]);
+  };
+  const open = person.data && person.data.id === id ? person.data.findings.filter((f) => !f.accepted) : [];
+  const acceptFirst = (all: boolean) => {
+    const first = open[0];
+    if (first && id !== undefined) void accept(drop.id, first.alike, all ? null : id);
+  };
+
+  useActions([
+    { keys: "ArrowDown", label: "Next recipient", run: () => move(at + 1), quiet: true },
+    { keys: "ArrowUp", label: "Recipient before", run: () => move(at - 1), quiet: true },
+    { keys: "Shift+ArrowDown", label: "Select downwards", run: () => move(at + 1, true), quiet: true },
+    { keys: "Shift+ArrowUp", label: "Select upwards", run: () => move(at - 1, true), quiet: true },
+    { keys: "PageDown", label: "A page down", run: () => move(at + 12), quiet: true },
+    { keys: "PageUp", label: "A page up", run: () => move(at - 12), quiet: true },
+    { keys: "Home", label: "To the first", run: () => move(0), quiet: true },
+    { keys: "End", label: "To the last", run: () => move(rows.total - 1), quiet: true },
+    { keys: "Space", label: "Select or not", run: () => id !== undefined && toggle(id), quiet: true },
+    { keys: "Ctrl+a", label: "Select everybody shown", run: () => void everybody() },
+    { keys: "Escape", label: "Select nobody", run: () => select([]), quiet: true },
+    { keys: "h", label: "Hold, with a reason", run: () => meant().length > 0 && setAsking("hold") },
+    { keys: "r", label: "Release", run: () => void release(drop.id, meant()).then(done) },
+    { keys: "a", label: "Accept the finding as it is", run: () => acceptFirst(false) },
+    { keys: "Shift+a", label: "Accept it for all alike", run: () => acceptFirst(true) },
+    { keys: "f", label: "Fix a value", run: () => setFixing((n) => n + 1) },
+    { keys: "t", label: "Take the made piece back", run: () => void takeBack(drop.id, meant()).then(done) },
+    { keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) },
+    { keys: "/", label: "Find a recipient", run: () => searchBox.current?.focus() },
+    ...trayOrder.map((t, i) => ({ keys: String(i + 1), label: `Tray ${i + 1}`, run: () => chooseTray(t), quiet: true })),
+    { keys: "0", label: "Everybody", run: () => chooseTray(null), quiet: true },
+  ]);
+
+  const pages = person.data?.pages ?? 1;
+  // A whole page fits without scrolling; a letter's page is 11 to 8.5.
+  const paperWidth = Math.max(240, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 44) / 1.3)));
+  return (
+    <>
+      <Trays counts={drop.trays} chosen={tray} onChoose={chooseTray} />
+      <div className="flex min-h-0 flex-1">
+        <BenchList
+          drop={drop}
+          rows={rows}
+          cursor={at}
+          selected={selected}
+          search={search}
+          alike={alike}
+          sort={sort}
+          tray={tray}
+          searchBox={searchBox}
+          onSearch={(text) => {
+            setSearch(text);
+            setCursor(0);
+          }}
+          onAlike={(a) => {
+            setAlike(a);
+            setTray(null);
+            setCursor(0);
+          }}
+          onSort={setSort}
+          onRange={setRange}
+          onCursor={(i, extend) => move(i, extend)}
+          onToggle={toggle}
+          onEverybody={() => void everybody()}
+          onNobody={() => select([])}
+        />
+        <section className="on-sand flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The package">
+          <div className="flex h-10 shrink-0 items-center gap-4 px-5">
+            <span className="font-semibold">
+              {drop.designName} · {many(pages, "page")}
+            </span>
+            <span className="ml-auto text-[12px] text-faint">{row ? `as it will print, ${Math.round((paperWidth / 816) * 100)}%` : ""}</span>
+          </div>
+          <div ref={paperArea} className="min-h-0 flex-1 overflow-auto px-5 pb-4" tabIndex={0} aria-label="Pages">
+            {row && paperSize.width > 0 && <PdfPages data={proof.data} width={paperWidth} mark={String(proof.isPlaceholderData ? "" : id)} />}
+            {proof.error && <p className="p-6 text-error">{proof.error.message}</p>}
+            {!row && !rows.loading && <NobodyHere tray={tray} searching={delayedSearch !== "" || alike !== null} />}
+          </div>
+        </section>
+        <BenchPerson
+          drop={drop}
+          person={id !== undefined ? person.data : undefined}
+          fixing={fixing}
+          selectedCount={selected.size}
+          onHold={() => setAsking("hold")}
+          onRelease={() => void release(drop.id, meant()).then(done)}
+          onTakeBack={() => void takeBack(drop.id, meant()).then(done)}
+        />
+      </div>
+      {asking === "hold" && (
+        <ReasonDialog
+          title={selected.size > 1 ? `Hold ${many(selected.size, "recipient")}` : `Hold ${row?.name ?? ""}`}
+          explanation="They stay out of this drop until they are released."
+          suggestions={["asked to wait", "wrong address", "already answered", "ask the office"]}
+          action="Hold"
+          onClose={() => setAsking(null)}
+          onReason={(reason) => {
+            setAsking(null);
+            void hold(drop.id, meant(), reason).then(done);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+function NobodyHere({ tray, searching }: { tray: Tray | null; searching: boolean }) {
+  const text = searching
+    ? "Nobody here fits the search. Press Esc in the search box, or 0 for everybody."
+    : {
+        NeedsALook: "Nothing doubtful is left. Press 2 to walk through the Ready ones before you produce them.",
+        Ready: "Nobody is Ready. See who Needs a look (1) or is Held (3).",
+        Held: "Nobody is held. Hold a recipient with H; the reason stands in the ledger.",
+        Produced: "Nothing made is waiting. Go to Produce to make the Ready ones.",
+        Mailed: "Nothing is recorded as mailed. That is done in the Ledger, once the trays have left the building.",
+        Returned: "The post has brought nothing back. Record a return in the Ledger.",
+      }[tray ?? "Ready"];
+  return <p className="max-w-sm p-6 text-faint">{text}</p>;
+}

@@ -1,0 +1,112 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, NavLink, Outlet, useOutletContext, useParams } from "react-router";
+import { api, ask, queryClient, type Schema } from "../api/client";
+import { dropQuery } from "../api/queries";
+import { Dialog } from "../ui/Dialog";
+import { sayWrong } from "../ui/notices";
+import { count, day } from "../ui/words";
+
+export type Drop = Schema["DropView"];
+
+/** The five questions, each with its own state under its name. */
+function places(d: Drop) {
+  const t = d.trays;
+  const made = t.produced + t.mailed + t.returned;
+  return [
+    { to: "who", label: "Who", state: t.held ? `${count(t.onTheList - t.held)} of ${count(t.onTheList)}` : `all ${count(t.onTheList)}` },
+    { to: "what", label: "What", state: d.designName },
+    { to: "proof", label: "Proof", state: d.checking ? "checking…" : t.needsALook ? `${count(t.needsALook)} to look at` : "nothing doubtful" },
+    { to: "produce", label: "Produce", state: made ? `${count(made)} made` : "nothing yet" },
+    { to: "ledger", label: "Ledger", state: d.lastMailed ? `${count(t.mailed + t.returned)} mailed, last ${day(d.lastMailed, false)}` : "nothing mailed" },
+  ];
+}
+
+export function DropPage() {
+  const id = Number(useParams().id);
+  const drop = useQuery(dropQuery(id));
+  const [changing, setChanging] = useState(false);
+  if (drop.error) return <p className="p-8 text-error">{drop.error.message}</p>;
+  if (!drop.data) return null;
+  const d = drop.data;
+  return (
+    <>
+      <header className="flex h-[54px] shrink-0 items-center border-b border-line pl-4">
+        <div className="w-[208px] min-w-0">
+          <Link to="/campaigns" className="block truncate text-[11.5px] text-faint hover:underline">
+            {d.campaignName}
+          </Link>
+          <h1 className="truncate" title={d.name}>
+            Drop {d.number} · {d.name}
+          </h1>
+        </div>
+        <nav className="flex h-full" aria-label="Places of this drop">
+          {places(d).map((p) => (
+            <NavLink
+              key={p.to}
+              to={p.to}
+              className={({ isActive }) => `flex min-w-[106px] max-w-[190px] flex-col justify-center border-b-[3px] px-3 pt-[3px] ${isActive ? "border-primary" : "border-transparent hover:bg-base-200"}`}
+            >
+              {({ isActive }) => (
+                <>
+                  <span className={`text-[13.5px] font-semibold ${isActive ? "text-primary" : ""}`}>{p.label}</span>
+                  <span className="truncate text-[11.5px] text-faint">{p.state}</span>
+                </>
+              )}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex items-center gap-4 pr-4">
+          <button className="cursor-pointer text-right" onClick={() => setChanging(true)} title="Change name and mail date">
+            <span className="block text-[11.5px] text-faint">mail date</span>
+            <span className="font-semibold whitespace-nowrap">{d.mailDate ? day(d.mailDate, false) : "not set"}</span>
+          </button>
+          <Link className="btn btn-primary" to={`/drops/${id}/produce`}>
+            Produce {count(d.trays.ready)}…
+          </Link>
+        </div>
+      </header>
+      <Outlet context={d} />
+      {changing && <ChangeDrop drop={d} close={() => setChanging(false)} />}
+    </>
+  );
+}
+
+export const useDrop = () => useOutletContext<Drop>();
+
+function ChangeDrop({ drop, close }: { drop: Drop; close: () => void }) {
+  const [name, setName] = useState(drop.name);
+  const [date, setDate] = useState(drop.mailDate ?? "");
+  const save = async () => {
+    try {
+      await ask(api.PATCH("/api/drops/{id}", { params: { path: { id: drop.id } }, body: { name, mailDate: date || null } }));
+      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      close();
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return (
+    <Dialog title="Name and mail date" onClose={close}>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save();
+        }}
+      >
+        <label>
+          <span className="mb-1 block font-semibold">Name of the drop</span>
+          <input className="input w-full" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+        </label>
+        <label>
+          <span className="mb-1 block font-semibold">Mail date</span>
+          <input type="date" className="input w-full" value={date} onChange={(e) => setDate(e.target.value)} />
+        </label>
+        <button className="btn btn-primary self-start" disabled={!name.trim()}>
+          Save
+        </button>
+      </form>
+    </Dialog>
+  );
+}

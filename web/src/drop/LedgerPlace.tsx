@@ -1,0 +1,236 @@
+import { useQuery } from "@tanstack/react-query";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { Download } from "lucide-react";
+import { useMemo, useRef, useState } from "react";
+import { Link } from "react-router";
+import { api, ask, type Schema, type Tray } from "../api/client";
+import { runsQuery } from "../api/queries";
+import { useActions } from "../ui/keys";
+import { useDelayed } from "../ui/useDelayed";
+import { count, many, moment, pieceNumber, today, trayNames } from "../ui/words";
+import { markMailed, returned, undo } from "./acts";
+import { TraySign } from "./BenchList";
+import { useDrop } from "./DropPage";
+import { eventSentence } from "./events";
+import { ReasonDialog } from "./ReasonDialog";
+import { useBenchRows, type BenchQuery } from "./useBenchRows";
+
+/** Who got it: mark runs as mailed, record returns, see and take away the record. */
+export function LedgerPlace() {
+  const drop = useDrop();
+  const runs = useQuery(runsQuery(drop.id)).data ?? [];
+  const waiting = runs.filter((r) => r.state === "done" && r.waiting > 0);
+  const events = useQuery({ queryKey: ["drop", drop.id, "events"], queryFn: () => ask(api.GET("/api/drops/{id}/events", { params: { path: { id: drop.id } } })) }).data ?? [];
+  useActions([{ keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) }]);
+  return (
+    <div className="flex min-h-0 flex-1">
+      <section className="on-sand flex w-[420px] shrink-0 flex-col border-r border-line bg-base-200" aria-label="Waiting to be mailed">
+        <div className="shrink-0 p-4">
+          <h2 className="mb-2">Waiting to be mailed</h2>
+          {waiting.length === 0 && (
+            <p className="text-faint">
+              No made piece is waiting.{" "}
+              {drop.trays.ready > 0 && (
+                <>
+                  {many(drop.trays.ready, "recipient")} {drop.trays.ready === 1 ? "is" : "are"} Ready to be{" "}
+                  <Link className="underline" to="../produce">
+                    produced
+                  </Link>
+                  .
+                </>
+              )}
+            </p>
+          )}
+          <div className="flex flex-col gap-2">
+            {waiting.map((run) => (
+              <MarkRun key={run.id} run={run} dropId={drop.id} />
+            ))}
+          </div>
+        </div>
+        <div className="flex min-h-0 flex-1 flex-col border-t border-line p-4">
+          <div className="mb-1.5 flex items-center">
+            <h2 className="flex-1">What happened</h2>
+            <button className="btn btn-quiet btn-xs" disabled={!drop.undo} title={drop.undo ?? "There is nothing to take back"} onClick={() => void undo(drop.id)}>
+              Undo
+            </button>
+          </div>
+          <ol className="min-h-0 flex-1 overflow-auto" tabIndex={0} aria-label="What happened">
+            {gathered(events).map((g) => (
+              <li key={g.id} className="grid grid-cols-[92px_1fr] gap-2 border-b border-line py-1.5">
+                <span className="text-faint">{moment(g.at)}</span>
+                <span>
+                  {g.sentence}
+                  <span className="block text-[12px] text-faint">
+                    {g.count > 1 ? many(g.count, "recipient") : `piece ${pieceNumber(g.piece)}`} · {g.by}
+                  </span>
+                </span>
+              </li>
+            ))}
+          </ol>
+        </div>
+      </section>
+      <Pieces />
+    </div>
+  );
+}
+
+/** Many recipients' like events at one moment are one line. */
+function gathered(events: Schema["EventRow"][]) {
+  const lines: { id: number; at: string; by: string; sentence: string; count: number; piece: number }[] = [];
+  for (const e of events) {
+    const sentence = eventSentence(e);
+    const last = lines.at(-1);
+    if (last && last.at === e.at && last.sentence === sentence) last.count++;
+    else lines.push({ id: e.id, at: e.at, by: e.by, sentence, count: 1, piece: e.pieceNumber });
+  }
+  return lines;
+}
+
+function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
+  const [date, setDate] = useState(today());
+  const [some, setSome] = useState(false);
+  const [pieces, setPieces] = useState("");
+  return (
+    <form
+      className="rounded-box border border-line bg-base-100 p-3"
+      aria-label={`Mark run ${run.number} as mailed`}
+      onSubmit={(e) => {
+        e.preventDefault();
+        void markMailed(dropId, run.id, date, some ? pieces : null);
+      }}
+    >
+      <p className="mb-2">
+        <strong>Run {run.number}</strong>{" "}
+        <span className="text-faint">
+          {count(run.waiting)} waiting{run.heldBack ? `, ${count(run.heldBack)} held back` : ""} · made {moment(run.finishedAt)}
+        </span>
+      </p>
+      <div className="grid grid-cols-[64px_1fr] items-center gap-2">
+        <label className="text-faint" htmlFor={`date-${run.id}`}>
+          mailed on
+        </label>
+        <input id={`date-${run.id}`} type="date" className="input input-sm w-40" value={date} max={today()} required onChange={(e) => setDate(e.target.value)} />
+        <span className="text-faint">which</span>
+        <span className="join">
+          <button type="button" className={`btn btn-xs join-item ${some ? "btn-quiet" : "btn-primary"}`} aria-pressed={!some} onClick={() => setSome(false)}>
+            all {count(run.waiting)}
+          </button>
+          <button type="button" className={`btn btn-xs join-item ${some ? "btn-primary" : "btn-quiet"}`} aria-pressed={some} onClick={() => setSome(true)}>
+            pieces…
+          </button>
+        </span>
+        {some && (
+          <>
+            <label className="text-faint" htmlFor={`pieces-${run.id}`}>
+              numbers
+            </label>
+            <input id={`pieces-${run.id}`} className="input input-sm w-40" autoFocus placeholder="1-200, 350" value={pieces} onChange={(e) => setPieces(e.target.value)} />
+          </>
+        )}
+      </div>
+      <button className="btn btn-primary btn-sm mt-3" disabled={some && !pieces.trim()}>
+        Mark as mailed
+      </button>
+    </form>
+  );
+}
+
+const shown: (Tray | null)[] = [null, "Produced", "Mailed", "Returned", "Held", "Ready"];
+
+function Pieces() {
+  const drop = useDrop();
+  const [tray, setTray] = useState<Tray | null>(null);
+  const [search, setSearch] = useState("");
+  const [back, setBack] = useState<Schema["BenchRow"] | null>(null);
+  const delayed = useDelayed(search, 150);
+  const query = useMemo<BenchQuery>(() => ({ tray, search: delayed, alike: null, sort: "piece", descending: false }), [tray, delayed]);
+  const [range, setRange] = useState({ first: 0, last: 30 });
+  const rows = useBenchRows(drop.id, query, range);
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.total,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 32,
+    overscan: 10,
+    onChange: (v) => setRange((r) => ((v.range?.startIndex ?? 0) === r.first && (v.range?.endIndex ?? 30) === r.last ? r : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 30 })),
+  });
+  const grid = "grid grid-cols-[58px_minmax(140px,1.1fr)_minmax(120px,1fr)_130px_minmax(120px,1fr)_96px] items-center gap-2 px-4";
+  return (
+    <section className="flex min-w-0 flex-1 flex-col" aria-label="Pieces">
+      <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
+        <input className="input input-sm w-48" aria-label="Find a piece" placeholder="Name, piece number" value={search} onChange={(e) => setSearch(e.target.value)} />
+        <select className="select select-sm w-36" aria-label="Tray" value={tray ?? ""} onChange={(e) => setTray((e.target.value || null) as Tray | null)}>
+          {shown.map((t) => (
+            <option key={t ?? ""} value={t ?? ""}>
+              {t ? trayNames[t] : "all trays"}
+            </option>
+          ))}
+        </select>
+        <span className="text-faint">{many(rows.total, "piece")}</span>
+        <span className="ml-auto flex gap-2">
+          <a className="btn btn-quiet btn-sm" href={`/api/ledger.csv?dropId=${drop.id}`} download>
+            <Download size={14} /> CSV
+          </a>
+          <a className="btn btn-quiet btn-sm" href={`/api/ledger.xlsx?dropId=${drop.id}`} download>
+            <Download size={14} /> XLSX
+          </a>
+        </span>
+      </div>
+      <div className={`${grid} h-7 shrink-0 border-b border-line text-[12px] text-faint`}>
+        <span>Piece</span>
+        <span>Recipient</span>
+        <span>Goes to</span>
+        <span>Tray</span>
+        <span>When, why</span>
+        <span />
+      </div>
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={0} aria-label="Pieces">
+        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map((v) => {
+            const row = rows.row(v.index);
+            return (
+              <div key={v.key} className={`${grid} absolute w-full border-b border-line`} style={{ top: v.start, height: 32 }} data-testid="ledger-row">
+                {row && (
+                  <>
+                    <span className="text-faint">{pieceNumber(row.piece)}</span>
+                    <Link className="truncate hover:underline" to={`/lists/${drop.listId}/recipients/${row.id}`}>
+                      {row.name}
+                    </Link>
+                    <span className="truncate text-faint">{row.place}</span>
+                    <span className="flex items-center gap-1.5">
+                      <TraySign tray={row.tray} /> {trayNames[row.tray]}
+                    </span>
+                    <span className="truncate" title={row.why ?? undefined}>
+                      {row.why}
+                    </span>
+                    <span className="text-right">
+                      {row.tray === "Mailed" && (
+                        <button className="btn btn-quiet btn-xs" onClick={() => setBack(row)}>
+                          Came back…
+                        </button>
+                      )}
+                    </span>
+                  </>
+                )}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+      {back && (
+        <ReasonDialog
+          title={`Piece ${pieceNumber(back.piece)}, ${back.name}, came back`}
+          explanation="It goes to the Returned tray; the reason stands in the ledger and on the recipient’s page."
+          suggestions={["moved, left no address", "no such number", "refused", "deceased", "not collected"]}
+          action="Record the return"
+          date={today()}
+          onClose={() => setBack(null)}
+          onReason={(reason, date) => {
+            void returned(drop.id, [back.id], reason, date);
+            setBack(null);
+          }}
+        />
+      )}
+    </section>
+  );
+}

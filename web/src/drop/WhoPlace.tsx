@@ -1,0 +1,84 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { api, ask } from "../api/client";
+import { listQuery } from "../api/queries";
+import { count, many } from "../ui/words";
+import { release } from "./acts";
+import { useDrop } from "./DropPage";
+
+/** Who gets it: the list, and who of it is kept out and why. */
+export function WhoPlace() {
+  const drop = useDrop();
+  const list = useQuery(listQuery(drop.listId)).data;
+  const plan = useQuery({ queryKey: ["drop", drop.id, "plan", "all"], queryFn: () => ask(api.POST("/api/drops/{id}/plan", { params: { path: { id: drop.id } }, body: { pieces: null, recipients: null, expected: null } })) }).data;
+  const held = plan?.leftOut.filter((l) => l.tray === "Held") ?? [];
+  const releaseAll = async (reason: string) => {
+    const ids: number[] = [];
+    for (let offset = 0, total = 1; offset < total; offset += 1000) {
+      const page = await ask(api.GET("/api/drops/{id}/recipients", { params: { path: { id: drop.id }, query: { tray: "Held", offset, limit: 1000 } } }));
+      ids.push(...page.rows.filter((r) => r.why === reason).map((r) => r.id));
+      total = page.total;
+    }
+    await release(drop.id, ids);
+  };
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[1fr_1fr] overflow-auto">
+      <section className="border-r border-line p-5">
+        <h2 className="mb-1">
+          <Link className="hover:underline" to={`/lists/${drop.listId}`}>
+            {drop.listName}
+          </Link>
+        </h2>
+        <p className="mb-4 text-faint">
+          {list ? `${count(list.recipients)} recipients, brought in from ${list.sourceName ?? "a file"}. ` : ""}Everybody on the list is in this drop; whoever is held stays out of what is produced.
+        </p>
+        <table className="w-full">
+          <tbody>
+            <Line label="On the list" n={drop.trays.onTheList} strong />
+            <Line label="Held, kept out of this drop" n={drop.trays.held} minus />
+            <Line label="Get it" n={drop.trays.onTheList - drop.trays.held} strong />
+          </tbody>
+        </table>
+        <div className="mt-5 flex gap-2">
+          <Link className="btn btn-quiet" to={`/lists/${drop.listId}`}>
+            Open the list
+          </Link>
+          <Link className="btn btn-primary" to="../proof">
+            Look at them at the bench
+          </Link>
+        </div>
+      </section>
+      <section className="p-5">
+        <h2 className="mb-2">Held, by reason</h2>
+        {held.length === 0 && <p className="text-faint">Nobody is held. At the bench, H keeps a recipient out, with a reason.</p>}
+        <table className="w-full">
+          <tbody>
+            {held.map((h) => (
+              <tr key={h.reason} className="border-b border-line">
+                <td className="py-1.5">{h.reason.replace("Held: ", "")}</td>
+                <td className="py-1.5 text-right font-semibold">{count(h.count)}</td>
+                <td className="py-1.5 pl-4 text-right">
+                  <button className="btn btn-quiet btn-xs" onClick={() => void releaseAll(h.reason)}>
+                    Release {many(h.count, "recipient")}
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+    </div>
+  );
+}
+
+function Line({ label, n, strong, minus }: { label: string; n: number; strong?: boolean; minus?: boolean }) {
+  return (
+    <tr className="border-b border-line">
+      <td className={`py-1.5 ${strong ? "font-semibold" : ""}`}>{label}</td>
+      <td className={`py-1.5 text-right ${strong ? "font-semibold" : ""}`}>
+        {minus && n > 0 ? "− " : ""}
+        {count(n)}
+      </td>
+    </tr>
+  );
+}

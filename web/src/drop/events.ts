@@ -1,0 +1,67 @@
+import type { Schema } from "../api/client";
+import { day } from "../ui/words";
+
+/** An event of the ledger as a sentence. */
+export function eventSentence(e: Schema["EventRow"]): string {
+  const note = e.note ? `: ${e.note}` : "";
+  switch (e.kind) {
+    case "Joined":
+      return "Came into the drop";
+    case "Checked": {
+      const keys = e.keysJson ? (JSON.parse(e.keysJson) as string[]) : [];
+      return keys.length === 0 ? "Checked: nothing doubtful" : `Checked: ${keys.map(findingWords).join("; ")}`;
+    }
+    case "Accepted":
+      return `Accepted as it is: ${((JSON.parse(e.keysJson ?? "[]") as string[]).map(findingWords)).join("; ")}`;
+    case "Reopened":
+      return "Finding opened again";
+    case "Held":
+      return `Held${note}`;
+    case "Released":
+      return "Released";
+    case "Corrected":
+      return `Corrected ${e.note ?? ""}`;
+    case "Produced":
+      return `Produced in run ${e.runNumber ?? ""}`;
+    case "TakenBack":
+      return `Piece of run ${e.runNumber ?? ""} set aside, to be made again`;
+    case "Mailed":
+      return `Mailed on ${day(e.date)}`;
+    case "MailUndone":
+      return `Mailing of ${day(e.date)} was recorded by mistake`;
+    case "Returned":
+      return `Came back${note}`;
+    case "ReturnUndone":
+      return "Return was recorded by mistake";
+    default:
+      return e.kind;
+  }
+}
+
+const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit", OutOfRange: "cannot be computed", UnknownField: "no such column", RunsOver: "runs over its page", TooWide: "wider than a line", MissingGlyph: "no glyph" };
+
+/** A finding's key in words: its subject and its kind. */
+function findingWords(key: string) {
+  const [kind = "", subject = "", detail] = key.split("|");
+  return `${subject} ${kinds[kind] ?? kind}${kind === "MissingGlyph" && detail ? ` U+${detail}` : ""}`;
+}
+
+/** What a group of findings is called. */
+export function groupTitle(g: { kind: string; subject: string }) {
+  switch (g.kind) {
+    case "Blank":
+      return `No ${g.subject}`;
+    case "WrongType":
+      return `${g.subject} does not fit`;
+    case "OutOfRange":
+      return `${g.subject} cannot be computed`;
+    case "UnknownField":
+      return `No column “${g.subject}”`;
+    case "RunsOver":
+      return "Runs over its page";
+    case "TooWide":
+      return "A word wider than its line";
+    default:
+      return "Character no typeface has";
+  }
+}

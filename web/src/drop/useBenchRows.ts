@@ -1,0 +1,22 @@
+import { useCallback } from "react";
+import { api, ask, type Tray } from "../api/client";
+import { usePagedRows } from "../ui/usePagedRows";
+
+export interface BenchQuery {
+  tray: Tray | null;
+  search: string;
+  alike: string | null;
+  sort: "piece" | "name" | "place";
+  descending: boolean;
+}
+
+export const benchParams = (q: BenchQuery) => ({ tray: q.tray ?? undefined, search: q.search.trim() || undefined, alike: q.alike ?? undefined, sort: q.sort, descending: q.descending });
+
+/** The recipients at the bench, as they come into view. */
+export function useBenchRows(dropId: number, query: BenchQuery, range: { first: number; last: number }) {
+  const fetch = useCallback(
+    (offset: number, limit: number) => ask(api.GET("/api/drops/{id}/recipients", { params: { path: { id: dropId }, query: { ...benchParams(query), offset, limit } } })),
+    [dropId, query],
+  );
+  return usePagedRows(["drop", dropId, "rows", query], range.first, range.last, fetch);
+}

@@ -1,0 +1,73 @@
+import type { Schema } from "../api/client";
+import { dateOrders, roleNames, typeNames, type ChosenColumn } from "./columns";
+
+/** The first rows as they were read; a click on a row makes it the headings. Each column's type and role can be changed. */
+export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Schema["SourceLook"]; chosen: ChosenColumn[]; onChosen: (c: ChosenColumn[]) => void; onHeadingRow: (row: number) => void }) {
+  const change = (position: number, part: Partial<ChosenColumn>) => onChosen(chosen.map((c) => (c.position === position ? { ...c, ...part } : c)));
+  const plain = "w-full cursor-pointer rounded bg-transparent text-[12px] hover:bg-base-300";
+  return (
+    <div className="min-h-0 flex-1 overflow-auto">
+      <table className="border-separate border-spacing-0 text-[12.5px]">
+        <thead className="sticky top-0 z-10 bg-base-200">
+          <tr>
+            <th className="border-b border-r border-line px-2 py-1 text-left align-bottom font-normal text-faint">Row</th>
+            {chosen.map((c) => (
+              <th key={c.position} className={`min-w-32 border-b border-r border-line px-2 py-1 text-left align-top ${c.include ? "" : "opacity-60"}`}>
+                <label className="flex items-center gap-1.5" title="Bring this column in">
+                  <input type="checkbox" className="checkbox checkbox-xs" checked={c.include} onChange={(e) => change(c.position, { include: e.target.checked })} />
+                  <span className="max-w-48 truncate font-semibold" title={c.name}>
+                    {c.name}
+                  </span>
+                </label>
+                <select aria-label={`Type of ${c.name}`} className={plain} value={c.type} onChange={(e) => change(c.position, { type: e.target.value as ChosenColumn["type"] })}>
+                  {Object.entries(typeNames).map(([value, label]) => (
+                    <option key={value} value={value}>
+                      {label}
+                    </option>
+                  ))}
+                </select>
+                {c.type === "Date" ? (
+                  <select aria-label={`Order of dates in ${c.name}`} className={plain} value={c.dateOrder} onChange={(e) => change(c.position, { dateOrder: e.target.value as ChosenColumn["dateOrder"] })}>
+                    {Object.entries(dateOrders).map(([value, label]) => (
+                      <option key={value} value={value}>
+                        written {label}
+                      </option>
+                    ))}
+                  </select>
+                ) : (
+                  <select aria-label={`Role of ${c.name}`} className={`${plain} ${c.role === "None" ? "text-faint" : ""}`} value={c.role} onChange={(e) => change(c.position, { role: e.target.value as ChosenColumn["role"] })}>
+                    {Object.entries(roleNames).map(([value, label]) => (
+                      <option key={value} value={value}>
+                        {label}
+                      </option>
+                    ))}
+                  </select>
+                )}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {look.firstRows.map((row, i) => {
+            const heading = i === look.headingRow;
+            return (
+              <tr
+                key={i}
+                title={heading ? "These are the headings" : "Click to take this row as the headings"}
+                className={`cursor-pointer ${heading ? "bg-primary text-primary-content" : i < look.headingRow ? "text-faint" : "hover:bg-base-200"}`}
+                onClick={() => onHeadingRow(i)}
+              >
+                <td className="border-b border-r border-line px-2 py-1 text-right opacity-80">{look.firstRowNumbers[i]}</td>
+                {(i < look.headingRow ? row.map((_, p) => ({ position: p, include: true })) : chosen).map((c) => (
+                  <td key={c.position} className={`max-w-60 truncate border-b border-r border-line px-2 py-1 ${c.include ? "" : "opacity-40"}`}>
+                    {row[c.position] ?? <span className="opacity-40">·</span>}
+                  </td>
+                ))}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}

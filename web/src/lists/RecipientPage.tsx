@@ -1,0 +1,115 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, ask, queryClient, type Schema } from "../api/client";
+import { listQuery, recipientQuery } from "../api/queries";
+import { Header } from "../ui/Header";
+import { say, sayWrong } from "../ui/notices";
+import { ValueField } from "../ui/ValueField";
+import { day, moment, pieceNumber, trayNames } from "../ui/words";
+import { eventSentence } from "../drop/events";
+import { roleNames, typeNames } from "./columns";
+
+export function RecipientPage() {
+  const params = useParams();
+  const [id, recipientId] = [Number(params.id), Number(params.recipientId)];
+  const list = useQuery(listQuery(id)).data;
+  const query = useQuery(recipientQuery(id, recipientId));
+  const [editing, setEditing] = useState<number | null>(null);
+  const person = query.data;
+  if (query.error) return <p className="p-8 text-error">{query.error.message}</p>;
+  if (!list || !person) return null;
+  const correct = async (column: Schema["Column"], value: string) => {
+    try {
+      await ask(api.PUT("/api/lists/{id}/recipients/{recipientId}/values/{columnId}", { params: { path: { id, recipientId, columnId: column.id } }, body: { value } }));
+      say(`${column.name} is corrected.`);
+      setEditing(null);
+      await queryClient.invalidateQueries({ queryKey: ["lists", id] });
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const name = (columnId: number) => list.columns.find((c) => c.id === columnId)?.name ?? "a column";
+  return (
+    <>
+      <Header kind={<Link to={`/lists/${id}`} className="hover:underline">{list.name}</Link>} title={person.name} state={person.place} />
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(380px,1fr)_minmax(380px,1fr)] overflow-hidden">
+        <section className="overflow-auto border-r border-line p-4" aria-label="Values">
+          <h2 className="mb-2">Values</h2>
+          <table className="w-full">
+            <tbody>
+              {list.columns.map((c, i) => (
+                <tr key={c.id} className="border-b border-line">
+                  <th className="w-44 py-1 pr-3 text-left align-top font-normal text-faint">
+                    {c.name}
+                    <span className="block text-[11px]">{c.role === "None" ? typeNames[c.type] : roleNames[c.role]}</span>
+                  </th>
+                  <td className="py-1">
+                    {editing === c.id ? (
+                      <ValueField label={c.name} value={person.values[i] ?? ""} onSave={(v) => void correct(c, v)} onCancel={() => setEditing(null)} />
+                    ) : (
+                      <button className="w-full cursor-text rounded px-1 py-0.5 text-left whitespace-pre-wrap hover:bg-base-200" onClick={() => setEditing(c.id)} title="Correct this value">
+                        {person.values[i] ?? <span className="text-faint italic">blank</span>}
+                      </button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <section className="overflow-auto p-4">
+          <h2 className="mb-2">Mail so far</h2>
+          {person.mail.length === 0 && <p className="text-faint">In no drop yet.</p>}
+          <table className="mb-6 w-full" aria-label="Mail so far">
+            <tbody>
+              {person.mail.map((m) => (
+                <tr key={m.dropId} className="border-b border-line">
+                  <td className="w-28 py-1.5 text-faint">{m.mailedOn ? day(m.mailedOn) : m.producedAt ? `made ${day(m.producedAt, false)}` : ""}</td>
+                  <td>
+                    <Link className="hover:underline" to={`/drops/${m.dropId}`}>
+                      {m.campaignName} · {m.dropName}
+                    </Link>
+                    <span className="block text-[12px] text-faint">
+                      {m.designName}, piece {pieceNumber(m.pieceNumber)}
+                    </span>
+                  </td>
+                  <td className={`text-right ${m.tray === "Returned" ? "text-error" : ""}`}>
+                    {trayNames[m.tray]}
+                    {(m.returnReason ?? m.holdReason) && <span className="block text-[12px] text-faint">{m.returnReason ?? m.holdReason}</span>}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <h2 className="mb-2">Corrections</h2>
+          {person.changes.length === 0 && <p className="mb-6 text-faint">Every value is as it was brought in.</p>}
+          <ul className="mb-6 flex flex-col gap-1.5">
+            {person.changes.map((c) => (
+              <li key={c.id}>
+                {name(c.columnId)}: <s className="text-faint">{c.old ?? "blank"}</s> → {c.new ?? "blank"}
+                <span className="block text-[12px] text-faint">
+                  {moment(c.at)}, {c.by}
+                </span>
+              </li>
+            ))}
+          </ul>
+          <h2 className="mb-2">Ledger</h2>
+          <ul className="flex flex-col gap-1.5">
+            {person.events.map((e) => (
+              <li key={e.id} className="grid grid-cols-[104px_1fr] gap-2">
+                <span className="text-faint">{moment(e.at)}</span>
+                <span>
+                  {eventSentence(e)}
+                  <span className="block text-[12px] text-faint">
+                    {e.dropName} · {e.by}
+                  </span>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,27 @@
+import type { Schema } from "../api/client";
+
+/** A column of the file as it is to be brought in. */
+export type ChosenColumn = Schema["SourceColumn"] & { position: number; include: boolean };
+
+export const typeNames: Record<Schema["ColumnType"], string> = { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" };
+
+export const roleNames: Record<Schema["Role"], string> = {
+  None: "no role",
+  Key: "key",
+  Title: "title",
+  GivenName: "given name",
+  FamilyName: "family name",
+  FullName: "whole name",
+  Organisation: "organisation",
+  Street: "street",
+  Street2: "second street line",
+  City: "city",
+  Region: "region",
+  PostalCode: "postal code",
+  Country: "country",
+  Email: "email",
+  Phone: "phone",
+  Language: "language",
+};
+
+export const dateOrders: Record<Schema["DateOrder"], string> = { YearMonthDay: "2027-03-31", MonthDayYear: "3/31/2027", DayMonthYear: "31/3/2027" };

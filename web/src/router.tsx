@@ -1,0 +1,64 @@
+import { createBrowserRouter, Navigate, useRouteError } from "react-router";
+import { CampaignsPage } from "./campaigns/CampaignsPage";
+import { NewDropPage } from "./campaigns/NewDropPage";
+import { DesignsPage } from "./designs/DesignsPage";
+import { LetterPage } from "./designs/LetterPage";
+import { BenchPlace } from "./drop/BenchPlace";
+import { DropPage } from "./drop/DropPage";
+import { LedgerPlace } from "./drop/LedgerPlace";
+import { ProducePlace } from "./drop/ProducePlace";
+import { WhatPlace } from "./drop/WhatPlace";
+import { WhoPlace } from "./drop/WhoPlace";
+import { ImportPage } from "./lists/ImportPage";
+import { ListPage } from "./lists/ListPage";
+import { ListsPage } from "./lists/ListsPage";
+import { RecipientPage } from "./lists/RecipientPage";
+import { SettingsPage } from "./settings/SettingsPage";
+import { Shell } from "./shell/Shell";
+import { TodayPage } from "./today/TodayPage";
+
+function WentWrong() {
+  const error = useRouteError();
+  return (
+    <div className="p-8">
+      <h1 className="mb-2">This screen broke</h1>
+      <p className="mb-4 text-faint">{error instanceof Error ? error.message : "There is nothing at this address."} Nothing you saved is lost.</p>
+      <a className="btn btn-primary" href="/">
+        Go to Today
+      </a>
+    </div>
+  );
+}
+
+export const router = createBrowserRouter([
+  {
+    path: "/",
+    Component: Shell,
+    ErrorBoundary: WentWrong,
+    children: [
+      { index: true, Component: TodayPage },
+      { path: "campaigns", Component: CampaignsPage },
+      { path: "campaigns/new", Component: NewDropPage },
+      { path: "lists", Component: ListsPage },
+      { path: "lists/new", Component: ImportPage },
+      { path: "lists/:id", Component: ListPage },
+      { path: "lists/:id/recipients/:recipientId", Component: RecipientPage },
+      { path: "designs", Component: DesignsPage },
+      { path: "designs/:id", Component: LetterPage },
+      {
+        path: "drops/:id",
+        Component: DropPage,
+        children: [
+          { index: true, element: <Navigate to="proof" replace /> },
+          { path: "who", Component: WhoPlace },
+          { path: "what", Component: WhatPlace },
+          { path: "proof", Component: BenchPlace },
+          { path: "produce", Component: ProducePlace },
+          { path: "ledger", Component: LedgerPlace },
+        ],
+      },
+      { path: "settings", Component: SettingsPage },
+      { path: "*", Component: WentWrong },
+    ],
+  },
+]);

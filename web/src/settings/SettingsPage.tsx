@@ -1,0 +1,111 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, person, queryClient, type Schema } from "../api/client";
+import { settingsQuery } from "../api/queries";
+import { Header } from "../ui/Header";
+import { say, sayWrong } from "../ui/notices";
+
+const localeNames: Record<string, string> = { "en-US": "English, United States", "en-GB": "English, United Kingdom", "en-CA": "English, Canada", "es-ES": "Spanish, Spain", "es-MX": "Spanish, Mexico", "de-DE": "German, Germany", "fr-FR": "French, France" };
+
+export function SettingsPage() {
+  const settings = useQuery(settingsQuery()).data;
+  return (
+    <>
+      <Header kind="Bandeja" title="Settings" />
+      <div className="flex min-h-0 flex-1 flex-col gap-8 overflow-auto p-6">
+        {settings && <OrganisationForm settings={settings} />}
+        <DeskForm />
+      </div>
+    </>
+  );
+}
+
+const line = "grid grid-cols-[140px_320px_1fr] items-center gap-3";
+
+function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
+  const [o, setO] = useState(settings.organisation);
+  const save = async () => {
+    try {
+      await ask(api.PUT("/api/settings/organisation", { body: o }));
+      await queryClient.invalidateQueries();
+      say("Saved. Pieces are checked again where they print numbers or dates.");
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return (
+    <form
+      className="flex flex-col gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+    >
+      <h2>The organisation</h2>
+      <label className={line}>
+        <span>Name</span>
+        <input className="input w-full" value={o.name} maxLength={120} onChange={(e) => setO({ ...o, name: e.target.value })} />
+      </label>
+      <label className={line}>
+        <span>Writes numbers and dates in</span>
+        <select className="select w-full" value={o.locale} onChange={(e) => setO({ ...o, locale: e.target.value })}>
+          {settings.locales.map((l) => (
+            <option key={l} value={l}>
+              {localeNames[l] ?? l}
+            </option>
+          ))}
+        </select>
+        <span className="text-faint">how {"{Amount due | money}"} and {"{Renewal date | date long}"} print</span>
+      </label>
+      <label className={line}>
+        <span>Currency</span>
+        <input className="input w-24" value={o.currency} maxLength={3} onChange={(e) => setO({ ...o, currency: e.target.value.toUpperCase() })} />
+        <span className="text-faint">three capitals (ISO 4217), for instance USD</span>
+      </label>
+      <button className="btn btn-primary self-start">Save</button>
+    </form>
+  );
+}
+
+function DeskForm() {
+  const [name, setName] = useState(person.get());
+  const [theme, setTheme] = useState(localStorage.getItem("bandeja.theme") ?? "");
+  return (
+    <section className="flex flex-col gap-3">
+      <h2>This desk</h2>
+      <label className={line}>
+        <span>Your name</span>
+        <input
+          className="input w-full"
+          value={name}
+          maxLength={80}
+          onChange={(e) => setName(e.target.value)}
+          onBlur={() => {
+            if (name.trim()) person.set(name);
+            else setName(person.get());
+          }}
+        />
+        <span className="text-faint">stands beside what you do</span>
+      </label>
+      <label className={line}>
+        <span>Light</span>
+        <select
+          className="select w-full"
+          value={theme}
+          onChange={(e) => {
+            setTheme(e.target.value);
+            if (e.target.value) localStorage.setItem("bandeja.theme", e.target.value);
+            else localStorage.removeItem("bandeja.theme");
+            if (e.target.value) document.documentElement.dataset.theme = e.target.value;
+            else delete document.documentElement.dataset.theme;
+          }}
+        >
+          <option value="">as the system prefers</option>
+          <option value="bandeja">day</option>
+          <option value="bandeja-night">night</option>
+        </select>
+      </label>
+      <p className="text-faint">Kept in this browser only. Press ? on any screen for its keys, Ctrl K to go to or do anything.</p>
+    </section>
+  );
+}

@@ -1,0 +1,67 @@
+import { useQuery } from "@tanstack/react-query";
+import { Command } from "cmdk";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { campaignsQuery, designsQuery, listsQuery } from "../api/queries";
+import { Dialog } from "../ui/Dialog";
+import { keyName, useActions, useRegistry } from "../ui/keys";
+
+/** Every action and record, by typing a part of its name. */
+export function Palette() {
+  const [open, setOpen] = useState(false);
+  useActions([{ keys: "Ctrl+k", label: "Go to or do anything", run: () => setOpen(true), quiet: true }]);
+  return open ? <Opened close={() => setOpen(false)} /> : null;
+}
+
+function Opened({ close }: { close: () => void }) {
+  const navigate = useNavigate();
+  const actions = useRegistry()?.all() ?? [];
+  const lists = useQuery(listsQuery()).data ?? [];
+  const designs = useQuery(designsQuery()).data ?? [];
+  const campaigns = useQuery(campaignsQuery()).data ?? [];
+  const records = [
+    ...campaigns.flatMap((c) => c.drops.map((d) => ({ kind: "Drop", label: `${c.name} · ${d.name}`, to: `/drops/${d.id}` }))),
+    ...lists.map((l) => ({ kind: "List", label: l.name, to: `/lists/${l.id}` })),
+    ...designs.map((d) => ({ kind: "Letter", label: d.name, to: `/designs/${d.id}` })),
+    ...[
+      ["Today", "/"],
+      ["Campaigns", "/campaigns"],
+      ["Make a drop", "/campaigns/new"],
+      ["Lists", "/lists"],
+      ["Bring a list in", "/lists/new"],
+      ["Designs", "/designs"],
+      ["Settings", "/settings"],
+    ].map(([label = "", to = ""]) => ({ kind: "Place", label, to })),
+  ];
+  const item = "flex cursor-pointer items-center gap-3 rounded px-2 py-1.5 data-[selected=true]:bg-primary data-[selected=true]:text-primary-content";
+  const after = (run: () => void) => () => {
+    close();
+    // The dialog gives the focus back first.
+    setTimeout(run, 0);
+  };
+  return (
+    <Dialog title="Go to or do anything" onClose={close}>
+      <Command label="Go to or do anything">
+        <Command.Input autoFocus placeholder="Type a part of a name" className="input input-sm mb-2 w-full" />
+        <Command.List className="max-h-80 overflow-auto">
+          <Command.Empty className="p-2 text-faint">Nothing has that in its name.</Command.Empty>
+          {actions
+            .filter((a) => !a.quiet)
+            .map((a) => (
+              <Command.Item key={a.label} value={`do ${a.label}`} onSelect={after(a.run)} className={item}>
+                <span className="w-14 text-[11px] opacity-75">Do</span>
+                <span className="flex-1">{a.label}</span>
+                {a.keys && <kbd className="kbd text-base-content">{keyName(a.keys.split(" ")[0] ?? "")}</kbd>}
+              </Command.Item>
+            ))}
+          {records.map((r) => (
+            <Command.Item key={r.to} value={`${r.kind} ${r.label} ${r.to}`} onSelect={after(() => void navigate(r.to))} className={item}>
+              <span className="w-14 text-[11px] opacity-75">{r.kind}</span>
+              <span className="flex-1 truncate">{r.label}</span>
+            </Command.Item>
+          ))}
+        </Command.List>
+      </Command>
+    </Dialog>
+  );
+}

@@ -1,0 +1,113 @@
+import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import { Dialog } from "./Dialog";
+
+/** Something that can be done on the screen, by key and from the command palette. */
+export interface Action {
+  /** For instance "h", "Shift+A", "Ctrl+Z", "ArrowDown"; several divided by spaces. */
+  keys?: string;
+  label: string;
+  run: () => void;
+  /** Not shown in the palette: walking and the like. */
+  quiet?: boolean;
+}
+
+interface Registry {
+  add: (id: symbol, actions: () => Action[]) => void;
+  remove: (id: symbol) => void;
+  all: () => Action[];
+}
+
+const Actions = createContext<Registry | null>(null);
+
+const typing = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+function pressed(e: KeyboardEvent) {
+  const key = e.key.length === 1 ? e.key.toLowerCase() : e.key;
+  const shift = e.shiftKey && (e.key.length > 1 || /[a-z]/i.test(e.key));
+  return `${e.ctrlKey || e.metaKey ? "Ctrl+" : ""}${shift ? "Shift+" : ""}${key === " " ? "Space" : key}`;
+}
+
+export function Keys({ children }: { children: ReactNode }) {
+  const sets = useRef(new Map<symbol, () => Action[]>());
+  const [help, setHelp] = useState(false);
+  const registry = useMemo<Registry>(
+    () => ({
+      add: (id, actions) => void sets.current.set(id, actions),
+      remove: (id) => void sets.current.delete(id),
+      all: () => [...sets.current.values()].flatMap((actions) => actions()),
+    }),
+    [],
+  );
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.defaultPrevented || document.querySelector("dialog[open]")) return;
+      const key = pressed(e);
+      if (typing(e.target) && !key.startsWith("Ctrl+K") && key !== "Ctrl+k") return;
+      if (key === "?") {
+        e.preventDefault();
+        setHelp(true);
+        return;
+      }
+      const action = registry.all().find((a) => a.keys?.split(" ").some((k) => k.toLowerCase() === key.toLowerCase()));
+      if (!action) return;
+      e.preventDefault();
+      action.run();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [registry]);
+  return (
+    <Actions.Provider value={registry}>
+      {children}
+      {help && (
+        <Dialog title="Keys of this screen" onClose={() => setHelp(false)}>
+          <dl className="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-1.5">
+            {registry
+              .all()
+              .filter((a) => a.keys)
+              .map((a) => (
+                <div key={a.label} className="contents">
+                  <dt className="flex gap-1">
+                    {a.keys?.split(" ").map((k) => (
+                      <kbd key={k} className="kbd">
+                        {keyName(k)}
+                      </kbd>
+                    ))}
+                  </dt>
+                  <dd>{a.label}</dd>
+                </div>
+              ))}
+            <dt>
+              <kbd className="kbd">?</kbd>
+            </dt>
+            <dd>These keys</dd>
+          </dl>
+        </Dialog>
+      )}
+    </Actions.Provider>
+  );
+}
+
+/** A key as it is written on the keyboard. */
+export const keyName = (key: string) =>
+  key
+    .split("+")
+    .map((part) => ({ ArrowUp: "↑", ArrowDown: "↓", Escape: "Esc", PageUp: "Page ↑", PageDown: "Page ↓" })[part] ?? (part.length === 1 ? part.toUpperCase() : part))
+    .join(" ");
+
+/** Offers actions while the calling part is on the screen. */
+export function useActions(actions: Action[]) {
+  const registry = useContext(Actions);
+  const latest = useRef(actions);
+  useEffect(() => {
+    latest.current = actions;
+  });
+  useEffect(() => {
+    const id = Symbol("actions");
+    registry?.add(id, () => latest.current);
+    return () => registry?.remove(id);
+  }, [registry]);
+}
+
+/** What can be done on the screen now, for the palette. */
+export const useRegistry = () => useContext(Actions);

@@ -1,0 +1,36 @@
+const numbers = new Intl.NumberFormat("en-US");
+
+/** 1257 as 1,257. */
+export const count = (n: number) => numbers.format(n);
+
+/** "1 recipient", "14 recipients". */
+export const many = (n: number, one: string, more = `${one}s`) => `${count(n)} ${n === 1 ? one : more}`;
+
+/** 2027-03-12 as Mar 12, 2027; the year is left out where it is this one. */
+export function day(iso: string | null | undefined, withYear = true) {
+  if (!iso) return "";
+  const date = new Date(iso.length === 10 ? `${iso}T00:00:00` : iso);
+  const year = withYear || date.getFullYear() !== new Date().getFullYear();
+  return date.toLocaleDateString("en-US", { month: "short", day: "numeric", ...(year ? { year: "numeric" } : {}) });
+}
+
+/** A moment as Mar 2, 16:20. */
+export function moment(iso: string | null | undefined) {
+  if (!iso) return "";
+  const date = new Date(iso);
+  return `${day(iso, false)}, ${date.toLocaleTimeString("en-US", { hour: "2-digit", minute: "2-digit", hourCycle: "h23" })}`;
+}
+
+/** 0412: piece numbers are always written the same way. */
+export const pieceNumber = (n: number) => String(n).padStart(4, "0");
+
+/** Bytes as 1.4 MB. */
+export const size = (bytes: number) => (bytes < 1 << 20 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / (1 << 20)).toFixed(1)} MB`);
+
+export const trayNames: Record<string, string> = { NeedsALook: "Needs a look", Ready: "Ready", Held: "Held", Produced: "Produced", Mailed: "Mailed", Returned: "Returned" };
+
+/** Today in the browser's time zone, yyyy-MM-dd. */
+export const today = () => {
+  const now = new Date();
+  return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, "0")}-${String(now.getDate()).padStart(2, "0")}`;
+};

@@ -1,0 +1,12 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+const server = process.env.BANDEJA_SERVER ?? "http://127.0.0.1:5280";
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  // The content security policy takes fonts only as files.
+  build: { chunkSizeWarningLimit: 2000, assetsInlineLimit: 0 },
+  server: { port: 5281, proxy: { "/api": server, "/paper-fonts": server } },
+});
