@@ -55,6 +55,8 @@ sealed class Filling
         RoofWorks(emblem);
         SecondNotice(members, renewal, emblem);
         At(2, 14);
+        var last = Get<DesignStore>().Create("Last call", members, LetterTexts.LastCall(emblem).ToJsonString(), By(Keeper));
+        Drop(renewal, "Last call", members, last, today.AddDays(75), Keeper);
         var fair = Get<DesignStore>().Create("Plant fair invitation", members, LetterTexts.PlantFair(emblem).ToJsonString(), By(Helper));
         Drop(Get<DropStore>().CreateCampaign("Spring plant fair", By(Helper)), "Invitation", members, fair, today.AddDays(60), Helper);
     }

@@ -22,6 +22,12 @@ static class LetterTexts
         P("The plant fair on the quay, with the first hour for members only, and coffee in the tea garden."),
         .. Close()]);
 
+    public static JsonNode LastCall(string emblem) => Letter(
+        [.. Head(emblem), .. Address(), P(F("Today | date long")), P("Dear ", F("First | else \"friend of the garden\""), ","),
+        P("This is the last letter about your membership, ", F("No."), ". It ended on ", F("Renewal date | date long"), "; until the end of the season the gate still knows your name."),
+        P(B(F("Amount due | money | else \"The usual fee\"")), " renews it for a year. After that we stop writing, and wish you well."),
+        .. Close()]);
+
     public static JsonNode PlantFair(string emblem) => Letter(
         [.. Head(emblem), P(F("Today | date long")), P("Dear ", F("First | else \"neighbor\""), ","),
         P(B("The spring plant fair"), " is on the quay again, on the second weekend of April, from nine until the last tray is sold."),

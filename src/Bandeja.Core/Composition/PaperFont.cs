@@ -119,13 +119,21 @@ public sealed class PaperFont : IDisposable
         var texts = new string[infos.Length];
         // Clusters rise or fall with the direction of the script; a cluster's text ends where the next higher one begins.
         var starts = infos.Select(i => (int)i.Cluster).Distinct().Order().ToList();
-        for (var i = 0; i < glyphs.Length; i++)
+        for (var i = 0; i < glyphs.Length;)
         {
-            glyphs[i] = new((ushort)infos[i].Codepoint, positions[i].XAdvance, positions[i].XOffset, positions[i].YOffset);
             var start = (int)infos[i].Cluster;
             var next = starts.BinarySearch(start) + 1;
-            var end = next < starts.Count ? starts[next] : text.Length;
-            texts[i] = i > 0 && infos[i - 1].Cluster == infos[i].Cluster ? "" : text[start..end];
+            var cluster = text[start..(next < starts.Count ? starts[next] : text.Length)];
+            var end = i;
+            while (end < glyphs.Length && infos[end].Cluster == infos[i].Cluster) end++;
+            // As many glyphs as characters: each stands for its own. Else the first one stands for all of them.
+            var runes = cluster.EnumerateRunes().ToList();
+            for (var k = i; k < end; k++)
+            {
+                glyphs[k] = new((ushort)infos[k].Codepoint, positions[k].XAdvance, positions[k].XOffset, positions[k].YOffset);
+                texts[k] = runes.Count == end - i ? runes[k - i].ToString() : k == i ? cluster : "";
+            }
+            i = end;
         }
         return new(this, text, glyphs, texts);
     }

@@ -36,8 +36,9 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
                 ProblemKind.OutOfRange => FindingKind.OutOfRange,
                 _ => FindingKind.UnknownField,
             }, p.Field, p.Value ?? "", p.Message);
-        foreach (var rune in letter.Notes.MissingGlyphs.Distinct())
-            Add(FindingKind.MissingGlyph, "characters", $"{rune.Value:X4}", $"No typeface here has the character “{rune}” (U+{rune.Value:X4}).");
+        if (letter.Notes.MissingGlyphs.Distinct().OrderBy(r => r.Value).ToList() is { Count: > 0 } missing)
+            Add(FindingKind.MissingGlyph, "characters", string.Join(' ', missing.Select(r => $"{r.Value:X4}")),
+                $"No typeface here has {(missing.Count == 1 ? "the character" : "the characters")} {string.Join(' ', missing.Take(12))}{(missing.Count > 12 ? " …" : "")} (U+{missing[0].Value:X4}{(missing.Count > 1 ? " …" : "")}). A box is printed instead.");
         foreach (var word in letter.Notes.TooWide.Distinct())
             Add(FindingKind.TooWide, "line", word, $"“{(word.Length > 40 ? word[..39] + "…" : word)}” is wider than a line and was cut.");
         if (maxPages is { } max && letter.Pages.Count > max)

@@ -132,7 +132,7 @@ public sealed record OneOf(Expression Inner, EquatableList<Expression> Choices) 
     public override IEnumerable<int> Columns() => Inner.Columns().Concat(Choices.SelectMany(c => c.Columns()));
     internal override int Level => Levels.Compare;
     /// <inheritdoc/>
-    public override string ToString() => $"{Inner.Operand(Levels.Compare + 1)} is one of ({string.Join(", ", Choices)})";
+    public override string ToString() => $"{Inner.Operand(Levels.Compare + 1)} is one of ({string.Join(", ", Choices.Select(c => c.Operand(Levels.Join)))})";
 }
 
 /// <summary><c>between a and b</c>, both included.</summary>

@@ -73,7 +73,7 @@ public static class Headings
         {
             var name = string.Join(' ', (raw[i] ?? "").Replace('{', '(').Replace('}', ')').Replace('`', '\'')
                 .Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
-            name = new string([.. name.Where(c => !char.IsControl(c))]);
+            name = new string([.. name.Where(c => !char.IsControl(c))]).Trim();
             if (name.Length == 0)
             {
                 name = $"Column {i + 1}";

@@ -49,8 +49,9 @@ sealed class CsvRowReader : IRowReader
         var lines = parser.RawRow - start;
         RowNumber = start;
         if (expected == 0) expected = parser.Count;
-        // A cell that was opened with a quote and never closed swallows the lines after it: it shows as a record over several lines or a short one.
-        if ((lines > 0 || parser.Count < expected) && parser.RawRecord is { } raw && raw.Contains('"') && raw.Count(c => c == '"') % 2 == 1) throw Unclosed(start);
+        // A cell that was opened with a quote and never closed swallows the lines after it: it shows as a record over several lines, as a short one, or as the last.
+        var atEnd = file.Position >= file.Length;
+        if ((lines > 0 || atEnd || parser.Count < expected) && parser.RawRecord is { } raw && raw.Contains('"') && raw.Count(c => c == '"') % 2 == 1) throw Unclosed(start);
         return true;
     }
 

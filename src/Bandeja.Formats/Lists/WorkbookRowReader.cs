@@ -13,6 +13,9 @@ sealed class WorkbookRowReader : IRowReader
     readonly Dictionary<string, (NumberFormat Format, bool IsCode)> formats = [];
     readonly int rowCount;
 
+    // The reader of older workbooks asks for code pages that .NET has only on request.
+    static WorkbookRowReader() => System.Text.Encoding.RegisterProvider(System.Text.CodePagesEncodingProvider.Instance);
+
     public WorkbookRowReader(string path, string? sheet)
     {
         file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read);

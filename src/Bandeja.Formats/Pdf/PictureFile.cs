@@ -1,4 +1,5 @@
-using StbImageSharp;
+using System.Runtime.InteropServices;
+using SkiaSharp;
 
 namespace Bandeja.Formats.Pdf;
 
@@ -19,15 +20,16 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
     {
         var jpeg = data is [0xFF, 0xD8, 0xFF, ..];
         if (!jpeg && data is not [0x89, 0x50, 0x4E, 0x47, ..]) throw new PictureException("This is not a picture in PNG or JPEG form.");
-        using var stream = new MemoryStream(data);
-        if (ImageInfo.FromStream(stream) is not { } info) throw new PictureException("The picture is damaged and cannot be read.");
-        if ((long)info.Width * info.Height > MaxPixels) throw new PictureException($"The picture has {info.Width:N0} × {info.Height:N0} pixels; the limit is {MaxPixels / 1_000_000} million.");
+        using var codec = SKCodec.Create(new SKMemoryStream(data)) ?? throw Damaged();
+        var (width, height) = (codec.Info.Width, codec.Info.Height);
+        if ((long)width * height > MaxPixels) throw new PictureException($"The picture has {width:N0} × {height:N0} pixels; the limit is {MaxPixels / 1_000_000} million.");
         var parts = jpeg ? JpegComponents(data) : 0;
         if (parts == 4) throw new PictureException("The picture is a JPEG in CMYK. Save it as RGB and bring it in again.");
-        var picture = new PictureFile(data, jpeg ? "image/jpeg" : "image/png", info.Width, info.Height, parts == 1);
-        if (!jpeg) picture.Decode();
-        return picture;
+        Pixels(codec);
+        return new(data, jpeg ? "image/jpeg" : "image/png", width, height, parts == 1);
     }
+
+    static PictureException Damaged() => new("The picture is damaged and cannot be read.");
 
     /// <summary>The number of colour components that a JPEG's frame header names (ITU-T T.81, B.2.2); 0 where there is none.</summary>
     static int JpegComponents(byte[] data)
@@ -41,10 +43,14 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
         return 0;
     }
 
-    ImageResult Decode()
+    /// <summary>The pixels as red, green, blue, alpha, not premultiplied; a picture that breaks off is damaged.</summary>
+    static byte[] Pixels(SKCodec codec)
     {
-        try { return ImageResult.FromMemory(Data, ColorComponents.RedGreenBlueAlpha); }
-        catch (Exception e) when (e is not OutOfMemoryException) { throw new PictureException("The picture is damaged and cannot be read."); }
+        var info = new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul);
+        var pixels = new byte[info.BytesSize];
+        var held = GCHandle.Alloc(pixels, GCHandleType.Pinned);
+        try { return codec.GetPixels(info, held.AddrOfPinnedObject()) == SKCodecResult.Success ? pixels : throw Damaged(); }
+        finally { held.Free(); }
     }
 
     /// <summary>Writes the picture as an image XObject (8.9.5), its transparency as a soft mask.</summary>
@@ -57,7 +63,8 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
             objects.Stream(number, $"{common}/ColorSpace/{(Gray ? "DeviceGray" : "DeviceRGB")}/Filter/DCTDecode", Data, deflate: false);
             return number;
         }
-        var pixels = Decode().Data;
+        using var codec = SKCodec.Create(new SKMemoryStream(Data)) ?? throw Damaged();
+        var pixels = Pixels(codec);
         var rgb = new byte[Width * Height * 3];
         var alpha = new byte[Width * Height];
         var opaque = true;

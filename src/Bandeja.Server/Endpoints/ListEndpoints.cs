@@ -83,7 +83,7 @@ static class ListEndpoints
         }
         var (rows, total) = lists.Page(id, new(search, where, sort, descending), filter, offset, limit);
         var mailed = drops.LastMailed([.. rows.Select(r => r.Id)]);
-        return new(total, [.. rows.Select(r => new RecipientView(r.Id, r.Number, r.Values, mailed.GetValueOrDefault(r.Id) is { MailedOn: { } on } m ? new(on, $"{m.CampaignName}, {m.DropName}", m.Tray) : null))]);
+        return new(total, [.. rows.Select(r => new RecipientView(r.Id, r.Number, r.Values, mailed.GetValueOrDefault(r.Id) is { MailedOn: { } on } m ? new(on, $"{m.DropName}, {m.CampaignName}", m.Tray) : null))]);
     }
 
     /// <summary>Corrects a value, brought to the canonical form of its column's type where it has one.</summary>

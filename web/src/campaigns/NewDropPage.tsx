@@ -45,6 +45,11 @@ export function NewDropPage() {
       sayWrong(e);
     }
   };
+  const option = (d: { id: number; name: string }) => (
+    <option key={d.id} value={d.id}>
+      {d.name}
+    </option>
+  );
   const label = "grid grid-cols-[120px_320px_1fr] items-center gap-3";
   return (
     <>
@@ -99,12 +104,8 @@ export function NewDropPage() {
           </label>
           <select id="design" className="select w-full" value={designId || ""} onChange={(e) => setDesign(e.target.value)}>
             {designs.length === 0 && <option value="">no letter yet</option>}
-            {designs.map((d) => (
-              <option key={d.id} value={d.id}>
-                {d.name}
-                {d.listId === listId ? ", written with this list" : ""}
-              </option>
-            ))}
+            <optgroup label="Written with this list">{ofList.map(option)}</optgroup>
+            <optgroup label="Others">{designs.filter((d) => d.listId !== listId).map(option)}</optgroup>
           </select>
           <button type="button" className="cursor-pointer text-left underline" onClick={() => void writeLetter()}>
             Write a new one

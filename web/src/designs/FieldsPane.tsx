@@ -4,7 +4,7 @@ import { useState } from "react";
 import { api, ask, type Schema } from "../api/client";
 
 export const builtIns = [
-  { name: "Today", hint: "the day it is made" },
+  { name: "Today", hint: "day of the run" },
   { name: "Piece number", hint: "0001" },
 ];
 

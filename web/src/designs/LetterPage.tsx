@@ -53,6 +53,12 @@ function Writing({ design, reopen }: { design: Schema["DesignDetail"]; reopen: (
     extensions: useMemo(() => letterExtensions(() => choices.current), []),
     content: { type: "doc", content: letter.content.length ? letter.content : [{ type: "paragraph" }] } satisfies JSONContent,
     editorProps: { attributes: { "aria-label": "Letter", spellcheck: "true" } },
+    onCreate: ({ editor: e }) => {
+      // The first thing may be a picture; writing begins in the text.
+      let start = 0;
+      e.state.doc.forEach((node, offset) => (start ||= node.type.name === "paragraph" ? offset + 1 : 0));
+      e.commands.setTextSelection(start);
+    },
     onUpdate: ({ editor: e }) => setLetter((l) => ({ ...l, content: e.getJSON().content })),
   });
   const first = useRef(letter);

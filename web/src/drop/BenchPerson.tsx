@@ -171,9 +171,9 @@ export function BenchPerson({ drop, person, fixing, selectedCount, onHold, onRel
 
 function BenchButton({ icon: Icon, label, hint, onClick, off, title }: { icon: typeof Hand; label: string; hint: string; onClick: () => void; off?: boolean; title?: string }) {
   return (
-    <button className="btn btn-quiet btn-sm justify-start" onClick={onClick} disabled={off} title={title}>
+    <button className="btn btn-quiet btn-sm justify-start gap-1.5 px-2" onClick={onClick} disabled={off} title={title}>
       <Icon size={14} />
-      <span className="flex-1 text-left">{label}</span>
+      <span className="flex-1 text-left whitespace-nowrap">{label}</span>
       <kbd className="kbd">{hint}</kbd>
     </button>
   );

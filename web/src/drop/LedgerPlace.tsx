@@ -189,7 +189,7 @@ function Pieces() {
           {virtual.getVirtualItems().map((v) => {
             const row = rows.row(v.index);
             return (
-              <div key={v.key} className={`${grid} absolute w-full border-b border-line`} style={{ top: v.start, height: 32 }} data-testid="ledger-row">
+              <div key={v.key} className={`${grid} group absolute w-full border-b border-line hover:bg-base-200`} style={{ top: v.start, height: 32 }} data-testid="ledger-row">
                 {row && (
                   <>
                     <span className="text-faint">{pieceNumber(row.piece)}</span>
@@ -205,7 +205,7 @@ function Pieces() {
                     </span>
                     <span className="text-right">
                       {row.tray === "Mailed" && (
-                        <button className="btn btn-quiet btn-xs" onClick={() => setBack(row)}>
+                        <button className="btn btn-quiet btn-xs opacity-0 group-hover:opacity-100 focus:opacity-100" onClick={() => setBack(row)}>
                           Came back…
                         </button>
                       )}

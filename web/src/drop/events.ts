@@ -43,7 +43,7 @@ const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit
 /** A finding's key in words: its subject and its kind. */
 function findingWords(key: string) {
   const [kind = "", subject = "", detail] = key.split("|");
-  return `${subject} ${kinds[kind] ?? kind}${kind === "MissingGlyph" && detail ? ` U+${detail}` : ""}`;
+  return `${subject} ${kinds[kind] ?? kind}${kind === "MissingGlyph" && detail ? ` U+${detail.split(" ").join(", U+")}` : ""}`;
 }
 
 /** What a group of findings is called. */
@@ -62,6 +62,6 @@ export function groupTitle(g: { kind: string; subject: string }) {
     case "TooWide":
       return "A word wider than its line";
     default:
-      return "Character no typeface has";
+      return "Characters no typeface has";
   }
 }

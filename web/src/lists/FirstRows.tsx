@@ -12,7 +12,7 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
           <tr>
             <th className="border-b border-r border-line px-2 py-1 text-left align-bottom font-normal text-faint">Row</th>
             {chosen.map((c) => (
-              <th key={c.position} className={`min-w-32 border-b border-r border-line px-2 py-1 text-left align-top ${c.include ? "" : "opacity-60"}`}>
+              <th key={c.position} className={`min-w-36 border-b border-r border-line px-2 py-1 text-left align-top ${c.include ? "" : "opacity-60"}`}>
                 <label className="flex items-center gap-1.5" title="Bring this column in">
                   <input type="checkbox" className="checkbox checkbox-xs" checked={c.include} onChange={(e) => change(c.position, { include: e.target.checked })} />
                   <span className="max-w-48 truncate font-semibold" title={c.name}>

@@ -34,7 +34,8 @@ export function TodayPage() {
         ...(t.returned ? [step("returned", "ledger", `${many(t.returned, "piece")} came back`)] : []),
       ];
     })
-    .sort((a, b) => (a.mail ?? "9999").localeCompare(b.mail ?? "9999"));
+    // What came back is news, not a task with a date: it stands last.
+    .sort((a, b) => Number(a.kind === "returned") - Number(b.kind === "returned") || (a.mail ?? "9999").localeCompare(b.mail ?? "9999"));
   const nothing = campaigns?.length === 0;
   return (
     <>

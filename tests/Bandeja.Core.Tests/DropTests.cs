@@ -1,0 +1,96 @@
+using Bandeja.Core.Drops;
+using FsCheck;
+using FsCheck.Fluent;
+using FsCheck.Xunit;
+
+namespace Bandeja.Core.Tests;
+
+public sealed class DropTests
+{
+    static RecipientState After(params DropEvent[] events) => RecipientState.Of(events);
+
+    static readonly DropEvent Doubt = new(DropEventKind.Checked, Keys: ["Blank|First|"]);
+    static readonly DropEvent Held = new(DropEventKind.Held, "asked to wait");
+    static readonly DropEvent Made = new(DropEventKind.Produced, RunId: 1);
+    static readonly DropEvent Mailed = new(DropEventKind.Mailed, RunId: 1, Date: new(2027, 3, 12));
+
+    [Fact]
+    public void A_recipient_goes_from_tray_to_tray_by_events_alone()
+    {
+        Assert.Equal(Tray.Ready, After(new DropEvent(DropEventKind.Joined)).Tray);
+        Assert.Equal(Tray.NeedsALook, After(Doubt).Tray);
+        Assert.Equal(Tray.Ready, After(Doubt, new(DropEventKind.Accepted, Keys: ["Blank|First|"])).Tray);
+        Assert.Equal(Tray.NeedsALook, After(Doubt, new(DropEventKind.Accepted, Keys: ["Blank|First|"]), new(DropEventKind.Reopened, Keys: ["Blank|First|"])).Tray);
+        Assert.Equal(Tray.NeedsALook, After(Doubt, new(DropEventKind.Accepted, Keys: ["RunsOver|letter|2"])).Tray);
+        Assert.Equal(Tray.Held, After(Doubt, Held).Tray);
+        Assert.Equal(Tray.NeedsALook, After(Doubt, Held, new(DropEventKind.Released)).Tray);
+        Assert.Equal(Tray.Produced, After(Made).Tray);
+        Assert.Equal(Tray.Held, After(Made, Held).Tray);
+        Assert.Equal(Tray.Ready, After(Made, new(DropEventKind.TakenBack)).Tray);
+        Assert.Equal(Tray.Mailed, After(Made, Mailed).Tray);
+        Assert.Equal(Tray.Returned, After(Made, Mailed, new(DropEventKind.Returned, "moved")).Tray);
+        Assert.Equal(Tray.Mailed, After(Made, Mailed, new(DropEventKind.Returned, "moved"), new(DropEventKind.ReturnUndone)).Tray);
+        Assert.Equal(Tray.Produced, After(Made, Mailed, new(DropEventKind.MailUndone)).Tray);
+    }
+
+    [Fact]
+    public void Nobody_is_mailed_who_was_not_made_or_twice_or_while_held()
+    {
+        Assert.NotNull(After().Objection(DropEventKind.Mailed));
+        Assert.Null(After(Made).Objection(DropEventKind.Mailed));
+        Assert.NotNull(After(Made, Mailed).Objection(DropEventKind.Mailed));
+        Assert.NotNull(After(Made, Held).Objection(DropEventKind.Mailed));
+        Assert.NotNull(After(Made, Mailed).Objection(DropEventKind.TakenBack));
+        Assert.NotNull(After(Made, Mailed).Objection(DropEventKind.Held));
+    }
+
+    static Gen<DropEvent> Events => Gen.Elements(Enum.GetValues<DropEventKind>()).SelectMany(kind => Gen.Elements("a", "b", "c").ListOf().Select(keys => new DropEvent(kind, "note", [.. keys], 1, new(2027, 1, 1))));
+
+    [Property(MaxTest = 500)]
+    public Property Trays_always_add_up_to_the_list() => Prop.ForAll(Events.ListOf().ListOf().ToArbitrary(), histories =>
+    {
+        var trays = histories.Select(h => RecipientState.Of(h).Tray).ToList();
+        Assert.Equal(histories.Count, Enum.GetValues<Tray>().Sum(t => trays.Count(x => x == t)));
+    });
+
+    [Property(MaxTest = 500)]
+    public Property The_plan_accounts_for_everybody_and_makes_only_the_ready() => Prop.ForAll(
+        Gen.Elements(Enum.GetValues<Tray>()).SelectMany(t => Gen.Choose(1, 3).SelectMany(p => Gen.Elements(true, false).Select(inRun => (t, p, inRun)))).ListOf().ToArbitrary(), rows =>
+    {
+        var all = rows.Select((r, i) => new PlanCandidate(i, rows.Count - i, r.t, r.p, "x", r.inRun)).ToList();
+        var plan = RunPlan.Of(all, c => c.PieceNumber % 3 != 0, "Not in this range");
+        Assert.Equal(all.Count, plan.Pieces.Count + plan.LeftOut.Sum(l => l.Count));
+        Assert.All(plan.Pieces, p => Assert.True(p.Tray == Tray.Ready && !p.InRun && p.PieceNumber % 3 != 0));
+        Assert.Equal(plan.Pieces.OrderBy(p => p.PieceNumber), plan.Pieces);
+        Assert.Equal(plan.Pages, plan.Pieces.Sum(p => p.Pages));
+    });
+
+    [Theory]
+    [InlineData("1-200, 350", new[] { 1, 200, 350 }, new[] { 0, 201, 349, 351 })]
+    [InlineData("400-", new[] { 400, 99_999 }, new[] { 399 })]
+    [InlineData("-3; 7", new[] { 1, 3, 7 }, new[] { 4, 8 })]
+    [InlineData("0412", new[] { 412 }, new[] { 411 })]
+    public void Ranges_are_read_as_people_write_them(string text, int[] inside, int[] outside)
+    {
+        var range = PieceRange.Parse(text, out var error);
+        Assert.Null(error);
+        Assert.All(inside, n => Assert.True(range!.Contains(n)));
+        Assert.All(outside, n => Assert.False(range!.Contains(n)));
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("a-b")]
+    [InlineData("9-3")]
+    [InlineData("1-2-3")]
+    [InlineData("-")]
+    [InlineData("99999999999")]
+    public void Nonsense_is_told(string text)
+    {
+        Assert.Null(PieceRange.Parse(text, out var error));
+        Assert.NotNull(error);
+    }
+
+    [Property]
+    public void Reading_a_range_never_throws(string? text) => PieceRange.Parse(text ?? "", out _);
+}

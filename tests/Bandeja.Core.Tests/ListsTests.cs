@@ -1,0 +1,182 @@
+using Bandeja.Core.Lists;
+using FsCheck.Xunit;
+
+namespace Bandeja.Core.Tests;
+
+public sealed class TypeGuesserTests
+{
+    [Theory]
+    [InlineData("Amount", ColumnType.Number, "12", "1,250.00", "-3.5")]
+    [InlineData("Amount", ColumnType.Number, "$64.00", "(12.50)", "-$3")]
+    [InlineData("Code letter", ColumnType.Text, "007", "12")]
+    [InlineData("ZIP", ColumnType.Text, "97412", "97415")]
+    [InlineData("Member No.", ColumnType.Text, "1001", "1002")]
+    [InlineData("Home phone", ColumnType.Text, "5415550100")]
+    [InlineData("Phone", ColumnType.Text, "+15415550100")]
+    [InlineData("Card", ColumnType.Text, "4111111111111111")]
+    [InlineData("Joined", ColumnType.Date, "2027-03-01", "2026-12-31")]
+    [InlineData("Joined", ColumnType.Date, "3/31/2027")]
+    [InlineData("Joined", ColumnType.Date, "31.3.2027")]
+    [InlineData("Joined", ColumnType.Text, "31.3.27")]
+    [InlineData("Active", ColumnType.YesNo, "yes", "NO", "y")]
+    [InlineData("Active", ColumnType.YesNo, "ja", "nein")]
+    [InlineData("Name", ColumnType.Text, "Ana", "12")]
+    [InlineData("Price", ColumnType.Text, "12,50", "3,99")]
+    [InlineData("Empty", ColumnType.Text, null, " ")]
+    public void A_column_is_what_its_heading_and_values_say(string heading, ColumnType expected, params string?[] values) =>
+        Assert.Equal(expected, TypeGuesser.Guess(heading, values).Type);
+
+    [Fact]
+    public void A_few_words_among_numbers_do_not_change_what_the_column_is()
+    {
+        var numbers = Enumerable.Range(0, 200).Select(i => (string?)$"{i}.50");
+        Assert.Equal(ColumnType.Number, TypeGuesser.Guess("Amount due", numbers.Append("waived").Append("n/a")).Type);
+        Assert.Equal(ColumnType.Text, TypeGuesser.Guess("Amount due", numbers.Take(20).Append("waived")).Type);
+        Assert.Equal(ColumnType.Text, TypeGuesser.Guess("House", numbers.Append("12A")).Type);
+    }
+
+    [Fact]
+    public void The_order_of_day_and_month_is_told_by_the_values_and_else_by_the_organisation()
+    {
+        Assert.Equal(DateOrder.MonthDayYear, TypeGuesser.Guess("Born", ["3/4/1970", "3/31/1970"], DateOrder.DayMonthYear).DateOrder);
+        Assert.Equal(DateOrder.DayMonthYear, TypeGuesser.Guess("Born", ["3/4/1970", "31/3/1970"], DateOrder.MonthDayYear).DateOrder);
+        Assert.Equal(DateOrder.DayMonthYear, TypeGuesser.Guess("Born", ["3/4/1970"], DateOrder.DayMonthYear).DateOrder);
+    }
+
+    [Theory]
+    [InlineData("$1,250.00", ColumnType.Number, "1250.00")]
+    [InlineData(" 12 ", ColumnType.Number, "12")]
+    [InlineData("3/31/2027", ColumnType.Date, "2027-03-31")]
+    [InlineData("Mar 3, 2027", ColumnType.Date, "2027-03-03")]
+    [InlineData("3/31/2027 14:05", ColumnType.Date, "2027-03-31")]
+    [InlineData("Y", ColumnType.YesNo, "yes")]
+    [InlineData(" 02139 ", ColumnType.Text, " 02139 ")]
+    [InlineData("   ", ColumnType.Text, null)]
+    public void Values_come_to_their_canonical_form(string raw, ColumnType type, string? expected)
+    {
+        Assert.True(TypeGuesser.TryCanonical(raw, type, DateOrder.MonthDayYear, out var canonical));
+        Assert.Equal(expected, canonical);
+    }
+
+    [Theory]
+    [InlineData("waived", ColumnType.Number)]
+    [InlineData("2/30/2027", ColumnType.Date)]
+    [InlineData("31/3/2027", ColumnType.Date)]
+    [InlineData("perhaps", ColumnType.YesNo)]
+    [InlineData("12,50", ColumnType.Number)]
+    public void What_does_not_fit_is_kept_as_it_was(string raw, ColumnType type)
+    {
+        Assert.False(TypeGuesser.TryCanonical(raw, type, DateOrder.MonthDayYear, out var kept));
+        Assert.Equal(raw, kept);
+    }
+
+    [Property(MaxTest = 500)]
+    public void Nothing_is_lost_whatever_comes_in(string? raw, int type)
+    {
+        var t = (ColumnType)Math.Abs(type % 4);
+        if (!TypeGuesser.TryCanonical(raw, t, DateOrder.DayMonthYear, out var kept)) Assert.Equal(raw, kept);
+        else Assert.Equal(string.IsNullOrWhiteSpace(raw), kept is null);
+    }
+
+    [Property]
+    public void Canonical_numbers_read_back_to_the_same_number(int whole, byte hundredths)
+    {
+        var text = (whole + hundredths / 100m).ToString("#,##0.00", System.Globalization.CultureInfo.InvariantCulture);
+        Assert.True(TypeGuesser.TryCanonical(text, ColumnType.Number, DateOrder.MonthDayYear, out var canonical));
+        Assert.Equal(whole + hundredths / 100m, decimal.Parse(canonical!, System.Globalization.CultureInfo.InvariantCulture));
+    }
+}
+
+public sealed class HeadingsTests
+{
+    static IReadOnlyList<string?>[] Rows(params string[] lines) => [.. lines.Select(l => (IReadOnlyList<string?>)[.. l.Split('|').Select(c => c.Length == 0 ? null : c)])];
+
+    [Fact]
+    public void Headings_in_the_first_row_are_recognised() =>
+        Assert.Equal(0, Headings.FindRow(Rows("First|Last|ZIP", "Ana|Okafor|97412", "Per|Lindqvist|21119")));
+
+    [Fact]
+    public void Headings_in_the_fourth_row_are_recognised() =>
+        Assert.Equal(3, Headings.FindRow(Rows("Households near the glasshouse||||", "Town hall, November 2026||||", "||||", "Parcel|Name|Address|City|Zip Code", "0037-001|Ana Okafor|12 Quay Road|Fernquay|97412", "0074-002||9 Quay Road|Fernquay|97412")));
+
+    [Fact]
+    public void Unknown_headings_are_recognised_by_what_stands_below_them() =>
+        Assert.Equal(0, Headings.FindRow(Rows("Gericht|Preis|Datum", "Suppe 12|4.50|2027-01-01", "Eintopf 3|6.00|2027-01-02")));
+
+    [Fact]
+    public void Rows_of_data_alone_have_no_headings() =>
+        Assert.Equal(-1, Headings.FindRow(Rows("F-00001|97412|12.50", "F-00002|97415|64.00", "F-00003|97420|64.00")));
+
+    [Fact]
+    public void Nothing_at_all_has_no_headings() => Assert.Equal(-1, Headings.FindRow([]));
+
+    [Fact]
+    public void Blank_repeated_and_over_long_headings_are_made_usable_and_told()
+    {
+        var cleaned = Headings.Clean(["Name", null, "name", " Street\nline ", new string('x', 200), "{odd}", "Name 2"]);
+        Assert.Equal(["Name", "Column 2", "name 2", "Street line", new string('x', 80), "(odd)", "Name 2 2"], cleaned.Names);
+        Assert.Contains(cleaned.Notes, n => n.Contains("“Column 2”"));
+        Assert.Contains(cleaned.Notes, n => n.Contains("Two columns are called “name”"));
+        Assert.Contains(cleaned.Notes, n => n.Contains("200 characters"));
+    }
+
+    [Property(MaxTest = 300)]
+    public void Cleaned_headings_are_always_distinct_and_filled(string?[] raw)
+    {
+        var names = Headings.Clean(raw).Names;
+        Assert.Equal(raw.Length, names.Count);
+        Assert.Equal(names.Count, names.Distinct(StringComparer.OrdinalIgnoreCase).Count());
+        Assert.All(names, n => Assert.True(n.Trim().Length > 0 && n.IndexOfAny(['{', '}', '`']) < 0));
+    }
+}
+
+public sealed class RoleTests
+{
+    [Theory]
+    [InlineData("First Name", Role.GivenName)]
+    [InlineData("SURNAME", Role.FamilyName)]
+    [InlineData("Zip_Code", Role.PostalCode)]
+    [InlineData("Código postal", Role.PostalCode)]
+    [InlineData("PLZ", Role.PostalCode)]
+    [InlineData("Prénom", Role.GivenName)]
+    [InlineData("Straße", Role.None)]
+    [InlineData("E-Mail", Role.Email)]
+    [InlineData("No.", Role.Key)]
+    [InlineData("Amount due", Role.None)]
+    public void A_heading_tells_its_role_in_four_languages(string heading, Role role) => Assert.Equal(role, RoleRecognizer.FromHeading(heading));
+
+    [Fact]
+    public void A_role_goes_to_one_column_only() =>
+        Assert.Equal([Role.Street, Role.None, Role.City], RoleRecognizer.FromHeadings(["Street", "Address", "City"]));
+
+    static string?[] Values(params string?[] values) => values;
+    static readonly Column[] Columns = [new(1, "F", ColumnType.Text, Role.GivenName), new(2, "L", ColumnType.Text, Role.FamilyName), new(3, "O", ColumnType.Text, Role.Organisation), new(4, "C", ColumnType.Text, Role.City), new(5, "N", ColumnType.Text, Role.Country)];
+
+    [Theory]
+    [InlineData("Ana", "Okafor", null, "Okafor, Ana")]
+    [InlineData("Beatriz", null, null, "—, Beatriz")]
+    [InlineData(null, "Okafor", null, "Okafor")]
+    [InlineData(null, null, "Thistle & Co.", "Thistle & Co.")]
+    [InlineData(null, null, null, "no name")]
+    public void A_recipient_is_called_by_their_roles(string? given, string? family, string? organisation, string expected)
+    {
+        var values = Values(given, family, organisation, "Cork", "Ireland");
+        Assert.Equal(new RecipientLabel(expected, "Cork · Ireland"), RecipientLabel.Of(Columns, i => values[i]));
+    }
+
+    [Theory]
+    [InlineData("Inês", "ines")]
+    [InlineData("MÜLLER", "muller")]
+    [InlineData("Weiß", "weiss")]
+    [InlineData("Łukasz Sørensen", "lukasz sorensen")]
+    [InlineData("Νίκος", "νικοσ")]
+    [InlineData("Đặng", "dang")]
+    public void Searching_knows_neither_case_nor_accents(string value, string folded) => Assert.Equal(folded, FoldedText.Of(value));
+
+    [Property]
+    public void Folding_is_idempotent_and_never_throws(string? value)
+    {
+        if (value is null || value.Any(char.IsSurrogate)) return;
+        Assert.Equal(FoldedText.Of(value), FoldedText.Of(FoldedText.Of(value)));
+    }
+}

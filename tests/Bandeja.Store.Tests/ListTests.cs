@@ -1,0 +1,139 @@
+using Bandeja.Core.Language;
+using Bandeja.Core.Lists;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store.Tests;
+
+public sealed class ListTests : IDisposable
+{
+    readonly string folder = Directory.CreateTempSubdirectory("bandeja-list").FullName;
+    readonly Database database;
+    readonly ListStore lists;
+    static readonly Actor By = new("Marisol", new(2027, 3, 1, 9, 0, 0, TimeSpan.Zero));
+    static readonly Column[] Columns = [new(1, "Name", ColumnType.Text, Role.FullName), new(2, "Amount", ColumnType.Number, Role.None), new(3, "City", ColumnType.Text, Role.City)];
+
+    public ListTests()
+    {
+        database = new(Path.Combine(folder, "bandeja.sqlite"));
+        lists = new(database);
+    }
+
+    public void Dispose()
+    {
+        database.Dispose();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, true);
+    }
+
+    long Bring(params string?[][] rows)
+    {
+        var writer = new RowWriter(database, "List", "a.csv", null, Columns, By);
+        foreach (var row in rows) writer.Add(row);
+        writer.Finish(["a remark"]);
+        return writer.ListId;
+    }
+
+    List<string?> Names(long list, ListSearch search, string? where = null)
+    {
+        var filter = where is null ? null : Filter.Parse(where, Columns, new(2027, 3, 1), OrganisationLocale.UnitedStates, out _);
+        return [.. lists.Page(list, search with { Where = where }, filter, 0, 100).Rows.Select(r => r.Values[0])];
+    }
+
+    [Fact]
+    public void Rows_are_searched_without_case_and_accents_filtered_and_sorted()
+    {
+        var list = Bring(["Inês", "12", "Cork"], ["ana", "9.5", "Malmö"], ["Zoë", null, "Cork"], ["Ángel", "100", "Malmö"]);
+        Assert.Equal(["Inês", "ana", "Zoë", "Ángel"], Names(list, new()));
+        Assert.Equal(["Inês"], Names(list, new("ines")));
+        Assert.Equal(["ana", "Ángel"], Names(list, new("MALMO")));
+        Assert.Equal(["Ángel"], Names(list, new("malmo gel")));
+        Assert.Equal(["ana", "Ángel", "Inês", "Zoë"], Names(list, new(SortColumn: 1)));
+        Assert.Equal(["ana", "Inês", "Ángel", "Zoë"], Names(list, new(SortColumn: 2)));
+        Assert.Equal(["Ángel", "Inês", "ana", "Zoë"], Names(list, new(SortColumn: 2, Descending: true)));
+        Assert.Equal(["Inês", "Ángel"], Names(list, new(), "Amount > 10"));
+        Assert.Equal(["Zoë"], Names(list, new(), "Amount is blank and City = \"cork\""));
+        Assert.Empty(Names(list, new("' OR 1=1 --")));
+    }
+
+    [Fact]
+    public void A_changed_value_is_seen_by_the_next_question()
+    {
+        var list = Bring(["Ana", "1", "Cork"], ["Per", "2", "Cork"]);
+        Assert.Equal(["Ana", "Per"], Names(list, new(SortColumn: 1)));
+        var id = lists.Page(list, new(), null, 0, 1).Rows[0].Id;
+        new BenchStore(database, (_, _, _, _, _) => { }).Correct(list, null, id, 1, "Zoë", By);
+        Assert.Equal(["Per", "Zoë"], Names(list, new(SortColumn: 1)));
+    }
+
+    [Fact]
+    public void A_list_that_is_being_filled_is_not_seen_and_is_removed_after_a_crash()
+    {
+        var writer = new RowWriter(database, "Half", "a.csv", null, Columns, By);
+        for (var i = 0; i < 6000; i++) writer.Add([$"n{i}", null, null]);
+        Assert.Empty(lists.All());
+        Assert.Throws<NotFoundException>(() => lists.Get(writer.ListId));
+        Assert.Equal(1, RowWriter.RemoveUnfinished(database));
+        using var c = database.Open();
+        Assert.Equal(0, c.QuerySingle<long>("SELECT count(*) FROM sqlite_master WHERE name = @name", new { name = RowTable.Name(writer.ListId) }));
+        Assert.Equal(0, c.QuerySingle<long>("SELECT count(*) FROM list_column"));
+    }
+
+    [Fact]
+    public void A_column_can_come_on_the_way()
+    {
+        var writer = new RowWriter(database, "List", "a.csv", null, Columns, By);
+        writer.Add(["Ana", "1", "Cork"]);
+        writer.Widen(new(4, "Column 4", ColumnType.Text, Role.None));
+        writer.Add(["Per", "2", "Malmö", "extra"]);
+        writer.Finish([]);
+        var rows = lists.Page(writer.ListId, new(), null, 0, 10).Rows;
+        Assert.Equal((null, "extra"), (rows[0].Values[3], rows[1].Values[3]));
+        Assert.Single(lists.Page(writer.ListId, new("extra"), null, 0, 10).Rows);
+    }
+
+    [Fact]
+    public void Recipients_ids_are_never_used_twice()
+    {
+        var (a, b) = (Bring(["Ana"]), Bring(["Per"], ["Zoë"]));
+        var ids = lists.Page(a, new(), null, 0, 9).Rows.Concat(lists.Page(b, new(), null, 0, 9).Rows).Select(r => r.Id).ToList();
+        Assert.Equal(3, ids.Distinct().Count());
+    }
+
+    [Fact]
+    public void Pages_beyond_the_end_are_empty_and_unknown_lists_are_told()
+    {
+        var list = Bring(["Ana"]);
+        Assert.Equal((0, 1), (lists.Page(list, new(), null, 50, 10).Rows.Count, lists.Page(list, new(), null, 50, 10).Total));
+        Assert.Throws<NotFoundException>(() => lists.Page(99, new(), null, 0, 1));
+        Assert.Throws<NotFoundException>(() => lists.Recipient(list, 99));
+    }
+
+    [Fact]
+    public void The_database_opens_again_with_everything_in_it()
+    {
+        var list = Bring(["Ana", "1", "Cork"]);
+        database.Dispose();
+        using var again = new Database(Path.Combine(folder, "bandeja.sqlite"));
+        Assert.Equal("Ana", new ListStore(again).Page(list, new(), null, 0, 1).Rows.Single().Values[0]);
+        using var c = again.Open();
+        Assert.Equal("wal", c.QuerySingle<string>("PRAGMA journal_mode"));
+        Assert.Equal(1, c.QuerySingle<long>("PRAGMA foreign_keys"));
+    }
+
+    [Fact]
+    public void Work_is_queued_once_taken_up_again_and_ends_once()
+    {
+        var jobs = new JobStore(database);
+        jobs.AddOnce("check", 7, "Checking", By);
+        jobs.AddOnce("check", 7, "Checking", By);
+        var job = jobs.Next("check")!;
+        jobs.Progress(job.Id, 3, 10);
+        Assert.Null(jobs.Next("check"));
+        jobs.TakeUpAgain();
+        Assert.Equal((job.Id, 0), (jobs.Next("check")!.Id, jobs.Next("check")!.Done));
+        Assert.True(jobs.End(job.Id, "done", null, By));
+        Assert.False(jobs.End(job.Id, "cancelled", null, By));
+        Assert.Equal("done", jobs.Get(job.Id).State);
+    }
+}

@@ -1,0 +1,142 @@
+using Bandeja.Core.Drops;
+
+namespace Bandeja.Store.Tests;
+
+public sealed class RunTests : IDisposable
+{
+    readonly World world = new();
+    public void Dispose() => world.Dispose();
+
+    [Fact]
+    public void A_run_makes_the_ready_and_marks_nobody_as_mailed()
+    {
+        var run = world.Produce();
+        Assert.Equal((8, 0, 2), (world.Trays[Tray.Produced], world.Trays[Tray.Mailed], world.Trays[Tray.NeedsALook]));
+        Assert.Equal((8, 8, "done"), (run.Pieces, run.Waiting, run.State));
+        Assert.Contains("Nobody is Ready", Assert.Throws<ConflictException>(() => world.Produce()).Message);
+        world.MustAddUp();
+    }
+
+    [Fact]
+    public void A_second_run_does_not_take_what_is_in_a_run_that_goes_on()
+    {
+        world.Runs.Begin(world.Drop, c => c.PieceNumber <= 3, "Not in this range", "pieces 1-3", null, new(2027, 3, 2), world.By());
+        var plan = world.Runs.Plan(world.Drop, _ => true, "");
+        Assert.Equal(5, plan.Pieces.Count);
+        Assert.Equal(3, plan.LeftOut.Single(l => l.Reason.StartsWith("In a run", StringComparison.Ordinal)).Count);
+    }
+
+    [Fact]
+    public void A_run_of_another_size_than_was_said_is_refused()
+    {
+        Assert.Contains("something changed meanwhile", Assert.Throws<ConflictException>(() => world.Runs.Begin(world.Drop, _ => true, "", "all", 9, new(2027, 3, 2), world.By())).Message);
+        Assert.Empty(world.Runs.OfDrop(world.Drop));
+    }
+
+    [Fact]
+    public void A_cancelled_run_leaves_everybody_where_they_were_and_cannot_complete()
+    {
+        var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
+        world.Runs.Start(run.Id);
+        Assert.True(world.Runs.Stop(run.Id, "cancelled", null, world.By()));
+        Assert.False(world.Runs.Complete(run.Id, 1, 8, world.By()));
+        Assert.Equal(8, world.Trays[Tray.Ready]);
+        Assert.Equal(8, world.Runs.Plan(world.Drop, _ => true, "").Pieces.Count);
+    }
+
+    [Fact]
+    public void Completing_twice_produces_once()
+    {
+        var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
+        world.Runs.Start(run.Id);
+        Assert.True(world.Runs.Complete(run.Id, 1, 8, world.By()));
+        Assert.False(world.Runs.Complete(run.Id, 1, 8, world.By()));
+        Assert.Equal(8, world.Drops.DropEvents(world.Drop).Count(e => e.Kind == "Produced"));
+    }
+
+    [Fact]
+    public void A_run_is_made_with_the_values_of_its_beginning_whatever_is_corrected_since()
+    {
+        var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
+        var id = world.Ids()[0];
+        world.Bench.Correct(world.List, world.Drop, id, 1, "Once", world.By());
+        world.Bench.Correct(world.List, world.Drop, id, 1, "Twice", world.By());
+        world.Bench.Correct(world.List, world.Drop, world.Ids()[1], 3, "99", world.By());
+        var pieces = world.Runs.Pieces(run, world.List, World.Columns).ToList();
+        Assert.Equal(("Given1", "2.50"), (pieces[0].Values[0], pieces[1].Values[2]));
+        Assert.Equal([1, 2, 3, 4, 6, 7, 8, 9], pieces.Select(p => p.PieceNumber));
+        world.Runs.Start(run.Id);
+        world.Runs.Complete(run.Id, 1, 8, world.By());
+        Assert.Equal(2, world.Runs.Get(run.Id).CorrectedSince);
+    }
+
+    [Fact]
+    public void Some_pieces_are_marked_as_mailed_then_the_rest_but_never_the_held()
+    {
+        var run = world.Produce();
+        world.Bench.Act(world.Drop, [world.Ids()[1]], DropEventKind.Held, "asked to wait", null, "Held", world.By());
+        Assert.Equal(2, world.Bench.MarkMailed(run.Id, new(2027, 3, 3), PieceRange.Parse("1-3", out _), world.By()).Changed);
+        var rest = world.Bench.MarkMailed(run.Id, new(2027, 3, 4), null, world.By());
+        Assert.Equal(5, rest.Changed);
+        Assert.Equal((7, 1), (world.Trays[Tray.Mailed], world.Trays[Tray.Held]));
+        Assert.Equal((7, 0, 1), (world.Runs.Get(run.Id).Mailed, world.Runs.Get(run.Id).Waiting, world.Runs.Get(run.Id).HeldBack));
+        Assert.Throws<ConflictException>(() => world.Bench.MarkMailed(run.Id, new(2027, 3, 4), null, world.By()));
+        Assert.Equal(new DateOnly(2027, 3, 3), world.Drops.LastMailed([world.Ids()[0]])[world.Ids()[0]].MailedOn);
+        world.Bench.Undo(world.Drop, world.By());
+        Assert.Equal(2, world.Trays[Tray.Mailed]);
+        world.MustAddUp();
+    }
+
+    [Fact]
+    public void Pieces_taken_back_are_offered_to_the_next_run()
+    {
+        var run = world.Produce();
+        world.Bench.Act(world.Drop, [world.Ids()[0]], DropEventKind.TakenBack, null, null, "Took back", world.By());
+        Assert.Equal([1], world.Runs.Plan(world.Drop, _ => true, "").Pieces.Select(p => p.PieceNumber));
+        Assert.Equal(7, world.Bench.TakeRunBack(run.Id, world.By()).Changed);
+        Assert.Equal(8, world.Produce().Pieces);
+        Assert.Contains("made again since", Assert.Throws<ConflictException>(() => world.Bench.Undo(world.Drop, world.By())).Message);
+        world.MustAddUp();
+    }
+
+    [Fact]
+    public void A_produced_version_is_sealed_and_writing_on_makes_a_new_one()
+    {
+        var designs = new DesignStore(world.Database);
+        world.Produce();
+        Assert.True(designs.Newest(world.Design).Sealed);
+        var saved = designs.Save(world.Design, 1, """{"content":[{"type":"paragraph"}]}""", world.By());
+        Assert.Equal(2, saved.Number);
+        Assert.Equal(World.Document, designs.Versions(world.Design).Single(v => v.Number == 1).DocumentJson);
+        Assert.Equal(1, world.Runs.OfDrop(world.Drop)[0].DesignVersion);
+    }
+
+    [Fact]
+    public void Writing_goes_on_in_one_version_until_somebody_rests_or_another_writes()
+    {
+        var designs = new DesignStore(world.Database);
+        string Text(int n) => $$"""{"content":[],"maxPages":{{n}}}""";
+        Assert.Equal(1, designs.Save(world.Design, 1, Text(1), world.By()).Number);
+        world.Now = world.Now.AddMinutes(11);
+        Assert.Equal(2, designs.Save(world.Design, 1, Text(2), world.By()).Number);
+        Assert.Equal(3, designs.Save(world.Design, 2, Text(3), world.By("Tomás")).Number);
+        Assert.Contains("Tomás saved version 3", Assert.Throws<ConflictException>(() => designs.Save(world.Design, 2, Text(4), world.By())).Message);
+        var restored = designs.Restore(world.Design, 1, world.By());
+        Assert.Equal((4, 1L, Text(1)), (restored.Number, restored.RestoredFrom, restored.DocumentJson));
+        Assert.Equal([4, 3, 2, 1], designs.Versions(world.Design).Select(v => v.Number));
+    }
+
+    [Fact]
+    public void The_ledger_has_a_row_for_every_piece()
+    {
+        var run = world.Produce("1-4");
+        world.Bench.MarkMailed(run.Id, new(2027, 3, 3), PieceRange.Parse("1", out _), world.By());
+        world.Bench.Act(world.Drop, [world.Ids()[0]], DropEventKind.Returned, "moved", new(2027, 4, 1), "Returned", world.By());
+        var rows = world.Runs.Ledger(null).ToList();
+        Assert.Equal(10, rows.Count);
+        Assert.All(rows, r => Assert.Equal(RunStore.LedgerHeadings.Count, r.Count));
+        Assert.Equal(("0001", "Family001, Given1", "Returned", "1", "2027-03-03", "moved"), (rows[0][2], rows[0][4], rows[0][8], rows[0][9], rows[0][11], rows[0][12]));
+        Assert.Equal(("Produced", null), (rows[1][8], rows[1][11]));
+        Assert.Equal("Needs a look", rows[4][8]);
+    }
+}

@@ -1,0 +1,77 @@
+using Bandeja.Core.Drops;
+using Bandeja.Core.Lists;
+using Bandeja.Store;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store.Tests;
+
+/// <summary>A database of its own with a list, a letter and a drop. The checker finds a blank first name, and nothing else.</summary>
+sealed class World : IDisposable
+{
+    readonly string folder = Directory.CreateTempSubdirectory("bandeja-store").FullName;
+
+    public World(int recipients = 10)
+    {
+        Database = new(Path.Combine(folder, "bandeja.sqlite"));
+        Bench = new(Database, Check);
+        var writer = new RowWriter(Database, "Members", "members.csv", null, Columns, By());
+        for (var i = 1; i <= recipients; i++) writer.Add([i % 5 == 0 ? null : $"Given{i}", $"Family{i:000}", $"{i}.50", i % 2 == 0 ? "Cork" : "Malmö"]);
+        writer.Finish([]);
+        List = writer.ListId;
+        Design = new DesignStore(Database).Create("Letter", List, Document, By());
+        var campaign = new DropStore(Database).CreateCampaign("Renewal", By());
+        Drop = new DropStore(Database).CreateDrop(campaign, "First notice", List, Design, new(2027, 3, 12), By());
+        Database.Write(c => Check(c, Drop, Ids(), By(), null));
+    }
+
+    public const string Document = """{"content":[]}""";
+    public static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName), new(3, "Amount", ColumnType.Number, Role.None), new(4, "City", ColumnType.Text, Role.City)];
+
+    public Database Database { get; }
+    public BenchStore Bench { get; }
+    public DropStore Drops => new(Database);
+    public RunStore Runs => new(Database);
+    public ListStore Lists => new(Database);
+    public long List { get; }
+    public long Design { get; }
+    public long Drop { get; }
+    public DateTimeOffset Now { get; set; } = new(2027, 3, 1, 9, 0, 0, TimeSpan.Zero);
+
+    public Actor By(string name = "Marisol") => new(name, Now);
+
+    public List<long> Ids(Tray? tray = null) => [.. Drops.Ids(Drop, new(tray))];
+
+    public IReadOnlyDictionary<Tray, int> Trays => Drops.Trays(Drop);
+
+    void Check(SqliteConnection c, long dropId, IReadOnlyList<long> ids, Actor actor, long? actionId)
+    {
+        var drop = DropStore.Drop(c, dropId);
+        DropEvents.ApplyCheck(c, dropId, [.. DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), ids).Select(r =>
+            (r.Id, 1, (IReadOnlyList<Finding>)(r.Values[0] is null ? [new(FindingKind.Blank, "First", "", "First is blank.")] : Array.Empty<Finding>())))], actor, actionId);
+    }
+
+    public RunRow Produce(string? pieces = null)
+    {
+        var range = pieces is null ? null : PieceRange.Parse(pieces, out _);
+        var run = Runs.Begin(Drop, c => range?.Contains(c.PieceNumber) ?? true, "Not in this range", "everyone Ready", null, new(2027, 3, 2), By());
+        Runs.Start(run.Id);
+        Assert.True(Runs.Complete(run.Id, 1000, (int)run.Pieces, By()));
+        return Runs.Get(run.Id);
+    }
+
+    /// <summary>What must hold at any time: the trays add up to the list, and are what the events alone say.</summary>
+    public void MustAddUp()
+    {
+        Assert.Equal(Ids().Count, Trays.Values.Sum());
+        using var c = Database.Open();
+        var replayed = DropEvents.Replay(c, Drop);
+        foreach (var tray in Enum.GetValues<Tray>()) Assert.Equal(replayed.Where(r => r.Value == tray).Select(r => r.Key).Order(), Ids(tray).Order());
+    }
+
+    public void Dispose()
+    {
+        Database.Dispose();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, true);
+    }
+}
