@@ -28,7 +28,7 @@ public static class Application
         var app = builder.Build();
         app.UseMiddleware<Guard>();
         app.UseExceptionHandler();
-        Endpoints(app.MapGroup("/api"));
+        Endpoints(app.MapGroup("/api").WithTags("Bandeja"));
         app.MapOpenApi("/api/openapi.json");
         if (options.Web is not null) Web(app, options.Web);
         RowWriter.RemoveUnfinished(app.Services.GetRequiredService<Database>());
@@ -47,6 +47,7 @@ public static class Application
         services.AddSingleton<EventHub>().AddSingleton<CheckRequests>();
         services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, CheckJob>();
         services.AddSingleton<JobRunner>().AddHostedService(s => s.GetRequiredService<JobRunner>());
+        services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails().AddExceptionHandler<Problems>();
         services.ConfigureHttpJsonOptions(json =>
         {

@@ -134,7 +134,7 @@ public sealed class DropStore(Database database)
     public DateOnly? LastMailedOn(long dropId)
     {
         using var c = database.Open();
-        return c.QuerySingle<DateOnly?>("SELECT max(mailed_on) FROM drop_recipient WHERE drop_id = @dropId", new { dropId });
+        return c.QueryFirstOrDefault<DateOnly?>("SELECT mailed_on FROM drop_recipient WHERE drop_id = @dropId AND mailed_on IS NOT NULL ORDER BY mailed_on DESC LIMIT 1", new { dropId });
     }
 
     internal static IReadOnlyDictionary<Tray, int> Trays(SqliteConnection c, long dropId)

@@ -97,7 +97,7 @@ static class DesignEndpoints
             using var data = new MemoryStream();
             await context.Request.Body.CopyToAsync(data, context.RequestAborted);
             return data.Length > ServerOptions.MaxPicture ? throw TooLarge() : pictures.Add(Path.GetFileName(name), data.ToArray(), context.Actor());
-        }).WithSummary("Bring a picture in; its bytes are the request's body").Accepts<Stream>("application/octet-stream").Produces<PictureRow>();
+        }).WithSummary("Bring a picture in; its bytes are the request's body").WithBytesAsBody().Produces<PictureRow>();
 
         api.MapGet("/pictures/{id}", (string id, PictureFiles pictures, HttpContext context) =>
         {

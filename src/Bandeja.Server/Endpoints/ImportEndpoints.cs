@@ -22,7 +22,7 @@ static class ImportEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost("/uploads", Upload).WithSummary("Bring a file to the server; its bytes are the request's body")
-            .Accepts<Stream>("application/octet-stream").Produces<UploadView>();
+            .WithBytesAsBody().Produces<UploadView>();
 
         api.MapPost("/uploads/{id}/look", (string id, SourceOptions options, Database database, ServerOptions server, SettingStore settings) =>
         {

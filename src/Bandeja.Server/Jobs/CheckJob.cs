@@ -26,7 +26,7 @@ public sealed class CheckJob(DropChecker checker, EventHub hub, TimeProvider tim
 }
 
 /// <summary>Asks for checks; while somebody is typing, only once they pause.</summary>
-public sealed class CheckRequests(JobStore jobs, JobRunner runner, DropStore drops, TimeProvider time)
+public sealed class CheckRequests(JobStore jobs, JobRunner runner, DropStore drops, TimeProvider time, ILogger<CheckRequests> log) : IDisposable
 {
     static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(800);
     readonly ConcurrentDictionary<long, ITimer> waiting = [];
@@ -41,11 +41,27 @@ public sealed class CheckRequests(JobStore jobs, JobRunner runner, DropStore dro
     /// <summary>Checks all drops that a design is used in, once it has rested for a moment.</summary>
     public void Design(long designId)
     {
-        var timer = waiting.GetOrAdd(designId, id => time.CreateTimer(_ =>
-        {
-            foreach (var drop in drops.Drops().Where(d => d.DesignId == id)) Drop(drop.Id);
-        }, null, Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan));
+        var timer = waiting.GetOrAdd(designId, id => time.CreateTimer(_ => Rested(id), null, Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan));
         timer.Change(Pause, Timeout.InfiniteTimeSpan);
+    }
+
+    void Rested(long designId)
+    {
+        try
+        {
+            foreach (var drop in drops.Drops().Where(d => d.DesignId == designId)) Drop(drop.Id);
+        }
+        catch (Exception e)
+        {
+            // On a timer's thread an exception would end the process. The bench asks for the check again when it is opened.
+            log.LogError(e, "Asking for the check of design {Design} failed", designId);
+        }
+    }
+
+    /// <inheritdoc/>
+    public void Dispose()
+    {
+        foreach (var timer in waiting.Values) timer.Dispose();
     }
 
     /// <summary>Checks all drops.</summary>

@@ -60,11 +60,17 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, EventH
     {
         while (!stop.IsCancellationRequested)
         {
-            if (jobs.Next(kind.Kind) is { } job) Do(kind, job, stop);
-            else
+            try
             {
-                try { await Bell(kind.Kind).WaitAsync(TimeSpan.FromSeconds(5), stop); }
-                catch (OperationCanceledException) { return; }
+                if (jobs.Next(kind.Kind) is { } job) Do(kind, job, stop);
+                else await Bell(kind.Kind).WaitAsync(TimeSpan.FromSeconds(5), stop);
+            }
+            catch (OperationCanceledException) when (stop.IsCancellationRequested) { return; }
+            catch (Exception e)
+            {
+                // The database could not be asked (a full disk, say): the work stays in the queue, and is tried again.
+                log.LogError(e, "The queue of {Kind} could not go on", kind.Kind);
+                await Task.Delay(TimeSpan.FromSeconds(2), CancellationToken.None);
             }
         }
     }

@@ -209,7 +209,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/octet-stream": components["schemas"]["Stream"];
+                    "application/octet-stream": string;
                 };
             };
             responses: {
@@ -923,7 +923,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/octet-stream": components["schemas"]["Stream"];
+                    "application/octet-stream": string;
                 };
             };
             responses: {
@@ -2574,8 +2574,6 @@ export interface components {
             encoding?: null | string;
             delimiter?: null | string;
         };
-        /** Format: binary */
-        Stream: string;
         /** @enum {unknown} */
         Tray: "NeedsALook" | "Ready" | "Held" | "Produced" | "Mailed" | "Returned" | null;
         /** @description How many recipients are in each tray. They add up to OnTheList. */

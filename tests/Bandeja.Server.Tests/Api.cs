@@ -1,0 +1,124 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Bandeja.Server;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Server.Tests;
+
+/// <summary>A server of its own on a free port, with an empty data folder, and a client as a script would be one.</summary>
+public sealed class Api : IAsyncLifetime
+{
+    readonly string folder = Directory.CreateTempSubdirectory("bandeja-server").FullName;
+    WebApplication app = null!;
+
+    public HttpClient Client { get; private set; } = null!;
+
+    public async Task InitializeAsync()
+    {
+        app = Application.Build(new ServerOptions(folder, Port: 0));
+        await app.StartAsync();
+        Client = new HttpClient { BaseAddress = new Uri(app.Urls.First()) };
+        Client.DefaultRequestHeaders.Add("X-Person", "Tom%C3%A1s%20Reyes");
+    }
+
+    public async Task DisposeAsync()
+    {
+        await app.StopAsync();
+        await app.DisposeAsync();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, true);
+    }
+
+    public async Task<JsonNode> Get(string path) => await Read(await Client.GetAsync(path));
+    public async Task<JsonNode> Post(string path, object body) => await Read(await Client.PostAsJsonAsync(path, body));
+    public async Task<JsonNode> Put(string path, object body) => await Read(await Client.PutAsJsonAsync(path, body));
+
+    static async Task<JsonNode> Read(HttpResponseMessage response)
+    {
+        var text = await response.Content.ReadAsStringAsync();
+        Assert.True(response.IsSuccessStatusCode, $"{(int)response.StatusCode}: {text}");
+        return text.Length == 0 ? new JsonObject() : JsonNode.Parse(text)!;
+    }
+
+    /// <summary>A refusal's status and its sentence for the user.</summary>
+    public static async Task<(HttpStatusCode Status, string Detail)> Refusal(Task<HttpResponseMessage> asked)
+    {
+        var response = await asked;
+        Assert.Equal("application/problem+json", response.Content.Headers.ContentType?.MediaType);
+        return (response.StatusCode, (string)JsonNode.Parse(await response.Content.ReadAsStringAsync())!["detail"]!);
+    }
+
+    public Task<HttpResponseMessage> Upload(string name, byte[] bytes) => Client.PostAsync($"/api/uploads?name={Uri.EscapeDataString(name)}", new ByteArrayContent(bytes));
+
+    /// <summary>Brings a list in as the web application does; answers its id.</summary>
+    public async Task<long> BringIn(string name, string text)
+    {
+        var upload = await Read(await Upload(name, Encoding.UTF8.GetBytes(text)));
+        return await BringInUpload((string)upload["id"]!, name);
+    }
+
+    async Task<long> BringInUpload(string uploadId, string listName)
+    {
+        var look = await Post($"/api/uploads/{uploadId}/look", new { sheet = (string?)null, headingRow = (int?)null, encoding = (string?)null, delimiter = (string?)null });
+        Assert.Null(look["problem"]);
+        var columns = look["columns"]!.AsArray().Select((c, i) => { var o = c!.DeepClone().AsObject(); o["position"] = i; return o; }).ToArray();
+        var begun = await Post($"/api/uploads/{uploadId}/list", new JsonObject
+        {
+            ["name"] = listName, ["width"] = columns.Length, ["columns"] = new JsonArray([.. columns]),
+            ["options"] = new JsonObject { ["sheet"] = look["sheet"]?.DeepClone(), ["headingRow"] = (int)look["headingRow"]!, ["encoding"] = look["encoding"]?.DeepClone(), ["delimiter"] = look["delimiter"]?.DeepClone() },
+        });
+        var job = await Ended((long)begun["jobId"]!);
+        Assert.True((string)job["state"]! == "done", (string?)job["message"]);
+        return (long)JsonNode.Parse((string)job["message"]!)!["listId"]!;
+    }
+
+    /// <summary>Waits until long work has ended.</summary>
+    public async Task<JsonNode> Ended(long jobId)
+    {
+        for (var i = 0; i < 1200; i++)
+        {
+            var job = await Get($"/api/jobs/{jobId}");
+            if ((string)job["state"]! is "done" or "failed" or "cancelled") return job;
+            await Task.Delay(25);
+        }
+        throw new TimeoutException($"job {jobId}");
+    }
+
+    public static JsonObject Letter(params string[] paragraphs) => new()
+    {
+        ["page"] = new JsonObject { ["sheet"] = "letter" },
+        ["maxPages"] = 1,
+        ["content"] = new JsonArray([.. paragraphs.Select(p => new JsonObject { ["type"] = "paragraph", ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = p }) })]),
+    };
+
+    /// <summary>Makes a letter and a drop, and waits until it is checked.</summary>
+    public async Task<long> MakeDrop(long list, params string[] paragraphs)
+    {
+        var design = (long)await Post("/api/designs", new JsonObject { ["name"] = "Letter", ["listId"] = list, ["document"] = Letter(paragraphs) });
+        var drop = (long)await Post("/api/drops", new { name = "First notice", listId = list, designId = design, campaignName = "Renewal" });
+        await Checked(drop);
+        return drop;
+    }
+
+    public async Task<JsonNode> Checked(long drop)
+    {
+        for (var i = 0; i < 1200; i++)
+        {
+            var view = await Get($"/api/drops/{drop}");
+            if (!(bool)view["checking"]!) return view;
+            await Task.Delay(25);
+        }
+        throw new TimeoutException($"drop {drop} is still being checked");
+    }
+
+    public async Task<List<(long Id, int Piece, string Tray)>> Recipients(long drop, string query = "") =>
+        [.. (await Get($"/api/drops/{drop}/recipients?limit=1000{query}"))["rows"]!.AsArray().Select(r => ((long)r!["id"]!, (int)r["piece"]!, (string)r["tray"]!))];
+
+    public static string Csv(int rows) => "First,Last,City,ZIP,Amount due\r\n" + string.Concat(Enumerable.Range(1, rows).Select(i => $"{(i % 10 == 0 ? "" : $"Given{i}")},Family{i},Fernquay,0{2000 + i % 7000},{i}.50\r\n"));
+
+    public static int Count(JsonNode drop, string tray) => (int)drop["trays"]![tray]!;
+}

@@ -1,0 +1,131 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+
+namespace Bandeja.Server.Tests;
+
+public sealed class BadInputTests : IAsyncLifetime
+{
+    readonly Api api = new();
+    public Task InitializeAsync() => api.InitializeAsync();
+    public Task DisposeAsync() => api.DisposeAsync();
+
+    Task<(HttpStatusCode Status, string Detail)> Refused(string name, string text) => Api.Refusal(api.Upload(name, Encoding.Latin1.GetBytes(text)));
+
+    async Task NothingIsStored() => Assert.Empty((await api.Get("/api/lists")).AsArray());
+
+    [Theory]
+    [InlineData("a.csv", "", "is empty")]
+    [InlineData("a.csv", "%PDF-1.7", "is a PDF")]
+    [InlineData("a.xlsx", "PK\u0003\u0004broken", "damaged")]
+    public async Task A_file_that_is_no_list_is_refused_with_a_sentence(string name, string text, string why)
+    {
+        var (status, detail) = await Refused(name, text);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
+        Assert.Contains(why, detail);
+        await NothingIsStored();
+    }
+
+    [Fact]
+    public async Task Broken_quoting_far_down_names_the_row_and_leaves_nothing_half_stored()
+    {
+        var text = Api.Csv(6000) + "Ana,\"never closed,Cork,02139,5\r\n" + string.Concat(Enumerable.Repeat("x,y,z,0,1\r\n", 500));
+        var e = await Assert.ThrowsAnyAsync<Xunit.Sdk.XunitException>(() => api.BringIn("members.csv", text));
+        Assert.Contains("Row 6,002:", e.Message);
+        await NothingIsStored();
+    }
+
+    [Fact]
+    public async Task Rows_longer_and_shorter_than_the_headings_lose_nothing_and_are_told()
+    {
+        var list = await api.BringIn("a.csv", "Name,City\r\nAna,Cork\r\nPer\r\n" + string.Concat(Enumerable.Repeat("Inês,Cork\r\n", 2100)) + "Zoë,Malmö,extra,,more\r\n,\r\n");
+        var view = await api.Get($"/api/lists/{list}");
+        Assert.Equal(["Name", "City", "Column 3", "Column 4", "Column 5"], view["columns"]!.AsArray().Select(c => (string)c!["name"]!));
+        var report = string.Join("\n", view["report"]!.AsArray());
+        Assert.Contains("longer than the headings", report);
+        Assert.Contains("shorter than the headings; what is missing is blank (1: row 3)", report);
+        Assert.Contains("Blank rows were passed over (1: row 2,105)", report);
+        Assert.Equal(2103, (int)view["recipients"]!);
+        Assert.Equal(["Zoë", "Malmö", "extra", null, "more"], (await api.Get($"/api/lists/{list}/recipients?search=zoe"))["rows"]![0]!["values"]!.AsArray().Select(v => (string?)v));
+    }
+
+    [Fact]
+    public async Task Values_that_do_not_fit_their_column_are_kept_and_counted()
+    {
+        var list = await api.BringIn("a.csv", "Name,Amount due\r\n" + string.Concat(Enumerable.Range(1, 100).Select(i => $"n{i},{(i == 60 ? "waived" : $"{i}")}\r\n")));
+        var view = await api.Get($"/api/lists/{list}");
+        Assert.Equal("Number", (string)view["columns"]![1]!["type"]!);
+        Assert.Contains("“Amount due” has values that are not numbers; they are kept as written (1: row 61)", (string)view["report"]![0]!);
+        var drop = await api.MakeDrop(list, "{Amount due | money}");
+        Assert.Equal(60, Assert.Single(await api.Recipients(drop, "&tray=NeedsALook")).Piece);
+    }
+
+    [Fact]
+    public async Task A_file_over_the_limit_is_refused_before_it_has_arrived()
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/uploads?name=big.csv") { Content = new StreamContent(new Endless(ServerOptions.MaxUpload + 1)) };
+        request.Content.Headers.ContentLength = ServerOptions.MaxUpload + 1;
+        request.Headers.ExpectContinue = true;
+        var (status, detail) = await Api.Refusal(api.Client.SendAsync(request));
+        Assert.Equal(HttpStatusCode.RequestEntityTooLarge, status);
+        Assert.Contains("100 MB", detail);
+    }
+
+    [Fact]
+    public async Task Sixty_megabytes_are_accepted()
+    {
+        var line = Encoding.UTF8.GetBytes($"Ana,{new string('x', 2000)},Cork\r\n");
+        var bytes = new byte[60 << 20];
+        "Name,Note,City\r\n"u8.CopyTo(bytes);
+        for (var at = 16; at < bytes.Length; at += line.Length) line.AsSpan(0, Math.Min(line.Length, bytes.Length - at)).CopyTo(bytes.AsSpan(at));
+        var response = await api.Upload("sixty.csv", bytes);
+        Assert.Equal(HttpStatusCode.OK, response.StatusCode);
+    }
+
+    sealed class Endless(long length) : Stream
+    {
+        long left = length;
+        public override int Read(byte[] buffer, int offset, int count) { var n = (int)Math.Min(count, left); left -= n; return n; }
+        public override bool CanRead => true;
+        public override bool CanSeek => false;
+        public override bool CanWrite => false;
+        public override long Length => throw new NotSupportedException();
+        public override long Position { get => throw new NotSupportedException(); set => throw new NotSupportedException(); }
+        public override void Flush() { }
+        public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+        public override void SetLength(long value) => throw new NotSupportedException();
+        public override void Write(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+    }
+
+    [Fact]
+    public async Task Requests_that_make_no_sense_get_a_sentence()
+    {
+        var list = await api.BringIn("members.csv", Api.Csv(5));
+        var drop = await api.MakeDrop(list, "Dear {Last},");
+        var id = (await api.Recipients(drop))[0].Id;
+        var http = api.Client;
+        Assert.Equal((HttpStatusCode.BadRequest, "There is no column “Amont due”; did you mean “Amount due”? (at character 1 of the filter)"), await Api.Refusal(http.GetAsync($"/api/lists/{list}/recipients?where=Amont due > 3")));
+        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(http.GetAsync("/api/lists/99"))).Status);
+        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(http.GetAsync("/api/nowhere"))).Status);
+        Assert.Contains("takes a number", (await Api.Refusal(http.PutAsJsonAsync($"/api/drops/{drop}/recipients/{id}/values/5", new { value = "much" }))).Detail);
+        Assert.Contains("runs backwards", (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/plan", new { pieces = "9-3" }))).Detail);
+        Assert.Contains("Nothing was done", (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/release", new { recipients = new[] { id } }))).Detail);
+        Assert.Contains("Give the letter a name", (await Api.Refusal(http.PostAsJsonAsync("/api/designs", new { name = " " }))).Detail);
+        Assert.Contains("no part called “table”", (await Api.Refusal(http.PostAsJsonAsync("/api/designs", new { name = "x", document = new { content = new[] { new { type = "table" } } } }))).Detail);
+        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/hold", new { }))).Status);
+        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(http.PostAsync($"/api/drops/{drop}/hold", new StringContent("{", Encoding.UTF8, "application/json")))).Status);
+        Assert.Contains("PNG or JPEG", (await Api.Refusal(http.PostAsync("/api/pictures?name=a.png", new StringContent("<svg/>")))).Detail);
+    }
+
+    [Fact]
+    public async Task Two_people_writing_do_not_overwrite_each_other()
+    {
+        var design = (long)await api.Post("/api/designs", new { name = "Letter" });
+        await api.Put($"/api/designs/{design}/document", new { basedOn = 1, document = Api.Letter("one") });
+        using var other = new HttpRequestMessage(HttpMethod.Put, $"/api/designs/{design}/document") { Content = JsonContent.Create(new { basedOn = 1, document = Api.Letter("two") }) };
+        other.Headers.Add("X-Person", "Marisol");
+        Assert.Equal(2, (int)System.Text.Json.Nodes.JsonNode.Parse(await (await api.Client.SendAsync(other)).Content.ReadAsStringAsync())!["number"]!);
+        var (status, detail) = await Api.Refusal(api.Client.PutAsJsonAsync($"/api/designs/{design}/document", new { basedOn = 1, document = Api.Letter("three") }));
+        Assert.Equal((HttpStatusCode.Conflict, true), (status, detail.Contains("Marisol saved version 2")));
+    }
+}

@@ -1,0 +1,101 @@
+import { expect, makeDrop, pageText, test, tray } from "./desk.mjs";
+
+const rows = (n) => "First,Last,City,ZIP\r\n" + Array.from({ length: n }, (_, i) => `${i % 10 === 9 ? "" : `Given${i + 1}`},Family${String(i + 1).padStart(4, "0")},Fernquay,0${1000 + (i % 9000)}\r\n`).join("");
+
+test("everything at the bench has a key, and the page follows without a flash", async ({ page }) => {
+  await makeDrop(page, { rows: rows(200), letter: ["Dear {First} {Last},", "{City} {ZIP}"] });
+  await page.keyboard.press("0");
+  await pageText(page, "Family0001");
+  // From now on the paper must never be empty.
+  await page.evaluate(() => {
+    window.empty = 0;
+    const watch = () => {
+      if (document.querySelectorAll('[aria-label="Pages"] canvas').length === 0) window.empty++;
+      requestAnimationFrame(watch);
+    };
+    watch();
+  });
+  for (let i = 2; i <= 6; i++) {
+    await page.keyboard.press("ArrowDown");
+    await pageText(page, `Dear Given${i} Family000${i},`);
+  }
+  await page.keyboard.press("End");
+  await pageText(page, "Family0200");
+  await page.keyboard.press("Home");
+  await pageText(page, "Family0001");
+  expect(await page.evaluate(() => window.empty)).toBe(0);
+
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Shift+ArrowDown");
+  await expect(page.getByText("3 selected")).toBeVisible();
+  await page.keyboard.press("h");
+  await page.getByRole("button", { name: "already answered" }).click();
+  await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Hold", exact: true }).last().click().catch(() => {});
+  await expect(tray(page, "Held")).toHaveText("3");
+  await page.keyboard.press("u");
+  await expect(tray(page, "Held")).toHaveText("0");
+
+  await page.keyboard.press("1");
+  await expect(tray(page, "NeedsALook")).toHaveText("20");
+  await pageText(page, "Family0010");
+  await page.keyboard.press("a");
+  await expect(tray(page, "NeedsALook")).toHaveText("19");
+  await pageText(page, "Family0020");
+  await page.keyboard.press("Shift+a");
+  await expect(tray(page, "NeedsALook")).toHaveText("0");
+  await expect(page.getByText("Nothing doubtful is left.")).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect(tray(page, "NeedsALook")).toHaveText("19");
+
+  await page.keyboard.press("3");
+  await page.keyboard.press("0");
+  await page.keyboard.press("Control+a");
+  await expect(page.getByText("200 selected")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("/");
+  await page.keyboard.type("0042");
+  await pageText(page, "Family0042");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("?");
+  await expect(page.getByText("Keys of this screen")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+k");
+  await page.getByPlaceholder("Type a part of a name").fill("settings");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Settings" })).toBeVisible();
+});
+
+test("what goes wrong on a page is seen: too long for its page, a character no face has", async ({ page }) => {
+  const long = "walks the riverside path with us ".repeat(260);
+  await makeDrop(page, { name: "Overflow", rows: `Name,Note\r\nAna,short\r\nPer,${long}\r\nلَيلى,short\r\n`, letter: ["Dear {Name},", "{Note}"] });
+  await expect(tray(page, "NeedsALook")).toHaveText("2");
+  await expect(page.getByRole("note")).toContainText("The letter runs to 2 pages; it is to keep to one page.");
+  await expect(page.getByText("Notice · 2 pages").or(page.getByText("Overflow · 2 pages"))).toBeVisible();
+  await page.keyboard.press("ArrowDown");
+  await expect(page.getByRole("note")).toContainText("No typeface here has the characters");
+  await page.getByRole("button", { name: "Right as it is" }).click();
+  await expect(tray(page, "NeedsALook")).toHaveText("1");
+});
+
+test("a made piece that is corrected is told and can be made again", async ({ page }) => {
+  const { dropId } = await makeDrop(page, { name: "Again", rows: "First,Last\r\nAna,Okafor\r\nPer,Lindqvist\r\n", letter: ["Dear {First},"] });
+  await page.goto(`/drops/${dropId}/produce`);
+  await page.getByRole("button", { name: "Make 2 letters" }).click();
+  await expect(page.getByRole("link", { name: /^PDF,/ })).toBeVisible();
+  await page.goto(`/drops/${dropId}/proof`);
+  await pageText(page, "Dear Ana,");
+  await page.keyboard.press("f");
+  await page.getByLabel("First", { exact: true }).fill("Anna");
+  await page.keyboard.press("Enter");
+  await pageText(page, "Dear Anna,");
+  await expect(page.getByText("The piece has the old value.")).toBeVisible();
+  await page.getByRole("button", { name: "Take it back, make it again" }).click();
+  await expect(tray(page, "Ready")).toHaveText("1");
+  await expect(tray(page, "Produced")).toHaveText("1");
+  await page.goto(`/drops/${dropId}/produce`);
+  await expect(page.getByRole("button", { name: "Make 1 letter" })).toBeEnabled();
+  await page.getByRole("button", { name: "pieces…" }).click();
+  await page.getByLabel("numbers").fill("9-3");
+  await expect(page.getByRole("alert")).toContainText("runs backwards");
+});

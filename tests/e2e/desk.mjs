@@ -1,0 +1,72 @@
+// What the tests share: a desk with a name, a server for each file, the texts of a PDF's pages, and a few short ways.
+import { test as base, expect } from "@playwright/test";
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { root, startServer } from "./server.mjs";
+
+const pdfjs = await import(join(root, "web/node_modules/pdfjs-dist/legacy/build/pdf.mjs"));
+
+export const test = base.extend({
+  demo: [false, { option: true, scope: "worker" }],
+  server: [
+    async ({ demo }, use) => {
+      const server = await startServer({ demo });
+      await use(server);
+      await server.stop();
+    },
+    { scope: "worker" },
+  ],
+  baseURL: async ({ server }, use) => use(server.url),
+  page: async ({ page }, use) => {
+    const wrong = [];
+    page.on("pageerror", (e) => wrong.push(e.message));
+    page.on("console", (m) => m.type() === "error" && !/status of 4\d\d/.test(m.text()) && wrong.push(m.text().slice(0, 400)));
+    await page.addInitScript(() => localStorage.setItem("bandeja.person", "Marisol Quint"));
+    await use(page);
+    expect(wrong, "errors in the browser").toEqual([]);
+  },
+});
+
+export { expect };
+
+/** The text of each page of a PDF, and its outline. */
+export async function readPdf(path) {
+  const document = await pdfjs.getDocument({ data: new Uint8Array(readFileSync(path)), useSystemFonts: false, verbosity: 0 }).promise;
+  const pages = [];
+  for (let n = 1; n <= document.numPages; n++) {
+    const content = await (await document.getPage(n)).getTextContent();
+    pages.push(content.items.map((i) => i.str + (i.hasEOL ? "\n" : "")).join("").replace(/[ \n]+/g, " "));
+  }
+  const outline = ((await document.getOutline()) ?? []).map((o) => o.title);
+  const { info } = await document.getMetadata();
+  return { pages, outline, title: info.Title };
+}
+
+export const file = (name, text) => ({ name, mimeType: "text/csv", buffer: Buffer.isBuffer(text) ? text : Buffer.from(text, "utf8") });
+
+export async function bringIn(page, name, text) {
+  await page.goto("/lists/new");
+  await page.getByLabel("List file").setInputFiles(file(name, text));
+  await page.getByRole("button", { name: /^Bring in \d+ columns$/ }).click();
+  await page.waitForURL(/\/lists\/\d+$/);
+}
+
+export const tray = (page, name) => page.getByTestId(`tray-${name}`);
+
+/** Waits until the page of the recipient at the cursor is shown, and gives its text. */
+export async function pageText(page, containing) {
+  await expect(page.getByTestId("page-text")).toContainText(containing);
+  return (await page.getByTestId("page-text").textContent()) ?? "";
+}
+
+/** Makes a list, a letter and a drop by the API, and opens the bench. */
+export async function makeDrop(page, { rows, letter, name = "Notice" }) {
+  await bringIn(page, `${name}.csv`, rows);
+  const listId = Number(/lists\/(\d+)/.exec(page.url())[1]);
+  const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
+  const designId = await (await page.request.post("/api/designs", { data: { name, listId, document: { page: { sheet: "letter" }, maxPages: 1, content: letter.map(text) } } })).json();
+  const dropId = await (await page.request.post("/api/drops", { data: { name, listId, designId, campaignName: name } })).json();
+  await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking).toBe(false);
+  await page.goto(`/drops/${dropId}/proof`);
+  return { listId, designId, dropId };
+}

@@ -1,0 +1,88 @@
+import { join } from "node:path";
+import { bringIn, expect, file, test } from "./desk.mjs";
+import { root } from "./server.mjs";
+
+const choose = async (page, f) => {
+  await page.goto("/lists/new");
+  await page.getByLabel("List file").setInputFiles(f);
+};
+
+test("a workbook with a title above its headings and a hidden sheet is read as the sheet shows it", async ({ page }) => {
+  await choose(page, join(root, "demo/files/neighbours.xlsx"));
+  await expect(page.getByText("in row 4.")).toBeVisible();
+  await expect(page.getByLabel("Sheet")).toHaveValue("Households");
+  await expect(page.getByRole("option", { name: "Lookup (hidden)" })).toBeAttached();
+  await expect(page.getByLabel("Type of Zip Code")).toHaveValue("Text");
+  await expect(page.getByLabel("Type of Built")).toHaveValue("Date");
+  await expect(page.getByText("02139").first()).toBeVisible();
+  await page.getByLabel("Sheet").selectOption("Lookup");
+  await expect(page.getByRole("cell", { name: "owner" })).toBeVisible();
+  await page.getByLabel("Sheet").selectOption("Households");
+  await page.getByLabel("No headings").check();
+  await expect(page.getByLabel("Type of Column 1")).toBeVisible();
+  await page.getByRole("row").filter({ hasText: "Zip Code" }).click();
+  await expect(page.getByLabel("Type of Zip Code")).toBeVisible();
+  await page.getByRole("checkbox", { name: "Tenant" }).uncheck();
+  await page.getByRole("button", { name: "Bring in 7 columns" }).click();
+  await page.waitForURL(/\/lists\/\d+$/);
+  await expect(page.getByText("148 recipients")).toBeVisible();
+  await page.getByLabel("Find", { exact: true }).fill("02139");
+  await expect(page.getByText("4 of 148")).toBeVisible();
+});
+
+test("what cannot be read is told in a sentence, and nothing is stored", async ({ page }) => {
+  await choose(page, file("letter.csv", "%PDF-1.7 not a list"));
+  await expect(page.getByRole("alert")).toHaveText("“letter.csv” is a PDF, not a list. Bring in a CSV file or an XLSX workbook.");
+  await choose(page, file("empty.csv", ""));
+  await expect(page.getByRole("alert")).toContainText("is empty");
+  await choose(page, file("headings.csv", "First name,Last name,ZIP\r\n"));
+  await expect(page.getByRole("alert")).toContainText("no recipients under them");
+  await expect(page.getByRole("button", { name: /^Bring in/ })).toBeDisabled();
+  const broken = "Name,Note\r\n" + "Ana,ok\r\n".repeat(3000) + "Per,\"never closed\r\n" + "Ana,ok\r\n".repeat(100);
+  await choose(page, file("broken.csv", broken));
+  await page.getByRole("button", { name: "Bring in 2 columns" }).click();
+  await expect(page.getByRole("alert")).toContainText("Row 3,002: a cell begins with a quotation mark that is never closed");
+  await page.route("**/api/settings", async (route) => {
+    const answer = await route.fetch();
+    await route.fulfill({ json: { ...(await answer.json()), maxUpload: 50_000 } });
+  });
+  let sent = 0;
+  page.on("request", (r) => (sent += r.url().includes("/api/uploads") ? 1 : 0));
+  await choose(page, file("large.csv", "x".repeat(60_000)));
+  await expect(page.getByRole("alert")).toContainText("Divide it and bring the parts in.");
+  expect(sent).toBe(0);
+  const lists = await (await page.request.get("/api/lists")).json();
+  expect(lists.filter((l) => l.name !== "neighbours")).toEqual([]);
+});
+
+test("the table stays fluid with a hundred thousand rows, and keeps widths and columns", async ({ page }) => {
+  test.setTimeout(150_000);
+  const lines = ["No.,First,Last,City,ZIP,Amount due"];
+  for (let i = 1; i <= 100_000; i++) lines.push(`${String(i).padStart(6, "0")},Given${i % 977},Family${i % 7919},Fernquay,0${1000 + (i % 9000)},${(i * 37) % 1000}.50`);
+  await bringIn(page, "large.csv", lines.join("\r\n"));
+  await expect(page.getByText("100,000 recipients")).toBeVisible();
+  const grid = page.getByRole("grid");
+  await grid.evaluate((g) => g.scrollTo(0, g.scrollHeight / 2));
+  await expect(page.getByRole("gridcell", { name: /^0500\d\d$/ }).first()).toBeVisible();
+  await grid.evaluate((g) => g.scrollTo(0, g.scrollHeight));
+  await expect(page.getByRole("gridcell", { name: "100000", exact: true }).first()).toBeVisible();
+  // Only what is seen is in the page.
+  expect(await page.getByRole("row").count()).toBeLessThan(80);
+  await page.getByTitle("Sort by Amount due").click();
+  await grid.evaluate((g) => g.scrollTo(0, 0));
+  await expect(page.getByRole("row").nth(1)).toContainText("0.50");
+  await page.getByLabel("Only recipients with").fill("Amount due > 999 and Last starts with \"Family1\"");
+  await expect(page.getByText(/^\d+ of 100,000$/)).toBeVisible();
+  const edge = page.getByLabel("Width of First");
+  const before = Number(await edge.getAttribute("aria-valuenow"));
+  await edge.press("ArrowRight");
+  await expect(edge).toHaveAttribute("aria-valuenow", String(before + 12));
+  await page.getByRole("button", { name: "Columns" }).click();
+  await page.getByRole("checkbox", { name: /^City/ }).uncheck();
+  await page.keyboard.press("Escape");
+  await expect(page.getByTitle("Sort by City")).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByTitle("Sort by First")).toBeVisible();
+  await expect(page.getByTitle("Sort by City")).toHaveCount(0);
+  await expect(page.getByLabel("Width of First")).toHaveAttribute("aria-valuenow", String(before + 12));
+});

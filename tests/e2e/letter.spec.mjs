@@ -1,0 +1,88 @@
+import { bringIn, expect, pageText, test } from "./desk.mjs";
+import { join } from "node:path";
+import { root } from "./server.mjs";
+
+test("a letter is written with fields, faces and a picture, saves itself, and its versions can be brought back", async ({ page }) => {
+  await bringIn(page, "members.csv", "First,Last,Amount due,Renewal date\r\nAna,Okafor,64.00,2027-02-28\r\nPer,,1250.5,2027-03-31\r\n");
+  await page.goto("/designs");
+  await page.getByRole("button", { name: "Write a letter" }).first().click();
+  await page.getByLabel("Name", { exact: true }).fill("Second notice");
+  await page.getByRole("button", { name: "Write", exact: true }).click();
+  const letter = page.getByLabel("Letter", { exact: true });
+  await letter.click();
+
+  await test.step("the palette puts several fields in at once", async () => {
+    await page.getByLabel("Tick First").check();
+    await page.getByLabel("Tick Last").check();
+    await page.getByRole("button", { name: "Put 2 fields in" }).click();
+    await expect(letter.locator(".chip")).toHaveText(["First", "Last"]);
+    await pageText(page, "Ana Okafor");
+  });
+
+  await test.step("a chip keeps its formatting, format and what to print when blank", async () => {
+    await letter.locator(".chip").nth(1).click();
+    await page.getByRole("button", { name: "Bold (Ctrl B)" }).click();
+    await expect(letter.locator(".chip").nth(1)).toHaveClass(/strong-chip/);
+    await expect(page.getByRole("region", { name: "Field" })).toContainText("blank for 1 person");
+    await page.getByRole("button", { name: "CAPITALS" }).click();
+    await pageText(page, "Ana OKAFOR");
+    await page.getByLabel("When blank").selectOption("print");
+    await page.getByLabel("What to print when blank").fill("friend");
+    await page.keyboard.press("Enter");
+    await page.getByLabel("Next recipient").click();
+    await pageText(page, "Per friend");
+    await page.getByLabel("Recipient before").click();
+  });
+
+  await test.step("typed fields, line breaks, size and alignment", async () => {
+    await page.keyboard.press("Escape");
+    await letter.press("Control+End");
+    await page.keyboard.press("Enter");
+    await page.keyboard.type("Due: {Renewal date | date long}");
+    await page.keyboard.press("Shift+Enter");
+    await page.keyboard.type("{Frist}");
+    await expect(letter.locator('.chip[data-wrong="true"]')).toHaveCount(1);
+    await expect(page.getByText("There is no column “Frist” in this list.").first()).toBeVisible();
+    await pageText(page, "Due: February 28, 2027");
+    await page.keyboard.press("Control+z");
+    await page.keyboard.press("Control+z");
+    await expect(letter.locator('.chip[data-wrong="true"]')).toHaveCount(0);
+    await page.getByLabel("Size").selectOption("24");
+    await page.getByLabel("Typeface").selectOption("Caveat");
+    await page.keyboard.type(" signed");
+    await page.getByRole("button", { name: "Right", exact: true }).click();
+    await pageText(page, "signed");
+  });
+
+  await test.step("a picture is brought in", async () => {
+    await page.getByLabel("Picture file").setInputFiles(join(root, "demo/files/emblem.png"));
+    await expect(letter.locator("img")).toBeVisible();
+    await page.getByLabel("Picture file").setInputFiles({ name: "x.png", mimeType: "image/png", buffer: Buffer.from("nothing") });
+    await expect(page.getByText("This is not a picture in PNG or JPEG form.")).toBeVisible();
+  });
+
+  await test.step("it has saved itself", async () => {
+    await expect(page.getByTestId("save-state")).toHaveText("version 1, saved");
+    await page.reload();
+    await expect(letter).toContainText("signed");
+    await expect(letter.locator(".chip")).toHaveCount(3);
+    await expect(letter.locator(".chip").nth(1)).toHaveClass(/strong-chip/);
+    await expect(letter.locator("img")).toBeVisible();
+  });
+
+  await test.step("another's version does not get lost, and an old one can be brought back", async () => {
+    const id = /designs\/(\d+)/.exec(page.url())[1];
+    const document = { page: { sheet: "a4" }, maxPages: 1, content: [{ type: "paragraph", content: [{ type: "text", text: "by Tomás" }] }] };
+    await page.request.put(`/api/designs/${id}/document`, { headers: { "X-Person": "Tom%C3%A1s" }, data: { basedOn: 1, document } });
+    await letter.press("Control+End");
+    await page.keyboard.type(" more");
+    await expect(page.getByRole("alert")).toContainText("saved version 2 of this letter meanwhile");
+    await page.reload();
+    await expect(letter).toContainText("by Tomás");
+    await page.getByRole("button", { name: "Versions" }).click();
+    await page.getByRole("button", { name: /^Version 1/ }).click();
+    await page.getByRole("button", { name: "Bring version 1 back" }).click();
+    await expect(letter).toContainText("signed");
+    await expect(page.getByTestId("save-state")).toHaveText("version 3, saved");
+  });
+});

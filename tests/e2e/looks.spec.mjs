@@ -1,0 +1,32 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "./desk.mjs";
+
+test.use({ demo: true });
+
+const views = ["/", "/campaigns", "/campaigns/new", "/lists", "/lists/new", "/lists/1", "/lists/1/recipients/412", "/designs", "/designs/3", "/drops/3/who", "/drops/3/what", "/drops/3/proof", "/drops/3/produce", "/drops/3/ledger", "/settings"];
+
+for (const theme of ["bandeja", "bandeja-night"])
+  test(`every view of the demo is sound by WCAG 2.2 AA and fits the window, ${theme}`, async ({ page }) => {
+    await page.addInitScript((t) => localStorage.setItem("bandeja.theme", t), theme);
+    for (const view of views) {
+      await page.goto(view);
+      await expect(page.getByRole("heading").first()).toBeVisible();
+      await page.waitForTimeout(400);
+      const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).exclude("canvas").exclude(".letter-page").analyze();
+      expect(violations.map((v) => `${view}: ${v.id}: ${v.nodes[0]?.html.slice(0, 160)} ${v.nodes[0]?.any[0]?.message ?? ""}`)).toEqual([]);
+      const spill = await page.evaluate(() => [document.documentElement.scrollWidth - window.innerWidth, document.documentElement.scrollHeight - window.innerHeight]);
+      expect(spill, view).toEqual([0, 0]);
+    }
+  });
+
+test("a person's name is asked once", async ({ browser, server }) => {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await page.goto(server.url);
+  await page.getByLabel("Your name").fill("Tomás Reyes");
+  await page.getByRole("button", { name: "Begin" }).click();
+  await expect(page.getByRole("heading", { name: "Today" })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("heading", { name: "Today" })).toBeVisible();
+  await context.close();
+});

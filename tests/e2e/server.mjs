@@ -1,0 +1,44 @@
+// Starts a server of its own on a free port with an empty data folder, or with the demo's world, and stops it again.
+import { spawn, spawnSync } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { dirname, join, resolve } from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const root = resolve(dirname(fileURLToPath(import.meta.url)), "../..");
+const binary = (project) => join(root, project, "bin/Release/net10.0", `${project.split("/").pop()}.dll`);
+
+export async function startServer({ demo = false } = {}) {
+  const folder = mkdtempSync(join(tmpdir(), "bandeja-e2e-"));
+  const data = join(folder, "data");
+  if (demo) {
+    const filled = spawnSync("dotnet", [binary("demo/Bandeja.Demo"), "fill", data, join(root, "demo/files")], { encoding: "utf8" });
+    if (filled.status !== 0) throw new Error(filled.stderr);
+  }
+  const child = spawn("dotnet", [binary("src/Bandeja.Server"), "--data", data, "--port", "0", "--web", join(root, "web/dist")], { stdio: ["ignore", "pipe", "inherit"] });
+  const url = await new Promise((ok, fail) => {
+    let text = "";
+    child.stdout.on("data", (chunk) => {
+      text += chunk;
+      const found = /Bandeja is at (\S+)/.exec(text);
+      if (found) ok(found[1]);
+    });
+    child.on("exit", (code) => fail(new Error(`the server ended with ${code}`)));
+  });
+  return {
+    url,
+    stop: () =>
+      new Promise((done) => {
+        child.on("exit", () => {
+          rmSync(folder, { recursive: true, force: true });
+          done();
+        });
+        child.kill("SIGTERM");
+      }),
+  };
+}
+
+export const launchOptions = {
+  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+  args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+};
