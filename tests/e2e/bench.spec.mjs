@@ -4,6 +4,7 @@ const rows = (n) => "First,Last,City,ZIP\r\n" + Array.from({ length: n }, (_, i)
 
 test("everything at the bench has a key, and the page follows without a flash", async ({ page }) => {
   await makeDrop(page, { rows: rows(200), letter: ["Dear {First} {Last},", "{City} {ZIP}"] });
+  await pageText(page, "Family0010");
   await page.keyboard.press("0");
   await pageText(page, "Family0001");
   // From now on the paper must never be empty.
@@ -67,7 +68,7 @@ test("everything at the bench has a key, and the page follows without a flash", 
 });
 
 test("what goes wrong on a page is seen: too long for its page, a character no face has", async ({ page }) => {
-  const long = "walks the riverside path with us ".repeat(260);
+  const long = "walks the riverside path with us ".repeat(150);
   await makeDrop(page, { name: "Overflow", rows: `Name,Note\r\nAna,short\r\nPer,${long}\r\nلَيلى,short\r\n`, letter: ["Dear {Name},", "{Note}"] });
   await expect(tray(page, "NeedsALook")).toHaveText("2");
   await expect(page.getByRole("note")).toContainText("The letter runs to 2 pages; it is to keep to one page.");

@@ -40,7 +40,7 @@ export function FieldsPane({ columns, listId, onInsert }: Props) {
         <h2 className="mb-1.5 text-[13px]">Fields</h2>
         <input className="input input-sm w-full" aria-label="Find a field" placeholder="find, or type { in the letter" value={find} onChange={(e) => setFind(e.target.value)} />
       </div>
-      <div className="min-h-0 flex-1 overflow-auto px-3 pb-3" tabIndex={0} aria-label="All fields">
+      <div className="min-h-0 flex-1 overflow-auto px-3 pb-3" role="region" tabIndex={0} aria-label="All fields">
         <h3 className="mt-1 text-[12px] text-faint">Made for you</h3>
         <ul>{builtIns.filter((b) => fits(b.name)).map((b) => line(b.name, b.hint))}</ul>
         <h3 className="mt-2 text-[12px] text-faint">Columns</h3>

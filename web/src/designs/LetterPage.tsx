@@ -189,7 +189,7 @@ function Writing({ design, reopen }: { design: Schema["DesignDetail"]; reopen: (
               <ChevronDown size={15} />
             </button>
           </div>
-          <div className="min-h-0 flex-1 overflow-auto p-3" tabIndex={0} aria-label="Finished pages">
+          <div className="min-h-0 flex-1 overflow-auto p-3" role="region" tabIndex={0} aria-label="Finished pages">
             <PdfPages data={pdf} width={324} mark={preview.isPlaceholderData ? "" : String(offset)} />
             {preview.error && <p className="p-3 text-error">{preview.error.message}</p>}
             {shown && shown.findings.length > 0 && (

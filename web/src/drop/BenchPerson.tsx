@@ -60,7 +60,7 @@ export function BenchPerson({ drop, person, fixing, selectedCount, onHold, onRel
   );
   return (
     <aside className="flex w-[266px] shrink-0 flex-col border-l border-line" aria-label="This recipient">
-      <div className="min-h-0 flex-1 overflow-auto px-3 py-2.5" tabIndex={0} aria-label="Findings, values and history">
+      <div className="min-h-0 flex-1 overflow-auto px-3 py-2.5" role="region" tabIndex={0} aria-label="Findings, values and history">
         <div className="flex items-baseline gap-2">
           <h2 className="min-w-0 flex-1 text-[15px]">
             <Link to={`/lists/${drop.listId}/recipients/${person.id}`} className="hover:underline" title="Open this recipient’s own page">

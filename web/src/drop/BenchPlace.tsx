@@ -168,15 +168,16 @@ export function BenchPlace() {
             </span>
             <span className="ml-auto text-[12px] text-faint">{row ? `as it will print, ${Math.round((paperWidth / 816) * 100)}%` : ""}</span>
           </div>
-          <div ref={paperArea} className="min-h-0 flex-1 overflow-auto px-5 pb-4" tabIndex={0} aria-label="Pages">
-            {row && paperSize.width > 0 && <PdfPages data={proof.data} width={paperWidth} mark={String(proof.isPlaceholderData ? "" : id)} />}
+          <div ref={paperArea} className="min-h-0 flex-1 overflow-auto px-5 pb-4" role="region" tabIndex={0} aria-label="Pages">
+            {/* A row that is still on its way keeps the page before it: the paper is never empty while there are recipients. */}
+            {rows.total > 0 && paperSize.width > 0 && <PdfPages data={proof.data} width={paperWidth} mark={String(proof.isPlaceholderData ? "" : id)} />}
             {proof.error && <p className="p-6 text-error">{proof.error.message}</p>}
-            {!row && !rows.loading && <NobodyHere tray={tray} searching={delayedSearch !== "" || alike !== null} />}
+            {rows.total === 0 && !rows.loading && <NobodyHere tray={tray} searching={delayedSearch !== "" || alike !== null} />}
           </div>
         </section>
         <BenchPerson
           drop={drop}
-          person={id !== undefined ? person.data : undefined}
+          person={rows.total > 0 ? person.data : undefined}
           fixing={fixing}
           selectedCount={selected.size}
           onHold={() => setAsking("hold")}

@@ -184,7 +184,7 @@ function Pieces() {
         <span>When, why</span>
         <span />
       </div>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={0} aria-label="Pieces">
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="region" tabIndex={0} aria-label="Pieces">
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((v) => {
             const row = rows.row(v.index);

@@ -56,7 +56,7 @@ export function WhatPlace() {
         </table>
         <p className="mt-3 text-faint">A version that was produced stays as it was; writing on makes a new one.</p>
       </section>
-      <div ref={area} className="min-w-0 flex-1 overflow-auto bg-base-200 p-6" tabIndex={0} aria-label="Pages">
+      <div ref={area} className="min-w-0 flex-1 overflow-auto bg-base-200 p-6" role="region" tabIndex={0} aria-label="Pages">
         {size.width > 0 && <PdfPages data={data} width={Math.min(620, Math.floor(size.width - 20))} mark={String(design?.version ?? "")} />}
       </div>
     </div>

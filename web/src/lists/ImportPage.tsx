@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { FileSpreadsheet, Upload } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { api, ask, sendFile, ServerError, type Schema } from "../api/client";
+import { api, ask, queryClient, sendFile, ServerError, type Schema } from "../api/client";
 import { onJob } from "../api/events";
 import { settingsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
@@ -25,8 +25,9 @@ export function ImportPage() {
   const take = async (file: File | undefined) => {
     if (!file) return;
     setWrong(null);
-    if (settings && file.size > settings.maxUpload) {
-      setWrong(`“${file.name}” has ${size(file.size)}; at most ${size(settings.maxUpload)} can be brought in at once. Divide it and bring the parts in.`);
+    const { maxUpload } = await queryClient.ensureQueryData(settingsQuery());
+    if (file.size > maxUpload) {
+      setWrong(`“${file.name}” has ${size(file.size)}; at most ${size(maxUpload)} can be brought in at once. Divide it and bring the parts in.`);
       return;
     }
     const abort = new AbortController();
@@ -212,7 +213,7 @@ function Reading({ upload, again }: { upload: Upload; again: () => void }) {
               <span className="mb-1 block font-semibold">Headings</span>
               <p className="mb-2 text-faint">{read.headingRow >= 0 ? `in row ${read.firstRowNumbers[read.headingRow]}. Click another row to change that.` : "none: the columns are numbered. Click the row that holds them, if there is one."}</p>
               <label className="flex items-center gap-2">
-                <input type="checkbox" className="checkbox checkbox-sm" checked={read.headingRow < 0} onChange={(e) => setOptions({ ...options, headingRow: e.target.checked ? -1 : null })} />
+                <input type="checkbox" className="checkbox checkbox-sm" checked={(options.headingRow ?? read.headingRow) < 0} onChange={(e) => setOptions({ ...options, headingRow: e.target.checked ? -1 : null })} />
                 No headings
               </label>
             </div>

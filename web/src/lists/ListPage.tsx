@@ -124,7 +124,7 @@ function Table({ list }: { list: Schema["ListView"] }) {
               const column = view.shown[v.index] as Column;
               const sorted = sort?.column === column.id;
               return (
-                <div key={column.id} className={`${cell} absolute h-full`} style={{ left: numberWidth + mailedWidth + v.start, width: v.size }} role="columnheader" aria-sort={sorted ? (sort.descending ? "descending" : "ascending") : "none"}>
+                <div key={column.id} className="absolute flex h-full items-center border-r border-line px-2 whitespace-nowrap" style={{ left: numberWidth + mailedWidth + v.start, width: v.size }} role="columnheader" aria-sort={sorted ? (sort.descending ? "descending" : "ascending") : "none"}>
                   <button
                     className="min-w-0 flex-1 cursor-pointer text-left"
                     title={`Sort by ${column.name}`}
@@ -262,7 +262,7 @@ function ColumnEdge({ width, label, onWidth }: { width: number; label: string; o
       aria-valuemax={900}
       aria-orientation="horizontal"
       tabIndex={0}
-      className="absolute top-0 right-0 h-full w-2 cursor-col-resize hover:bg-primary/40"
+      className="absolute top-0 -right-3 z-10 flex h-full w-6 cursor-col-resize justify-center hover:bg-primary/20"
       onKeyDown={(e) => {
         if (e.key !== "ArrowLeft" && e.key !== "ArrowRight") return;
         e.preventDefault();

@@ -63,13 +63,13 @@ export function PdfPages({ data, width, mark }: { data: Uint8Array | undefined; 
     };
   }, [data, width, mark]);
   return (
-    <>
+    <div className="relative">
       {wrong && <p className="m-4 text-error">The page could not be shown: {wrong}</p>}
       <div ref={holder} className="flex flex-col items-center gap-3" />
       <pre className="sr" data-testid="page-text" data-mark={shown.mark}>
         {shown.text}
       </pre>
-    </>
+    </div>
   );
 }
 

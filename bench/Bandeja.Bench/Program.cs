@@ -1,0 +1,16 @@
+using Bandeja.Bench;
+
+// One line a figure: name · ours · baseline · ratio · goal · met or missed. Medians of several rounds, ours and the baseline in turn.
+var all = new Dictionary<string, Action> { ["import"] = ListBench.Import, ["page"] = ListBench.FirstPage, ["letters"] = LetterBench.Letters10000, ["proof"] = ProofBench.Page };
+if (args is [var name])
+{
+    if (!all.TryGetValue(name, out var one))
+    {
+        Console.Error.WriteLine($"There is no bench “{name}”; there are {string.Join(", ", all.Keys)}.");
+        return 2;
+    }
+    one();
+    return 0;
+}
+foreach (var bench in all.Values) bench();
+return 0;
