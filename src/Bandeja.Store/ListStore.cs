@@ -44,6 +44,8 @@ public sealed class ListStore(Database database)
 {
     // Scrolling asks for one part of the same answer after another: the order is found once and kept for a while.
     const int KeptOrders = 12;
+    // The first rows are what is looked at most, and while somebody types a filter nothing else.
+    const int FirstRows = 400;
     readonly LinkedList<(string Key, long[] Ids)> orders = new();
 
     /// <summary>All lists that can be seen, the newest first.</summary>
@@ -89,14 +91,22 @@ public sealed class ListStore(Database database)
         using var c = database.Open();
         Get(c, listId);
         var columns = RowTable.Columns(c, listId);
-        var ids = Order(c, listId, columns, search, filter);
-        var page = ids.AsSpan(Math.Min(offset, ids.Length), Math.Max(0, Math.Min(limit, ids.Length - offset)));
-        return (ByIds(c, listId, columns, page), ids.Length);
+        var key = $"{listId}|{LastChange(c, listId)}|{search}";
+        var ids = KnownOrder(key);
+        if (ids is null && offset + limit <= FirstRows)
+        {
+            var (first, total) = FindOrder(c, listId, columns, search, filter, FirstRows);
+            if (total <= FirstRows) Keep(key, first);
+            return (ByIds(c, listId, columns, Part(first, offset, limit)), total);
+        }
+        if (ids is null) Keep(key, ids = FindOrder(c, listId, columns, search, filter, null).Ids);
+        return (ByIds(c, listId, columns, Part(ids, offset, limit)), ids.Length);
     }
 
-    long[] Order(SqliteConnection c, long listId, IReadOnlyList<Column> columns, ListSearch search, Filter? filter)
+    static ReadOnlySpan<long> Part(long[] ids, int offset, int limit) => ids.AsSpan(Math.Min(offset, ids.Length), Math.Max(0, Math.Min(limit, ids.Length - offset)));
+
+    long[]? KnownOrder(string key)
     {
-        var key = $"{listId}|{LastChange(c, listId)}|{search}";
         lock (orders)
         {
             for (var node = orders.First; node is not null; node = node.Next)
@@ -107,32 +117,45 @@ public sealed class ListStore(Database database)
                 return node.Value.Ids;
             }
         }
-        var ids = FindOrder(c, listId, columns, search, filter);
+        return null;
+    }
+
+    void Keep(string key, long[] ids)
+    {
         lock (orders)
         {
             orders.AddFirst((key, ids));
             if (orders.Count > KeptOrders) orders.RemoveLast();
         }
-        return ids;
     }
 
-    static long[] FindOrder(SqliteConnection c, long listId, IReadOnlyList<Column> columns, ListSearch search, Filter? filter)
+    /// <summary>The ids that a search finds, in order, and how many there are; with a limit, only the first of them, which SQLite finds without sorting the rest.</summary>
+    static (long[] Ids, int Total) FindOrder(SqliteConnection c, long listId, IReadOnlyList<Column> columns, ListSearch search, Filter? filter, int? limit)
     {
         var sql = new StringBuilder($"SELECT r.id FROM {RowTable.Name(listId)} r");
         using var command = c.CreateCommand();
         var conditions = SearchConditions(command, search.Search);
+        var passed = new int[1];
         if (filter is not null)
         {
-            RegisterFilter(c, filter, columns.Count);
+            RegisterFilter(c, filter, columns.Count, passed);
+            if (FilterHint.Of(filter.Expression, columns) is { } hint) conditions.Add(hint);
             conditions.Add($"passes({string.Join(", ", filter.Columns.Select(i => "r." + RowTable.Cell(columns[i].Id)).DefaultIfEmpty("NULL"))})");
         }
-        if (conditions.Count > 0) sql.Append(" WHERE ").AppendJoin(" AND ", conditions);
-        sql.Append(" ORDER BY ").Append(OrderBy(columns, search.SortColumn, search.Descending));
+        // The filter is last, so that it is only asked, and only counts, where the search has found something.
+        var where = conditions.Count > 0 ? " WHERE " + string.Join(" AND ", conditions) : "";
+        sql.Append(where).Append(" ORDER BY ").Append(filter is null ? "" : "+").Append(OrderBy(columns, search.SortColumn, search.Descending));
+        if (limit is not null) sql.Append(" LIMIT ").Append(limit);
         command.CommandText = sql.ToString();
         var ids = new List<long>();
         using var reader = command.ExecuteReader();
         while (reader.Read()) ids.Add(reader.GetInt64(0));
-        return [.. ids];
+        reader.Close();
+        if (limit is null || ids.Count < limit) return ([.. ids], ids.Count);
+        // Every row had to be asked for the order, so the filter has counted them; without one, counting is a question of its own.
+        if (filter is not null) return ([.. ids], passed[0]);
+        command.CommandText = $"SELECT count(*) FROM {RowTable.Name(listId)} r{where}";
+        return ([.. ids], Convert.ToInt32(command.ExecuteScalar(), System.Globalization.CultureInfo.InvariantCulture));
     }
 
     /// <summary>Each word must stand somewhere in the row.</summary>
@@ -158,7 +181,7 @@ public sealed class ListStore(Database database)
     }
 
     /// <summary>Makes the filter a function of this connection, so that SQLite asks the one evaluator for each row.</summary>
-    static void RegisterFilter(SqliteConnection c, Filter filter, int width)
+    static void RegisterFilter(SqliteConnection c, Filter filter, int width, int[] passed)
     {
         var positions = filter.Columns.ToArray();
         var cells = new string?[width];
@@ -166,7 +189,9 @@ public sealed class ListStore(Database database)
         raw.sqlite3_create_function(c.Handle, "passes", -1, null, (context, _, args) =>
         {
             for (var i = 0; i < positions.Length; i++) cells[positions[i]] = raw.sqlite3_value_type(args[i]) == raw.SQLITE_NULL ? null : raw.sqlite3_value_text(args[i]).utf8_to_string();
-            raw.sqlite3_result_int(context, filter.Passes(row) ? 1 : 0);
+            var passes = filter.Passes(row);
+            if (passes) passed[0]++;
+            raw.sqlite3_result_int(context, passes ? 1 : 0);
         });
     }
 

@@ -32,6 +32,9 @@ public sealed class Filter
         return parsed.Errors.Count > 0 ? null : new(parsed.Expression, new EvaluationContext(columns, locale, today));
     }
 
+    /// <summary>What it says.</summary>
+    public Expression Expression => expression;
+
     /// <summary>The positions of the columns the filter looks at.</summary>
     public IReadOnlyList<int> Columns => [.. expression.Columns().Distinct()];
 
