@@ -8,32 +8,35 @@ const folder = join(root, "docs/screenshots");
 mkdirSync(folder, { recursive: true });
 const server = await startServer({ demo: true });
 const browser = await chromium.launch(launchOptions);
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-await page.addInitScript(() => localStorage.setItem("bandeja.person", "Marisol Quint"));
-const shot = async (name, path, prepare) => {
-  await page.goto(server.url + path);
-  await page.waitForTimeout(1800);
-  await prepare?.();
-  await page.screenshot({ path: join(folder, `${name}.png`) });
-  console.log(`docs/screenshots/${name}.png`);
-};
-await shot("today", "/");
-await shot("bench", "/drops/3/proof", async () => {
-  await page.getByText("O'Neill", { exact: false }).first().click();
-  await page.waitForTimeout(900);
-});
-await shot("letter", "/designs/3", async () => {
-  await page.locator(".chip", { hasText: "Amount due" }).first().click();
-  await page.waitForTimeout(600);
-});
-await shot("list", "/lists/1");
-await shot("import", "/lists/new", async () => {
-  await page.getByLabel("List file").setInputFiles(join(root, "demo/files/neighbours.xlsx"));
-  await page.waitForTimeout(1200);
-});
-await shot("produce", "/drops/3/produce");
-await shot("ledger", "/drops/3/ledger");
-await shot("recipient", "/lists/1/recipients/412");
-await shot("campaigns", "/campaigns");
-await browser.close();
-await server.stop();
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(() => localStorage.setItem("bandeja.person", "Marisol Quint"));
+  const shot = async (name, path, prepare) => {
+    await page.goto(server.url + path);
+    await page.waitForTimeout(1800);
+    await prepare?.();
+    await page.screenshot({ path: join(folder, `${name}.png`) });
+    console.log(`docs/screenshots/${name}.png`);
+  };
+  await shot("today", "/");
+  await shot("bench", "/drops/3/proof", async () => {
+    for (let i = 0; i < 3; i++) await page.keyboard.press("ArrowDown");
+    await page.waitForTimeout(900);
+  });
+  await shot("letter", "/designs/3", async () => {
+    await page.locator(".chip", { hasText: "Amount due" }).first().click();
+    await page.waitForTimeout(600);
+  });
+  await shot("list", "/lists/1");
+  await shot("import", "/lists/new", async () => {
+    await page.getByLabel("List file").setInputFiles(join(root, "demo/files/neighbours.xlsx"));
+    await page.waitForTimeout(1200);
+  });
+  await shot("produce", "/drops/3/produce");
+  await shot("ledger", "/drops/3/ledger");
+  await shot("recipient", "/lists/1/recipients/412");
+  await shot("campaigns", "/campaigns");
+} finally {
+  await browser.close();
+  await server.stop();
+}
