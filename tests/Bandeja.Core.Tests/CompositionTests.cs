@@ -73,6 +73,18 @@ public sealed class CompositionTests
         Assert.Equal(positions[1] - positions[0] + design.Blocks.OfType<Paragraph>().First().SpaceAfter, positions[2] - positions[1], 3);
     }
 
+    [Theory]
+    [InlineData("{First} {Extra}", null, "Okafor", "Okafor")]
+    [InlineData("{First} {Extra}", "Ana", null, "Ana")]
+    [InlineData("a {First} b", null, null, "a b")]
+    [InlineData("a {First} {Extra} b", null, null, "a b")]
+    [InlineData("Dear {First},", null, null, "Dear,")]
+    [InlineData("Dear {First},", "Ana", null, "Dear Ana,")]
+    [InlineData("({First})", null, null, "()")]
+    [InlineData("x{First}y", null, null, "xy")]
+    public void A_blank_field_leaves_no_gap_within_its_line(string text, string? first, string? extra, string expected) =>
+        Assert.Equal(expected, Compose(TestFonts.Letter([text]), first, null, extra).Pages.Single().Text().TrimEnd());
+
     [Fact]
     public void Blank_fields_that_say_nothing_are_findings()
     {

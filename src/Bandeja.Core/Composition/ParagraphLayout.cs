@@ -52,13 +52,17 @@ public sealed class ParagraphLayout(FontLibrary fonts)
     {
         text.Clear();
         styles.Clear();
-        var hasField = false;
+        bool hasField = false, blank = false;
         for (var i = from; i < to; i++)
         {
+            var value = spans[i].Text;
             hasField |= spans[i].FromField;
-            if (spans[i].Text.Length == 0) continue;
+            blank |= spans[i].FromField && value.Length == 0;
+            if (value.Length == 0) continue;
+            if (blank) value = ClosedUp(value);
+            blank = false;
             styles.Add((text.Length, spans[i].Style, fonts.Find(spans[i].Style.Family, spans[i].Style.Bold, spans[i].Style.Italic)));
-            AppendPrintable(spans[i].Text);
+            AppendPrintable(value);
         }
         var all = text.ToString();
         if (hasField && string.IsNullOrWhiteSpace(all)) return;
@@ -80,6 +84,18 @@ public sealed class ParagraphLayout(FontLibrary fonts)
         }
         line.Finish();
         lines.AddRange(line.Lines);
+    }
+
+    /// <summary>
+    /// What follows a blank field, without the gap that the field would leave: of the spaces on both sides of it one stays, none at
+    /// the start of a line, and none before a comma or full stop.
+    /// </summary>
+    string ClosedUp(string value)
+    {
+        var spaceBefore = text.Length > 0 && text[^1] == ' ';
+        if ((spaceBefore || text.Length == 0) && value[0] == ' ') return value[1..];
+        if (spaceBefore && ",.;:!?".Contains(value[0])) text.Length--;
+        return value;
     }
 
     /// <summary>Composed characters (NFC), and no control characters: a tab or line end inside a value prints as a space.</summary>
