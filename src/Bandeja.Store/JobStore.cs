@@ -56,8 +56,11 @@ public sealed class JobStore(Database database)
         return [.. c.Query<JobRow>(Sql + " WHERE state IN ('queued', 'running') OR id > (SELECT coalesce(max(id), 0) - 20 FROM job) ORDER BY id DESC LIMIT 40")];
     }
 
+    /// <summary>Takes work out of the queue; false where it was cancelled meanwhile.</summary>
+    public bool Start(long id) => database.Write(c => c.Execute("UPDATE job SET state = 'running' WHERE id = @id AND state = 'queued'", new { id }) > 0);
+
     /// <summary>Says where the work is.</summary>
-    public void Progress(long id, long done, long total) => database.Write(c => c.Execute("UPDATE job SET state = 'running', done = @done, total = @total WHERE id = @id AND state IN ('queued', 'running')", new { id, done, total }));
+    public void Progress(long id, long done, long total) => database.Write(c => c.Execute("UPDATE job SET done = @done, total = @total WHERE id = @id AND state = 'running'", new { id, done, total }));
 
     /// <summary>Ends the work. Work that has ended stays as it ended.</summary>
     public bool End(long id, string state, string? message, Actor actor) => database.Write(c =>

@@ -61,7 +61,7 @@ public sealed class Api : IAsyncLifetime
         return await BringInUpload((string)upload["id"]!, name);
     }
 
-    async Task<long> BringInUpload(string uploadId, string listName)
+    public async Task<long> BringInUpload(string uploadId, string listName)
     {
         var look = await Post($"/api/uploads/{uploadId}/look", new { sheet = (string?)null, headingRow = (int?)null, encoding = (string?)null, delimiter = (string?)null });
         Assert.Null(look["problem"]);

@@ -162,6 +162,8 @@ public sealed class ListTests : IDisposable
         jobs.AddOnce("check", 7, "Checking", By);
         jobs.AddOnce("check", 7, "Checking", By);
         var job = jobs.Next("check")!;
+        Assert.True(jobs.Start(job.Id));
+        Assert.False(jobs.Start(job.Id));
         jobs.Progress(job.Id, 3, 10);
         Assert.Null(jobs.Next("check"));
         jobs.TakeUpAgain();

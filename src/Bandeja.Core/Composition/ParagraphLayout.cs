@@ -1,4 +1,5 @@
 using System.Text;
+using Bandeja.Core.Lists;
 
 namespace Bandeja.Core.Composition;
 
@@ -101,14 +102,8 @@ public sealed class ParagraphLayout(FontLibrary fonts)
     /// <summary>Composed characters (NFC), and no control characters: a tab or line end inside a value prints as a space.</summary>
     void AppendPrintable(string value)
     {
-        if (!Ascii.IsValid(value) && !value.IsNormalized()) value = Normalized(value);
+        if (!Ascii.IsValid(value)) value = SoundText.Of(value).Normalize();
         foreach (var c in value) text.Append(c is '\u00AD' ? '\u200B' : char.IsControl(c) ? ' ' : c);
-    }
-
-    static string Normalized(string value)
-    {
-        try { return value.Normalize(); }
-        catch (ArgumentException) { return string.Concat(value.EnumerateRunes()); } // lone surrogates become U+FFFD
     }
 
     (TextStyle Style, PaperFont Font, int End) StyleAt(int position, int limit)

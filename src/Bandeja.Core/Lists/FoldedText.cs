@@ -14,7 +14,7 @@ public static class FoldedText
             foreach (var c in value) target.Append(c is >= 'A' and <= 'Z' ? (char)(c | 0x20) : c);
             return;
         }
-        foreach (var c in value.Normalize(NormalizationForm.FormD))
+        foreach (var c in SoundText.Of(value).Normalize(NormalizationForm.FormD))
         {
             if (char.GetUnicodeCategory(c) == UnicodeCategory.NonSpacingMark) continue;
             switch (char.ToLowerInvariant(c))

@@ -55,7 +55,8 @@ public static class Headings
     {
         if (value.Length > MaxLength || value.Contains('@') || value.Contains('\n')) return false;
         var digits = value.Count(char.IsAsciiDigit);
-        return value.Any(char.IsLetter) && digits <= 2;
+        var letters = value.Count(char.IsLetter);
+        return letters > 0 && (digits <= 2 || letters >= 2 * digits);
     }
 
     /// <summary>What was done to the headings so that each names one column.</summary>

@@ -50,7 +50,7 @@ public static class RoleRecognizer
     static string Plain(string heading)
     {
         var plain = new StringBuilder();
-        foreach (var c in heading.Normalize(NormalizationForm.FormD))
+        foreach (var c in SoundText.Of(heading).Normalize(NormalizationForm.FormD))
         {
             if (char.IsLetterOrDigit(c)) plain.Append(char.ToLowerInvariant(c));
             else if (char.GetUnicodeCategory(c) != System.Globalization.UnicodeCategory.NonSpacingMark && plain.Length > 0 && plain[^1] != ' ') plain.Append(' ');

@@ -82,7 +82,7 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, EventH
         var last = time.GetTimestamp();
         try
         {
-            jobs.Progress(job.Id, 0, job.Total);
+            if (!jobs.Start(job.Id)) return;
             Tell(job.Id);
             var message = kind.Work(job, (done, total) =>
             {

@@ -1,0 +1,65 @@
+import { expect, test, tray } from "./desk.mjs";
+
+test.use({ demo: true });
+
+test("today leads to what waits, and each place of a drop shows its own state", async ({ page }) => {
+  await page.goto("/");
+  await expect(page.getByRole("link", { name: "23 recipients need a look" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "195 made pieces wait to be marked as mailed" })).toBeVisible();
+  await page.getByRole("link", { name: "23 recipients need a look" }).click();
+  await expect(tray(page, "NeedsALook")).toHaveText("23");
+  const counts = await Promise.all(["NeedsALook", "Ready", "Held", "Produced", "Mailed", "Returned"].map(async (t) => Number((await tray(page, t).textContent()).replace(",", ""))));
+  expect(counts.reduce((a, b) => a + b)).toBe(1250);
+  const places = page.getByRole("navigation", { name: "Places of this drop" });
+  await expect(places).toContainText("23 to look at");
+  await expect(places).toContainText("114 mailed");
+
+  await places.getByRole("link", { name: /^Who/ }).click();
+  await expect(page.getByRole("row").filter({ hasText: "renewed at the gate" })).toContainText("14");
+  await page.getByRole("button", { name: "Release 14 recipients" }).click();
+  await expect(page.getByText("renewed at the gate")).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).first().click();
+  await expect(page.getByRole("row").filter({ hasText: "renewed at the gate" })).toContainText("14");
+
+  await places.getByRole("link", { name: /^What/ }).click();
+  await expect(page.getByTestId("page-text")).toContainText("Your membership ends on");
+  await expect(page.getByRole("row").filter({ hasText: "produced" })).toBeVisible();
+
+  await page.getByTitle("Change name and mail date").click();
+  await page.getByLabel("Mail date").fill("2027-03-12");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByTitle("Change name and mail date")).toContainText("Mar 12");
+
+  await places.getByRole("link", { name: /^Produce/ }).click();
+  await expect(page.getByText(/ \+ \d+ = 1,250 on the list\./)).toBeVisible();
+});
+
+test("every move of a recipient has a cause on their page", async ({ page }) => {
+  await page.goto("/lists/1");
+  await page.getByLabel("Find", { exact: true }).fill("F-00412");
+  await expect(page.getByRole("gridcell", { name: "F-00412" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.getByLabel("Find", { exact: true }).fill("F-00412");
+  await page.getByRole("row").nth(1).dblclick();
+  await expect(page.getByRole("heading", { name: "Okafor, Ana" })).toBeVisible();
+  await expect(page.getByText("Produced in run 1")).toBeVisible();
+  await page.getByTitle("Correct this value").filter({ hasText: "98412" }).click();
+  await page.getByLabel("ZIP", { exact: true }).fill("97412");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("ZIP: 98412 → 97412")).toBeVisible();
+  await expect(page.getByText("Corrected ZIP: 97412").first()).toBeVisible();
+});
+
+test("settings change how money prints, and the desk keeps its light", async ({ page }) => {
+  await page.goto("/settings");
+  await page.getByLabel("Writes numbers and dates in").selectOption("de-DE");
+  await page.getByLabel("Currency").fill("EUR");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("Pieces are checked again")).toBeVisible();
+  await page.goto("/designs/3");
+  await expect(page.getByTestId("page-text")).toContainText("64 €");
+  await page.goto("/settings");
+  await page.getByLabel("Light").selectOption("night");
+  await page.reload();
+  expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe("bandeja-night");
+});
