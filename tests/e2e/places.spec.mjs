@@ -26,7 +26,7 @@ test("today leads to what waits, and each place of a drop shows its own state", 
   await expect(page.getByRole("row").filter({ hasText: "produced" })).toBeVisible();
 
   await page.getByTitle("Change name and mail date").click();
-  await page.getByLabel("Mail date").fill("2027-03-12");
+  await page.getByRole("textbox", { name: "Mail date" }).fill("2027-03-12");
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByTitle("Change name and mail date")).toContainText("Mar 12");
 
