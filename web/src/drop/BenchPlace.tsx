@@ -6,7 +6,7 @@ import { sayWrong } from "../ui/notices";
 import { PdfPages } from "../ui/PdfPages";
 import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
-import { many } from "../ui/words";
+import { many, trayNames } from "../ui/words";
 import { accept, hold, release, takeBack, undo } from "./acts";
 import { BenchList } from "./BenchList";
 import { BenchPerson } from "./BenchPerson";
@@ -124,7 +124,7 @@ export function BenchPlace() {
     { keys: "t", label: "Take the made piece back", run: () => void takeBack(drop.id, meant()).then(done) },
     { keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) },
     { keys: "/", label: "Find a recipient", run: () => searchBox.current?.focus() },
-    ...trayOrder.map((t, i) => ({ keys: String(i + 1), label: `Tray ${i + 1}`, run: () => chooseTray(t), quiet: true })),
+    ...trayOrder.map((t, i) => ({ keys: String(i + 1), label: `Only ${trayNames[t]}`, run: () => chooseTray(t), quiet: true })),
     { keys: "0", label: "Everybody", run: () => chooseTray(null), quiet: true },
   ]);
 
