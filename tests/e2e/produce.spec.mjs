@@ -1,0 +1,53 @@
+import { expect, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
+
+const rows = (n) => "First,Last,City\r\n" + Array.from({ length: n }, (_, i) => `Given${i + 1},Family${String(i + 1).padStart(5, "0")},Fernquay\r\n`).join("");
+
+test("a long run shows its progress wherever one is, can be cancelled, and tells when the next is done", async ({ page }) => {
+  const { dropId } = await makeDrop(page, { name: "Long", rows: rows(12_000), letter: ["Dear {First} {Last},", "{First} and {Last} walk the riverside path; ".repeat(60)] });
+  await page.goto(`/drops/${dropId}/produce`);
+  await page.getByRole("button", { name: "Make 12,000 letters" }).click();
+  const run = page.getByRole("article", { name: "Run 1" });
+  await expect(run.getByRole("progressbar")).toBeVisible();
+  await page.getByRole("link", { name: "Lists" }).click();
+  await expect(page.getByText("Run 1 of Long, Long").first()).toBeVisible();
+  await page.getByRole("button", { name: "Cancel" }).click();
+  await expect(page.getByText("was cancelled.")).toBeVisible();
+  await page.goto(`/drops/${dropId}/produce`);
+  await expect(run).toContainText("cancelled; nobody was made");
+  await page.getByRole("button", { name: "pieces…" }).click();
+  await page.getByLabel("numbers").fill("1-40");
+  await page.getByRole("button", { name: "Make 40 letters" }).click();
+  await page.getByRole("link", { name: "Today" }).click();
+  await expect(page.getByText("Run 2 of Long, Long is done.")).toBeVisible();
+  await page.getByRole("button", { name: "Show" }).click();
+  await expect(page.getByRole("article", { name: "Run 2" })).toContainText("40 waiting to be mailed");
+});
+
+test("the selected at the bench are what is made, in the order of their piece numbers", async ({ page }) => {
+  const { dropId } = await makeDrop(page, { name: "Chosen", rows: rows(30), letter: ["Dear {Last},"] });
+  await pageText(page, "Family00001");
+  for (const name of ["Family00007", "Family00003"]) {
+    await page.getByLabel("Find a recipient").fill(name);
+    await pageText(page, name);
+    await page.getByLabel("Find a recipient").press("Enter");
+    await page.keyboard.press("Space");
+    await page.keyboard.press("/");
+    await page.keyboard.press("Escape");
+  }
+  await expect(page.getByText("2 selected")).toBeVisible();
+  await page.getByRole("link", { name: /^Produce 30/ }).click();
+  await expect(page.getByRole("button", { name: "2 selected" })).toHaveAttribute("aria-pressed", "true");
+  await expect(page.getByText("2 + 28 = 30 on the list.")).toBeVisible();
+  await page.getByRole("button", { name: "Make 2 letters" }).click();
+  const download = page.waitForEvent("download");
+  await page.getByRole("link", { name: /^PDF,/ }).click();
+  const made = await download;
+  expect(made.suggestedFilename()).toBe("chosen-chosen-run-1.pdf");
+  const pdf = await readPdf(await made.path());
+  expect(pdf.outline).toEqual(["0003 Family00003, Given3", "0007 Family00007, Given7"]);
+  expect(pdf.title).toBe("Chosen, Chosen, run 1");
+  await page.getByRole("button", { name: "Take 2 back" }).click();
+  await expect(page.getByText("2 taken back")).toBeVisible();
+  await page.goto(`/drops/${dropId}/proof`);
+  await expect(tray(page, "Ready")).toHaveText("30");
+});
