@@ -12,4 +12,5 @@ export const versionsQuery = (id: number) => queryOptions({ queryKey: ["designs"
 export const campaignsQuery = () => queryOptions({ queryKey: ["drop", "campaigns"], queryFn: () => ask(api.GET("/api/campaigns")) });
 export const dropQuery = (id: number) => queryOptions({ queryKey: ["drop", id], queryFn: () => ask(api.GET("/api/drops/{id}", { params: { path: { id } } })), refetchInterval: (q) => (q.state.data?.checking ? 1000 : false) });
 export const runsQuery = (id: number) => queryOptions({ queryKey: ["drop", id, "runs"], queryFn: () => ask(api.GET("/api/drops/{id}/runs", { params: { path: { id } } })) });
+export const jobQuery = (id: number) => queryOptions({ queryKey: ["jobs", id], queryFn: () => ask(api.GET("/api/jobs/{id}", { params: { path: { id } } })) });
 export const jobsQuery = () => queryOptions({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/jobs")) });

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { onJob } from "../api/events";
-import { runsQuery } from "../api/queries";
+import { jobQuery, runsQuery } from "../api/queries";
 import { useRate } from "../shell/JobStrip";
 import { sayWrong } from "../ui/notices";
 import { useDelayed } from "../ui/useDelayed";
@@ -198,7 +198,7 @@ function RunBox({ run, dropId }: { run: Run; dropId: number }) {
 }
 
 function Progress({ run, jobId }: { run: Run; jobId: number }) {
-  const known = useQuery({ queryKey: ["jobs", jobId], queryFn: () => ask(api.GET("/api/jobs/{id}", { params: { path: { id: jobId } } })) }).data;
+  const known = useQuery({ ...jobQuery(jobId), refetchInterval: 1000 }).data;
   const [live, setLive] = useState<Schema["JobRow"] | null>(null);
   useEffect(() => onJob((job) => job.id === jobId && setLive(job)), [jobId]);
   const job = live ?? known;

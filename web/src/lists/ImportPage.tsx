@@ -3,8 +3,7 @@ import { FileSpreadsheet, Upload } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask, queryClient, sendFile, ServerError, type Schema } from "../api/client";
-import { onJob } from "../api/events";
-import { settingsQuery } from "../api/queries";
+import { jobQuery, settingsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { count, size } from "../ui/words";
 import { FirstRows } from "./FirstRows";
@@ -103,7 +102,6 @@ function Reading({ upload, again }: { upload: Upload; again: () => void }) {
   const [chosen, setChosen] = useState<ChosenColumn[]>([]);
   const [name, setName] = useState(upload.name.replace(/\.[^.]+$/, ""));
   const [wrong, setWrong] = useState<string | null>(null);
-  const [job, setJob] = useState<Schema["JobRow"] | null>(null);
   const [waiting, setWaiting] = useState<number | null>(null);
   const look = useQuery({
     queryKey: ["look", upload.id, options],
@@ -116,20 +114,14 @@ function Reading({ upload, again }: { upload: Upload; again: () => void }) {
     if (read) setChosen(read.columns.map((c, position) => ({ ...c, position, include: true })));
   }, [read]);
 
-  useEffect(
-    () =>
-      onJob((j) => {
-        if (j.id !== waiting) return;
-        setJob(j);
-        if (j.state === "done" && j.message) void navigate(`/lists/${(JSON.parse(j.message) as { listId: number }).listId}`);
-        if (j.state === "failed") setWrong(j.message);
-        if (j.state === "failed" || j.state === "cancelled") {
-          setWaiting(null);
-          setJob(null);
-        }
-      }),
-    [waiting, navigate],
-  );
+  // Asked for again and again, and not only told by events: the work may end before anybody listens.
+  const job = useQuery({ ...jobQuery(waiting ?? 0), enabled: waiting !== null, refetchInterval: 300 }).data;
+  useEffect(() => {
+    if (!job || job.id !== waiting) return;
+    if (job.state === "done" && job.message) void navigate(`/lists/${(JSON.parse(job.message) as { listId: number }).listId}`);
+    if (job.state === "failed") setWrong(job.message);
+    if (job.state === "failed" || job.state === "cancelled") setWaiting(null);
+  }, [job, waiting, navigate]);
 
   const bringIn = async () => {
     if (!read) return;
@@ -143,13 +135,6 @@ function Reading({ upload, again }: { upload: Upload; again: () => void }) {
       };
       const begun = await ask(api.POST("/api/uploads/{id}/list", { params: { path: { id: upload.id } }, body }));
       setWaiting(begun.jobId);
-      // It may have ended before anybody listened.
-      const now = await ask(api.GET("/api/jobs/{id}", { params: { path: { id: begun.jobId } } }));
-      if (now.state === "done" && now.message) void navigate(`/lists/${(JSON.parse(now.message) as { listId: number }).listId}`);
-      else if (now.state === "failed") {
-        setWaiting(null);
-        setWrong(now.message);
-      }
     } catch (e) {
       setWrong(e instanceof ServerError ? e.message : String(e));
     }
