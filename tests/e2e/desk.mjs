@@ -1,4 +1,4 @@
-// What the tests share: a desk with a name, a server for each file, the texts of a PDF's pages, and a few short ways.
+// What the tests share: a desk with a name, a server for each test, the texts of a PDF's pages, and a few short ways.
 import { test as base, expect } from "@playwright/test";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
@@ -7,15 +7,12 @@ import { root, startServer } from "./server.mjs";
 const pdfjs = await import(join(root, "web/node_modules/pdfjs-dist/legacy/build/pdf.mjs"));
 
 export const test = base.extend({
-  demo: [false, { option: true, scope: "worker" }],
-  server: [
-    async ({ demo }, use) => {
-      const server = await startServer({ demo });
-      await use(server);
-      await server.stop();
-    },
-    { scope: "worker" },
-  ],
+  demo: [false, { option: true }],
+  server: async ({ demo }, use) => {
+    const server = await startServer({ demo });
+    await use(server);
+    await server.stop();
+  },
   baseURL: async ({ server }, use) => use(server.url),
   page: async ({ page }, use) => {
     const wrong = [];

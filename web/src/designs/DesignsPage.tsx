@@ -72,7 +72,9 @@ export function DesignsPage() {
 function NewLetter({ lists, close }: { lists: { id: number; name: string; recipients: number }[]; close: () => void }) {
   const navigate = useNavigate();
   const [name, setName] = useState("");
-  const [list, setList] = useState(String(lists[0]?.id ?? ""));
+  const [chosen, setChosen] = useState<string | null>(null);
+  // Until one is chosen it is the newest list, also where the lists arrive after the dialog has opened.
+  const list = chosen ?? String(lists[0]?.id ?? "");
   const begin = async () => {
     try {
       const id = await ask(api.POST("/api/designs", { body: { name, listId: list ? Number(list) : null, document: null } }));
@@ -97,7 +99,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
         </label>
         <label>
           <span className="mb-1 block font-semibold">Fields come from</span>
-          <select className="select w-full" value={list} onChange={(e) => setList(e.target.value)}>
+          <select className="select w-full" value={list} onChange={(e) => setChosen(e.target.value)}>
             {lists.map((l) => (
               <option key={l.id} value={l.id}>
                 {l.name}, {count(l.recipients)}
