@@ -110,8 +110,8 @@ function Instead({ value, onSet }: { value: string; onSet: (text: string) => voi
       placeholder="friend of the garden"
       value={text}
       onChange={(e) => setText(e.target.value)}
-      onBlur={() => text && onSet(text)}
-      onKeyDown={(e) => e.key === "Enter" && text && onSet(text)}
+      onBlur={() => text && text !== value && onSet(text)}
+      onKeyDown={(e) => e.key === "Enter" && text && text !== value && onSet(text)}
     />
   );
 }

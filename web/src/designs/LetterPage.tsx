@@ -18,7 +18,7 @@ import { ChipPanel } from "./ChipPanel";
 import { letterExtensions } from "./extensions";
 import { builtIns, FieldsPane } from "./FieldsPane";
 import { Mistakes } from "./FieldNode";
-import { sheetPixels, type Letter } from "./letter";
+import { completeLetter, sheetPixels } from "./letter";
 import { PageDialog } from "./PageDialog";
 import { Toolbar } from "./Toolbar";
 import { useAutosave, type SaveState } from "./useAutosave";
@@ -35,7 +35,7 @@ export function LetterPage() {
 }
 
 function Writing({ design, reopen }: { design: Schema["DesignDetail"]; reopen: () => void }) {
-  const [letter, setLetter] = useState(() => design.document as unknown as Letter);
+  const [letter, setLetter] = useState(() => completeLetter(design.document));
   const [listId, setListId] = useState(design.listId);
   const [pageOpen, setPageOpen] = useState(false);
   const [versionsOpen, setVersionsOpen] = useState(false);
@@ -88,13 +88,13 @@ function Writing({ design, reopen }: { design: Schema["DesignDetail"]; reopen: (
       return selection instanceof NodeSelection && selection.node.type.name === "field" ? { source: String(selection.node.attrs.source), from: selection.from } : null;
     },
   });
-  const setChip = (source: string) =>
-    chip &&
-    editor
-      .chain()
-      .command(({ tr }) => (tr.setNodeAttribute(chip.from, "source", source), true))
-      .setNodeSelection(chip.from)
-      .run();
+  const setChip = (source: string) => {
+    if (!chip) return;
+    // Leaving a box of the panel sets the field, too; then the writer is elsewhere already and must not be called back.
+    const still = editor.state.selection instanceof NodeSelection && editor.state.selection.from === chip.from && !editor.isFocused;
+    const set = editor.chain().command(({ tr }) => (tr.setNodeAttribute(chip.from, "source", source), true));
+    (still ? set.setNodeSelection(chip.from) : set).run();
+  };
   const insert = (names: string[]) => {
     const marks = (editor.state.storedMarks ?? editor.state.selection.$from.marks()).map((m) => m.toJSON() as { type: string });
     const content = names.flatMap((name, i): JSONContent[] => [...(i > 0 ? [{ type: "text", text: " " }] : []), { type: "field", attrs: { source: name }, marks }]);

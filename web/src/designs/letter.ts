@@ -10,6 +10,17 @@ export interface Letter {
   content: JSONContent[];
 }
 
+/** A stored letter with what it leaves open filled in, as the server's reader does: letters made by scripts may say little. */
+export function completeLetter(stored: unknown): Letter {
+  const d = (stored ?? {}) as Partial<Letter>;
+  return {
+    page: { sheet: "letter", ...d.page, margins: { top: 25, right: 25, bottom: 25, left: 25, ...d.page?.margins } },
+    type: { family: "Source Serif 4", size: 11, lineSpacing: 1.35, spaceAfter: 8, ...d.type },
+    maxPages: d.maxPages ?? null,
+    content: d.content ?? [],
+  };
+}
+
 /** Sheets in millimetres, portrait. */
 export const sheets: Record<Sheet, { name: string; width: number; height: number }> = {
   letter: { name: "US Letter, 8½ × 11 in", width: 215.9, height: 279.4 },
