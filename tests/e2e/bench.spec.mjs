@@ -61,6 +61,7 @@ test("everything at the bench has a key, and the page follows without a flash", 
   await page.keyboard.press("?");
   await expect(page.getByText("Keys of this screen")).toBeVisible();
   await page.keyboard.press("Escape");
+  await expect(page.getByText("Keys of this screen")).toBeHidden();
   await page.keyboard.press("Control+k");
   await page.getByPlaceholder("Type a part of a name").fill("settings");
   await page.keyboard.press("Enter");

@@ -106,7 +106,8 @@ function Instead({ value, onSet }: { value: string; onSet: (text: string) => voi
     <input
       className="input input-sm mb-2 w-full"
       aria-label="What to print when blank"
-      autoFocus
+      // Only who has just asked to print something else is taken to this box; whoever selects the chip later stays in the letter.
+      autoFocus={value === "—"}
       placeholder="friend of the garden"
       value={text}
       onChange={(e) => setText(e.target.value)}
