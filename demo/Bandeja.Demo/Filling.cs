@@ -1,5 +1,6 @@
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Server;
 using Bandeja.Server.Composition;
@@ -69,10 +70,10 @@ sealed class Filling
         File.Copy(Path.Combine(files, name), path);
         Get<Database>().Write(c => c.Execute("INSERT INTO upload (id, name, size, at, by) VALUES (@id, @name, @size, @Stamp, @Name)", new { id, name, size = new FileInfo(path).Length, By(by).Stamp, By(by).Name }));
         var file = SourceFile.Open(path, name);
-        var look = file.Look(new(), DateOrder.MonthDayYear);
+        var look = file.Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
         var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
-        var options = new SourceOptions(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter);
-        return ImportJob.BringIn(Get<Database>(), file, new(id, name, listName, options, columns.Count, columns), By(by), (_, _) => { }, CancellationToken.None);
+        var options = new SourceOptions(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter, look.HeadingSpan);
+        return ImportJob.BringIn(Get<Database>(), file, new(id, name, listName, options, columns.Count, columns), Countries.Named("US")!, By(by), (_, _) => { }, CancellationToken.None);
     }
 
     long Drop(long campaign, string name, long list, long design, DateOnly mailDate, string by)

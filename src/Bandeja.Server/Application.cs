@@ -32,6 +32,7 @@ public static class Application
         app.MapOpenApi("/api/openapi.json");
         if (options.Web is not null) Web(app, options.Web);
         RowWriter.RemoveUnfinished(app.Services.GetRequiredService<Database>());
+        DetailStore.RemoveUnfinished(app.Services.GetRequiredService<Database>());
         return app;
     }
 
@@ -41,11 +42,16 @@ public static class Application
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton(_ => new Database(Path.Combine(Directory.CreateDirectory(options.Data).FullName, "bandeja.sqlite")));
         services.AddSingleton<ListStore>().AddSingleton<DesignStore>().AddSingleton<DropStore>().AddSingleton<RunStore>().AddSingleton<JobStore>().AddSingleton<SettingStore>();
-        services.AddSingleton(s => new BenchStore(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
+        services.AddSingleton<Surroundings>();
+        services.AddSingleton(s => new ListEditor(s.GetRequiredService<Database>(), () => s.GetRequiredService<Surroundings>().Now, s.GetRequiredService<DropChecker>().Check));
+        services.AddSingleton<BenchStore>().AddSingleton<ListUndo>().AddSingleton<ColumnStore>().AddSingleton<DoubtStore>().AddSingleton<TwinStore>();
+        services.AddSingleton<SegmentStore>().AddSingleton<SuppressionStore>().AddSingleton<DetailStore>().AddSingleton<ReloadStore>().AddSingleton<VersionStore>();
+        services.AddSingleton<ListWork>().AddSingleton<JobBells>();
         services.AddSingleton(_ => PaperFonts.Load());
         services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<DropChecker>();
         services.AddSingleton<EventHub>().AddSingleton<CheckRequests>();
         services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, CheckJob>();
+        services.AddSingleton<IJobKind, ListCheckJob>().AddSingleton<IJobKind, ComputeJob>().AddSingleton<IJobKind, TwinJob>().AddSingleton<IJobKind, ReloadJob>().AddSingleton<IJobKind, DetailJob>().AddSingleton<IJobKind, SuppressionJob>();
         services.AddSingleton<JobRunner>().AddHostedService(s => s.GetRequiredService<JobRunner>());
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails().AddExceptionHandler<Problems>();
@@ -78,6 +84,14 @@ public static class Application
         SettingEndpoints.Map(api);
         ImportEndpoints.Map(api);
         ListEndpoints.Map(api);
+        ListEditEndpoints.Map(api);
+        ColumnEndpoints.Map(api);
+        DoubtEndpoints.Map(api);
+        TwinEndpoints.Map(api);
+        SegmentEndpoints.Map(api);
+        SuppressionEndpoints.Map(api);
+        DetailEndpoints.Map(api);
+        ReloadEndpoints.Map(api);
         DesignEndpoints.Map(api);
         DropEndpoints.Map(api);
         RunEndpoints.Map(api);

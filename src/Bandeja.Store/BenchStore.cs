@@ -15,7 +15,7 @@ public sealed record ActOutcome(string Label, int Changed, IReadOnlyList<string>
 public delegate void Recheck(SqliteConnection connection, long dropId, IReadOnlyList<long> recipientIds, Actor actor, long? actionId);
 
 /// <summary>What a coordinator does at the bench: hold, release, accept, correct, take back, undo.</summary>
-public sealed class BenchStore(Database database, Recheck recheck)
+public sealed class BenchStore(Database database, ListEditor editor)
 {
     /// <summary>Does one kind of act to some recipients; those for whom it makes no sense are skipped and told.</summary>
     /// <exception cref="ConflictException">It makes no sense for any of them.</exception>
@@ -72,27 +72,11 @@ public sealed class BenchStore(Database database, Recheck recheck)
     /// Corrects a value of a recipient, from the bench of a drop or, where <paramref name="dropId"/> is null, from the list.
     /// Every drop in which their piece is not made yet is checked again.
     /// </summary>
-    public ActOutcome Correct(long listId, long? dropId, long recipientId, int columnId, string? value, Actor actor) => database.Write(c =>
+    public ActOutcome Correct(long listId, long? dropId, long recipientId, int columnId, string? value, Actor actor)
     {
-        var columns = RowTable.Columns(c, listId);
-        var column = columns.FirstOrDefault(x => x.Id == columnId) ?? throw new NotFoundException("The list has no such column.");
-        var label = $"Corrected {column.Name}";
-        var actionId = Actions.Begin(c, listId, dropId, label, actor);
-        if (!SetAndCheck(c, listId, recipientId, columnId, value, actor, actionId)) throw new ConflictException($"{column.Name} is that already.");
-        return new ActOutcome(label, 1, []);
-    });
-
-    bool SetAndCheck(SqliteConnection c, long listId, long recipientId, int columnId, string? value, Actor actor, long actionId)
-    {
-        var columns = RowTable.Columns(c, listId);
-        if (!ListStore.SetValue(c, listId, columns, recipientId, columnId, value, actor, actionId)) return false;
-        var name = columns.First(x => x.Id == columnId).Name;
-        foreach (var drop in c.Query<long>("SELECT drop_id FROM drop_recipient WHERE recipient_id = @recipientId AND mailed_on IS NULL", new { recipientId }).ToList())
-        {
-            DropEvents.Append(c, drop, [(recipientId, new(DropEventKind.Corrected, $"{name}: {value ?? "blank"}"))], actor, actionId);
-            recheck(c, drop, [recipientId], actor, actionId);
-        }
-        return true;
+        string name;
+        using (var c = database.Open()) name = RowTable.Columns(c, listId).FirstOrDefault(x => x.Id == columnId)?.Name ?? throw new NotFoundException("The list has no such column.");
+        return editor.Edit(listId, [new(recipientId, columnId, value)], $"Corrected {name}", actor, dropId);
     }
 
     /// <summary>The act that <see cref="Undo"/> would take back, or null.</summary>
@@ -138,7 +122,9 @@ public sealed class BenchStore(Database database, Recheck recheck)
         {
             var now = c.QuerySingle<string?>($"SELECT {RowTable.Cell((int)change.ColumnId)} FROM {RowTable.Name(change.ListId)} WHERE id = @RecipientId", new { change.RecipientId });
             if (now != change.New) throw new ConflictException($"“{action.Label}” cannot be taken back: the value was changed again since.");
-            SetAndCheck(c, change.ListId, change.RecipientId, (int)change.ColumnId, change.Old, actor, undo);
+            var shape = ListShape.Of(c, change.ListId, editor.Surroundings);
+            if (shape.Position((int)change.ColumnId) is >= 0 and var at && shape.Columns[at].Kind == Core.Lists.ColumnKind.Computed) continue;
+            editor.Apply(c, shape, [new(change.RecipientId, (int)change.ColumnId, change.Old)], actor, undo);
             changed++;
         }
         return new ActOutcome(label, changed, []);

@@ -50,6 +50,7 @@ public sealed class Database : IDisposable
         }
         var result = DeployChanges.To.SqliteDatabase(connectionString)
             .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => name.EndsWith(".sql", StringComparison.Ordinal))
+            .WithScript("Bandeja.Store.Migrations.0002_rows_have_origin", new Migrations.RowsHaveOrigin())
             .WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
         if (!result.Successful) throw new InvalidOperationException($"The database could not be brought to the present form: {result.Error.Message}", result.Error);
     }

@@ -22,12 +22,14 @@ public static class DropEvents
             var list = string.Join(',', ids);
             foreach (var (id, key) in c.Query<(long, string)>($"SELECT recipient_id, key FROM finding WHERE drop_id = @dropId AND recipient_id IN ({list})", new { dropId }))
                 (findings.TryGetValue(id, out var known) ? known : findings[id] = []).Add(key);
-            foreach (var r in c.Query<StateRow>($"SELECT recipient_id, hold_reason, run_id, mailed_on, return_reason, accepted_json FROM drop_recipient WHERE drop_id = @dropId AND recipient_id IN ({list})", new { dropId }))
+            foreach (var r in c.Query<StateRow>($"SELECT recipient_id, hold_reason, run_id, mailed_on, return_reason, accepted_json, hold_rule, overruled_json FROM drop_recipient WHERE drop_id = @dropId AND recipient_id IN ({list})", new { dropId }))
                 states[r.RecipientId] = new RecipientState
                 {
                     Findings = findings.GetValueOrDefault(r.RecipientId) ?? [],
                     Accepted = r.AcceptedJson is null ? [] : JsonSerializer.Deserialize<string[]>(r.AcceptedJson)!,
                     HoldReason = r.HoldReason,
+                    HoldRule = r.HoldRule,
+                    Overruled = r.OverruledJson is null ? [] : JsonSerializer.Deserialize<string[]>(r.OverruledJson)!,
                     ProducedRun = r.RunId,
                     MailedOn = r.MailedOn,
                     ReturnReason = r.ReturnReason,
@@ -44,6 +46,8 @@ public static class DropEvents
         public DateOnly? MailedOn { get; init; }
         public string? ReturnReason { get; init; }
         public string? AcceptedJson { get; init; }
+        public string? HoldRule { get; init; }
+        public string? OverruledJson { get; init; }
     }
 
     /// <summary>Adds events and brings the trays up to date. Every recipient must be in the drop.</summary>
@@ -69,11 +73,11 @@ public static class DropEvents
     static void WriteStates(SqliteConnection c, long dropId, Dictionary<long, RecipientState> states)
     {
         using var update = c.CreateCommand();
-        update.CommandText = "UPDATE drop_recipient SET tray = $tray, hold_reason = $hold, run_id = $run, mailed_on = $mailed, return_reason = $return, accepted_json = $accepted WHERE drop_id = $drop AND recipient_id = $recipient";
-        foreach (var name in (ReadOnlySpan<string>)["$tray", "$hold", "$run", "$mailed", "$return", "$accepted", "$drop", "$recipient"]) update.Parameters.AddWithValue(name, DBNull.Value);
+        update.CommandText = "UPDATE drop_recipient SET tray = $tray, hold_reason = $hold, run_id = $run, mailed_on = $mailed, return_reason = $return, accepted_json = $accepted, hold_rule = $rule, overruled_json = $overruled WHERE drop_id = $drop AND recipient_id = $recipient";
+        foreach (var name in (ReadOnlySpan<string>)["$tray", "$hold", "$run", "$mailed", "$return", "$accepted", "$rule", "$overruled", "$drop", "$recipient"]) update.Parameters.AddWithValue(name, DBNull.Value);
         foreach (var (id, s) in states)
         {
-            object?[] values = [s.Tray.ToString(), s.HoldReason, s.ProducedRun, Iso(s.MailedOn), s.ReturnReason, s.Accepted.Count == 0 ? null : JsonSerializer.Serialize(s.Accepted), dropId, id];
+            object?[] values = [s.Tray.ToString(), s.HoldReason, s.ProducedRun, Iso(s.MailedOn), s.ReturnReason, s.Accepted.Count == 0 ? null : JsonSerializer.Serialize(s.Accepted), s.HoldRule, s.Overruled.Count == 0 ? null : JsonSerializer.Serialize(s.Overruled), dropId, id];
             for (var i = 0; i < values.Length; i++) update.Parameters[i].Value = values[i] ?? DBNull.Value;
             update.ExecuteNonQuery();
         }

@@ -28,6 +28,8 @@ public sealed record DropRow
     public string DesignName { get; init; } = "";
     public DateOnly? MailDate { get; init; }
     public string? CheckedMark { get; init; }
+    public long? SegmentId { get; init; }
+    public string? SegmentName { get; init; }
     public string CreatedAt { get; init; } = "";
 }
 
@@ -65,8 +67,8 @@ public sealed record BenchSearch(Tray? Tray = null, string? Search = null, strin
 public sealed class DropStore(Database database)
 {
     const string DropSql = """
-        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, d.design_id, g.name AS design_name, d.mail_date, d.checked_mark, d.created_at
-        FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id JOIN list l ON l.id = d.list_id JOIN design g ON g.id = d.design_id
+        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, d.design_id, g.name AS design_name, d.mail_date, d.checked_mark, d.created_at, d.segment_id, s.name AS segment_name
+        FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id JOIN list l ON l.id = d.list_id JOIN design g ON g.id = d.design_id LEFT JOIN segment s ON s.id = d.segment_id
         """;
 
     /// <summary>All campaigns, the newest first.</summary>
@@ -99,20 +101,25 @@ public sealed class DropStore(Database database)
     public long CreateCampaign(string name, Actor actor) => database.Write(c =>
         c.QuerySingle<long>("INSERT INTO campaign (name, created_at, created_by) VALUES (@name, @Stamp, @Name) RETURNING id", new { name, actor.Stamp, actor.Name }));
 
-    /// <summary>Makes a drop: everybody on the list joins it and gets a piece number, in the order of the list.</summary>
-    public long CreateDrop(long campaignId, string name, long listId, long designId, DateOnly? mailDate, Actor actor) => database.Write(c =>
+    /// <summary>
+    /// Makes a drop: everybody on the list joins it and gets a piece number, in the order of the list. Whom the segment leaves out,
+    /// whom a suppression list names and whom a household's piece reaches is held, so that the trays add up to the list and say why.
+    /// </summary>
+    public long CreateDrop(long campaignId, string name, long listId, long designId, DateOnly? mailDate, Actor actor, long? segmentId = null, ListSurroundings? surroundings = null) => database.Write(c =>
     {
+        if (segmentId is { } segment && SegmentStore.Get(c, segment).ListId != listId) throw new ConflictException("This segment is of another list.");
         if (c.QuerySingleOrDefault<long?>("SELECT id FROM campaign WHERE id = @campaignId", new { campaignId }) is null) throw new NotFoundException("This campaign is not there.");
         var list = ListStore.Get(c, listId);
         DesignStore.Newest(c, designId);
         var dropId = c.QuerySingle<long>("""
-            INSERT INTO mail_drop (campaign_id, number, name, list_id, design_id, mail_date, created_at, created_by)
-            VALUES (@campaignId, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop WHERE campaign_id = @campaignId), @name, @listId, @designId, @mailDate, @Stamp, @Name) RETURNING id
-            """, new { campaignId, name, listId, designId, mailDate, actor.Stamp, actor.Name });
+            INSERT INTO mail_drop (campaign_id, number, name, list_id, design_id, mail_date, created_at, created_by, segment_id)
+            VALUES (@campaignId, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop WHERE campaign_id = @campaignId), @name, @listId, @designId, @mailDate, @Stamp, @Name, @segmentId) RETURNING id
+            """, new { campaignId, name, listId, designId, mailDate, actor.Stamp, actor.Name, segmentId });
         c.Execute($"""
-            INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) SELECT @dropId, id, row_number() OVER (ORDER BY n), 'Ready' FROM {RowTable.Name(listId)};
+            INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) SELECT @dropId, id, row_number() OVER (ORDER BY n), 'Ready' FROM {RowTable.Name(listId)} WHERE gone IS NULL;
             INSERT INTO drop_event (drop_id, recipient_id, kind, at, by) SELECT @dropId, recipient_id, 'Joined', @Stamp, @Name FROM drop_recipient WHERE drop_id = @dropId ORDER BY piece_number;
             """, new { dropId, actor.Stamp, actor.Name });
+        if (surroundings is not null) AutoHolds.Sweep(c, dropId, null, surroundings, actor);
         return dropId;
     });
 

@@ -1,4 +1,5 @@
 using System.Text;
+using Bandeja.Core.Checks;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Dapper;
@@ -17,13 +18,23 @@ public sealed record ListRow
     public string ReportJson { get; init; } = "[]";
     public string CreatedAt { get; init; } = "";
     public string CreatedBy { get; init; } = "";
+    public long Revision { get; init; }
+    public long Version { get; init; }
+    public DateOnly? ComputedOn { get; init; }
 }
 
 /// <summary>What is looked for in a list.</summary>
 /// <param name="Search">Words that must all stand somewhere in the row, without regard to case and accents.</param>
 /// <param name="Where">A filter in the field language.</param>
-/// <param name="SortColumn">A column's id; null for the order in which the list came.</param>
-public sealed record ListSearch(string? Search = null, string? Where = null, int? SortColumn = null, bool Descending = false);
+/// <param name="Sorts">Columns' ids in the order they count, divided by commas, a minus before those that descend; empty for the order in which the list came.</param>
+/// <param name="Doubt">Only recipients about whom a check has this doubt.</param>
+/// <param name="SegmentId">A segment whose ticks count on top of the filter.</param>
+public sealed record ListSearch(string? Search = null, string? Where = null, string Sorts = "", CheckKind? Doubt = null, long? SegmentId = null)
+{
+    /// <summary>The sorts as ids and directions; what is no number is passed over.</summary>
+    public IEnumerable<(int ColumnId, bool Descending)> SortColumns => Sorts.Split(',', StringSplitOptions.RemoveEmptyEntries)
+        .Select(s => int.TryParse(s.TrimStart('-'), out var id) ? (id, s.StartsWith('-')) : (0, false)).Where(s => s.Item1 > 0).Take(8);
+}
 
 /// <summary>A recipient with all values.</summary>
 public sealed record RecipientRow(long Id, long Number, string?[] Values);
@@ -48,11 +59,13 @@ public sealed class ListStore(Database database)
     const int FirstRows = 400;
     readonly LinkedList<(string Key, long[] Ids)> orders = new();
 
+    const string Sql = "SELECT id, name, row_count, source_name, report_json, created_at, created_by, revision, computed_on, (SELECT max(number) FROM list_version WHERE list_id = list.id) AS version FROM list";
+
     /// <summary>All lists that can be seen, the newest first.</summary>
     public IReadOnlyList<ListRow> All()
     {
         using var c = database.Open();
-        return [.. c.Query<ListRow>("SELECT id, name, row_count, source_name, report_json, created_at, created_by FROM list WHERE state = 'ready' ORDER BY id DESC")];
+        return [.. c.Query<ListRow>(Sql + " WHERE state = 'ready' ORDER BY id DESC")];
     }
 
     /// <summary>One list.</summary>
@@ -64,7 +77,7 @@ public sealed class ListStore(Database database)
     }
 
     internal static ListRow Get(SqliteConnection c, long listId) =>
-        c.QuerySingleOrDefault<ListRow>("SELECT id, name, row_count, source_name, report_json, created_at, created_by FROM list WHERE id = @listId AND state = 'ready'", new { listId })
+        c.QuerySingleOrDefault<ListRow>(Sql + " WHERE id = @listId AND state = 'ready'", new { listId })
         ?? throw new NotFoundException("This list is not there (any more).");
 
     /// <summary>A list's columns.</summary>
@@ -89,9 +102,8 @@ public sealed class ListStore(Database database)
     public (IReadOnlyList<RecipientRow> Rows, int Total) Page(long listId, ListSearch search, Filter? filter, int offset, int limit)
     {
         using var c = database.Open();
-        Get(c, listId);
         var columns = RowTable.Columns(c, listId);
-        var key = $"{listId}|{LastChange(c, listId)}|{search}";
+        var key = OrderKey(c, listId, search);
         var ids = KnownOrder(key);
         if (ids is null && offset + limit <= FirstRows)
         {
@@ -101,6 +113,23 @@ public sealed class ListStore(Database database)
         }
         if (ids is null) Keep(key, ids = FindOrder(c, listId, columns, search, filter, null).Ids);
         return (ByIds(c, listId, columns, Part(ids, offset, limit)), ids.Length);
+    }
+
+    /// <summary>The ids of all recipients that a search finds, in its order.</summary>
+    public IReadOnlyList<long> Ids(long listId, ListSearch search, Filter? filter)
+    {
+        using var c = database.Open();
+        var key = OrderKey(c, listId, search);
+        if (KnownOrder(key) is { } known) return known;
+        var ids = FindOrder(c, listId, RowTable.Columns(c, listId), search, filter, null).Ids;
+        Keep(key, ids);
+        return ids;
+    }
+
+    static string OrderKey(SqliteConnection c, long listId, ListSearch search)
+    {
+        var marks = search.Doubt is null && search.SegmentId is null ? "" : $"{c.QuerySingle<long>("SELECT count(*) FROM doubt WHERE list_id = @listId AND kind = @kind", new { listId, kind = search.Doubt?.ToString() })}|{SegmentStore.Mark(c, search.SegmentId)}";
+        return $"{listId}|{Get(c, listId).Revision}|{marks}|{search}";
     }
 
     static ReadOnlySpan<long> Part(long[] ids, int offset, int limit) => ids.AsSpan(Math.Min(offset, ids.Length), Math.Max(0, Math.Min(limit, ids.Length - offset)));
@@ -134,17 +163,30 @@ public sealed class ListStore(Database database)
     {
         var sql = new StringBuilder($"SELECT r.id FROM {RowTable.Name(listId)} r");
         using var command = c.CreateCommand();
-        var conditions = SearchConditions(command, search.Search);
+        List<string> conditions = ["r.gone IS NULL", .. SearchConditions(command, search.Search)];
+        if (search.Doubt is { } doubt)
+        {
+            conditions.Add("EXISTS (SELECT 1 FROM doubt d WHERE d.list_id = $list AND d.kind = $doubt AND d.recipient_id = r.id)");
+            command.Parameters.AddWithValue("$list", listId);
+            command.Parameters.AddWithValue("$doubt", doubt.ToString());
+        }
         var passed = new int[1];
+        var ticks = search.SegmentId is not null;
         if (filter is not null)
         {
-            RegisterFilter(c, filter, columns.Count, passed);
-            if (FilterHint.Of(filter.Expression, columns) is { } hint) conditions.Add(hint);
-            conditions.Add($"passes({string.Join(", ", filter.Columns.Select(i => "r." + RowTable.Cell(columns[i].Id)).DefaultIfEmpty("NULL"))})");
+            RegisterFilter(c, filter, columns.Count, passed, filter.DetailSets.Count == 0 ? null : new DetailReader(c, DetailStore.Sets(c, listId), filter.DetailSets));
+            if (!ticks && FilterHint.Of(filter.Expression, columns) is { } hint) conditions.Add(hint);
+            var passes = $"passes(r.id{string.Concat(filter.Columns.Select(i => ", r." + RowTable.Cell(columns[i].Id)))})";
+            conditions.Add(ticks ? $"({passes} OR r.id IN (SELECT recipient_id FROM segment_tick WHERE segment_id = $segment AND ticked = 1))" : passes);
+        }
+        if (ticks)
+        {
+            conditions.Add("r.id NOT IN (SELECT recipient_id FROM segment_tick WHERE segment_id = $segment AND ticked = 0)");
+            command.Parameters.AddWithValue("$segment", search.SegmentId);
         }
         // The filter is last, so that it is only asked, and only counts, where the search has found something.
-        var where = conditions.Count > 0 ? " WHERE " + string.Join(" AND ", conditions) : "";
-        sql.Append(where).Append(" ORDER BY ").Append(filter is null ? "" : "+").Append(OrderBy(columns, search.SortColumn, search.Descending));
+        var where = " WHERE " + string.Join(" AND ", conditions);
+        sql.Append(where).Append(" ORDER BY ").Append(filter is null ? "" : "+").Append(OrderBy(columns, search));
         if (limit is not null) sql.Append(" LIMIT ").Append(limit);
         command.CommandText = sql.ToString();
         var ids = new List<long>();
@@ -153,7 +195,7 @@ public sealed class ListStore(Database database)
         reader.Close();
         if (limit is null || ids.Count < limit) return ([.. ids], ids.Count);
         // Every row had to be asked for the order, so the filter has counted them; without one, counting is a question of its own.
-        if (filter is not null) return ([.. ids], passed[0]);
+        if (filter is not null && !ticks) return ([.. ids], passed[0]);
         command.CommandText = $"SELECT count(*) FROM {RowTable.Name(listId)} r{where}";
         return ([.. ids], Convert.ToInt32(command.ExecuteScalar(), System.Globalization.CultureInfo.InvariantCulture));
     }
@@ -171,24 +213,30 @@ public sealed class ListStore(Database database)
         return conditions;
     }
 
-    /// <summary>The order of a column: numbers by size, the rest by name, blank last in either direction.</summary>
-    internal static string OrderBy(IReadOnlyList<Column> columns, int? sortColumn, bool descending)
+    /// <summary>The order of several columns, the first counting most: numbers by size, the rest by name, blank last in either direction.</summary>
+    internal static string OrderBy(IReadOnlyList<Column> columns, ListSearch search)
     {
-        if (columns.FirstOrDefault(x => x.Id == sortColumn) is not { } column) return descending ? "r.n DESC" : "r.n";
-        var cell = "r." + RowTable.Cell(column.Id);
-        var direction = descending ? " DESC" : "";
-        return column.Type == ColumnType.Number ? $"{cell} IS NULL, CAST({cell} AS REAL){direction}, r.n" : $"{cell} IS NULL, {cell} COLLATE NAMES{direction}, r.n";
+        var order = new StringBuilder();
+        foreach (var (id, descending) in search.SortColumns)
+        {
+            if (columns.FirstOrDefault(x => x.Id == id) is not { } column) continue;
+            var cell = "r." + RowTable.Cell(column.Id);
+            order.Append($"{cell} IS NULL, {(column.Type == ColumnType.Number ? $"CAST({cell} AS REAL)" : $"{cell} COLLATE NAMES")}{(descending ? " DESC" : "")}, ");
+        }
+        return order.Append("r.n").ToString();
     }
 
     /// <summary>Makes the filter a function of this connection, so that SQLite asks the one evaluator for each row.</summary>
-    static void RegisterFilter(SqliteConnection c, Filter filter, int width, int[] passed)
+    static void RegisterFilter(SqliteConnection c, Filter filter, int width, int[] passed, DetailReader? details)
     {
         var positions = filter.Columns.ToArray();
         var cells = new string?[width];
-        var row = new ArrayRow(cells);
+        var id = 0L;
+        var row = new ArrayRow(cells, details is null ? null : set => details.Rows(id, set));
         raw.sqlite3_create_function(c.Handle, "passes", -1, null, (context, _, args) =>
         {
-            for (var i = 0; i < positions.Length; i++) cells[positions[i]] = raw.sqlite3_value_type(args[i]) == raw.SQLITE_NULL ? null : raw.sqlite3_value_text(args[i]).utf8_to_string();
+            id = raw.sqlite3_value_int64(args[0]);
+            for (var i = 0; i < positions.Length; i++) cells[positions[i]] = raw.sqlite3_value_type(args[i + 1]) == raw.SQLITE_NULL ? null : raw.sqlite3_value_text(args[i + 1]).utf8_to_string();
             var passes = filter.Passes(row);
             if (passes) passed[0]++;
             raw.sqlite3_result_int(context, passes ? 1 : 0);
@@ -212,6 +260,15 @@ public sealed class ListStore(Database database)
         return rows;
     }
 
+    /// <summary>Recipients by their ids, one after another: a long list is never in memory as a whole.</summary>
+    public IEnumerable<RecipientRow> Rows(long listId, IReadOnlyList<long> ids)
+    {
+        using var c = database.Open();
+        var columns = RowTable.Columns(c, listId);
+        foreach (var part in ids.Chunk(500))
+            foreach (var row in ByIds(c, listId, columns, part)) yield return row;
+    }
+
     /// <summary>One recipient.</summary>
     /// <exception cref="NotFoundException">There is none.</exception>
     public RecipientRow Recipient(long listId, long recipientId)
@@ -229,19 +286,5 @@ public sealed class ListStore(Database database)
     {
         using var c = database.Open();
         return [.. c.Query<CellChange>("SELECT id, column_id, old, new, at, by FROM cell_change WHERE recipient_id = @recipientId ORDER BY id DESC", new { recipientId })];
-    }
-
-    /// <summary>Sets a value and logs what it was. Returns false where it is that already.</summary>
-    internal static bool SetValue(SqliteConnection c, long listId, IReadOnlyList<Column> columns, long recipientId, int columnId, string? value, Actor actor, long actionId)
-    {
-        var position = columns.ToList().FindIndex(x => x.Id == columnId);
-        if (position < 0) throw new NotFoundException("The list has no such column.");
-        var row = Recipient(c, listId, columns, recipientId);
-        if (row.Values[position] == value) return false;
-        c.Execute("INSERT INTO cell_change (list_id, recipient_id, column_id, old, new, at, by, action_id) VALUES (@listId, @recipientId, @columnId, @old, @value, @Stamp, @Name, @actionId)",
-            new { listId, recipientId, columnId, old = row.Values[position], value, actor.Stamp, actor.Name, actionId });
-        row.Values[position] = value;
-        c.Execute($"UPDATE {RowTable.Name(listId)} SET {RowTable.Cell(columnId)} = @value, find = @find WHERE id = @recipientId", new { value, find = FoldedText.OfRow(row.Values), recipientId });
-        return true;
     }
 }

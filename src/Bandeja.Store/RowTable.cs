@@ -5,7 +5,10 @@ using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store;
 
-/// <summary>The table that holds a list's recipients: <c>rows_LIST(id, n, find, c1, c2 …)</c>, one column of text for each column of the list.</summary>
+/// <summary>
+/// The table that holds a list's recipients: <c>rows_LIST(id, n, find, gone, hand, c1, c2 …)</c>, one column of text for each
+/// column of the list. Who is taken off the list stays in the table with <c>gone</c> set, because drops and the ledger speak of them.
+/// </summary>
 public static class RowTable
 {
     /// <summary>Its name.</summary>
@@ -16,20 +19,31 @@ public static class RowTable
 
     /// <summary>The columns of a list, in their order.</summary>
     public static IReadOnlyList<Column> Columns(SqliteConnection connection, long listId) =>
-        [.. connection.Query<(long Id, string Name, string Type, string Role)>("SELECT id, name, type, role FROM list_column WHERE list_id = @listId ORDER BY position", new { listId })
-            .Select(c => new Column((int)c.Id, c.Name, Enum.Parse<ColumnType>(c.Type), Enum.Parse<Role>(c.Role)))];
+        [.. connection.Query<ColumnRow>("SELECT id, name, type, role, kind, expression FROM list_column WHERE list_id = @listId AND removed = 0 ORDER BY position", new { listId }).Select(c => c.ToColumn())];
+
+    internal sealed record ColumnRow
+    {
+        public long Id { get; init; }
+        public string Name { get; init; } = "";
+        public string Type { get; init; } = "";
+        public string Role { get; init; } = "";
+        public string Kind { get; init; } = "";
+        public string? Expression { get; init; }
+
+        public Column ToColumn() => new((int)Id, Name, Enum.Parse<ColumnType>(Type), Enum.Parse<Role>(Role), Enum.Parse<ColumnKind>(Kind), Expression);
+    }
 
     internal static void Create(SqliteConnection connection, long listId, IEnumerable<Column> columns)
     {
         var cells = string.Concat(columns.Select(c => $", {Cell(c.Id)} TEXT"));
-        connection.Execute($"CREATE TABLE {Name(listId)} (id INTEGER PRIMARY KEY, n INTEGER NOT NULL, find TEXT NOT NULL{cells})");
+        connection.Execute($"CREATE TABLE {Name(listId)} (id INTEGER PRIMARY KEY, n INTEGER NOT NULL, find TEXT NOT NULL, gone INTEGER, hand INTEGER{cells})");
         connection.Execute($"CREATE INDEX {Name(listId)}_n ON {Name(listId)}(n)");
         AddColumns(connection, listId, columns, 0);
     }
 
     static void AddColumns(SqliteConnection connection, long listId, IEnumerable<Column> columns, int from) =>
-        connection.Execute("INSERT INTO list_column (list_id, id, position, name, type, role) VALUES (@listId, @Id, @Position, @Name, @Type, @Role)",
-            columns.Select((c, i) => new { listId, c.Id, Position = from + i, c.Name, Type = c.Type.ToString(), Role = c.Role.ToString() }));
+        connection.Execute("INSERT INTO list_column (list_id, id, position, name, type, role, kind, expression, source_name) VALUES (@listId, @Id, @Position, @Name, @Type, @Role, @Kind, @Expression, @Source)",
+            columns.Select((c, i) => new { listId, c.Id, Position = from + i, c.Name, Type = c.Type.ToString(), Role = c.Role.ToString(), Kind = c.Kind.ToString(), c.Expression, Source = c.Kind == ColumnKind.Source ? c.Name : null }));
 
     /// <summary>Adds a column at the end of a list.</summary>
     internal static void Widen(SqliteConnection connection, long listId, Column column, int position)

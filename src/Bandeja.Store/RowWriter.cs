@@ -64,7 +64,7 @@ public sealed class RowWriter
         {
             var id = connection.QuerySingle<long>("UPDATE sequence SET next = next + @count WHERE name = 'recipient' RETURNING next - @count", new { count = batch.Count });
             using var insert = connection.CreateCommand();
-            insert.CommandText = $"INSERT INTO {RowTable.Name(ListId)} VALUES ($id, $n, $find{string.Concat(columns.Select((_, i) => $", $v{i}"))})";
+            insert.CommandText = $"INSERT INTO {RowTable.Name(ListId)} (id, n, find{string.Concat(columns.Select(x => ", " + RowTable.Cell(x.Id)))}) VALUES ($id, $n, $find{string.Concat(columns.Select((_, i) => $", $v{i}"))})";
             var idParameter = insert.Parameters.Add("$id", SqliteType.Integer);
             var n = insert.Parameters.Add("$n", SqliteType.Integer);
             var findParameter = insert.Parameters.Add("$find", SqliteType.Text);
@@ -92,12 +92,17 @@ public sealed class RowWriter
         batch.Clear();
     }
 
-    /// <summary>Makes the list visible.</summary>
-    public void Finish(IReadOnlyList<string> report)
+    /// <summary>Makes the list visible, as its first version.</summary>
+    /// <param name="report">What was found on the way.</param>
+    /// <param name="orderJson">How the file was read, for loading a newer one.</param>
+    public void Finish(IReadOnlyList<string> report, string? orderJson)
     {
         Flush();
-        database.Write(c => c.Execute("UPDATE list SET state = 'ready', row_count = @rows, report_json = @report WHERE id = @ListId",
-            new { rows, report = System.Text.Json.JsonSerializer.Serialize(report), ListId }));
+        database.Write(c => c.Execute("""
+            UPDATE list SET state = 'ready', row_count = @rows, report_json = @report WHERE id = @ListId;
+            INSERT INTO list_version (list_id, number, mark, at, by, source_name, order_json, recipients, added, report_json)
+            SELECT id, 1, 0, created_at, created_by, source_name, @orderJson, @rows, @rows, @report FROM list WHERE id = @ListId
+            """, new { rows, report = System.Text.Json.JsonSerializer.Serialize(report), ListId, orderJson }));
     }
 
     /// <summary>Removes what was written.</summary>

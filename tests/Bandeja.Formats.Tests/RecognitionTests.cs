@@ -1,5 +1,6 @@
 using System.Text;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using FsCheck;
 using FsCheck.Fluent;
@@ -47,7 +48,7 @@ public sealed class RecognitionTests : IDisposable
     public void A_chosen_encoding_and_delimiter_win()
     {
         var path = files.Bytes("a.csv", Encoding.Latin1.GetBytes("Name;City\nJos\u00e9;C,ork\n"));
-        var look = SourceFile.Open(path, "a.csv").Look(new(Encoding: "iso-8859-1", Delimiter: ","), DateOrder.MonthDayYear);
+        var look = SourceFile.Open(path, "a.csv").Look(new(Encoding: "iso-8859-1", Delimiter: ","), DateOrder.MonthDayYear, Countries.Named("US")!);
         Assert.Equal<string?[]>(["Name;City"], look.FirstRows[0]);
         Assert.Equal<string?[]>(["José;C", "ork"], look.FirstRows[1]);
     }
@@ -56,7 +57,7 @@ public sealed class RecognitionTests : IDisposable
     public void Text_that_is_not_of_the_chosen_encoding_is_told()
     {
         var path = files.Bytes("a.csv", Encoding.Latin1.GetBytes("Name,City\nJos\u00e9,Cork\n"));
-        Assert.Contains(SourceFile.Open(path, "a.csv").Look(new(Encoding: "utf-8"), DateOrder.MonthDayYear).Notes, n => n.Contains("not of the chosen encoding") && n.Contains("row 2"));
+        Assert.Contains(SourceFile.Open(path, "a.csv").Look(new(Encoding: "utf-8"), DateOrder.MonthDayYear, Countries.Named("US")!).Notes, n => n.Contains("not of the chosen encoding") && n.Contains("row 2"));
     }
 
     [Fact]
@@ -68,7 +69,7 @@ public sealed class RecognitionTests : IDisposable
             var sheet = document.WorkbookPart!.WorksheetParts.Single().Worksheet!;
             sheet.InsertAfter(new DocumentFormat.OpenXml.Spreadsheet.MergeCells(new DocumentFormat.OpenXml.Spreadsheet.MergeCell { Reference = "A1:B1" }), sheet.GetFirstChild<DocumentFormat.OpenXml.Spreadsheet.SheetData>());
         }
-        var look = SourceFile.Open(path, "a.xlsx").Look(new(), DateOrder.MonthDayYear);
+        var look = SourceFile.Open(path, "a.xlsx").Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
         Assert.Contains(look.Notes, n => n.StartsWith("Merged cells", StringComparison.Ordinal) && n.Contains("A1:B1"));
         Assert.Equal(1, look.HeadingRow);
     }

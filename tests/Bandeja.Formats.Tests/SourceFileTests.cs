@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using FsCheck;
 using FsCheck.Xunit;
@@ -12,7 +13,7 @@ public sealed class SourceFileTests : IDisposable
     readonly Files files = new();
     public void Dispose() => files.Dispose();
 
-    static SourceLook Look(string path, SourceOptions? options = null) => SourceFile.Open(path, Path.GetFileName(path)).Look(options ?? new(), DateOrder.MonthDayYear);
+    static SourceLook Look(string path, SourceOptions? options = null) => SourceFile.Open(path, Path.GetFileName(path)).Look(options ?? new(), DateOrder.MonthDayYear, Countries.Named("US")!);
 
     static List<string?[]> Rows(string path)
     {
@@ -128,7 +129,7 @@ public sealed class SourceFileTests : IDisposable
         Assert.Contains("is a workbook", Assert.Single(Look(files.Bytes("a.csv", File.ReadAllBytes(workbook))).Notes));
         Assert.Contains("is a PDF", Refusal(() => Look(files.Text("a.csv", "%PDF-1.7 ..."))));
         Assert.Contains("is a picture", Refusal(() => Look(files.Bytes("a.csv", [0x89, 0x50, 0x4E, 0x47, 0, 0, 0, 0]))));
-        Assert.Contains("neither text nor a workbook", Refusal(() => Look(files.Bytes("a.csv", [.. Enumerable.Range(0, 2000).Select(i => (byte)(i * 7 % 31))]))));
+        Assert.Contains("neither text nor a spreadsheet", Refusal(() => Look(files.Bytes("a.csv", [.. Enumerable.Range(0, 2000).Select(i => (byte)(i * 7 % 31))]))));
     }
 
     [Fact]

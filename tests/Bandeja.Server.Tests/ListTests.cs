@@ -70,7 +70,7 @@ public sealed class ListTests : IAsyncLifetime
     {
         var list = await api.BringIn("wide.csv", string.Join(',', Enumerable.Range(1, 600).Select(i => $"Heading {i}")) + "\r\n" + string.Join(',', Enumerable.Range(1, 600).Select(i => $"value {i}")) + "\r\n");
         Assert.Equal(600, (await api.Get($"/api/lists/{list}"))["columns"]!.AsArray().Count);
-        Assert.Equal("value 600", (string)(await api.Get($"/api/lists/{list}/recipients?where={Uri.EscapeDataString("Heading 600 = \"VALUE 600\"")}&sort=600"))["rows"]![0]!["values"]![599]!);
+        Assert.Equal("value 600", (string)(await api.Get($"/api/lists/{list}/recipients?where={Uri.EscapeDataString("Heading 600 = \"VALUE 600\"")}&sorts=600"))["rows"]![0]!["values"]![599]!);
     }
 
     [Fact]
@@ -114,7 +114,7 @@ public sealed class ListTests : IAsyncLifetime
         var detail = await api.Get($"/api/lists/{list}/recipients/{id}");
         Assert.Equal("2027-03-31", (string)detail["values"]![1]!);
         Assert.Equal("2027-03-01", (string)detail["changes"]![0]!["old"]!);
-        Assert.Contains("is that already", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/lists/{list}/recipients/{id}/values/2", new { value = "2027-03-31" }))).Detail);
+        Assert.Contains("the values are that already", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/lists/{list}/recipients/{id}/values/2", new { value = "2027-03-31" }))).Detail);
         Assert.Contains("takes a date", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/lists/{list}/recipients/{id}/values/2", new { value = "soon" }))).Detail);
     }
 

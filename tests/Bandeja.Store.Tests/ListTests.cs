@@ -30,7 +30,7 @@ public sealed class ListTests : IDisposable
     {
         var writer = new RowWriter(database, "List", "a.csv", null, Columns, By);
         foreach (var row in rows) writer.Add(row);
-        writer.Finish(["a remark"]);
+        writer.Finish(["a remark"], null);
         return writer.ListId;
     }
 
@@ -48,9 +48,9 @@ public sealed class ListTests : IDisposable
         Assert.Equal(["Inês"], Names(list, new("ines")));
         Assert.Equal(["ana", "Ángel"], Names(list, new("MALMO")));
         Assert.Equal(["Ángel"], Names(list, new("malmo gel")));
-        Assert.Equal(["ana", "Ángel", "Inês", "Zoë"], Names(list, new(SortColumn: 1)));
-        Assert.Equal(["ana", "Inês", "Ángel", "Zoë"], Names(list, new(SortColumn: 2)));
-        Assert.Equal(["Ángel", "Inês", "ana", "Zoë"], Names(list, new(SortColumn: 2, Descending: true)));
+        Assert.Equal(["ana", "Ángel", "Inês", "Zoë"], Names(list, new(Sorts: "1")));
+        Assert.Equal(["ana", "Inês", "Ángel", "Zoë"], Names(list, new(Sorts: "2")));
+        Assert.Equal(["Ángel", "Inês", "ana", "Zoë"], Names(list, new(Sorts: "-2")));
         Assert.Equal(["Inês", "Ángel"], Names(list, new(), "Amount > 10"));
         Assert.Equal(["Zoë"], Names(list, new(), "Amount is blank and City = \"cork\""));
         Assert.Empty(Names(list, new("' OR 1=1 --")));
@@ -79,7 +79,7 @@ public sealed class ListTests : IDisposable
     {
         var list = Bring([.. Enumerable.Range(0, 1500).Select(i => new[] { $"n{i * 7919 % 1500:0000}", $"{i % 10}", i % 2 == 0 ? "Cork" : "Malmö" })]);
         var filter = Filter.Parse("Amount > 3", Columns, new(2027, 3, 1), OrganisationLocale.UnitedStates, out _)!;
-        foreach (var search in (ListSearch[])[new("cork", "Amount > 3", 1), new(null, "Amount > 3"), new("n1", null, 2, true)])
+        foreach (var search in (ListSearch[])[new("cork", "Amount > 3", "1"), new(null, "Amount > 3"), new("n1", null, "-2")])
         {
             var f = search.Where is null ? null : filter;
             var (first, total) = lists.Page(list, search, f, 0, 50);
@@ -94,10 +94,10 @@ public sealed class ListTests : IDisposable
     public void A_changed_value_is_seen_by_the_next_question()
     {
         var list = Bring(["Ana", "1", "Cork"], ["Per", "2", "Cork"]);
-        Assert.Equal(["Ana", "Per"], Names(list, new(SortColumn: 1)));
+        Assert.Equal(["Ana", "Per"], Names(list, new(Sorts: "1")));
         var id = lists.Page(list, new(), null, 0, 1).Rows[0].Id;
-        new BenchStore(database, (_, _, _, _, _) => { }).Correct(list, null, id, 1, "Zoë", By);
-        Assert.Equal(["Per", "Zoë"], Names(list, new(SortColumn: 1)));
+        new BenchStore(database, new(database, () => new(OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), (_, _, _, _, _) => { })).Correct(list, null, id, 1, "Zoë", By);
+        Assert.Equal(["Per", "Zoë"], Names(list, new(Sorts: "1")));
     }
 
     [Fact]
@@ -120,7 +120,7 @@ public sealed class ListTests : IDisposable
         writer.Add(["Ana", "1", "Cork"]);
         writer.Widen(new(4, "Column 4", ColumnType.Text, Role.None));
         writer.Add(["Per", "2", "Malmö", "extra"]);
-        writer.Finish([]);
+        writer.Finish([], null);
         var rows = lists.Page(writer.ListId, new(), null, 0, 10).Rows;
         Assert.Equal((null, "extra"), (rows[0].Values[3], rows[1].Values[3]));
         Assert.Single(lists.Page(writer.ListId, new("extra"), null, 0, 10).Rows);

@@ -1,4 +1,5 @@
 using Bandeja.Core.Drops;
+using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
 using Microsoft.Data.Sqlite;
@@ -13,10 +14,11 @@ sealed class World : IDisposable
     public World(int recipients = 10)
     {
         Database = new(Path.Combine(folder, "bandeja.sqlite"));
-        Bench = new(Database, Check);
+        Editor = new(Database, () => new(OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), Check);
+        Bench = new(Database, Editor);
         var writer = new RowWriter(Database, "Members", "members.csv", null, Columns, By());
         for (var i = 1; i <= recipients; i++) writer.Add([i % 5 == 0 ? null : $"Given{i}", $"Family{i:000}", $"{i}.50", i % 2 == 0 ? "Cork" : "Malmö"]);
-        writer.Finish([]);
+        writer.Finish([], null);
         List = writer.ListId;
         Design = new DesignStore(Database).Create("Letter", List, Document, By());
         var campaign = new DropStore(Database).CreateCampaign("Renewal", By());
@@ -28,6 +30,7 @@ sealed class World : IDisposable
     public static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName), new(3, "Amount", ColumnType.Number, Role.None), new(4, "City", ColumnType.Text, Role.City)];
 
     public Database Database { get; }
+    public ListEditor Editor { get; }
     public BenchStore Bench { get; }
     public DropStore Drops => new(Database);
     public RunStore Runs => new(Database);

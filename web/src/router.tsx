@@ -9,10 +9,14 @@ import { LedgerPlace } from "./drop/LedgerPlace";
 import { ProducePlace } from "./drop/ProducePlace";
 import { WhatPlace } from "./drop/WhatPlace";
 import { WhoPlace } from "./drop/WhoPlace";
+import { DetailImportPage } from "./lists/DetailImportPage";
 import { ImportPage } from "./lists/ImportPage";
 import { ListPage } from "./lists/ListPage";
 import { ListsPage } from "./lists/ListsPage";
 import { RecipientPage } from "./lists/RecipientPage";
+import { ReloadPage } from "./lists/ReloadPage";
+import { SuppressionPage } from "./lists/SuppressionPage";
+import { VersionsPage } from "./lists/VersionsPage";
 import { SettingsPage } from "./settings/SettingsPage";
 import { Shell } from "./shell/Shell";
 import { TodayPage } from "./today/TodayPage";
@@ -43,6 +47,10 @@ export const router = createBrowserRouter([
       { path: "lists/new", Component: ImportPage },
       { path: "lists/:id", Component: ListPage },
       { path: "lists/:id/recipients/:recipientId", Component: RecipientPage },
+      { path: "lists/:id/reload", Component: ReloadPage },
+      { path: "lists/:id/versions", Component: VersionsPage },
+      { path: "lists/:id/details/new", Component: DetailImportPage },
+      { path: "suppressions/:id", Component: SuppressionPage },
       { path: "designs", Component: DesignsPage },
       { path: "designs/:id", Component: LetterPage },
       {

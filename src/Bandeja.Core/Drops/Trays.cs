@@ -14,9 +14,9 @@ public enum DropEventKind
     Accepted,
     /// <summary>An acceptance was taken back.</summary>
     Reopened,
-    /// <summary>Is kept out of this drop; <see cref="DropEvent.Note"/> is the reason.</summary>
+    /// <summary>Is kept out of this drop; <see cref="DropEvent.Note"/> is the reason, the first of <see cref="DropEvent.Keys"/> the rule, where a rule holds and not a person.</summary>
     Held,
-    /// <summary>The hold was lifted.</summary>
+    /// <summary>The hold was lifted: by a person, or, with keys, because its rule let go.</summary>
     Released,
     /// <summary>A value was corrected; the note says which.</summary>
     Corrected,
@@ -54,6 +54,10 @@ public sealed record RecipientState
     public IReadOnlyList<string> Accepted { get; init; } = [];
     /// <summary>The reason of the hold, or null.</summary>
     public string? HoldReason { get; init; }
+    /// <summary>The rule that holds, where no person does; null for a hold made by hand.</summary>
+    public string? HoldRule { get; init; }
+    /// <summary>Rules whose hold somebody lifted knowingly: they hold no more.</summary>
+    public IReadOnlyList<string> Overruled { get; init; } = [];
     /// <summary>The run that made the piece, or null.</summary>
     public long? ProducedRun { get; init; }
     /// <summary>When it was mailed, or null.</summary>
@@ -82,8 +86,9 @@ public sealed record RecipientState
         DropEventKind.Checked => this with { Findings = e.Keys ?? [] },
         DropEventKind.Accepted => this with { Accepted = [.. Accepted.Union(e.Keys ?? [])] },
         DropEventKind.Reopened => this with { Accepted = [.. Accepted.Except(e.Keys ?? [])] },
-        DropEventKind.Held => this with { HoldReason = e.Note ?? "by hand" },
-        DropEventKind.Released => this with { HoldReason = null },
+        DropEventKind.Held => this with { HoldReason = e.Note ?? "by hand", HoldRule = e.Keys is [var rule, ..] ? rule : null },
+        DropEventKind.Released when e.Keys is { Count: > 0 } || HoldRule is null => this with { HoldReason = null, HoldRule = null },
+        DropEventKind.Released => this with { HoldReason = null, HoldRule = null, Overruled = [.. Overruled.Union([HoldRule])] },
         DropEventKind.Produced => this with { ProducedRun = e.RunId },
         DropEventKind.TakenBack => this with { ProducedRun = null },
         DropEventKind.Mailed => this with { MailedOn = e.Date, ReturnReason = null },

@@ -20,8 +20,10 @@ public enum ProblemKind
 public sealed record Problem(ProblemKind Kind, string Field, string? Value, string Message);
 
 /// <summary>What an expression can see: one recipient's values, and nothing else but the day and the piece number.</summary>
-public sealed class EvaluationContext(IReadOnlyList<Column> columns, OrganisationLocale locale, DateOnly today)
+public sealed class EvaluationContext(IReadOnlyList<Column> columns, OrganisationLocale locale, DateOnly today, IReadOnlyList<DetailSet>? details = null)
 {
+    /// <summary>The list's sets of detail rows.</summary>
+    public IReadOnlyList<DetailSet> Details { get; } = details ?? [];
     /// <summary>The list's columns.</summary>
     public IReadOnlyList<Column> Columns => columns;
     /// <summary>How numbers and dates are written.</summary>
@@ -86,20 +88,22 @@ public static class Evaluator
         Between e => BetweenValue(e, context),
         Binary e => BinaryValue(e, context),
         Formatted e => FormattedValue(e, context),
+        Call e => Functions.Value(e, context),
         _ => throw new InvalidOperationException($"No rule for {expression.GetType().Name}."),
     };
 
-    static Value Failed(EvaluationContext context, ProblemKind kind, string field, string? value, string message)
+    internal static Value Failed(EvaluationContext context, ProblemKind kind, string field, string? value, string message)
     {
         context.Report(kind, field, value, message);
         return Value.Blank;
     }
 
-    static Value ColumnValue(int index, EvaluationContext context)
+    static Value ColumnValue(int index, EvaluationContext context) => Typed(context.Row[index], context.Columns[index], context);
+
+    /// <summary>The value of a cell by its column's type.</summary>
+    internal static Value Typed(string? raw, Column column, EvaluationContext context)
     {
-        var raw = context.Row[index];
         if (string.IsNullOrWhiteSpace(raw)) return Value.Blank;
-        var column = context.Columns[index];
         switch (column.Type)
         {
             case ColumnType.Number:
@@ -118,9 +122,9 @@ public static class Evaluator
         }
     }
 
-    static string Short(string value) => value.Length <= 40 ? value : value[..39] + "…";
+    internal static string Short(string value) => value.Length <= 40 ? value : value[..39] + "…";
 
-    static bool IsYes(Value value) => value is { Kind: ValueKind.YesNo, Bool: true };
+    internal static bool IsYes(Value value) => value is { Kind: ValueKind.YesNo, Bool: true };
 
     static Value OneOfValue(OneOf e, EvaluationContext context)
     {
@@ -146,7 +150,7 @@ public static class Evaluator
         switch (e.Operator)
         {
             case Operator.Join:
-                return Value.Of(left.Print(context.Locale) + right.Print(context.Locale));
+                return Functions.Bounded(left.Print(context.Locale) + right.Print(context.Locale), e, context);
             case Operator.Contains: return Value.Of(Text(left, context).Contains(Text(right, context), StringComparison.OrdinalIgnoreCase));
             case Operator.StartsWith: return Value.Of(Text(left, context).StartsWith(Text(right, context), StringComparison.OrdinalIgnoreCase));
             case Operator.EndsWith: return Value.Of(Text(left, context).EndsWith(Text(right, context), StringComparison.OrdinalIgnoreCase));
@@ -167,7 +171,7 @@ public static class Evaluator
     static string Text(Value value, EvaluationContext context) => value.Print(context.Locale);
 
     /// <summary>Order of two values, or null where they cannot be compared; blank equals only blank and is neither less nor greater.</summary>
-    static int? Compare(Value left, Value right, EvaluationContext context)
+    internal static int? Compare(Value left, Value right, EvaluationContext context)
     {
         if (left.IsBlank || right.IsBlank) return left.IsBlank && right.IsBlank ? 0 : null;
         if (left.Kind == right.Kind)
@@ -220,9 +224,9 @@ public static class Evaluator
     }
 
     /// <summary>Text that reads as a number counts as one, as it does for the formats.</summary>
-    static Value AsNumber(Value value) => value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text.Trim(), out var number) ? Value.Of(number) : value;
+    internal static Value AsNumber(Value value) => value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text.Trim(), out var number) ? Value.Of(number) : value;
 
-    static Value AddDays(Value date, decimal days, Expression e, EvaluationContext context)
+    internal static Value AddDays(Value date, decimal days, Expression e, EvaluationContext context)
     {
         var number = Math.Round(Math.Clamp(days, -4_000_000, 4_000_000)) + date.Date.DayNumber;
         return number < 0 || number > DateOnly.MaxValue.DayNumber
@@ -261,7 +265,7 @@ public static class Evaluator
     static string Percent(decimal number, string digits, CultureInfo culture) =>
         Math.Abs(number) > decimal.MaxValue / 1000 ? number.ToString(culture) : (number * 100).ToString("N" + digits, culture) + "%";
 
-    static Value NotA(string type, Value value, Formatted e, EvaluationContext context)
+    internal static Value NotA(string type, Value value, Expression e, EvaluationContext context)
     {
         var field = FieldName(e, context);
         return Failed(context, ProblemKind.WrongType, field, value.ToString(), $"{field} is “{Short(value.ToString())}”, which is not a {type}.");

@@ -5,8 +5,17 @@ namespace Bandeja.Core.Language;
 /// <summary>An expression of the field language. <c>ToString</c> writes it so that it parses to the same expression.</summary>
 public abstract record Expression
 {
+    /// <summary>The expressions it is made of.</summary>
+    public virtual IEnumerable<Expression> Parts() => [];
+
     /// <summary>The positions of the columns it reads.</summary>
-    public virtual IEnumerable<int> Columns() => [];
+    public virtual IEnumerable<int> Columns() => Parts().SelectMany(p => p.Columns());
+
+    /// <summary>The positions of the sets of detail rows it reads.</summary>
+    public virtual IEnumerable<int> DetailSets() => Parts().SelectMany(p => p.DetailSets());
+
+    /// <summary>True where its value changes from one day to the next.</summary>
+    public virtual bool ReadsToday => Parts().Any(p => p.ReadsToday);
 
     /// <summary>Strength of binding, used to write brackets only where they are needed.</summary>
     internal virtual int Level => Levels.Primary;
@@ -56,6 +65,8 @@ public enum BuiltIn
 public sealed record BuiltInReference(BuiltIn Which) : Expression
 {
     /// <inheritdoc/>
+    public override bool ReadsToday => Which == BuiltIn.Today;
+    /// <inheritdoc/>
     public override string ToString() => Names.Of(Which);
 }
 
@@ -70,7 +81,7 @@ public sealed record UnknownName(string Name) : Expression
 public sealed record Negation(Expression Inner) : Expression
 {
     /// <inheritdoc/>
-    public override IEnumerable<int> Columns() => Inner.Columns();
+    public override IEnumerable<Expression> Parts() => [Inner];
     internal override int Level => Levels.Negate;
     /// <inheritdoc/>
     public override string ToString() => $"-{Inner.Operand(Levels.Negate)}";
@@ -80,7 +91,7 @@ public sealed record Negation(Expression Inner) : Expression
 public sealed record LogicalNot(Expression Inner) : Expression
 {
     /// <inheritdoc/>
-    public override IEnumerable<int> Columns() => Inner.Columns();
+    public override IEnumerable<Expression> Parts() => [Inner];
     internal override int Level => Levels.Not;
     /// <inheritdoc/>
     public override string ToString() => $"not {Inner.Operand(Levels.Not)}";
@@ -95,7 +106,7 @@ public sealed record Binary(Operator Operator, Expression Left, Expression Right
     static readonly string[] Signs = ["+", "-", "*", "/", "&", "=", "<>", "<", "<=", ">", ">=", "and", "or", "contains", "starts with", "ends with"];
 
     /// <inheritdoc/>
-    public override IEnumerable<int> Columns() => Left.Columns().Concat(Right.Columns());
+    public override IEnumerable<Expression> Parts() => [Left, Right];
 
     internal override int Level => Operator switch
     {
@@ -119,7 +130,7 @@ public sealed record Binary(Operator Operator, Expression Left, Expression Right
 public sealed record BlankTest(Expression Inner, bool Not) : Expression
 {
     /// <inheritdoc/>
-    public override IEnumerable<int> Columns() => Inner.Columns();
+    public override IEnumerable<Expression> Parts() => [Inner];
     internal override int Level => Levels.Compare;
     /// <inheritdoc/>
     public override string ToString() => $"{Inner.Operand(Levels.Compare + 1)} is {(Not ? "not " : "")}blank";
@@ -129,7 +140,7 @@ public sealed record BlankTest(Expression Inner, bool Not) : Expression
 public sealed record OneOf(Expression Inner, EquatableList<Expression> Choices) : Expression
 {
     /// <inheritdoc/>
-    public override IEnumerable<int> Columns() => Inner.Columns().Concat(Choices.SelectMany(c => c.Columns()));
+    public override IEnumerable<Expression> Parts() => [Inner, .. Choices];
     internal override int Level => Levels.Compare;
     /// <inheritdoc/>
     public override string ToString() => $"{Inner.Operand(Levels.Compare + 1)} is one of ({string.Join(", ", Choices.Select(c => c.Operand(Levels.Join)))})";
@@ -139,17 +150,40 @@ public sealed record OneOf(Expression Inner, EquatableList<Expression> Choices) 
 public sealed record Between(Expression Inner, Expression Low, Expression High) : Expression
 {
     /// <inheritdoc/>
-    public override IEnumerable<int> Columns() => Inner.Columns().Concat(Low.Columns()).Concat(High.Columns());
+    public override IEnumerable<Expression> Parts() => [Inner, Low, High];
     internal override int Level => Levels.Compare;
     /// <inheritdoc/>
     public override string ToString() => $"{Inner.Operand(Levels.Compare + 1)} between {Low.Operand(Levels.Compare + 1)} and {High.Operand(Levels.Compare + 1)}";
+}
+
+/// <summary>A function and what stands in its brackets: <c>left(City, 3)</c>.</summary>
+public sealed record Call(Function Function, EquatableList<Expression> Arguments) : Expression
+{
+    /// <inheritdoc/>
+    public override IEnumerable<Expression> Parts() => Arguments;
+    /// <inheritdoc/>
+    public override bool ReadsToday => Function.Name == "age" || base.ReadsToday;
+    /// <inheritdoc/>
+    public override string ToString() => $"{Function.Name}({string.Join(", ", Arguments.Select(a => a.Operand(Levels.Or)))})";
+}
+
+/// <summary>The detail rows of a recipient, or one of their columns, within a function that sums them up: <c>count(Gifts)</c>, <c>sum(Gifts.Amount)</c>.</summary>
+/// <param name="Set">Position among the list's sets of detail rows.</param>
+/// <param name="Column">Position of the column, or -1 for the rows themselves.</param>
+/// <param name="Name">The set's name, with the column's heading after a full stop.</param>
+public sealed record DetailReference(int Set, int Column, string Name) : Expression
+{
+    /// <inheritdoc/>
+    public override IEnumerable<int> DetailSets() => [Set];
+    /// <inheritdoc/>
+    public override string ToString() => Column < 0 ? $"`{Name}`" : $"`{Name[..Name.IndexOf('\u001f')]}`.`{Name[(Name.IndexOf('\u001f') + 1)..]}`";
 }
 
 /// <summary>A value and a format: <c>Amount due | money 0</c>.</summary>
 public sealed record Formatted(Expression Inner, Format Format, string? Argument) : Expression
 {
     /// <inheritdoc/>
-    public override IEnumerable<int> Columns() => Inner.Columns();
+    public override IEnumerable<Expression> Parts() => [Inner];
     internal override int Level => Levels.Piped;
     /// <inheritdoc/>
     public override string ToString()

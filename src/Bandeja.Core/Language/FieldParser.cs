@@ -263,10 +263,18 @@ public sealed class FieldParser
         var c = text[at];
         if (c == '"') return new Literal(Value.Of(QuotedText() ?? ""));
         if (c == '`') return Backticked();
-        if (names.LongestAt(text, at) is { } name && at + name.Length <= end)
+        var function = Function.At(text, at, end);
+        if (names.LongestAt(text, at) is { } name && at + name.Length <= end && (function is null || name.Length > function.Value.Function.Name.Length))
         {
             at += name.Length;
             return name.Reference;
+        }
+        if (function is { } called) return Deeper(() => CallAfter(called.Function, called.Bracket));
+        if (names.DetailAt(text, at, end) is { } rows)
+        {
+            Error(at, rows.Length, $"“{text.AsSpan(at, rows.Length)}” has many values: sum them up, for instance {(rows.Reference.Column < 0 ? "count" : "sum")}({text.AsSpan(at, rows.Length)}).");
+            at += rows.Length;
+            return new Literal(Value.Of(""));
         }
         if (char.IsAsciiDigit(c) || c == '.' && at + 1 < end && char.IsAsciiDigit(text[at + 1])) return Number();
         if (c == '(')
@@ -278,6 +286,38 @@ public sealed class FieldParser
                 return inner;
             });
         return UnknownWords();
+    }
+
+    Expression CallAfter(Function function, int bracket)
+    {
+        var start = at;
+        at = bracket + 1;
+        var arguments = new List<Expression>();
+        if (function.OverDetails) arguments.Add(DetailArgument(function));
+        else if (!Sign(")"))
+        {
+            do arguments.Add(Or()); while (errors.Count == 0 && Sign(","));
+        }
+        else at--;
+        if (errors.Count > 0) return new Literal(Value.Of(""));
+        if (!Sign(")")) Error(bracket, 1, $"The bracket after “{function.Name}” is not closed.");
+        else if (arguments.Count < function.Least || arguments.Count > function.Most) Error(start, at - start, $"“{function.Name}” is written {function.Usage}.");
+        return new Call(function, new(arguments));
+    }
+
+    Expression DetailArgument(Function function)
+    {
+        SkipSpace();
+        if (names.DetailAt(text, at, end) is not { } rows)
+        {
+            var known = string.Join(", ", names.DetailNames.Take(4));
+            Error(at, Math.Max(0, Math.Min(20, end - at)), known.Length == 0 ? $"“{function.Name}” sums up detail rows, and none can be used here." : $"“{function.Name}” takes a column of detail rows, for instance {known}.");
+            return new Literal(Value.Of(""));
+        }
+        if (rows.Reference.Column < 0 && function.Name != "count")
+            Error(at, rows.Length, $"“{function.Name}” needs a column: {string.Join(", ", names.DetailNames.Where(n => n.StartsWith(rows.Reference.Name + ".", StringComparison.Ordinal)).Take(4))}.");
+        at += rows.Length;
+        return rows.Reference;
     }
 
     Expression Number()
@@ -345,6 +385,13 @@ public sealed class FieldParser
 
     UnknownName Unknown(string name, int position, int length)
     {
+        if (at < end && text[at] == '(')
+        {
+            var meant = Function.All.OrderBy(f => Names.Distance(f.Name, name.ToLowerInvariant())).First();
+            var near = Names.Distance(meant.Name, name.ToLowerInvariant()) <= 2;
+            Error(position, length, near ? $"There is no function “{name}”; did you mean “{meant.Name}”?" : $"There is no function “{name}”.", near ? meant.Name : null);
+            return new(name);
+        }
         var nearest = names.Nearest(name);
         var head = name.Split(' ')[0].ToLowerInvariant();
         Error(position, length, head is "when" or "each" or "otherwise" or "end"

@@ -7,10 +7,14 @@ public sealed class Names
 {
     static readonly (string Name, BuiltIn Which)[] BuiltIns = [("Today", BuiltIn.Today), ("Piece number", BuiltIn.PieceNumber)];
     readonly List<(string Name, Expression Reference)> all;
+    readonly List<(string Name, int Set, DetailSet Details)> details;
 
     /// <summary>Collects the names. A column hides a built-in value of the same name.</summary>
-    public Names(IReadOnlyList<Column> columns)
+    /// <param name="columns">The list's columns.</param>
+    /// <param name="detailSets">The list's sets of detail rows, where expressions may sum them up.</param>
+    public Names(IReadOnlyList<Column> columns, IReadOnlyList<DetailSet>? detailSets = null)
     {
+        details = [.. (detailSets ?? []).Select((d, i) => (d.Name, i, d)).OrderByDescending(d => d.Name.Length)];
         all = [.. columns.Select((c, i) => (c.Name, (Expression)new ColumnReference(i, c.Name)))];
         all.AddRange(BuiltIns.Where(b => !columns.Any(c => c.Name.Equals(b.Name, StringComparison.OrdinalIgnoreCase)))
             .Select(b => (b.Name, (Expression)new BuiltInReference(b.Which))));
@@ -34,6 +38,40 @@ public sealed class Names
         return null;
     }
 
+    /// <summary>The longest name of detail rows that stands at a position, with a column's heading after a full stop where there is one.</summary>
+    public (DetailReference Reference, int Length)? DetailAt(string text, int at, int end)
+    {
+        var start = at;
+        foreach (var (name, set, rows) in details)
+        {
+            at = start;
+            if (!Reads(text, ref at, end, name)) continue;
+            var rowsEnd = at;
+            if (at >= end || text[at] != '.') return (new(set, -1, name), rowsEnd - start);
+            at++;
+            foreach (var (column, index) in rows.Columns.Select((c, i) => (c, i)).OrderByDescending(c => c.c.Name.Length))
+            {
+                var to = at;
+                if (Reads(text, ref to, end, column.Name)) return (new(set, index, $"{name}\u001f{column.Name}"), to - start);
+            }
+            return (new(set, -1, name), rowsEnd - start);
+        }
+        return null;
+    }
+
+    static bool Reads(string text, ref int at, int end, string name)
+    {
+        var ticked = at < end && text[at] == '`' ? 1 : 0;
+        var to = at + ticked + name.Length;
+        if (to + ticked > end || string.Compare(text, at + ticked, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) != 0) return false;
+        if (ticked == 1 ? text[to] != '`' : to < end && char.IsLetterOrDigit(text[to]) && char.IsLetterOrDigit(text[to - 1])) return false;
+        at = to + ticked;
+        return true;
+    }
+
+    /// <summary>How detail rows are named here, for a message; empty where there are none.</summary>
+    public IEnumerable<string> DetailNames => details.SelectMany(d => d.Details.Columns.Select(c => $"{d.Name}.{c.Name}"));
+
     /// <summary>A name written in full, without regard to case.</summary>
     public Expression? Exactly(string name) => all.FirstOrDefault(n => n.Name.Equals(name, StringComparison.OrdinalIgnoreCase)).Reference;
 
@@ -46,7 +84,7 @@ public sealed class Names
     }
 
     /// <summary>Edit distance that counts two swapped neighbours as one slip (optimal string alignment).</summary>
-    static int Distance(string a, string b)
+    internal static int Distance(string a, string b)
     {
         if (a.Length > 80 || b.Length > 80) return int.MaxValue;
         var d = new int[a.Length + 1, b.Length + 1];

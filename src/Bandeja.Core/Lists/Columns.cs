@@ -14,11 +14,30 @@ public enum ColumnType
 }
 
 /// <summary>What a column means to the trade. Names and addresses are composed from roles, never from headings.</summary>
-public enum Role { None, Key, Title, GivenName, FamilyName, FullName, Organisation, Street, Street2, City, Region, PostalCode, Country, Email, Phone, Language }
+public enum Role { None, Key, Title, GivenName, FamilyName, FullName, Organisation, Street, Street2, City, Region, PostalCode, Country, Email, Phone, Language, WholeAddress }
 
 /// <summary>One column of a list.</summary>
 /// <param name="Id">Identity that survives renaming; unique within its list.</param>
 /// <param name="Name">The heading, unique within its list without regard to case.</param>
 /// <param name="Type">How its values are typed.</param>
 /// <param name="Role">Its meaning, where known.</param>
-public sealed record Column(int Id, string Name, ColumnType Type, Role Role);
+/// <param name="Kind">Where its values come from.</param>
+/// <param name="Expression">For a computed column: what it is computed by, in the field language.</param>
+public sealed record Column(int Id, string Name, ColumnType Type, Role Role, ColumnKind Kind = ColumnKind.Source, string? Expression = null);
+
+/// <summary>Where the values of a column come from.</summary>
+public enum ColumnKind
+{
+    /// <summary>The file that the list was brought in from.</summary>
+    Source,
+    /// <summary>Made here and filled by hand: a mark, a note. Loading the list again leaves it alone.</summary>
+    Hand,
+    /// <summary>Computed from the other columns.</summary>
+    Computed,
+}
+
+/// <summary>Rows of a second table that belong to recipients: a member's gifts, a customer's visits.</summary>
+/// <param name="Id">Its identity.</param>
+/// <param name="Name">What it is called in expressions.</param>
+/// <param name="Columns">Its columns.</param>
+public sealed record DetailSet(long Id, string Name, IReadOnlyList<Column> Columns);

@@ -51,6 +51,38 @@ public static class Headings
         return compared == 0 ? 0 : (double)unlike / compared;
     }
 
+    /// <summary>True where the row above the headings is their upper half: fewer cells, one over several columns, all of them heading-like.</summary>
+    public static bool TakesTwoRows(IReadOnlyList<string?> upper, IReadOnlyList<string?> lower)
+    {
+        var above = Enumerable.Range(0, upper.Count).Where(i => !string.IsNullOrWhiteSpace(upper[i])).ToList();
+        var below = lower.Count(v => !string.IsNullOrWhiteSpace(v));
+        // A single cell above is the title of the sheet.
+        return above.Count > 1 && above.Count < below && below > 2 && above[^1] < lower.Count && above.All(i => upper[i]!.Length <= 40 && LooksLikeHeading(upper[i]!));
+    }
+
+    /// <summary>
+    /// Joins two halves of a heading row. Where the upper half has one cell over several columns, it is put before the lower ones
+    /// only where those would be alike without it (Mailing: Street, City; Billing: Street, City); where each column has both, they
+    /// are one text over two rows (Postal / code).
+    /// </summary>
+    public static IReadOnlyList<string?> Joined(IReadOnlyList<string?> upper, IReadOnlyList<string?> lower)
+    {
+        var width = Math.Max(upper.Count, lower.Count);
+        string? Upper(int i) => i < upper.Count && !string.IsNullOrWhiteSpace(upper[i]) ? upper[i]!.Trim() : null;
+        string? Lower(int i) => i < lower.Count && !string.IsNullOrWhiteSpace(lower[i]) ? lower[i]!.Trim() : null;
+        var merged = Enumerable.Range(0, width).Count(i => Upper(i) is not null) < Enumerable.Range(0, width).Count(i => Lower(i) is not null);
+        var twice = Enumerable.Range(0, width).Select(Lower).OfType<string>().GroupBy(n => n, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1).Select(g => g.Key).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var joined = new string?[width];
+        string? over = null;
+        for (var i = 0; i < width; i++)
+        {
+            over = Upper(i) ?? (merged ? over : null);
+            var name = Lower(i);
+            joined[i] = name is null ? Upper(i) : over is not null && (!merged || twice.Contains(name)) ? $"{over} {name}" : name;
+        }
+        return joined;
+    }
+
     static bool LooksLikeHeading(string value)
     {
         if (value.Length > MaxLength || value.Contains('@') || value.Contains('\n')) return false;

@@ -7,11 +7,19 @@ public interface IRow
 {
     /// <summary>The canonical text of a column's value, or null where it is blank.</summary>
     string? this[int column] { get; }
+
+    /// <summary>The recipient's rows of a set of detail rows, by the set's position.</summary>
+    IReadOnlyList<IRow> Details(int set) => [];
 }
 
 /// <summary>A row held in memory.</summary>
-public sealed class ArrayRow(string?[] values) : IRow
+/// <param name="values">Its values.</param>
+/// <param name="details">Finds its detail rows by the set's position, where they are wanted.</param>
+public sealed class ArrayRow(string?[] values, Func<int, IReadOnlyList<IRow>>? details = null) : IRow
 {
+    /// <inheritdoc/>
+    public IReadOnlyList<IRow> Details(int set) => details?.Invoke(set) ?? [];
+
     /// <inheritdoc/>
     public string? this[int column] => column < values.Length ? values[column] : null;
 }
@@ -25,11 +33,11 @@ public sealed class Filter
     Filter(Expression expression, EvaluationContext context) => (this.expression, this.context) = (expression, context);
 
     /// <summary>Parses a filter. On failure the result is null and the errors say what and where.</summary>
-    public static Filter? Parse(string text, IReadOnlyList<Column> columns, DateOnly today, OrganisationLocale locale, out IReadOnlyList<LanguageError> errors)
+    public static Filter? Parse(string text, IReadOnlyList<Column> columns, DateOnly today, OrganisationLocale locale, out IReadOnlyList<LanguageError> errors, IReadOnlyList<DetailSet>? details = null)
     {
-        var parsed = FieldParser.ParseExpression(text, new Names(columns));
+        var parsed = FieldParser.ParseExpression(text, new Names(columns, details));
         errors = parsed.Errors;
-        return parsed.Errors.Count > 0 ? null : new(parsed.Expression, new EvaluationContext(columns, locale, today));
+        return parsed.Errors.Count > 0 ? null : new(parsed.Expression, new EvaluationContext(columns, locale, today, details));
     }
 
     /// <summary>What it says.</summary>
@@ -37,6 +45,9 @@ public sealed class Filter
 
     /// <summary>The positions of the columns the filter looks at.</summary>
     public IReadOnlyList<int> Columns => [.. expression.Columns().Distinct()];
+
+    /// <summary>The positions of the sets of detail rows it looks at.</summary>
+    public IReadOnlyList<int> DetailSets => [.. expression.DetailSets().Distinct()];
 
     /// <summary>True where the row passes. What cannot be computed for a row does not pass.</summary>
     public bool Passes(IRow row) => Evaluator.Evaluate(expression, context.For(row, 0)) is { Kind: ValueKind.YesNo, Bool: true };

@@ -28,13 +28,6 @@ public static class RoleRecognizer
     /// <summary>The role a heading stands for, or <see cref="Role.None"/>.</summary>
     public static Role FromHeading(string heading) => Known.GetValueOrDefault(Plain(heading));
 
-    /// <summary>Gives each role to one column only: the first that claims it.</summary>
-    public static IReadOnlyList<Role> FromHeadings(IReadOnlyList<string> headings)
-    {
-        var taken = new HashSet<Role>();
-        return [.. headings.Select(FromHeading).Select(r => r == Role.None || taken.Add(r) ? r : Role.None)];
-    }
-
     /// <summary>
     /// True where digits in such a column are a code and not a quantity, so that their leading zeros count:
     /// member numbers, postal codes, telephones.

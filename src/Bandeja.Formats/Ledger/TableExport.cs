@@ -1,13 +1,16 @@
 using System.Globalization;
 using System.Text;
+using System.Text.Json;
+using Bandeja.Core.Lists;
 using CsvHelper;
 using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;
 using DocumentFormat.OpenXml.Spreadsheet;
+using Column = Bandeja.Core.Lists.Column;
 
 namespace Bandeja.Formats.Ledger;
 
-/// <summary>Writes a table row by row as CSV (RFC 4180, UTF-8 with byte order mark) or XLSX (ECMA-376), safe to open in a spreadsheet.</summary>
+/// <summary>Writes a table row by row as CSV (RFC 4180, UTF-8 with byte order mark), XLSX (ECMA-376) or JSON (RFC 8259); CSV and XLSX are safe to open in a spreadsheet.</summary>
 public static class TableExport
 {
     /// <summary>Writes CSV.</summary>
@@ -43,6 +46,28 @@ public static class TableExport
             writer.WriteEndElement();
         }
         workbook.Workbook = new Workbook(new Sheets(new Sheet { Id = workbook.GetIdOfPart(sheet), SheetId = 1, Name = sheetName }));
+    }
+
+    /// <summary>Writes an array of objects. Numbers are numbers, yes and no are true and false; a value that is not of its column's type is text as it stands, a blank is left out.</summary>
+    public static void Json(Stream target, IReadOnlyList<Column> headings, IEnumerable<IReadOnlyList<string?>> rows)
+    {
+        using var json = new Utf8JsonWriter(target, new JsonWriterOptions { Indented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping });
+        json.WriteStartArray();
+        foreach (var row in rows)
+        {
+            json.WriteStartObject();
+            for (var i = 0; i < headings.Count; i++)
+            {
+                if (row[i] is not { } value) continue;
+                json.WritePropertyName(headings[i].Name);
+                if (headings[i].Type == ColumnType.YesNo && value is "yes" or "no") json.WriteBooleanValue(value == "yes");
+                else if (headings[i].Type == ColumnType.Number && decimal.TryParse(value, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) && number.ToString(CultureInfo.InvariantCulture) == value) json.WriteRawValue(value);
+                else json.WriteStringValue(SoundText.Of(value));
+            }
+            json.WriteEndObject();
+            if (json.BytesPending > 1 << 16) json.Flush();
+        }
+        json.WriteEndArray();
     }
 
     /// <summary>Characters that XML 1.0 has no place for are left out (section 2.2).</summary>

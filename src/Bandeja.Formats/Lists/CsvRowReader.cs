@@ -71,6 +71,8 @@ sealed class CsvRowReader : IRowReader
                 value = value.Replace("\0", "");
             }
             if (value.Contains('\uFFFD')) Notes.Add("Characters that are not of the chosen encoding", $"row {RowNumber:N0}");
+            // Our own files write '=, '+ and the like, so that a spreadsheet starts no formula; here the apostrophe goes again.
+            if (value.Length > 1 && value[0] == '\'' && value[1] is '=' or '+' or '-' or '@') value = value[1..];
             cells[i] = value.Length == 0 ? null : value;
         }
         if (strayQuote) Notes.Add("Stray quotation marks were kept as they are", $"row {RowNumber:N0}");

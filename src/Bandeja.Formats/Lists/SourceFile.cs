@@ -1,6 +1,5 @@
-using System.IO.Compression;
-using System.Text;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
 
 namespace Bandeja.Formats.Lists;
 
@@ -10,16 +9,11 @@ public sealed class SourceFile
     /// <summary>The most columns a list can have (SQLite's limit of 2000, less our own).</summary>
     public const int MaxColumns = 1900;
     const int SampleRows = 2000, ShownRows = 40, HeadBytes = 1 << 20;
-    /// <summary>What a workbook may unpack to.</summary>
-    public const long MaxUnpacked = 2L << 30;
 
-    readonly string path;
-    readonly bool workbook;
-    readonly byte[] head;
-    readonly bool headIsWhole;
+    readonly ISource source;
     readonly List<string> openingNotes = [];
 
-    SourceFile(string path, bool workbook, byte[] head, bool headIsWhole) => (this.path, this.workbook, this.head, this.headIsWhole) = (path, workbook, head, headIsWhole);
+    SourceFile(ISource source) => this.source = source;
 
     /// <summary>Opens a file.</summary>
     /// <param name="path">Where it is.</param>
@@ -33,28 +27,40 @@ public sealed class SourceFile
         stream.ReadExactly(head);
         var whole = head.Length == stream.Length;
         var extension = Path.GetExtension(name).ToLowerInvariant();
-        if (head is [0x50, 0x4B, ..])
-        {
-            CheckWorkbookArchive(path, name);
-            return Noted(new(path, true, head, whole), extension is ".xlsx" or ".xlsm", $"“{name}” is a workbook, whatever its name says; it is read as one.");
-        }
+        if (head is [0x50, 0x4B, ..]) return Archive(path, name, extension);
         if (head is [0xD0, 0xCF, 0x11, 0xE0, ..])
-            return Noted(new(path, true, head, whole), extension == ".xls", $"“{name}” is a workbook of the older kind; it is read as one.");
+            return Noted(new WorkbookSource(path), extension == ".xls", $"“{name}” is a workbook of the older kind; it is read as one.");
+        if (head is [0x53, 0x51, 0x4C, 0x69, 0x74, 0x65, 0x20, 0x66, ..])
+            return Noted(new DatabaseSource(path, name), extension is ".sqlite" or ".sqlite3" or ".db" or ".db3", $"“{name}” is an SQLite database; it is read as one.");
         var isA = head switch
         {
             [0x25, 0x50, 0x44, 0x46, ..] => "a PDF",
             [0x89, 0x50, 0x4E, 0x47, ..] or [0xFF, 0xD8, 0xFF, ..] or [0x47, 0x49, 0x46, 0x38, ..] => "a picture",
-            [0x53, 0x51, 0x4C, 0x69, 0x74, 0x65, ..] => "a database",
-            [0x7B, 0x5C, 0x72, 0x74, 0x66, ..] => "a word processor document",
+            [0x7B, 0x5C, 0x72, 0x74, 0x66, ..] => "a word processor document of another kind",
             _ => null,
         };
-        if (isA is not null) throw new ListFileException($"“{name}” is {isA}, not a list. Bring in a CSV file or an XLSX workbook.");
-        if (LooksBinary(head, whole)) throw new ListFileException($"“{name}” is neither text nor a workbook. Bring in a CSV file or an XLSX workbook.");
-        return Noted(new(path, false, head, whole), extension is not (".xlsx" or ".xlsm" or ".xls"), $"“{name}” is plain text, whatever its name says; it is read as CSV.");
+        if (isA is not null) throw new ListFileException($"“{name}” is {isA}, not a list. {Known}");
+        if (LooksBinary(head, whole)) throw new ListFileException($"“{name}” is neither text nor a spreadsheet. {Known}");
+        var start = System.Text.Encoding.Latin1.GetString(head.AsSpan(0, Math.Min(head.Length, 400))).Replace("\0", "").TrimStart('\u00EF', '\u00BB', '\u00BF', '\u00FF', '\u00FE', ' ', '\r', '\n', '\t');
+        if (start.StartsWith("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase)) return Noted(new VCardSource(path, name), extension is ".vcf" or ".vcard", $"“{name}” holds vCards; it is read as such.");
+        if (extension == ".json" || start.StartsWith('[') && start.AsSpan(1).TrimStart() is ['{' or '[', ..]) return Noted(new JsonSource(path, name), extension == ".json", $"“{name}” holds a JSON array; it is read as such.");
+        return Noted(new CsvSource(path, head, whole), extension is not (".xlsx" or ".xlsm" or ".xls" or ".ods" or ".docx" or ".sqlite" or ".db"), $"“{name}” is plain text, whatever its name says; it is read as CSV.");
     }
 
-    static SourceFile Noted(SourceFile file, bool asNamed, string note)
+    const string Known = "Bring in a spreadsheet (XLSX, ODS), a CSV or JSON file, a DOCX with a table, vCards, or an SQLite database.";
+
+    static SourceFile Archive(string path, string name, string extension)
     {
+        var entries = Archives.Check(path, name);
+        if (entries.Contains("xl/workbook.xml") || entries.Contains("xl/workbook.bin")) return Noted(new WorkbookSource(path), extension is ".xlsx" or ".xlsm", $"“{name}” is a workbook, whatever its name says; it is read as one.");
+        if (entries.Contains("word/document.xml")) return Noted(new WordSource(path, name), extension == ".docx", $"“{name}” is a word processor document; a table in it is read.");
+        if (entries.Contains("content.xml")) return Noted(new OpenDocumentSource(path), extension is ".ods" or ".fods", $"“{name}” is an OpenDocument spreadsheet; it is read as one.");
+        throw new ListFileException($"“{name}” is a ZIP archive, not a workbook. Unpack it and bring in the file inside.");
+    }
+
+    static SourceFile Noted(ISource source, bool asNamed, string note)
+    {
+        var file = new SourceFile(source);
         if (!asNamed) file.openingNotes.Add(note);
         return file;
     }
@@ -67,57 +73,18 @@ public sealed class SourceFile
         return odd > Math.Min(head.Length, 8192) / 50 || nul > Math.Min(head.Length, 8192) / 10;
     }
 
-    /// <summary>Looks into the archive and unpacks it once with a counter, so that a small file that unpacks to a huge one is stopped before it is read.</summary>
-    static void CheckWorkbookArchive(string path, string name)
-    {
-        try
-        {
-            using var archive = ZipFile.OpenRead(path);
-            if (archive.GetEntry("xl/workbook.xml") is null && archive.GetEntry("xl/workbook.bin") is null)
-                throw new ListFileException($"“{name}” is a ZIP archive, not a workbook. Unpack it and bring in the CSV file or XLSX workbook inside.");
-            var left = MaxUnpacked;
-            var buffer = new byte[1 << 16];
-            foreach (var entry in archive.Entries)
-            {
-                using var part = entry.Open();
-                for (int read; (read = part.Read(buffer)) > 0;)
-                    if ((left -= read) < 0) throw new ListFileException($"“{name}” unpacks to more than {MaxUnpacked >> 30} GB. That is not an honest list; it was not read.");
-            }
-        }
-        catch (InvalidDataException)
-        {
-            throw new ListFileException($"“{name}” is damaged: its archive cannot be unpacked. Save it anew and bring that in.");
-        }
-    }
-
     /// <summary>Options with everything recognised that was left open.</summary>
-    public SourceOptions Complete(SourceOptions options)
-    {
-        if (workbook)
-        {
-            if (options.Sheet is not null) return options;
-            var sheets = WorkbookRowReader.Sheets(path);
-            return options with { Sheet = (sheets.FirstOrDefault(s => !s.Hidden && HasRows(s.Name)) ?? sheets.FirstOrDefault(s => !s.Hidden) ?? sheets[0]).Name };
-        }
-        var encoding = options.Encoding ?? Encodings.Recognise(head, headIsWhole);
-        var delimiter = options.Delimiter is { Length: 1 } d ? d : DelimiterGuess.Of(Encodings.Get(encoding).GetString(head.AsSpan(0, Math.Min(head.Length, 64 << 10)))).ToString();
-        return options with { Encoding = encoding, Delimiter = delimiter };
-    }
-
-    bool HasRows(string sheet)
-    {
-        using var reader = new WorkbookRowReader(path, sheet);
-        for (var i = 0; i < 20 && reader.Read(); i++) if (reader.Cells().Length > 0) return true;
-        return false;
-    }
+    public SourceOptions Complete(SourceOptions options) => source.Complete(options);
 
     /// <summary>Opens the rows. The options must be complete.</summary>
-    public IRowReader Rows(SourceOptions complete) =>
-        workbook ? new WorkbookRowReader(path, complete.Sheet) : new CsvRowReader(path, Encodings.Get(complete.Encoding!), complete.Delimiter![0]);
+    public IRowReader Rows(SourceOptions complete) => source.Rows(complete);
 
     /// <summary>Looks at the first rows and recognises sheet, headings, types and roles.</summary>
+    /// <param name="options">What is known already.</param>
+    /// <param name="preferred">The order of day and month where a date does not tell.</param>
+    /// <param name="home">The organisation's country.</param>
     /// <exception cref="ListFileException">The first rows cannot be read.</exception>
-    public SourceLook Look(SourceOptions options, DateOrder preferred)
+    public SourceLook Look(SourceOptions options, DateOrder preferred, Country home)
     {
         options = Complete(options);
         var rows = new List<string?[]>();
@@ -132,25 +99,29 @@ public sealed class SourceFile
             }
             readNotes = reader.Notes;
         }
-        var headingRow = options.HeadingRow is { } chosen ? Math.Clamp(chosen, -1, Math.Max(-1, rows.Count - 1)) : Headings.FindRow(rows.Take(ShownRows).ToList());
+        var headingRow = source.NamesItsColumns ? 0 : options.HeadingRow is { } chosen ? Math.Clamp(chosen, -1, Math.Max(-1, rows.Count - 1)) : Headings.FindRow(rows.Take(ShownRows).ToList());
+        var span = headingRow < 1 ? 1 : options.HeadingSpan is { } asked ? Math.Clamp(asked, 1, 2) : Headings.TakesTwoRows(rows[headingRow - 1], rows[headingRow]) ? 2 : 1;
         var body = rows.Skip(headingRow + 1).Where(r => r.Any(c => c is not null)).ToList();
-        var width = Math.Max(headingRow >= 0 ? rows[headingRow].Length : 0, body.Count == 0 ? 0 : body.Max(r => r.Length));
+        var raw = headingRow < 0 ? [] : span == 2 ? Headings.Joined(rows[headingRow - 1], rows[headingRow]) : rows[headingRow];
+        var width = Math.Max(raw.Count, body.Count == 0 ? 0 : body.Max(r => r.Length));
         var problem = width > MaxColumns ? $"The file has {width:N0} columns; a list can have {MaxColumns:N0}."
-            : rows.Count == 0 || rows.All(r => r.All(c => c is null)) ? workbook ? $"The sheet “{options.Sheet}” is empty. Choose another sheet." : "The file has no rows."
+            : rows.Count == 0 || rows.All(r => r.All(c => c is null)) ? source.EmptyPart(options.Sheet)
             : body.Count == 0 ? $"There are headings in row {numbers[headingRow]}, but no recipients under them."
             : null;
         width = Math.Min(width, MaxColumns);
-        var cleaned = Headings.Clean([.. Enumerable.Range(0, width).Select(c => headingRow >= 0 && c < rows[headingRow].Length ? rows[headingRow][c] : null)]);
-        var roles = RoleRecognizer.FromHeadings(cleaned.Names);
+        var cleaned = Headings.Clean([.. Enumerable.Range(0, width).Select(c => c < raw.Count ? raw[c] : null)]);
+        var roles = RoleEvidence.Of(cleaned.Names, c => body.Select(r => c < r.Length ? r[c] : null), home);
         var columns = cleaned.Names.Select((name, c) =>
         {
-            var guess = TypeGuesser.Guess(name, body.Select(r => c < r.Length ? r[c] : null), preferred);
-            return new SourceColumn(name, guess.Type, guess.DateOrder, roles[c]);
+            var values = body.Select(r => c < r.Length ? r[c] : null);
+            var guess = roles[c].Role is Role.Key or Role.PostalCode or Role.Phone ? new(ColumnType.Text) : TypeGuesser.Guess(name, values, preferred);
+            return new SourceColumn(name, guess.Type, guess.DateOrder, roles[c].Role, roles[c].Confidence, roles[c].Why, CellParts.Preview(name, roles[c].Role, values, home));
         }).ToList();
         var notes = openingNotes.Concat(headingRow >= 0 ? cleaned.Notes : ["No row of headings was found; the columns are numbered. Click the row that holds them if there is one."]).Concat(readNotes.Sentences()).ToList();
-        var sheets = workbook ? WorkbookRowReader.Sheets(path) : [];
-        if (sheets.Any(s => s.Hidden)) notes.Add($"The workbook has hidden sheets: {string.Join(", ", sheets.Where(s => s.Hidden).Select(s => s.Name))}.");
-        return new(workbook ? "workbook" : "csv", sheets, options.Sheet, options.Encoding, options.Delimiter, headingRow,
+        if (span == 2) notes.Add($"The headings take rows {numbers[headingRow - 1]} and {numbers[headingRow]}; they were joined.");
+        var parts = source.Parts();
+        if (parts.Any(s => s.Hidden)) notes.Add($"The workbook has hidden sheets: {string.Join(", ", parts.Where(s => s.Hidden).Select(s => s.Name))}.");
+        return new(source.Kind, parts, options.Sheet, options.Encoding, options.Delimiter, headingRow, span, options.Query,
             [.. rows.Take(ShownRows)], [.. numbers.Take(ShownRows)], columns, notes, problem);
     }
 }

@@ -6,26 +6,33 @@ namespace Bandeja.Formats.Lists;
 public sealed class ListFileException(string message) : Exception(message);
 
 /// <summary>How a file is to be read; what is null is recognised.</summary>
-/// <param name="Sheet">The sheet's name, in a workbook.</param>
+/// <param name="Sheet">The sheet, table or view, where a file has several.</param>
 /// <param name="HeadingRow">Zero-based row of the headings, -1 for no headings.</param>
 /// <param name="Encoding">A name from <see cref="Encodings.Known"/>, for CSV.</param>
 /// <param name="Delimiter">One character, for CSV.</param>
-public sealed record SourceOptions(string? Sheet = null, int? HeadingRow = null, string? Encoding = null, string? Delimiter = null);
+/// <param name="HeadingSpan">2 where the headings take two rows, the chosen one and the one above it; else 1.</param>
+/// <param name="Query">A SELECT, for a database; null for the whole of <paramref name="Sheet"/>.</param>
+public sealed record SourceOptions(string? Sheet = null, int? HeadingRow = null, string? Encoding = null, string? Delimiter = null, int? HeadingSpan = null, string? Query = null);
 
-/// <summary>A sheet of a workbook.</summary>
+/// <summary>A sheet of a workbook, a table of a document, a table or view of a database.</summary>
 public sealed record SheetInfo(string Name, bool Hidden);
 
 /// <summary>A column as it was recognised.</summary>
-public sealed record SourceColumn(string Name, ColumnType Type, DateOrder DateOrder, Role Role);
+/// <param name="Confidence">How sure its role is, in percent; 0 without one.</param>
+/// <param name="Why">What the role was taken from.</param>
+/// <param name="Parts">For a whole name or a whole address: how the first values would be divided, the headings of the parts first.</param>
+public sealed record SourceColumn(string Name, ColumnType Type, DateOrder DateOrder, Role Role, int Confidence, string Why, IReadOnlyList<string?[]> Parts);
 
 /// <summary>What a file looks like before anything is stored.</summary>
-/// <param name="Kind">csv or workbook.</param>
+/// <param name="Kind">csv, workbook, opendocument, document, json, vcard or database.</param>
 /// <param name="FirstRows">The first rows as they were read, headings and what stands above them included.</param>
 /// <param name="FirstRowNumbers">Their one-based row numbers in the file.</param>
 /// <param name="HeadingRow">Zero-based index into <paramref name="FirstRows"/>, -1 for no headings.</param>
+/// <param name="HeadingSpan">How many rows the headings take, 1 or 2.</param>
+/// <param name="Query">The SELECT, for a database.</param>
 /// <param name="Notes">What was found and what was done about it.</param>
 /// <param name="Problem">Why it cannot be brought in as it is read now; null where it can.</param>
-public sealed record SourceLook(string Kind, IReadOnlyList<SheetInfo> Sheets, string? Sheet, string? Encoding, string? Delimiter, int HeadingRow,
+public sealed record SourceLook(string Kind, IReadOnlyList<SheetInfo> Sheets, string? Sheet, string? Encoding, string? Delimiter, int HeadingRow, int HeadingSpan, string? Query,
     IReadOnlyList<string?[]> FirstRows, IReadOnlyList<int> FirstRowNumbers, IReadOnlyList<SourceColumn> Columns, IReadOnlyList<string> Notes, string? Problem);
 
 /// <summary>Rows of a file, one after another.</summary>

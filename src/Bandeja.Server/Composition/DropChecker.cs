@@ -11,7 +11,7 @@ namespace Bandeja.Server.Composition;
 /// Composes recipients' letters to see what is doubtful about them, and writes the findings. A batch is read, composed and written
 /// in one transaction, so that a correction made meanwhile is never overwritten by what was seen before it.
 /// </summary>
-public sealed class DropChecker(Letters letters, Database database)
+public sealed class DropChecker(Letters letters, Database database, Surroundings surroundings)
 {
     /// <summary>How many recipients are checked in one transaction.</summary>
     public const int Batch = 400;
@@ -51,6 +51,8 @@ public sealed class DropChecker(Letters letters, Database database)
             mark = letters.Mark(c, DropStore.Drop(c, dropId));
             ids = [.. c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId ORDER BY piece_number", new { dropId })];
         }
+        // Who is held by rule may have changed with the list, its segments or the suppression lists.
+        database.Write(c => AutoHolds.Sweep(c, dropId, null, surroundings.Now, actor));
         var done = 0;
         foreach (var batch in ids.Chunk(Batch))
         {

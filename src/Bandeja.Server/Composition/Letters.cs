@@ -36,7 +36,7 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     {
         var version = DesignStore.Newest(c, drop.DesignId);
         var organisation = settings.Organisation();
-        return $"{version.Id}@{version.UpdatedAt}|{organisation.Locale}|{organisation.Currency}";
+        return $"{version.Id}@{version.UpdatedAt}|{organisation.Locale}|{organisation.Currency}|{SuppressionStore.Mark(c, Today)}|{SegmentStore.Mark(c, drop.SegmentId)}";
     }
 
     /// <summary>Writes one recipient's letter as a PDF of its own.</summary>

@@ -18,7 +18,7 @@ public sealed record TrayCounts(int NeedsALook, int Ready, int Held, int Produce
 /// <param name="Checking">True while the pieces are being checked against the newest version of the letter.</param>
 /// <param name="Undo">What would be taken back next, or null.</param>
 public sealed record DropView(long Id, long CampaignId, string CampaignName, long Number, string Name, long ListId, string ListName, long DesignId, string DesignName, long DesignVersion, DateOnly? MailDate,
-    TrayCounts Trays, bool Checking, string? Undo, IReadOnlyList<FindingGroup> Findings, int Runs, DateOnly? LastMailed);
+    TrayCounts Trays, bool Checking, string? Undo, IReadOnlyList<FindingGroup> Findings, int Runs, DateOnly? LastMailed, string? SegmentName);
 
 /// <summary>A campaign with its drops.</summary>
 public sealed record CampaignView(long Id, string Name, string CreatedAt, IReadOnlyList<DropSummary> Drops);
@@ -45,7 +45,7 @@ public sealed record BenchPerson(long Id, int Piece, string Name, string Place, 
 public sealed record NewCampaign(string Name);
 
 /// <summary>A drop to make. Without a campaign's id, a campaign of that name is begun.</summary>
-public sealed record NewDrop(string Name, long ListId, long DesignId, long? CampaignId = null, string? CampaignName = null, DateOnly? MailDate = null);
+public sealed record NewDrop(string Name, long ListId, long DesignId, long? CampaignId = null, string? CampaignName = null, DateOnly? MailDate = null, long? SegmentId = null);
 
 /// <summary>What to change about a drop.</summary>
 public sealed record DropChange(string? Name = null, DateOnly? MailDate = null);
@@ -71,14 +71,14 @@ static class DropEndpoints
 
         api.MapPost("/campaigns", (NewCampaign order, DropStore drops, HttpContext context) => drops.CreateCampaign(Named(order.Name, "campaign"), context.Actor())).WithSummary("Begin a campaign; answers its id");
 
-        api.MapPost("/drops", (NewDrop order, DropStore drops, CheckRequests checks, HttpContext context) =>
+        api.MapPost("/drops", (NewDrop order, DropStore drops, CheckRequests checks, Surroundings surroundings, HttpContext context) =>
         {
             var name = Named(order.Name, "drop");
             var campaign = order.CampaignId ?? drops.CreateCampaign(Named(order.CampaignName, "campaign"), context.Actor());
-            var id = drops.CreateDrop(campaign, name, order.ListId, order.DesignId, order.MailDate, context.Actor());
+            var id = drops.CreateDrop(campaign, name, order.ListId, order.DesignId, order.MailDate, context.Actor(), order.SegmentId, surroundings.Now);
             checks.Drop(id);
             return id;
-        }).WithSummary("Make a drop: a list, a letter, a mail date; answers its id");
+        }).WithSummary("Make a drop: a list or a segment of it, a letter, a mail date; answers its id");
 
         api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and findings");
         api.MapPatch("/drops/{id:long}", (long id, DropChange change, DropStore drops, EventHub hub) =>
@@ -150,7 +150,7 @@ static class DropEndpoints
         if (stale) checks.Drop(id);
         var ofDrop = runs.OfDrop(id);
         return new(d.Id, d.CampaignId, d.CampaignName, d.Number, d.Name, d.ListId, d.ListName, d.DesignId, d.DesignName, designs.Newest(d.DesignId).Number, d.MailDate,
-            TrayCounts.Of(drops.Trays(id)), stale, bench.NextUndo(id)?.Label, drops.FindingGroups(id), ofDrop.Count(r => r.State == "done"), drops.LastMailedOn(id));
+            TrayCounts.Of(drops.Trays(id)), stale, bench.NextUndo(id)?.Label, drops.FindingGroups(id), ofDrop.Count(r => r.State == "done"), drops.LastMailedOn(id), d.SegmentName);
     }
 
     static BenchRow Row(DropRecipient r, IReadOnlyList<Column> columns, IReadOnlyList<FindingRow> open)

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
@@ -27,14 +28,14 @@ static class ImportEndpoints
         api.MapPost("/uploads/{id}/look", (string id, SourceOptions options, Database database, ServerOptions server, SettingStore settings) =>
         {
             var upload = Get(database, id);
-            var preferred = settings.Organisation().Locale is "en-US" ? DateOrder.MonthDayYear : DateOrder.DayMonthYear;
-            return SourceFile.Open(PathOf(server, id), upload.Name).Look(options, preferred);
+            return Look(server, settings, upload, options);
         }).WithSummary("See the first rows of a file as they would be read, before anything is stored");
 
         api.MapPost("/uploads/{id}/list", (string id, ListOrder order, Database database, JobStore jobs, JobRunner runner, HttpContext context) =>
         {
             var upload = Get(database, id);
             Check(order);
+            if (string.IsNullOrWhiteSpace(order.Name)) throw new BadInputException("Give the list a name.");
             var payload = JsonSerializer.Serialize(new ImportOrder(id, upload.Name, order.Name.Trim(), order.Options, order.Width, order.Columns));
             var job = jobs.Add(ImportJob.Name, 0, $"Bringing in {order.Name.Trim()}", payload, 0, context.Actor());
             runner.Ring(ImportJob.Name);
@@ -42,20 +43,28 @@ static class ImportEndpoints
         }).WithSummary("Bring a file in as a list");
     }
 
-    static void Check(ListOrder order)
+    /// <summary>The first rows of an upload as they would be read.</summary>
+    internal static SourceLook Look(ServerOptions server, SettingStore settings, UploadView upload, SourceOptions options)
     {
-        if (string.IsNullOrWhiteSpace(order.Name)) throw new BadInputException("Give the list a name.");
+        var locale = settings.Organisation().Locale;
+        return SourceFile.Open(PathOf(server, upload.Id), upload.Name).Look(options, locale is "en-US" ? DateOrder.MonthDayYear : DateOrder.DayMonthYear, Countries.Named(locale[3..])!);
+    }
+
+    /// <summary>Refuses an order that cannot be carried out.</summary>
+    internal static void Check(ListOrder order)
+    {
         if (order.Columns.Count == 0) throw new BadInputException("Choose at least one column.");
         if (order.Columns.Count > SourceFile.MaxColumns) throw new BadInputException($"A list can have {SourceFile.MaxColumns:N0} columns.");
         if (order.Columns.Any(c => string.IsNullOrWhiteSpace(c.Name) || c.Name.Length > Headings.MaxLength)) throw new BadInputException($"Every column needs a heading of at most {Headings.MaxLength} characters.");
         if (order.Columns.Any(c => c.Position < 0 || c.Position >= order.Width) || order.Width > SourceFile.MaxColumns) throw new BadInputException("A column is named that the file does not have.");
         if (order.Columns.Any(c => c.Name.IndexOfAny(['{', '}', '`']) >= 0)) throw new BadInputException("A heading cannot hold braces or backticks: the field language uses them.");
+        if (order.Columns.Any(c => c.Divide && CellParts.RolesOf(c.Role).Count == 0)) throw new BadInputException("Only a whole name or a whole address can be divided.");
         if (order.Columns.GroupBy(c => c.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice) throw new BadInputException($"Two columns are called “{twice.Key}”. Give one of them another heading.");
     }
 
     static string PathOf(ServerOptions server, string id) => Path.Combine(server.Folder("uploads"), id);
 
-    static UploadView Get(Database database, string id)
+    internal static UploadView Get(Database database, string id)
     {
         using var c = database.Open();
         var row = c.QuerySingleOrDefault<(string Id, string Name, long Size)>("SELECT id, name, size FROM upload WHERE id = @id", new { id });

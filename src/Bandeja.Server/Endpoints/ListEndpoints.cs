@@ -1,5 +1,7 @@
 using System.Text.Json;
+using Bandeja.Core.Checks;
 using Bandeja.Core.Lists;
+using Bandeja.Formats.Ledger;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
@@ -10,13 +12,32 @@ namespace Bandeja.Server.Endpoints;
 
 /// <summary>A list with its columns.</summary>
 /// <param name="Report">What was found when it was brought in.</param>
-public sealed record ListView(long Id, string Name, long Recipients, string? SourceName, string CreatedAt, string CreatedBy, IReadOnlyList<string> Report, IReadOnlyList<Column> Columns);
+/// <param name="Revision">Goes up with every change.</param>
+/// <param name="Version">The number of its last load.</param>
+/// <param name="Checking">True while the checks are going through it.</param>
+/// <param name="DoubtCells">How many cells are doubtful.</param>
+/// <param name="Undo">What would be taken back next, or null.</param>
+/// <param name="Redo">What would be done again next, or null.</param>
+/// <param name="Reload">A newer file that was held against the list and waits for a decision, or null.</param>
+public sealed record ListView(long Id, string Name, long Recipients, string? SourceName, string CreatedAt, string CreatedBy, IReadOnlyList<string> Report, IReadOnlyList<Column> Columns,
+    long Revision, long Version, bool Checking, int DoubtCells, int DoubtRecipients, string? Undo, string? Redo, long? Reload);
+
+/// <summary>A list to be typed by hand.</summary>
+public sealed record NewList(string Name, IReadOnlyList<NewColumn> Columns);
+
+/// <summary>A column to make. With an expression it is computed.</summary>
+public sealed record NewColumn(string Name, ColumnType Type = ColumnType.Text, Role Role = Role.None, string? Expression = null);
+
+/// <summary>A doubt about a cell of a recipient in the table.</summary>
+/// <param name="Fix">What the cell would become; null where nothing is proposed for this cell, empty for blank.</param>
+public sealed record CellDoubt(int ColumnId, CheckKind Kind, string Message, string? Fix, bool Fixable);
 
 /// <summary>When and with what somebody was mailed last.</summary>
 public sealed record LastMailedView(DateOnly On, string With, string Tray);
 
 /// <summary>A recipient in a list's table.</summary>
-public sealed record RecipientView(long Id, long Number, IReadOnlyList<string?> Values, LastMailedView? LastMailed);
+/// <param name="Ticked">In a segment: true or false where they were ticked or unticked by hand, else null.</param>
+public sealed record RecipientView(long Id, long Number, IReadOnlyList<string?> Values, LastMailedView? LastMailed, IReadOnlyList<CellDoubt> Doubts, bool? Ticked);
 
 /// <summary>A part of a list's recipients.</summary>
 public sealed record RecipientPage(int Total, IReadOnlyList<RecipientView> Rows);
@@ -37,8 +58,18 @@ static class ListEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/lists", (ListStore lists) => lists.All().Select(l => View(l, [])).ToList()).WithSummary("All lists, without their columns");
-        api.MapGet("/lists/{id:long}", (long id, ListStore lists) => View(lists.Get(id), lists.Columns(id))).WithSummary("A list with its columns");
+        api.MapGet("/lists", (ListStore lists) => lists.All().Select(l => Plain(l, [])).ToList()).WithSummary("All lists, without their columns");
+        api.MapGet("/lists/{id:long}", View).WithSummary("A list with its columns and its state");
+        api.MapPost("/lists", (NewList order, Database database, ListWork work, HttpContext context) =>
+        {
+            if (string.IsNullOrWhiteSpace(order.Name)) throw new BadInputException("Give the list a name.");
+            var names = Headings.Clean([.. order.Columns.Select(c => c.Name)]).Names;
+            if (names.Count is 0 or > 1900) throw new BadInputException("A list has 1 to 1,900 columns.");
+            var writer = new RowWriter(database, order.Name.Trim(), null, null, [.. order.Columns.Select((c, i) => new Column(i + 1, names[i], c.Type, c.Role))], context.Actor());
+            writer.Finish([], null);
+            work.Check(writer.ListId);
+            return writer.ListId;
+        }).WithSummary("Begin a list that is typed by hand; answers its id");
         api.MapPatch("/lists/{id:long}", (long id, Renaming change, ListStore lists) =>
         {
             if (string.IsNullOrWhiteSpace(change.Name)) throw new BadInputException("Give the list a name.");
@@ -67,37 +98,112 @@ static class ListEndpoints
             var (blank, longest, example) = c.QuerySingle<(long, string?, string?)>($"SELECT count(*) - count({cell}), (SELECT {cell} FROM {RowTable.Name(id)} ORDER BY length({cell}) DESC LIMIT 1), (SELECT {cell} FROM {RowTable.Name(id)} WHERE {cell} IS NOT NULL ORDER BY n LIMIT 1) FROM {RowTable.Name(id)}");
             return new ColumnFacts(blank, longest, example);
         }).WithSummary("How many are blank in a column, and its longest value");
+
+        api.MapGet("/lists/{id:long}/recipient-ids", (long id, ListStore lists, Surroundings surroundings, Database database, SegmentStore segments, string? search = null, string? where = null, string sorts = "", CheckKind? doubt = null, long? segment = null) =>
+        {
+            var (filter, asked) = Asked(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+            return lists.Ids(id, asked, filter);
+        }).WithSummary("The ids of all recipients that a search finds, in its order");
+        MapExport(api);
     }
 
-    static ListView View(ListRow l, IReadOnlyList<Column> columns) =>
-        new(l.Id, l.Name, l.RowCount, l.SourceName, l.CreatedAt, l.CreatedBy, JsonSerializer.Deserialize<string[]>(l.ReportJson)!, columns);
+    static void MapExport(RouteGroupBuilder api)
+    {
+        foreach (var (format, type) in new[] { ("csv", "text/csv"), ("xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"), ("json", "application/json") })
+            api.MapGet($"/lists/{{id:long}}/export.{format}", (long id, ListStore lists, DropStore drops, Surroundings surroundings, Database database, SegmentStore segments, HttpContext context, string? search = null, string? where = null, string sorts = "", CheckKind? doubt = null, long? segment = null, string? columns = null, bool ledger = false) =>
+            {
+                var (filter, asked) = Asked(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+                var all = lists.Columns(id);
+                var wanted = columns is null ? null : columns.Split(',').Select(c => int.TryParse(c, out var n) ? n : 0).ToHashSet();
+                var shown = Enumerable.Range(0, all.Count).Where(i => wanted?.Contains(all[i].Id) != false).ToList();
+                if (shown.Count == 0) throw new BadInputException("Choose at least one column.");
+                List<Column> headings = [.. shown.Select(i => all[i]), .. ledger ? LedgerColumns : []];
+                var rows = lists.Rows(id, lists.Ids(id, asked, filter)).Chunk(500).SelectMany(chunk => ExportRows(chunk, shown, ledger ? drops.LastMailed([.. chunk.Select(r => r.Id)]) : null));
+                var name = string.Join('-', lists.Get(id).Name.Split([.. Path.GetInvalidFileNameChars(), ' '], StringSplitOptions.RemoveEmptyEntries));
+                var file = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
+                context.Response.RegisterForDispose(file);
+                if (format == "csv") TableExport.Csv(file, [.. headings.Select(h => h.Name)], rows);
+                else if (format == "xlsx") TableExport.Xlsx(file, "List", [.. headings.Select(h => h.Name)], rows);
+                else TableExport.Json(file, headings, rows);
+                file.Position = 0;
+                return Results.Stream(file, type, $"{name}.{format}");
+            }).WithSummary($"The recipients that a search finds as {format.ToUpperInvariant()}, with the ledger's columns on demand").Produces(200, contentType: type);
+    }
 
-    static RecipientPage Recipients(long id, ListStore lists, DropStore drops, Letters letters, SettingStore settings, string? search = null, string? where = null, int? sort = null, bool descending = false, int offset = 0, int limit = 100)
+    static readonly Column[] LedgerColumns = [new(-1, "Last mailed", ColumnType.Date, Role.None), new(-2, "Mailed with", ColumnType.Text, Role.None), new(-3, "Tray", ColumnType.Text, Role.None)];
+
+    static IEnumerable<IReadOnlyList<string?>> ExportRows(RecipientRow[] rows, List<int> shown, IReadOnlyDictionary<long, MailSoFar>? mailed)
+    {
+        foreach (var row in rows)
+        {
+            var cells = shown.Select(i => row.Values[i]);
+            var mail = mailed?.GetValueOrDefault(row.Id);
+            yield return mailed is null ? [.. cells] : [.. cells, mail?.MailedOn?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture), mail is null ? null : $"{mail.DropName}, {mail.CampaignName}", mail?.Tray];
+        }
+    }
+
+    /// <summary>The filter of a search: its own, or its segment's. A segment brings its order where the search has none.</summary>
+    /// <exception cref="BadInputException">The filter has a mistake.</exception>
+    internal static (Filter? Filter, ListSearch Search) Asked(Database database, Surroundings surroundings, SegmentStore segments, long listId, ListSearch search)
+    {
+        using var c = database.Open();
+        var segment = search.SegmentId is { } id ? segments.Get(id) : null;
+        if (segment is not null && segment.ListId != listId) throw new BadInputException("This segment is of another list.");
+        var text = segment is null ? search.Where : segment.Filter;
+        search = search with { Where = text, Sorts = search.Sorts.Length > 0 ? search.Sorts : segment?.Sorts ?? "" };
+        if (string.IsNullOrWhiteSpace(text)) return (null, search);
+        var now = surroundings.Now;
+        var filter = Filter.Parse(text, RowTable.Columns(c, listId), now.Today, now.Locale, out var errors, DetailStore.Sets(c, listId));
+        return filter is null ? throw new BadInputException($"{errors[0].Message} (at character {errors[0].Position + 1} of the filter)") : (filter, search);
+    }
+
+    static ListView Plain(ListRow l, IReadOnlyList<Column> columns) =>
+        new(l.Id, l.Name, l.RowCount, l.SourceName, l.CreatedAt, l.CreatedBy, JsonSerializer.Deserialize<string[]>(l.ReportJson)!, columns, l.Revision, l.Version, false, 0, 0, null, null, null);
+
+    static ListView View(long id, ListStore lists, DoubtStore doubts, ListUndo undo, ReloadStore reloads, ListWork work, Surroundings surroundings)
+    {
+        var list = lists.Get(id);
+        var columns = lists.Columns(id);
+        var stale = doubts.IsStale(id);
+        if (stale) work.Check(id);
+        // What is computed from the day is computed anew each day.
+        if (list.ComputedOn is { } on && on != surroundings.Now.Today && columns.Any(c => c.Kind == ColumnKind.Computed)) work.Compute(id);
+        var (cells, recipients) = doubts.Totals(id);
+        var (back, again) = undo.Next(id);
+        return Plain(list, columns) with { Checking = stale, DoubtCells = cells, DoubtRecipients = recipients, Undo = back, Redo = again, Reload = reloads.OfList(id)?.Id };
+    }
+
+    static RecipientPage Recipients(long id, ListStore lists, DropStore drops, DoubtStore doubts, SegmentStore segments, Database database, Surroundings surroundings, string? search = null, string? where = null, string sorts = "", CheckKind? doubt = null, long? segment = null, int offset = 0, int limit = 100)
     {
         if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
-        Filter? filter = null;
-        if (!string.IsNullOrWhiteSpace(where))
-        {
-            filter = Filter.Parse(where, lists.Columns(id), letters.Today, settings.Organisation().ToLocale(), out var errors);
-            if (filter is null) throw new BadInputException($"{errors[0].Message} (at character {errors[0].Position + 1} of the filter)");
-        }
-        var (rows, total) = lists.Page(id, new(search, where, sort, descending), filter, offset, limit);
-        var mailed = drops.LastMailed([.. rows.Select(r => r.Id)]);
-        return new(total, [.. rows.Select(r => new RecipientView(r.Id, r.Number, r.Values, mailed.GetValueOrDefault(r.Id) is { MailedOn: { } on } m ? new(on, $"{m.DropName}, {m.CampaignName}", m.Tray) : null))]);
+        var (filter, asked) = Asked(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+        var (rows, total) = lists.Page(id, asked, filter, offset, limit);
+        long[] ids = [.. rows.Select(r => r.Id)];
+        var mailed = drops.LastMailed(ids);
+        var found = doubts.Of(id, ids).ToLookup(d => d.RecipientId);
+        var ticks = segment is { } s ? segments.Ticks(s, ids) : new Dictionary<long, bool>();
+        return new(total, [.. rows.Select(r => new RecipientView(r.Id, r.Number, r.Values, mailed.GetValueOrDefault(r.Id) is { MailedOn: { } on } m ? new(on, $"{m.DropName}, {m.CampaignName}", m.Tray) : null,
+            [.. found[r.Id].Select(d => new CellDoubt(d.ColumnId, d.Kind, d.Message, d.Proposal.FirstOrDefault(p => p.ColumnId == d.ColumnId) is { } fix ? fix.After ?? "" : null, d.Proposal.Count > 0))], ticks.TryGetValue(r.Id, out var ticked) ? ticked : null))]);
     }
+
+    /// <summary>A typed value in the canonical form of its column's type; false where it does not fit.</summary>
+    internal static bool Fits(Column column, string? value, string locale, out string? canonical) =>
+        TypeGuesser.TryCanonical(value?.Trim(), column.Type, locale is "en-US" ? DateOrder.MonthDayYear : DateOrder.DayMonthYear, out canonical) || column.Type == ColumnType.Date && TypeGuesser.TryCanonical(value?.Trim(), column.Type, DateOrder.YearMonthDay, out canonical);
+
+    /// <summary>What a column takes, for somebody whose value did not fit.</summary>
+    internal static string Takes(Column column) => column.Type switch
+    {
+        ColumnType.Number => $"{column.Name} takes a number, for instance 1250.00.",
+        ColumnType.Date => $"{column.Name} takes a date, for instance 2027-03-31.",
+        _ => $"{column.Name} takes yes or no.",
+    };
 
     /// <summary>Corrects a value, brought to the canonical form of its column's type where it has one.</summary>
     internal static ActOutcome Correct(BenchStore bench, ListStore lists, EventHub hub, long listId, long? dropId, long recipientId, int columnId, string? value, HttpContext context)
     {
         var column = lists.Columns(listId).FirstOrDefault(x => x.Id == columnId) ?? throw new NotFoundException("The list has no such column.");
         if (value?.Length > 100_000) throw new BadInputException("A value can have 100,000 characters.");
-        if (!TypeGuesser.TryCanonical(value?.Trim(), column.Type, DateOrder.MonthDayYear, out var canonical) && !(column.Type == ColumnType.Date && TypeGuesser.TryCanonical(value?.Trim(), column.Type, DateOrder.YearMonthDay, out canonical)))
-            throw new BadInputException(column.Type switch
-            {
-                ColumnType.Number => $"{column.Name} takes a number, for instance 1250.00.",
-                ColumnType.Date => $"{column.Name} takes a date, for instance 2027-03-31.",
-                _ => $"{column.Name} takes yes or no.",
-            });
+        if (!Fits(column, value, "en-US", out var canonical)) throw new BadInputException(Takes(column));
         var outcome = bench.Correct(listId, dropId, recipientId, columnId, canonical, context.Actor());
         hub.Tell("list", new { Id = listId });
         hub.Tell("drop", new { Id = 0 });

@@ -26,7 +26,7 @@ public sealed class CheckJob(DropChecker checker, EventHub hub, TimeProvider tim
 }
 
 /// <summary>Asks for checks; while somebody is typing, only once they pause.</summary>
-public sealed class CheckRequests(JobStore jobs, JobRunner runner, DropStore drops, TimeProvider time, ILogger<CheckRequests> log) : IDisposable
+public sealed class CheckRequests(JobStore jobs, JobBells bells, DropStore drops, TimeProvider time, ILogger<CheckRequests> log) : IDisposable
 {
     static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(800);
     readonly ConcurrentDictionary<long, ITimer> waiting = [];
@@ -35,7 +35,7 @@ public sealed class CheckRequests(JobStore jobs, JobRunner runner, DropStore dro
     public void Drop(long dropId)
     {
         jobs.AddOnce(CheckJob.Name, dropId, "Checking the pieces", new("Bandeja", time.GetUtcNow()));
-        runner.Ring(CheckJob.Name);
+        bells.Ring(CheckJob.Name);
     }
 
     /// <summary>Checks all drops that a design is used in, once it has rested for a moment.</summary>

@@ -20,19 +20,26 @@ public interface IJobKind
     void Abandon(JobRow job, string state, string? message);
 }
 
+/// <summary>Wakes the loops that take work from the queue.</summary>
+public sealed class JobBells
+{
+    readonly ConcurrentDictionary<string, SemaphoreSlim> bells = [];
+
+    /// <summary>Wakes the loop of a kind: there is work.</summary>
+    public void Ring(string kind) => Of(kind).Release();
+
+    internal SemaphoreSlim Of(string kind) => bells.GetOrAdd(kind, _ => new(0));
+}
+
 /// <summary>
 /// Takes work from the durable queue, one loop for each kind, so that a long import keeps no run waiting. What was running when
 /// the process ended is taken up again from its beginning: each kind makes its work visible only when it is whole.
 /// </summary>
-public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, EventHub hub, TimeProvider time, ILogger<JobRunner> log) : BackgroundService
+public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBells bells, EventHub hub, TimeProvider time, ILogger<JobRunner> log) : BackgroundService
 {
     readonly ConcurrentDictionary<long, CancellationTokenSource> running = [];
-    readonly ConcurrentDictionary<string, SemaphoreSlim> bells = [];
-
-    /// <summary>Wakes the loop of a kind: there is work.</summary>
-    public void Ring(string kind) => Bell(kind).Release();
-
-    SemaphoreSlim Bell(string kind) => bells.GetOrAdd(kind, _ => new(0));
+    /// <inheritdoc cref="JobBells.Ring"/>
+    public void Ring(string kind) => bells.Ring(kind);
 
     /// <summary>Cancels work that is queued or running.</summary>
     /// <exception cref="ConflictException">It has ended already.</exception>
@@ -63,7 +70,7 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, EventH
             try
             {
                 if (jobs.Next(kind.Kind) is { } job) Do(kind, job, stop);
-                else await Bell(kind.Kind).WaitAsync(TimeSpan.FromSeconds(5), stop);
+                else await bells.Of(kind.Kind).WaitAsync(TimeSpan.FromSeconds(5), stop);
             }
             catch (OperationCanceledException) when (stop.IsCancellationRequested) { return; }
             catch (Exception e)
@@ -103,7 +110,7 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, EventH
         }
         catch (Exception e)
         {
-            if (e is not (Formats.Lists.ListFileException or ConflictException or NotFoundException or Core.Composition.LetterFormatException)) log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
+            if (e is not (Formats.Lists.ListFileException or ConflictException or NotFoundException or Core.Composition.LetterFormatException or Core.Lists.ComputedColumnException)) log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
             End(kind, job, "failed", e.Message);
         }
         finally

@@ -21,6 +21,7 @@ sealed class Problems(ILogger<Problems> log) : IExceptionHandler
             ConflictException e => (409, e.Message),
             BadInputException e => (400, e.Message),
             ListFileException e => (422, e.Message),
+            Core.Lists.ComputedColumnException e => (422, e.Message),
             PictureException e => (422, e.Message),
             LetterFormatException e => (422, e.Message),
             BadHttpRequestException { StatusCode: 413 } => (413, TooLarge),

@@ -3,6 +3,9 @@ import { queryClient, type Schema } from "./client";
 type Job = Schema["JobRow"];
 const listeners = new Set<(job: Job) => void>();
 
+/** Work that follows by itself from what somebody did: it is shown where it belongs, without notices. */
+export const isQuiet = (kind: string) => ["check", "listcheck", "compute", "twins"].includes(kind);
+
 /** Calls back for every step of long work. */
 export function onJob(listener: (job: Job) => void) {
   listeners.add(listener);
@@ -14,11 +17,12 @@ export function listen() {
   const source = new EventSource("/api/events");
   source.addEventListener("job", (e) => {
     const job = JSON.parse(e.data) as Job;
-    if (job.kind !== "check" || job.state !== "running") void queryClient.invalidateQueries({ queryKey: ["jobs"] });
+    if (!isQuiet(job.kind) || job.state !== "running") void queryClient.invalidateQueries({ queryKey: ["jobs"] });
     for (const listener of listeners) listener(job);
-    if (job.state !== "running" && job.state !== "queued") void queryClient.invalidateQueries({ queryKey: [job.kind === "import" ? "lists" : "drop"] });
+    if (job.state !== "running" && job.state !== "queued") void queryClient.invalidateQueries({ queryKey: [["check", "run"].includes(job.kind) ? "drop" : "lists"] });
   });
   source.addEventListener("drop", () => void queryClient.invalidateQueries({ queryKey: ["drop"] }));
+  source.addEventListener("suppression", () => void queryClient.invalidateQueries({ queryKey: ["suppressions"] }));
   source.addEventListener("list", () => void queryClient.invalidateQueries({ queryKey: ["lists"] }));
   source.addEventListener("design", () => {
     void queryClient.invalidateQueries({ queryKey: ["designs"] });

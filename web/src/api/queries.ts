@@ -6,6 +6,7 @@ export const listsQuery = () => queryOptions({ queryKey: ["lists"], queryFn: () 
 export const listQuery = (id: number) => queryOptions({ queryKey: ["lists", id], queryFn: () => ask(api.GET("/api/lists/{id}", { params: { path: { id } } })) });
 export const recipientQuery = (id: number, recipientId: number) =>
   queryOptions({ queryKey: ["lists", id, "recipient", recipientId], queryFn: () => ask(api.GET("/api/lists/{id}/recipients/{recipientId}", { params: { path: { id, recipientId } } })) });
+export const suppressionsQuery = () => queryOptions({ queryKey: ["suppressions"], queryFn: () => ask(api.GET("/api/suppressions")) });
 export const designsQuery = () => queryOptions({ queryKey: ["designs"], queryFn: () => ask(api.GET("/api/designs")) });
 export const designQuery = (id: number) => queryOptions({ queryKey: ["designs", id], queryFn: () => ask(api.GET("/api/designs/{id}", { params: { path: { id } } })) });
 export const versionsQuery = (id: number) => queryOptions({ queryKey: ["designs", id, "versions"], queryFn: () => ask(api.GET("/api/designs/{id}/versions", { params: { path: { id } } })) });

@@ -343,7 +343,31 @@ export interface paths {
             };
         };
         put?: never;
-        post?: never;
+        /** Begin a list that is typed by hand; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewList"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -357,7 +381,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A list with its columns */
+        /** A list with its columns and its state */
         get: {
             parameters: {
                 query?: never;
@@ -425,8 +449,9 @@ export interface paths {
                 query?: {
                     search?: string;
                     where?: string;
-                    sort?: number;
-                    descending?: boolean;
+                    sorts?: string;
+                    doubt?: components["schemas"]["CheckKind"];
+                    segment?: number;
                     offset?: number;
                     limit?: number;
                 };
@@ -450,7 +475,33 @@ export interface paths {
             };
         };
         put?: never;
-        post?: never;
+        /** Add recipients by hand; answers their ids */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewRecipients"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -573,6 +624,2223 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipient-ids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ids of all recipients that a search finds, in its order */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    doubt?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/export.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients that a search finds as CSV, with the ledger's columns on demand */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    doubt?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    columns?: string;
+                    ledger?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/export.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients that a search finds as XLSX, with the ledger's columns on demand */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    doubt?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    columns?: string;
+                    ledger?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/export.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients that a search finds as JSON, with the ledger's columns on demand */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    doubt?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    columns?: string;
+                    ledger?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set values of cells, as one act */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CellValues"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set a column for a selection */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ColumnValue"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take recipients off the list; drops hold them, and it can be taken back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Removal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/replace/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What finding and replacing would change */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Replacement"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReplacementPreview"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find and replace, as one act */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Replacement"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back the last act on a list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do again what was taken back last */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's log: who did what, when and why */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/log/{actionId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The values that an act changed, the first 200 */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    actionId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogChange"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/log/{actionId}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back any act of the log */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    actionId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a column, made by hand or computed; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewColumn"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/columns/{columnId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a column off the list */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a column's heading, type, role or expression */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ColumnEdit"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/lists/{id}/columns/{columnId}/divide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a column would be divided */
+        get: {
+            parameters: {
+                query: {
+                    whole: components["schemas"]["Role"];
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Divide a column of whole names or addresses */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Division"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/expression": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an expression gives for the first recipients, or its mistakes */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ExpressionQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExpressionAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/functions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The functions of the field language */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The checks that found something in a list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CheckView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Check a whole list anew */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a check found, with before and after */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    kind: components["schemas"]["CheckKind"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DoubtRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks/{kind}/fix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the proposed changes, for some or for all */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    kind: components["schemas"]["CheckKind"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DoubtOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks/{kind}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave doubts as they are */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    kind: components["schemas"]["CheckKind"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DoubtOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many recipients may be the same, and how many households there are */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TwinCounts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Look for duplicates and households */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/twins/pairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipients that may be the same, side by side */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TwinView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/twins/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep one of two that are the same */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Keeping"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/twins/keep-sure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the first of each pair about which there is no doubt */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/twins/different": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark two as different for good */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Difference"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/households": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** People at one address */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HouseholdView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Address one piece to households */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Addressing"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/segments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's saved segments */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SegmentView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Save a filter as a segment; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewSegment"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/segments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a segment */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/segments/{id}/tick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tick and untick single recipients on top of a segment's filter */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Ticking"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/filter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A filter in both forms, typed and picked together, and how many pass it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FilterQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FilterAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All suppression lists */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SuppressionListRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Begin a suppression list; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Renaming"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The people on a suppression list */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SuppressionPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add somebody who must not be mailed */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewSuppression"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/entries/{entryId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an entry off a suppression list */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entryId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/entries/{entryId}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put an entry back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entryId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/{id}/bring-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring entries in from a file, by roles */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SuppressionUpload"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's sets of detail rows */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DetailView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Bring detail rows in: another file, tied by the list's key */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DetailUpload"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/details/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's detail rows, or those that belong to nobody */
+        get: {
+            parameters: {
+                query?: {
+                    recipientId?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/details/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a set of detail rows */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/reload/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** See how a newer file of a list would be read */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReloadQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReloadLook"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/reload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold a newer file against a list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReloadUpload"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reloads/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a newer file has otherwise */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReloadView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Leave the newer file; the list stays as it is */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reloads/{id}/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is added, changed or gone */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    kind: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReloadItem"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reloads/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take over what was chosen; the list gets a new version */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReloadChoice"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's versions: each load */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListVersionView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients of a version with the values of that moment */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecipientPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/versions/{number}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a version back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1049,7 +3317,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a drop: a list, a letter, a mail date; answers its id */
+        /** Make a drop: a list or a segment of it, a letter, a mail date; answers its id */
         post: {
             parameters: {
                 query?: never;
@@ -2028,6 +4296,12 @@ export interface components {
             changed: number;
             skipped: string[];
         };
+        /** @description Households to address. */
+        Addressing: {
+            form: components["schemas"]["HouseholdForm"];
+            /** @description The members of each, the addressee first; all that were found where there are none. */
+            households?: null | number[][];
+        };
         /** @description Whom to do something to, and why. */
         BenchAct: {
             recipients: number[];
@@ -2086,6 +4360,17 @@ export interface components {
             createdAt: string;
             drops: components["schemas"]["DropSummary"][];
         };
+        /** @description One cell before and after. */
+        CellBeforeAfter: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            /** Format: int32 */
+            columnId: number;
+            before: string;
+            after: null | string;
+        };
         CellChange: {
             /** Format: int64 */
             id: number;
@@ -2096,12 +4381,56 @@ export interface components {
             at: string;
             by: string;
         };
+        /** @description A doubt about a cell of a recipient in the table. */
+        CellDoubt: {
+            /** Format: int32 */
+            columnId: number;
+            kind: components["schemas"]["CheckKind"];
+            message: string;
+            /** @description What the cell would become; null where nothing is proposed for this cell, empty for blank. */
+            fix: null | string;
+            fixable: boolean;
+        };
+        /** @description A value to set in a cell; null or nothing but spaces is blank. */
+        CellValue: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int32 */
+            columnId: number;
+            value?: null | string;
+        };
+        /** @description Values to set as one act. */
+        CellValues: {
+            cells: components["schemas"]["CellValue"][];
+        };
+        /** @enum {unknown} */
+        CheckKind: "Spaces" | "Capitals" | "Garbled" | "Placeholder" | "NoName" | "MissingPart" | "AddressInOneCell" | "CountryUnknown" | "RegionName" | "RegionUnknown" | "LeadingZero" | "PostalCodeForm" | "PostalCodeMalformed" | "PostalCodeRegion" | "EmailMalformed" | "EmailTypo" | "RoleAccount" | "Phone" | "NotADate" | "AmbiguousDate" | "DateFar" | "NotANumber" | "NotYesNo" | "NamesInOneCell" | "NamesSwapped" | "SeveralPeople" | "TitleContradicts" | "TooLong" | "NoGlyph" | "Computed";
+        /** @description A check that found something. */
+        CheckView: {
+            kind: components["schemas"]["CheckKind"];
+            title: string;
+            hint: string;
+            /** Format: int32 */
+            cells: number;
+            /** Format: int32 */
+            recipients: number;
+            /** Format: int32 */
+            fixable: number;
+        };
         Column: {
             /** Format: int32 */
             id: number;
             name: string;
             type: components["schemas"]["ColumnType"];
             role: components["schemas"]["Role"];
+            kind?: components["schemas"]["ColumnKind"];
+            expression?: null | string;
+        };
+        ColumnEdit: {
+            name: null | string;
+            type: null | components["schemas"]["ColumnType"];
+            role: null | components["schemas"]["Role"];
+            expression: null | string;
         };
         /** @description What a column's values are like. */
         ColumnFacts: {
@@ -2110,8 +4439,22 @@ export interface components {
             longest: null | string;
             example: null | string;
         };
+        /**
+         * @default Source
+         * @enum {unknown}
+         */
+        ColumnKind: "Source" | "Hand" | "Computed";
         /** @enum {unknown} */
         ColumnType: "Text" | "Number" | "Date" | "YesNo";
+        /** @description A value to set in a column for several recipients. */
+        ColumnValue: {
+            /** Format: int32 */
+            columnId: number;
+            recipients: number[];
+            value?: null | string;
+        };
+        /** @enum {unknown} */
+        Comparison: "Is" | "IsNot" | "Contains" | "ContainsNot" | "StartsWith" | "EndsWith" | "Less" | "AtMost" | "Greater" | "AtLeast" | "Between" | "OneOf" | "NotOneOf" | "Blank" | "NotBlank" | null;
         /** @enum {unknown} */
         DateOrder: "YearMonthDay" | "MonthDayYear" | "DayMonthYear";
         /** @description What to change about a design. */
@@ -2149,11 +4492,75 @@ export interface components {
             by: string;
             usedIn: string[];
         };
+        /** @description A file that brings detail rows in. */
+        DetailUpload: {
+            uploadId: string;
+            name: string;
+            /**
+             * Format: int32
+             * @description Which of the chosen columns names the recipient, by its place among them.
+             */
+            key: number;
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+        };
+        /** @description A set of detail rows. */
+        DetailView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            keyColumn: string;
+            sourceName: string;
+            at: string;
+            by: string;
+            /** Format: int64 */
+            rows: number;
+            /**
+             * Format: int64
+             * @description Rows that belong to no recipient.
+             */
+            unmatched: number;
+            /**
+             * Format: int64
+             * @description Recipients that have no row.
+             */
+            without: number;
+            columns: components["schemas"]["Column"][];
+            report: string[];
+        };
+        /** @description Two who are different people. */
+        Difference: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+        };
+        /** @description As what to divide a column: a whole name or a whole address. */
+        Division: {
+            whole: components["schemas"]["Role"];
+        };
         /** @description What was written, and on which version. */
         DocumentChange: {
             /** Format: int64 */
             basedOn: number;
             document: components["schemas"]["JsonNode"];
+        };
+        /** @description Recipients whose doubts are meant; all of the check where there are none. */
+        DoubtOrder: {
+            recipients?: null | number[];
+        };
+        DoubtRow: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            kind: components["schemas"]["CheckKind"];
+            /** Format: int32 */
+            columnId: number;
+            message: string;
+            proposal: components["schemas"]["ProposedCell"][];
         };
         /** @description What to change about a drop. */
         DropChange: {
@@ -2204,6 +4611,7 @@ export interface components {
             runs: number;
             /** Format: date */
             lastMailed: null | string;
+            segmentName: null | string;
         };
         EventRow: {
             /** Format: int64 */
@@ -2225,6 +4633,33 @@ export interface components {
             /** Format: int64 */
             runNumber: null | number;
         };
+        /** @description What is to be said of an expression: its mistakes, or what it gives. */
+        ExpressionAnswer: {
+            errors: components["schemas"]["LanguageError"][];
+            type: components["schemas"]["ColumnType"];
+            samples: components["schemas"]["ExpressionSample"][];
+            /** Format: int32 */
+            problems: number;
+            /** Format: int32 */
+            of: number;
+        };
+        /** @description An expression to look at before a column is made of it. */
+        ExpressionQuestion: {
+            expression: string;
+            /**
+             * Format: int32
+             * @description The computed column that it is for, where there is one already.
+             */
+            columnId?: null | number;
+        };
+        /** @description What an expression gives for one recipient. */
+        ExpressionSample: {
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            value: null | string;
+            problem: null | string;
+        };
         /** @description A mistake in a field. */
         FieldMistake: {
             /**
@@ -2239,6 +4674,30 @@ export interface components {
             length: number;
             message: string;
             suggestion: null | string;
+        };
+        /** @description A filter in both forms. */
+        FilterAnswer: {
+            text: string;
+            shape: null | components["schemas"]["FilterItem"];
+            errors: components["schemas"]["LanguageError"][];
+            missing: null | string;
+            /**
+             * Format: int32
+             * @description How many pass; null where it cannot be used.
+             */
+            count: null | number;
+        };
+        FilterItem: {
+            all?: null | boolean;
+            items?: null | components["schemas"]["FilterItem"][];
+            column?: null | string;
+            comparison?: null | components["schemas"]["Comparison"];
+            values?: null | string[];
+        };
+        /** @description A filter in either form; the shape counts where both are there. */
+        FilterQuestion: {
+            text?: null | string;
+            shape?: null | components["schemas"]["FilterItem"];
         };
         FindingGroup: {
             alike: string;
@@ -2259,6 +4718,13 @@ export interface components {
             message: string;
             accepted: boolean;
         };
+        /** @enum {unknown} */
+        HouseholdForm: "GivenNames" | "Family";
+        HouseholdView: {
+            members: components["schemas"]["RecipientRow"][];
+            /** Format: int64 */
+            addressee: null | number;
+        };
         /** @description A column as the coordinator wants it brought in; columns of the file that are not named are left out. */
         ImportColumn: {
             /**
@@ -2270,6 +4736,11 @@ export interface components {
             type: components["schemas"]["ColumnType"];
             dateOrder: components["schemas"]["DateOrder"];
             role: components["schemas"]["Role"];
+            /**
+             * @description True to divide a whole name or a whole address into columns of their own.
+             * @default false
+             */
+            divide: boolean;
         };
         /** @description The id of the work that was begun. */
         JobBegun: {
@@ -2295,6 +4766,26 @@ export interface components {
             finishedAt: null | string;
         };
         JsonNode: unknown;
+        /** @description Which of two to keep. */
+        Keeping: {
+            /** Format: int64 */
+            keep: number;
+            /** Format: int64 */
+            other: number;
+            /**
+             * @description True to fill the kept one's blanks from the other.
+             * @default true
+             */
+            join: boolean;
+        };
+        LanguageError: {
+            /** Format: int32 */
+            position: number;
+            /** Format: int32 */
+            length: number;
+            message: string;
+            suggestion?: null | string;
+        };
         /** @description When and with what somebody was mailed last. */
         LastMailedView: {
             /** Format: date */
@@ -2316,6 +4807,22 @@ export interface components {
             width: number;
             columns: components["schemas"]["ImportColumn"][];
         };
+        /** @description A version of a list. */
+        ListVersionView: {
+            /** Format: int64 */
+            number: number;
+            at: string;
+            by: string;
+            sourceName: null | string;
+            /** Format: int64 */
+            recipients: number;
+            /** Format: int64 */
+            added: number;
+            /** Format: int64 */
+            changed: number;
+            /** Format: int64 */
+            gone: number;
+        };
         /** @description A list with its columns. */
         ListView: {
             /** Format: int64 */
@@ -2329,6 +4836,61 @@ export interface components {
             /** @description What was found when it was brought in. */
             report: string[];
             columns: components["schemas"]["Column"][];
+            /**
+             * Format: int64
+             * @description Goes up with every change.
+             */
+            revision: number;
+            /**
+             * Format: int64
+             * @description The number of its last load.
+             */
+            version: number;
+            /** @description True while the checks are going through it. */
+            checking: boolean;
+            /**
+             * Format: int32
+             * @description How many cells are doubtful.
+             */
+            doubtCells: number;
+            /** Format: int32 */
+            doubtRecipients: number;
+            /** @description What would be taken back next, or null. */
+            undo: null | string;
+            /** @description What would be done again next, or null. */
+            redo: null | string;
+            /**
+             * Format: int64
+             * @description A newer file that was held against the list and waits for a decision, or null.
+             */
+            reload: null | number;
+        };
+        LogChange: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            columnId: number;
+            old: null | string;
+            new: null | string;
+        };
+        LogRow: {
+            /** Format: int64 */
+            id: number;
+            label: string;
+            at: string;
+            by: string;
+            /** Format: int64 */
+            cells: number;
+            /** Format: int64 */
+            recipients: number;
+            undone: boolean;
+            isUndo: boolean;
+        };
+        /** @description A list's log, a part of it. */
+        LogView: {
+            acts: components["schemas"]["LogRow"][];
         };
         /** @description When it left the building, and which pieces; without pieces all that are waiting. */
         Mailing: {
@@ -2357,6 +4919,19 @@ export interface components {
         NewCampaign: {
             name: string;
         };
+        /** @description A value of a new recipient. */
+        NewCell: {
+            /** Format: int32 */
+            columnId: number;
+            value?: null | string;
+        };
+        /** @description A column to make. With an expression it is computed. */
+        NewColumn: {
+            name: string;
+            type?: components["schemas"]["ColumnType"];
+            role?: components["schemas"]["Role"];
+            expression?: null | string;
+        };
         /** @description A design to begin. Without a document it begins as an empty page. */
         NewDesign: {
             name: string;
@@ -2376,6 +4951,36 @@ export interface components {
             campaignName?: null | string;
             /** Format: date */
             mailDate?: null | string;
+            /** Format: int64 */
+            segmentId?: null | number;
+        };
+        /** @description A list to be typed by hand. */
+        NewList: {
+            name: string;
+            columns: components["schemas"]["NewColumn"][];
+        };
+        /** @description Values of a recipient to add, by the columns' ids. */
+        NewRecipients: {
+            rows: components["schemas"]["NewCell"][][];
+        };
+        /** @description A segment to save. */
+        NewSegment: {
+            name: string;
+            /** @default  */
+            filter: string;
+            /** @default  */
+            sorts: string;
+        };
+        NewSuppression: {
+            name: null | string;
+            street: null | string;
+            city: null | string;
+            postalCode: null | string;
+            email: null | string;
+            key: null | string;
+            reason: null | string;
+            /** Format: date */
+            until: null | string;
         };
         Organisation: {
             name: string;
@@ -2433,6 +5038,12 @@ export interface components {
              */
             offset: number;
         };
+        ProposedCell: {
+            /** Format: int32 */
+            columnId: number;
+            before: null | string;
+            after: null | string;
+        };
         /** @description A recipient's own page. */
         RecipientDetail: {
             /** Format: int64 */
@@ -2452,6 +5063,13 @@ export interface components {
             total: number;
             rows: components["schemas"]["RecipientView"][];
         };
+        RecipientRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            values: string[];
+        };
         /** @description A recipient in a list's table. */
         RecipientView: {
             /** Format: int64 */
@@ -2460,6 +5078,79 @@ export interface components {
             number: number;
             values: string[];
             lastMailed: null | components["schemas"]["LastMailedView"];
+            doubts: components["schemas"]["CellDoubt"][];
+            /** @description In a segment: true or false where they were ticked or unticked by hand, else null. */
+            ticked: null | boolean;
+        };
+        ReloadCell: {
+            /** Format: int32 */
+            c: number;
+            before: null | string;
+            here: null | string;
+            file: null | string;
+        };
+        ReloadChoice: {
+            added: boolean;
+            changed: boolean;
+            gone: boolean;
+            keepHere: boolean;
+            except: null | number[];
+        };
+        ReloadItem: {
+            /** Format: int32 */
+            number: number;
+            kind: string;
+            /** Format: int64 */
+            recipientId: null | number;
+            inBoth: boolean;
+            cells: components["schemas"]["ReloadCell"][];
+            recipient: null | components["schemas"]["RecipientRow"];
+        };
+        /** @description A newer file as it would be read, and which of its columns is which of the list's. */
+        ReloadLook: {
+            look: components["schemas"]["SourceLook"];
+            /** @description For each column of the file the list's column, or null. */
+            columnIds: (null | number)[];
+            /** @description Columns of the list that came from a file and are not in this one. */
+            missing: string[];
+        };
+        /** @description A newer file to look at. */
+        ReloadQuestion: {
+            uploadId: string;
+            options: components["schemas"]["SourceOptions"];
+        };
+        /** @description A newer file to hold against a list. */
+        ReloadUpload: {
+            uploadId: string;
+            options: components["schemas"]["SourceOptions"];
+            /** @description For each column of the file the list's column, or null for a new one. */
+            columnIds: (null | number)[];
+            /** @description Positions of columns that are not looked at. */
+            leftOut?: null | number[];
+        };
+        /** @description What a newer file has otherwise. */
+        ReloadView: {
+            /** Format: int64 */
+            id: number;
+            sourceName: string;
+            matchedBy: string;
+            /** Format: int64 */
+            unchanged: number;
+            /** Format: int64 */
+            added: number;
+            /** Format: int64 */
+            changed: number;
+            /** Format: int64 */
+            gone: number;
+            /** Format: int64 */
+            inBoth: number;
+            report: string[];
+            newColumns: components["schemas"]["Column"][];
+        };
+        /** @description Recipients to take off the list, and why. */
+        Removal: {
+            recipients: number[];
+            reason?: null | string;
         };
         /** @description A new name. */
         Renaming: {
@@ -2471,13 +5162,34 @@ export interface components {
             recipient: number;
             key: string;
         };
+        /** @description What to find and what to put in its place. */
+        Replacement: {
+            find: string;
+            with: string;
+            /** @default false */
+            matchCase: boolean;
+            /** @default false */
+            wholeCell: boolean;
+            /** @description In which columns; all that can be edited where there are none. */
+            columns?: null | number[];
+            /** @description For which recipients; all where there are none. */
+            recipients?: null | number[];
+        };
+        /** @description What replacing would do: how many cells, and the first of them. */
+        ReplacementPreview: {
+            /** Format: int32 */
+            cells: number;
+            /** Format: int32 */
+            recipients: number;
+            first: components["schemas"]["CellBeforeAfter"][];
+        };
         /** @description Which version to bring back. */
         Restoring: {
             /** Format: int64 */
             number: number;
         };
         /** @enum {unknown} */
-        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language";
+        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress";
         /** @description Who is to be made: everyone Ready, a range of piece numbers, or the selected. Exactly one of the last two may be given. */
         RunOrder: {
             /** @description Ranges such as `1-200, 350`. */
@@ -2529,6 +5241,22 @@ export interface components {
             /** Format: int64 */
             jobId: null | number;
         };
+        /** @description A segment with how many are in it. */
+        SegmentView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            filter: string;
+            sorts: string;
+            /** Format: int32 */
+            recipients: number;
+            /** Format: int64 */
+            ticked: number;
+            /** Format: int64 */
+            unticked: number;
+            /** Format: int64 */
+            drops: number;
+        };
         /** @description The organisation's settings, and what can be chosen and how much is allowed. */
         SettingsView: {
             organisation: components["schemas"]["Organisation"];
@@ -2552,6 +5280,10 @@ export interface components {
             type: components["schemas"]["ColumnType"];
             dateOrder: components["schemas"]["DateOrder"];
             role: components["schemas"]["Role"];
+            /** Format: int32 */
+            confidence: number;
+            why: string;
+            parts: string[][];
         };
         SourceLook: {
             kind: string;
@@ -2561,6 +5293,9 @@ export interface components {
             delimiter: null | string;
             /** Format: int32 */
             headingRow: number;
+            /** Format: int32 */
+            headingSpan: number;
+            query: null | string;
             firstRows: string[][];
             firstRowNumbers: number[];
             columns: components["schemas"]["SourceColumn"][];
@@ -2573,6 +5308,55 @@ export interface components {
             headingRow?: null | number;
             encoding?: null | string;
             delimiter?: null | string;
+            /** Format: int32 */
+            headingSpan?: null | number;
+            query?: null | string;
+        };
+        SuppressionListRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            createdAt: string;
+            createdBy: string;
+            /** Format: int64 */
+            entries: number;
+        };
+        /** @description A part of the entries of a suppression list. */
+        SuppressionPage: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["SuppressionRow"][];
+        };
+        SuppressionRow: {
+            /** Format: int64 */
+            id: number;
+            name: null | string;
+            street: null | string;
+            city: null | string;
+            postalCode: null | string;
+            email: null | string;
+            key: null | string;
+            reason: string;
+            /** Format: date */
+            until: null | string;
+            at: string;
+            by: string;
+        };
+        /** @description A file that brings entries in. */
+        SuppressionUpload: {
+            uploadId: string;
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+            reason?: null | string;
+            /** Format: date */
+            until?: null | string;
+        };
+        /** @description Recipients to tick in (true), untick out (false), or leave to the filter (null). */
+        Ticking: {
+            recipients: number[];
+            ticked?: null | boolean;
         };
         /** @enum {unknown} */
         Tray: "NeedsALook" | "Ready" | "Held" | "Produced" | "Mailed" | "Returned" | null;
@@ -2592,6 +5376,26 @@ export interface components {
             returned: number;
             /** Format: int32 */
             onTheList: number;
+        };
+        TwinCounts: {
+            /** Format: int32 */
+            sure: number;
+            /** Format: int32 */
+            toCompare: number;
+            /** Format: int32 */
+            households: number;
+            /** Format: int32 */
+            addressed: number;
+            stale: boolean;
+        };
+        /** @enum {unknown} */
+        TwinReason: "SameKey" | "SameEmail" | "SameNameAndAddress" | "Near";
+        TwinView: {
+            a: components["schemas"]["RecipientRow"];
+            b: components["schemas"]["RecipientRow"];
+            reason: components["schemas"]["TwinReason"];
+            /** Format: int32 */
+            likeness: number;
         };
         /** @description A file that was brought to the server and is not a list yet. */
         UploadView: {

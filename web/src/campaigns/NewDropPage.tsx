@@ -19,16 +19,18 @@ export function NewDropPage() {
   const [name, setName] = useState("");
   const [list, setList] = useState(params.get("list") ?? "");
   const [design, setDesign] = useState(params.get("design") ?? "");
+  const [segment, setSegment] = useState(params.get("segment") ?? "");
   const [date, setDate] = useState("");
   const [busy, setBusy] = useState(false);
   const listId = Number(list || lists[0]?.id || 0);
+  const segments = useQuery({ queryKey: ["lists", listId, "segments"], queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: listId } } })), enabled: listId > 0 }).data ?? [];
   const ofList = designs.filter((d) => d.listId === listId);
   const designId = Number(design || (ofList[0] ?? designs[0])?.id || 0);
   const ready = listId > 0 && designId > 0 && name.trim() !== "" && (campaign !== "" || campaignName.trim() !== "");
   const make = async () => {
     setBusy(true);
     try {
-      const id = await ask(api.POST("/api/drops", { body: { name, listId, designId, campaignId: campaign ? Number(campaign) : null, campaignName: campaign ? null : campaignName, mailDate: date || null } }));
+      const id = await ask(api.POST("/api/drops", { body: { name, listId, designId, campaignId: campaign ? Number(campaign) : null, campaignName: campaign ? null : campaignName, mailDate: date || null, segmentId: segments.some((s) => String(s.id) === segment) ? Number(segment) : null } }));
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
       void navigate(`/drops/${id}/proof`);
     } catch (e) {
@@ -98,6 +100,20 @@ export function NewDropPage() {
             </Link>
           )}
         </label>
+        {segments.length > 0 && (
+          <label className={label}>
+            <span className="font-semibold">Of it</span>
+            <select className="select w-full" value={segment} onChange={(e) => setSegment(e.target.value)} aria-label="Segment">
+              <option value="">everybody</option>
+              {segments.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}, {count(s.recipients)}
+                </option>
+              ))}
+            </select>
+            <span className="text-faint">{segment ? "the others are held, so that the trays add up to the list" : ""}</span>
+          </label>
+        )}
         <div className={label}>
           <label className="font-semibold" htmlFor="design">
             Letter

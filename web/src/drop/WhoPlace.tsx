@@ -30,7 +30,7 @@ export function WhoPlace() {
           </Link>
         </h2>
         <p className="mb-4 text-faint">
-          {list ? `${count(list.recipients)} recipients, brought in from ${list.sourceName ?? "a file"}. ` : ""}Everybody on the list is in this drop; whoever is held stays out of what is produced.
+          {list ? `${count(list.recipients)} recipients, brought in from ${list.sourceName ?? "a file"}. ` : ""}{drop.segmentName ? `The drop is for the segment “${drop.segmentName}”; the others on the list are held.` : "Everybody on the list is in this drop; whoever is held stays out of what is produced."}
         </p>
         <table className="w-full">
           <tbody>

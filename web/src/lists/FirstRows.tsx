@@ -1,9 +1,14 @@
+import { useState } from "react";
 import type { Schema } from "../api/client";
+import { Dialog } from "../ui/Dialog";
+import { PartsTable } from "./desk/ColumnMenu";
 import { dateOrders, roleNames, typeNames, type ChosenColumn } from "./columns";
 
 /** The first rows as they were read; a click on a row makes it the headings. Each column's type and role can be changed. */
 export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Schema["SourceLook"]; chosen: ChosenColumn[]; onChosen: (c: ChosenColumn[]) => void; onHeadingRow: (row: number) => void }) {
   const change = (position: number, part: Partial<ChosenColumn>) => onChosen(chosen.map((c) => (c.position === position ? { ...c, ...part } : c)));
+  const [dividing, setDividing] = useState<number | null>(null);
+  const divided = chosen.find((c) => c.position === dividing);
   const plain = "w-full cursor-pointer rounded bg-transparent text-[12px] hover:bg-base-300";
   return (
     <div className="min-h-0 flex-1 overflow-auto">
@@ -35,13 +40,23 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
                     ))}
                   </select>
                 ) : (
-                  <select aria-label={`Role of ${c.name}`} className={`${plain} ${c.role === "None" ? "text-faint" : ""}`} value={c.role} onChange={(e) => change(c.position, { role: e.target.value as ChosenColumn["role"] })}>
+                  <select aria-label={`Role of ${c.name}`} className={`${plain} ${c.role === "None" ? "text-faint" : ""}`} value={c.role} onChange={(e) => change(c.position, { role: e.target.value as ChosenColumn["role"], divide: false })}>
                     {Object.entries(roleNames).map(([value, label]) => (
                       <option key={value} value={value}>
                         {label}
                       </option>
                     ))}
                   </select>
+                )}
+                {c.role !== "None" && c.role === look.columns[c.position]?.role && c.confidence < 90 && (
+                  <span className="block text-[11px] text-doubt-ink" title={`Taken from ${c.why}`}>
+                    {c.confidence} % sure, from {c.why.split(":")[0]}
+                  </span>
+                )}
+                {["FullName", "WholeAddress"].includes(c.role) && (
+                  <button type="button" className={`btn btn-xs mt-0.5 ${c.divide ? "btn-primary" : "btn-quiet"}`} aria-pressed={c.divide} onClick={() => setDividing(c.position)}>
+                    {c.divide ? "divided" : "Divide…"}
+                  </button>
                 )}
               </th>
             ))}
@@ -68,6 +83,20 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
           })}
         </tbody>
       </table>
+      {divided && (
+        <Dialog title={`Divide ${divided.name}`} onClose={() => setDividing(null)} wide>
+          <p className="mb-2 text-faint">The parts get columns of their own; {divided.name} is kept beside them.</p>
+          <PartsTable parts={look.columns[divided.position]?.parts ?? []} />
+          <div className="mt-3 flex justify-end gap-2">
+            <button className="btn btn-quiet" onClick={() => (change(divided.position, { divide: false }), setDividing(null))}>
+              Keep it whole
+            </button>
+            <button className="btn btn-primary" onClick={() => (change(divided.position, { divide: true }), setDividing(null))}>
+              Divide
+            </button>
+          </div>
+        </Dialog>
+      )}
     </div>
   );
 }

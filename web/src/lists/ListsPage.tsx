@@ -1,11 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { listsQuery } from "../api/queries";
+import { api, ask, queryClient } from "../api/client";
+import { listsQuery, suppressionsQuery } from "../api/queries";
 import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
-import { count, moment } from "../ui/words";
+import { sayWrong } from "../ui/notices";
+import { count, many, moment } from "../ui/words";
 
 export function ListsPage() {
   const navigate = useNavigate();
@@ -51,7 +54,7 @@ export function ListsPage() {
                     </Link>
                   </td>
                   <td className="text-right">{count(l.recipients)}</td>
-                  <td>{l.sourceName}</td>
+                  <td>{l.sourceName ?? <span className="text-faint">typed here</span>}</td>
                   <td className="whitespace-nowrap text-faint">
                     {moment(l.createdAt)}, {l.createdBy}
                   </td>
@@ -62,8 +65,57 @@ export function ListsPage() {
               ))}
             </tbody>
           </table>
+          <Suppressions />
         </div>
       )}
     </>
+  );
+}
+
+/** The lists of people who must not be mailed, kept apart from the others. */
+function Suppressions() {
+  const navigate = useNavigate();
+  const all = useQuery(suppressionsQuery()).data ?? [];
+  const [name, setName] = useState("");
+  const begin = async () => {
+    try {
+      const id = await ask(api.POST("/api/suppressions", { body: { name } }));
+      await queryClient.invalidateQueries({ queryKey: ["suppressions"] });
+      void navigate(`/suppressions/${id}`);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return (
+    <section className="px-4 py-6">
+      <h2 className="mb-1">Who must not be mailed</h2>
+      <p className="mb-2 text-faint">Whoever is on one of these is held in every drop of every list, with the reason.</p>
+      <table className="mb-3 w-full max-w-xl">
+        <tbody>
+          {all.map((l) => (
+            <tr key={l.id} className="border-b border-line">
+              <td className="py-1.5">
+                <Link className="font-semibold hover:underline" to={`/suppressions/${l.id}`}>
+                  {l.name}
+                </Link>
+              </td>
+              <td className="text-right">{many(l.entries, "entry", "entries")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <form
+        className="flex gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void begin();
+        }}
+      >
+        <input className="input input-sm w-60" aria-label="Name of a suppression list" placeholder="Asked not to be mailed" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />
+        <button className="btn btn-quiet btn-sm" disabled={!name.trim()}>
+          Begin a suppression list
+        </button>
+      </form>
+    </section>
   );
 }

@@ -29,7 +29,7 @@ export function RecipientPage() {
       sayWrong(e);
     }
   };
-  const name = (columnId: number) => list.columns.find((c) => c.id === columnId)?.name ?? "a column";
+  const name = (columnId: number) => columnId === 0 ? "On the list" : list.columns.find((c) => c.id === columnId)?.name ?? "a column";
   return (
     <>
       <Header kind={<Link to={`/lists/${id}`} className="hover:underline">{list.name}</Link>} title={person.name} state={person.place} />

@@ -1,7 +1,7 @@
 import type { Schema } from "../api/client";
 
 /** A column of the file as it is to be brought in. */
-export type ChosenColumn = Schema["SourceColumn"] & { position: number; include: boolean };
+export type ChosenColumn = Schema["SourceColumn"] & { position: number; include: boolean; divide: boolean };
 
 export const typeNames: Record<Schema["ColumnType"], string> = { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" };
 
@@ -22,6 +22,7 @@ export const roleNames: Record<Schema["Role"], string> = {
   Email: "email",
   Phone: "phone",
   Language: "language",
+  WholeAddress: "whole address",
 };
 
 export const dateOrders: Record<Schema["DateOrder"], string> = { YearMonthDay: "2027-03-31", MonthDayYear: "3/31/2027", DayMonthYear: "31/3/2027" };

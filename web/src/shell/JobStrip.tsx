@@ -3,7 +3,7 @@ import { X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask, type Schema } from "../api/client";
-import { onJob } from "../api/events";
+import { isQuiet, onJob } from "../api/events";
 import { jobsQuery, runsQuery } from "../api/queries";
 import { queryClient } from "../api/client";
 import { say, sayWrong } from "../ui/notices";
@@ -14,6 +14,9 @@ type Job = Schema["JobRow"];
 /** Where a job's outcome is to be seen. */
 async function whereTo(job: Job): Promise<string | null> {
   if (job.kind === "import" && job.state === "done" && job.message) return `/lists/${(JSON.parse(job.message) as { listId: number }).listId}`;
+  if (job.kind === "reload" && job.state === "done") return `/lists/${job.subjectId}/reload`;
+  if (job.kind === "details" && job.state === "done") return `/lists/${job.subjectId}?pane=rows`;
+  if (job.kind === "suppress") return `/suppressions/${job.subjectId}`;
   if (job.kind === "run") {
     const run = await ask(api.GET("/api/runs/{id}", { params: { path: { id: job.subjectId } } }));
     void queryClient.invalidateQueries({ queryKey: runsQuery(run.dropId).queryKey });
@@ -35,13 +38,13 @@ export function JobStrip() {
         if (job.state === "queued" || job.state === "running" || told.current.has(job.id)) return;
         told.current.add(job.id);
         if (job.state === "failed") say(`${job.label} did not work: ${job.message ?? ""}`, { wrong: true });
-        else if (job.kind !== "check" && job.state === "cancelled") say(`${job.label} was cancelled.`);
-        else if (job.kind !== "check") void whereTo(job).then((to) => say(`${job.label} is done.`, to ? { action: { label: "Show", run: () => void navigate(to) } } : {}), sayWrong);
+        else if (!isQuiet(job.kind) && job.state === "cancelled") say(`${job.label} was cancelled.`);
+        else if (!isQuiet(job.kind)) void whereTo(job).then((to) => say(`${job.label} is done.`, to ? { action: { label: "Show", run: () => void navigate(to) } } : {}), sayWrong);
       }),
     [navigate],
   );
   const going = known.map((job) => live[job.id] ?? job).filter((job) => job.state === "running" || job.state === "queued");
-  const shown = going.filter((job) => job.kind !== "check" || job.total > 5000);
+  const shown = going.filter((job) => !isQuiet(job.kind) || job.total > 5000);
   if (shown.length === 0) return null;
   return (
     <div className="flex shrink-0 flex-col border-t border-line bg-base-200">
@@ -59,7 +62,7 @@ function JobLine({ job }: { job: Job }) {
       <span className="font-semibold">{job.label}</span>
       <progress className="progress progress-primary w-56" value={job.total ? job.done : undefined} max={job.total || undefined} aria-label={job.label} />
       <span className="text-faint">{job.state === "queued" ? "waiting for its turn" : `${count(job.done)}${job.total ? ` of ${count(job.total)}` : ""}${rate > 0 ? ` · ${count(Math.round(rate))} a second` : ""}`}</span>
-      {job.kind !== "check" && (
+      {!isQuiet(job.kind) && (
         <button className="btn btn-quiet btn-xs ml-auto" onClick={() => void ask(api.POST("/api/jobs/{id}/cancel", { params: { path: { id: job.id } } })).catch(sayWrong)}>
           <X size={13} /> Cancel
         </button>

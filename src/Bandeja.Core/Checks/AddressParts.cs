@@ -1,0 +1,54 @@
+using System.Text.RegularExpressions;
+using Bandeja.Core.Places;
+
+namespace Bandeja.Core.Checks;
+
+/// <summary>The parts of an address that stands in one cell.</summary>
+/// <param name="Street">The street line, where there is one before the city.</param>
+/// <param name="City">The city.</param>
+/// <param name="Region">The region, as it is written.</param>
+/// <param name="PostalCode">The postal code.</param>
+public sealed partial record AddressParts(string? Street, string? City, string? Region, string? PostalCode)
+{
+    /// <summary>
+    /// Divides <c>12 Quay Road, Fernquay, OR 97412</c>, <c>Fernquay OR 97412-1234</c>, <c>Victoria BC V8W 1N6</c>,
+    /// <c>10115 Berlin</c> or <c>Cork T12 X4P8</c>. Null where no postal code can be told from the rest.
+    /// </summary>
+    public static AddressParts? Of(string text, Country? country)
+    {
+        var parts = text.Replace('\n', ',').Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).ToList();
+        if (parts.Count == 0 || text.Length > 300) return null;
+        var last = parts[^1];
+        if (country is null or { Code: "US" or "CA" or "AU" } && AfterRegion().Match(last) is { Success: true } m)
+        {
+            var (before, region, code) = (m.Groups["city"].Value.Trim(), m.Groups["region"].Value, m.Groups["code"].Value);
+            parts.RemoveAt(parts.Count - 1);
+            if (before.Length > 0) parts.Add(before);
+            return Compose(parts, region, code);
+        }
+        if (CodeFirst().Match(last) is { Success: true } first)
+        {
+            parts[^1] = first.Groups["city"].Value.Trim();
+            return Compose(parts, null, first.Groups["code"].Value.Trim());
+        }
+        if (CodeLast().Match(last) is { Success: true } end && end.Groups["city"].Value.Trim() is var place && (place.Length > 0 || parts.Count > 1))
+        {
+            if (place.Length > 0) parts[^1] = place;
+            else parts.RemoveAt(parts.Count - 1);
+            return Compose(parts, null, end.Groups["code"].Value);
+        }
+        return null;
+    }
+
+    static AddressParts Compose(List<string> parts, string? region, string code) =>
+        new(parts.Count > 1 ? string.Join(", ", parts.Take(parts.Count - 1)) : null, parts.Count > 0 ? parts[^1] : null, region, code);
+
+    [GeneratedRegex(@"^(?<city>.*?)\s*\b(?<region>[A-Z]{2,3})\.?\s+(?<code>\d{5}(-\d{4})?|\d{4}|[A-Z]\d[A-Z] ?\d[A-Z]\d)$", RegexOptions.CultureInvariant)]
+    private static partial Regex AfterRegion();
+
+    [GeneratedRegex(@"^(?<code>\d{5}|\d{4} [A-Z]{2}|\d{4}|\d{3} \d{2}|\d{2}-\d{3})\s+(?<city>\p{L}.*)$", RegexOptions.CultureInvariant)]
+    private static partial Regex CodeFirst();
+
+    [GeneratedRegex(@"^(?<city>.*?)\s*(?<code>\d{5}(-\d{4}|-\d{3})?|\d{3}-\d{4}|[A-Z]\d{2} [A-Z0-9]{4}|[A-Z]{1,2}\d[A-Z\d]? \d[A-Z]{2}|[A-Z]\d[A-Z] \d[A-Z]\d)$", RegexOptions.CultureInvariant)]
+    private static partial Regex CodeLast();
+}

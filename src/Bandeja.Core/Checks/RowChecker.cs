@@ -1,0 +1,25 @@
+using Bandeja.Core.Lists;
+
+namespace Bandeja.Core.Checks;
+
+/// <summary>Makes all checks on one row after another. What it finds depends on that row alone, so an edit needs only its own row checked again. Serves one thread.</summary>
+public sealed class RowChecker(IReadOnlyList<Column> columns, CheckSettings settings)
+{
+    readonly CheckedRow row = new(columns, settings);
+    readonly TextChecks texts = new(columns, settings);
+    readonly PersonChecks people = new(columns);
+    readonly TypeChecks types = new(columns, settings);
+
+    /// <summary>The doubts about a row. Never throws, whatever stands in it.</summary>
+    public List<Doubt> Check(IReadOnlyList<string?> values)
+    {
+        var doubts = new List<Doubt>();
+        row.Turn(values, doubts);
+        texts.Check(values, doubts);
+        types.Check(values, doubts);
+        people.Check(row);
+        AddressChecks.Check(row);
+        ContactChecks.Check(row);
+        return doubts;
+    }
+}

@@ -1,0 +1,90 @@
+using Bandeja.Core.Lists;
+
+namespace Bandeja.Core.Places;
+
+/// <summary>A country as the post sees it.</summary>
+/// <param name="Code">ISO 3166-1 alpha-2.</param>
+/// <param name="Name">Its name in English.</param>
+/// <param name="Masks">Forms of its postal code: 9 a digit, A a letter, * either; none where the country has no codes.</param>
+/// <param name="NeedsRegion">True where an address is not whole without a region.</param>
+/// <param name="CodesBeginWithZero">True where a code may begin with 0, so that a spreadsheet may have lost it.</param>
+/// <param name="Regions">Its regions, where they are known here.</param>
+public sealed record Country(string Code, string Name, IReadOnlyList<string> Masks, bool NeedsRegion, bool CodesBeginWithZero, IReadOnlyList<Region> Regions)
+{
+    /// <summary>The region of a code or a name, without regard to case and accents, or null.</summary>
+    public Region? RegionOf(string value)
+    {
+        var folded = FoldedText.Of(value.Trim().TrimEnd('.'));
+        foreach (var region in Regions) if (region.FoldedCode == folded || region.FoldedName == folded) return region;
+        return null;
+    }
+
+    /// <summary>The regions to which a postal code belongs by its first characters.</summary>
+    public IEnumerable<Region> RegionsOfCode(string postalCode) => Regions.Where(r => r.HasCode(postalCode));
+}
+
+/// <summary>A state, province or the like.</summary>
+/// <param name="Code">The code that the post writes.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="Prefixes">Ranges of the first characters of its postal codes.</param>
+public sealed record Region(string Code, string Name, IReadOnlyList<(string From, string To)> Prefixes)
+{
+    internal string FoldedCode { get; } = FoldedText.Of(Code);
+    internal string FoldedName { get; } = FoldedText.Of(Name);
+
+    /// <summary>True where a postal code begins as this region's codes do, or nothing is known of them.</summary>
+    public bool HasCode(string postalCode)
+    {
+        if (Prefixes.Count == 0) return true;
+        foreach (var (from, to) in Prefixes)
+        {
+            if (postalCode.Length < from.Length || postalCode.Length < to.Length) continue;
+            if (string.CompareOrdinal(postalCode, 0, from, 0, from.Length) >= 0 && string.CompareOrdinal(postalCode, 0, to, 0, to.Length) <= 0) return true;
+        }
+        return false;
+    }
+}
+
+/// <summary>The countries that are known here.</summary>
+public static class Countries
+{
+    static readonly Dictionary<string, Country> ByName = [];
+
+    /// <summary>All of them.</summary>
+    public static IReadOnlyList<Country> All { get; } = Read();
+
+    /// <summary>The country of a code or a name in one of several languages, without regard to case and accents; null where it is not known.</summary>
+    public static Country? Named(string? name) => name is null ? null : ByName.GetValueOrDefault(Plain(name));
+
+    /// <summary>The known country whose name is nearest to a mistyped one, or null.</summary>
+    public static Country? Nearest(string name)
+    {
+        var plain = Plain(name);
+        if (plain.Length < 4) return null;
+        var best = ByName.Where(n => n.Key.Length > 3).Select(n => (n.Value, Distance: Quickenshtein.Levenshtein.GetDistance(n.Key, plain))).MinBy(n => n.Distance);
+        return best.Distance <= 2 ? best.Value : null;
+    }
+
+    static string Plain(string name) => FoldedText.Of(name.Trim().TrimEnd('.'));
+
+    static List<Country> Read()
+    {
+        var regions = Rows("Regions.tsv").ToLookup(r => r[0], r => new Region(r[1], r[2], [.. r[3].Split(',').Select(p => p.Split('-')).Select(p => (p[0], p[^1]))]));
+        var all = new List<Country>();
+        foreach (var row in Rows("Countries.tsv"))
+        {
+            var names = row[1].Split('|');
+            var country = new Country(row[0], names[0], row[2].Split('|', StringSplitOptions.RemoveEmptyEntries), row[3].Contains('r'), row[3].Contains('0'), [.. regions[row[0]]]);
+            all.Add(country);
+            foreach (var name in names.Append(row[0])) ByName[Plain(name)] = country;
+        }
+        return all;
+    }
+
+    static IEnumerable<string[]> Rows(string resource)
+    {
+        using var reader = new StreamReader(typeof(Countries).Assembly.GetManifestResourceStream(resource)!);
+        while (reader.ReadLine() is { } line)
+            if (line.Length > 0 && line[0] != '#') yield return line.Split('\t');
+    }
+}

@@ -1,0 +1,111 @@
+using System.IO.Compression;
+using System.Text;
+
+namespace Bandeja.Formats.Lists;
+
+/// <summary>One way in which a list can stand in a file.</summary>
+interface ISource
+{
+    /// <summary>csv, workbook, opendocument, document, json, vcard or database.</summary>
+    string Kind { get; }
+    /// <summary>The sheets, tables or views to choose from; empty where there is nothing to choose.</summary>
+    IReadOnlyList<SheetInfo> Parts();
+    /// <summary>Options with everything recognised that was left open.</summary>
+    SourceOptions Complete(SourceOptions options);
+    /// <summary>Opens the rows. The options must be complete.</summary>
+    IRowReader Rows(SourceOptions complete);
+    /// <summary>True where the first row always holds the headings, because the format names its columns.</summary>
+    bool NamesItsColumns => false;
+    /// <summary>True where every value is text as somebody typed it; false where the format types its values.</summary>
+    string EmptyPart(string? part) => part is null ? "The file has no rows." : $"“{part}” is empty. Choose another.";
+}
+
+/// <summary>Delimited text.</summary>
+sealed class CsvSource(string path, byte[] head, bool headIsWhole) : ISource
+{
+    public string Kind => "csv";
+    public IReadOnlyList<SheetInfo> Parts() => [];
+
+    public SourceOptions Complete(SourceOptions options)
+    {
+        var encoding = options.Encoding ?? Encodings.Recognise(head, headIsWhole);
+        var delimiter = options.Delimiter is { Length: 1 } d ? d : DelimiterGuess.Of(Encodings.Get(encoding).GetString(head.AsSpan(0, Math.Min(head.Length, 64 << 10)))).ToString();
+        return options with { Encoding = encoding, Delimiter = delimiter, Sheet = null, Query = null };
+    }
+
+    public IRowReader Rows(SourceOptions complete) => new CsvRowReader(path, Encodings.Get(complete.Encoding!), complete.Delimiter![0]);
+}
+
+/// <summary>A format whose rows stand in parts of which one is chosen: the first that is not hidden and has rows, where nobody says otherwise.</summary>
+abstract class PartedSource : ISource
+{
+    public abstract string Kind { get; }
+    public abstract IReadOnlyList<SheetInfo> Parts();
+    public abstract IRowReader Rows(SourceOptions complete);
+
+    public virtual SourceOptions Complete(SourceOptions options)
+    {
+        options = options with { Encoding = null, Delimiter = null, Query = null };
+        if (options.Sheet is not null) return options;
+        var parts = Parts();
+        return options with { Sheet = (parts.FirstOrDefault(s => !s.Hidden && HasRows(s.Name)) ?? parts.FirstOrDefault(s => !s.Hidden) ?? parts[0]).Name };
+    }
+
+    bool HasRows(string part)
+    {
+        using var reader = Rows(new(part));
+        for (var i = 0; i < 20 && reader.Read(); i++) if (reader.Cells().Length > 0) return true;
+        return false;
+    }
+}
+
+/// <summary>A workbook (ECMA-376, or the older binary kind).</summary>
+sealed class WorkbookSource(string path) : PartedSource
+{
+    public override string Kind => "workbook";
+    public override IReadOnlyList<SheetInfo> Parts() => WorkbookRowReader.Sheets(path);
+    public override IRowReader Rows(SourceOptions complete) => new WorkbookRowReader(path, complete.Sheet);
+}
+
+/// <summary>Archives are unpacked once with a counter before anybody reads them, so that a small file that unpacks to a huge one is stopped.</summary>
+static class Archives
+{
+    /// <summary>What an archive may unpack to.</summary>
+    public const long MaxUnpacked = 2L << 30;
+
+    /// <summary>The names of what is in the archive.</summary>
+    /// <exception cref="ListFileException">It is damaged, or unpacks to more than <see cref="MaxUnpacked"/>.</exception>
+    public static HashSet<string> Check(string path, string name)
+    {
+        try
+        {
+            using var archive = ZipFile.OpenRead(path);
+            var left = MaxUnpacked;
+            var buffer = new byte[1 << 16];
+            foreach (var entry in archive.Entries)
+            {
+                using var part = entry.Open();
+                for (int read; (read = part.Read(buffer)) > 0;)
+                    if ((left -= read) < 0) throw new ListFileException($"“{name}” unpacks to more than {MaxUnpacked >> 30} GB. That is not an honest list; it was not read.");
+            }
+            return [.. archive.Entries.Select(e => e.FullName)];
+        }
+        catch (InvalidDataException)
+        {
+            throw new ListFileException($"“{name}” is damaged: its archive cannot be unpacked. Save it anew and bring that in.");
+        }
+    }
+}
+
+/// <summary>Rows that are in memory already.</summary>
+sealed class MemoryRowReader(IReadOnlyList<string?[]> rows, SourceNotes notes) : IRowReader
+{
+    int at = -1;
+
+    public SourceNotes Notes => notes;
+    public int RowNumber => at + 1;
+    public double Progress => rows.Count == 0 ? 1 : (double)(at + 1) / rows.Count;
+    public bool Read() => ++at < rows.Count;
+    public string?[] Cells() => rows[at];
+    public void Dispose() { }
+}

@@ -1,0 +1,87 @@
+using Bandeja.Core.Language;
+using Bandeja.Core.Lists;
+using Bandeja.Server.Composition;
+using Bandeja.Server.Jobs;
+using Bandeja.Server.Web;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Endpoints;
+
+/// <summary>An expression to look at before a column is made of it.</summary>
+/// <param name="ColumnId">The computed column that it is for, where there is one already.</param>
+public sealed record ExpressionQuestion(string Expression, int? ColumnId = null);
+
+/// <summary>What an expression gives for one recipient.</summary>
+public sealed record ExpressionSample(long RecipientId, string Name, string? Value, string? Problem);
+
+/// <summary>What is to be said of an expression: its mistakes, or what it gives.</summary>
+public sealed record ExpressionAnswer(IReadOnlyList<LanguageError> Errors, ColumnType Type, IReadOnlyList<ExpressionSample> Samples, int Problems, int Of);
+
+/// <summary>As what to divide a column: a whole name or a whole address.</summary>
+public sealed record Division(Role Whole);
+
+static class ColumnEndpoints
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapPost("/lists/{id:long}/columns", (long id, NewColumn order, ColumnStore columns, ListEditor editor, ListStore lists, ListWork work, EventHub hub, HttpContext context) =>
+        {
+            var columnId = columns.Add(id, order.Name.Trim(), order.Type, order.Role, string.IsNullOrWhiteSpace(order.Expression) ? null : order.Expression.Trim(), context.Actor());
+            if (!string.IsNullOrWhiteSpace(order.Expression)) Compute(id, lists, editor, work, context);
+            hub.Tell("list", new { Id = id });
+            return columnId;
+        }).WithSummary("Add a column, made by hand or computed; answers its id");
+
+        api.MapPatch("/lists/{id:long}/columns/{columnId:int}", (long id, int columnId, ColumnEdit edit, ColumnStore columns, ListEditor editor, ListStore lists, ListWork work, EventHub hub, HttpContext context) =>
+        {
+            var outcome = columns.Change(id, columnId, edit with { Name = edit.Name?.Trim() }, context.Actor());
+            if (edit.Expression is not null || edit.Type is not null) Compute(id, lists, editor, work, context);
+            return ListEditEndpoints.Told(hub, id, outcome);
+        }).WithSummary("Change a column's heading, type, role or expression");
+
+        api.MapDelete("/lists/{id:long}/columns/{columnId:int}", (long id, int columnId, ColumnStore columns, EventHub hub, HttpContext context) =>
+            ListEditEndpoints.Told(hub, id, columns.Remove(id, columnId, context.Actor()))).WithSummary("Take a column off the list");
+
+        api.MapPost("/lists/{id:long}/columns/{columnId:int}/divide", (long id, int columnId, Division order, ColumnStore columns, EventHub hub, HttpContext context) =>
+            ListEditEndpoints.Told(hub, id, columns.Divide(id, columnId, order.Whole, context.Actor()))).WithSummary("Divide a column of whole names or addresses");
+
+        api.MapGet("/lists/{id:long}/columns/{columnId:int}/divide", (long id, int columnId, Role whole, ListStore lists, Surroundings surroundings) =>
+        {
+            var at = lists.Columns(id).ToList().FindIndex(c => c.Id == columnId);
+            if (at < 0) throw new NotFoundException("The list has no such column (any more).");
+            var rows = lists.Page(id, new(), null, 0, 100).Rows;
+            return CellParts.Preview(lists.Columns(id)[at].Name, whole, rows.Select(r => r.Values[at]), surroundings.Now.Home);
+        }).WithSummary("How a column would be divided");
+
+        api.MapPost("/lists/{id:long}/expression", Ask).WithSummary("What an expression gives for the first recipients, or its mistakes");
+        api.MapGet("/functions", () => Function.All.Select(f => f.Usage).ToList()).WithSummary("The functions of the field language");
+    }
+
+    /// <summary>Computes at once where that takes a moment, and as a job of its own where it takes longer.</summary>
+    static void Compute(long id, ListStore lists, ListEditor editor, ListWork work, HttpContext context)
+    {
+        if (lists.Get(id).RowCount <= 5000) editor.Recompute(id, context.Actor(), (_, _) => { }, context.RequestAborted);
+        else work.Compute(id);
+    }
+
+    static ExpressionAnswer Ask(long id, ExpressionQuestion question, Database database, ListStore lists, Surroundings surroundings)
+    {
+        using var c = database.Open();
+        var now = surroundings.Now;
+        var columns = RowTable.Columns(c, id);
+        var details = DetailStore.Sets(c, id);
+        var parsed = FieldParser.ParseExpression(question.Expression, new(columns, details));
+        if (parsed.Errors.Count > 0) return new(parsed.Errors, ColumnType.Text, [], 0, 0);
+        var context = new EvaluationContext(columns, now.Locale, now.Today, details);
+        var reader = new DetailReader(c, details, [.. parsed.Expression.DetailSets().Distinct()]);
+        var rows = lists.Page(id, new(), null, 0, 200).Rows;
+        var results = rows.Select(r =>
+        {
+            var value = Evaluator.Evaluate(parsed.Expression, context.For(new ArrayRow(r.Values, set => reader.Rows(r.Id, set)), 0));
+            return (Row: r, Value: value, Problem: context.Problems.FirstOrDefault()?.Message);
+        }).ToList();
+        // Those that cannot be computed are shown first: they are what is to be thought about.
+        return new([], ComputedColumns.TypeOf(results.Select(r => r.Value)), [.. results.OrderBy(r => r.Problem is null).Take(8).Select(r => new ExpressionSample(r.Row.Id, RecipientLabel.Of(columns, i => r.Row.Values[i]).Name, r.Value.IsBlank ? null : r.Value.Print(now.Locale), r.Problem))],
+            results.Count(r => r.Problem is not null), results.Count);
+    }
+}

@@ -1,0 +1,41 @@
+using Bandeja.Core.Matching;
+using Bandeja.Server.Jobs;
+using Bandeja.Server.Web;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Endpoints;
+
+/// <summary>Which of two to keep.</summary>
+/// <param name="Join">True to fill the kept one's blanks from the other.</param>
+public sealed record Keeping(long Keep, long Other, bool Join = true);
+
+/// <summary>Two who are different people.</summary>
+public sealed record Difference(long A, long B);
+
+/// <summary>Households to address.</summary>
+/// <param name="Households">The members of each, the addressee first; all that were found where there are none.</param>
+public sealed record Addressing(HouseholdForm Form, IReadOnlyList<IReadOnlyList<long>>? Households = null);
+
+static class TwinEndpoints
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet("/lists/{id:long}/twins", (long id, TwinStore twins) => twins.Counts(id)).WithSummary("How many recipients may be the same, and how many households there are");
+        api.MapPost("/lists/{id:long}/twins", (long id, ListStore lists, ListWork work) =>
+        {
+            lists.Get(id);
+            work.FindTwins(id);
+            return TypedResults.NoContent();
+        }).WithSummary("Look for duplicates and households");
+        api.MapGet("/lists/{id:long}/twins/pairs", (long id, TwinStore twins, int offset = 0, int limit = 20) => twins.Pairs(id, offset, Math.Clamp(limit, 1, 200))).WithSummary("Recipients that may be the same, side by side");
+        api.MapPost("/lists/{id:long}/twins/keep", (long id, Keeping order, TwinStore twins, EventHub hub, HttpContext context) =>
+            ListEditEndpoints.Told(hub, id, twins.Keep(id, order.Keep, order.Other, order.Join, context.Actor()))).WithSummary("Keep one of two that are the same");
+        api.MapPost("/lists/{id:long}/twins/keep-sure", (long id, TwinStore twins, EventHub hub, HttpContext context) =>
+            ListEditEndpoints.Told(hub, id, twins.KeepSure(id, context.Actor()))).WithSummary("Keep the first of each pair about which there is no doubt");
+        api.MapPost("/lists/{id:long}/twins/different", (long id, Difference order, TwinStore twins, EventHub hub, HttpContext context) =>
+            ListEditEndpoints.Told(hub, id, twins.Different(id, order.A, order.B, context.Actor()))).WithSummary("Mark two as different for good");
+        api.MapGet("/lists/{id:long}/households", (long id, TwinStore twins, int offset = 0, int limit = 20) => twins.Households(id, offset, Math.Clamp(limit, 1, 200))).WithSummary("People at one address");
+        api.MapPost("/lists/{id:long}/households", (long id, Addressing order, TwinStore twins, EventHub hub, HttpContext context) =>
+            ListEditEndpoints.Told(hub, id, twins.Address(id, order.Households, order.Form, context.Actor()))).WithSummary("Address one piece to households");
+    }
+}

@@ -1,0 +1,193 @@
+import { useQuery } from "@tanstack/react-query";
+import { X } from "lucide-react";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { api, ask, queryClient, ServerError, type Schema } from "../api/client";
+import { suppressionsQuery } from "../api/queries";
+import { Header } from "../ui/Header";
+import { say, sayWrong } from "../ui/notices";
+import { useDelayed } from "../ui/useDelayed";
+import { count, day, many } from "../ui/words";
+import { FileDrop, type Upload } from "./bring/FileDrop";
+import { Reading } from "./bring/Reading";
+import { useReading, useWaiting } from "./bring/useReading";
+
+const fresh = () => Promise.all([queryClient.invalidateQueries({ queryKey: ["suppressions"] }), queryClient.invalidateQueries({ queryKey: ["drop"] })]);
+
+/** The people who must not be mailed, and why. */
+export function SuppressionPage() {
+  const id = Number(useParams().id);
+  const list = useQuery(suppressionsQuery()).data?.find((l) => l.id === id);
+  const [bringing, setBringing] = useState(false);
+  const [upload, setUpload] = useState<Upload | null>(null);
+  const [search, setSearch] = useState("");
+  const asked = useDelayed(search, 200);
+  const page = useQuery({ queryKey: ["suppressions", id, asked], queryFn: () => ask(api.GET("/api/suppressions/{id}/entries", { params: { path: { id }, query: { search: asked || undefined, limit: 200 } } })) });
+  if (page.error) return <p className="p-8 text-error">{page.error.message}</p>;
+  if (upload) return <BringEntries key={upload.id} id={id} upload={upload} again={() => setUpload(null)} done={() => (setUpload(null), setBringing(false))} />;
+  const remove = async (e: Schema["SuppressionRow"]) => {
+    try {
+      await ask(api.DELETE("/api/suppressions/entries/{entryId}", { params: { path: { entryId: e.id } } }));
+      await fresh();
+      say(`${called(e)} may be mailed again: holds by this entry are lifted.`, { action: { label: "Take back", run: () => void ask(api.POST("/api/suppressions/entries/{entryId}/restore", { params: { path: { entryId: e.id } } })).then(fresh, sayWrong) } });
+    } catch (error) {
+      sayWrong(error);
+    }
+  };
+  return (
+    <>
+      <Header kind="Suppression list" title={list?.name ?? ""} state={list ? many(list.entries, "entry", "entries") : ""}>
+        <button className="btn btn-quiet" onClick={() => setBringing(!bringing)}>
+          {bringing ? "Back to the entries" : "Bring entries in"}
+        </button>
+      </Header>
+      {bringing ? (
+        <div className="flex min-h-0 flex-1 gap-8 overflow-auto p-6">
+          <FileDrop onUpload={setUpload} pasted="Pasted entries" />
+          <p className="max-w-sm text-faint">People are recognised by key, by email address, or by name with street and postal code: a file with any of these will do. Columns headed Reason and Until are taken as such.</p>
+        </div>
+      ) : (
+        <div className="flex min-h-0 flex-1">
+          <div className="min-w-0 flex-1 overflow-auto">
+            <div className="flex h-11 items-center border-b border-line px-4">
+              <input className="input input-sm w-60" aria-label="Find" placeholder="Find" value={search} onChange={(e) => setSearch(e.target.value)} />
+            </div>
+            {page.data?.total === 0 && <p className="p-6 text-faint">{asked ? "Nobody here has that." : "Nobody is on this list yet. Add somebody at the right, or bring entries in from a file."}</p>}
+            <table className="table table-sm w-full">
+              {page.data && page.data.total > 0 && (
+                <thead>
+                  <tr className="text-faint">
+                    <th>Who</th>
+                    <th>Address</th>
+                    <th>Email</th>
+                    <th>Key</th>
+                    <th>Reason</th>
+                    <th>Until</th>
+                    <th />
+                  </tr>
+                </thead>
+              )}
+              <tbody>
+                {page.data?.rows.map((e) => (
+                  <tr key={e.id}>
+                    <td>{e.name}</td>
+                    <td>{[e.street, [e.postalCode, e.city].filter(Boolean).join(" ")].filter(Boolean).join(", ")}</td>
+                    <td>{e.email}</td>
+                    <td>{e.key}</td>
+                    <td>{e.reason}</td>
+                    <td className="whitespace-nowrap">{e.until ? day(e.until) : <span className="text-faint">always</span>}</td>
+                    <td className="text-right">
+                      <button className="btn btn-ghost btn-xs btn-square" aria-label={`Take ${called(e)} off`} title="May be mailed again" onClick={() => void remove(e)}>
+                        <X size={13} />
+                      </button>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          <AddEntry id={id} />
+        </div>
+      )}
+    </>
+  );
+}
+
+const called = (e: Schema["SuppressionRow"]) => e.name ?? e.email ?? e.key ?? "This entry";
+
+function AddEntry({ id }: { id: number }) {
+  const blank = { name: "", street: "", city: "", postalCode: "", email: "", key: "", reason: "", until: "" };
+  const [entry, setEntry] = useState(blank);
+  const add = async () => {
+    try {
+      const or = (v: string) => v.trim() || null;
+      await ask(api.POST("/api/suppressions/{id}/entries", { params: { path: { id } }, body: { name: or(entry.name), street: or(entry.street), city: or(entry.city), postalCode: or(entry.postalCode), email: or(entry.email), key: or(entry.key), reason: or(entry.reason), until: or(entry.until) } }));
+      await fresh();
+      say("Added. Whoever matches is held in every drop.");
+      setEntry(blank);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const box = (key: keyof typeof blank, label: string, type = "text", placeholder = "") => (
+    <label className="grid grid-cols-[80px_1fr] items-center gap-2">
+      <span>{label}</span>
+      <input className="input input-sm w-full" type={type} placeholder={placeholder} value={entry[key]} onChange={(e) => setEntry({ ...entry, [key]: e.target.value })} />
+    </label>
+  );
+  return (
+    <form
+      className="on-sand flex w-[300px] shrink-0 flex-col gap-2 overflow-auto border-l border-line bg-base-200 p-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void add();
+      }}
+    >
+      <h2>Add somebody</h2>
+      <p className="text-[12px] text-faint">A key, an email address, or a name with street and postal code.</p>
+      {box("key", "Key")}
+      {box("email", "Email")}
+      {box("name", "Name")}
+      {box("street", "Street")}
+      {box("postalCode", "Postal code")}
+      {box("city", "City")}
+      {box("reason", "Reason", "text", "asked by phone")}
+      {box("until", "Until", "date")}
+      <button className="btn btn-primary btn-sm mt-1 self-end" disabled={!entry.key && !entry.email && !(entry.name && entry.street)}>
+        Add
+      </button>
+    </form>
+  );
+}
+
+function BringEntries({ id, upload, again, done }: { id: number; upload: Upload; again: () => void; done: () => void }) {
+  const reading = useReading(upload);
+  const [reason, setReason] = useState("");
+  const [until, setUntil] = useState("");
+  const [wrong, setWrong] = useState<string | null>(null);
+  const work = useWaiting((message) => {
+    const { added, unusable } = JSON.parse(message ?? "{}") as { added: number; unusable: number };
+    say(`Added ${many(added, "entry", "entries")}.${unusable > 0 ? ` ${count(unusable)} could not be used: nobody could be recognised by them.` : ""}`);
+    void fresh();
+    done();
+  }, setWrong);
+  const bringIn = async () => {
+    if (!reading.body) return;
+    setWrong(null);
+    try {
+      work.wait((await ask(api.POST("/api/suppressions/{id}/bring-in", { params: { path: { id } }, body: { uploadId: upload.id, ...reading.body, reason: reason || null, until: until || null } }))).jobId);
+    } catch (e) {
+      setWrong(e instanceof ServerError ? e.message : String(e));
+    }
+  };
+  return (
+    <Reading
+      kind="Bring entries in"
+      upload={upload}
+      reading={reading}
+      wrong={wrong}
+      aside={
+        <>
+          <label className="block">
+            <span className="mb-1 block font-semibold">Reason, where none is given</span>
+            <input className="input input-sm w-full" placeholder="asked not to be written to" value={reason} onChange={(e) => setReason(e.target.value)} />
+          </label>
+          <label className="block">
+            <span className="mb-1 block font-semibold">Until, where nothing is said</span>
+            <input type="date" className="input input-sm w-full" value={until} onChange={(e) => setUntil(e.target.value)} />
+          </label>
+        </>
+      }
+      actions={
+        <>
+          <button className="btn btn-quiet" onClick={again}>
+            Another file
+          </button>
+          <button className="btn btn-primary" disabled={!reading.read || reading.problem !== null || wrong !== null || work.waiting || reading.busy} onClick={() => void bringIn()}>
+            {work.waiting ? "Bringing in…" : "Bring the entries in"}
+          </button>
+        </>
+      }
+    />
+  );
+}

@@ -1,0 +1,47 @@
+import type { ReactNode } from "react";
+import { Header } from "../../ui/Header";
+import { size } from "../../ui/words";
+import { FirstRows } from "../FirstRows";
+import type { Upload } from "./FileDrop";
+import { ReadingOptions } from "./ReadingOptions";
+import type { useReading } from "./useReading";
+
+const kinds: Record<string, string> = { csv: "text", workbook: "workbook", opendocument: "spreadsheet", document: "document", json: "JSON", vcard: "vCards", database: "database" };
+
+interface Props {
+  kind: ReactNode;
+  upload: Upload;
+  reading: ReturnType<typeof useReading>;
+  wrong: string | null;
+  /** What is asked beside how the file is read. */
+  aside: ReactNode;
+  actions: ReactNode;
+}
+
+/** A file's first rows as they would be read, and how it is read; nothing is stored yet. */
+export function Reading({ kind, upload, reading, wrong, aside, actions }: Props) {
+  const { read, options, setOptions, chosen, setChosen } = reading;
+  const problem = wrong ?? reading.problem;
+  return (
+    <>
+      <Header kind={kind} title={upload.name} state={`${size(upload.size)}${read ? ` · ${kinds[read.kind] ?? read.kind}` : ""}`}>
+        {actions}
+      </Header>
+      <div className="flex min-h-0 flex-1">
+        <aside className="flex w-60 shrink-0 flex-col gap-3 overflow-auto border-r border-line p-4">
+          {aside}
+          {read && <ReadingOptions key={read.kind} read={read} options={options} onOptions={setOptions} />}
+        </aside>
+        <div className="flex min-w-0 flex-1 flex-col">
+          {problem && (
+            <p role="alert" className="m-4 rounded-box border-l-4 border-error bg-error/10 px-4 py-3">
+              {problem}
+            </p>
+          )}
+          {read && read.firstRows.length > 0 && <FirstRows look={read} chosen={chosen} onChosen={setChosen} onHeadingRow={(row) => !["json", "vcard", "database"].includes(read.kind) && setOptions({ ...options, headingRow: row, headingSpan: null })} />}
+          {!read && !problem && <p className="p-6 text-faint">Reading the first rows…</p>}
+        </div>
+      </div>
+    </>
+  );
+}

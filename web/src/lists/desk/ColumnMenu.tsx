@@ -1,0 +1,124 @@
+import { useEffect, useRef, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { api, ask, type Schema } from "../../api/client";
+import { Dialog } from "../../ui/Dialog";
+import { act } from "./acts";
+
+type Column = Schema["Column"];
+
+interface Props {
+  list: Schema["ListView"];
+  column: Column;
+  at: DOMRect;
+  onClose: () => void;
+  onSort: (descending: boolean) => void;
+  onChange: () => void;
+  onHide: () => void;
+}
+
+/** What can be done with a column, under its heading. */
+export function ColumnMenu({ list, column, at, onClose, onSort, onChange, onHide }: Props) {
+  const ref = useRef<HTMLUListElement>(null);
+  const [dividing, setDividing] = useState<Schema["Role"] | null>(null);
+  useEffect(() => {
+    if (dividing) return;
+    ref.current?.querySelector("button")?.focus();
+    const away = (e: PointerEvent) => !ref.current?.contains(e.target as Node) && onClose();
+    window.addEventListener("pointerdown", away);
+    return () => window.removeEventListener("pointerdown", away);
+  }, [onClose, dividing]);
+  if (dividing) return <Divide list={list} column={column} whole={dividing} onClose={onClose} />;
+  const path = { id: list.id, columnId: column.id };
+  const whole: Schema["Role"] | null = ["Street", "City", "WholeAddress"].includes(column.role) ? "WholeAddress" : ["None", "FullName", "GivenName", "FamilyName"].includes(column.role) && column.type === "Text" ? "FullName" : null;
+  const items: [string, () => void][] = [
+    ["Sort from the smallest", () => onSort(false)],
+    ["Sort from the largest", () => onSort(true)],
+    ["Heading, type, role…", onChange],
+    ["Hide from the table", onHide],
+    ...(whole && column.kind !== "Computed" ? ([[whole === "FullName" ? "Divide whole names…" : "Divide whole addresses…", () => setDividing(whole)]] as [string, () => void][]) : []),
+    [`Remove ${column.name}`, () => void act(list.id, ask(api.DELETE("/api/lists/{id}/columns/{columnId}", { params: { path } })))],
+  ];
+  return (
+    <ul
+      ref={ref}
+      role="menu"
+      className="fixed z-40 w-56 rounded-box border border-base-300 bg-base-100 p-1 shadow-lg"
+      style={{ top: at.bottom + 2, left: Math.min(at.left - 190, window.innerWidth - 240) }}
+      onKeyDown={(e) => {
+        if (e.key === "Escape") onClose();
+        const buttons = [...(ref.current?.querySelectorAll("button") ?? [])];
+        const now = buttons.indexOf(document.activeElement as HTMLButtonElement);
+        if (e.key === "ArrowDown") buttons[(now + 1) % buttons.length]?.focus();
+        else if (e.key === "ArrowUp") buttons[(now + buttons.length - 1) % buttons.length]?.focus();
+        else return;
+        e.preventDefault();
+        e.stopPropagation();
+      }}
+    >
+      {items.map(([label, run]) => (
+        <li key={label} role="none">
+          <button
+            role="menuitem"
+            className="w-full cursor-pointer truncate rounded px-2 py-1 text-left hover:bg-base-200"
+            onClick={() => {
+              run();
+              if (!label.startsWith("Divide")) onClose();
+            }}
+          >
+            {label}
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Shows how a column would be divided before it is. */
+function Divide({ list, column, whole, onClose }: { list: Schema["ListView"]; column: Column; whole: Schema["Role"]; onClose: () => void }) {
+  const path = { id: list.id, columnId: column.id };
+  const preview = useQuery({ queryKey: ["lists", list.id, "divide", column.id, whole], queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/divide", { params: { path, query: { whole } } })) }).data;
+  return (
+    <Dialog title={`Divide ${column.name}`} onClose={onClose} wide>
+      <p className="mb-2 text-faint">The parts get columns of their own, made here; {column.name} stays as it is.</p>
+      <PartsTable parts={preview ?? []} />
+      <div className="mt-3 flex justify-end gap-2">
+        <button className="btn btn-quiet" onClick={onClose}>
+          Leave it whole
+        </button>
+        <button className="btn btn-primary" disabled={!preview || preview.length < 2} onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/columns/{columnId}/divide", { params: { path }, body: { whole } }))).then(onClose)}>
+          Divide
+        </button>
+      </div>
+    </Dialog>
+  );
+}
+
+/** A preview of divided values: headings first, the whole value in the first column. */
+export function PartsTable({ parts }: { parts: (string | null)[][] }) {
+  const [head, ...rows] = parts;
+  if (!head || rows.length === 0) return <p className="text-faint">There is nothing in this column to divide.</p>;
+  return (
+    <table className="w-full text-[12.5px]">
+      <thead>
+        <tr className="text-left text-faint">
+          {head.map((h, i) => (
+            <th key={i} className="border-b border-line py-1 pr-3 font-normal">
+              {h}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((r, i) => (
+          <tr key={i}>
+            {r.map((v, n) => (
+              <td key={n} className={`border-b border-line py-1 pr-3 ${n === 0 ? "text-faint" : ""}`}>
+                {v ?? <span className="text-faint">·</span>}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,75 @@
+import { useQuery } from "@tanstack/react-query";
+import { Plus, X } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, ask, queryClient, type Schema } from "../../api/client";
+import { say, sayWrong } from "../../ui/notices";
+import { count, many, moment } from "../../ui/words";
+import { typeNames } from "../columns";
+
+/** Rows of other tables that belong to the recipients: gifts, visits. */
+export function DetailsPane({ list }: { list: Schema["ListView"] }) {
+  const sets = useQuery({ queryKey: ["lists", list.id, "details"], queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: list.id } } })) }).data;
+  const key = list.columns.find((c) => c.role === "Key");
+  const remove = async (d: Schema["DetailView"]) => {
+    try {
+      await ask(api.DELETE("/api/details/{id}", { params: { path: { id: d.id } } }));
+      await queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
+      say(`${d.name} are removed. Bring the file in again to have them back.`);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return (
+    <div className="min-h-0 flex-1 overflow-auto px-3 py-2">
+      <p className="mb-2 text-faint">Rows of another sheet or file that belong to the recipients, such as a member's gifts{key ? `, tied by ${key.name}` : ""}. Computed columns and segments can sum them up: sum(Gifts.Amount).</p>
+      {key ? (
+        <Link className="btn btn-quiet btn-sm mb-3" to={`/lists/${list.id}/details/new`}>
+          <Plus size={14} /> Bring rows in
+        </Link>
+      ) : (
+        <p className="mb-3 text-doubt-ink">Nothing says whose row is whose: give a column of the list the role “key” first, in its heading's menu.</p>
+      )}
+      {sets?.map((d) => <Set key={d.id} set={d} onRemove={() => void remove(d)} />)}
+    </div>
+  );
+}
+
+function Set({ set: d, onRemove }: { set: Schema["DetailView"]; onRemove: () => void }) {
+  const [open, setOpen] = useState(false);
+  const rows = useQuery({ queryKey: ["details", d.id, "unmatched"], queryFn: () => ask(api.GET("/api/details/{id}/rows", { params: { path: { id: d.id }, query: { limit: 50 } } })), enabled: open }).data;
+  return (
+    <section className="mb-2 bg-base-100 p-2 text-[12px]" aria-label={d.name}>
+      <div className="flex items-center justify-between">
+        <h2 className="text-[13px]">{d.name}</h2>
+        <button className="btn btn-ghost btn-xs btn-square" aria-label={`Remove ${d.name}`} onClick={onRemove}>
+          <X size={13} />
+        </button>
+      </div>
+      <p className="text-faint">
+        {many(d.rows, "row")} from {d.sourceName}, {moment(d.at)}, {d.by}
+      </p>
+      <p className="my-1">{d.columns.map((c) => `${c.name} (${typeNames[c.type]})`).join(", ")}</p>
+      <p>
+        {d.unmatched === 0 ? (
+          "Every row belongs to a recipient."
+        ) : (
+          <button className="cursor-pointer text-doubt-ink underline" aria-expanded={open} onClick={() => setOpen(!open)}>
+            {many(d.unmatched, "row")} without a recipient
+          </button>
+        )}{" "}
+        {count(d.without)} {d.without === 1 ? "recipient has" : "recipients have"} none.
+      </p>
+      {open && (
+        <ul className="mt-1 max-h-40 overflow-auto text-faint">
+          {rows?.map((r, i) => <li key={i}>{r.map((v) => v ?? "·").join(" · ")}</li>)}
+        </ul>
+      )}
+      {d.report.map((r) => (
+        <p key={r} className="text-doubt-ink">
+          {r}
+        </p>
+      ))}
+    </section>
+  );
+}

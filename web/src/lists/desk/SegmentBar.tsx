@@ -1,0 +1,129 @@
+import { useQuery } from "@tanstack/react-query";
+import { ListFilter, Save } from "lucide-react";
+import { useState } from "react";
+import { api, ask, queryClient, type Schema } from "../../api/client";
+import { Dialog } from "../../ui/Dialog";
+import { say, sayWrong } from "../../ui/notices";
+import { count } from "../../ui/words";
+import { FilterBuilder } from "./FilterBuilder";
+
+/** What the table is asked for: a typed filter, or a saved segment. */
+export interface Question {
+  where: string;
+  segment: number | null;
+}
+
+interface Props {
+  list: Schema["ListView"];
+  question: Question;
+  sorts: string;
+  wrong: boolean;
+  onAsk: (question: Question) => void;
+}
+
+/** The segment line: pick a saved one, type a filter, or pick one together. */
+export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
+  const [open, setOpen] = useState<"build" | "save" | null>(null);
+  const [name, setName] = useState("");
+  const segments = useQuery({ queryKey: ["lists", list.id, "segments"], queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: list.id } } })) }).data ?? [];
+  const current = segments.find((s) => s.id === question.segment);
+  const text = current ? current.filter : question.where;
+  const save = async (as: string, filter: string) => {
+    try {
+      const id = await ask(api.POST("/api/lists/{id}/segments", { params: { path: { id: list.id } }, body: { name: as, filter, sorts } }));
+      await queryClient.invalidateQueries({ queryKey: ["lists", list.id, "segments"] });
+      onAsk({ where: "", segment: id });
+      setOpen(null);
+      say(`Saved the segment “${as}”.`);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const remove = async () => {
+    if (!current) return;
+    try {
+      await ask(api.DELETE("/api/segments/{id}", { params: { path: { id: current.id } } }));
+      onAsk({ where: current.filter, segment: null });
+      say(`Removed the segment “${current.name}”; its filter is here still.`);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return (
+    <>
+      <div className={`flex h-8 w-[430px] shrink-0 items-center rounded border ${wrong ? "border-error" : "border-base-300"}`}>
+        <select
+          aria-label="Segment"
+          className="h-full max-w-36 cursor-pointer rounded-l border-r border-base-300 bg-base-200 px-2 font-semibold"
+          value={question.segment ?? ""}
+          onChange={(e) => onAsk({ where: "", segment: e.target.value ? Number(e.target.value) : null })}
+        >
+          <option value="">Segment</option>
+          {segments.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name} ({count(s.recipients)})
+            </option>
+          ))}
+        </select>
+        <input aria-label="Only recipients with" className="h-full min-w-0 flex-1 bg-transparent px-2" placeholder={example(list.columns)} value={text} onChange={(e) => onAsk({ where: e.target.value, segment: null })} />
+        <button className="btn btn-ghost btn-xs btn-square" aria-label="Pick a filter together" title="Pick a filter together" onClick={() => setOpen("build")}>
+          <ListFilter size={14} />
+        </button>
+        {text.trim() !== "" && !wrong && (
+          <button className="btn btn-ghost btn-xs btn-square" aria-label="Save as a segment" title={current ? "Save under another name, or remove" : "Save as a segment"} onClick={() => (setName(current?.name ?? ""), setOpen("save"))}>
+            <Save size={14} />
+          </button>
+        )}
+      </div>
+      {open === "build" && (
+        <FilterBuilder
+          list={list}
+          text={text}
+          onClose={() => setOpen(null)}
+          onUse={(where) => {
+            onAsk({ where, segment: null });
+            setOpen(null);
+          }}
+        />
+      )}
+      {open === "save" && (
+        <Dialog title="Save as a segment" onClose={() => setOpen(null)}>
+          <form
+            className="flex flex-col gap-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              void save(name.trim(), text);
+            }}
+          >
+            <p className="font-mono text-[12.5px]">{text}</p>
+            <label>
+              <span className="mb-1 block font-semibold">Name</span>
+              <input className="input input-sm w-full" autoFocus maxLength={120} value={name} placeholder="Spring renewals" onChange={(e) => setName(e.target.value)} />
+            </label>
+            <p className="text-faint">A segment follows the list: who is in it is found anew each time. Drops can be made for it. Single recipients can be ticked in and out.</p>
+            <div className="flex justify-end gap-2">
+              {current && current.drops === 0 && (
+                <button type="button" className="btn btn-quiet mr-auto" onClick={() => (setOpen(null), void remove())}>
+                  Remove “{current.name}”
+                </button>
+              )}
+              <button type="button" className="btn btn-quiet" onClick={() => setOpen(null)}>
+                Cancel
+              </button>
+              <button className="btn btn-primary" disabled={!name.trim()}>
+                {segments.some((s) => s.name === name.trim()) ? "Save anew" : "Save"}
+              </button>
+            </div>
+          </form>
+        </Dialog>
+      )}
+    </>
+  );
+}
+
+/** An example of a filter in this list's own headings. */
+function example(columns: Schema["Column"][]) {
+  const number = columns.find((c) => c.type === "Number");
+  const region = columns.find((c) => c.role === "Region" || c.role === "City") ?? columns[0];
+  return number ? `${number.name} > 100` : `${region?.name ?? "City"} = "OR"`;
+}

@@ -1,0 +1,161 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { api, ask, type Schema } from "../../api/client";
+import { sayWrong } from "../../ui/notices";
+import { count, many } from "../../ui/words";
+import { act } from "./acts";
+
+type Twin = Schema["TwinView"];
+
+const reasons: Record<Schema["TwinReason"], string> = { SameKey: "the same key", SameEmail: "the same email address", SameNameAndAddress: "the same name and address", Near: "nearly the same" };
+
+/** Recipients that may be the same, side by side, and households. */
+export function TwinsPane({ list, onFind }: { list: Schema["ListView"]; onFind: (text: string) => void }) {
+  const path = { id: list.id };
+  const [part, setPart] = useState<"pairs" | "households">("pairs");
+  const counts = useQuery({ queryKey: ["lists", list.id, "twins"], queryFn: () => ask(api.GET("/api/lists/{id}/twins", { params: { path } })) }).data;
+  const pairs = useQuery({ queryKey: ["lists", list.id, "twins", "pairs"], queryFn: () => ask(api.GET("/api/lists/{id}/twins/pairs", { params: { path } })), enabled: part === "pairs" }).data;
+  const look = () => void ask(api.POST("/api/lists/{id}/twins", { params: { path } })).catch(sayWrong);
+  const stale = counts?.stale;
+  // Whoever opens this wants to know how it is now.
+  useEffect(() => {
+    if (stale) look();
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [stale, list.revision]);
+  if (!counts) return null;
+  const open = counts.sure + counts.toCompare;
+  return (
+    <div className="min-h-0 flex-1 overflow-auto px-3 py-2">
+      <div className="mb-2 flex gap-1">
+        <button className={`btn btn-xs ${part === "pairs" ? "btn-primary" : "btn-quiet"}`} aria-pressed={part === "pairs"} onClick={() => setPart("pairs")}>
+          Pairs {count(open)}
+        </button>
+        <button className={`btn btn-xs ${part === "households" ? "btn-primary" : "btn-quiet"}`} aria-pressed={part === "households"} onClick={() => setPart("households")}>
+          Households {count(counts.households)}
+        </button>
+        {stale && (
+          <span className="ml-auto text-[12px] text-faint" role="status">
+            looking…
+          </span>
+        )}
+      </div>
+      {part === "pairs" ? (
+        <>
+          <p className="mb-2 text-faint">
+            {open === 0 ? "Nobody seems to be on the list twice." : `${many(counts.sure, "pair")} without a doubt, ${count(counts.toCompare)} to compare.`}
+          </p>
+          {counts.sure > 0 && (
+            <button className="btn btn-quiet btn-xs mb-2" title="The second of each is taken off the list; blanks of the first are filled from it" onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/twins/keep-sure", { params: { path } })))}>
+              Keep the first of all {count(counts.sure)}
+            </button>
+          )}
+          {pairs?.map((t) => <Pair key={`${t.a.id}-${t.b.id}`} list={list} twin={t} onFind={onFind} />)}
+          {pairs && open > pairs.length && <p className="text-[12px] text-faint">The next come up as these are settled.</p>}
+        </>
+      ) : (
+        <Households list={list} counts={counts} />
+      )}
+    </div>
+  );
+}
+
+function Pair({ list, twin, onFind }: { list: Schema["ListView"]; twin: Twin; onFind: (text: string) => void }) {
+  const path = { id: list.id };
+  const [join, setJoin] = useState(true);
+  const [a, b] = [twin.a, twin.b];
+  const told = list.columns.map((c, i) => ({ c, a: a.values[i] ?? null, b: b.values[i] ?? null })).filter((x) => (x.a !== null || x.b !== null) && (x.a !== x.b || ["GivenName", "FamilyName", "FullName", "Street", "PostalCode"].includes(x.c.role)));
+  const fills = told.some((x) => (x.a === null) !== (x.b === null));
+  const keep = (one: number, other: number) => void act(list.id, ask(api.POST("/api/lists/{id}/twins/keep", { params: { path }, body: { keep: one, other, join } })));
+  const key = list.columns.findIndex((c) => c.role === "Key");
+  return (
+    <section className="mb-2 bg-base-100 p-2 text-[12px]" aria-label={`${a.number} and ${b.number}`}>
+      <p className="mb-1 text-faint">
+        {reasons[twin.reason]}
+        {twin.reason === "Near" ? `, ${twin.likeness} %` : ""}
+      </p>
+      <table className="w-full table-fixed">
+        <thead>
+          <tr className="text-left">
+            <th className="w-[62px]" />
+            {[a, b].map((r) => (
+              <th key={r.id} className="font-normal">
+                <button className="cursor-pointer text-faint underline" title="Show in the table" onClick={() => onFind((key >= 0 ? r.values[key] : null) ?? r.values.find((v) => v !== null) ?? "")}>
+                  No. {r.number}
+                </button>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {told.map((x) => (
+            <tr key={x.c.id} className="border-t border-line align-top">
+              <td className="truncate pr-1 text-[11px] text-faint" title={x.c.name}>
+                {x.c.name}
+              </td>
+              <td className={`break-words pr-1 ${x.a !== x.b ? "bg-doubt" : ""}`}>{x.a ?? ""}</td>
+              <td className={`break-words ${x.a !== x.b ? "bg-doubt" : ""}`}>{x.b ?? ""}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {fills && (
+        <label className="mt-1 flex items-center gap-1.5">
+          <input type="checkbox" className="checkbox checkbox-xs" checked={join} onChange={(e) => setJoin(e.target.checked)} /> fill blanks from the other
+        </label>
+      )}
+      <div className="mt-1.5 flex flex-wrap gap-1">
+        <button className="btn btn-primary btn-xs" onClick={() => keep(a.id, b.id)}>
+          Keep {a.number}
+        </button>
+        <button className="btn btn-quiet btn-xs" onClick={() => keep(b.id, a.id)}>
+          Keep {b.number}
+        </button>
+        <button className="btn btn-quiet btn-xs" onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/twins/different", { params: { path }, body: { a: a.id, b: b.id } })))}>
+          Two people
+        </button>
+      </div>
+    </section>
+  );
+}
+
+function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema["TwinCounts"] }) {
+  const path = { id: list.id };
+  const [form, setForm] = useState<Schema["HouseholdForm"]>("GivenNames");
+  const found = useQuery({ queryKey: ["lists", list.id, "households"], queryFn: () => ask(api.GET("/api/lists/{id}/households", { params: { path } })) }).data;
+  const address = (households: number[][] | null) => void act(list.id, ask(api.POST("/api/lists/{id}/households", { params: { path }, body: { form, households } })));
+  const at = (role: Schema["Role"]) => list.columns.findIndex((c) => c.role === role);
+  const called = (r: Schema["RecipientRow"]) => [r.values[at("GivenName")], r.values[at("FamilyName")]].filter(Boolean).join(" ") || r.values[at("FullName")] || r.values[at("Organisation")] || `No. ${r.number}`;
+  if (counts.households === 0) return <p className="text-faint">No two people share an address.</p>;
+  return (
+    <>
+      <p className="mb-2 text-faint">One piece can go to all at an address: the first of them gets it, addressed to all in the column “Addressed to”; the others are held in every drop.</p>
+      <label className="mb-2 flex items-center gap-2">
+        as
+        <select className="select select-xs flex-1" aria-label="How a household is addressed" value={form} onChange={(e) => setForm(e.target.value as Schema["HouseholdForm"])}>
+          <option value="GivenNames">Ana and Luis Ortega</option>
+          <option value="Family">The Ortega family</option>
+        </select>
+      </label>
+      {counts.households > counts.addressed && (
+        <button className="btn btn-quiet btn-xs mb-2" onClick={() => address(null)}>
+          Address all {count(counts.households - counts.addressed)}
+        </button>
+      )}
+      {found?.map((h) => (
+        <section key={h.members[0]?.id} className="mb-1.5 bg-base-100 p-2 text-[12px]">
+          {h.members.map((m) => (
+            <div key={m.id} className="flex justify-between">
+              <span>{called(m)}</span>
+              <span className="text-faint">{m.id === h.addressee ? "gets it" : h.addressee !== null ? "held" : `No. ${m.number}`}</span>
+            </div>
+          ))}
+          {h.addressee === null && (
+            <button className="btn btn-quiet btn-xs mt-1" onClick={() => address([h.members.map((m) => m.id)])}>
+              One piece for all
+            </button>
+          )}
+        </section>
+      ))}
+    </>
+  );
+}
