@@ -35,7 +35,7 @@ static class Files
         var level = Names.Levels[random.Next(100) switch { < 52 => 0, < 78 => 1, < 88 => 2, < 97 => 3, _ => 4 }];
         var since = 2026 - (int)(Math.Pow(random.NextDouble(), 2) * 34);
         var gift = random.Next(3) == 0 ? (random.Next(1, 30) * 5m).ToString(CultureInfo.InvariantCulture) : "";
-        var mail = $"{Plain(given)}.{Plain(family)}{(random.Next(4) == 0 ? random.Next(2, 99).ToString(CultureInfo.InvariantCulture) : "")}@{Pick(random, ["example.org", "example.com", "example.net"])}";
+        var mail = $"{Plain(given)}.{Plain(family)}{(random.Next(4) == 0 ? random.Next(2, 99) : 0) + i}@{Pick(random, ["example.org", "example.com", "example.net"])}";
         string street, city, region, code, country = "";
         if (random.Next(100) < 5) (street, city, region, code, country) = Pick(random, Names.Abroad);
         else

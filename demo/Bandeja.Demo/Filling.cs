@@ -50,6 +50,7 @@ sealed class Filling
         Get<SettingStore>().Set(new("Fernquay Botanic Garden", "en-US", "USD"));
         At(40, 9);
         var members = BringIn("members.csv", "Members, spring 2027", Keeper);
+        Around(members);
         var emblem = Get<PictureFiles>().Add("emblem.png", File.ReadAllBytes(Path.Combine(files, "emblem.png")), By(Keeper)).Id;
         var renewal = Get<DropStore>().CreateCampaign("Membership renewal", By(Keeper));
         FirstNotice(members, renewal, emblem);
@@ -74,6 +75,20 @@ sealed class Filling
         var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
         var options = new SourceOptions(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter, look.HeadingSpan);
         return ImportJob.BringIn(Get<Database>(), file, new(id, name, listName, options, columns.Count, columns), Countries.Named("US")!, By(by), (_, _) => { }, CancellationToken.None);
+    }
+
+    /// <summary>What belongs to the members beside their list: the plants they adopted, segments, and who must not be mailed.</summary>
+    void Around(long members)
+    {
+        const string plants = "adopted-plants.csv";
+        var file = SourceFile.Open(Path.Combine(files, plants), plants);
+        var look = file.Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
+        var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
+        DetailJob.BringIn(Get<DetailStore>(), file, new(members, "Plants", 0, new("", plants, "Plants", new(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter), columns.Count, columns)), Countries.Named("US")!, By(Keeper), (_, _) => { }, CancellationToken.None);
+        Get<SegmentStore>().Save(members, "Renewal in February", "`Renewal date` between \"2027-02-01\" and \"2027-02-28\"", "", By(Keeper));
+        Get<SegmentStore>().Save(members, "Adopted a plant", "count(Plants) > 0", "", By(Helper));
+        var asked = Get<SuppressionStore>().Create("Asked not to be mailed", By(Keeper));
+        Get<SuppressionStore>().Add(asked, [new(null, null, null, null, null, "F-00137", "asked by phone", null), new(null, null, null, null, null, "F-00590", "moved to the coast, will write", today.AddDays(200)), new("Ines Lockridge", "18 Quay Road", "Fernquay", "97412", null, null, "returned unopened", null)], By(Keeper));
     }
 
     long Drop(long campaign, string name, long list, long design, DateOnly mailDate, string by)

@@ -196,7 +196,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
                     if (!row.Gone) doubts.Write(id, row.Values, problems);
                     if (before.SequenceEqual(row.Values)) continue;
                     // Computed values are logged like any other: a run that was begun keeps the values of its moment.
-                    action ??= Actions.Begin(c, listId, null, "Recomputed columns", actor, undoes: 0);
+                    action ??= Actions.Begin(c, listId, null, "Recomputed columns", actor, byItself: true);
                     log ??= new(c, listId, actor, action.Value);
                     for (var i = 0; i < before.Length; i++) if (before[i] != row.Values[i]) log.Add(id, shape.Columns[i].Id, before[i], row.Values[i]);
                     rows.Write(id, before, row.Values, row.Gone);

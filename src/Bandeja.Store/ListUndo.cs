@@ -37,7 +37,7 @@ public sealed class ListUndo(Database database, ListEditor editor)
         return [.. c.Query<LogRow>("""
             SELECT a.id, a.label, a.at, a.by, a.undone_by IS NOT NULL AS undone, a.undoes IS NOT NULL AS is_undo,
                    (SELECT count(*) FROM cell_change WHERE action_id = a.id) AS cells, (SELECT count(DISTINCT recipient_id) FROM cell_change WHERE action_id = a.id) AS recipients
-            FROM action a WHERE a.list_id = @listId AND coalesce(a.undoes, 1) <> 0 ORDER BY a.id DESC LIMIT @limit OFFSET @offset
+            FROM action a WHERE a.list_id = @listId AND a.by_itself = 0 ORDER BY a.id DESC LIMIT @limit OFFSET @offset
             """, new { listId, limit, offset })];
     }
 
@@ -56,14 +56,14 @@ public sealed class ListUndo(Database database, ListEditor editor)
     }
 
     static ActionRow? LastDone(SqliteConnection c, long listId) =>
-        c.QueryFirstOrDefault<ActionRow>("SELECT id, list_id, drop_id, label, at, by FROM action WHERE list_id = @listId AND drop_id IS NULL AND undone_by IS NULL AND undoes IS NULL ORDER BY id DESC LIMIT 1", new { listId });
+        c.QueryFirstOrDefault<ActionRow>("SELECT id, list_id, drop_id, label, at, by FROM action WHERE list_id = @listId AND drop_id IS NULL AND undone_by IS NULL AND undoes IS NULL AND by_itself = 0 ORDER BY id DESC LIMIT 1", new { listId });
 
     /// <summary>The last taking back that can itself be taken back: nothing else was done since.</summary>
     static ActionRow? LastUndone(SqliteConnection c, long listId) =>
         c.QueryFirstOrDefault<ActionRow>("""
             SELECT u.id, u.list_id, u.drop_id, o.label, u.at, u.by FROM action u JOIN action o ON o.id = u.undoes AND o.undoes IS NULL
             WHERE u.list_id = @listId AND u.drop_id IS NULL AND u.undone_by IS NULL
-              AND NOT EXISTS (SELECT 1 FROM action n WHERE n.list_id = @listId AND n.drop_id IS NULL AND n.undoes IS NULL AND n.id > u.id)
+              AND NOT EXISTS (SELECT 1 FROM action n WHERE n.list_id = @listId AND n.drop_id IS NULL AND n.undoes IS NULL AND n.by_itself = 0 AND n.id > u.id)
             ORDER BY u.id DESC LIMIT 1
             """, new { listId });
 

@@ -204,7 +204,8 @@ public sealed class SourceFileTests : IDisposable
         var file = SourceFile.Open(own.Text("a.csv", $"{line}\n{line}\n"), "a.csv");
         using var reader = file.Rows(new(Encoding: "utf-8", Delimiter: ","));
         Assert.True(reader.Read());
-        Assert.Equal(values.Select(v => v.Length == 0 ? null : v), reader.Cells());
+        // An apostrophe before what would start a formula is there for spreadsheets, and goes again.
+        Assert.Equal(values.Select(v => v.Length == 0 ? null : v is ['\'', '=' or '+' or '-' or '@', ..] ? v[1..] : v), reader.Cells());
     }
 
     [Property(MaxTest = 200)]

@@ -47,7 +47,7 @@ public static partial class RoleEvidence
             Role.Country => Share(values, v => Countries.Named(v) is not null),
             _ => 1,
         };
-        return fits >= 0.5 ? new(role, 95, "the heading") : new(role, 60, "the heading; the values look otherwise");
+        return fits >= 0.5 ? new(role, 97, "the heading") : new(role, 60, "the heading; the values look otherwise");
     }
 
     static RoleGuess FromValues(List<string> values, Country home)
@@ -72,8 +72,10 @@ public static partial class RoleEvidence
         yield return (Role.Country, 90, v => v.Length > 1 && !(v.Length == 2 && home.RegionOf(v) is not null) && Countries.Named(v) is not null);
         yield return (Role.Region, 85, v => home.RegionOf(v) is not null);
         yield return (Role.Language, 80, v => Languages.Contains(FoldedText.Of(v)));
-        yield return (Role.Phone, 80, v => Phone().IsMatch(v));
-        yield return (Role.PostalCode, 75, v => PostalCode.Judge(home, v).State != PostalCodeState.Malformed && v.Any(char.IsAsciiDigit));
+        // Nine digits and more: a date has eight.
+        yield return (Role.Phone, 80, v => Phone().IsMatch(v) && (v.Count(char.IsAsciiDigit) >= 9 || v[0] is '+' or '('));
+        // A code that lost its zero looks like a year; values alone do not make it a postal code.
+        yield return (Role.PostalCode, 70, v => PostalCode.Judge(home, v).State is PostalCodeState.Right or PostalCodeState.OtherForm);
         yield return (Role.Street, 80, v => Street().IsMatch(v));
     }
 

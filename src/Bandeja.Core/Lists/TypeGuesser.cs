@@ -1,4 +1,5 @@
 using System.Globalization;
+using Bandeja.Core.Checks;
 
 namespace Bandeja.Core.Lists;
 
@@ -18,15 +19,17 @@ public static class TypeGuesser
 
     /// <summary>
     /// Guesses a column's type. A column is a number only if no value would lose a leading zero and its heading does not
-    /// speak of a code. A few words without a digit among numbers or dates (“waived”, “n/a”; at most one in fifty) do not change
-    /// what the column is: they are kept as written and become findings where they are used.
+    /// speak of a code. A few words without a digit among numbers or dates (“waived”, “n/a”; at most one in fifty), a few
+    /// numbers in another form (“1.250,00”; at most one in three) and a few dates that are none (“2021-02-30”; at most one in
+    /// five) do not change what the column is: they are kept as written, and the checks tell them.
     /// Where the order of day and month cannot be told, <paramref name="preferred"/> decides.
     /// </summary>
     public static GuessedType Guess(string heading, IEnumerable<string?> sample, DateOrder preferred = DateOrder.MonthDayYear)
     {
-        bool number = !RoleRecognizer.IsCode(heading), yesNo = true;
-        int filled = 0, words = 0;
-        var orders = new List<DateOrder> { DateOrder.YearMonthDay, preferred, preferred == DateOrder.MonthDayYear ? DateOrder.DayMonthYear : DateOrder.MonthDayYear };
+        bool number = !RoleRecognizer.IsCode(heading), yesNo = true, dates = true;
+        int filled = 0, words = 0, plain = 0;
+        DateOrder[] orders = [DateOrder.YearMonthDay, preferred, preferred == DateOrder.MonthDayYear ? DateOrder.DayMonthYear : DateOrder.MonthDayYear];
+        var read = new int[orders.Length];
         foreach (var raw in sample)
         {
             var value = raw?.Trim();
@@ -36,16 +39,32 @@ public static class TypeGuesser
             if (value.AsSpan().IndexOfAnyInRange('0', '9') < 0) words++;
             else
             {
-                number = number && !HasLeadingZero(value) && TryNumber(value, out _);
-                orders.RemoveAll(o => !TryDate(value, o, out _));
+                if (number && !HasLeadingZero(value) && TryNumber(value, out _)) plain++;
+                else number = number && !HasLeadingZero(value) && NumberText.Read(value) is not null;
+                var any = false;
+                for (var i = 0; dates && i < orders.Length; i++)
+                    if (TryDate(value, orders[i], out _)) { read[i]++; any = true; }
+                dates = dates && (any || LooksLikeDate(value));
             }
-            if (!number && !yesNo && orders.Count == 0) break;
+            if (!number && !yesNo && !dates) break;
         }
+        var figures = filled - words;
         if (filled == 0) return new(ColumnType.Text);
         if (yesNo) return new(ColumnType.YesNo);
         if (words * 50 > filled) return new(ColumnType.Text);
-        if (number) return new(ColumnType.Number);
-        return orders.Count > 0 ? new(ColumnType.Date, orders[0]) : new(ColumnType.Text);
+        if (number && plain * 3 >= figures * 2) return new(ColumnType.Number);
+        var best = Array.IndexOf(read, read.Max());
+        return dates && read[best] * 5 >= figures * 4 ? new(ColumnType.Date, orders[best]) : new(ColumnType.Text);
+    }
+
+    /// <summary>Three numbers with the same sign between them: a date, whether or not there is such a day.</summary>
+    static bool LooksLikeDate(string value)
+    {
+        if (value.Length is < 6 or > 10) return false;
+        var sign = value.FirstOrDefault(c => !char.IsAsciiDigit(c));
+        if (sign is not ('-' or '/' or '.')) return false;
+        var parts = value.Split(sign);
+        return parts.Length == 3 && parts.All(p => p.Length is > 0 and <= 4 && p.All(char.IsAsciiDigit)) && parts.Count(p => p.Length > 2) <= 1;
     }
 
     /// <summary>

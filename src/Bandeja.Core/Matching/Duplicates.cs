@@ -95,7 +95,7 @@ public static class Duplicates
     {
         if (a.Address.Length > 0 && a.Address == b.Address) return AreNear(a.Name, b.Name);
         // The same name at an address that was mistyped: the house number must be the same.
-        return a.Name == b.Name && a.Street.Length > 0 && b.Street.Length > 0 && a.Street.Split(' ')[0] == b.Street.Split(' ')[0] && AreNear(a.Street, b.Street);
+        return a.Name == b.Name && a.Street.Length > 0 && b.Street.Length > 0 && a.Street.Split(' ')[0] == b.Street.Split(' ')[0] && IsMistyped(a.Street, b.Street);
     }
 
     /// <summary>True where one can be a mistyped form of the other: at most one letter in five, at most three; or where one has the other's words and an initial more.</summary>
@@ -103,9 +103,14 @@ public static class Duplicates
     {
         if (a == b) return true;
         if (a.Length == 0 || b.Length == 0) return false;
-        var allowed = Math.Min(3, Math.Max(a.Length, b.Length) / 5);
-        if (Math.Abs(a.Length - b.Length) <= allowed && Levenshtein.GetDistance(a, b) <= allowed && !DifferByAWord(a, b)) return true;
+        if (IsMistyped(a, b) && !DifferByAWord(a, b)) return true;
         return IsWithInitials(a, b) || IsWithInitials(b, a);
+    }
+
+    static bool IsMistyped(string a, string b)
+    {
+        var allowed = Math.Min(3, Math.Max(a.Length, b.Length) / 5);
+        return Math.Abs(a.Length - b.Length) <= allowed && Levenshtein.GetDistance(a, b) <= allowed;
     }
 
     /// <summary>Ana and Ina Ortega differ by a letter and are two people: a short word that is another one counts for more.</summary>

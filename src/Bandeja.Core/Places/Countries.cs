@@ -62,7 +62,7 @@ public static class Countries
         var plain = Plain(name);
         if (plain.Length < 4) return null;
         var best = ByName.Where(n => n.Key.Length > 3).Select(n => (n.Value, Distance: Quickenshtein.Levenshtein.GetDistance(n.Key, plain))).MinBy(n => n.Distance);
-        return best.Distance <= 2 ? best.Value : null;
+        return best.Distance <= Math.Max(1, plain.Length / 6) ? best.Value : null;
     }
 
     static string Plain(string name) => FoldedText.Of(name.Trim().TrimEnd('.'));

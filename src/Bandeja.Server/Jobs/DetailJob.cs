@@ -23,12 +23,19 @@ public sealed class DetailJob(DetailStore details, ListWork work, ServerOptions 
     {
         var order = JsonSerializer.Deserialize<DetailOrder>(job.PayloadJson)!;
         var file = SourceFile.Open(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName);
-        using var reader = file.Rows(order.Import.Options);
-        var rows = new TypedRows(reader, order.Import, Countries.Named(settings.Organisation().Locale[3..])!, null);
-        var id = details.BringIn(order.ListId, order.Name, order.Import.FileName, rows.Columns, order.Key, rows.Read(progress, cancel), () => rows.Report, new(job.CreatedBy, time.GetUtcNow()));
+        var id = BringIn(details, file, order, Countries.Named(settings.Organisation().Locale[3..])!, new(job.CreatedBy, time.GetUtcNow()), progress, cancel);
         work.Compute(order.ListId);
         hub.Tell("list", new { Id = order.ListId });
         return JsonSerializer.Serialize(new { detailId = id, listId = order.ListId });
+    }
+
+    /// <summary>Reads a file into a set of detail rows.</summary>
+    /// <returns>The set's id.</returns>
+    public static long BringIn(DetailStore details, SourceFile file, DetailOrder order, Country home, Actor actor, JobProgress progress, CancellationToken cancel)
+    {
+        using var reader = file.Rows(order.Import.Options);
+        var rows = new TypedRows(reader, order.Import, home, null);
+        return details.BringIn(order.ListId, order.Name, order.Import.FileName, rows.Columns, order.Key, rows.Read(progress, cancel), () => rows.Report, actor);
     }
 
     /// <inheritdoc/>

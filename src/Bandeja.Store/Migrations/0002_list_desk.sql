@@ -13,6 +13,8 @@ ALTER TABLE list ADD COLUMN computed_on TEXT;
 -- Goes up with every change of the list, so that whoever keeps something about it knows when it is out of date.
 ALTER TABLE list ADD COLUMN revision INTEGER NOT NULL DEFAULT 0;
 
+-- What the program does by itself, such as computing columns anew: it is logged, and nobody takes it back.
+ALTER TABLE action ADD COLUMN by_itself INTEGER NOT NULL DEFAULT 0;
 CREATE INDEX action_list ON action(list_id, id);
 CREATE INDEX cell_change_action ON cell_change(action_id);
 CREATE INDEX cell_change_cell ON cell_change(list_id, recipient_id, column_id);

@@ -107,7 +107,6 @@ export function Grid(p: Props) {
                     key={column.id}
                     role="gridcell"
                     aria-selected={at}
-                    aria-label={`${column.name}: ${value ?? "blank"}`}
                     data-doubt={doubt?.kind}
                     title={doubt?.message ?? value ?? undefined}
                     className={`${plain} absolute top-0 h-full cursor-cell ${ground} ${column.type === "Number" ? "justify-end" : ""} ${at ? "z-[5] outline-2 -outline-offset-2 outline-primary" : ""}`}

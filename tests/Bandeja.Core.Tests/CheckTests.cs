@@ -1,0 +1,159 @@
+using Bandeja.Core.Checks;
+using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
+using FsCheck.Xunit;
+
+namespace Bandeja.Core.Tests;
+
+/// <summary>The checks, case by case: what is doubtful, and what is proposed instead.</summary>
+public sealed class CheckTests
+{
+    static readonly Column[] Columns =
+    [
+        new(1, "No", ColumnType.Text, Role.Key), new(2, "Title", ColumnType.Text, Role.Title), new(3, "First", ColumnType.Text, Role.GivenName), new(4, "Last", ColumnType.Text, Role.FamilyName),
+        new(5, "Company", ColumnType.Text, Role.Organisation), new(6, "Street", ColumnType.Text, Role.Street), new(7, "City", ColumnType.Text, Role.City), new(8, "State", ColumnType.Text, Role.Region),
+        new(9, "Zip", ColumnType.Text, Role.PostalCode), new(10, "Country", ColumnType.Text, Role.Country), new(11, "Email", ColumnType.Text, Role.Email), new(12, "Phone", ColumnType.Text, Role.Phone),
+        new(13, "Amount", ColumnType.Number, Role.None), new(14, "Joined", ColumnType.Date, Role.None), new(15, "Newsletter", ColumnType.YesNo, Role.None), new(16, "Gender", ColumnType.Text, Role.None), new(17, "Note", ColumnType.Text, Role.None),
+    ];
+
+    static readonly CheckSettings Settings = new(Countries.Named("US")!, new(2027, 3, 1), r => r.Value < 0x600);
+    readonly RowChecker checker = new(Columns, Settings);
+
+    static string?[] Sound() => ["F-1", null, "Ana", "Okafor", null, "2291 Lantern Row", "Fernquay", "OR", "97412", null, "ana@example.org", "(541) 555-0142", "64.00", "2019-03-04", "yes", null, null];
+
+    List<Doubt> With(params (string Column, string? Value)[] changes)
+    {
+        var row = Sound();
+        foreach (var (column, value) in changes) row[Array.FindIndex(Columns, c => c.Name == column)] = value;
+        return checker.Check(row);
+    }
+
+    [Fact]
+    public void A_sound_row_has_no_doubts() => Assert.Empty(checker.Check(Sound()));
+
+    /// <summary>What is doubtful in one cell, and what it would become; null where nothing is proposed, "" for blank.</summary>
+    [Theory]
+    [InlineData("Street", " 2291  Lantern Row ", CheckKind.Spaces, "2291 Lantern Row")]
+    [InlineData("Last", "Okafor\u00A0", CheckKind.Spaces, "Okafor")]
+    [InlineData("Last", "OKAFOR", CheckKind.Capitals, "Okafor")]
+    [InlineData("Last", "MCKAY", CheckKind.Capitals, "McKay")]
+    [InlineData("Last", "o'neill", CheckKind.Capitals, "O'Neill")]
+    [InlineData("Last", "DE LA CRUZ", CheckKind.Capitals, "De la Cruz")]
+    [InlineData("Street", "12 TIDE ST NE", CheckKind.Capitals, "12 Tide St NE")]
+    [InlineData("Street", "PO BOX 12", CheckKind.Capitals, "PO Box 12")]
+    [InlineData("Street", "1209 42ND AVE APT 3B", CheckKind.Capitals, "1209 42nd Ave Apt 3B")]
+    [InlineData("City", "alder point", CheckKind.Capitals, "Alder Point")]
+    [InlineData("Last", "MuÃ±oz", CheckKind.Garbled, "Muñoz")]
+    [InlineData("Last", "WeiÃŸ", CheckKind.Garbled, "Weiß")]
+    [InlineData("Last", "MuÃƒÂ±oz", CheckKind.Garbled, "Muñoz")]
+    [InlineData("Last", "Mu\uFFFDoz", CheckKind.Garbled, null)]
+    [InlineData("Company", "N/A", CheckKind.Placeholder, "")]
+    [InlineData("Company", "-", CheckKind.Placeholder, "")]
+    [InlineData("Note", "0", CheckKind.Placeholder, "")]
+    [InlineData("First", "xxx", CheckKind.Placeholder, "")]
+    [InlineData("Zip", "2139", CheckKind.PostalCodeMalformed, null)] // 02139 would be Massachusetts
+    [InlineData("Zip", "974", CheckKind.PostalCodeMalformed, null)]
+    [InlineData("Zip", "97412-", CheckKind.PostalCodeForm, "97412")]
+    [InlineData("Zip", "974121234", CheckKind.PostalCodeForm, "97412-1234")]
+    [InlineData("Zip", "98412", CheckKind.PostalCodeRegion, null)]
+    [InlineData("State", "Oregon", CheckKind.RegionName, "OR")]
+    [InlineData("State", "or", CheckKind.RegionName, "OR")]
+    [InlineData("State", "Bavaria", CheckKind.RegionUnknown, null)]
+    [InlineData("State", null, CheckKind.MissingPart, "OR")]
+    [InlineData("Street", null, CheckKind.MissingPart, null)]
+    [InlineData("Country", "Untied States", CheckKind.CountryUnknown, "United States")]
+    [InlineData("Country", "Fernland", CheckKind.CountryUnknown, null)]
+    [InlineData("Email", "ana@exmaple.org", CheckKind.EmailTypo, "ana@example.org")]
+    [InlineData("Email", "ana@gmial.com", CheckKind.EmailTypo, "ana@gmail.com")]
+    [InlineData("Email", "ana@example.con", CheckKind.EmailTypo, "ana@example.com")]
+    [InlineData("Email", "ana @example.org", CheckKind.EmailMalformed, "ana@example.org")]
+    [InlineData("Email", "ana@example,org", CheckKind.EmailMalformed, "ana@example.org")]
+    [InlineData("Email", "ana", CheckKind.EmailMalformed, null)]
+    [InlineData("Email", "info@example.org", CheckKind.RoleAccount, null)]
+    [InlineData("Phone", "555-01", CheckKind.Phone, null)]
+    [InlineData("Phone", "call me", CheckKind.Phone, null)]
+    [InlineData("Amount", "1.250,00", CheckKind.NotANumber, "1250.00")]
+    [InlineData("Amount", "50 USD", CheckKind.NotANumber, "50")]
+    [InlineData("Amount", "(12.50)", CheckKind.NotANumber, "-12.50")]
+    [InlineData("Amount", "waived", CheckKind.NotANumber, null)]
+    [InlineData("Joined", "2021-02-30", CheckKind.NotADate, null)]
+    [InlineData("Joined", "25/12/2020", CheckKind.NotADate, "2020-12-25")]
+    [InlineData("Joined", "March 3rd, 2020", CheckKind.NotADate, "2020-03-03")]
+    [InlineData("Joined", "3. März 2020", CheckKind.NotADate, "2020-03-03")]
+    [InlineData("Joined", "03/04/19", CheckKind.AmbiguousDate, null)]
+    [InlineData("Joined", "1019-03-04", CheckKind.DateFar, null)]
+    [InlineData("Joined", "2029-03-04", CheckKind.DateFar, null)]
+    [InlineData("Newsletter", "x", CheckKind.NotYesNo, "yes")]
+    [InlineData("Newsletter", "maybe", CheckKind.NotYesNo, null)]
+    [InlineData("First", "Ana & Luis", CheckKind.SeveralPeople, null)]
+    [InlineData("First", "Ana und Luis", CheckKind.SeveralPeople, null)]
+    [InlineData("Last", "ليلى", CheckKind.NoGlyph, null)]
+    [InlineData("Street", "A street name that goes on and on until it fits no line of an envelope", CheckKind.TooLong, null)]
+    public void One_cell(string column, string? value, CheckKind kind, string? proposal)
+    {
+        var doubt = Assert.Single(With((column, value)), d => d.Kind == kind);
+        Assert.Equal(column, Columns[doubt.Column].Name);
+        Assert.NotEmpty(doubt.Message);
+        if (proposal is null) Assert.Empty(doubt.Fixes);
+        else Assert.Equal(new CellFix(doubt.Column, proposal.Length == 0 ? null : proposal), Assert.Single(doubt.Fixes));
+    }
+
+    /// <summary>What looks odd and is right.</summary>
+    [Theory]
+    [InlineData("Last", "McKay")]
+    [InlineData("Last", "van der Berg")]
+    [InlineData("Last", "Null-Meier")]
+    [InlineData("First", "JD")]
+    [InlineData("First", "Ng")]
+    [InlineData("Last", "Ångström")]
+    [InlineData("Street", "12 Tide St NE")]
+    [InlineData("Company", "IBM")]
+    [InlineData("Company", "Smith and Sons")]
+    [InlineData("Email", "ana.o'neill+garden@mail.example.org")]
+    [InlineData("Phone", "+1 541 555 0142")]
+    [InlineData("Note", "two\nlines")]
+    [InlineData("Joined", "1999-12-31")]
+    public void Right_as_it_is(string column, string value) => Assert.Empty(With((column, value)));
+
+    [Fact]
+    public void Names_in_the_wrong_cells_are_put_right_together()
+    {
+        Assert.Equal([new(2, "Ana"), new(3, "Okafor")], Assert.Single(With(("First", "Ana Okafor"), ("Last", null)), d => d.Kind == CheckKind.NamesInOneCell).Fixes);
+        Assert.Equal([new(2, "Ana"), new(3, "Okafor")], Assert.Single(With(("First", null), ("Last", "Okafor, Ana")), d => d.Kind == CheckKind.NamesInOneCell).Fixes);
+        Assert.Equal([new(2, "Ana"), new(3, "de la Cruz")], Assert.Single(With(("First", "Ana de la Cruz"), ("Last", null)), d => d.Kind == CheckKind.NamesInOneCell).Fixes);
+        Assert.Equal([new(2, "Maria"), new(3, "Okafor")], Assert.Single(With(("First", "Okafor"), ("Last", "Maria")), d => d.Kind == CheckKind.NamesSwapped).Fixes);
+        Assert.Contains(With(("First", null), ("Last", null)), d => d.Kind == CheckKind.NoName);
+        Assert.Empty(With(("First", null), ("Last", null), ("Company", "Fernquay Rotary")));
+    }
+
+    [Fact]
+    public void An_address_in_one_cell_is_divided()
+    {
+        var doubt = Assert.Single(With(("City", "Fernquay, OR 97412"), ("State", null), ("Zip", null)));
+        Assert.Equal(CheckKind.AddressInOneCell, doubt.Kind);
+        Assert.Equal([new(6, "Fernquay"), new(8, "97412"), new(7, "OR")], doubt.Fixes);
+        Assert.Equal("There is no address at all.", Assert.Single(With(("Street", null), ("City", null), ("State", null), ("Zip", null))).Message);
+    }
+
+    [Fact]
+    public void A_title_that_contradicts_another_column_is_told()
+    {
+        Assert.Equal("Ms", Assert.Single(With(("Title", "Mr"), ("Gender", "female"))).Fixes[0].Value);
+        Assert.Empty(With(("Title", "Dr"), ("Gender", "female")));
+        Assert.Empty(With(("Title", "Mrs"), ("Gender", "F")));
+    }
+
+    [Property(MaxTest = 300)]
+    public void Any_row_is_checked_and_a_fix_leaves_no_doubt_of_its_kind(string?[] cells)
+    {
+        var row = Sound();
+        for (var i = 0; i < cells.Length; i++) row[(i * 7 + cells.Length) % row.Length] = cells[i];
+        foreach (var doubt in checker.Check(row).Where(d => d.Kind is CheckKind.Spaces or CheckKind.Capitals or CheckKind.Placeholder or CheckKind.LeadingZero or CheckKind.PostalCodeForm or CheckKind.RegionName or CheckKind.Garbled or CheckKind.NotANumber))
+        {
+            if (doubt.Fixes.Count == 0) continue;
+            var mended = (string?[])row.Clone();
+            foreach (var fix in doubt.Fixes) mended[fix.Column] = fix.Value;
+            Assert.DoesNotContain(checker.Check(mended), d => d.Kind == doubt.Kind && d.Column == doubt.Column);
+        }
+    }
+}
