@@ -10,6 +10,8 @@ sealed class Files : IDisposable
 {
     readonly string folder = Directory.CreateTempSubdirectory("bandeja-formats").FullName;
 
+    public string Folder => folder;
+
     public string Bytes(string name, byte[] data)
     {
         var path = Path.Combine(folder, name);

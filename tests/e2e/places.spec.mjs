@@ -40,7 +40,7 @@ test("every move of a recipient has a cause on their page", async ({ page }) => 
   await expect(page.getByRole("gridcell", { name: "F-00412" })).toBeVisible();
   await page.keyboard.press("Escape");
   await page.getByLabel("Find", { exact: true }).fill("F-00412");
-  await page.getByRole("row").nth(1).dblclick();
+  await page.getByTitle("Open this recipient").first().click();
   await expect(page.getByRole("heading", { name: "Okafor, Ana" })).toBeVisible();
   await expect(page.getByText("Produced in run 1")).toBeVisible();
   await page.getByTitle("Correct this value").filter({ hasText: "98412" }).click();

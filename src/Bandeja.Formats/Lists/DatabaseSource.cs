@@ -95,6 +95,11 @@ sealed class DatabaseRowReader : IRowReader
             raw.sqlite3_set_authorizer(connection.Handle, static (object _, int action, string? a, string? b, string? c, string? d) =>
                 action is raw.SQLITE_SELECT or raw.SQLITE_READ or raw.SQLITE_FUNCTION or raw.SQLITE_RECURSIVE ? raw.SQLITE_OK : raw.SQLITE_DENY, null);
             raw.sqlite3_progress_handler(connection.Handle, 10_000, _ => Stopwatch.GetElapsedTime(asked) > Patience ? 1 : 0, null);
+            if (raw.sqlite3_prepare_v2(connection.Handle, select, out var statement, out var rest) is raw.SQLITE_OK)
+            {
+                using (statement)
+                    if (rest.Trim(' ', '\r', '\n', '\t', ';').Length > 0) throw new ListFileException($"Only one SELECT can be brought in; after it stands “{rest.Trim()[..Math.Min(30, rest.Trim().Length)]}”.");
+            }
             var made = connection.CreateCommand();
             made.CommandText = select;
             made.CommandTimeout = 25;
