@@ -115,6 +115,13 @@ public sealed class ListStore(Database database)
         return (ByIds(c, listId, columns, Part(ids, offset, limit)), ids.Length);
     }
 
+    /// <summary>How many recipients a search finds.</summary>
+    public int Count(long listId, ListSearch search, Filter? filter)
+    {
+        using var c = database.Open();
+        return FindOrder(c, listId, RowTable.Columns(c, listId), search, filter, 0).Total;
+    }
+
     /// <summary>The ids of all recipients that a search finds, in its order.</summary>
     public IReadOnlyList<long> Ids(long listId, ListSearch search, Filter? filter)
     {
@@ -158,7 +165,7 @@ public sealed class ListStore(Database database)
         }
     }
 
-    /// <summary>The ids that a search finds, in order, and how many there are; with a limit, only the first of them, which SQLite finds without sorting the rest.</summary>
+    /// <summary>The ids that a search finds, in order, and how many there are; with a limit, only the first of them, which SQLite finds without sorting the rest; with 0, only how many.</summary>
     static (long[] Ids, int Total) FindOrder(SqliteConnection c, long listId, IReadOnlyList<Column> columns, ListSearch search, Filter? filter, int? limit)
     {
         var sql = new StringBuilder($"SELECT r.id FROM {RowTable.Name(listId)} r");
@@ -186,6 +193,11 @@ public sealed class ListStore(Database database)
         }
         // The filter is last, so that it is only asked, and only counts, where the search has found something.
         var where = " WHERE " + string.Join(" AND ", conditions);
+        if (limit == 0)
+        {
+            command.CommandText = $"SELECT count(*) FROM {RowTable.Name(listId)} r{where}";
+            return ([], Convert.ToInt32(command.ExecuteScalar(), System.Globalization.CultureInfo.InvariantCulture));
+        }
         sql.Append(where).Append(" ORDER BY ").Append(filter is null ? "" : "+").Append(OrderBy(columns, search));
         if (limit is not null) sql.Append(" LIMIT ").Append(limit);
         command.CommandText = sql.ToString();

@@ -90,13 +90,14 @@ public sealed class SourceFile
         var rows = new List<string?[]>();
         var numbers = new List<int>();
         SourceNotes readNotes;
-        using (var reader = Rows(options))
+        using (var reader = source.FirstRows(options, SampleRows))
         {
             while (rows.Count < SampleRows && reader.Read())
             {
                 rows.Add(reader.Cells());
                 numbers.Add(reader.RowNumber);
             }
+            reader.Stop();
             readNotes = reader.Notes;
         }
         var headingRow = source.NamesItsColumns ? 0 : options.HeadingRow is { } chosen ? Math.Clamp(chosen, -1, Math.Max(-1, rows.Count - 1)) : Headings.FindRow(rows.Take(ShownRows).ToList());

@@ -49,6 +49,8 @@ public interface IRowReader : IDisposable
     SourceNotes Notes { get; }
     /// <summary>How far the reader is, 0 to 1.</summary>
     double Progress { get; }
+    /// <summary>Ends the reading before the last row: what was found beside it is taken up into the notes.</summary>
+    void Stop() { }
 }
 
 /// <summary>Collects remarks of one kind, with the first few places, instead of one sentence for each of thousands of rows.</summary>
@@ -62,6 +64,12 @@ public sealed class SourceNotes
         if (!byKind.TryGetValue(what, out var known)) known = (0, []);
         if (known.Places.Count < 3) known.Places.Add(place);
         byKind[what] = (known.Count + 1, known.Places);
+    }
+
+    /// <summary>Takes up what was noted elsewhere.</summary>
+    public void AddAll(SourceNotes other)
+    {
+        foreach (var (what, noted) in other.byKind) byKind[what] = byKind.TryGetValue(what, out var known) ? (known.Count + noted.Count, [.. known.Places.Concat(noted.Places).Take(3)]) : noted;
     }
 
     /// <summary>A sentence for each kind.</summary>

@@ -14,9 +14,11 @@ interface ISource
     SourceOptions Complete(SourceOptions options);
     /// <summary>Opens the rows. The options must be complete.</summary>
     IRowReader Rows(SourceOptions complete);
+    /// <summary>Opens the rows to look at the first of them only.</summary>
+    IRowReader FirstRows(SourceOptions complete, int rows) => Rows(complete);
     /// <summary>True where the first row always holds the headings, because the format names its columns.</summary>
     bool NamesItsColumns => false;
-    /// <summary>True where every value is text as somebody typed it; false where the format types its values.</summary>
+    /// <summary>What is said of a part without rows.</summary>
     string EmptyPart(string? part) => part is null ? "The file has no rows." : $"“{part}” is empty. Choose another.";
 }
 
@@ -43,17 +45,21 @@ abstract class PartedSource : ISource
     public abstract IReadOnlyList<SheetInfo> Parts();
     public abstract IRowReader Rows(SourceOptions complete);
 
+    /// <summary>Opens the rows to look at the first of them only.</summary>
+    public virtual IRowReader FirstRows(SourceOptions complete, int rows) => Rows(complete);
+
     public virtual SourceOptions Complete(SourceOptions options)
     {
         options = options with { Encoding = null, Delimiter = null, Query = null };
         if (options.Sheet is not null) return options;
         var parts = Parts();
+        if (parts.Where(s => !s.Hidden).ToList() is [var only]) return options with { Sheet = only.Name };
         return options with { Sheet = (parts.FirstOrDefault(s => !s.Hidden && HasRows(s.Name)) ?? parts.FirstOrDefault(s => !s.Hidden) ?? parts[0]).Name };
     }
 
     bool HasRows(string part)
     {
-        using var reader = Rows(new(part));
+        using var reader = FirstRows(new(part), 0);
         for (var i = 0; i < 20 && reader.Read(); i++) if (reader.Cells().Length > 0) return true;
         return false;
     }
@@ -64,7 +70,8 @@ sealed class WorkbookSource(string path) : PartedSource
 {
     public override string Kind => "workbook";
     public override IReadOnlyList<SheetInfo> Parts() => WorkbookRowReader.Sheets(path);
-    public override IRowReader Rows(SourceOptions complete) => new WorkbookRowReader(path, complete.Sheet);
+    public override IRowReader Rows(SourceOptions complete) => new WorkbookRowReader(path, complete.Sheet, int.MaxValue);
+    public override IRowReader FirstRows(SourceOptions complete, int rows) => new WorkbookRowReader(path, complete.Sheet, rows);
 }
 
 /// <summary>Archives are unpacked once with a counter before anybody reads them, so that a small file that unpacks to a huge one is stopped.</summary>

@@ -12,11 +12,15 @@ sealed class WorkbookRowReader : IRowReader
     readonly IExcelDataReader reader;
     readonly Dictionary<string, (NumberFormat Format, bool IsCode)> formats = [];
     readonly int rowCount;
+    readonly Task<SourceNotes>? errors;
 
     // The reader of older workbooks asks for code pages that .NET has only on request.
     static WorkbookRowReader() => System.Text.Encoding.RegisterProvider(System.Text.CodePagesEncodingProvider.Instance);
 
-    public WorkbookRowReader(string path, string? sheet)
+    /// <param name="path">The file.</param>
+    /// <param name="sheet">The sheet's name.</param>
+    /// <param name="errorRows">In how many rows cells with errors are looked for. That is a pass of its own over the sheet, and goes on beside the reading.</param>
+    public WorkbookRowReader(string path, string? sheet, int errorRows)
     {
         file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read);
         try
@@ -26,7 +30,8 @@ sealed class WorkbookRowReader : IRowReader
                 while (reader.Name != sheet)
                     if (!reader.NextResult()) throw new ListFileException($"The workbook has no sheet called “{sheet}”.");
             rowCount = reader.RowCount;
-            CellErrors.Note(path, reader.Name, Notes);
+            var name = reader.Name;
+            if (errorRows > 0) errors = Task.Run(() => CellErrors.Of(path, name, errorRows));
             foreach (var merged in (reader.MergeCells ?? []).Take(1000))
                 Notes.Add("Merged cells: only the first cell of each has the value", $"{Name(merged.FromColumn)}{merged.FromRow + 1}:{Name(merged.ToColumn)}{merged.ToRow + 1}");
         }
@@ -54,6 +59,9 @@ sealed class WorkbookRowReader : IRowReader
     public static IReadOnlyList<SheetInfo> Sheets(string path)
     {
         using var file = File.OpenRead(path);
+        // The reader looks through every sheet before it gives its name; a workbook of the newer kind says the names at once.
+        if (file.ReadByte() == 0x50 && WorkbookSheets.Of(path) is { } named) return named;
+        file.Position = 0;
         using var reader = Open(file);
         var sheets = new List<SheetInfo>();
         try
@@ -69,12 +77,27 @@ sealed class WorkbookRowReader : IRowReader
     {
         try
         {
-            if (!reader.Read()) return false;
+            if (!reader.Read())
+            {
+                TakeErrors();
+                return false;
+            }
         }
         catch (Exception e) when (e is not OutOfMemoryException) { throw Damaged(); }
         RowNumber = reader.Depth + 1;
         return true;
     }
+
+    void TakeErrors()
+    {
+        if (errors is not null && !taken) Notes.AddAll(errors.Result);
+        taken = true;
+    }
+
+    bool taken;
+
+    /// <summary>Takes up the errors found, for somebody who stops reading before the end.</summary>
+    public void Stop() => TakeErrors();
 
     public string?[] Cells()
     {

@@ -64,7 +64,7 @@ static class SegmentEndpoints
         try
         {
             var (filter, search) = ListEndpoints.Asked(database, surroundings, segments, listId, new(SegmentId: segmentId));
-            return lists.Page(listId, search, filter, 0, 1).Total;
+            return lists.Count(listId, search, filter);
         }
         // A column that the filter reads may have been removed since.
         catch (BadInputException) { return 0; }
@@ -91,7 +91,7 @@ static class SegmentEndpoints
         }
         if (string.IsNullOrWhiteSpace(text)) return new("", new(true, []), [], null, (int)lists.Get(id).RowCount);
         var filter = Filter.Parse(text, columns, now.Today, now.Locale, out var errors, DetailStore.Sets(c, id));
-        return filter is null ? new(text, null, errors, null, null) : new(text, FilterShape.Of(filter.Expression), [], null, lists.Page(id, new(null, text), filter, 0, 1).Total);
+        return filter is null ? new(text, null, errors, null, null) : new(text, FilterShape.Of(filter.Expression), [], null, lists.Count(id, new(null, text), filter));
     }
 
     static int Depth(FilterItem item) => item.Items is { Count: > 0 } items ? 1 + items.Max(Depth) : 1;

@@ -56,7 +56,7 @@ function Rows({ list, number }: { list: Schema["ListView"]; number: number }) {
   const sources = list.columns.map((c, i) => ({ c, i })).filter((x) => x.c.kind === "Source");
   return (
     <div className="flex min-w-0 flex-1 flex-col">
-      <div className="min-h-0 flex-1 overflow-auto">
+      <div className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label={`Recipients of version ${number}`}>
         <table className="text-[12.5px]" aria-label={`Version ${number}`}>
           <thead className="sticky top-0 bg-base-200">
             <tr>

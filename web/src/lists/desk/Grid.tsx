@@ -74,7 +74,7 @@ export function Grid(p: Props) {
         const rowSelected = r.index >= selection.range.top && r.index <= selection.range.bottom;
         return (
           <div key={r.key} role="row" aria-rowindex={r.index + 1} className="absolute left-0 border-b border-line" style={{ top: r.start + headHeight, width, height: rowHeight }}>
-            <div className={`${plain} sticky z-10 h-full justify-end text-faint ${rowSelected ? "bg-base-300" : "bg-base-100"}`} style={{ left: 0, width: lead }} role="rowheader">
+            <div className={`${plain} sticky z-10 h-full justify-end ${rowSelected ? "bg-base-300" : "bg-base-100 text-faint"}`} style={{ left: 0, width: lead }} role="rowheader">
               {row && p.ticking && (
                 <input
                   type="checkbox"
@@ -142,7 +142,7 @@ function Heading({ column, left, width, sorts, onSort, onMenu, onWidth }: { colu
   const at = sorts.findIndex((s) => s.column === column.id);
   const sorted = sorts[at];
   return (
-    <div className="absolute top-0 flex h-full items-center border-r border-line px-2 whitespace-nowrap" style={{ left, width }} role="columnheader" aria-sort={sorted ? (sorted.descending ? "descending" : "ascending") : "none"}>
+    <div className="absolute top-0 flex h-full items-center border-r border-line pr-3 pl-2 whitespace-nowrap" style={{ left, width }} role="columnheader" aria-sort={sorted ? (sorted.descending ? "descending" : "ascending") : "none"}>
       <button className="min-w-0 flex-1 cursor-pointer text-left" title={`Sort by ${column.name}; with Shift, after the sorts there are`} onClick={(e) => onSort(column.id, e.shiftKey)}>
         <span className="flex items-center gap-1 font-semibold">
           <span className="truncate">{column.name}</span>
@@ -155,7 +155,7 @@ function Heading({ column, left, width, sorts, onSort, onMenu, onWidth }: { colu
           {column.role === "None" ? typeNames[column.type] : roleNames[column.role]}
         </span>
       </button>
-      <button className="shrink-0 cursor-pointer rounded text-faint hover:bg-base-300" aria-label={`About ${column.name}`} title="Change this column" onClick={(e) => onMenu(column, e.currentTarget.getBoundingClientRect())}>
+      <button className="flex size-6 shrink-0 cursor-pointer items-center justify-center rounded text-faint hover:bg-base-300" aria-label={`About ${column.name}`} title="Change this column" onClick={(e) => onMenu(column, e.currentTarget.getBoundingClientRect())}>
         <ChevronDown size={14} />
       </button>
       <ColumnEdge width={width} label={`Width of ${column.name}`} onWidth={onWidth} />

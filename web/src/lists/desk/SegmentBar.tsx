@@ -123,7 +123,6 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
 
 /** An example of a filter in this list's own headings. */
 function example(columns: Schema["Column"][]) {
-  const number = columns.find((c) => c.type === "Number");
   const region = columns.find((c) => c.role === "Region" || c.role === "City") ?? columns[0];
-  return number ? `${number.name} > 100` : `${region?.name ?? "City"} = "OR"`;
+  return `${region?.name ?? "City"} = "OR"`;
 }
