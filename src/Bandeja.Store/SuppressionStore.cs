@@ -32,7 +32,7 @@ public sealed record SuppressionRow
 }
 
 /// <summary>An entry to add.</summary>
-public sealed record NewSuppression(string? Name, string? Street, string? City, string? PostalCode, string? Email, string? Key, string? Reason, DateOnly? Until);
+public sealed record NewSuppression(string? Name = null, string? Street = null, string? City = null, string? PostalCode = null, string? Email = null, string? Key = null, string? Reason = null, DateOnly? Until = null);
 
 /// <summary>The people who must not be mailed, kept apart from lists.</summary>
 public sealed class SuppressionStore(Database database)

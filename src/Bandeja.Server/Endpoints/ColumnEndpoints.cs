@@ -80,8 +80,8 @@ static class ColumnEndpoints
             var value = Evaluator.Evaluate(parsed.Expression, context.For(new ArrayRow(r.Values, set => reader.Rows(r.Id, set)), 0));
             return (Row: r, Value: value, Problem: context.Problems.FirstOrDefault()?.Message);
         }).ToList();
-        // Those that cannot be computed are shown first: they are what is to be thought about.
-        return new([], ComputedColumns.TypeOf(results.Select(r => r.Value)), [.. results.OrderBy(r => r.Problem is null).Take(8).Select(r => new ExpressionSample(r.Row.Id, RecipientLabel.Of(columns, i => r.Row.Values[i]).Name, r.Value.IsBlank ? null : r.Value.Print(now.Locale), r.Problem))],
+        // What cannot be computed is shown first, then results that differ: they are what is to be thought about.
+        return new([], ComputedColumns.TypeOf(results.Select(r => r.Value)), [.. results.DistinctBy(r => r.Problem ?? r.Value.ToString()).Concat(results).Distinct().OrderBy(r => r.Problem is null).Take(8).Select(r => new ExpressionSample(r.Row.Id, RecipientLabel.Of(columns, i => r.Row.Values[i]).Name, r.Value.IsBlank ? null : r.Value.Print(now.Locale), r.Problem))],
             results.Count(r => r.Problem is not null), results.Count);
     }
 }

@@ -31,10 +31,10 @@ static class ReloadEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/lists/{id:long}/reload/look", (long id, ReloadQuestion question, Database database, ServerOptions server, SettingStore settings, ListStore lists) =>
+        api.MapPost("/lists/{id:long}/reload/look", (long id, ReloadQuestion question, Database database, ServerOptions server, SettingStore settings, VersionStore versions) =>
         {
             var look = ImportEndpoints.Look(server, settings, ImportEndpoints.Get(database, question.UploadId), question.Options);
-            var (ids, missing) = Matched(database, id, look);
+            var (ids, missing) = Matched(database, id, look, Divided(versions.OfList(id)));
             return new ReloadLook(look, ids, missing);
         }).WithSummary("See how a newer file of a list would be read");
 
@@ -98,15 +98,17 @@ static class ReloadEndpoints
         }).WithSummary("Bring a version back");
     }
 
-    static (IReadOnlyList<int?> Ids, IReadOnlyList<string> Missing) Matched(Database database, long id, SourceLook look)
+    static (IReadOnlyList<int?> Ids, IReadOnlyList<string> Missing) Matched(Database database, long id, SourceLook look, Dictionary<string, Role> divided)
     {
+        // Parts of divided columns are made anew of the whole; no column of the file is theirs.
+        var parts = divided.Values.SelectMany(CellParts.RolesOf).Select(CellParts.NameOf).ToHashSet();
         using var c = database.Open();
         var known = c.Query<(long Id, string Name, string Source)>("SELECT id, name, source_name FROM list_column WHERE list_id = @id AND removed = 0 AND kind = 'Source' ORDER BY position", new { id }).ToList();
         var byName = known.GroupBy(k => k.Source, StringComparer.OrdinalIgnoreCase).ToDictionary(g => g.Key, g => (int)g.First().Id, StringComparer.OrdinalIgnoreCase);
         foreach (var k in known) byName.TryAdd(k.Name, (int)k.Id);
         var taken = new HashSet<int>();
         List<int?> ids = [.. look.Columns.Select(x => byName.TryGetValue(x.Name, out var at) && taken.Add(at) ? at : (int?)null)];
-        return (ids, [.. known.Where(k => !taken.Contains((int)k.Id)).Select(k => k.Name)]);
+        return (ids, [.. known.Where(k => !taken.Contains((int)k.Id) && !parts.Contains(k.Source)).Select(k => k.Name)]);
     }
 
     /// <summary>The columns that were divided when the list was brought in; their parts are made anew of the newer file.</summary>

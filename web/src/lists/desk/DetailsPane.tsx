@@ -22,7 +22,7 @@ export function DetailsPane({ list }: { list: Schema["ListView"] }) {
   };
   return (
     <div className="min-h-0 flex-1 overflow-auto px-3 py-2">
-      <p className="mb-2 text-faint">Rows of another sheet or file that belong to the recipients, such as a member's gifts{key ? `, tied by ${key.name}` : ""}. Computed columns and segments can sum them up: sum(Gifts.Amount).</p>
+      <p className="mb-2 text-faint">Rows of another sheet or file that belong to the recipients, such as a member's gifts{key ? `, tied by “${key.name}”` : ""}. Computed columns and segments can sum them up: sum(Gifts.Amount).</p>
       {key ? (
         <Link className="btn btn-quiet btn-sm mb-3" to={`/lists/${list.id}/details/new`}>
           <Plus size={14} /> Bring rows in

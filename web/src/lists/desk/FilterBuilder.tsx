@@ -141,7 +141,7 @@ function Condition({ item, columns, onChange, onRemove }: { item: Item; columns:
         <option value="no">no</option>
       </select>
     ) : (
-      <input aria-label={label} className="input input-xs w-36" type={type === "Date" ? "date" : "text"} value={values[i] ?? ""} onChange={(e) => set(i, e.target.value)} />
+      <input aria-label={label} className={`input input-xs ${type === "Date" ? "w-31" : "w-36"}`} type={type === "Date" ? "date" : "text"} value={values[i] ?? ""} onChange={(e) => set(i, e.target.value)} />
     );
   return (
     <div className="flex flex-wrap items-center gap-1.5">

@@ -123,6 +123,6 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
 
 /** An example of a filter in this list's own headings. */
 function example(columns: Schema["Column"][]) {
-  const region = columns.find((c) => c.role === "Region" || c.role === "City") ?? columns[0];
-  return `${region?.name ?? "City"} = "OR"`;
+  const region = columns.find((c) => c.role === "Region") ?? columns.find((c) => c.role === "City") ?? columns[0];
+  return `${region?.name ?? "City"} = "${region?.role === "Region" ? "OR" : "Fernquay"}"`;
 }
