@@ -37,7 +37,7 @@ public static partial class DateText
         if (year is >= 1 and <= 9999 && month is >= 1 and <= 12 && day >= 1 && day <= DateTime.DaysInMonth(year, month)) yield return new(year, month, day);
     }
 
-    [GeneratedRegex(@"^(\d{1,4})[-/. ]{1,2}(\d{1,2})[-/. ]{1,2}(\d{4}|\d{2})$", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(@"^(\d{1,4})[-/. ]{1,2}(\d{1,2})[-/. ]{1,2}(\d{4}|\d{1,2})$", RegexOptions.CultureInvariant)]
     private static partial Regex Numbers();
 
     [GeneratedRegex(@"^((?:19|20)\d{2})(\d{2})(\d{2})$", RegexOptions.CultureInvariant)]

@@ -63,7 +63,7 @@ public sealed record CheckText(string Title, string Hint, string Why)
         CheckKind.NamesSwapped => new("Given and family name swapped", "they seem to stand in each other's place", "Exchanged names of"),
         CheckKind.SeveralPeople => new("More than one person in a cell", "Ana & Luis", "Divided people of"),
         CheckKind.TitleContradicts => new("Title does not fit", "Mr and female", "Corrected titles of"),
-        CheckKind.TooLong => new("Longer than fits an address", "lines of an address block", "Shortened values of"),
+        CheckKind.TooLong => new("Longer than fits an address", "more than stands in a line on the envelope", "Shortened values of"),
         CheckKind.NoGlyph => new("Characters that cannot be printed", "no typeface here has them", "Replaced characters of"),
         _ => new("Could not be computed", "a computed column is blank for a reason", "Recomputed"),
     };

@@ -11,9 +11,9 @@ public static partial class NumberText
     {
         var bare = Currency().Replace(text, "").Replace("'", "").Replace("’", "");
         bare = string.Concat(bare.Where(c => !char.IsWhiteSpace(c)));
+        if (bare.EndsWith(",-", StringComparison.Ordinal) || bare.EndsWith(".-", StringComparison.Ordinal)) bare = bare[..^2];
         var negative = bare.StartsWith('-') || bare.StartsWith('(') && bare.EndsWith(')');
         bare = bare.Trim('(', ')', '-', '–');
-        if (bare.EndsWith(",-", StringComparison.Ordinal) || bare.EndsWith(".-", StringComparison.Ordinal)) bare = bare[..^2];
         // The last point or comma divides the decimals where both are used, or where it is not followed by just three digits.
         if (Continental().IsMatch(bare)) bare = bare.Replace(".", "").Replace(',', '.');
         else if (Anglo().IsMatch(bare)) bare = bare.Replace(",", "");

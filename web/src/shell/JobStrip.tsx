@@ -39,7 +39,7 @@ export function JobStrip() {
         told.current.add(job.id);
         if (job.state === "failed") say(`${job.label} did not work: ${job.message ?? ""}`, { wrong: true });
         else if (!isQuiet(job.kind) && job.state === "cancelled") say(`${job.label} was cancelled.`);
-        else if (!isQuiet(job.kind)) void whereTo(job).then((to) => say(`${job.label} is done.`, to ? { action: { label: "Show", run: () => void navigate(to) } } : {}), sayWrong);
+        else if (!isQuiet(job.kind)) void whereTo(job).then((to) => to?.split("?")[0] !== window.location.pathname && say(`${job.label} is done.`, to ? { action: { label: "Show", run: () => void navigate(to) } } : {}), sayWrong);
       }),
     [navigate],
   );
