@@ -79,6 +79,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             log.Add(ids[i], OnTheList, null, "yes");
             doubts.Write(ids[i], values, problems);
         }
+        TieDetails(c, shape);
         c.Execute("UPDATE list SET row_count = row_count + @Count, revision = revision + 1 WHERE id = @ListId", new { rows.Count, shape.ListId });
         foreach (var drop in c.Query<long>("SELECT id FROM mail_drop d WHERE list_id = @ListId AND NOT EXISTS (SELECT 1 FROM drop_recipient WHERE drop_id = d.id AND mailed_on IS NOT NULL)", new { shape.ListId }).ToList())
         {
@@ -102,9 +103,18 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             foreach (var ofRow in edits.GroupBy(e => e.RecipientId))
                 if (ApplyRow(rows, log, doubts, shape, ofRow, origin) is { } note) notes[ofRow.Key] = note;
         if (notes.Count == 0) return 0;
+        if (edits.Any(e => shape.Position(e.ColumnId) is >= 0 and var at && shape.Columns[at].Role == Role.Key)) TieDetails(c, shape);
         c.Execute($"UPDATE list SET revision = revision + 1{(edits.Any(e => e.ColumnId == OnTheList) ? $", row_count = (SELECT count(*) FROM {RowTable.Name(shape.ListId)} WHERE gone IS NULL)" : "")} WHERE id = @ListId", new { shape.ListId });
         FollowInDrops(c, shape, notes, actor, actionId);
         return notes.Count;
+    }
+
+    /// <summary>Ties the detail rows to their recipients anew after keys have changed; what sums them up is computed when the list is opened next.</summary>
+    static void TieDetails(SqliteConnection c, ListShape shape)
+    {
+        if (shape.Details.Count == 0) return;
+        DetailStore.Retie(c, shape.ListId);
+        if (shape.Computed.DetailSets.Count > 0) c.Execute("UPDATE list SET computed_on = '0001-01-01' WHERE id = @ListId", new { shape.ListId });
     }
 
     static string? ApplyRow(RowUpdater rows, ChangeLog log, DoubtWriter doubts, ListShape shape, IGrouping<long, CellEdit> edits, EditOrigin origin)

@@ -263,6 +263,11 @@ public sealed class DeskTests
         Assert.Contains(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Computed && g.Recipients == 1);
         var filter = Filter.Parse("count(Gifts) > 0", w.Lists.Columns(w.List), new(2027, 3, 1), Core.Language.OrganisationLocale.UnitedStates, out _, [set.Set])!;
         Assert.Equal(2, w.Lists.Page(w.List, new(null, "count(Gifts) > 0"), filter, 0, 9).Total);
+        // A key that changes, and somebody new, find their rows.
+        w.Editor.Edit(w.List, [new(Rows(w)[2].Id, 2, "Nobody")], "key", w.By());
+        Assert.Equal(0, details.OfList(w.List).Single().Row.Unmatched);
+        w.Editor.Recompute(w.List, w.By(), (_, _) => { }, default);
+        Assert.Equal("1", Rows(w)[2].Values[4]);
         Assert.Contains("Given is computed from Gifts", Assert.Throws<ConflictException>(() => details.Remove(id)).Message);
         Assert.Contains("no key column", Assert.Throws<ConflictException>(() => new DetailStore(new World().Database).BringIn(1, "G", "g", [new(1, "A", ColumnType.Text, Role.None)], 0, [], () => [], w.By())).Message);
     }

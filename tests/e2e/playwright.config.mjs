@@ -5,6 +5,7 @@ export default defineConfig({
   testDir: ".",
   timeout: 90_000,
   expect: { timeout: 15_000 },
-  workers: 1,
+  // Each test has a server of its own, so two can go side by side.
+  workers: 2,
   use: { viewport: { width: 1280, height: 800 }, launchOptions, acceptDownloads: true, trace: "off" },
 });

@@ -1,6 +1,6 @@
 // Starts a server of its own on a free port with an empty data folder, or with the demo's world, and stops it again.
 import { spawn, spawnSync } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -8,12 +8,23 @@ import { fileURLToPath } from "node:url";
 export const root = resolve(dirname(fileURLToPath(import.meta.url)), "../..");
 const binary = (project) => join(root, project, "bin/Release/net10.0", `${project.split("/").pop()}.dll`);
 
+let world = null;
+
+/** The demo's world is filled once for all the tests of a process; each gets a copy of its own. */
+function demoWorld() {
+  if (world) return world;
+  const folder = mkdtempSync(join(tmpdir(), "bandeja-demo-"));
+  process.on("exit", () => rmSync(folder, { recursive: true, force: true }));
+  const filled = spawnSync("dotnet", [binary("demo/Bandeja.Demo"), "fill", join(folder, "data"), join(root, "demo/files")], { encoding: "utf8" });
+  if (filled.status !== 0) throw new Error(filled.stderr);
+  return (world = join(folder, "data"));
+}
+
 export async function startServer({ demo = false } = {}) {
   const folder = mkdtempSync(join(tmpdir(), "bandeja-e2e-"));
   const data = join(folder, "data");
   if (demo) {
-    const filled = spawnSync("dotnet", [binary("demo/Bandeja.Demo"), "fill", data, join(root, "demo/files")], { encoding: "utf8" });
-    if (filled.status !== 0) throw new Error(filled.stderr);
+    cpSync(demoWorld(), data, { recursive: true });
   }
   const child = spawn("dotnet", [binary("src/Bandeja.Server"), "--data", data, "--port", "0", "--web", join(root, "web/dist")], { stdio: ["ignore", "pipe", "inherit"] });
   const url = await new Promise((ok, fail) => {
