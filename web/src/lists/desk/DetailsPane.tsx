@@ -8,7 +8,7 @@ import { count, many, moment } from "../../ui/words";
 import { typeNames } from "../columns";
 
 /** Rows of other tables that belong to the recipients: gifts, visits. */
-export function DetailsPane({ list }: { list: Schema["ListView"] }) {
+export function DetailsPane({ list, onWhere }: { list: Schema["ListView"]; onWhere: (where: string) => void }) {
   const sets = useQuery({ queryKey: ["lists", list.id, "details"], queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: list.id } } })) }).data;
   const key = list.columns.find((c) => c.role === "Key");
   const remove = async (d: Schema["DetailView"]) => {
@@ -30,12 +30,12 @@ export function DetailsPane({ list }: { list: Schema["ListView"] }) {
       ) : (
         <p className="mb-3 text-doubt-ink">Nothing says whose row is whose: give a column of the list the role “key” first, in its heading's menu.</p>
       )}
-      {sets?.map((d) => <Set key={d.id} set={d} onRemove={() => void remove(d)} />)}
+      {sets?.map((d) => <Set key={d.id} set={d} onWhere={onWhere} onRemove={() => void remove(d)} />)}
     </div>
   );
 }
 
-function Set({ set: d, onRemove }: { set: Schema["DetailView"]; onRemove: () => void }) {
+function Set({ set: d, onWhere, onRemove }: { set: Schema["DetailView"]; onWhere: (where: string) => void; onRemove: () => void }) {
   const [open, setOpen] = useState(false);
   const rows = useQuery({ queryKey: ["details", d.id, "unmatched"], queryFn: () => ask(api.GET("/api/details/{id}/rows", { params: { path: { id: d.id }, query: { limit: 50 } } })), enabled: open }).data;
   return (
@@ -58,7 +58,11 @@ function Set({ set: d, onRemove }: { set: Schema["DetailView"]; onRemove: () => 
             {many(d.unmatched, "row")} without a recipient
           </button>
         )}{" "}
-        {count(d.without)} {d.without === 1 ? "recipient has" : "recipients have"} none.
+        {d.without > 0 && (
+          <button className="cursor-pointer underline" title="Show them in the table" onClick={() => onWhere(`count(${d.name}) = 0`)}>
+            {count(d.without)} {d.without === 1 ? "recipient has" : "recipients have"} none.
+          </button>
+        )}
       </p>
       {open && (
         <ul className="mt-1 max-h-40 overflow-auto text-faint">

@@ -347,7 +347,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
             <span className="ml-auto shrink-0 text-[12px] text-faint">{list.undo && selectedRows === 1 ? `Ctrl Z takes back: ${list.undo}` : ""}</span>
           </div>
         </div>
-        <SidePane list={list} side={side} doubt={doubt} onSide={(s) => setPart({ pane: s, doubt: null })} onDoubt={(kind) => setPart({ doubt: kind })} onFind={(text) => setSearch(text)} />
+        <SidePane list={list} side={side} doubt={doubt} onSide={(s) => setPart({ pane: s, doubt: null })} onDoubt={(kind) => setPart({ doubt: kind })} onFind={(text) => setSearch(text)} onWhere={(where) => setQuestion({ where, segment: null })} />
       </div>
       {menu && <ColumnMenu list={list} column={menu.column} at={menu.at} onClose={() => setMenu(null)} onSort={(descending) => setSorts([{ column: menu.column.id, descending }])} onChange={() => setChanging(menu.column)} onHide={() => view.hide([...view.hidden, menu.column.id])} />}
       {changing && <ColumnDialog list={list} column={changing} onClose={() => setChanging(null)} />}

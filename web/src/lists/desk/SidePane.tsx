@@ -20,10 +20,11 @@ interface Props {
   onSide: (side: Side) => void;
   onDoubt: (kind: Schema["CheckKind"] | null) => void;
   onFind: (text: string) => void;
+  onWhere: (where: string) => void;
 }
 
 /** Beside the table: what is doubtful, who is there twice, the rows that belong to people, and what was done. */
-export function SidePane({ list, side, doubt, onSide, onDoubt, onFind }: Props) {
+export function SidePane({ list, side, doubt, onSide, onDoubt, onFind, onWhere }: Props) {
   return (
     <aside className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Beside the table">
       <div className="flex h-9 shrink-0 items-stretch border-b border-line px-1" role="tablist">
@@ -35,7 +36,7 @@ export function SidePane({ list, side, doubt, onSide, onDoubt, onFind }: Props) 
       </div>
       {side === "checks" && <ChecksPane list={list} doubt={doubt} onDoubt={onDoubt} />}
       {side === "twins" && <TwinsPane list={list} onFind={onFind} />}
-      {side === "rows" && <DetailsPane list={list} />}
+      {side === "rows" && <DetailsPane list={list} onWhere={onWhere} />}
       {side === "log" && <LogPane list={list} />}
     </aside>
   );
