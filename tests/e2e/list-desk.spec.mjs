@@ -40,6 +40,8 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await expect(grid.getByRole("row")).toHaveCount(2); // the headings and M-01
     await pane.getByRole("button", { name: "Mend 4" }).click();
     await expect.poll(() => value("M-01", "Street")).toBe("2291 Lantern Row NE");
+    // With the last of them mended, the table shows everybody again.
+    await expect(grid.getByRole("row")).toHaveCount(10);
     expect(await value("M-01", "Last")).toBe("Okafor");
     await open("Doubled or stray spaces");
     await pane.getByRole("button", { name: "Mend 1" }).click();

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Check } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { api, ask, type Schema } from "../../api/client";
 import { count, many } from "../../ui/words";
 import { fix, leave } from "./acts";
@@ -9,7 +9,14 @@ type Kind = Schema["CheckKind"];
 
 /** The checks that found something. Opening one shows its recipients in the table, and what mending would do. */
 export function ChecksPane({ list, doubt, onDoubt }: { list: Schema["ListView"]; doubt: Kind | null; onDoubt: (kind: Kind | null) => void }) {
-  const checks = useQuery({ queryKey: ["lists", list.id, "checks"], queryFn: () => ask(api.GET("/api/lists/{id}/checks", { params: { path: { id: list.id } } })), refetchInterval: list.checking ? 1000 : false }).data;
+  const asked = useQuery({ queryKey: ["lists", list.id, "checks"], queryFn: () => ask(api.GET("/api/lists/{id}/checks", { params: { path: { id: list.id } } })), refetchInterval: list.checking ? 1000 : false });
+  const checks = asked.data;
+  // With the last of a doubt mended, the table shows everybody again.
+  const settled = doubt !== null && checks !== undefined && !asked.isFetching && !list.checking && !checks.some((c) => c.kind === doubt);
+  useEffect(() => {
+    if (settled) onDoubt(null);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [settled]);
   return (
     <>
       <p className="shrink-0 px-3 pt-2 pb-1 text-[12px] text-faint" role="status">
