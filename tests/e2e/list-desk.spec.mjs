@@ -166,7 +166,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await expect(pane.getByText("the same name and address")).toBeVisible();
     await pane.getByRole("button", { name: "Keep 5" }).click();
     await expect.poll(() => value("M-06", "Last")).toBe(null);
-    await expect(page.getByText("10 recipients").or(page.getByText("8 recipients")).first()).toBeVisible();
+    await expect(page.getByText("8 recipients", { exact: true })).toBeVisible();
     await pane.getByRole("button", { name: /^Households/ }).click();
     await pane.getByRole("button", { name: "One piece for all" }).click();
     await expect.poll(() => value("M-02", "Addressed to")).toBe("Luis and Rosa Ortega");
