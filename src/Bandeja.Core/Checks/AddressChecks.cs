@@ -1,11 +1,10 @@
-using System.Text.RegularExpressions;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 
 namespace Bandeja.Core.Checks;
 
 /// <summary>Checks on addresses by their country's rules.</summary>
-static partial class AddressChecks
+static class AddressChecks
 {
     public static void Check(CheckedRow row)
     {
