@@ -77,7 +77,7 @@ static class LetterBench
 
     public static void Letters10000()
     {
-        GlobalFontSettings.FontResolver = new Faces();
+        GlobalFontSettings.FontResolver ??= new Faces();
         var letter = new BoundLetter(Design(), Columns, OrganisationLocale.UnitedStates, PaperFonts.Load());
         var emblem = PictureFile.Read(Emblem);
         var path = Path.GetTempFileName();
@@ -97,7 +97,7 @@ static class LetterBench
         var image = XImage.FromStream(new MemoryStream(Emblem));
         var (ours, plain) = Bench.InTurn(() => { using var t = File.Create(path); Ours(letter, emblem, t, Letters); }, () => { using var t = File.Create(path); Plain(image, t); }, 3);
         var speed = plain / ours;
-        Bench.Line("10,000 letters into one PDF", $"{Letters / ours:N0} a second", $"{Letters / plain:N0} a second", Bench.Ratio(speed), "at least 4×", speed >= 4);
+        Bench.Line("10,000 letters into one PDF", $"{Letters / ours:N0} a second", $"{Letters / plain:N0} a second", Bench.Ratio(speed), "at least 6×", speed >= 6);
         var growth = (end - after) / 1048576.0;
         Bench.Line("memory held after 20,000 letters, beside after 10,000", $"{end / 1048576.0:0.0} MB", $"{after / 1048576.0:0.0} MB", $"{growth:+0.0;-0.0} MB", "does not grow (within 4 MB)", growth < 4);
         var each = (all - one) / (double)(Letters - 100);
@@ -111,10 +111,11 @@ static class LetterBench
         GC.WaitForPendingFinalizers();
         return GC.GetTotalMemory(true);
     }
+}
 
-    sealed class Faces : IFontResolver
-    {
-        public byte[] GetFont(string faceName) => File.ReadAllBytes(Path.Combine(AppContext.BaseDirectory, "fonts", "source-serif-4", "SourceSerif4-Regular.ttf"));
-        public FontResolverInfo ResolveTypeface(string familyName, bool isBold, bool isItalic) => new("serif");
-    }
+/// <summary>The face that the plain way draws with.</summary>
+sealed class Faces : IFontResolver
+{
+    public byte[] GetFont(string faceName) => File.ReadAllBytes(Path.Combine(AppContext.BaseDirectory, "fonts", "source-serif-4", "SourceSerif4-Regular.ttf"));
+    public FontResolverInfo ResolveTypeface(string familyName, bool isBold, bool isItalic) => new("serif");
 }

@@ -61,6 +61,10 @@ sealed class Filling
         Drop(renewal, "Last call", members, last, today.AddDays(75), Keeper);
         var fair = Get<DesignStore>().Create("Plant fair invitation", members, LetterTexts.PlantFair(emblem).ToJsonString(), By(Helper));
         Drop(Get<DropStore>().CreateCampaign("Spring plant fair", By(Helper)), "Invitation", members, fair, today.AddDays(60), Helper);
+        var adopters = Get<DesignStore>().Create("Letter to adopters", members, LetterTexts.Adopters(emblem).ToJsonString(), By(Helper));
+        Get<DesignStore>().Change(adopters, description: "What came of the plants in their name, with a table for those who adopted some", tagsJson: """["spring","adoption"]""");
+        Get<DesignStore>().Change(last, description: "After this one we stop writing", tagsJson: """["renewal"]""");
+        Get<DesignStore>().Change(fair, tagsJson: """["spring"]""");
     }
 
     long BringIn(string name, string listName, string by)

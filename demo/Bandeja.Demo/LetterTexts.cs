@@ -41,6 +41,57 @@ static class LetterTexts
         P("If the noise or the dust is more than it should be, ring (541) 555-0142 and somebody will come out to look."),
         .. Close()]);
 
+    /// <summary>A letter with all that a letter can have: letterhead, watermark, brackets, a table of detail rows with its total.</summary>
+    public static JsonNode Adopters(string emblem)
+    {
+        static JsonObject Cell(bool heading, string? align, params object[] parts)
+        {
+            var paragraph = P(parts);
+            if (align is not null) paragraph["attrs"] = new JsonObject { ["textAlign"] = align };
+            return new() { ["type"] = heading ? "tableHeader" : "tableCell", ["content"] = new JsonArray(paragraph) };
+        }
+        static JsonObject Row(string? bracket, params JsonObject[] cells) => new() { ["type"] = "tableRow", ["attrs"] = new JsonObject { ["bracket"] = bracket }, ["content"] = new JsonArray([.. cells]) };
+        static JsonObject Branch(string? test, params JsonObject[] content) => new() { ["type"] = "branch", ["attrs"] = new JsonObject { ["test"] = test }, ["content"] = new JsonArray([.. content]) };
+        var letter = (JsonObject)Letter([
+            P(F("Delivery address")), P(F("Today | date long")), P(F("Salutation")),
+            P("Thank you for keeping the garden growing. Here is how the plants in your name have come through the winter."),
+            new()
+            {
+                ["type"] = "when",
+                ["content"] = new JsonArray(
+                    Branch("count(Plants) > 0",
+                        P("You look after ", F("count(Plants) | words"), " of our plants, the first of them since ", F("first(Plants.Since) | date \"MMMM yyyy\""), ":"),
+                        new JsonObject
+                        {
+                            ["type"] = "table",
+                            ["attrs"] = new JsonObject { ["lines"] = "rows", ["vanishes"] = true },
+                            ["content"] = new JsonArray(
+                                Row(null, Cell(true, null, B("Adopted plant")), Cell(true, "right", B("Since")), Cell(true, "right", B("Gift"))),
+                                Row("each Plants", Cell(false, null, F("Plant")), Cell(false, "right", F("Since | date \"MMMM yyyy\"")), Cell(false, "right", F("Gift | money 0 | else \"\""))),
+                                Row(null, Cell(false, null, B("Together")), Cell(false, null), Cell(false, "right", B(F("sum(Plants.Gift) | money 0 | else \"\""))))),
+                        }),
+                    Branch(null, P("No plant carries your name yet. The blue poppy in the alpine bed is looking for somebody, and so is the camellia by the tea garden."))),
+            },
+            P("On the second weekend of April the plant fair is on the quay again. As a ", F("Level | lower"), " you come in an hour before everybody else."),
+            .. Close(),
+        ]);
+        letter["header"] = new JsonArray([.. Head(emblem)]);
+        letter["footer"] = new JsonArray(new JsonObject
+        {
+            ["type"] = "paragraph", ["attrs"] = new JsonObject { ["tabs"] = new JsonArray(new JsonObject { ["at"] = 159.9, ["kind"] = "right" }) },
+            ["content"] = new JsonArray(S("Piece ", 8), Small(F("Piece number")), S("\tpage ", 8), Small(F("Page number")), S(" of ", 8), Small(F("Page count"))),
+        });
+        letter["page"]!["margins"]!["top"] = 42;
+        letter["watermark"] = new JsonObject { ["text"] = "Fernquay", ["angle"] = 35, ["size"] = 110, ["strength"] = 0.05, ["color"] = "#1e5b4a" };
+        return letter;
+    }
+
+    static JsonObject Small(JsonObject node)
+    {
+        node["marks"] = new JsonArray(new JsonObject { ["type"] = "textStyle", ["attrs"] = new JsonObject { ["fontSize"] = "8pt" } });
+        return node;
+    }
+
     static JsonObject[] Head(string emblem) =>
     [
         new() { ["type"] = "picture", ["attrs"] = new JsonObject { ["asset"] = emblem, ["width"] = 16, ["aspect"] = 1, ["align"] = "right", ["alt"] = "Emblem of the garden: a leaf in a ring" } },

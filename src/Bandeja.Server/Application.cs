@@ -48,7 +48,7 @@ public static class Application
         services.AddSingleton<SegmentStore>().AddSingleton<SuppressionStore>().AddSingleton<DetailStore>().AddSingleton<ReloadStore>().AddSingleton<VersionStore>();
         services.AddSingleton<ListWork>().AddSingleton<JobBells>();
         services.AddSingleton(_ => PaperFonts.Load());
-        services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<DropChecker>();
+        services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<LetterBench>().AddSingleton<DropChecker>();
         services.AddSingleton<EventHub>().AddSingleton<CheckRequests>();
         services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, CheckJob>();
         services.AddSingleton<IJobKind, ListCheckJob>().AddSingleton<IJobKind, ComputeJob>().AddSingleton<IJobKind, TwinJob>().AddSingleton<IJobKind, ReloadJob>().AddSingleton<IJobKind, DetailJob>().AddSingleton<IJobKind, SuppressionJob>();
@@ -61,7 +61,7 @@ public static class Application
             json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
             json.SerializerOptions.RespectNullableAnnotations = true;
             json.SerializerOptions.RespectRequiredConstructorParameters = true;
-            json.SerializerOptions.MaxDepth = 64;
+            json.SerializerOptions.MaxDepth = 512;
         });
         services.AddOpenApi("v1", o => o
             .AddDocumentTransformer((document, _, _) =>

@@ -94,6 +94,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
 
     static void FollowName(SqliteConnection c, ListShape shape, Column column, string name, long actionId)
     {
+        DesignMatches.FollowName(c, shape.ListId, column.Id, column.Name);
         var names = new Names(shape.Columns, shape.Details);
         var at = shape.Position(column.Id);
         foreach (var computed in shape.Columns.Where(x => x.Kind == ColumnKind.Computed))

@@ -15,6 +15,9 @@ public sealed record DesignRow
     public long Version { get; init; }
     public string UpdatedAt { get; init; } = "";
     public string By { get; init; } = "";
+    public string Description { get; init; } = "";
+    public string TagsJson { get; init; } = "[]";
+    public bool Archived { get; init; }
 }
 
 /// <summary>A version of a design.</summary>
@@ -50,7 +53,7 @@ public sealed class DesignStore(Database database)
     static readonly TimeSpan Pause = TimeSpan.FromMinutes(10);
 
     const string DesignSql = """
-        SELECT d.id, d.name, d.kind, d.list_id, d.created_at, v.number AS version, v.updated_at, v.by
+        SELECT d.id, d.name, d.kind, d.list_id, d.created_at, d.description, d.tags_json, d.archived, v.number AS version, v.updated_at, v.by
         FROM design d JOIN design_version v ON v.design_id = d.id AND v.number = (SELECT max(number) FROM design_version WHERE design_id = d.id)
         """;
 
@@ -140,11 +143,27 @@ public sealed class DesignStore(Database database)
         return Newest(c, designId);
     });
 
-    /// <summary>Gives a design another name, or another list to be written with.</summary>
-    public void Change(long id, string? name, long? listId) => database.Write(c =>
+    /// <summary>Changes what is said about a design, or the list it is written with; null leaves a thing as it is.</summary>
+    public void Change(long id, string? name = null, long? listId = null, string? description = null, string? tagsJson = null, bool? archived = null) => database.Write(c =>
     {
-        if (c.Execute("UPDATE design SET name = coalesce(@name, name), list_id = coalesce(@listId, list_id) WHERE id = @id", new { id, name, listId }) == 0) throw new NotFoundException("This design is not there.");
+        if (c.Execute("""
+            UPDATE design SET name = coalesce(@name, name), list_id = coalesce(@listId, list_id), description = coalesce(@description, description), tags_json = coalesce(@tagsJson, tags_json), archived = coalesce(@archived, archived)
+            WHERE id = @id
+            """, new { id, name, listId, description, tagsJson, archived }) == 0) throw new NotFoundException("This design is not there.");
     });
+
+    /// <summary>A design like another, from its newest version, with what is said and remembered about it.</summary>
+    public long Duplicate(long id, string name, Actor actor) => database.Write(c =>
+    {
+        var newest = Newest(c, id);
+        var copy = c.QuerySingle<long>("INSERT INTO design (name, kind, list_id, created_at, created_by, description, tags_json) SELECT @name, kind, list_id, @Stamp, @By, description, tags_json FROM design WHERE id = @id RETURNING id", new { id, name, actor.Stamp, By = actor.Name });
+        Insert(c, copy, 1, newest.DocumentJson, actor, null);
+        c.Execute("INSERT INTO design_match (design_id, list_id, name, column_id, how) SELECT @copy, list_id, name, column_id, how FROM design_match WHERE design_id = @id", new { copy, id });
+        return copy;
+    });
+
+    /// <summary>Remembers that a name of a letter stands for a column of a list, or, with null, forgets it.</summary>
+    public void Match(long designId, long listId, string name, long? columnId, string how) => database.Write(c => DesignMatches.Set(c, designId, listId, name, columnId, how));
 
     /// <summary>Where designs are used, as design and a name for people.</summary>
     public IReadOnlyList<(long DesignId, string Use)> Uses()
@@ -155,8 +174,27 @@ public sealed class DesignStore(Database database)
 
     /// <summary>Keeps a picture's description; the bytes are a file.</summary>
     public void AddPicture(PictureRow picture, Actor actor) => database.Write(c =>
-        c.Execute("INSERT OR IGNORE INTO picture (id, name, media_type, width, height, size, at) VALUES (@Id, @Name, @MediaType, @Width, @Height, @Size, @Stamp)",
-            new { picture.Id, picture.Name, picture.MediaType, picture.Width, picture.Height, picture.Size, actor.Stamp }));
+        c.Execute("""
+            INSERT OR IGNORE INTO picture (id, name, media_type, width, height, size, at) VALUES (@Id, @Name, @MediaType, @Width, @Height, @Size, @Stamp);
+            INSERT OR REPLACE INTO picture_name (name, picture_id, at) VALUES (@Name, @Id, @Stamp);
+            """, new { picture.Id, picture.Name, picture.MediaType, picture.Width, picture.Height, picture.Size, actor.Stamp }));
+
+    /// <summary>All pictures, the newest first.</summary>
+    public IReadOnlyList<PictureRow> Pictures()
+    {
+        using var c = database.Open();
+        return [.. c.Query<PictureRow>("SELECT p.id, n.name, p.media_type, p.width, p.height, p.size FROM picture_name n JOIN picture p ON p.id = n.picture_id ORDER BY n.at DESC, n.name LIMIT 500")];
+    }
+
+    /// <summary>The newest picture of a name, with or without its ending and whatever its capitals, or null.</summary>
+    public PictureRow? PictureNamed(string name)
+    {
+        using var c = database.Open();
+        return c.QueryFirstOrDefault<PictureRow>("""
+            SELECT p.id, n.name, p.media_type, p.width, p.height, p.size FROM picture_name n JOIN picture p ON p.id = n.picture_id
+            WHERE n.name IN (@name, @name || '.png', @name || '.jpg', @name || '.jpeg', @name || '.svg') ORDER BY n.at DESC, p.id LIMIT 1
+            """, new { name });
+    }
 
     /// <summary>A picture's description, or null.</summary>
     public PictureRow? Picture(string id)

@@ -40,7 +40,7 @@ public sealed class PageFillingTests
         var design = LetterReader.Read("""{"content":[""" + string.Join(',', Enumerable.Repeat(paragraph, 26)) + """,{"type":"picture","attrs":{"asset":"x","width":100,"aspect":1}}]}""");
         var pages = Pages(design);
         Assert.Equal(2, pages.Count);
-        var picture = pages[1].Items.OfType<SharedItem>().SelectMany(s => s.Part.Items.OfType<PictureItem>().Select(p => s.Y + p.Y + p.Height)).Single();
+        var picture = pages[1].Items.OfType<PictureItem>().Select(p => p.Y + p.Height).Single();
         Assert.InRange(picture, design.Page.Top, design.Page.Height - design.Page.Bottom);
     }
 
@@ -49,8 +49,8 @@ public sealed class PageFillingTests
     {
         var design = LetterReader.Read("""{"page":{"sheet":"a5"},"content":[{"type":"picture","attrs":{"asset":"x","width":500,"aspect":2}}]}""");
         var picture = Assert.IsType<Picture>(Assert.Single(design.Blocks));
-        Assert.Equal(design.Page.TextWidth, picture.Width, 3);
-        Assert.Equal(picture.Width / 2, picture.Height, 3);
+        Assert.Equal(design.Page.TextWidth, picture.Box.Width, 3);
+        Assert.Equal(picture.Box.Width / 2, picture.Box.Height, 3);
     }
 
     [Theory]

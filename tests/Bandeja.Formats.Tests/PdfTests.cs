@@ -121,7 +121,7 @@ public sealed class PdfTests
     }
 
     [Theory]
-    [InlineData("not a picture at all", "not a picture in PNG or JPEG")]
+    [InlineData("not a picture at all", "not a picture in PNG, JPEG or SVG")]
     [InlineData("\u0089PNG\r\n\u001a\nbroken", "damaged")]
     [InlineData("\u00ff\u00d8\u00ff\u00e0broken", "damaged")]
     public void What_is_no_picture_is_refused(string content, string why) =>

@@ -113,10 +113,10 @@ public sealed class BadInputTests : IAsyncLifetime
         Assert.Contains("runs backwards", (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/plan", new { pieces = "9-3" }))).Detail);
         Assert.Contains("Nothing was done", (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/release", new { recipients = new[] { id } }))).Detail);
         Assert.Contains("Give the letter a name", (await Api.Refusal(http.PostAsJsonAsync("/api/designs", new { name = " " }))).Detail);
-        Assert.Contains("no part called “table”", (await Api.Refusal(http.PostAsJsonAsync("/api/designs", new { name = "x", document = new { content = new[] { new { type = "table" } } } }))).Detail);
+        Assert.Contains("no part called “banner”", (await Api.Refusal(http.PostAsJsonAsync("/api/designs", new { name = "x", document = new { content = new[] { new { type = "banner" } } } }))).Detail);
         Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/hold", new { }))).Status);
         Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(http.PostAsync($"/api/drops/{drop}/hold", new StringContent("{", Encoding.UTF8, "application/json")))).Status);
-        Assert.Contains("PNG or JPEG", (await Api.Refusal(http.PostAsync("/api/pictures?name=a.png", new StringContent("<svg/>")))).Detail);
+        Assert.Contains("not a drawing in SVG form", (await Api.Refusal(http.PostAsync("/api/pictures?name=a.png", new StringContent("<svg/>")))).Detail);
     }
 
     [Fact]

@@ -27,6 +27,13 @@ try {
     await page.locator(".chip", { hasText: "Amount due" }).first().click();
     await page.waitForTimeout(600);
   });
+  await shot("brackets", "/designs/6", async () => {
+    await page.getByRole("button", { name: "longest" }).click();
+    await page.waitForTimeout(1500);
+    await page.locator(".chip", { hasText: "sum(Plants" }).click();
+    await page.waitForTimeout(900);
+  });
+  await shot("designs", "/designs", () => page.waitForTimeout(2500));
   await shot("list", "/lists/1", () => page.waitForTimeout(2500));
   await shot("checks", "/lists/1?doubt=Capitals");
   await shot("duplicates", "/lists/1?pane=twins", () => page.waitForTimeout(2500));

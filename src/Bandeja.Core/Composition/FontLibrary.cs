@@ -10,11 +10,12 @@ public sealed class FontLibrary
 
     /// <summary>Collects the fonts; the first family is the one used where a design names none that ships.</summary>
     /// <exception cref="ArgumentException">There is no font.</exception>
-    public FontLibrary(IEnumerable<PaperFont> fonts)
+    /// <param name="onlyForMissing">Families that are not to choose from: they lend their glyphs where the others have none.</param>
+    public FontLibrary(IEnumerable<PaperFont> fonts, IReadOnlyCollection<string>? onlyForMissing = null)
     {
         this.fonts = [.. fonts];
         if (this.fonts.Count == 0) throw new ArgumentException("At least one font is needed.", nameof(fonts));
-        Families = [.. this.fonts.Select(f => f.Family).Distinct()];
+        Families = [.. this.fonts.Select(f => f.Family).Distinct().Where(f => onlyForMissing?.Contains(f) != true)];
     }
 
     /// <summary>The families' names, in order of preference.</summary>
@@ -39,9 +40,10 @@ public sealed class FontLibrary
     /// Shapes a text with a font; characters that it lacks are taken from the other families. What no family has stays with
     /// the first font, and <paramref name="missing"/> collects it.
     /// </summary>
-    public void Shape(PaperFont font, ReadOnlySpan<char> text, List<ShapedWord> target, List<Rune>? missing)
+    /// <param name="backwards">True where the text is read from right to left; then the pieces come in that order, too.</param>
+    public void Shape(PaperFont font, ReadOnlySpan<char> text, List<ShapedWord> target, List<Rune>? missing, bool backwards = false)
     {
-        var whole = font.Shape(text);
+        var whole = font.Shape(text, backwards);
         if (!whole.HasMissing)
         {
             target.Add(whole);
@@ -56,13 +58,13 @@ public sealed class FontLibrary
             best ??= font;
             if (runFont is not null && best != runFont)
             {
-                target.Add(runFont.Shape(text[runStart..at]));
+                target.Add(runFont.Shape(text[runStart..at], backwards));
                 runStart = at;
             }
             runFont = best;
             at += rune.Utf16SequenceLength;
         }
-        if (runFont is not null) target.Add(runFont.Shape(text[runStart..]));
+        if (runFont is not null) target.Add(runFont.Shape(text[runStart..], backwards));
     }
 
     PaperFont? Fallback(PaperFont font, Rune rune) =>

@@ -1,32 +1,52 @@
 namespace Bandeja.Core.Composition;
 
-/// <summary>Words set one after another with one font, size and colour.</summary>
+/// <summary>Words set one after another with one font, size and look.</summary>
 /// <param name="X">Left edge, points from the left of the line's frame.</param>
+/// <param name="Size">Size of the type, points; smaller than the style's for what is raised or lowered.</param>
 /// <param name="Words">The shaped words and spaces.</param>
-/// <param name="SpaceExtra">Points added to each space, for justified lines.</param>
-public sealed record WordRun(double X, PaperFont Font, double Size, string Color, bool Underline, ShapedWord[] Words, double SpaceExtra)
+/// <param name="SpaceExtra">Points added to each space, for justified lines; may be negative.</param>
+/// <param name="Rise">Points above the baseline.</param>
+public sealed record WordRun(double X, PaperFont Font, double Size, TextStyle Style, ShapedWord[] Words, double SpaceExtra, double Rise = 0)
 {
     /// <summary>Width in points.</summary>
     public double Width { get; } = Words.Sum(w => w.Advance) * Size / Font.UnitsPerEm + SpaceExtra * Words.Sum(w => w.IsSpace ? w.Text.Length : 0);
 }
 
+/// <summary>A picture within a line; it stands on the baseline.</summary>
+public sealed record LinePicture(double X, double Width, double Height, string Asset, Element Figure);
+
 /// <summary>A line of text: its runs around one baseline.</summary>
 /// <param name="Height">Distance to the next line's top, points.</param>
 /// <param name="Baseline">Distance from the line's top to its baseline, points.</param>
-public sealed record TextLine(double Height, double Baseline, IReadOnlyList<WordRun> Runs);
+public sealed record TextLine(double Height, double Baseline, IReadOnlyList<WordRun> Runs, IReadOnlyList<LinePicture>? Pictures = null)
+{
+    /// <summary>True where the line shows nothing.</summary>
+    public bool IsEmpty => Runs.Count == 0 && Pictures is null;
+}
 
 /// <summary>Something with a place on a page, points from the page's left and top edges.</summary>
-public abstract record PageItem(double X, double Y);
+public abstract record PageItem(double X, double Y)
+{
+    /// <summary>What it is a part of, for who cannot see the page; null for decoration.</summary>
+    public Element? Element { get; init; }
+}
 /// <summary>A line; Y is its baseline.</summary>
 public sealed record LineItem(double X, double Y, TextLine Line) : PageItem(X, Y);
 /// <summary>A picture; X, Y its top left corner.</summary>
 public sealed record PictureItem(double X, double Y, double Width, double Height, string Asset) : PageItem(X, Y);
+/// <summary>A filled rectangle: a rule, a border, a shade; X, Y its top left corner.</summary>
+public sealed record RectangleItem(double X, double Y, double Width, double Height, string Color) : PageItem(X, Y);
+/// <summary>A watermark: a line turned around its middle, which stands at X, Y.</summary>
+public sealed record WatermarkItem(double X, double Y, TextLine Line, double Angle, double Strength) : PageItem(X, Y);
 /// <summary>A part that is the same for every recipient; X, Y its top left corner. The writer draws its content once and refers to it.</summary>
 public sealed record SharedItem(double X, double Y, SharedPart Part) : PageItem(X, Y);
 
 /// <summary>Lines and pictures that do not depend on the recipient, with places relative to the part's top left corner.</summary>
 public sealed record SharedPart(double Width, double Height, IReadOnlyList<PageItem> Items)
 {
+    /// <summary>True where a line of it is a link: then every page it stands on has the link.</summary>
+    public bool HasLinks { get; } = Items.OfType<LineItem>().Any(l => l.Line.Runs.Any(r => r.Style.Link is not null));
+
     /// <summary>Two parts are the same only if they are one object: the writer keys on it.</summary>
     public bool Equals(SharedPart? other) => ReferenceEquals(this, other);
     /// <inheritdoc/>
@@ -42,6 +62,7 @@ public sealed record LaidOutPage(double Width, double Height, IReadOnlyList<Page
     static IEnumerable<TextLine> Lines(IEnumerable<PageItem> items) => items.SelectMany(i => i switch
     {
         LineItem l => [l.Line],
+        WatermarkItem w => [w.Line],
         SharedItem s => Lines(s.Part.Items),
         _ => Enumerable.Empty<TextLine>(),
     });

@@ -3,176 +3,124 @@ using Bandeja.Core.Lists;
 
 namespace Bandeja.Core.Composition;
 
-/// <summary>A mistake in a design's fields, told once, before any recipient is touched.</summary>
-/// <param name="Block">Zero-based number of the paragraph.</param>
-/// <param name="Source">The field or text it stands in.</param>
-public sealed record DesignError(int Block, string Source, LanguageError Error);
-
 /// <summary>One recipient's finished letter.</summary>
 /// <param name="Pages">Its pages.</param>
 /// <param name="Problems">What could not be computed.</param>
-/// <param name="Notes">What did not fit or has no glyph.</param>
+/// <param name="Notes">What did not fit, has no glyph, or lacks its picture.</param>
 public sealed record ComposedLetter(IReadOnlyList<LaidOutPage> Pages, IReadOnlyList<Problem> Problems, LayoutNotes Notes);
 
-/// <summary>
-/// A letter bound to a list's columns: its fields are parsed once, and the paragraphs without fields are set once and shared by
-/// all recipients. That is where the speed comes from. Safe to share; a <see cref="LetterComposer"/> serves one thread.
-/// </summary>
-public sealed class BoundLetter
-{
-    /// <summary>A block with its fields parsed; <paramref name="Shared"/> is set where it is the same for everyone.</summary>
-    internal sealed record Part(Block Block, IReadOnlyList<(TextStyle Style, Template? Template, bool EndsLine)> Inlines, SharedPart? Shared, IReadOnlyList<TextLine>? Lines);
-
-    /// <summary>Neighbouring parts that are the same for everyone, as one.</summary>
-    internal sealed record Group(IReadOnlyList<Part> Parts, SharedPart? Shared);
-
-    internal IReadOnlyList<Group> Groups { get; }
-
-    /// <summary>Binds a design to columns.</summary>
-    public BoundLetter(LetterDesign design, IReadOnlyList<Column> columns, OrganisationLocale locale, FontLibrary fonts)
-    {
-        (Design, Columns, Locale, Fonts) = (design, columns, locale, fonts);
-        var names = new Names(columns);
-        var errors = new List<DesignError>();
-        var layout = new ParagraphLayout(fonts);
-        var parts = design.Blocks.Select((block, i) => Bind(block, i, names, errors, layout)).ToList();
-        Groups = Grouped(parts);
-        Errors = errors;
-        UsedColumns = [.. parts.SelectMany(p => p.Inlines).SelectMany(i => i.Template?.Parts ?? []).SelectMany(p => p.Field?.Columns() ?? []).Distinct().Order()];
-        HasUnknown = parts.SelectMany(p => p.Inlines).Any(i => i.Template?.Errors.Count > 0);
-    }
-
-    /// <summary>The design.</summary>
-    public LetterDesign Design { get; }
-    /// <summary>The list's columns.</summary>
-    public IReadOnlyList<Column> Columns { get; }
-    /// <summary>How numbers and dates are written.</summary>
-    public OrganisationLocale Locale { get; }
-    /// <summary>The fonts.</summary>
-    public FontLibrary Fonts { get; }
-    /// <summary>Mistakes in the fields.</summary>
-    public IReadOnlyList<DesignError> Errors { get; }
-    /// <summary>Positions of the columns that the letter prints.</summary>
-    public IReadOnlyList<int> UsedColumns { get; }
-    /// <summary>What the unchanging text found: characters without a glyph, words too wide.</summary>
-    public LayoutNotes SharedNotes { get; } = new();
-    /// <summary>True where a field does not parse.</summary>
-    public bool HasUnknown { get; }
-
-    Part Bind(Block block, int index, Names names, List<DesignError> errors, ParagraphLayout layout)
-    {
-        if (block is Picture picture)
-            return new(block, [], new(Design.Page.TextWidth, picture.Height, [new PictureItem(Left(picture), 0, picture.Width, picture.Height, picture.Asset)]), null);
-        var paragraph = (Paragraph)block;
-        var inlines = new List<(TextStyle, Template?, bool)>();
-        foreach (var inline in paragraph.Inlines)
-        {
-            var source = inline switch { TextInline t => t.Text, FieldInline f => "{" + f.Source + "}", _ => null };
-            var template = source is null ? null : Template.Parse(source, names);
-            foreach (var error in template?.Errors ?? []) errors.Add(new(index, source!, error));
-            inlines.Add((inline.Style, template, inline is LineBreakInline));
-        }
-        if (inlines.Any(i => i.Item2?.Parts.Any(p => p.Field is not null) == true)) return new(block, inlines, null, null);
-        var spans = inlines.Select(i => new Span(i.Item3 ? "" : string.Concat(i.Item2!.Parts.Select(p => p.Text)), i.Item1, false, i.Item3)).ToList();
-        var lines = layout.Set(spans, paragraph.BaseStyle, paragraph.LineSpacing, Design.Page.TextWidth, paragraph.Align, SharedNotes);
-        return new(block, inlines, SharedOf(lines, Design.Page.TextWidth), lines);
-    }
-
-    double Left(Picture picture) => picture.Align switch
-    {
-        TextAlign.Center => (Design.Page.TextWidth - picture.Width) / 2,
-        TextAlign.Right => Design.Page.TextWidth - picture.Width,
-        _ => 0,
-    };
-
-    static SharedPart SharedOf(IReadOnlyList<TextLine> lines, double width)
-    {
-        var items = new List<PageItem>();
-        double y = 0;
-        foreach (var line in lines)
-        {
-            if (line.Runs.Count > 0) items.Add(new LineItem(0, y + line.Baseline, line));
-            y += line.Height;
-        }
-        return new(width, y, items);
-    }
-
-    static List<Group> Grouped(List<Part> parts)
-    {
-        var groups = new List<Group>();
-        for (var i = 0; i < parts.Count;)
-        {
-            var j = i + 1;
-            if (parts[i].Shared is null)
-            {
-                groups.Add(new([parts[i]], null));
-            }
-            else
-            {
-                while (j < parts.Count && parts[j].Shared is not null) j++;
-                groups.Add(Merge(parts[i..j]));
-            }
-            i = j;
-        }
-        return groups;
-    }
-
-    static Group Merge(List<Part> parts)
-    {
-        var items = new List<PageItem>();
-        double y = 0;
-        for (var i = 0; i < parts.Count; i++)
-        {
-            foreach (var item in parts[i].Shared!.Items)
-                items.Add(item with { Y = item.Y + y });
-            y += parts[i].Shared!.Height;
-            if (i < parts.Count - 1) y += SpaceAfter(parts[i].Block);
-        }
-        return new(parts, new(parts[0].Shared!.Width, y, items));
-    }
-
-    internal static double SpaceAfter(Block block) => block is Paragraph p ? p.SpaceAfter : ((Picture)block).SpaceAfter;
-}
-
 /// <summary>Composes recipients' letters, one after another. Not safe to share between threads.</summary>
-public sealed class LetterComposer(BoundLetter letter, DateOnly today)
+public sealed class LetterComposer
 {
-    readonly EvaluationContext context = new(letter.Columns, letter.Locale, today);
-    readonly ParagraphLayout layout = new(letter.Fonts);
-    readonly List<Span> spans = [];
+    readonly BoundLetter letter;
+    readonly EvaluationContext context;
+    readonly FlowMaker maker;
+    readonly ParagraphLayout layout;
+    readonly List<Flow> flows = [];
+    readonly PageSetup page;
+
+    /// <summary>Begins composing.</summary>
+    /// <param name="today">The day of the run.</param>
+    public LetterComposer(BoundLetter letter, DateOnly today)
+    {
+        this.letter = letter;
+        page = letter.Design.Page;
+        context = letter.NewContext(today);
+        layout = new(letter.Setting.Fonts);
+        maker = new(letter.Setting.Fonts, context, letter.Setting.Pictures);
+    }
+
+    Letterhead Head => letter.Design.Head;
 
     /// <summary>Composes one recipient's letter.</summary>
     public ComposedLetter Compose(IRow row, int pieceNumber)
     {
         context.For(row, pieceNumber);
         var notes = new LayoutNotes();
-        notes.MissingGlyphs.AddRange(letter.SharedNotes.MissingGlyphs);
-        notes.TooWide.AddRange(letter.SharedNotes.TooWide);
-        var pages = new PageFiller(letter.Design.Page);
-        foreach (var group in letter.Groups)
-        {
-            if (group.Shared is not null)
-            {
-                pages.AddShared(group.Shared, BoundLetter.SpaceAfter(group.Parts[^1].Block), group.Parts);
-                continue;
-            }
-            var part = group.Parts[0];
-            var paragraph = (Paragraph)part.Block;
-            Fill(part);
-            var lines = layout.Set(spans, paragraph.BaseStyle, paragraph.LineSpacing, letter.Design.Page.TextWidth, paragraph.Align, notes);
-            if (lines.Count > 0) pages.AddLines(lines, paragraph.SpaceAfter);
-        }
-        return new(pages.Finish(), [.. context.Problems], notes);
+        notes.Add(letter.SharedNotes);
+        flows.Clear();
+        maker.Make(letter.Parts, flows, notes);
+
+        var frames = Frames(notes);
+        var filler = new PageFiller(page, n => n == 0 ? frames.First : frames.Later);
+        filler.Fill(flows);
+        var bodies = filler.Finish();
+        var pages = new LaidOutPage[bodies.Count];
+        for (var i = 0; i < pages.Length; i++) pages[i] = new(page.Width, page.Height, Furnished(bodies[i], i, pages.Length, notes));
+        // Headers are set once to know their height and once on each page: what they lack is told once.
+        return new(pages, [.. context.Problems.Distinct()], notes);
     }
 
-    void Fill(BoundLetter.Part part)
+    BoundLetter.Band HeaderOf(int pageNumber) => pageNumber == 0 ? letter.FirstHeader ?? letter.Header : letter.Header;
+    BoundLetter.Band FooterOf(int pageNumber) => pageNumber == 0 ? letter.FirstFooter ?? letter.Footer : letter.Footer;
+
+    /// <summary>The room for the text: a header or footer that needs more than the margin pushes it in.</summary>
+    ((double Top, double Bottom) First, (double Top, double Bottom) Later) Frames(LayoutNotes notes)
     {
-        spans.Clear();
-        foreach (var (style, template, endsLine) in part.Inlines)
+        context.Page = (1, 1);
+        (double, double) Of(int n)
         {
-            if (endsLine) { spans.Add(new("", style, false, true)); continue; }
-            foreach (var piece in template!.Parts)
-                spans.Add(piece.Field is null ? new(piece.Text, style, false, false) : new(Evaluator.Print(piece.Field, context), style, true, false));
+            double Taken(BoundLetter.Band band, double margin)
+            {
+                var height = band.Parts.Count == 0 ? 0 : band.Fixed?.Height ?? Set(band, new()).Height;
+                return height == 0 ? margin : Math.Max(margin, Head.EdgeDistance + height + BoundLetter.HeadGap);
+            }
+            var (top, low) = (Taken(HeaderOf(n), page.Top), Taken(FooterOf(n), page.Bottom));
+            if (page.Height - top - low >= page.Height / 5) return (top, page.Height - low);
+            notes.TooLarge.Add("The header and the footer leave less than a fifth of the page for the text.");
+            return (page.Top, page.Height - page.Bottom);
         }
+        var first = Of(0);
+        return (first, letter.FirstHeader is null && letter.FirstFooter is null ? first : Of(1));
+    }
+
+    SharedPart Set(BoundLetter.Band band, LayoutNotes notes)
+    {
+        if (band.Fixed is not null)
+        {
+            if (band.Notes is not null) notes.Add(band.Notes);
+            return band.Fixed;
+        }
+        var inner = new List<Flow>();
+        maker.Make(band.Parts, inner, notes);
+        var items = new List<PageItem>();
+        return new(page.TextWidth, Stacked.Emit(inner, 0, 0, items), items);
+    }
+
+    List<PageItem> Furnished(List<PageItem> body, int number, int count, LayoutNotes notes)
+    {
+        if (Head is { Background: null, Watermark: null } && HeaderOf(number).Parts.Count == 0 && FooterOf(number).Parts.Count == 0) return body;
+        context.Page = (number + 1, count);
+        var own = number == 0 ? notes : new LayoutNotes();
+        var items = new List<PageItem>();
+        if (Head.Background is { } background && (number == 0 || !background.FirstPageOnly))
+        {
+            var facts = letter.Setting.Pictures?.Invoke(background.Asset);
+            if (facts is not null || letter.Setting.Pictures is null) items.Add(new PictureItem(0, 0, page.Width, page.Height, facts?.Asset ?? background.Asset));
+        }
+        if (Head.Watermark is not null && WatermarkLine(own) is { } mark) items.Add(new WatermarkItem(page.Width / 2, page.Height / 2, mark, Head.Watermark.Angle, Head.Watermark.Strength));
+        void Place(BoundLetter.Band band, bool atTop)
+        {
+            if (band.Parts.Count == 0) return;
+            var part = Set(band, own);
+            var y = atTop ? Head.EdgeDistance : page.Height - Head.EdgeDistance - part.Height;
+            if (part.Items.Count == 0) return;
+            if (band.Fixed is not null) items.Add(new SharedItem(page.Left, y, part));
+            else foreach (var item in part.Items) items.Add(item with { X = item.X + page.Left, Y = item.Y + y });
+        }
+        Place(HeaderOf(number), true);
+        items.AddRange(body);
+        Place(FooterOf(number), false);
+        return items;
+    }
+
+    TextLine? WatermarkLine(LayoutNotes notes)
+    {
+        var mark = Head.Watermark!;
+        context.Place = notes.Place = "the watermark";
+        var text = letter.Watermark!.Print(context);
+        if (string.IsNullOrWhiteSpace(text)) return null;
+        var style = new TextStyle(mark.Family, mark.Size, Bold: true, Color: mark.Color);
+        return layout.Set([new(text, style)], style, new(TextAlign.Left, 1, 0), 100_000, notes).FirstOrDefault();
     }
 }

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 
@@ -12,8 +13,8 @@ public sealed class LetterFormatException(string message) : Exception(message);
 /// </summary>
 public static class LetterReader
 {
-    const double PointsPerMillimetre = 72 / 25.4;
-    const int MaxNodes = 20_000;
+    internal const double PointsPerMillimetre = 72 / 25.4;
+    const int MaxNodes = 20_000, MaxPages = 2000;
 
     /// <summary>The sheets by name, in millimetres, portrait (ANSI Y14.1 and ISO 216).</summary>
     public static readonly IReadOnlyDictionary<string, (double Width, double Height)> Sheets = new Dictionary<string, (double, double)>
@@ -27,82 +28,55 @@ public static class LetterReader
     {
         try
         {
-            var root = JsonNode.Parse(json, documentOptions: new JsonDocumentOptions { MaxDepth = 32 })?.AsObject() ?? throw new LetterFormatException("The letter is empty.");
+            var root = JsonNode.Parse(json, documentOptions: new JsonDocumentOptions { MaxDepth = 512 })?.AsObject() ?? throw new LetterFormatException("The letter is empty.");
             var page = ReadPage(root["page"]?.AsObject());
             var type = root["type"]?.AsObject();
-            var baseStyle = new TextStyle((string?)type?["family"] ?? "Source Serif 4", Within((double?)type?["size"] ?? 11, 4, 144, "type size"));
-            var spacing = Within((double?)type?["lineSpacing"] ?? 1.35, 0.8, 4, "line spacing");
-            var after = Within((double?)type?["spaceAfter"] ?? 8, 0, 200, "space after a paragraph");
-            var nodes = root["content"]?.AsArray() ?? [];
-            if (nodes.Count > MaxNodes) throw new LetterFormatException($"The letter has more than {MaxNodes:N0} paragraphs.");
-            var blocks = nodes.Select(n => ReadBlock(n!.AsObject(), baseStyle, spacing, after, page)).ToList();
-            return new(page, blocks, (int?)root["maxPages"]);
+            var reader = new BlockReader(
+                new TextStyle((string?)type?["family"] ?? "Source Serif 4", Within((double?)type?["size"] ?? 11, 4, 144, "type size")),
+                Within((double?)type?["lineSpacing"] ?? 1.35, 0.8, 4, "line spacing"),
+                Within((double?)type?["spaceAfter"] ?? 8, 0, 200, "space after a paragraph"), page);
+            var blocks = reader.Blocks(root["content"]);
+            if (reader.Count > MaxNodes) throw new LetterFormatException($"The letter has more than {MaxNodes:N0} parts.");
+            var maxPages = (int?)root["maxPages"];
+            if (maxPages is < 1 or > MaxPages) throw new LetterFormatException($"A letter can keep to 1 to {MaxPages:N0} pages.");
+            return new(page, blocks, maxPages, ReadHead(root, reader));
         }
-        catch (Exception e) when (e is JsonException or InvalidOperationException or NullReferenceException or FormatException)
+        catch (Exception e) when (e is JsonException or InvalidOperationException or NullReferenceException or FormatException or OverflowException)
         {
             throw new LetterFormatException("The letter could not be read: its form is not that of a letter.");
         }
     }
 
-    static double Within(double value, double low, double high, string what) =>
+    internal static double Within(double value, double low, double high, string what) =>
         value >= low && value <= high ? value : throw new LetterFormatException($"The {what} must be between {low} and {high}; it is {value}.");
+
+    internal static string Color(string? value, string otherwise)
+    {
+        var hex = (value ?? otherwise).TrimStart('#').ToLowerInvariant();
+        if (hex.Length == 3) hex = string.Concat(hex.Select(c => $"{c}{c}"));
+        return hex.Length == 6 && hex.All(char.IsAsciiHexDigit) ? hex : throw new LetterFormatException($"“{value}” is not a colour; write it as #1b1b1b.");
+    }
 
     static PageSetup ReadPage(JsonObject? page)
     {
         var sheet = (string?)page?["sheet"] ?? "letter";
-        if (!Sheets.TryGetValue(sheet, out var size)) throw new LetterFormatException($"There is no sheet called “{sheet}”.");
+        (double Width, double Height) size = sheet == "custom"
+            ? (Within((double?)page?["width"] ?? 0, 50, 1000, "width of the sheet"), Within((double?)page?["height"] ?? 0, 50, 1000, "height of the sheet"))
+            : Sheets.TryGetValue(sheet, out var known) ? known : throw new LetterFormatException($"There is no sheet called “{sheet}”.");
         if ((string?)page?["orientation"] == "landscape") size = (size.Height, size.Width);
         double Margin(string side) => Within((double?)page?["margins"]?[side] ?? 25, 0, Math.Min(size.Width, size.Height) / 2 - 10, $"{side} margin") * PointsPerMillimetre;
         return new(size.Width * PointsPerMillimetre, size.Height * PointsPerMillimetre, Margin("top"), Margin("right"), Margin("bottom"), Margin("left"));
     }
 
-    static Block ReadBlock(JsonObject node, TextStyle baseStyle, double spacing, double after, PageSetup page)
+    static Letterhead ReadHead(JsonObject root, BlockReader reader)
     {
-        var attributes = node["attrs"]?.AsObject();
-        var align = ((string?)attributes?["textAlign"] ?? (string?)attributes?["align"]) switch { "center" => TextAlign.Center, "right" => TextAlign.Right, "justify" => TextAlign.Justify, _ => TextAlign.Left };
-        switch ((string?)node["type"])
-        {
-            case "paragraph":
-                var inlines = (node["content"]?.AsArray() ?? []).Select(n => ReadInline(n!.AsObject(), baseStyle)).ToList();
-                return new Paragraph(align, inlines, baseStyle, spacing, after);
-            case "picture":
-                var asset = (string?)attributes?["asset"] ?? throw new LetterFormatException("A picture names no file.");
-                var width = Within((double?)attributes?["width"] ?? 40, 1, 2000, "width of a picture") * PointsPerMillimetre;
-                var aspect = Within((double?)attributes?["aspect"] ?? 1, 0.01, 100, "shape of a picture");
-                width = Math.Min(width, page.TextWidth);
-                return new Picture(align, asset, width, width / aspect, after);
-            default:
-                throw new LetterFormatException($"A letter has no part called “{(string?)node["type"]}”.");
-        }
+        var differs = (bool?)root["firstDiffers"] ?? false;
+        var background = root["background"]?.AsObject() is { } b && (string?)b["asset"] is { Length: > 0 } asset ? new Background(asset, (string?)b["pages"] == "first") : null;
+        Watermark? mark = null;
+        if (root["watermark"]?.AsObject() is { } w && !string.IsNullOrWhiteSpace((string?)w["text"]))
+            mark = new((string)w["text"]!, Within((double?)w["angle"] ?? 45, -90, 90, "angle of the watermark"), Within((double?)w["size"] ?? 90, 8, 400, "size of the watermark"),
+                Within((double?)w["strength"] ?? 0.12, 0.02, 1, "strength of the watermark"), Color((string?)w["color"], "1b1b1b"), (string?)w["family"] ?? "Source Sans 3");
+        return new(reader.Blocks(root["header"]), reader.Blocks(root["footer"]), differs ? reader.Blocks(root["firstHeader"]) : null, differs ? reader.Blocks(root["firstFooter"]) : null,
+            Within((double?)root["edge"] ?? 12, 3, 60, "distance of header and footer from the edge") * PointsPerMillimetre, background, mark);
     }
-
-    static Inline ReadInline(JsonObject node, TextStyle baseStyle)
-    {
-        var style = baseStyle;
-        foreach (var mark in node["marks"]?.AsArray() ?? [])
-        {
-            var attributes = mark?["attrs"];
-            style = (string?)mark?["type"] switch
-            {
-                "bold" => style with { Bold = true },
-                "italic" => style with { Italic = true },
-                "underline" => style with { Underline = true },
-                "textStyle" => style with
-                {
-                    Family = (string?)attributes?["fontFamily"] ?? style.Family,
-                    Size = Within(Points((string?)attributes?["fontSize"]) ?? style.Size, 4, 144, "type size"),
-                },
-                var other => throw new LetterFormatException($"A letter has no formatting called “{other}”."),
-            };
-        }
-        return (string?)node["type"] switch
-        {
-            "text" => new TextInline((string?)node["text"] ?? "", style),
-            "field" => new FieldInline((string?)node["attrs"]?["source"] ?? "", style),
-            "hardBreak" => new LineBreakInline(style),
-            var other => throw new LetterFormatException($"A paragraph has no part called “{other}”."),
-        };
-    }
-
-    static double? Points(string? size) => size is null ? null : double.Parse(size.EndsWith("pt", StringComparison.Ordinal) ? size[..^2] : size, System.Globalization.CultureInfo.InvariantCulture);
 }

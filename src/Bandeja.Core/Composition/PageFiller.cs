@@ -1,56 +1,92 @@
 namespace Bandeja.Core.Composition;
 
-/// <summary>Fills pages from the top: keeps at least two lines of a paragraph together at the foot and at the head of a page (orphans and widows).</summary>
-sealed class PageFiller(PageSetup page)
+/// <summary>
+/// Fills pages from the top: keeps at least two lines of a paragraph together at the foot and at the head of a page (orphans and
+/// widows), headings with what follows, rows of a table whole, and repeats its headings.
+/// </summary>
+/// <param name="frame">Upper and lower edge of the text on a page, by the page's number from 0, points from the sheet's top.</param>
+sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> frame)
 {
     const double Slack = 0.01;
-    readonly List<LaidOutPage> pages = [];
+    readonly List<List<PageItem>> pages = [];
     List<PageItem> items = [];
-    double y = page.Top;
+    double y = frame(0).Top, bottom = frame(0).Bottom, after;
     bool fresh = true;
 
-    double Bottom => page.Height - page.Bottom;
+    bool Fits(double height) => y + height <= bottom + Slack;
 
-    bool Fits(double height) => y + height <= Bottom + Slack;
+    double Room => bottom - y;
+
+    double FullPage
+    {
+        get
+        {
+            var (top, low) = frame(pages.Count + 1);
+            return low - top;
+        }
+    }
 
     void NextPage()
     {
-        pages.Add(new(page.Width, page.Height, items));
+        pages.Add(items);
         items = [];
-        y = page.Top;
+        (y, bottom) = frame(pages.Count);
+        after = 0;
         fresh = true;
     }
 
-    /// <summary>Adds a shared group: whole where it fits, else part by part, and line by line where a part must be divided.</summary>
-    public void AddShared(SharedPart shared, double spaceAfter, IReadOnlyList<BoundLetter.Part> parts)
+    double Gap(Flow flow) => fresh ? 0 : Math.Max(after, flow.Before);
+
+    /// <summary>Places flows one after another.</summary>
+    public void Fill(IReadOnlyList<Flow> flows)
     {
-        if (Fits(shared.Height))
+        for (var i = 0; i < flows.Count; i++)
         {
-            Place(shared, spaceAfter);
-            return;
-        }
-        foreach (var part in parts)
-        {
-            if (Fits(part.Shared!.Height)) Place(part.Shared, BoundLetter.SpaceAfter(part.Block));
-            else if (part.Lines is not null) AddLines(part.Lines, BoundLetter.SpaceAfter(part.Block));
-            else
+            var flow = flows[i];
+            switch (flow)
             {
-                if (!fresh) NextPage();
-                Place(part.Shared, BoundLetter.SpaceAfter(part.Block));
+                case BreakFlow: NextPage(); continue;
+                case PlacedFlow: flow.Emit(0, 0, items); continue;
+                case SharedFlow { Inner.Count: > 1 } shared when !Fits(Gap(shared) + shared.Height):
+                    Fill([.. shared.Divided(Room - Gap(shared)), .. flows.Skip(i + 1)]);
+                    return;
+                case SharedFlow { Inner: [var only] } shared when !Fits(Gap(shared) + shared.Height) && only is not ItemFlow:
+                    Fill([only, .. flows.Skip(i + 1)]);
+                    return;
             }
+            if (flow.Keep && !fresh && KeptTogether(flows, i) is var need && !Fits(Gap(flow) + need) && need <= FullPage) NextPage();
+            y += Gap(flow);
+            switch (flow)
+            {
+                case LinesFlow lines: Lines(lines); break;
+                case TableFlow table: Rows(table); break;
+                default:
+                    if (!fresh && !Fits(flow.Height)) NextPage();
+                    flow.Emit(page.Left, y, items);
+                    y += flow.Height;
+                    break;
+            }
+            after = flow.After;
+            if (flow.Height > 0) fresh = false;
         }
     }
 
-    void Place(SharedPart part, double spaceAfter)
+    /// <summary>Height of a flow that keeps with the next, and of what must follow it.</summary>
+    static double KeptTogether(IReadOnlyList<Flow> flows, int at)
     {
-        if (part.Items.Count > 0) items.Add(new SharedItem(page.Left, y, part));
-        y += part.Height + spaceAfter;
-        fresh = false;
+        double height = 0;
+        for (var i = at; i < flows.Count; i++)
+        {
+            if (i > at) height += Math.Max(flows[i - 1].After, flows[i].Before);
+            if (!flows[i].Keep) return height + flows[i].Head;
+            height += flows[i].Height;
+        }
+        return height;
     }
 
-    /// <summary>Adds the lines of one paragraph.</summary>
-    public void AddLines(IReadOnlyList<TextLine> lines, double spaceAfter)
+    void Lines(LinesFlow flow)
     {
+        var lines = flow.Lines;
         for (var next = 0; next < lines.Count;)
         {
             var take = 0;
@@ -66,21 +102,67 @@ sealed class PageFiller(PageSetup page)
             }
             for (var i = 0; i < take; i++)
             {
-                var line = lines[next + i];
-                if (line.Runs.Count > 0) items.Add(new LineItem(page.Left, y + line.Baseline, line));
-                y += line.Height;
+                y += flow.EmitLine(next + i, page.Left, y, items);
                 fresh = false;
             }
             next += take;
             if (next < lines.Count) NextPage();
         }
-        y += spaceAfter;
     }
 
-    /// <summary>The pages; at least one.</summary>
-    public IReadOnlyList<LaidOutPage> Finish()
+    void Rows(TableFlow table)
     {
-        if (items.Count > 0 || pages.Count == 0) pages.Add(new(page.Width, page.Height, items));
+        if (!fresh && !Fits(table.Head) && table.Head <= FullPage) NextPage();
+        Headings(table, true);
+        var bare = true; // nothing but headings of this table on the page since it was begun
+        for (var i = table.Heads; i < table.Rows.Count; i++)
+        {
+            var row = table.Rows[i];
+            while (!Fits(row.Height))
+            {
+                if (!bare)
+                {
+                    NextPage();
+                    Headings(table, false);
+                    bare = true;
+                    continue;
+                }
+                // Taller than a whole page: it is divided after the lines that fit.
+                if (row.Split(Room) is not { } parts)
+                {
+                    if (fresh || y <= frame(pages.Count).Top + table.HeadingHeight + Slack) break; // a line taller than a page: better over the edge than never
+                    NextPage();
+                    Headings(table, false);
+                    continue;
+                }
+                table.EmitRow(parts.Above, page.Left, y, false, false, items);
+                y += parts.Above.Height;
+                row = parts.Below;
+                NextPage();
+                Headings(table, false);
+            }
+            table.EmitRow(row, page.Left, y, i == 0, i == table.Rows.Count - 1, items);
+            y += row.Height;
+            fresh = bare = false;
+        }
+    }
+
+    void Headings(TableFlow table, bool firstTime)
+    {
+        // Headings that would fill the page themselves are printed once.
+        if (!firstTime && table.HeadingHeight > FullPage / 2) return;
+        for (var i = 0; i < table.Heads; i++)
+        {
+            table.EmitRow(table.Rows[i], page.Left, y, i == 0, i == table.Rows.Count - 1, items);
+            y += table.Rows[i].Height;
+            if (firstTime) fresh = false;
+        }
+    }
+
+    /// <summary>What stands on each page; at least one page.</summary>
+    public IReadOnlyList<List<PageItem>> Finish()
+    {
+        if (items.Count > 0 || pages.Count == 0) pages.Add(items);
         return pages;
     }
 }

@@ -19,7 +19,7 @@ public sealed class ShapedWord(PaperFont font, string text, Glyph[] glyphs, stri
     public string Text => text;
     /// <summary>The glyphs in visual order.</summary>
     public Glyph[] Glyphs => glyphs;
-    /// <summary>For each glyph the characters it stands for; empty for the second and later glyphs of one cluster.</summary>
+    /// <summary>For each glyph the characters it stands for; empty for the other glyphs of one cluster.</summary>
     public string[] ClusterTexts => clusterTexts;
     /// <summary>Width in font units.</summary>
     public int Advance { get; } = glyphs.Sum(g => g.Advance);
@@ -41,6 +41,7 @@ public sealed class PaperFont : IDisposable
     readonly Face face;
     readonly Font font;
     readonly ConcurrentDictionary<string, ShapedWord> shaped = new(StringComparer.Ordinal);
+    readonly ConcurrentDictionary<string, ShapedWord> reversed = new(StringComparer.Ordinal);
     readonly ConcurrentDictionary<string, ShapedWord>.AlternateLookup<ReadOnlySpan<char>> lookup;
 
     /// <summary>Opens a TrueType font.</summary>
@@ -99,19 +100,23 @@ public sealed class PaperFont : IDisposable
     public bool Has(int codePoint) => font.TryGetGlyph((uint)codePoint, out var glyph) && glyph != 0;
 
     /// <summary>Shapes a text that has no line break in it; each distinct text is shaped once.</summary>
-    public ShapedWord Shape(ReadOnlySpan<char> text)
+    /// <param name="backwards">True where it is read from right to left; its signs are then mirrored.</param>
+    public ShapedWord Shape(ReadOnlySpan<char> text, bool backwards = false)
     {
+        if (backwards) return reversed.GetOrAdd(text.ToString(), t => ShapeAnew(t, true));
         if (lookup.TryGetValue(text, out var word)) return word;
         if (shaped.Count > CacheLimit) shaped.Clear();
         var key = text.ToString();
-        return shaped[key] = ShapeAnew(key);
+        return shaped[key] = ShapeAnew(key, false);
     }
 
-    ShapedWord ShapeAnew(string text)
+    ShapedWord ShapeAnew(string text, bool backwards)
     {
+        if (reversed.Count > CacheLimit) reversed.Clear();
         using var buffer = new HarfBuzzSharp.Buffer();
         buffer.AddUtf16(text);
         buffer.GuessSegmentProperties();
+        buffer.Direction = backwards ? Direction.RightToLeft : Direction.LeftToRight;
         font.Shape(buffer, NoFeatures);
         var infos = buffer.GlyphInfos;
         var positions = buffer.GlyphPositions;
@@ -126,12 +131,15 @@ public sealed class PaperFont : IDisposable
             var cluster = text[start..(next < starts.Count ? starts[next] : text.Length)];
             var end = i;
             while (end < glyphs.Length && infos[end].Cluster == infos[i].Cluster) end++;
-            // As many glyphs as characters: each stands for its own. Else the first one stands for all of them.
+            // As many glyphs as characters: each stands for its own. Else the first that has a width stands for all of them; in scripts
+            // that join, dots and vowels are glyphs without one and may come before their letter.
             var runes = cluster.EnumerateRunes().ToList();
+            var head = i;
+            while (head < end - 1 && positions[head].XAdvance == 0) head++;
             for (var k = i; k < end; k++)
             {
                 glyphs[k] = new((ushort)infos[k].Codepoint, positions[k].XAdvance, positions[k].XOffset, positions[k].YOffset);
-                texts[k] = runes.Count == end - i ? runes[k - i].ToString() : k == i ? cluster : "";
+                texts[k] = runes.Count == end - i ? runes[k - i].ToString() : k == head ? cluster : "";
             }
             i = end;
         }

@@ -6,18 +6,10 @@ namespace Bandeja.Core.Composition;
 /// <summary>A stretch of text with one style, its fields already filled in.</summary>
 /// <param name="Text">What prints.</param>
 /// <param name="Style">How it looks.</param>
-/// <param name="FromField">True where the text is a field's value.</param>
+/// <param name="FromField">True where the text is a field's value, or what a bracket came to.</param>
 /// <param name="EndsLine">True for a line break; then the text is empty.</param>
-public readonly record struct Span(string Text, TextStyle Style, bool FromField, bool EndsLine);
-
-/// <summary>What laying out found wrong.</summary>
-public sealed class LayoutNotes
-{
-    /// <summary>Characters that no shipped font has.</summary>
-    public List<Rune> MissingGlyphs { get; } = [];
-    /// <summary>Words that are wider than a line and had to be cut.</summary>
-    public List<string> TooWide { get; } = [];
-}
+/// <param name="Picture">A picture in the line; then the text is empty.</param>
+public readonly record struct Span(string Text, TextStyle Style, bool FromField = false, bool EndsLine = false, LinePicture? Picture = null);
 
 /// <summary>
 /// Sets a paragraph: shapes its words, breaks it into lines and aligns them. Line boxes follow the rules of CSS 2.2
@@ -26,65 +18,75 @@ public sealed class LayoutNotes
 /// </summary>
 public sealed class ParagraphLayout(FontLibrary fonts)
 {
+    const char PictureSign = '\uFFFC';
     readonly StringBuilder text = new();
     readonly List<(int Start, TextStyle Style, PaperFont Font)> styles = [];
+    readonly List<LinePicture> pictures = [];
     readonly List<ShapedWord> shaped = [];
+    readonly LineFiller filler = new();
     bool[] breaks = new bool[1024];
 
     /// <summary>
     /// Sets the spans within a width. A line of nothing but fields that all came out blank is left out, so that it leaves no gap;
     /// a paragraph of only such lines gives no lines at all.
     /// </summary>
-    public List<TextLine> Set(IReadOnlyList<Span> spans, TextStyle baseStyle, double lineSpacing, double width, TextAlign align, LayoutNotes notes)
+    public List<TextLine> Set(IReadOnlyList<Span> spans, TextStyle baseStyle, ParagraphStyle style, double width, LayoutNotes notes)
     {
         var lines = new List<TextLine>();
         var start = 0;
         for (var i = 0; i <= spans.Count; i++)
         {
             if (i < spans.Count && !spans[i].EndsLine) continue;
-            var style = i > start ? spans[start].Style : i < spans.Count ? spans[i].Style : baseStyle;
-            SetHardLine(spans, start, i, style, lineSpacing, width, align, notes, lines);
+            var empty = i > start ? spans[start].Style : i < spans.Count ? spans[i].Style : baseStyle;
+            SetHardLine(spans, start, i, empty, style, width, notes, lines);
             start = i + 1;
         }
         return lines;
     }
 
-    void SetHardLine(IReadOnlyList<Span> spans, int from, int to, TextStyle emptyStyle, double spacing, double width, TextAlign align, LayoutNotes notes, List<TextLine> lines)
+    void SetHardLine(IReadOnlyList<Span> spans, int from, int to, TextStyle emptyStyle, ParagraphStyle style, double width, LayoutNotes notes, List<TextLine> lines)
     {
         text.Clear();
         styles.Clear();
+        pictures.Clear();
         bool hasField = false, blank = false;
         for (var i = from; i < to; i++)
         {
-            var value = spans[i].Text;
-            hasField |= spans[i].FromField;
-            blank |= spans[i].FromField && value.Length == 0;
+            var span = spans[i];
+            var value = span.Text;
+            hasField |= span.FromField;
+            blank |= span.FromField && value.Length == 0;
+            if (span.Picture is not null)
+            {
+                pictures.Add(span.Picture);
+                value = PictureSign.ToString();
+            }
             if (value.Length == 0) continue;
             if (blank) value = ClosedUp(value);
             blank = false;
-            styles.Add((text.Length, spans[i].Style, fonts.Find(spans[i].Style.Family, spans[i].Style.Bold, spans[i].Style.Italic)));
-            AppendPrintable(value);
+            styles.Add((text.Length, span.Style, fonts.Find(span.Style.Family, span.Style.Bold, span.Style.Italic)));
+            AppendPrintable(value, span.FromField);
         }
         var all = text.ToString();
         if (hasField && string.IsNullOrWhiteSpace(all)) return;
         if (all.Length == 0)
         {
-            lines.Add(Box([], emptyStyle, spacing));
+            var height = emptyStyle.Size * style.LineSpacing;
+            lines.Add(new(height, height * 0.75, []));
             return;
         }
         if (breaks.Length < all.Length) breaks = new bool[all.Length * 2];
         LineBreaker.Find(all, breaks);
-
-        var line = new LineBuilder(this, spacing, width, align, notes);
+        var levels = Bidi.IsNeeded(all) ? Bidi.Levels(all) : null;
+        filler.Begin(style, lines.Count == 0 ? style.FirstLine : 0, width, styles[0].Style);
         for (var i = 0; i < all.Length;)
         {
             var end = i + 1;
-            while (end < all.Length && !breaks[end]) end++;
-            line.Add(all, i, end);
+            while (end < all.Length && !breaks[end] && all[end - 1] != '\t' && all[end] != '\t') end++;
+            AddUnit(all, i, end, levels, notes);
             i = end;
         }
-        line.Finish();
-        lines.AddRange(line.Lines);
+        filler.Fill(lines);
     }
 
     /// <summary>
@@ -99,11 +101,79 @@ public sealed class ParagraphLayout(FontLibrary fonts)
         return value;
     }
 
-    /// <summary>Composed characters (NFC), and no control characters: a tab or line end inside a value prints as a space.</summary>
-    void AppendPrintable(string value)
+    /// <summary>Composed characters (NFC), and no control characters: a tab or line end inside a value prints as a space; a typed tab is one.</summary>
+    void AppendPrintable(string value, bool fromField)
     {
         if (!Ascii.IsValid(value)) value = SoundText.Of(value).Normalize();
-        foreach (var c in value) text.Append(c is '\u00AD' ? '\u200B' : char.IsControl(c) ? ' ' : c);
+        foreach (var c in value) text.Append(c is '\u00AD' ? '\u200B' : c == '\t' && !fromField ? c : char.IsControl(c) ? ' ' : c == PictureSign && pictures.Count == 0 ? '\uFFFD' : c);
+    }
+
+    /// <summary>Adds the text between two places where a break is allowed: a word with the spaces after it.</summary>
+    void AddUnit(string all, int start, int end, byte[]? levels, LayoutNotes notes)
+    {
+        if (all[start] == '\t')
+        {
+            filler.AddTab(StyleAt(start, end).Style);
+            return;
+        }
+        var solidEnd = end;
+        while (solidEnd > start && all[solidEnd - 1] == ' ') solidEnd--;
+        filler.BeginUnit();
+        ShapeInto(all, start, solidEnd, levels, notes);
+        if (filler.UnitIsTooWide)
+        {
+            // A word wider than the line is cut between characters, and noted: it may look wrong, but nothing is lost.
+            notes.TooWide.Add((all[start..solidEnd], notes.Place));
+            filler.DropUnit();
+            for (var i = start; i < solidEnd;)
+            {
+                var next = i + System.Globalization.StringInfo.GetNextTextElementLength(all.AsSpan(i, solidEnd - i));
+                filler.BeginUnit();
+                ShapeInto(all, i, next, levels, notes);
+                if (next == solidEnd) break;
+                filler.EndSolid();
+                filler.EndUnit();
+                i = next;
+            }
+        }
+        filler.EndSolid();
+        ShapeInto(all, solidEnd, end, levels, notes);
+        filler.EndUnit();
+    }
+
+    void ShapeInto(string all, int start, int end, byte[]? levels, LayoutNotes notes)
+    {
+        for (var i = start; i < end;)
+        {
+            var (style, font, stop) = StyleAt(i, end);
+            byte level = 0;
+            if (levels is not null)
+            {
+                level = levels[i];
+                var run = i + 1;
+                while (run < stop && levels[run] == level) run++;
+                stop = run;
+            }
+            if (all[i] == PictureSign && pictures.Count > 0)
+            {
+                // Pictures stand in the text in the order in which they were added.
+                var number = 0;
+                for (var k = 0; k < i; k++) if (all[k] == PictureSign) number++;
+                filler.Add(pictures[Math.Min(number, pictures.Count - 1)], style, level);
+                i++;
+                continue;
+            }
+            for (var k = i + 1; k < stop; k++)
+            {
+                if (all[k] != PictureSign) continue;
+                stop = k;
+                break;
+            }
+            shaped.Clear();
+            fonts.Shape(font, all.AsSpan(i, stop - i), shaped, notes.MissingGlyphs, (level & 1) == 1);
+            foreach (var word in shaped) filler.Add(word, style, level);
+            i = stop;
+        }
     }
 
     (TextStyle Style, PaperFont Font, int End) StyleAt(int position, int limit)
@@ -111,131 +181,4 @@ public sealed class ParagraphLayout(FontLibrary fonts)
         for (var i = styles.Count - 1; ; i--)
             if (styles[i].Start <= position) return (styles[i].Style, styles[i].Font, Math.Min(limit, i + 1 < styles.Count ? styles[i + 1].Start : limit));
     }
-
-    static TextLine Box(IReadOnlyList<WordRun> runs, TextStyle style, double spacing)
-    {
-        if (runs.Count == 0)
-        {
-            var height = style.Size * spacing;
-            return new(height, height * 0.75, runs);
-        }
-        double above = 0, below = 0;
-        foreach (var run in runs)
-        {
-            var unit = run.Size / run.Font.UnitsPerEm;
-            double ascent = run.Font.Ascender * unit, descent = run.Font.Descender * unit;
-            var half = (run.Size * spacing - ascent - descent) / 2;
-            above = Math.Max(above, ascent + half);
-            below = Math.Max(below, descent + half);
-        }
-        return new(above + below, above, runs);
-    }
-
-    /// <summary>A shaped word in the line being filled.</summary>
-    readonly record struct Placed(ShapedWord Word, TextStyle Style)
-    {
-        public double Width => Word.Advance * Style.Size / Word.Font.UnitsPerEm;
-    }
-
-    /// <summary>Fills lines greedily.</summary>
-    sealed class LineBuilder(ParagraphLayout owner, double spacing, double width, TextAlign align, LayoutNotes notes)
-    {
-        readonly List<Placed> line = [];
-        readonly List<Placed> unit = [];
-        double used;
-
-        public List<TextLine> Lines { get; } = [];
-
-        /// <summary>Adds the text between two places where a break is allowed: a word with the spaces after it.</summary>
-        public void Add(string all, int start, int end)
-        {
-            unit.Clear();
-            var solidEnd = end;
-            while (solidEnd > start && all[solidEnd - 1] == ' ') solidEnd--;
-            ShapeInto(all, start, solidEnd);
-            var solid = unit.Sum(p => p.Width);
-            if (used + solid > width + 0.01 && line.Count > 0) Break();
-            if (solid > width + 0.01)
-            {
-                AddTooWide(all, start, solidEnd);
-                unit.Clear();
-            }
-            else used += solid;
-            var words = unit.Count;
-            ShapeInto(all, solidEnd, end);
-            for (var i = words; i < unit.Count; i++) used += unit[i].Width;
-            line.AddRange(unit);
-        }
-
-        /// <summary>A word wider than the line is cut between characters, and noted: it may look wrong, but nothing is lost.</summary>
-        void AddTooWide(string all, int start, int end)
-        {
-            notes.TooWide.Add(all[start..end]);
-            for (var i = start; i < end;)
-            {
-                var next = i + System.Globalization.StringInfo.GetNextTextElementLength(all.AsSpan(i, end - i));
-                unit.Clear();
-                ShapeInto(all, i, next);
-                var w = unit.Sum(p => p.Width);
-                if (used + w > width && line.Count > 0) Break();
-                used += w;
-                line.AddRange(unit);
-                i = next;
-            }
-        }
-
-        void ShapeInto(string all, int start, int end)
-        {
-            for (var i = start; i < end;)
-            {
-                var (style, font, stop) = owner.StyleAt(i, end);
-                owner.shaped.Clear();
-                owner.Fonts.Shape(font, all.AsSpan(i, stop - i), owner.shaped, notes.MissingGlyphs);
-                foreach (var word in owner.shaped) unit.Add(new(word, style));
-                i = stop;
-            }
-        }
-
-        void Break() => Close(last: false);
-
-        public void Finish()
-        {
-            if (line.Count > 0 || Lines.Count == 0) Close(last: true);
-        }
-
-        void Close(bool last)
-        {
-            // Spaces at the end of a line take no room, and at its start there are none: they end the line before.
-            var count = line.Count;
-            while (count > 0 && line[count - 1].Word.IsSpace) count--;
-            double content = 0;
-            var gaps = 0;
-            for (var i = 0; i < count; i++)
-            {
-                content += line[i].Width;
-                if (line[i].Word.IsSpace) gaps += line[i].Word.Text.Length;
-            }
-            var free = width - content;
-            var extra = align == TextAlign.Justify && !last && gaps > 0 && free > 0 ? free / gaps : 0;
-            var x = align switch { TextAlign.Center => free / 2, TextAlign.Right => free, _ => 0 };
-            var runs = new List<WordRun>();
-            for (var i = 0; i < count;)
-            {
-                var first = line[i];
-                var j = i + 1;
-                while (j < count && line[j].Style.Equals(first.Style) && line[j].Word.Font == first.Word.Font) j++;
-                var words = new ShapedWord[j - i];
-                for (var k = i; k < j; k++) words[k - i] = line[k].Word;
-                var run = new WordRun(x, first.Word.Font, first.Style.Size, first.Style.Color, first.Style.Underline, words, extra);
-                runs.Add(run);
-                x += run.Width;
-                i = j;
-            }
-            Lines.Add(Box(runs, line.Count > 0 ? line[0].Style : owner.styles[0].Style, spacing));
-            line.Clear();
-            used = 0;
-        }
-    }
-
-    FontLibrary Fonts => fonts;
 }

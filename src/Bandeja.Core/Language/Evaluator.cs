@@ -17,36 +17,8 @@ public enum ProblemKind
 }
 
 /// <summary>Something that could not be computed, with the field, the value and the reason.</summary>
-public sealed record Problem(ProblemKind Kind, string Field, string? Value, string Message);
-
-/// <summary>What an expression can see: one recipient's values, and nothing else but the day and the piece number.</summary>
-public sealed class EvaluationContext(IReadOnlyList<Column> columns, OrganisationLocale locale, DateOnly today, IReadOnlyList<DetailSet>? details = null)
-{
-    /// <summary>The list's sets of detail rows.</summary>
-    public IReadOnlyList<DetailSet> Details { get; } = details ?? [];
-    /// <summary>The list's columns.</summary>
-    public IReadOnlyList<Column> Columns => columns;
-    /// <summary>How numbers and dates are written.</summary>
-    public OrganisationLocale Locale => locale;
-    /// <summary>The day of the run.</summary>
-    public DateOnly Today => today;
-    /// <summary>The recipient's values.</summary>
-    public IRow Row { get; private set; } = new ArrayRow([]);
-    /// <summary>The recipient's piece number; 0 where there is none, as in a filter.</summary>
-    public int PieceNumber { get; private set; }
-    /// <summary>What could not be computed since <see cref="For"/> was called.</summary>
-    public List<Problem> Problems { get; } = [];
-
-    /// <summary>Turns to another recipient. One context serves one thread.</summary>
-    public EvaluationContext For(IRow row, int pieceNumber)
-    {
-        (Row, PieceNumber) = (row, pieceNumber);
-        Problems.Clear();
-        return this;
-    }
-
-    internal void Report(ProblemKind kind, string field, string? value, string message) => Problems.Add(new(kind, field, value, message));
-}
+/// <param name="Place">Where the field stands, for instance “paragraph 4”; null outside of letters.</param>
+public sealed record Problem(ProblemKind Kind, string Field, string? Value, string Message, string? Place = null);
 
 /// <summary>Evaluates expressions. The same text gives the same answer on the bench, in a run and in a filter.</summary>
 public static class Evaluator
@@ -62,24 +34,28 @@ public static class Evaluator
         return "";
     }
 
-    static bool HasElse(Expression expression) => expression is Formatted f && (f.Format == Format.Else || HasElse(f.Inner));
+    /// <summary>True where a field says what to print when it is blank.</summary>
+    public static bool HasElse(Expression expression) => expression is Formatted f && (f.Format == Format.Else || HasElse(f.Inner));
 
     /// <summary>What a field is called in a message: the heading of the column it prints, or its text.</summary>
     public static string FieldName(Expression expression, EvaluationContext context)
     {
+        if (RowValue(expression) is { } row) return row.Name;
         var columns = expression.Columns().Distinct().ToList();
         // The column that is blank is the one to mend, not the first one named.
         foreach (var c in columns) if (context.Row[c] is null) return context.Columns[c].Name;
-        return columns.Count > 0 ? context.Columns[columns[0]].Name : expression is UnknownName u ? u.Name : expression.ToString()!;
+        return columns.Count > 0 ? context.Columns[columns[0]].Name : expression is UnknownName u ? u.Name : expression is Formatted f ? FieldName(f.Inner, context) : expression.ToString()!;
     }
+
+    static RowValueReference? RowValue(Expression expression) => expression as RowValueReference ?? expression.Parts().Select(RowValue).FirstOrDefault(r => r is not null);
 
     /// <summary>Evaluates an expression for the recipient that the context stands at. Never throws; what cannot be computed is blank and reported.</summary>
     public static Value Evaluate(Expression expression, EvaluationContext context) => expression switch
     {
         Literal e => e.Value,
         ColumnReference e => ColumnValue(e.Index, context),
-        BuiltInReference { Which: BuiltIn.Today } => Value.Of(context.Today),
-        BuiltInReference => Value.Of(context.PieceNumber.ToString("0000", CultureInfo.InvariantCulture)),
+        RowValueReference e => Typed(context.RowOf(e.Set)?[e.Column], context.Details[e.Set].Columns[e.Column], context),
+        BuiltInReference e => context.BuiltInValue(e.Which),
         UnknownName e => Failed(context, ProblemKind.Unknown, e.Name, null, $"There is no column “{e.Name}” in this list."),
         Negation e => Arithmetic(Operator.Subtract, Value.Of(0m), Evaluate(e.Inner, context), e, context),
         LogicalNot e => Value.Of(!IsYes(Evaluate(e.Inner, context))),
@@ -246,6 +222,7 @@ public static class Evaluator
             case Format.Lower: return Value.Of(value.Print(context.Locale).ToLower(culture));
             case Format.Title: return Value.Of(NameCase.Of(value.Print(context.Locale)));
             case Format.Trim: return Value.Of(string.Join(' ', value.Print(context.Locale).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)));
+            case Format.Phone: return Value.Of(PhoneText.Of(value.Print(context.Locale), context.Locale.Country));
             case Format.Date:
                 if (value.Kind == ValueKind.Text && TypeGuesser.TryDate(value.Text.Trim(), DateOrder.YearMonthDay, out var read)) value = Value.Of(read);
                 if (value.Kind != ValueKind.Date) return NotA("date", value, e, context);
@@ -255,11 +232,20 @@ public static class Evaluator
                 if (value.Kind != ValueKind.Number) return NotA("number", value, e, context);
                 return Value.Of(e.Format switch
                 {
-                    Format.Money => value.Number.ToString("C" + (e.Argument ?? "2"), culture),
+                    Format.Money => Money(value.Number, e.Argument, context.Locale),
+                    Format.Ordinal or Format.Words => SpelledNumber.Of(value.Number, e, context) ?? "",
                     Format.Percent => Percent(value.Number, e.Argument ?? "0", culture),
                     _ => value.Number.ToString(e.Argument is null ? "#,##0.##########" : "N" + e.Argument, culture),
                 });
         }
+    }
+
+    static string Money(decimal number, string? argument, OrganisationLocale locale)
+    {
+        var digits = FieldParser.MoneyDigits(argument) ?? 2;
+        return argument?.EndsWith("code", StringComparison.Ordinal) == true
+            ? number.ToString("N" + digits, locale.Culture) + "\u00a0" + locale.Currency
+            : number.ToString("C" + digits, locale.Culture);
     }
 
     static string Percent(decimal number, string digits, CultureInfo culture) =>

@@ -59,6 +59,18 @@ public enum BuiltIn
     Today,
     /// <summary>The recipient's number within the drop.</summary>
     PieceNumber,
+    /// <summary>The lines of the recipient's address, from the columns' roles.</summary>
+    DeliveryAddress,
+    /// <summary>How the recipient is greeted, from the columns' roles.</summary>
+    Salutation,
+    /// <summary>The organisation's name.</summary>
+    Sender,
+    /// <summary>Within <c>each</c>: which row it is, from 1.</summary>
+    RowNumber,
+    /// <summary>In a header or footer: which page of the letter it is, from 1.</summary>
+    PageNumber,
+    /// <summary>In a header or footer: how many pages the letter has.</summary>
+    PageCount,
 }
 
 /// <summary>A built-in value.</summary>
@@ -179,6 +191,18 @@ public sealed record DetailReference(int Set, int Column, string Name) : Express
     public override string ToString() => Column < 0 ? $"`{Name}`" : $"`{Name[..Name.IndexOf('\u001f')]}`.`{Name[(Name.IndexOf('\u001f') + 1)..]}`";
 }
 
+/// <summary>A column of the row that <c>each</c> stands at.</summary>
+/// <param name="Set">Position among the list's sets of detail rows.</param>
+/// <param name="Column">Position of the column within the set.</param>
+/// <param name="Name">The column's heading.</param>
+public sealed record RowValueReference(int Set, int Column, string Name) : Expression
+{
+    /// <inheritdoc/>
+    public override IEnumerable<int> DetailSets() => [Set];
+    /// <inheritdoc/>
+    public override string ToString() => $"`{Name}`";
+}
+
 /// <summary>A value and a format: <c>Amount due | money 0</c>.</summary>
 public sealed record Formatted(Expression Inner, Format Format, string? Argument) : Expression
 {
@@ -194,7 +218,7 @@ public sealed record Formatted(Expression Inner, Format Format, string? Argument
 }
 
 /// <summary>The formats that can stand after a bar.</summary>
-public enum Format { Else, Money, Number, Percent, Date, Upper, Lower, Title, Trim }
+public enum Format { Else, Money, Number, Percent, Date, Ordinal, Words, Phone, Upper, Lower, Title, Trim }
 
 /// <summary>A list that equals another with equal members, so that expressions compare by what they say.</summary>
 public sealed class EquatableList<T>(IReadOnlyList<T> items) : IReadOnlyList<T>, IEquatable<EquatableList<T>>

@@ -111,21 +111,32 @@ public sealed class FieldParser
         var word = text[start..at].ToLowerInvariant();
         if (!Enum.TryParse<Format>(word, true, out var format) || word.Length == 0)
         {
-            Error(start, Math.Max(1, at - start), word.Length == 0 ? "A format is missing after the bar." : $"There is no format “{word}”; there are else, money, number, percent, date, upper, lower, title and trim.");
+            Error(start, Math.Max(1, at - start), word.Length == 0 ? "A format is missing after the bar." : $"There is no format “{word}”; there are else, money, number, percent, date, ordinal, words, phone, upper, lower, title and trim.");
             return value;
         }
         var argument = Argument();
+        // money takes how many decimals, or to print the currency's code behind the number, or both.
+        if (format == Format.Money && argument is not null && argument != "code" && Argument() is { } second) argument += " " + second;
         if (errors.Count > 0) return value;
         var mistake = (format, argument) switch
         {
             (Format.Else, null) => "“else” needs what to print instead, in double quotes.",
-            (Format.Money or Format.Number or Format.Percent, not null) when !(int.TryParse(argument, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) && digits <= 10) => $"After “{word}” stands how many decimals to print, 0 to 10.",
+            (Format.Money, not null) when !(MoneyDigits(argument) is { } digits && digits <= 10) => "After “money” stands how many decimals to print, 0 to 10, and “code” for USD instead of $.",
+            (Format.Number or Format.Percent, not null) when !(int.TryParse(argument, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) && digits <= 10) => $"After “{word}” stands how many decimals to print, 0 to 10.",
             (Format.Date, not null and not "long" and not "short") => DatePattern.Mistake(argument),
-            (Format.Upper or Format.Lower or Format.Title or Format.Trim, not null) => $"“{word}” takes nothing after it.",
+            (Format.Upper or Format.Lower or Format.Title or Format.Trim or Format.Ordinal or Format.Words or Format.Phone, not null) => $"“{word}” takes nothing after it.",
             _ => null,
         };
         if (mistake is not null) Error(start, at - start, mistake);
         return new Formatted(value, format, argument);
+    }
+
+    /// <summary>How many decimals an argument of <c>money</c> asks for; null where it is none.</summary>
+    internal static int? MoneyDigits(string? argument)
+    {
+        var words = (argument ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        if (words is [.., "code"]) words = words[..^1];
+        return words switch { [] => 2, [var n] when int.TryParse(n, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) => digits, _ => null };
     }
 
     string? Argument()
@@ -394,8 +405,9 @@ public sealed class FieldParser
         }
         var nearest = names.Nearest(name);
         var head = name.Split(' ')[0].ToLowerInvariant();
-        Error(position, length, head is "when" or "each" or "otherwise" or "end"
-            ? $"“{head}” brackets are not part of a field here; only single fields can be used so far."
+        Error(position, length, name.ToLowerInvariant() is "page number" or "page count" ? $"{name} is known in the header and the footer only: there the pages are counted."
+            : name.Equals("row number", StringComparison.OrdinalIgnoreCase) ? "Row number is known within “each” only."
+            : head is "when" or "each" or "otherwise" or "end" ? $"“{head}” is a bracket of a text; it cannot stand inside a field or a filter."
             : nearest is null ? $"There is no column “{name}”." : $"There is no column “{name}”; did you mean “{nearest}”?", nearest);
         return new(name);
     }

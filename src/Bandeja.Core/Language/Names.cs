@@ -5,22 +5,57 @@ namespace Bandeja.Core.Language;
 /// <summary>The names that an expression can use: the headings of a list and the built-in values.</summary>
 public sealed class Names
 {
-    static readonly (string Name, BuiltIn Which)[] BuiltIns = [("Today", BuiltIn.Today), ("Piece number", BuiltIn.PieceNumber)];
-    readonly List<(string Name, Expression Reference)> all;
+    static readonly (string Name, BuiltIn Which)[] BuiltIns =
+    [
+        ("Today", BuiltIn.Today), ("Piece number", BuiltIn.PieceNumber), ("Delivery address", BuiltIn.DeliveryAddress), ("Salutation", BuiltIn.Salutation),
+        ("Sender", BuiltIn.Sender), ("Row number", BuiltIn.RowNumber), ("Page number", BuiltIn.PageNumber), ("Page count", BuiltIn.PageCount),
+    ];
+    readonly List<(string Name, Expression Reference)> all = [];
     readonly List<(string Name, int Set, DetailSet Details)> details;
+    readonly IReadOnlyList<Column> columns;
+    readonly IReadOnlyList<DetailSet> sets;
+    readonly IReadOnlyDictionary<string, int> matches;
+    readonly IReadOnlyList<int> inside;
+    readonly bool pages;
 
     /// <summary>Collects the names. A column hides a built-in value of the same name.</summary>
     /// <param name="columns">The list's columns.</param>
     /// <param name="detailSets">The list's sets of detail rows, where expressions may sum them up.</param>
-    public Names(IReadOnlyList<Column> columns, IReadOnlyList<DetailSet>? detailSets = null)
+    /// <param name="matches">Names that stand for a column though it is called otherwise, with the column's position: former headings, and those of another list.</param>
+    public Names(IReadOnlyList<Column> columns, IReadOnlyList<DetailSet>? detailSets = null, IReadOnlyDictionary<string, int>? matches = null)
+        : this(columns, detailSets ?? [], matches ?? new Dictionary<string, int>(), [], false) { }
+
+    Names(IReadOnlyList<Column> columns, IReadOnlyList<DetailSet> sets, IReadOnlyDictionary<string, int> matches, IReadOnlyList<int> inside, bool pages)
     {
-        details = [.. (detailSets ?? []).Select((d, i) => (d.Name, i, d)).OrderByDescending(d => d.Name.Length)];
-        all = [.. columns.Select((c, i) => (c.Name, (Expression)new ColumnReference(i, c.Name)))];
-        all.AddRange(BuiltIns.Where(b => !columns.Any(c => c.Name.Equals(b.Name, StringComparison.OrdinalIgnoreCase)))
-            .Select(b => (b.Name, (Expression)new BuiltInReference(b.Which))));
+        (this.columns, this.sets, this.matches, this.inside, this.pages) = (columns, sets, matches, inside, pages);
+        details = [.. sets.Select((d, i) => (d.Name, i, d)).OrderByDescending(d => d.Name.Length)];
+        // What is nearer hides what is farther: the row that each stands at, what was settled by hand, the list, the built-in values.
+        foreach (var set in inside)
+            for (var i = 0; i < sets[set].Columns.Count; i++) Add(sets[set].Columns[i].Name, new RowValueReference(set, i, sets[set].Columns[i].Name));
+        foreach (var (name, index) in matches) Add(name, new ColumnReference(index, columns[index].Name));
+        for (var i = 0; i < columns.Count; i++) Add(columns[i].Name, new ColumnReference(i, columns[i].Name));
+        foreach (var (name, which) in BuiltIns)
+            if (which switch { BuiltIn.RowNumber => inside.Count > 0, BuiltIn.PageNumber or BuiltIn.PageCount => pages, _ => true }) Add(name, new BuiltInReference(which));
         // Longest first, so that the first match is the longest heading.
         all.Sort((a, b) => b.Name.Length - a.Name.Length);
     }
+
+    void Add(string name, Expression reference)
+    {
+        if (!all.Any(a => a.Name.Equals(name, StringComparison.OrdinalIgnoreCase))) all.Add((name, reference));
+    }
+
+    /// <summary>The names within <c>each</c> over a set of detail rows: its columns come first.</summary>
+    public Names Within(int set) => new(columns, sets, matches, [set, .. inside.Where(s => s != set)], pages);
+
+    /// <summary>The names in a header or footer, where the pages are counted.</summary>
+    public Names WithPages() => new(columns, sets, matches, inside, true);
+
+    /// <summary>The position of a set of detail rows by its name, or null.</summary>
+    public int? SetNamed(string name) => sets.Select((s, i) => (s, i)).Where(s => s.s.Name.Equals(name, StringComparison.OrdinalIgnoreCase)).Select(s => (int?)s.i).FirstOrDefault();
+
+    /// <summary>The names of the sets of detail rows.</summary>
+    public IEnumerable<string> SetNames => sets.Select(s => s.Name);
 
     /// <summary>How a built-in value is written.</summary>
     public static string Of(BuiltIn which) => BuiltIns.First(b => b.Which == which).Name;

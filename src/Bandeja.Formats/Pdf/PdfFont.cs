@@ -43,7 +43,7 @@ sealed class PdfFont(PaperFont font, int number, string name)
     /// <summary>Writes the font: a composite font with glyph numbers as codes (9.7), its widths, its Unicode map (9.10.3) and its cut program.</summary>
     public void Write(PdfObjects objects)
     {
-        var program = FontSubset.Cut(font.Data, used.Keys);
+        var program = Program();
         int descendant = objects.Reserve(), descriptor = objects.Reserve(), file = objects.Reserve(), unicode = objects.Reserve();
         var baseName = $"{SubsetTag()}+{font.PostScriptName}";
         double Milli(int units) => units * 1000.0 / font.UnitsPerEm;
@@ -54,6 +54,18 @@ sealed class PdfFont(PaperFont font, int number, string name)
         objects.Object(descriptor, $"<</Type/FontDescriptor/FontName/{baseName}/Flags {flags}/FontBBox[-500 {-(int)Milli(font.Descender) - 100} 2000 {(int)Milli(font.Ascender) + 100}]/ItalicAngle {(font.Italic ? -11 : 0)}/Ascent {(int)Milli(font.Ascender)}/Descent {-(int)Milli(font.Descender)}/CapHeight {(int)Milli(font.CapHeight)}/StemV {(font.Bold ? 130 : 80)}/FontFile2 {file} 0 R>>");
         objects.Stream(file, $"/Length1 {program.Length}", program);
         objects.Stream(unicode, "", Encoding.Latin1.GetBytes(UnicodeMap()));
+    }
+
+    // A letter that is being written has the same glyphs from one key to the next.
+    const int ProgramsKept = 64;
+    static readonly System.Collections.Concurrent.ConcurrentDictionary<string, byte[]> Programs = new();
+
+    byte[] Program()
+    {
+        var key = $"{font.PostScriptName} {font.Data.Length} {Convert.ToBase64String(System.Runtime.InteropServices.MemoryMarshal.AsBytes<ushort>(used.Keys.ToArray()))}";
+        if (Programs.TryGetValue(key, out var known)) return known;
+        if (Programs.Count >= ProgramsKept) Programs.Clear();
+        return Programs[key] = FontSubset.Cut(font.Data, used.Keys);
     }
 
     /// <summary>Six capitals before the name of a font that was cut (9.6.4), made from the glyphs so that a file is reproducible.</summary>

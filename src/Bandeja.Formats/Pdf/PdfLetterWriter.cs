@@ -5,7 +5,9 @@ using Bandeja.Core.Composition;
 namespace Bandeja.Formats.Pdf;
 
 /// <summary>What a PDF says about itself.</summary>
-public sealed record PdfTitle(string Title, string Language, DateTimeOffset Created);
+/// <param name="Language">A BCP 47 tag.</param>
+/// <param name="Tagged">True where the file tells its structure, so that a screen reader can follow it. What recipients share is then written with each of them.</param>
+public sealed record PdfTitle(string Title, string Language, DateTimeOffset Created, bool Tagged = false);
 
 /// <summary>
 /// Writes letters into one PDF, page after page, with an outline entry for each recipient. What is the same for everyone is
@@ -17,11 +19,13 @@ public sealed class PdfLetterWriter
     readonly PdfObjects objects;
     readonly Func<string, PictureFile?> pictures;
     readonly PdfTitle title;
+    readonly PdfStructure? structure;
     readonly int catalog, root, resources, info, outlines;
-    readonly List<int> nodes = [], kids = [];
+    readonly List<int> nodes = [], kids = [], annotations = [];
     readonly Dictionary<PaperFont, PdfFont> fonts = [];
     readonly Dictionary<SharedPart, int> parts = [];
     readonly Dictionary<string, int> images = [];
+    readonly SortedDictionary<int, string> strengths = [];
     readonly ContentStream content = new();
     int node, pageCount, firstOutline, lastOutline, outlineCount;
     (int Number, string Title, int Page, int Previous)? pendingOutline;
@@ -37,10 +41,15 @@ public sealed class PdfLetterWriter
         objects.Begin();
         (catalog, root, resources, info, outlines) = (objects.Reserve(), objects.Reserve(), objects.Reserve(), objects.Reserve(), objects.Reserve());
         node = objects.Reserve();
+        if (title.Tagged) structure = new(objects, content);
     }
 
     /// <summary>How many pages were written.</summary>
     public int Pages => pageCount;
+
+    /// <summary>For a tagged file, a mark of what is drawn on each page: who has a page of the same mark on screen need not draw it anew.</summary>
+    public IReadOnlyList<string> PageMarks => pageMarks;
+    readonly List<string> pageMarks = [];
 
     /// <summary>Adds a recipient's letter. With a null title it gets no outline entry.</summary>
     public void Add(string? outlineTitle, IReadOnlyList<LaidOutPage> pages)
@@ -50,6 +59,7 @@ public sealed class PdfLetterWriter
             var number = Page(pages[i]);
             if (i == 0 && outlineTitle is not null) Outline(outlineTitle, number);
         }
+        structure?.EndLetter();
     }
 
     void Outline(string text, int page)
@@ -68,15 +78,49 @@ public sealed class PdfLetterWriter
     int Page(LaidOutPage page)
     {
         content.Clear();
+        annotations.Clear();
         color = "";
-        foreach (var item in page.Items) Draw(item, 0, page.Height);
         int stream = objects.Reserve(), number = objects.Reserve();
+        structure?.BeginPage(number);
+        foreach (var item in page.Items) Draw(item, 0, page.Height);
+        var tags = structure?.EndPage() ?? "";
+        if (structure is not null) pageMarks.Add(Mark());
+        foreach (var item in page.Items) Links(item, 0, page.Height);
         objects.Stream(stream, "", content.Written);
-        objects.Object(number, $"<</Type/Page/Parent {node} 0 R/MediaBox[0 0 {PdfObjects.Number(page.Width)} {PdfObjects.Number(page.Height)}]/Resources {resources} 0 R/Contents {stream} 0 R>>");
+        var links = annotations.Count == 0 ? "" : $"/Annots[{string.Join(' ', annotations.Select(a => $"{a} 0 R"))}]";
+        objects.Object(number, $"<</Type/Page/Parent {node} 0 R/MediaBox[0 0 {PdfObjects.Number(page.Width)} {PdfObjects.Number(page.Height)}]/Resources {resources} 0 R/Contents {stream} 0 R{links}{tags}>>");
         kids.Add(number);
         pageCount++;
         if (kids.Count == PagesPerNode) CloseNode();
         return number;
+    }
+
+    string Mark()
+    {
+        using var hash = System.Security.Cryptography.IncrementalHash.CreateHash(System.Security.Cryptography.HashAlgorithmName.MD5);
+        hash.AppendData(content.Written);
+        // Fonts and pictures are numbered anew in each file: what the numbers stand for belongs to the mark.
+        foreach (var font in fonts) hash.AppendData(Encoding.Latin1.GetBytes($"{font.Value.Name} {font.Key.PostScriptName}"));
+        foreach (var image in images) hash.AppendData(Encoding.UTF8.GetBytes($"{image.Value} {image.Key}"));
+        return Convert.ToHexString(hash.GetHashAndReset());
+    }
+
+    /// <summary>Links of an item as annotations of the page (12.5.6.5); shared parts are drawn once, but their links belong to each page.</summary>
+    void Links(PageItem item, double left, double top)
+    {
+        if (item is SharedItem { Part.HasLinks: true } shared)
+            foreach (var inner in shared.Part.Items) Links(inner, left + shared.X, top - shared.Y);
+        if (item is not LineItem line) return;
+        foreach (var run in line.Line.Runs)
+        {
+            if (run.Style.Link is not { } target || !Uri.TryCreate(target, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https" or "mailto")) continue;
+            double x = left + line.X + run.X, baseline = top - line.Y, unit = run.Size / run.Font.UnitsPerEm;
+            var number = objects.Reserve();
+            annotations.Add(number);
+            var tag = structure?.Link(number, item.Element) ?? "";
+            var box = string.Join(' ', new[] { x, baseline - run.Font.Descender * unit, x + run.Width, baseline + run.Font.Ascender * unit }.Select(PdfObjects.Number));
+            objects.Object(number, $"<</Type/Annot/Subtype/Link/Rect[{box}]/Border[0 0 0]/F 4/Contents {PdfObjects.TextString(string.Concat(run.Words.Select(w => w.Text)))}/A<</S/URI/URI ({PdfObjects.Escape(uri.AbsoluteUri)})>>{tag}>>");
+        }
     }
 
     void CloseNode()
@@ -90,25 +134,63 @@ public sealed class PdfLetterWriter
     /// <summary>Draws an item; the PDF's y runs up from <paramref name="top"/>.</summary>
     void Draw(PageItem item, double left, double top)
     {
+        if (item is SharedItem shared)
+        {
+            if (structure is not null)
+            {
+                foreach (var inner in shared.Part.Items) Draw(inner, left + shared.X, top - shared.Y);
+                return;
+            }
+            content.Raw("q 1 0 0 1 "u8).Num(left + shared.X).Num(top - shared.Y).Raw("cm "u8).Raw(Encoding.Latin1.GetBytes($"/S{Part(shared.Part)} Do Q\n"));
+            return;
+        }
+        structure?.Turn(item.Element);
         switch (item)
         {
-            case LineItem line: DrawLine(line.Line, left + line.X, top - line.Y); break;
-            case SharedItem shared:
-                content.Raw("q 1 0 0 1 "u8).Num(left + shared.X).Num(top - shared.Y).Raw("cm "u8).Raw(Encoding.Latin1.GetBytes($"/S{Part(shared.Part)} Do Q\n"));
+            case LineItem line: DrawLine(line.Line, left + line.X, top - line.Y, item.Element); break;
+            case PictureItem picture: DrawPicture(picture.Asset, left + picture.X, top - picture.Y - picture.Height, picture.Width, picture.Height); break;
+            case RectangleItem box:
+                SetColor(box.Color);
+                content.Num(left + box.X).Num(top - box.Y - box.Height).Num(box.Width).Num(box.Height).Raw("re f\n"u8);
                 break;
-            case PictureItem picture when Image(picture.Asset) is var image and > 0:
-                content.Raw("q "u8).Num(picture.Width).Raw("0 0 "u8).Num(picture.Height).Num(left + picture.X).Num(top - picture.Y - picture.Height).Raw("cm "u8).Raw(Encoding.Latin1.GetBytes($"/I{image} Do Q\n"));
-                break;
+            case WatermarkItem mark: DrawWatermark(mark, left, top); break;
         }
     }
 
-    void DrawLine(TextLine line, double left, double baseline)
+    void DrawPicture(string asset, double x, double y, double width, double height)
     {
+        if (Image(asset) is not (var image and > 0)) return;
+        content.Raw("q "u8).Num(width).Raw("0 0 "u8).Num(height).Num(x).Num(y).Raw("cm "u8).Raw(Encoding.Latin1.GetBytes($"/I{image} Do Q\n"));
+    }
+
+    void DrawWatermark(WatermarkItem mark, double left, double top)
+    {
+        var width = mark.Line.Runs.Sum(r => r.Width);
+        var font = mark.Line.Runs.Count > 0 ? mark.Line.Runs[0] : null;
+        if (font is null) return;
+        var strength = (int)Math.Round(mark.Strength * 100);
+        strengths[strength] = $"<</Type/ExtGState/ca {PdfObjects.Number(strength / 100.0)}>>";
+        double radians = mark.Angle * Math.PI / 180, cos = Math.Cos(radians), sin = Math.Sin(radians);
+        content.Raw(Encoding.Latin1.GetBytes($"q /G{strength} gs {PdfObjects.Number(cos)} {PdfObjects.Number(sin)} {PdfObjects.Number(-sin)} {PdfObjects.Number(cos)} ")).Num(left + mark.X).Num(top - mark.Y).Raw("cm "u8);
+        color = "";
+        DrawLine(mark.Line, -width / 2, -font.Font.CapHeight * font.Size / font.Font.UnitsPerEm / 2, null);
+        content.Raw("Q\n"u8);
+        color = "";
+    }
+
+    void DrawLine(TextLine line, double left, double baseline, Element? element)
+    {
+        foreach (var picture in line.Pictures ?? [])
+        {
+            structure?.Turn(picture.Figure, element);
+            DrawPicture(picture.Asset, left + picture.X, baseline, picture.Width, picture.Height);
+            structure?.Turn(element);
+        }
         foreach (var run in line.Runs)
         {
-            SetColor(run.Color);
+            SetColor(run.Style.Color);
             var font = Font(run.Font);
-            content.Raw("BT "u8).Raw(Encoding.Latin1.GetBytes(font.Name)).Raw(" "u8).Num(run.Size).Raw("Tf "u8).Num(left + run.X).Num(baseline).Raw("Td ["u8);
+            content.Raw("BT "u8).Raw(Encoding.Latin1.GetBytes(font.Name)).Raw(" "u8).Num(run.Size).Raw("Tf "u8).Num(left + run.X).Num(baseline + run.Rise).Raw("Td ["u8);
             foreach (var word in run.Words)
             {
                 var fragment = font.Fragment(word);
@@ -118,10 +200,12 @@ public sealed class PdfLetterWriter
                 if (run.SpaceExtra != 0 && word.IsSpace) content.Num(-run.SpaceExtra * word.Text.Length * 1000 / run.Size);
             }
             content.Raw("]TJ ET\n"u8);
-            if (!run.Underline) continue;
+            if (!run.Style.Underline && !run.Style.Strike) continue;
             var unit = run.Size / run.Font.UnitsPerEm;
             var thickness = Math.Max(run.Font.UnderlineSize * unit, 0.4);
-            content.Num(left + run.X).Num(baseline + run.Font.UnderlineOffset * unit - thickness).Num(run.Width).Num(thickness).Raw("re f\n"u8);
+            void Across(double y) => content.Num(left + run.X).Num(y).Num(run.Width).Num(thickness).Raw("re f\n"u8);
+            if (run.Style.Underline) Across(baseline + run.Rise + run.Font.UnderlineOffset * unit - thickness);
+            if (run.Style.Strike) Across(baseline + run.Rise + run.Font.CapHeight * unit * 0.36);
         }
     }
 
@@ -171,12 +255,13 @@ public sealed class PdfLetterWriter
         if (kids.Count > 0 || nodes.Count == 0) CloseNode();
         objects.Object(node, "null"); // the node reserved for pages that did not come
         foreach (var font in fonts.Values) font.Write(objects);
-        objects.Object(resources, $"<</Font<<{string.Concat(fonts.Values.Select(f => $"{f.Name} {f.Number} 0 R"))}>>/XObject<<{string.Concat(parts.Values.Select(n => $"/S{n} {n} 0 R"))}{string.Concat(images.Values.Where(n => n > 0).Select(n => $"/I{n} {n} 0 R"))}>>>>");
+        objects.Object(resources, $"<</Font<<{string.Concat(fonts.Values.Select(f => $"{f.Name} {f.Number} 0 R"))}>>/XObject<<{string.Concat(parts.Values.Select(n => $"/S{n} {n} 0 R"))}{string.Concat(images.Values.Where(n => n > 0).Select(n => $"/I{n} {n} 0 R"))}>>{(strengths.Count == 0 ? "" : $"/ExtGState<<{string.Concat(strengths.Select(s => $"/G{s.Key} {s.Value}"))}>>")}>>");
+        var tags = structure?.Finish(title.Title) ?? "";
         objects.Object(root, $"<</Type/Pages/Count {pageCount}/Kids[{string.Join(' ', nodes.Select(n => $"{n} 0 R"))}]>>");
         if (pendingOutline is { } last) WriteOutline(last, 0);
         objects.Object(outlines, firstOutline == 0 ? "<</Type/Outlines>>" : $"<</Type/Outlines/First {firstOutline} 0 R/Last {lastOutline} 0 R/Count {outlineCount}>>");
         objects.Object(info, $"<</Title {PdfObjects.TextString(title.Title)}/Producer (Bandeja)/CreationDate (D:{title.Created.UtcDateTime.ToString("yyyyMMddHHmmss", CultureInfo.InvariantCulture)}Z)>>");
-        objects.Object(catalog, $"<</Type/Catalog/Pages {root} 0 R/Lang ({title.Language})/ViewerPreferences<</DisplayDocTitle true>>{(firstOutline == 0 ? "" : $"/Outlines {outlines} 0 R/PageMode/UseOutlines")}>>");
+        objects.Object(catalog, $"<</Type/Catalog/Pages {root} 0 R/Lang ({title.Language})/ViewerPreferences<</DisplayDocTitle true>>{(firstOutline == 0 ? "" : $"/Outlines {outlines} 0 R/PageMode/UseOutlines")}{tags}>>");
         objects.End(catalog, info);
     }
 }

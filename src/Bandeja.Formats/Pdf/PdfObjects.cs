@@ -69,6 +69,9 @@ sealed class PdfObjects(Stream target)
     /// <summary>A text string (7.9.2.2): UTF-16BE with a byte order mark, in hex.</summary>
     public static string TextString(string text) => "<FEFF" + Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(text)) + ">";
 
+    /// <summary>The inside of a literal string (7.3.4.2).</summary>
+    public static string Escape(string text) => text.Replace("\\", "\\\\").Replace("(", "\\(").Replace(")", "\\)");
+
     /// <summary>A number with at most three decimals.</summary>
     public static string Number(double value) => Math.Round(value, 3).ToString("0.###", CultureInfo.InvariantCulture);
 }

@@ -6,20 +6,40 @@ namespace Bandeja.Formats.Pdf;
 /// <summary>A picture that cannot be used. The message is for the user.</summary>
 public sealed class PictureException(string message) : Exception(message);
 
-/// <summary>A PNG or JPEG picture, looked at once.</summary>
-/// <param name="MediaType">image/png or image/jpeg.</param>
-/// <param name="Width">Pixels.</param>
-/// <param name="Height">Pixels.</param>
+/// <summary>A picture (PNG, JPEG), a drawing (SVG) or the page of a PDF, looked at once.</summary>
+/// <param name="MediaType">image/png, image/jpeg, image/svg+xml or application/pdf.</param>
+/// <param name="Width">Pixels; for drawings their units, for a PDF points.</param>
+/// <param name="Height">As <paramref name="Width"/>.</param>
 public sealed record PictureFile(byte[] Data, string MediaType, int Width, int Height, bool Gray)
 {
     const int MaxPixels = 60_000_000;
 
+    /// <summary>True where it has no pixels and is sharp at any size.</summary>
+    public bool IsDrawing => MediaType is "image/svg+xml" or "application/pdf";
+
+    static bool IsSvg(byte[] data)
+    {
+        var head = System.Text.Encoding.UTF8.GetString(data.AsSpan(0, Math.Min(data.Length, 4096))).TrimStart('\uFEFF', ' ', '\n', '\r', '\t');
+        return head.StartsWith('<') && head.Contains("<svg", StringComparison.Ordinal);
+    }
+
     /// <summary>Reads a picture's kind and size.</summary>
-    /// <exception cref="PictureException">It is neither PNG nor JPEG, damaged, or too large.</exception>
+    /// <exception cref="PictureException">It is no picture, damaged, or too large.</exception>
     public static PictureFile Read(byte[] data)
     {
+        if (data is [0x25, 0x50, 0x44, 0x46, ..])
+        {
+            var (w, h) = PdfImport.Size(data);
+            return new(data, "application/pdf", (int)Math.Round(w), (int)Math.Round(h), false);
+        }
+        if (IsSvg(data))
+        {
+            var clean = SvgDrawing.Clean(data);
+            var (w, h) = SvgDrawing.Size(clean);
+            return new(clean, "image/svg+xml", Math.Max(1, (int)Math.Round(w)), Math.Max(1, (int)Math.Round(h)), false);
+        }
         var jpeg = data is [0xFF, 0xD8, 0xFF, ..];
-        if (!jpeg && data is not [0x89, 0x50, 0x4E, 0x47, ..]) throw new PictureException("This is not a picture in PNG or JPEG form.");
+        if (!jpeg && data is not [0x89, 0x50, 0x4E, 0x47, ..]) throw new PictureException("This is not a picture in PNG, JPEG or SVG form, nor a PDF.");
         using var codec = SKCodec.Create(new SKMemoryStream(data)) ?? throw Damaged();
         var (width, height) = (codec.Info.Width, codec.Info.Height);
         if ((long)width * height > MaxPixels) throw new PictureException($"The picture has {width:N0} × {height:N0} pixels; the limit is {MaxPixels / 1_000_000} million.");
@@ -56,6 +76,7 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
     /// <summary>Writes the picture as an image XObject (8.9.5), its transparency as a soft mask.</summary>
     internal int Write(PdfObjects objects)
     {
+        if (IsDrawing) return PdfImport.Write(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), objects);
         var number = objects.Reserve();
         var common = $"/Type/XObject/Subtype/Image/Width {Width}/Height {Height}/BitsPerComponent 8";
         if (MediaType == "image/jpeg")

@@ -21,13 +21,14 @@ public sealed class DropChecker(Letters letters, Database database, Surroundings
     {
         var drop = DropStore.Drop(c, dropId);
         var columns = RowTable.Columns(c, drop.ListId);
-        var letter = letters.Bind(DesignStore.Newest(c, drop.DesignId).DocumentJson, columns);
+        var letter = letters.Bind(c, DesignStore.Newest(c, drop.DesignId).DocumentJson, drop.DesignId, drop.ListId);
+        var details = Letters.Details(c, letter);
         var composer = new LetterComposer(letter, letters.Today);
         var results = DropStore.Recipients(c, drop, columns, recipientIds)
             .Where(r => r.Tray is not (Tray.Mailed or Tray.Returned))
             .Select(r =>
             {
-                var composed = composer.Compose(new ArrayRow(r.Values), r.PieceNumber);
+                var composed = composer.Compose(Letters.Row(r.Id, r.Values, details), r.PieceNumber);
                 return (r.Id, composed.Pages.Count, Finding.Of(composed, letter.Design.MaxPages));
             }).ToList();
         DropEvents.ApplyCheck(c, dropId, results, actor, actionId);

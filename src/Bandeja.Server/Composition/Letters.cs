@@ -20,35 +20,53 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     /// <summary>The day it is here.</summary>
     public DateOnly Today => DateOnly.FromDateTime(time.GetLocalNow().DateTime);
 
-    /// <summary>Binds a document to a list's columns, or finds it bound.</summary>
+    /// <summary>Binds a document to a list, or finds it bound.</summary>
+    /// <param name="designId">The design whose matches with the list hold; 0 for none.</param>
+    /// <param name="listId">The list; null for none.</param>
     /// <exception cref="LetterFormatException">It is not a letter.</exception>
-    public BoundLetter Bind(string documentJson, IReadOnlyList<Column> columns)
+    public BoundLetter Bind(SqliteConnection c, string documentJson, long designId, long? listId)
     {
-        var locale = settings.Organisation().ToLocale();
-        var key = $"{locale.Tag}|{locale.Currency}|{string.Join('|', columns)}|{documentJson}";
+        var organisation = settings.Organisation();
+        var locale = organisation.ToLocale();
+        IReadOnlyList<Column> columns = listId is { } id ? RowTable.Columns(c, id) : [];
+        IReadOnlyList<DetailSet> details = listId is { } of ? DetailStore.Sets(c, of) : [];
+        var matches = listId is { } list && designId > 0 ? DesignMatches.Positions(c, designId, list, columns) : new Dictionary<string, int>();
+        var key = string.Join('|', [locale.Tag, locale.Currency, organisation.Name, pictures.Mark, .. columns.Select(x => x.ToString()), .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")), .. matches.Select(m => m.ToString()), documentJson]);
         if (bound.TryGetValue(key, out var known)) return known;
         if (bound.Count >= Kept) bound.Clear();
-        return bound[key] = new BoundLetter(LetterReader.Read(documentJson), columns, locale, fonts);
+        return bound[key] = new BoundLetter(LetterReader.Read(documentJson), new LetterSetting(columns, locale, fonts, details, matches, pictures.Facts, organisation.Name));
     }
+
+    /// <summary>Reads the detail rows that a letter prints.</summary>
+    public static DetailReader Details(SqliteConnection c, BoundLetter letter) => new(c, letter.Setting.Details ?? [], [.. Enumerable.Range(0, letter.Setting.Details?.Count ?? 0)]);
+
+    /// <summary>A recipient as letters see them.</summary>
+    public static IRow Row(long recipientId, string?[] values, DetailReader details) => new ArrayRow(values, set => details.Rows(recipientId, set));
 
     /// <summary>What the findings of a drop depend on beside the recipients' values: where it differs from the drop's mark, the drop must be checked anew.</summary>
     public string Mark(SqliteConnection c, DropRow drop)
     {
         var version = DesignStore.Newest(c, drop.DesignId);
         var organisation = settings.Organisation();
-        return $"{version.Id}@{version.UpdatedAt}|{organisation.Locale}|{organisation.Currency}|{SuppressionStore.Mark(c, Today)}|{SegmentStore.Mark(c, drop.SegmentId)}";
+        return $"{version.Id}@{version.UpdatedAt}|{organisation.Name}|{organisation.Locale}|{organisation.Currency}|{SuppressionStore.Mark(c, Today)}|{SegmentStore.Mark(c, drop.SegmentId)}|{DesignMatches.Mark(c, drop.DesignId, drop.ListId)}|{string.Join(',', DetailStore.Sets(c, drop.ListId).Select(s => s.Id))}|{pictures.Mark}";
     }
 
-    /// <summary>Writes one recipient's letter as a PDF of its own.</summary>
-    public byte[] ToPdf(ComposedLetter letter, string title)
+    /// <summary>Writes one recipient's letter as a PDF of its own, which tells its structure to a screen reader.</summary>
+    public byte[] ToPdf(ComposedLetter letter, string title) => ToPdf(letter, title, out _);
+
+    /// <inheritdoc cref="ToPdf(ComposedLetter, string)"/>
+    /// <param name="pageMarks">A mark of what is drawn on each page.</param>
+    public byte[] ToPdf(ComposedLetter letter, string title, out IReadOnlyList<string> pageMarks)
     {
         using var target = new MemoryStream();
-        var writer = Writer(target, title);
+        var writer = new PdfLetterWriter(target, pictures.Get, new(title, settings.Organisation().ToLocale().Tag, time.GetLocalNow(), Tagged: true));
         writer.Add(null, letter.Pages);
         writer.Finish();
+        pageMarks = writer.PageMarks;
         return target.ToArray();
     }
 
-    /// <summary>Begins a PDF.</summary>
-    public PdfLetterWriter Writer(Stream target, string title) => new(target, pictures.Get, new(title, settings.Organisation().ToLocale().Tag, time.GetLocalNow()));
+    /// <summary>Begins the PDF of a run.</summary>
+    /// <param name="created">The run's own moment, so that it is made again with the same bytes.</param>
+    public PdfLetterWriter Writer(Stream target, string title, DateTimeOffset created) => new(target, pictures.Get, new(title, settings.Organisation().ToLocale().Tag, created));
 }

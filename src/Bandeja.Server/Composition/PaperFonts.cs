@@ -6,7 +6,10 @@ namespace Bandeja.Server.Composition;
 public static class PaperFonts
 {
     static readonly (string Family, string Folder, string File)[] Families =
-        [("Source Serif 4", "source-serif-4", "SourceSerif4"), ("Source Sans 3", "source-sans-3", "SourceSans3"), ("Courier Prime", "courier-prime", "CourierPrime"), ("Caveat", "caveat", "Caveat")];
+        [("Source Serif 4", "source-serif-4", "SourceSerif4"), ("Source Sans 3", "source-sans-3", "SourceSans3"), ("Courier Prime", "courier-prime", "CourierPrime"), ("Caveat", "caveat", "Caveat"), ("Noto Naskh Arabic", "noto-naskh-arabic", "NotoNaskhArabic"), ("Noto Serif Hebrew", "noto-serif-hebrew", "NotoSerifHebrew")];
+
+    /// <summary>Faces of scripts that the others lack; they step in where a character asks for them.</summary>
+    static readonly string[] OnlyForMissing = ["Noto Naskh Arabic", "Noto Serif Hebrew"];
 
     /// <summary>All fonts, from the folder beside the program.</summary>
     public static FontLibrary Load()
@@ -19,6 +22,6 @@ public static class PaperFonts
             var path = Path.Combine(root, folder, $"{file}-{cut}.ttf");
             if (File.Exists(path)) fonts.Add(new(family, bold, italic, File.ReadAllBytes(path)));
         }
-        return new(fonts);
+        return new(fonts, OnlyForMissing);
     }
 }

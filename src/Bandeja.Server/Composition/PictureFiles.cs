@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Security.Cryptography;
+using Bandeja.Core.Composition;
 using Bandeja.Formats.Pdf;
 using Bandeja.Store;
 
@@ -9,6 +10,18 @@ namespace Bandeja.Server.Composition;
 public sealed class PictureFiles(ServerOptions options, DesignStore designs)
 {
     readonly ConcurrentDictionary<string, PictureFile?> kept = [];
+    readonly ConcurrentDictionary<string, PictureFacts?> facts = new(StringComparer.OrdinalIgnoreCase);
+    int added;
+
+    /// <summary>Changes when a picture is brought in: what was missing may be there now.</summary>
+    public string Mark => $"pictures {added}";
+
+    /// <summary>What is known of a picture by its id or its name; null where there is none.</summary>
+    public PictureFacts? Facts(string idOrName) => facts.GetOrAdd(idOrName, key =>
+    {
+        var row = designs.Picture(key) ?? designs.PictureNamed(key);
+        return row is null || !File.Exists(PathOf(row.Id)) ? null : new(row.Id, row.Width, row.Height, row.MediaType is "image/svg+xml" or "application/pdf");
+    });
 
     string PathOf(string id) => Path.Combine(options.Folder("pictures"), id);
 
@@ -21,12 +34,14 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs)
         if (!File.Exists(PathOf(id)))
         {
             var part = PathOf(id) + $".{Guid.NewGuid():N}.part";
-            File.WriteAllBytes(part, data);
+            File.WriteAllBytes(part, picture.Data);
             File.Move(part, PathOf(id), overwrite: true);
         }
-        var row = new PictureRow { Id = id, Name = name, MediaType = picture.MediaType, Width = picture.Width, Height = picture.Height, Size = data.Length };
+        var row = new PictureRow { Id = id, Name = name, MediaType = picture.MediaType, Width = picture.Width, Height = picture.Height, Size = picture.Data.Length };
         designs.AddPicture(row, actor);
         kept.TryRemove(id, out _);
+        facts.Clear();
+        added++;
         return row;
     }
 

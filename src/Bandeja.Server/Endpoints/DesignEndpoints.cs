@@ -1,3 +1,4 @@
+using System.Text.Json;
 using System.Text.Json.Nodes;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
@@ -11,10 +12,10 @@ using Bandeja.Store;
 namespace Bandeja.Server.Endpoints;
 
 /// <summary>A design as it is listed.</summary>
-public sealed record DesignView(long Id, string Name, string Kind, long? ListId, long Version, string UpdatedAt, string By, IReadOnlyList<string> UsedIn);
+public sealed record DesignView(long Id, string Name, string Kind, long? ListId, long Version, string UpdatedAt, string By, IReadOnlyList<string> UsedIn, string Description, IReadOnlyList<string> Tags, bool Archived);
 
 /// <summary>A design with the text of its newest version.</summary>
-public sealed record DesignDetail(long Id, string Name, long? ListId, long Version, string UpdatedAt, string By, bool Produced, IReadOnlyList<string> UsedIn, JsonNode Document);
+public sealed record DesignDetail(long Id, string Name, long? ListId, long Version, string UpdatedAt, string By, bool Produced, IReadOnlyList<string> UsedIn, JsonNode Document, string Description, IReadOnlyList<string> Tags, bool Archived);
 
 /// <summary>A version in the list of versions.</summary>
 public sealed record VersionView(long Number, string CreatedAt, string UpdatedAt, string By, bool Produced, long? RestoredFrom);
@@ -22,18 +23,27 @@ public sealed record VersionView(long Number, string CreatedAt, string UpdatedAt
 /// <summary>A design to begin. Without a document it begins as an empty page.</summary>
 public sealed record NewDesign(string Name, long? ListId = null, JsonNode? Document = null);
 
-/// <summary>What to change about a design.</summary>
-public sealed record DesignChange(string? Name = null, long? ListId = null);
+/// <summary>What to change about a design; null leaves a thing as it is.</summary>
+public sealed record DesignChange(string? Name = null, long? ListId = null, string? Description = null, IReadOnlyList<string>? Tags = null, bool? Archived = null);
+
+/// <summary>What a change of list left open.</summary>
+public sealed record DesignChanged(int OpenNames);
+
+/// <summary>A copy to make.</summary>
+public sealed record DesignCopy(string Name);
 
 /// <summary>What was written, and on which version.</summary>
-public sealed record DocumentChange(long BasedOn, JsonNode Document);
+/// <param name="Anyway">True to save it as the newest version though somebody else saved one meanwhile; theirs stays among the versions.</param>
+public sealed record DocumentChange(long BasedOn, JsonNode Document, bool Anyway = false);
 
 /// <summary>Which version to bring back.</summary>
 public sealed record Restoring(long Number);
 
 /// <summary>A document to be seen with a recipient.</summary>
 /// <param name="Offset">Which recipient of the list, counted from 0.</param>
-public sealed record PreviewOrder(JsonNode Document, long? ListId = null, int Offset = 0);
+/// <param name="DesignId">The design it is a version of; what is remembered for it and the list holds.</param>
+/// <param name="RecipientId">The recipient, instead of an offset.</param>
+public sealed record PreviewOrder(JsonNode Document, long? ListId = null, int Offset = 0, long DesignId = 0, long? RecipientId = null);
 
 /// <summary>A mistake in a field.</summary>
 /// <param name="Block">Zero-based paragraph.</param>
@@ -41,7 +51,29 @@ public sealed record FieldMistake(int Block, string Source, int Position, int Le
 
 /// <summary>A recipient's finished letter.</summary>
 /// <param name="Pdf">The PDF, in Base64.</param>
-public sealed record Preview(string Pdf, int Pages, string? Recipient, int Offset, int Recipients, IReadOnlyList<FieldMistake> Mistakes, IReadOnlyList<string> Findings);
+/// <param name="PageMarks">A mark of what is drawn on each page; the same mark, the same page.</param>
+/// <param name="Values">The recipient's values, in the order of the columns.</param>
+public sealed record Preview(string Pdf, int Pages, IReadOnlyList<string> PageMarks, long? RecipientId, string? Recipient, int Offset, int Recipients, IReadOnlyList<FieldMistake> Mistakes, IReadOnlyList<string> Findings, IReadOnlyList<string?> Values);
+
+/// <summary>Which recipient to look for: <c>longest</c> or <c>blanks</c>.</summary>
+public sealed record FindOrder(JsonNode Document, long ListId, string Which, long DesignId = 0);
+
+/// <summary>A recipient that was found, or nobody.</summary>
+public sealed record Found(long? RecipientId);
+
+/// <summary>A field to print.</summary>
+/// <param name="Within">The detail rows that <c>each</c> around it goes over; then the first of them is taken.</param>
+public sealed record FieldToPrint(string Source, string? Within = null);
+
+/// <summary>Fields to print for a recipient.</summary>
+public sealed record PrintOrder(IReadOnlyList<FieldToPrint> Fields, long? ListId = null, int Offset = 0, long DesignId = 0);
+
+/// <summary>What a field comes to.</summary>
+/// <param name="Wrong">Why it comes to nothing, where something is wrong.</param>
+public sealed record PrintedField(string Text, string? Wrong);
+
+/// <summary>What a name of a letter stands for; null for nothing.</summary>
+public sealed record MatchOrder(long ListId, string Name, long? ColumnId);
 
 static class DesignEndpoints
 {
@@ -52,7 +84,7 @@ static class DesignEndpoints
         api.MapGet("/designs", (DesignStore designs) =>
         {
             var uses = designs.Uses().ToLookup(u => u.DesignId, u => u.Use);
-            return designs.All().Select(d => new DesignView(d.Id, d.Name, d.Kind, d.ListId, d.Version, d.UpdatedAt, d.By, [.. uses[d.Id]])).ToList();
+            return designs.All().Select(d => new DesignView(d.Id, d.Name, d.Kind, d.ListId, d.Version, d.UpdatedAt, d.By, [.. uses[d.Id]], d.Description, Tags(d), d.Archived)).ToList();
         }).WithSummary("All designs");
 
         api.MapPost("/designs", (NewDesign order, DesignStore designs, HttpContext context) =>
@@ -66,31 +98,72 @@ static class DesignEndpoints
         {
             var design = designs.Get(id);
             var newest = designs.Newest(id);
-            return new DesignDetail(id, design.Name, design.ListId, newest.Number, newest.UpdatedAt, newest.By, newest.Produced, [.. designs.Uses().Where(u => u.DesignId == id).Select(u => u.Use)], JsonNode.Parse(newest.DocumentJson)!);
+            return new DesignDetail(id, design.Name, design.ListId, newest.Number, newest.UpdatedAt, newest.By, newest.Produced, [.. designs.Uses().Where(u => u.DesignId == id).Select(u => u.Use)], JsonNode.Parse(newest.DocumentJson, documentOptions: Deep)!, design.Description, Tags(design), design.Archived);
         }).WithSummary("A design and its newest text");
 
-        api.MapPatch("/designs/{id:long}", (long id, DesignChange change, DesignStore designs) =>
+        api.MapPatch("/designs/{id:long}", (long id, DesignChange change, DesignStore designs, LetterBench bench, EventHub hub) =>
         {
-            designs.Change(id, change.Name is null ? null : Named(change.Name), change.ListId);
+            var before = designs.Get(id);
+            var tags = change.Tags?.Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
+            if (tags?.Count > 20 || tags?.Any(t => t.Length > 40) == true) throw new BadInputException("A design can have 20 tags of 40 characters.");
+            if (change.Description?.Length > 1000) throw new BadInputException("A description can have 1,000 characters.");
+            designs.Change(id, change.Name is null ? null : Named(change.Name), change.ListId, change.Description?.Trim(), tags is null ? null : JsonSerializer.Serialize(tags), change.Archived);
+            hub.Tell("design", new { Id = id });
+            return new DesignChanged(change.ListId is { } list && list != before.ListId ? bench.MatchByRole(designs.Newest(id).DocumentJson, id, before.ListId, list, designs) : 0);
+        }).WithSummary("Change a design's name, list, description, tags, or archive it; with another list its fields are matched by heading and role");
+
+        api.MapPost("/designs/{id:long}/duplicate", (long id, DesignCopy copy, DesignStore designs, HttpContext context) => designs.Duplicate(id, Named(copy.Name), context.Actor())).WithSummary("Make a design like another; answers its id");
+
+        api.MapGet("/designs/{id:long}/matches", (long id, long listId, DesignStore designs, LetterBench bench) => bench.Matches(designs.Newest(id).DocumentJson, id, listId)).WithSummary("The names of a letter that are not headings of a list, and what they stand for");
+        api.MapPut("/designs/{id:long}/matches", (long id, MatchOrder order, DesignStore designs, CheckRequests checks, EventHub hub) =>
+        {
+            designs.Get(id);
+            designs.Match(id, order.ListId, order.Name, order.ColumnId, "hand");
+            checks.Design(id);
+            hub.Tell("design", new { Id = id });
             return TypedResults.NoContent();
-        }).WithSummary("Give a design another name or list");
+        }).WithSummary("Say which column of a list a name of a letter stands for; it is remembered for the two");
 
         api.MapPut("/designs/{id:long}/document", (long id, DocumentChange change, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
         {
             var document = change.Document.ToJsonString();
             if (document.Length > 2_000_000) throw new BadInputException("A letter can have 2 million characters, formatting included.");
             LetterReader.Read(document);
-            return Saved(designs.Save(id, change.BasedOn, document, context.Actor()), checks, hub);
+            return Saved(designs.Save(id, change.Anyway ? long.MaxValue : change.BasedOn, document, context.Actor()), checks, hub);
         }).WithSummary("Save a letter's text");
 
         api.MapGet("/designs/{id:long}/versions", (long id, DesignStore designs) => designs.Versions(id).Select(View).ToList()).WithSummary("A design's versions, the newest first");
         api.MapGet("/designs/{id:long}/versions/{number:long}", (long id, long number, DesignStore designs) =>
-            JsonNode.Parse((designs.Versions(id).FirstOrDefault(v => v.Number == number) ?? throw new NotFoundException($"This letter has no version {number}.")).DocumentJson)!).WithSummary("The text of a version");
+            JsonNode.Parse((designs.Versions(id).FirstOrDefault(v => v.Number == number) ?? throw new NotFoundException($"This letter has no version {number}.")).DocumentJson, documentOptions: Deep)!).WithSummary("The text of a version");
+        api.MapGet("/designs/{id:long}/compare", (long id, long from, long to, DesignStore designs) =>
+        {
+            var versions = designs.Versions(id);
+            LetterDesign Version(long number) => LetterReader.Read((versions.FirstOrDefault(v => v.Number == number) ?? throw new NotFoundException($"This letter has no version {number}.")).DocumentJson);
+            return LetterText.Compare(Version(from), Version(to));
+        }).WithSummary("Where the texts of two versions differ");
+        api.MapGet("/designs/{id:long}/first-page", (long id, DesignStore designs, LetterBench bench, Letters letters, HttpContext context) =>
+        {
+            var design = designs.Get(id);
+            var shown = bench.Recipient(design.ListId, 0, null);
+            var (_, composed) = bench.Compose(designs.Newest(id).DocumentJson, id, design.ListId, shown);
+            context.Response.Headers.CacheControl = "no-cache";
+            return Results.Bytes(letters.ToPdf(composed with { Pages = [composed.Pages[0]] }, design.Name), "application/pdf");
+        }).WithSummary("The first page of a design as a PDF, with the first recipient of its list");
         api.MapPost("/designs/{id:long}/restore", (long id, Restoring order, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
             Saved(designs.Restore(id, order.Number, context.Actor()), checks, hub)).WithSummary("Bring an old version back as the newest one");
 
         api.MapPost("/designs/preview", Show).WithSummary("Compose a letter that need not be saved, for one recipient");
 
+        api.MapPost("/designs/find", (FindOrder order, LetterBench bench) => order.Which is "longest" or "blanks"
+            ? new Found(bench.Find(order.Document.ToJsonString(), order.DesignId, order.ListId, order.Which))
+            : throw new BadInputException("Look for “longest” or “blanks”.")).WithSummary("The recipient with the longest letter, or one with blanks");
+        api.MapPost("/designs/print", (PrintOrder order, LetterBench bench) =>
+        {
+            if (order.Fields.Count > 500) throw new BadInputException("At most 500 fields at once.");
+            return bench.Print(order.DesignId, order.ListId, bench.Recipient(order.ListId, order.Offset, null), [.. order.Fields.Select(f => (f.Source, f.Within))]).Select(p => new PrintedField(p.Text, p.Wrong)).ToList();
+        }).WithSummary("What fields come to for a recipient");
+
+        api.MapGet("/pictures", (DesignStore designs) => designs.Pictures()).WithSummary("The pictures that were brought in, the newest first");
         api.MapPost("/pictures", async (string name, HttpContext context, PictureFiles pictures) =>
         {
             if (context.Request.ContentLength > ServerOptions.MaxPicture) throw TooLarge();
@@ -103,6 +176,8 @@ static class DesignEndpoints
         {
             var picture = pictures.Get(id) ?? throw new NotFoundException("This picture is not there.");
             context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
+            // A drawing that is opened by itself must not be a page of ours.
+            context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
             return Results.Bytes(picture.Data, picture.MediaType);
         }).WithSummary("A picture's bytes");
     }
@@ -118,18 +193,19 @@ static class DesignEndpoints
         return View(version);
     }
 
-    static Preview Show(PreviewOrder order, Letters letters, ListStore lists)
+    static readonly JsonDocumentOptions Deep = new() { MaxDepth = 512 };
+
+    static IReadOnlyList<string> Tags(DesignRow design) => JsonSerializer.Deserialize<string[]>(design.TagsJson)!;
+
+    static Preview Show(PreviewOrder order, Letters letters, LetterBench bench)
     {
-        var columns = order.ListId is { } id ? lists.Columns(id) : [];
-        var letter = letters.Bind(order.Document.ToJsonString(), columns);
-        var (rows, total) = order.ListId is { } listId ? lists.Page(listId, new(), null, Math.Max(0, order.Offset), 1) : ([], 0);
-        var row = rows.FirstOrDefault();
-        IRow values = new ArrayRow(row?.Values ?? []);
-        var composed = new LetterComposer(letter, letters.Today).Compose(values, (int)(row?.Number ?? 1));
-        var name = row is null ? null : RecipientLabel.Of(columns, i => row.Values[i]).Name;
-        return new(Convert.ToBase64String(letters.ToPdf(composed, name ?? "Letter")), composed.Pages.Count, name, order.Offset, total,
+        var shown = bench.Recipient(order.ListId, order.Offset, order.RecipientId);
+        var (letter, composed) = bench.Compose(order.Document.ToJsonString(), order.DesignId, order.ListId, shown);
+        var name = shown is null ? null : RecipientLabel.Of(letter.Columns, i => shown.Values[i]).Name;
+        var pdf = letters.ToPdf(composed, name ?? "Letter", out var marks);
+        return new(Convert.ToBase64String(pdf), composed.Pages.Count, marks, shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0,
             [.. letter.Errors.Select(e => new FieldMistake(e.Block, e.Source, e.Error.Position, e.Error.Length, e.Error.Message, e.Error.Suggestion))],
-            [.. Finding.Of(composed, letter.Design.MaxPages).Select(f => f.Message)]);
+            [.. Finding.Of(composed, letter.Design.MaxPages).Select(f => f.Message)], shown?.Values ?? []);
     }
 
     static PictureException TooLarge() => new($"A picture can have {ServerOptions.MaxPicture >> 20} MB.");

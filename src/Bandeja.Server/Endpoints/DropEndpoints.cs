@@ -173,7 +173,7 @@ static class DropEndpoints
         var drop = DropStore.Drop(c, id);
         var columns = RowTable.Columns(c, drop.ListId);
         var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
-        var letter = letters.Bind(DesignStore.Newest(c, drop.DesignId).DocumentJson, columns);
+        var letter = letters.Bind(c, DesignStore.Newest(c, drop.DesignId).DocumentJson, drop.DesignId, drop.ListId);
         UsedValue Value(int i) => new(columns[i].Id, columns[i].Name, columns[i].Type.ToString(), r.Values[i]);
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
         var changedSince = r.RunId is { } run && r.MailedOn is null
@@ -188,8 +188,8 @@ static class DropEndpoints
         var drop = DropStore.Drop(c, id);
         var columns = RowTable.Columns(c, drop.ListId);
         var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
-        var letter = letters.Bind(DesignStore.Newest(c, drop.DesignId).DocumentJson, columns);
-        var composed = new LetterComposer(letter, letters.Today).Compose(new ArrayRow(r.Values), r.PieceNumber);
+        var letter = letters.Bind(c, DesignStore.Newest(c, drop.DesignId).DocumentJson, drop.DesignId, drop.ListId);
+        var composed = new LetterComposer(letter, letters.Today).Compose(Letters.Row(r.Id, r.Values, Letters.Details(c, letter)), r.PieceNumber);
         context.Response.Headers.CacheControl = "no-store";
         return Results.Bytes(letters.ToPdf(composed, $"{drop.CampaignName}, piece {r.PieceNumber:0000}"), "application/pdf");
     }

@@ -42,20 +42,17 @@ public sealed class RunJob(Database database, RunStore runs, Letters letters, Se
 
     int Make(RunRow run, Stream file, JobProgress progress, CancellationToken cancel)
     {
-        DropRow drop;
-        BoundLetter letter;
-        using (var c = database.Open())
-        {
-            drop = DropStore.Drop(c, run.DropId);
-            letter = letters.Bind(DesignStore.Version(c, run.DesignVersionId).DocumentJson, RowTable.Columns(c, drop.ListId));
-        }
+        using var c = database.Open();
+        var drop = DropStore.Drop(c, run.DropId);
+        var letter = letters.Bind(c, DesignStore.Version(c, run.DesignVersionId).DocumentJson, drop.DesignId, drop.ListId);
+        var details = Letters.Details(c, letter);
         var composer = new LetterComposer(letter, run.Today);
-        var writer = letters.Writer(file, $"{drop.CampaignName}, {drop.Name}, run {run.Number}");
+        var writer = letters.Writer(file, $"{drop.CampaignName}, {drop.Name}, run {run.Number}", DateTimeOffset.Parse(run.CreatedAt, System.Globalization.CultureInfo.InvariantCulture));
         var done = 0;
         foreach (var piece in runs.Pieces(run, drop.ListId, letter.Columns))
         {
             if ((done & 63) == 0) cancel.ThrowIfCancellationRequested();
-            var composed = composer.Compose(new ArrayRow(piece.Values), piece.PieceNumber);
+            var composed = composer.Compose(Letters.Row(piece.RecipientId, piece.Values, details), piece.PieceNumber);
             writer.Add($"{piece.PieceNumber:0000} {RecipientLabel.Of(letter.Columns, i => piece.Values[i]).Name}", composed.Pages);
             progress(++done, run.Pieces);
         }

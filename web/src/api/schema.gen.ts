@@ -2942,7 +2942,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Give a design another name or list */
+        /** Change a design's name, list, description, tags, or archive it; with another list its fields are matched by heading and role */
         patch: {
             parameters: {
                 query?: never;
@@ -2958,6 +2958,109 @@ export interface paths {
                 };
             };
             responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DesignChanged"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/designs/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a design like another; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DesignCopy"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The names of a letter that are not headings of a list, and what they stand for */
+        get: {
+            parameters: {
+                query: {
+                    listId: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["NameMatch"][];
+                    };
+                };
+            };
+        };
+        /** Say which column of a list a name of a letter stands for; it is remembered for the two */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MatchOrder"];
+                };
+            };
+            responses: {
                 /** @description No Content */
                 204: {
                     headers: {
@@ -2967,6 +3070,11 @@ export interface paths {
                 };
             };
         };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/designs/{id}/document": {
@@ -3088,6 +3196,83 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the texts of two versions differ */
+        get: {
+            parameters: {
+                query: {
+                    from: number;
+                    to: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TextDifference"][][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/first-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The first page of a design as a PDF, with the first recipient of its list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/restore": {
         parameters: {
             query?: never;
@@ -3170,7 +3355,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pictures": {
+    "/api/designs/find": {
         parameters: {
             query?: never;
             header?: never;
@@ -3178,6 +3363,106 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
+        /** The recipient with the longest letter, or one with blanks */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FindOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Found"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What fields come to for a recipient */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PrintOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrintedField"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pictures that were brought in, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureRow"][];
+                    };
+                };
+            };
+        };
         put?: never;
         /** Bring a picture in; its bytes are the request's body */
         post: {
@@ -4457,11 +4742,23 @@ export interface components {
         Comparison: "Is" | "IsNot" | "Contains" | "ContainsNot" | "StartsWith" | "EndsWith" | "Less" | "AtMost" | "Greater" | "AtLeast" | "Between" | "OneOf" | "NotOneOf" | "Blank" | "NotBlank" | null;
         /** @enum {unknown} */
         DateOrder: "YearMonthDay" | "MonthDayYear" | "DayMonthYear";
-        /** @description What to change about a design. */
+        /** @description What to change about a design; null leaves a thing as it is. */
         DesignChange: {
             name?: null | string;
             /** Format: int64 */
             listId?: null | number;
+            description?: null | string;
+            tags?: null | string[];
+            archived?: null | boolean;
+        };
+        /** @description What a change of list left open. */
+        DesignChanged: {
+            /** Format: int32 */
+            openNames: number;
+        };
+        /** @description A copy to make. */
+        DesignCopy: {
+            name: string;
         };
         /** @description A design with the text of its newest version. */
         DesignDetail: {
@@ -4477,6 +4774,9 @@ export interface components {
             produced: boolean;
             usedIn: string[];
             document: components["schemas"]["JsonNode"];
+            description: string;
+            tags: string[];
+            archived: boolean;
         };
         /** @description A design as it is listed. */
         DesignView: {
@@ -4491,6 +4791,9 @@ export interface components {
             updatedAt: string;
             by: string;
             usedIn: string[];
+            description: string;
+            tags: string[];
+            archived: boolean;
         };
         /** @description A file that brings detail rows in. */
         DetailUpload: {
@@ -4537,6 +4840,8 @@ export interface components {
             /** Format: int64 */
             b: number;
         };
+        /** @enum {unknown} */
+        DifferenceKind: "Same" | "Added" | "Removed";
         /** @description As what to divide a column: a whole name or a whole address. */
         Division: {
             whole: components["schemas"]["Role"];
@@ -4546,6 +4851,11 @@ export interface components {
             /** Format: int64 */
             basedOn: number;
             document: components["schemas"]["JsonNode"];
+            /**
+             * @description True to save it as the newest version though somebody else saved one meanwhile; theirs stays among the versions.
+             * @default false
+             */
+            anyway: boolean;
         };
         /** @description Recipients whose doubts are meant; all of the check where there are none. */
         DoubtOrder: {
@@ -4675,6 +4985,12 @@ export interface components {
             message: string;
             suggestion: null | string;
         };
+        /** @description A field to print. */
+        FieldToPrint: {
+            source: string;
+            /** @description The detail rows that `each` around it goes over; then the first of them is taken. */
+            within?: null | string;
+        };
         /** @description A filter in both forms. */
         FilterAnswer: {
             text: string;
@@ -4717,6 +5033,23 @@ export interface components {
             subject: string;
             message: string;
             accepted: boolean;
+        };
+        /** @description Which recipient to look for: `longest` or `blanks`. */
+        FindOrder: {
+            document: components["schemas"]["JsonNode"];
+            /** Format: int64 */
+            listId: number;
+            which: string;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            designId: number;
+        };
+        /** @description A recipient that was found, or nobody. */
+        Found: {
+            /** Format: int64 */
+            recipientId: null | number;
         };
         /** @enum {unknown} */
         HouseholdForm: "GivenNames" | "Family";
@@ -4915,6 +5248,30 @@ export interface components {
             returnReason: null | string;
             holdReason: null | string;
         };
+        /** @description What a name of a letter stands for; null for nothing. */
+        MatchOrder: {
+            /** Format: int64 */
+            listId: number;
+            name: string;
+            /** Format: int64 */
+            columnId: null | number;
+        };
+        /** @description A name of a letter that the list does not have, or has under another heading. */
+        NameMatch: {
+            name: string;
+            /**
+             * Format: int64
+             * @description The column it stands for; null where that is not settled.
+             */
+            columnId: null | number;
+            /** @description hand, role or renamed; null where it is not settled. */
+            how: null | string;
+            /**
+             * Format: int64
+             * @description A column that it may well mean.
+             */
+            suggestion: null | number;
+        };
         /** @description A campaign to begin. */
         NewCampaign: {
             name: string;
@@ -5018,6 +5375,10 @@ export interface components {
             pdf: string;
             /** Format: int32 */
             pages: number;
+            /** @description A mark of what is drawn on each page; the same mark, the same page. */
+            pageMarks: string[];
+            /** Format: int64 */
+            recipientId: null | number;
             recipient: null | string;
             /** Format: int32 */
             offset: number;
@@ -5025,6 +5386,8 @@ export interface components {
             recipients: number;
             mistakes: components["schemas"]["FieldMistake"][];
             findings: string[];
+            /** @description The recipient's values, in the order of the columns. */
+            values: string[];
         };
         /** @description A document to be seen with a recipient. */
         PreviewOrder: {
@@ -5037,6 +5400,39 @@ export interface components {
              * @default 0
              */
             offset: number;
+            /**
+             * Format: int64
+             * @description The design it is a version of; what is remembered for it and the list holds.
+             * @default 0
+             */
+            designId: number;
+            /**
+             * Format: int64
+             * @description The recipient, instead of an offset.
+             */
+            recipientId?: null | number;
+        };
+        /** @description What a field comes to. */
+        PrintedField: {
+            text: string;
+            /** @description Why it comes to nothing, where something is wrong. */
+            wrong: null | string;
+        };
+        /** @description Fields to print for a recipient. */
+        PrintOrder: {
+            fields: components["schemas"]["FieldToPrint"][];
+            /** Format: int64 */
+            listId?: null | number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            designId: number;
         };
         ProposedCell: {
             /** Format: int32 */
@@ -5352,6 +5748,10 @@ export interface components {
             reason?: null | string;
             /** Format: date */
             until?: null | string;
+        };
+        TextDifference: {
+            kind: components["schemas"]["DifferenceKind"];
+            text: string;
         };
         /** @description Recipients to tick in (true), untick out (false), or leave to the filter (null). */
         Ticking: {

@@ -1,73 +1,81 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { api, ask, type Schema } from "../api/client";
 import { many } from "../ui/words";
 import { readField, writeField } from "./fieldSource";
 
-const formatsOf: Record<Schema["ColumnType"], { format: string; label: string }[]> = {
-  Number: [
-    { format: "", label: "as it is" },
-    { format: "money", label: "money" },
-    { format: "money 0", label: "money, no cents" },
-    { format: "number", label: "1,250" },
-    { format: "number 2", label: "1,250.00" },
-    { format: "percent", label: "percent" },
-  ],
-  Date: [
-    { format: "", label: "Mar 3, 2027" },
-    { format: "date long", label: "March 3, 2027" },
-    { format: "date short", label: "3/3/2027" },
-    { format: 'date "EEEE, MMMM d"', label: "Wednesday, March 3" },
-    { format: 'date "MMMM yyyy"', label: "March 2027" },
-  ],
-  Text: [
-    { format: "", label: "as it is" },
-    { format: "upper", label: "CAPITALS" },
-    { format: "lower", label: "small letters" },
-    { format: "title", label: "Name Capitals" },
-  ],
-  YesNo: [{ format: "", label: "yes or no" }],
+/** The formats that are offered for a kind of value; what each prints is asked of the server. */
+const formatsOf: Record<Schema["ColumnType"], string[]> = {
+  Number: ["", "money", "money 0", "money code", "number", "number 2", "percent", "words", "ordinal"],
+  Date: ["", "date long", "date short", 'date "EEEE, MMMM d"', 'date "MMMM yyyy"', 'date "d MMMM yyyy"'],
+  Text: ["", "upper", "lower", "title", "phone"],
+  YesNo: [""],
 };
 
 interface Props {
   source: string;
+  within: string | null;
   columns: Schema["Column"][];
+  sets: Schema["DetailView"][];
   listId: number | null;
+  designId: number;
+  offset: number;
   mistake: string | undefined;
   onChange: (source: string) => void;
   onRemove: () => void;
 }
 
-/** The field that is selected: what it prints, its format, what to print when it is blank. */
-export function ChipPanel({ source, columns, listId, mistake, onChange, onRemove }: Props) {
+/** The field that is selected: what it prints for the recipient shown, its format chosen by what comes out, what to print when it is blank. */
+export function ChipPanel({ source, within, columns, sets, listId, designId, offset, mistake, onChange, onRemove }: Props) {
   const [text, setText] = useState(source);
   useEffect(() => setText(source), [source]);
   const field = readField(source);
-  const column = columns.find((c) => c.name.toLowerCase() === field.expression.toLowerCase());
+  const named = (c: { name: string }) => c.name.toLowerCase() === field.expression.toLowerCase();
+  const column = columns.find(named);
+  const rowColumn = within === null ? undefined : sets.find((s) => s.name === within)?.columns.find(named);
   const facts = useQuery({
     queryKey: ["lists", listId, "facts", column?.id],
     queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/facts", { params: { path: { id: listId ?? 0, columnId: column?.id ?? 0 } } })),
     enabled: listId !== null && column !== undefined,
   }).data;
-  const type = column?.type ?? (field.expression.toLowerCase() === "today" ? "Date" : /[-+*/]/.test(field.expression) ? "Number" : "Text");
+  const type: Schema["ColumnType"] = rowColumn?.type ?? column?.type ?? (/^(today|add days|add months)\b/i.test(field.expression) ? "Date" : /[-+*/]|^(sum|count|average|round|age|days|year|month|day|page number|page count|row number)\b/i.test(field.expression) ? "Number" : "Text");
+  const offered = formatsOf[type];
+  const results = useQuery({
+    queryKey: ["printed", designId, listId, offset, field.expression, within, type],
+    queryFn: () =>
+      ask(
+        api.POST("/api/designs/print", {
+          body: { designId, listId, offset, fields: offered.map((f) => ({ source: writeField({ ...field, formats: f ? [f] : [], whenBlank: "" }), within })) },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  }).data;
   const blank = field.whenBlank === null ? "tell" : field.whenBlank === "" ? "nothing" : "text";
+  // Formats that print the same for this recipient are told apart by their names.
+  const label = (format: string, i: number) => {
+    const printed = results?.[i]?.text.trim();
+    return printed ? printed : format || "as it is";
+  };
   return (
-    <section className="border-t border-line bg-base-100 p-3" aria-label="Field">
+    <section className="max-h-[55%] shrink-0 overflow-auto border-t border-line bg-base-100 p-3" aria-label="Field">
       <div className="mb-2 flex items-center gap-2">
-        <h2 className="min-w-0 flex-1 truncate text-[13.5px]">{field.expression || "Field"}</h2>
-        <span className="text-faint">{column ? { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[column.type] : "expression"}</span>
+        <h2 className="min-w-0 flex-1 truncate">{field.expression}</h2>
+        <span className="text-faint">{{ Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[type]}</span>
         <button className="btn btn-ghost btn-xs btn-square" aria-label="Take the field out" title="Take the field out" onClick={onRemove}>
           <X size={14} />
         </button>
       </div>
       {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
-      <div className="mb-2 flex flex-wrap gap-1">
-        {formatsOf[type].map((f) => {
-          const chosen = (field.formats[0] ?? "") === f.format && field.formats.length <= 1;
+      <div className="mb-2 flex flex-wrap gap-1" role="group" aria-label="Prints as">
+        {offered.map((format, i) => {
+          const chosen = (field.formats[0] ?? "") === format && field.formats.length <= 1;
+          if (format && results?.[i]?.wrong && !chosen) return null;
+          // Of formats that print the same here, one is enough to choose from.
+          if (!chosen && format && results?.findIndex((r) => r.text === results[i]?.text) !== i && results?.[i]?.text) return null;
           return (
-            <button key={f.format} className={`btn btn-xs ${chosen ? "btn-primary" : "btn-quiet"}`} aria-pressed={chosen} onClick={() => onChange(writeField({ ...field, formats: f.format ? [f.format] : [] }))}>
-              {f.label}
+            <button key={format} className={`btn btn-xs max-w-full ${chosen ? "btn-primary" : "btn-quiet"}`} aria-pressed={chosen} title={format || "as it is"} data-format={format} onClick={() => onChange(writeField({ ...field, formats: format ? [format] : [] }))}>
+              <span className="truncate">{label(format, i)}</span>
             </button>
           );
         })}
@@ -114,5 +122,27 @@ function Instead({ value, onSet }: { value: string; onSet: (text: string) => voi
       onBlur={() => text && text !== value && onSet(text)}
       onKeyDown={(e) => e.key === "Enter" && text && text !== value && onSet(text)}
     />
+  );
+}
+
+/** A bracket within a line that is selected: its condition, and the way to take it out. */
+export function MarkerPanel({ source, mistake, onChange, onRemove }: { source: string; mistake: string | undefined; onChange: (source: string) => void; onRemove: () => void }) {
+  const [text, setText] = useState(source);
+  useEffect(() => setText(source), [source]);
+  const set = () => text.trim() && text !== source && onChange(text.trim());
+  return (
+    <section className="shrink-0 border-t border-line bg-base-100 p-3" aria-label="Bracket">
+      <div className="mb-2 flex items-center gap-2">
+        <h2 className="flex-1">Bracket in the line</h2>
+        <button className="btn btn-quiet btn-xs" onClick={onRemove}>
+          Take the bracket away
+        </button>
+      </div>
+      {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
+      <label className="block">
+        <span className="mb-0.5 block text-[12px] text-faint">when a condition, otherwise, each of some rows, end</span>
+        <input className="input input-sm w-full font-mono text-[12px]" aria-label="Bracket as text" autoFocus={/^(when|each)\s*$/i.test(source)} value={text} onChange={(e) => setText(e.target.value)} onBlur={set} onKeyDown={(e) => e.key === "Enter" && set()} />
+      </label>
+    </section>
   );
 }

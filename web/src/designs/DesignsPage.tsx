@@ -1,27 +1,48 @@
 import { useQuery } from "@tanstack/react-query";
-import { Plus } from "lucide-react";
-import { useState } from "react";
+import { Archive, ArchiveRestore, Copy, Pencil, Plus } from "lucide-react";
+import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, ask, queryClient } from "../api/client";
+import { api, ask, queryClient, type Schema } from "../api/client";
 import { designsQuery, listsQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
-import { sayWrong } from "../ui/notices";
-import { count, moment } from "../ui/words";
+import { say, sayWrong } from "../ui/notices";
+import { PdfPages } from "../ui/PdfPages";
+import { count, many, moment } from "../ui/words";
 
+/** The library of designs: what each is, what its first page looks like, where it is used. */
 export function DesignsPage() {
-  const navigate = useNavigate();
   const designs = useQuery(designsQuery()).data;
   const lists = useQuery(listsQuery()).data ?? [];
   const [writing, setWriting] = useState(false);
+  const [describing, setDescribing] = useState<Schema["DesignView"] | null>(null);
+  const [find, setFind] = useState("");
+  const [tag, setTag] = useState<string | null>(null);
+  const [archive, setArchive] = useState(false);
   useActions([{ keys: "n", label: "Write a letter", run: () => setWriting(true) }]);
   const begin = (
     <button className="btn btn-primary" onClick={() => setWriting(true)}>
       <Plus size={15} /> Write a letter
     </button>
   );
+  const tags = useMemo(() => [...new Set(designs?.flatMap((d) => d.tags))].sort(), [designs]);
+  const archived = designs?.filter((d) => d.archived).length ?? 0;
+  const shown = designs?.filter(
+    (d) => d.archived === archive && (tag === null || d.tags.includes(tag)) && `${d.name} ${d.description} ${d.tags.join(" ")} ${d.usedIn.join(" ")}`.toLowerCase().includes(find.trim().toLowerCase()),
+  );
+  const act = async (run: () => Promise<unknown>, done: string) => {
+    try {
+      await run();
+      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      say(done);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const setArchived = (d: Schema["DesignView"], to: boolean) =>
+    act(() => ask(api.PATCH("/api/designs/{id}", { params: { path: { id: d.id } }, body: { name: null, listId: null, description: null, tags: null, archived: to } })), to ? `${d.name} is in the archive; drops that use it go on.` : `${d.name} is back.`);
   return (
     <>
       <Header kind="What they get" title="Designs">
@@ -33,39 +54,149 @@ export function DesignsPage() {
         </Empty>
       )}
       {designs && designs.length > 0 && (
-        <div className="min-h-0 flex-1 overflow-auto">
-          <table className="table table-sm w-full">
-            <thead>
-              <tr className="text-faint">
-                <th>Letter</th>
-                <th>Written with</th>
-                <th className="text-right">Version</th>
-                <th>Changed</th>
-                <th>Used in</th>
-              </tr>
-            </thead>
-            <tbody>
-              {designs.map((d) => (
-                <tr key={d.id} className="cursor-pointer hover:bg-base-200" onClick={() => void navigate(`/designs/${d.id}`)}>
-                  <td>
-                    <Link className="font-semibold hover:underline" to={`/designs/${d.id}`}>
-                      {d.name}
-                    </Link>
-                  </td>
-                  <td className="text-faint">{lists.find((l) => l.id === d.listId)?.name ?? "no list"}</td>
-                  <td className="text-right">{d.version}</td>
-                  <td className="whitespace-nowrap text-faint">
-                    {moment(d.updatedAt)}, {d.by}
-                  </td>
-                  <td className="max-w-md truncate text-faint">{d.usedIn.join("; ") || "nowhere yet"}</td>
+        <>
+          <div className="flex items-center gap-2 border-b border-line px-4 py-2">
+            <input className="input input-sm w-56" aria-label="Find a design" placeholder="find by name, words, use" value={find} onChange={(e) => setFind(e.target.value)} />
+            {tags.map((t) => (
+              <button key={t} className={`btn btn-xs ${tag === t ? "btn-primary" : "btn-quiet"}`} aria-pressed={tag === t} onClick={() => setTag(tag === t ? null : t)}>
+                {t}
+              </button>
+            ))}
+            <span className="flex-1" />
+            {(archived > 0 || archive) && (
+              <button className={`btn btn-xs ${archive ? "btn-primary" : "btn-quiet"}`} aria-pressed={archive} onClick={() => setArchive(!archive)}>
+                {many(archived, "design", "designs")} in the archive
+              </button>
+            )}
+          </div>
+          <div className="min-h-0 flex-1 overflow-auto">
+            <table className="table table-sm w-full">
+              <thead>
+                <tr className="text-faint">
+                  <th className="w-20">First page</th>
+                  <th>Design</th>
+                  <th>Kind</th>
+                  <th>Written with</th>
+                  <th className="text-right">Version</th>
+                  <th>Changed</th>
+                  <th>Used in</th>
+                  <th />
                 </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+              </thead>
+              <tbody>
+                {shown?.map((d) => (
+                  <tr key={d.id} className="align-top hover:bg-base-200">
+                    <td>
+                      <Link to={`/designs/${d.id}`} aria-label={`Open ${d.name}`}>
+                        <FirstPage design={d} />
+                      </Link>
+                    </td>
+                    <td>
+                      <Link className="font-semibold hover:underline" to={`/designs/${d.id}`}>
+                        {d.name}
+                      </Link>
+                      {d.description && <p className="max-w-md text-faint">{d.description}</p>}
+                      {d.tags.length > 0 && (
+                        <p className="mt-1 flex flex-wrap gap-1">
+                          {d.tags.map((t) => (
+                            <span key={t} className="rounded bg-base-200 px-1.5 text-[11.5px]">
+                              {t}
+                            </span>
+                          ))}
+                        </p>
+                      )}
+                    </td>
+                    <td className="text-faint">{d.kind}</td>
+                    <td className="text-faint">{lists.find((l) => l.id === d.listId)?.name ?? "no list"}</td>
+                    <td className="text-right">{d.version}</td>
+                    <td className="whitespace-nowrap text-faint">
+                      {moment(d.updatedAt)}
+                      <br />
+                      {d.by}
+                    </td>
+                    <td className="max-w-60 text-faint">{d.usedIn.map((u) => <p key={u}>{u}</p>)}{d.usedIn.length === 0 && "nowhere yet"}</td>
+                    <td className="whitespace-nowrap text-right">
+                      <button className="btn btn-ghost btn-xs btn-square" aria-label={`Describe ${d.name}`} title="Name, description, tags" onClick={() => setDescribing(d)}>
+                        <Pencil size={14} />
+                      </button>
+                      <button className="btn btn-ghost btn-xs btn-square" aria-label={`Duplicate ${d.name}`} title="Make one like it" onClick={() => void act(() => ask(api.POST("/api/designs/{id}/duplicate", { params: { path: { id: d.id } }, body: { name: `${d.name}, copy` } })), `${d.name}, copy is there.`)}>
+                        <Copy size={14} />
+                      </button>
+                      <button className="btn btn-ghost btn-xs btn-square" aria-label={`${d.archived ? "Take out of the archive:" : "Archive"} ${d.name}`} title={d.archived ? "Take it out of the archive" : "Put it in the archive"} onClick={() => void setArchived(d, !d.archived)}>
+                        {d.archived ? <ArchiveRestore size={14} /> : <Archive size={14} />}
+                      </button>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {shown?.length === 0 && <p className="p-6 text-faint">No design {archive ? "in the archive " : ""}has that.</p>}
+          </div>
+        </>
       )}
       {writing && <NewLetter lists={lists} close={() => setWriting(false)} />}
+      {describing && <Describe design={describing} close={() => setDescribing(null)} />}
     </>
+  );
+}
+
+/** The first page of a design, small. */
+function FirstPage({ design }: { design: Schema["DesignView"] }) {
+  const page = useQuery({
+    queryKey: ["designs", design.id, "first-page", design.version, design.updatedAt],
+    queryFn: async () => {
+      const response = await fetch(`/api/designs/${design.id}/first-page`);
+      if (!response.ok) throw new Error("no page");
+      return new Uint8Array(await response.arrayBuffer());
+    },
+    staleTime: Infinity,
+  }).data;
+  return (
+    <div className="pointer-events-none h-[84px] w-16 overflow-hidden" aria-hidden>
+      <PdfPages data={page} width={64} mark="" />
+    </div>
+  );
+}
+
+function Describe({ design, close }: { design: Schema["DesignView"]; close: () => void }) {
+  const [name, setName] = useState(design.name);
+  const [description, setDescription] = useState(design.description);
+  const [tags, setTags] = useState(design.tags.join(", "));
+  const set = async () => {
+    try {
+      await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name, listId: null, description, tags: tags.split(",").map((t) => t.trim()), archived: null } }));
+      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      close();
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return (
+    <Dialog title="About this design" onClose={close}>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void set();
+        }}
+      >
+        <label>
+          <span className="mb-1 block font-semibold">Name</span>
+          <input className="input w-full" autoFocus value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+        </label>
+        <label>
+          <span className="mb-1 block font-semibold">Description</span>
+          <textarea className="textarea w-full" rows={3} maxLength={1000} value={description} placeholder="For members whose date has passed" onChange={(e) => setDescription(e.target.value)} />
+        </label>
+        <label>
+          <span className="mb-1 block font-semibold">Tags, divided by commas</span>
+          <input className="input w-full" aria-label="Tags" value={tags} placeholder="renewal, spring" onChange={(e) => setTags(e.target.value)} />
+        </label>
+        <button className="btn btn-primary self-start" disabled={!name.trim()}>
+          Set
+        </button>
+      </form>
+    </Dialog>
   );
 }
 

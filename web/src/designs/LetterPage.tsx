@@ -1,224 +1,360 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import type { JSONContent } from "@tiptap/core";
+import type { Editor, JSONContent } from "@tiptap/core";
 import { NodeSelection } from "@tiptap/pm/state";
-import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
-import { ChevronDown, ChevronUp, History } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEditorState } from "@tiptap/react";
+import { History } from "lucide-react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { designQuery, listQuery, listsQuery, settingsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { sayWrong } from "../ui/notices";
-import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
-import { count } from "../ui/words";
-import { ChipPanel } from "./ChipPanel";
-import { letterExtensions } from "./extensions";
+import { many, moment } from "../ui/words";
+import { BandEditor } from "./BandEditor";
+import { removeMarker } from "./brackets";
+import { ChipPanel, MarkerPanel } from "./ChipPanel";
 import { builtIns, FieldsPane } from "./FieldsPane";
-import { Mistakes } from "./FieldNode";
-import { completeLetter, sheetPixels } from "./letter";
+import { FinishedPage } from "./FinishedPage";
+import { completeLetter, fieldsOf, millimetre, sheetPixels, type Band, type Letter } from "./letter";
+import { MatchDialog, matchesKey } from "./MatchDialog";
+import { BracketList } from "./nodes/BracketNodes";
+import { Chips } from "./nodes/FieldNode";
 import { PageDialog } from "./PageDialog";
+import { PicturePanel } from "./PicturePanel";
+import { Pieces } from "./Pieces";
+import { Ruler } from "./Ruler";
 import { Toolbar } from "./Toolbar";
-import { useAutosave, type SaveState } from "./useAutosave";
+import { dropDraft, keptDraft, useAutosave, useOtherTab, type SaveState } from "./useAutosave";
 import { VersionsDialog } from "./VersionsDialog";
+
+/** A rest this short in the typing is enough for the finished page to follow. */
+const rest = 5;
 
 export function LetterPage() {
   const id = Number(useParams().id);
   const design = useQuery({ ...designQuery(id), refetchOnWindowFocus: false, staleTime: Infinity });
-  const [opened, setOpened] = useState(0);
+  const [opened, setOpened] = useState<{ n: number; document?: Letter }>({ n: 0 });
   if (design.error) return <p className="p-8 text-error">{design.error.message}</p>;
   if (!design.data) return null;
-  // Bringing an old version back opens the editor anew.
-  return <Writing key={`${id}.${opened}`} design={design.data} reopen={() => setOpened((n) => n + 1)} />;
+  // Bringing a version or a kept draft back opens the editor anew.
+  return <Writing key={`${id}.${opened.n}`} design={design.data} start={opened.document} reopen={(document?: Letter) => setOpened((o) => ({ n: o.n + 1, document }))} />;
 }
 
-function Writing({ design, reopen }: { design: Schema["DesignDetail"]; reopen: () => void }) {
-  const [letter, setLetter] = useState(() => completeLetter(design.document));
+function Writing({ design, start, reopen }: { design: Schema["DesignDetail"]; start: Letter | undefined; reopen: (document?: Letter) => void }) {
+  const [letter, setLetter] = useState(() => start ?? completeLetter(design.document));
   const [listId, setListId] = useState(design.listId);
-  const [pageOpen, setPageOpen] = useState(false);
-  const [versionsOpen, setVersionsOpen] = useState(false);
+  const [dialog, setDialog] = useState<"page" | "versions" | "matches" | null>(null);
+  const [mode, setMode] = useState<"names" | "values">("names");
+  const [firstPage, setFirstPage] = useState(true);
+  const [main, setMain] = useState<Editor | null>(null);
+  const [active, setActive] = useState<{ editor: Editor; band: Band } | null>(null);
+  const [draft, setDraft] = useState(() => (start ? null : keptDraft(design.id, design.version, design.document)));
   const lists = useQuery(listsQuery()).data ?? [];
-  const families = useQuery(settingsQuery()).data?.families ?? [letter.type.family];
+  const settings = useQuery(settingsQuery()).data;
+  const families = settings?.families ?? [letter.type.family];
   const list = useQuery({ ...listQuery(listId ?? 0), enabled: listId !== null }).data;
   const columns = useMemo(() => list?.columns ?? [], [list]);
+  const sets = useQuery({
+    queryKey: ["lists", listId, "details"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: listId ?? 0 } } })),
+    enabled: listId !== null,
+  }).data;
+  const setNames = useMemo(() => sets?.map((s) => s.name) ?? [], [sets]);
   const save = useAutosave(design.id, design.version);
+  const tab = useOtherTab(design.id);
+  const readOnly = tab.other || draft !== null;
 
   const choices = useRef<{ name: string; hint: string }[]>([]);
   useEffect(() => {
-    choices.current = [...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })), ...builtIns];
-  }, [columns]);
-  const editor = useEditor({
-    extensions: useMemo(() => letterExtensions(() => choices.current), []),
-    content: { type: "doc", content: letter.content.length ? letter.content : [{ type: "paragraph" }] } satisfies JSONContent,
-    editorProps: { attributes: { "aria-label": "Letter", spellcheck: "true" } },
-    onCreate: ({ editor: e }) => {
-      // The first thing may be a picture; writing begins in the text.
-      let start = 0;
-      e.state.doc.forEach((node, offset) => (start ||= node.type.name === "paragraph" ? offset + 1 : 0));
-      e.commands.setTextSelection(start);
-    },
-    onUpdate: ({ editor: e }) => setLetter((l) => ({ ...l, content: e.getJSON().content })),
-  });
+    choices.current = [
+      ...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })),
+      ...(sets ?? []).flatMap((s) => s.columns.map((c) => ({ name: c.name, hint: `row of ${s.name}` }))),
+      ...builtIns,
+    ];
+  }, [columns, sets]);
+  const currentChoices = useCallback(() => choices.current, []);
   const first = useRef(letter);
   const { change } = save;
   useEffect(() => {
-    if (letter !== first.current) change(letter);
-  }, [letter, change]);
+    if (letter !== first.current || start) change(letter);
+  }, [letter, change, start]);
+  const write = (band: Band) => (content: JSONContent[]) => setLetter((l) => ({ ...l, [band]: content }));
 
   // The finished page of a recipient follows the typing.
-  const [offset, setOffset] = useState(0);
-  const delayed = useDelayed(letter, 250);
+  const [who, setWho] = useState<{ offset: number; id: number | null }>({ offset: 0, id: null });
+  const delayed = useDelayed(letter, rest);
   const preview = useQuery({
-    queryKey: ["preview", design.id, listId, offset, delayed],
-    queryFn: () => ask(api.POST("/api/designs/preview", { body: { document: delayed as unknown as Record<string, never>, listId, offset } })),
+    queryKey: ["preview", design.id, listId, who, delayed],
+    queryFn: ({ signal }) => ask(api.POST("/api/designs/preview", { body: { document: delayed as unknown as Record<string, never>, listId, offset: who.offset, designId: design.id, recipientId: who.id }, signal })),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
   });
   const shown = preview.data;
-  const pdf = useMemo(() => (shown ? fromBase64(shown.pdf) : undefined), [shown]);
+  const offset = shown && who.id !== null ? shown.offset : who.offset;
   const mistakes = useMemo(() => new Map(shown?.mistakes.map((m) => [m.source.replace(/^\{|\}$/g, ""), m.message])), [shown]);
-  const walk = (by: number) => setOffset((o) => Math.max(0, Math.min((shown?.recipients ?? 1) - 1, o + by)));
+  const used = useMemo(() => fieldsOf(letter), [letter]);
+  const asked = useMemo(() => [...new Map(used.map((f) => [f.source, f])).values()].slice(0, 400), [used]);
+  const printed = useQuery({
+    queryKey: ["printed", design.id, listId, offset, asked],
+    queryFn: () => ask(api.POST("/api/designs/print", { body: { designId: design.id, listId, offset, fields: asked } })),
+    enabled: asked.length > 0,
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+  }).data;
+  const values = useMemo(() => new Map(asked.map((f, i) => [f.source, printed?.[i]?.text ?? ""])), [asked, printed]);
+  const chips = useMemo(() => ({ mistakes, values, mode }), [mistakes, values, mode]);
+  const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: setNames }), [listId, list, setNames]);
+  const matches = useQuery({
+    queryKey: matchesKey(design.id, listId),
+    queryFn: () => ask(api.GET("/api/designs/{id}/matches", { params: { path: { id: design.id }, query: { listId: listId ?? 0 } } })),
+    enabled: listId !== null,
+  }).data;
+  useEffect(() => {
+    // What was written since may have names that the list does not know.
+    if (save.state === "saved") void queryClient.invalidateQueries({ queryKey: matchesKey(design.id, listId) });
+  }, [save.state, save.version, design.id, listId]);
+  const open = matches?.filter((m) => m.columnId === null).length ?? 0;
+  const walk = (by: number) => setWho({ offset: Math.max(0, Math.min((shown?.recipients ?? 1) - 1, offset + by)), id: null });
 
-  const chip = useEditorState({
-    editor,
-    selector: ({ editor: e }) => {
-      const selection = e.state.selection;
-      return selection instanceof NodeSelection && selection.node.type.name === "field" ? { source: String(selection.node.attrs.source), from: selection.from } : null;
-    },
-  });
-  const setChip = (source: string) => {
-    if (!chip) return;
-    // Leaving a box of the panel sets the field, too; then the writer is elsewhere already and must not be called back.
-    const still = editor.state.selection instanceof NodeSelection && editor.state.selection.from === chip.from && !editor.isFocused;
-    const set = editor.chain().command(({ tr }) => (tr.setNodeAttribute(chip.from, "source", source), true));
-    (still ? set.setNodeSelection(chip.from) : set).run();
-  };
-  const insert = (names: string[]) => {
-    const marks = (editor.state.storedMarks ?? editor.state.selection.$from.marks()).map((m) => m.toJSON() as { type: string });
-    const content = names.flatMap((name, i): JSONContent[] => [...(i > 0 ? [{ type: "text", text: " " }] : []), { type: "field", attrs: { source: name }, marks }]);
-    editor.chain().focus().insertContent(content).run();
-  };
+  const editor = active?.editor ?? main;
   const chooseList = async (value: string) => {
     const next = value ? Number(value) : null;
     setListId(next);
-    setOffset(0);
+    setWho({ offset: 0, id: null });
+    if (next === null) return;
     try {
-      await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name: null, listId: next } }));
+      await save.flush();
+      const changed = await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name: null, listId: next, description: null, tags: null, archived: null } }));
+      await queryClient.invalidateQueries({ queryKey: matchesKey(design.id, next) });
+      await queryClient.invalidateQueries({ queryKey: ["preview", design.id] });
+      if (changed.openNames > 0) setDialog("matches");
     } catch (e) {
       sayWrong(e);
     }
   };
+  const openAnew = () => void queryClient.refetchQueries({ queryKey: ["designs", design.id] }).then(() => reopen());
+  const reload = () => {
+    dropDraft(design.id);
+    openAnew();
+  };
   useActions([
-    { label: "Set the page", run: () => setPageOpen(true) },
-    { label: "Versions of this letter", run: () => setVersionsOpen(true) },
+    { label: "Set the page, letterhead and watermark", run: () => setDialog("page") },
+    { label: "Versions of this letter", run: () => setDialog("versions") },
+    { label: "Fields and this list's columns", run: () => setDialog("matches") },
+    { keys: "v", label: "Show values or names in the letter", run: () => setMode((m) => (m === "names" ? "values" : "names")) },
     { keys: "ArrowDown", label: "Next recipient", run: () => walk(1), quiet: true },
     { keys: "ArrowUp", label: "Recipient before", run: () => walk(-1), quiet: true },
   ]);
 
   const [area, size] = useSize<HTMLDivElement>();
+  const [headBox, headSize] = useSize<HTMLDivElement>();
+  const [footBox, footSize] = useSize<HTMLDivElement>();
   const sheet = sheetPixels(letter.page);
   const zoom = size.width > 0 ? Math.min(1, (size.width - 48) / sheet.width) : 0.7;
   const m = letter.page.margins;
-  return (
-    <Mistakes.Provider value={mistakes}>
-      <Header kind="Letter" title={<Name design={design} />} state={<Saved state={save.state} version={save.version} usedIn={design.usedIn} retry={() => void save.flush()} />}>
-        <button className="btn btn-quiet" onClick={() => setVersionsOpen(true)}>
-          <History size={15} /> Versions
-        </button>
-        <label className="flex items-center gap-2">
-          <span className="text-faint">shown with</span>
-          <select className="select select-sm w-52" aria-label="Shown with" value={listId ?? ""} onChange={(e) => void chooseList(e.target.value)}>
-            <option value="">no list</option>
-            {lists.map((l) => (
-              <option key={l.id} value={l.id}>
-                {l.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        {listId !== null && (
-          <Link className="btn btn-primary" to={`/campaigns/new?list=${listId}&design=${design.id}`}>
-            Make a drop
-          </Link>
-        )}
-      </Header>
-      <div className="flex min-h-0 flex-1">
-        <FieldsPane columns={columns} listId={listId} onInsert={insert} />
-        <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
-          <Toolbar editor={editor} letter={letter} families={families} onPage={() => setPageOpen(true)} />
-          <div ref={area} className="min-h-0 flex-1 overflow-auto bg-base-200 py-5">
-            <div
-              className="paper letter-page mx-auto"
-              style={
-                {
-                  zoom,
-                  width: sheet.width,
-                  minHeight: sheet.height,
-                  padding: `${m.top}mm ${m.right}mm ${m.bottom}mm ${m.left}mm`,
-                  fontFamily: `"${letter.type.family}"`,
-                  fontSize: `${letter.type.size}pt`,
-                  lineHeight: letter.type.lineSpacing,
-                  "--space-after": `${letter.type.spaceAfter}pt`,
-                } as React.CSSProperties
-              }
-              onMouseDown={(e) => {
-                if (e.target === e.currentTarget) {
-                  e.preventDefault();
-                  editor.commands.focus("end");
-                }
-              }}
-            >
-              <EditorContent editor={editor} />
-            </div>
-          </div>
-        </section>
-        <section className="on-sand flex w-[352px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Finished page">
-          <div className="flex h-10 shrink-0 items-center gap-1 border-b border-line px-3">
-            <span className="min-w-0 flex-1 truncate font-semibold">{shown?.recipient ?? (listId === null ? "No recipient: choose a list" : "…")}</span>
-            {shown?.recipient && (
-              <span className="text-faint">
-                {count(shown.offset + 1)} of {count(shown.recipients)}
-              </span>
-            )}
-            <button className="btn btn-ghost btn-xs btn-square" aria-label="Recipient before" disabled={offset === 0} onClick={() => walk(-1)}>
-              <ChevronUp size={15} />
-            </button>
-            <button className="btn btn-ghost btn-xs btn-square" aria-label="Next recipient" disabled={!shown || offset >= shown.recipients - 1} onClick={() => walk(1)}>
-              <ChevronDown size={15} />
-            </button>
-          </div>
-          <div className="min-h-0 flex-1 overflow-auto p-3" role="region" tabIndex={0} aria-label="Finished pages">
-            <PdfPages data={pdf} width={324} mark={preview.isPlaceholderData ? "" : String(offset)} />
-            {preview.error && <p className="p-3 text-error">{preview.error.message}</p>}
-            {shown && shown.findings.length > 0 && (
-              <ul className="mt-3 flex flex-col gap-1">
-                {shown.findings.map((f) => (
-                  <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
-                    {f}
-                  </li>
-                ))}
-              </ul>
-            )}
-          </div>
-          {chip && <ChipPanel key={chip.from} source={chip.source} columns={columns} listId={listId} mistake={mistakes.get(chip.source)} onChange={setChip} onRemove={() => editor.chain().focus().deleteSelection().run()} />}
-        </section>
-      </div>
-      {pageOpen && <PageDialog letter={letter} families={families} onChange={(part) => setLetter((l) => ({ ...l, ...part }))} close={() => setPageOpen(false)} />}
-      {versionsOpen && (
-        <VersionsDialog
-          designId={design.id}
-          close={() => setVersionsOpen(false)}
-          onRestored={() => {
-            setVersionsOpen(false);
-            void queryClient.refetchQueries({ queryKey: ["designs", design.id] }).then(reopen);
-          }}
-          before={save.flush}
-        />
-      )}
-    </Mistakes.Provider>
+  const ofFirst = letter.firstDiffers && firstPage;
+  const bandOf = (where: "header" | "footer"): Band => (ofFirst ? (where === "header" ? "firstHeader" : "firstFooter") : where);
+  // As on the finished page, a header or footer that needs more than its margin pushes the text in.
+  const bandRoom = (where: "header" | "footer", margin: number) => Math.max(margin * millimetre, letter[bandOf(where)].length ? letter.edge * millimetre + (where === "header" ? headSize : footSize).height - letter.type.spaceAfter / 0.75 + 8 / 0.75 : 0);
+  const focus = (band: Band) => (e: Editor) => setActive({ editor: e, band });
+  const band = (where: "header" | "footer") => (
+    <div ref={where === "header" ? headBox : footBox} className={`letter-band letter-${where}`} style={{ paddingLeft: `${m.left}mm`, paddingRight: `${m.right}mm`, [where === "header" ? "top" : "bottom"]: `${letter.edge}mm` }}>
+      <BandEditor key={bandOf(where)} label={`${where === "header" ? "Header" : "Footer"}${ofFirst ? " of the first page" : ""}`} content={letter[bandOf(where)]} editable={!readOnly} choices={currentChoices} onChange={write(bandOf(where))} onFocus={focus(bandOf(where))} />
+    </div>
   );
+  return (
+    <Chips.Provider value={chips}>
+      <BracketList.Provider value={brackets}>
+        <Header kind="Letter" title={<Name design={design} />} state={<Saved state={save.state} version={save.version} usedIn={design.usedIn} retry={() => void save.flush()} keepMine={() => void save.flush(true)} takeTheirs={reload} />}>
+          {open > 0 && (
+            <button className="btn btn-sm bg-doubt text-doubt-ink" onClick={() => setDialog("matches")}>
+              {many(open, "field has", "fields have")} no column
+            </button>
+          )}
+          <button className="btn btn-quiet" aria-pressed={mode === "values"} title="Show what the fields come to, or their names (v)" onClick={() => setMode(mode === "names" ? "values" : "names")}>
+            {mode === "names" ? "Show values" : "Show fields"}
+          </button>
+          <button className="btn btn-quiet" onClick={() => setDialog("versions")}>
+            <History size={15} /> Versions
+          </button>
+          <label className="flex items-center gap-2">
+            <span className="text-faint">with</span>
+            <select className="select select-sm w-44" aria-label="Shown with" value={listId ?? ""} onChange={(e) => void chooseList(e.target.value)}>
+              <option value="">no list</option>
+              {lists.map((l) => (
+                <option key={l.id} value={l.id}>
+                  {l.name}
+                </option>
+              ))}
+            </select>
+          </label>
+          {listId !== null && (
+            <Link className="btn btn-primary" to={`/campaigns/new?list=${listId}&design=${design.id}`}>
+              Make a drop
+            </Link>
+          )}
+        </Header>
+        {draft && (
+          <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
+            <span className="flex-1">Something written here {moment(draft.at)} was never saved: the browser was closed, or the server was away.</span>
+            <button className="btn btn-primary btn-sm" onClick={() => reopen(completeLetter(draft.document))}>
+              Go on from it
+            </button>
+            <button className="btn btn-quiet btn-sm" onClick={() => (dropDraft(design.id), setDraft(null))}>
+              Leave it, take what is saved
+            </button>
+          </p>
+        )}
+        {/* What the other tab could not save is kept in the browser and offered when this one opens anew. */}
+        {tab.other && (
+          <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
+            <span className="flex-1">{tab.taken ? "This letter is now written in another tab; here it can only be looked at." : "This letter is open in another tab, where it is being written; here it can only be looked at."}</span>
+            <button className="btn btn-primary btn-sm" onClick={() => (tab.take(), openAnew())}>
+              Write here instead
+            </button>
+          </p>
+        )}
+        <div className="flex min-h-0 flex-1">
+          {editor && (
+            <FieldsPane
+              editor={editor}
+              columns={columns}
+              values={shown?.values ?? []}
+              listId={listId}
+              used={used}
+              inBand={active !== null && active.band !== "content"}
+              mistakes={mistakes}
+              onInsert={(names) => {
+                const marks = (editor.state.storedMarks ?? editor.state.selection.$from.marks()).map((x) => x.toJSON() as { type: string });
+                const content = names.flatMap((name, i): JSONContent[] => [...(i > 0 ? [{ type: "text", text: " " }] : []), { type: "field", attrs: { source: name }, marks }]);
+                editor.chain().focus().insertContent(content).run();
+              }}
+            />
+          )}
+          <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
+            {editor && <Toolbar key={active?.band ?? "content"} editor={editor} letter={letter} families={families} sets={setNames} onPage={() => setDialog("page")} pieces={<Pieces editor={editor} today={settings?.today ?? ""} inBand={active !== null && active.band !== "content"} />} />}
+            <div ref={area} className="min-h-0 flex-1 overflow-auto bg-base-200 pb-5">
+              {editor && (
+                <div className="sticky top-0 z-20 bg-base-200 pt-1">
+                  <Ruler editor={editor} letter={letter} zoom={zoom} sheetWidth={sheet.width} />
+                </div>
+              )}
+              {letter.firstDiffers && (
+                <div className="mx-auto mb-1 flex gap-1" style={{ width: sheet.width * zoom }}>
+                  <button className={`btn btn-xs ${firstPage ? "btn-primary" : "btn-quiet"}`} onClick={() => setFirstPage(true)}>
+                    first page
+                  </button>
+                  <button className={`btn btn-xs ${firstPage ? "btn-quiet" : "btn-primary"}`} onClick={() => setFirstPage(false)}>
+                    other pages
+                  </button>
+                </div>
+              )}
+              <div
+                className="paper letter-page relative mx-auto"
+                style={
+                  {
+                    zoom,
+                    width: sheet.width,
+                    minHeight: sheet.height,
+                    padding: `${bandRoom("header", m.top)}px ${m.right}mm ${bandRoom("footer", m.bottom)}px ${m.left}mm`,
+                    fontFamily: `"${letter.type.family}", "Noto Naskh Arabic", "Noto Serif Hebrew"`,
+                    fontSize: `${letter.type.size}pt`,
+                    lineHeight: letter.type.lineSpacing,
+                    "--space-after": `${letter.type.spaceAfter}pt`,
+                    "--margin-left": `${m.left}mm`,
+                    "--margin-top": `${bandRoom("header", m.top)}px`,
+                  } as React.CSSProperties
+                }
+                onMouseDown={(e) => {
+                  if (e.target !== e.currentTarget || !main) return;
+                  e.preventDefault();
+                  // Below a bracket, a table or a picture there is no line yet to go on in.
+                  const last = main.state.doc.lastChild;
+                  if (last && !last.isTextblock) main.commands.insertContentAt(main.state.doc.content.size, { type: "paragraph" });
+                  main.commands.focus("end");
+                }}
+              >
+                {letter.watermark && (
+                  <div className="letter-watermark" aria-hidden style={{ fontSize: `${letter.watermark.size}pt`, color: letter.watermark.color, opacity: letter.watermark.strength, transform: `rotate(${-letter.watermark.angle}deg)` }}>
+                    {letter.watermark.text}
+                  </div>
+                )}
+                {band("header")}
+                <div className="relative">
+                  <BandEditor label="Letter" content={letter.content} editable={!readOnly} choices={currentChoices} onChange={write("content")} onFocus={focus("content")} onReady={setMain} />
+                </div>
+                {band("footer")}
+              </div>
+            </div>
+          </section>
+          <FinishedPage
+            designId={design.id}
+            listId={listId}
+            letter={letter}
+            shown={shown}
+            error={preview.error}
+            mark={preview.isPlaceholderData || delayed !== letter ? "" : `${offset}`}
+            offset={offset}
+            onOffset={(n) => setWho({ offset: n, id: null })}
+            onRecipient={(n) => setWho({ offset: 0, id: n })}
+          >
+            {editor && <Selected editor={editor} columns={columns} sets={sets ?? []} listId={listId} designId={design.id} offset={offset} mistakes={mistakes} />}
+          </FinishedPage>
+        </div>
+        {dialog === "page" && <PageDialog letter={letter} families={families} onChange={(part) => setLetter((l) => ({ ...l, ...part }))} close={() => setDialog(null)} />}
+        {dialog === "matches" && listId !== null && <MatchDialog designId={design.id} listId={listId} columns={columns} values={shown?.values ?? []} close={() => setDialog(null)} />}
+        {dialog === "versions" && (
+          <VersionsDialog
+            designId={design.id}
+            close={() => setDialog(null)}
+            onRestored={() => {
+              setDialog(null);
+              reload();
+            }}
+            before={save.flush}
+          />
+        )}
+      </BracketList.Provider>
+    </Chips.Provider>
+  );
+}
+
+/** What is known and can be set about the thing that is selected. */
+function Selected({ editor, columns, sets, listId, designId, offset, mistakes }: { editor: Editor; columns: Schema["Column"][]; sets: Schema["DetailView"][]; listId: number | null; designId: number; offset: number; mistakes: ReadonlyMap<string, string> }) {
+  const chosen = useEditorState({
+    editor,
+    selector: ({ editor: e }) => {
+      const selection = e.state.selection;
+      if (!(selection instanceof NodeSelection)) return null;
+      const type = selection.node.type.name;
+      if (!["field", "marker", "picture", "inlinePicture"].includes(type)) return null;
+      // The rows that *each* around the field goes over, the innermost.
+      let within: string | null = null;
+      for (let depth = selection.$from.depth; depth > 0 && within === null; depth--) {
+        const around = selection.$from.node(depth);
+        if (around.type.name === "each") within = String(around.attrs.rows);
+        if (around.type.name === "tableRow") within = /^\s*each\s+`?([^`]+?)`?\s*$/i.exec(String(around.attrs.bracket ?? ""))?.[1] ?? null;
+      }
+      return { type, from: selection.from, attrs: JSON.stringify(selection.node.attrs), within };
+    },
+  });
+  if (!chosen) return null;
+  const attrs = JSON.parse(chosen.attrs) as Record<string, unknown>;
+  const source = String(attrs.source ?? "");
+  const setSource = (text: string) => {
+    // Leaving a box of the panel sets the field, too; then the writer is elsewhere already and must not be called back.
+    const still = editor.state.selection instanceof NodeSelection && editor.state.selection.from === chosen.from && !editor.isFocused;
+    const set = editor.chain().command(({ tr }) => (tr.setNodeAttribute(chosen.from, "source", text), true));
+    (still ? set.setNodeSelection(chosen.from) : set).run();
+  };
+  const mistake = mistakes.get(source);
+  if (chosen.type === "field")
+    return <ChipPanel key={chosen.from} source={source} within={chosen.within} columns={columns} sets={sets} listId={listId} designId={designId} offset={offset} mistake={mistake} onChange={setSource} onRemove={() => editor.chain().focus().deleteSelection().run()} />;
+  if (chosen.type === "marker") return <MarkerPanel key={chosen.from} source={source} mistake={mistake} onChange={setSource} onRemove={() => removeMarker(editor, chosen.from)} />;
+  return <PicturePanel key={chosen.from} editor={editor} type={chosen.type as "picture" | "inlinePicture"} attrs={attrs} columns={columns} mistake={mistake} />;
 }
 
 function Name({ design }: { design: Schema["DesignDetail"] }) {
@@ -226,31 +362,44 @@ function Name({ design }: { design: Schema["DesignDetail"] }) {
   const keep = async () => {
     if (!name.trim() || name === design.name) return setName(design.name);
     try {
-      await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name, listId: null } }));
+      await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name, listId: null, description: null, tags: null, archived: null } }));
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
     } catch (e) {
       sayWrong(e);
     }
   };
-  return <input className="w-56 rounded bg-transparent px-1 -ml-1 hover:bg-base-200" aria-label="Name of the letter" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} onBlur={() => void keep()} onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()} />;
+  return <input className="w-44 rounded bg-transparent px-1 -ml-1 hover:bg-base-200" aria-label="Name of the letter" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} onBlur={() => void keep()} onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()} />;
 }
 
-function Saved({ state, version, usedIn, retry }: { state: SaveState; version: number; usedIn: string[]; retry: () => void }) {
+function Saved({ state, version, usedIn, retry, keepMine, takeTheirs }: { state: SaveState; version: number; usedIn: string[]; retry: () => void; keepMine: () => void; takeTheirs: () => void }) {
+  const link = (label: string, run: () => void) => (
+    <button className="cursor-pointer font-semibold underline" onClick={run}>
+      {label}
+    </button>
+  );
   return (
     <>
-      {typeof state === "object" ? (
-        <div className="text-error" role="alert">
-          Not saved: {state.wrong}{" "}
-          <button className="cursor-pointer underline" onClick={retry}>
-            Try again
-          </button>
-        </div>
-      ) : (
+      {typeof state === "string" && (
         <div data-testid="save-state">
           version {version}, {state === "saved" ? "saved" : "saving…"}
         </div>
       )}
-      <div className="max-w-80 truncate">{usedIn.length ? `used in ${usedIn.join("; ")}` : "not used yet"}</div>
+      {typeof state === "object" && "conflict" in state && (
+        <div className="text-error" role="alert">
+          {state.conflict} {link("Keep mine as the newest", keepMine)} · {link("Take theirs", takeTheirs)}
+        </div>
+      )}
+      {typeof state === "object" && "wrong" in state && (
+        <div className="text-error" role="alert">
+          Not saved: {state.wrong} {link("Try again", retry)}
+        </div>
+      )}
+      {typeof state === "object" && "offline" in state && (
+        <div className="text-error" role="alert">
+          The server does not answer; what you write is kept in this browser and saved when it is back. {link("Try now", retry)}
+        </div>
+      )}
+      <div className="max-w-64 truncate">{usedIn.length ? `used in ${usedIn.join("; ")}` : "not used yet"}</div>
     </>
   );
 }

@@ -7,21 +7,29 @@ import { say, sayWrong } from "../ui/notices";
 import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { moment } from "../ui/words";
 
-/** Every version of a letter, seen as its page, and brought back as the newest one. */
+/** Every version of a letter, seen as its page or held against the newest one, and brought back. */
 export function VersionsDialog({ designId, close, onRestored, before }: { designId: number; close: () => void; onRestored: () => void; before: () => Promise<void> }) {
   const versions = useQuery(versionsQuery(designId)).data ?? [];
   const listId = useQuery(designQuery(designId)).data?.listId ?? null;
   const newest = versions[0]?.number ?? 0;
   const [chosen, setChosen] = useState<number | null>(null);
+  const [against, setAgainst] = useState<number | null>(null);
   const number = chosen ?? newest;
+  const marked = versions.find((v) => v.number === number)?.updatedAt;
   const preview = useQuery({
-    queryKey: ["designs", designId, "version", number, versions.find((v) => v.number === number)?.updatedAt],
+    queryKey: ["designs", designId, "version", number, marked],
     queryFn: async () => {
       const document = await ask(api.GET("/api/designs/{id}/versions/{number}", { params: { path: { id: designId, number } } }));
-      return ask(api.POST("/api/designs/preview", { body: { document, listId, offset: 0 } }));
+      return ask(api.POST("/api/designs/preview", { body: { document, listId, offset: 0, designId, recipientId: null } }));
     },
-    enabled: number > 0,
+    enabled: number > 0 && against === null,
   }).data;
+  const differences = useQuery({
+    queryKey: ["designs", designId, "compare", number, against, marked],
+    queryFn: () => ask(api.GET("/api/designs/{id}/compare", { params: { path: { id: designId }, query: { from: Math.min(number, against ?? 0), to: Math.max(number, against ?? 0) } } })),
+    enabled: against !== null && number > 0,
+  }).data;
+  const changed = differences?.filter((line) => line.some((d) => d.kind !== "Same"));
   const pdf = useMemo(() => (preview ? fromBase64(preview.pdf) : undefined), [preview]);
   const restore = async () => {
     try {
@@ -37,7 +45,7 @@ export function VersionsDialog({ designId, close, onRestored, before }: { design
   return (
     <Dialog title="Versions" onClose={close} wide>
       <div className="flex gap-4">
-        <ul className="max-h-[430px] w-64 overflow-auto">
+        <ul className="max-h-[430px] w-60 shrink-0 overflow-auto">
           {versions.map((v) => (
             <li key={v.number}>
               <button className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${v.number === number ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} onClick={() => setChosen(v.number)}>
@@ -51,8 +59,34 @@ export function VersionsDialog({ designId, close, onRestored, before }: { design
             </li>
           ))}
         </ul>
-        <div className="on-sand max-h-[430px] flex-1 overflow-auto bg-base-200 p-3">
-          <PdfPages data={pdf} width={310} mark={String(number)} />
+        <div className="min-w-0 flex-1">
+          <label className="mb-2 flex items-center gap-2">
+            Held against
+            <select className="select select-sm" aria-label="Held against" value={against ?? ""} onChange={(e) => setAgainst(e.target.value ? Number(e.target.value) : null)}>
+              <option value="">nothing: its page</option>
+              {versions
+                .filter((v) => v.number !== number)
+                .map((v) => (
+                  <option key={v.number} value={v.number}>
+                    version {v.number}
+                  </option>
+                ))}
+            </select>
+          </label>
+          <div className="on-sand h-[390px] overflow-auto bg-base-200 p-3">
+            {against === null ? (
+              <PdfPages data={pdf} width={310} mark={String(number)} />
+            ) : (
+              <div aria-label="Differences" role="region" tabIndex={0}>
+                {changed?.length === 0 && <p>The texts are the same; only looks may differ.</p>}
+                {changed?.map((line, i) => (
+                  <p key={i} className="mb-2 rounded bg-base-100 px-2 py-1 break-words">
+                    {line.map((d, k) => (d.kind === "Added" ? <ins key={k}>{d.text}</ins> : d.kind === "Removed" ? <del key={k}>{d.text}</del> : <span key={k}>{d.text}</span>))}
+                  </p>
+                ))}
+              </div>
+            )}
+          </div>
         </div>
       </div>
       <div className="mt-4 flex gap-2">

@@ -1,19 +1,31 @@
 import { Extension, InputRule, PasteRule } from "@tiptap/core";
+import Blockquote from "@tiptap/extension-blockquote";
 import Bold from "@tiptap/extension-bold";
 import Document from "@tiptap/extension-document";
 import HardBreak from "@tiptap/extension-hard-break";
+import Heading from "@tiptap/extension-heading";
+import HorizontalRule from "@tiptap/extension-horizontal-rule";
 import Italic from "@tiptap/extension-italic";
+import Link from "@tiptap/extension-link";
+import { BulletList, ListItem, ListKeymap, OrderedList } from "@tiptap/extension-list";
 import Paragraph from "@tiptap/extension-paragraph";
+import Strike from "@tiptap/extension-strike";
 import Text from "@tiptap/extension-text";
 import TextAlign from "@tiptap/extension-text-align";
-import { FontFamily, FontSize, TextStyle } from "@tiptap/extension-text-style";
+import { Color, FontFamily, FontSize, TextStyle } from "@tiptap/extension-text-style";
 import Underline from "@tiptap/extension-underline";
-import { UndoRedo } from "@tiptap/extensions";
+import { Dropcursor, Gapcursor, UndoRedo } from "@tiptap/extensions";
+import { Plugin } from "@tiptap/pm/state";
+import { cleanPaste } from "./cleanPaste";
 import { fieldCompletion, type FieldChoice } from "./completion";
-import { FieldNode } from "./FieldNode";
-import { PictureNode } from "./PictureNode";
+import { BranchNode, EachNode, WhenNode } from "./nodes/BracketNodes";
+import { isMarker } from "./letter";
+import { FieldNode, MarkerNode } from "./nodes/FieldNode";
+import { InlinePictureNode, PictureNode } from "./nodes/PictureNode";
+import { tables } from "./nodes/tables";
+import { PageBreak, ParagraphMeasures, Subscript, Superscript } from "./nodes/textParts";
 
-/** `{First name | else "friend"}` typed or pasted in full becomes a field. */
+/** `{First name | else "friend"}` typed or pasted in full becomes a field, `{when …}` a bracket. */
 const typedFields = Extension.create({
   name: "typedFields",
   addInputRules() {
@@ -21,9 +33,10 @@ const typedFields = Extension.create({
       new InputRule({
         find: /\{([^{}]+)\}$/,
         handler: ({ state, range, match }) => {
-          const type = state.schema.nodes.field;
-          if (!type || !match[1]?.trim()) return null;
-          state.tr.replaceWith(range.from, range.to, type.create({ source: match[1].trim() }, null, state.doc.resolve(range.from).marks()));
+          const text = match[1]?.trim();
+          const type = state.schema.nodes[text && isMarker(text) ? "marker" : "field"];
+          if (!type || !text) return null;
+          state.tr.replaceWith(range.from, range.to, type.create({ source: text }, null, state.doc.resolve(range.from).marks()));
         },
       }),
     ];
@@ -33,13 +46,19 @@ const typedFields = Extension.create({
       new PasteRule({
         find: /\{([^{}]+)\}/g,
         handler: ({ state, range, match }) => {
-          const type = state.schema.nodes.field;
-          if (!type || !match[1]?.trim()) return null;
-          state.tr.replaceWith(range.from, range.to, type.create({ source: match[1].trim() }, null, state.doc.resolve(range.from).marks()));
+          const text = match[1]?.trim();
+          const type = state.schema.nodes[text && isMarker(text) ? "marker" : "field"];
+          if (!type || !text) return null;
+          state.tr.replaceWith(range.from, range.to, type.create({ source: text }, null, state.doc.resolve(range.from).marks()));
         },
       }),
     ];
   },
+});
+
+const cleanPasting = Extension.create({
+  name: "cleanPasting",
+  addProseMirrorPlugins: () => [new Plugin({ props: { transformPastedHTML: cleanPaste } })],
 });
 
 /** Everything a letter can hold. The names of nodes and marks are those of the stored form. */
@@ -48,16 +67,39 @@ export const letterExtensions = (choices: () => FieldChoice[]) => [
   Paragraph,
   Text,
   HardBreak,
+  Heading.configure({ levels: [1, 2, 3] }),
+  Blockquote,
+  HorizontalRule,
+  BulletList,
+  OrderedList,
+  ListItem,
+  ListKeymap,
   Bold,
   Italic,
   Underline,
+  Strike,
+  Superscript,
+  Subscript,
+  Link.configure({ openOnClick: false, autolink: true, linkOnPaste: true, protocols: ["http", "https", "mailto"], isAllowedUri: (url) => /^(https?:\/\/|mailto:)/i.test(url) }),
   TextStyle,
   FontFamily,
   FontSize,
-  TextAlign.configure({ types: ["paragraph"] }),
-  UndoRedo,
+  Color,
+  TextAlign.configure({ types: ["paragraph", "heading"] }),
+  ParagraphMeasures,
+  PageBreak,
+  ...tables,
+  WhenNode,
+  BranchNode,
+  EachNode,
   FieldNode,
+  MarkerNode,
   PictureNode,
+  InlinePictureNode,
+  UndoRedo,
+  Dropcursor,
+  Gapcursor,
   fieldCompletion(choices),
   typedFields,
+  cleanPasting,
 ];

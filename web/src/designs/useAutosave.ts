@@ -1,11 +1,35 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, ask, personHeader, queryClient } from "../api/client";
+import { api, ask, personHeader, queryClient, ServerError } from "../api/client";
 import { designsQuery, versionsQuery } from "../api/queries";
-import type { Letter } from "./letter";
+import { completeLetter, type Letter } from "./letter";
 
-export type SaveState = "saved" | "waiting" | "saving" | { wrong: string };
+export type SaveState = "saved" | "waiting" | "saving" | { offline: string } | { conflict: string } | { wrong: string };
 
-/** Saves a letter a moment after the last change, one save at a time, and what is left when the page is closed. */
+interface Draft {
+  basedOn: number;
+  at: string;
+  document: Letter;
+}
+
+const draftKey = (id: number) => `bandeja.draft.${id}`;
+
+/** What was written here and never reached the server: the browser was closed, or the server was away. */
+export function keptDraft(id: number, version: number, stored: unknown): Draft | null {
+  try {
+    const draft = JSON.parse(localStorage.getItem(draftKey(id)) ?? "null") as Draft | null;
+    if (!draft || JSON.stringify(draft.document) === JSON.stringify(completeLetter(stored))) return null;
+    return draft.basedOn <= version ? draft : null;
+  } catch {
+    return null;
+  }
+}
+
+export const dropDraft = (id: number) => localStorage.removeItem(draftKey(id));
+
+/**
+ * Saves a letter a moment after the last change, one save at a time, and what is left when the page is closed. Until the server has
+ * it, it is kept in the browser too; where the server is away it is tried again, where somebody else saved meanwhile one chooses.
+ */
 export function useAutosave(id: number, firstVersion: number) {
   const [state, setState] = useState<SaveState>("saved");
   const [version, setVersion] = useState(firstVersion);
@@ -14,39 +38,54 @@ export function useAutosave(id: number, firstVersion: number) {
   const busy = useRef(false);
   const based = useRef(firstVersion);
 
-  const flush = useCallback(async () => {
-    clearTimeout(timer.current);
-    if (busy.current || !pending.current) return;
-    busy.current = true;
-    while (pending.current) {
-      const document = pending.current;
-      pending.current = null;
-      setState("saving");
-      try {
-        const saved = await ask(api.PUT("/api/designs/{id}/document", { params: { path: { id } }, body: { basedOn: based.current, document: document as unknown as Record<string, never> } }));
-        based.current = saved.number;
-        setVersion(saved.number);
-        setState("saved");
-        queryClient.setQueryData(["designs", id], (old: object | undefined) => old && { ...old, document, version: saved.number, updatedAt: saved.updatedAt, by: saved.by });
-        void queryClient.invalidateQueries({ queryKey: designsQuery().queryKey, exact: true });
-        void queryClient.invalidateQueries({ queryKey: versionsQuery(id).queryKey });
-      } catch (e) {
-        pending.current ??= document;
-        setState({ wrong: e instanceof Error ? e.message : String(e) });
-        break;
+  const flush = useCallback(
+    async (anyway = false) => {
+      clearTimeout(timer.current);
+      if (busy.current || !pending.current) return;
+      busy.current = true;
+      while (pending.current) {
+        const document = pending.current;
+        pending.current = null;
+        setState("saving");
+        try {
+          const saved = await ask(api.PUT("/api/designs/{id}/document", { params: { path: { id } }, body: { basedOn: based.current, document: document as unknown as Record<string, never>, anyway } }));
+          based.current = saved.number;
+          setVersion(saved.number);
+          setState("saved");
+          if (!pending.current) dropDraft(id);
+          queryClient.setQueryData(["designs", id], (old: object | undefined) => old && { ...old, document, version: saved.number, updatedAt: saved.updatedAt, by: saved.by });
+          void queryClient.invalidateQueries({ queryKey: designsQuery().queryKey, exact: true });
+          void queryClient.invalidateQueries({ queryKey: versionsQuery(id).queryKey });
+        } catch (e) {
+          pending.current ??= document;
+          const message = e instanceof Error ? e.message : String(e);
+          if (e instanceof ServerError && e.status === 409) setState({ conflict: message });
+          else if (e instanceof ServerError && e.status > 0 && e.status < 500) setState({ wrong: message });
+          else {
+            setState({ offline: message });
+            timer.current = setTimeout(() => void flush(), 4000);
+          }
+          break;
+        }
       }
-    }
-    busy.current = false;
-  }, [id]);
+      busy.current = false;
+    },
+    [id],
+  );
 
   const change = useCallback(
     (letter: Letter) => {
       pending.current = letter;
-      setState("waiting");
+      try {
+        localStorage.setItem(draftKey(id), JSON.stringify({ basedOn: based.current, at: new Date().toISOString(), document: letter } satisfies Draft));
+      } catch {
+        // A browser that keeps nothing still saves to the server.
+      }
+      setState((s) => (typeof s === "object" && "conflict" in s ? s : "waiting"));
       clearTimeout(timer.current);
       timer.current = setTimeout(() => void flush(), 500);
     },
-    [flush],
+    [flush, id],
   );
 
   useEffect(() => {
@@ -58,7 +97,7 @@ export function useAutosave(id: number, firstVersion: number) {
         headers: { "Content-Type": "application/json", ...personHeader() },
         body: JSON.stringify({ basedOn: based.current, document: pending.current }),
       });
-      pending.current = null;
+      // It stays kept in the browser: whether this last save arrived is seen when the letter is opened again.
     };
     window.addEventListener("pagehide", leave);
     return () => {
@@ -67,5 +106,52 @@ export function useAutosave(id: number, firstVersion: number) {
     };
   }, [id, flush]);
 
-  return { state, version, change, flush, rebase: (n: number) => ((based.current = n), setVersion(n)) };
+  return { state, version, change, flush };
+}
+
+/** True while another tab of this browser has the same letter open; the one that was first goes on writing. */
+export function useOtherTab(id: number) {
+  const [other, setOther] = useState(false);
+  const [taken, setTaken] = useState(false);
+  const channel = useRef<BroadcastChannel>(undefined);
+  useEffect(() => {
+    const c = new BroadcastChannel(`bandeja-letter-${id}`);
+    channel.current = c;
+    const me = crypto.randomUUID();
+    let first = true;
+    c.onmessage = (e: MessageEvent<{ kind: "hello" | "here" | "mine" | "bye"; from: string }>) => {
+      if (e.data.from === me) return;
+      if (e.data.kind === "hello" && first) c.postMessage({ kind: "here", from: me });
+      if (e.data.kind === "here") {
+        first = false;
+        setOther(true);
+      }
+      if (e.data.kind === "mine") {
+        first = false;
+        setOther(true);
+        setTaken(true);
+      }
+      if (e.data.kind === "bye") {
+        first = true;
+        setOther(false);
+      }
+    };
+    c.postMessage({ kind: "hello", from: me });
+    const bye = () => first && c.postMessage({ kind: "bye", from: me });
+    window.addEventListener("pagehide", bye);
+    return () => {
+      window.removeEventListener("pagehide", bye);
+      bye();
+      c.close();
+    };
+  }, [id]);
+  return {
+    other,
+    taken,
+    /** Writes here from now on; the other tab only looks. */
+    take: () => {
+      channel.current?.postMessage({ kind: "mine", from: "take" });
+      setOther(false);
+    },
+  };
 }

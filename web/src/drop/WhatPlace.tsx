@@ -15,7 +15,7 @@ export function WhatPlace() {
   const versions = useQuery(versionsQuery(drop.designId)).data;
   const preview = useQuery({
     queryKey: ["designs", drop.designId, "preview", design?.version, design?.updatedAt],
-    queryFn: () => ask(api.POST("/api/designs/preview", { body: { document: design?.document ?? {}, listId: drop.listId, offset: 0 } })),
+    queryFn: () => ask(api.POST("/api/designs/preview", { body: { document: design?.document ?? {}, listId: drop.listId, offset: 0, designId: drop.designId, recipientId: null } })),
     enabled: design !== undefined,
   }).data;
   const data = useMemo(() => (preview ? fromBase64(preview.pdf) : undefined), [preview]);

@@ -38,7 +38,7 @@ export function eventSentence(e: Schema["EventRow"]): string {
   }
 }
 
-const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit", OutOfRange: "cannot be computed", UnknownField: "no such column", RunsOver: "runs over its page", TooWide: "wider than a line", MissingGlyph: "no glyph" };
+const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit", OutOfRange: "cannot be computed", UnknownField: "no such column", RunsOver: "runs over its page", TooWide: "wider than a line", MissingGlyph: "no glyph", MissingPicture: "no picture", CoarsePicture: "coarse picture", TooLarge: "too large" };
 
 /** A finding's key in words: its subject and its kind. */
 function findingWords(key: string) {

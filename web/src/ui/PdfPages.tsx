@@ -4,20 +4,34 @@ import { useEffect, useRef, useState } from "react";
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl;
 
-interface Rendered {
-  canvases: HTMLCanvasElement[];
-  text: string;
+// One worker reads all documents: starting one takes longer than reading a letter.
+let shared: pdfjs.PDFWorker | null = null;
+const worker = () => (shared ??= new pdfjs.PDFWorker());
+
+interface Drawn {
+  mark: string;
+  canvas: HTMLCanvasElement;
+  /** What stands on the page; null until it was read, which is after the page is shown. */
+  text: string | null;
 }
 
-async function render(data: Uint8Array, width: number, cancelled: () => boolean): Promise<Rendered | null> {
-  const task = pdfjs.getDocument({ data: data.slice(), isEvalSupported: false, disableFontFace: false });
+/** Draws a document's pages; those whose mark is among the ones drawn before are taken over. Their texts are read when they are shown. */
+async function render(data: Uint8Array, width: number, marks: readonly string[] | undefined, before: readonly Drawn[], cancelled: () => boolean, show: (pages: Drawn[]) => void): Promise<Drawn[] | null> {
+  const task = pdfjs.getDocument({ data: data.slice(), worker: worker(), isEvalSupported: false, disableFontFace: true });
   try {
     const document = await task.promise;
-    const canvases: HTMLCanvasElement[] = [];
-    const texts: string[] = [];
+    const drawn: Drawn[] = [];
+    const pages: pdfjs.PDFPageProxy[] = [];
     for (let n = 1; n <= Math.min(document.numPages, 20); n++) {
       if (cancelled()) return null;
+      const mark = marks?.[n - 1] ?? "";
       const page = await document.getPage(n);
+      pages.push(page);
+      const known = mark ? before.find((d) => d.mark === mark && !drawn.includes(d)) : undefined;
+      if (known) {
+        drawn.push(known);
+        continue;
+      }
       const ratio = Math.min(window.devicePixelRatio || 1, 2);
       const viewport = page.getViewport({ scale: (width / page.getViewport({ scale: 1 }).width) * ratio });
       const canvas = window.document.createElement("canvas");
@@ -27,41 +41,56 @@ async function render(data: Uint8Array, width: number, cancelled: () => boolean)
       canvas.style.height = `${Math.round(viewport.height / ratio)}px`;
       canvas.className = "paper block";
       canvas.setAttribute("role", "img");
-      await page.render({ canvas, viewport }).promise;
-      const content = await page.getTextContent();
-      texts.push(content.items.map((i) => ("str" in i ? i.str + (i.hasEOL ? "\n" : "") : "")).join(""));
-      canvas.setAttribute("aria-label", `Page ${n}: ${texts[n - 1]}`);
-      canvases.push(canvas);
+      // The way that does not wait for the screen between steps: the page is drawn out of sight.
+      await page.render({ canvas, viewport, intent: "print", annotationMode: pdfjs.AnnotationMode.DISABLE }).promise;
+      drawn.push({ mark, canvas, text: null });
     }
-    return { canvases, text: texts.join("\n\n") };
+    if (cancelled()) return null;
+    show(drawn);
+    for (const [i, d] of drawn.entries()) {
+      if (d.text === null) d.text = (await pages[i]?.getTextContent())?.items.map((item) => ("str" in item ? item.str + (item.hasEOL ? "\n" : "") : "")).join("") ?? "";
+      d.canvas.setAttribute("aria-label", `Page ${i + 1}: ${d.text}`);
+    }
+    return drawn;
   } finally {
     void task.destroy();
   }
+}
+
+interface Props {
+  data: Uint8Array | undefined;
+  width: number;
+  mark: string;
+  /** A mark of what is on each page, where it is known: pages that stay the same are not drawn anew. */
+  pageMarks?: readonly string[];
 }
 
 /**
  * The pages of a PDF. The next document is drawn out of sight and put in place when it is whole, so that walking from one
  * recipient to the next never shows an empty page.
  */
-export function PdfPages({ data, width, mark }: { data: Uint8Array | undefined; width: number; mark: string }) {
+export function PdfPages({ data, width, mark, pageMarks }: Props) {
   const holder = useRef<HTMLDivElement>(null);
+  const drawn = useRef<{ width: number; pages: Drawn[] }>({ width, pages: [] });
   const [shown, setShown] = useState({ mark: "", text: "" });
   const [wrong, setWrong] = useState<string | null>(null);
   useEffect(() => {
     if (!data) return;
     let over = false;
-    render(data, width, () => over)
-      .then((rendered) => {
-        if (over || !rendered) return;
-        holder.current?.replaceChildren(...rendered.canvases);
-        setShown({ mark, text: rendered.text });
-        setWrong(null);
+    const show = (pages: Drawn[]) => {
+      drawn.current = { width, pages };
+      holder.current?.replaceChildren(...pages.map((p) => p.canvas));
+      setWrong(null);
+    };
+    render(data, width, pageMarks, drawn.current.width === width ? drawn.current.pages : [], () => over, show)
+      .then((pages) => {
+        if (!over && pages) setShown({ mark, text: pages.map((p) => p.text).join("\n\n") });
       })
       .catch((e: unknown) => !over && setWrong(e instanceof Error ? e.message : String(e)));
     return () => {
       over = true;
     };
-  }, [data, width, mark]);
+  }, [data, width, mark, pageMarks]);
   return (
     <div className="relative">
       {wrong && <p className="m-4 text-error">The page could not be shown: {wrong}</p>}

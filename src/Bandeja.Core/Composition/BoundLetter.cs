@@ -1,0 +1,127 @@
+using Bandeja.Core.Language;
+using Bandeja.Core.Lists;
+
+namespace Bandeja.Core.Composition;
+
+/// <summary>A mistake in a design's fields, told once, before any recipient is touched.</summary>
+/// <param name="Block">Zero-based number of the paragraph.</param>
+/// <param name="Source">The field or text it stands in.</param>
+public sealed record DesignError(int Block, string Source, LanguageError Error);
+
+/// <summary>What a letter meets when it is bound: a list, an organisation, typefaces and pictures.</summary>
+/// <param name="Columns">The list's columns.</param>
+/// <param name="Locale">How the organisation writes numbers and dates.</param>
+/// <param name="Details">The list's sets of detail rows.</param>
+/// <param name="Matches">Names of the letter that stand for a column though it is called otherwise, with the column's position.</param>
+/// <param name="Pictures">Finds a picture by its id or name; null where pictures are taken as they are said to be.</param>
+/// <param name="Sender">The organisation's name.</param>
+public sealed record LetterSetting(IReadOnlyList<Column> Columns, OrganisationLocale Locale, FontLibrary Fonts, IReadOnlyList<DetailSet>? Details = null, IReadOnlyDictionary<string, int>? Matches = null, Func<string, PictureFacts?>? Pictures = null, string Sender = "");
+
+/// <summary>
+/// A letter bound to a list's columns: its fields are parsed once, and what does not depend on the recipient is set once and
+/// shared by all. That is where the speed comes from. Safe to share; a <see cref="LetterComposer"/> serves one thread.
+/// </summary>
+public sealed class BoundLetter
+{
+    internal const double HeadGap = 8;
+
+    /// <summary>A header or footer: its parts, and, where it is the same for everyone and on every page, its finished form.</summary>
+    internal sealed record Band(IReadOnlyList<TemplatePart> Parts, SharedPart? Fixed, LayoutNotes? Notes);
+
+    internal IReadOnlyList<TemplatePart> Parts { get; }
+    internal Band Header { get; }
+    internal Band Footer { get; }
+    internal Band? FirstHeader { get; }
+    internal Band? FirstFooter { get; }
+    internal Template? Watermark { get; }
+    internal LayoutNotes SharedNotes { get; }
+
+    /// <summary>Binds a design to columns.</summary>
+    public BoundLetter(LetterDesign design, IReadOnlyList<Column> columns, OrganisationLocale locale, FontLibrary fonts) : this(design, new LetterSetting(columns, locale, fonts)) { }
+
+    /// <summary>Binds a design.</summary>
+    public BoundLetter(LetterDesign design, LetterSetting setting)
+    {
+        (Design, Setting) = (design, setting);
+        var names = new Names(setting.Columns, setting.Details, setting.Matches);
+        var errors = new List<DesignError>();
+        var maker = new FlowMaker(setting.Fonts, NewContext(default), setting.Pictures);
+        var binder = new BlockBinder(maker, errors);
+        var width = design.Page.TextWidth;
+        Parts = binder.Bind(design.Blocks, names, new(0, width, [], null, true, ""));
+        Band Bound(IReadOnlyList<Block> blocks, string place)
+        {
+            var parts = binder.Bind(blocks, names.WithPages(), new(0, width, [], null, false, place));
+            if (!parts.All(p => p is PlainPart { Thing: BoundBlock { Varies: false } })) return new(parts, null, null);
+            var flows = new List<Flow>();
+            var notes = new LayoutNotes();
+            maker.Make(parts, flows, notes);
+            var items = new List<PageItem>();
+            return new(parts, new(width, Stacked.Emit(flows, 0, 0, items), items), notes.IsEmpty ? null : notes);
+        }
+        Header = Bound(design.Head.Header, "the header");
+        Footer = Bound(design.Head.Footer, "the footer");
+        FirstHeader = design.Head.FirstHeader is { } h ? Bound(h, "the first page's header") : null;
+        FirstFooter = design.Head.FirstFooter is { } f ? Bound(f, "the first page's footer") : null;
+        if (design.Head.Watermark is { } mark)
+        {
+            Watermark = Template.Parse(mark.Text, names.WithPages());
+            errors.AddRange(Watermark.Errors.Select(e => new DesignError(0, mark.Text, e)));
+        }
+        if (design.Head.Background is { } background && setting.Pictures is not null && setting.Pictures(background.Asset) is null)
+            maker.SharedNotes.Pictures.Add(new(PictureDoubt.Missing, "background", background.Asset, "the background"));
+        SharedNotes = maker.SharedNotes;
+        Errors = errors;
+        UsedColumns = Used();
+    }
+
+    /// <summary>The design.</summary>
+    public LetterDesign Design { get; }
+    /// <summary>What it is bound to.</summary>
+    public LetterSetting Setting { get; }
+    /// <summary>The list's columns.</summary>
+    public IReadOnlyList<Column> Columns => Setting.Columns;
+    /// <summary>Mistakes in the fields.</summary>
+    public IReadOnlyList<DesignError> Errors { get; }
+    /// <summary>Positions of the columns that the letter reads.</summary>
+    public IReadOnlyList<int> UsedColumns { get; }
+    /// <summary>True where a field does not parse.</summary>
+    public bool HasUnknown => Errors.Count > 0;
+
+    internal EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender);
+
+    /// <summary>All expressions of the letter.</summary>
+    public IEnumerable<Expression> Expressions() =>
+        new[] { Parts, Header.Parts, Footer.Parts, FirstHeader?.Parts ?? [], FirstFooter?.Parts ?? [], Watermark?.Parts ?? [] }.SelectMany(p => p).SelectMany(Within);
+
+    static IEnumerable<Expression> Within(TemplatePart part) => part.All().SelectMany(p => p switch
+    {
+        FieldPart f => [f.Field, .. f.Thing is LinkedStyle l ? l.Link.Parts.SelectMany(Within) : []],
+        WhenPart w => w.Branches.Select(b => b.Test).OfType<Expression>(),
+        PlainPart { Thing: BoundParagraph b } => b.Parts.SelectMany(Within),
+        PlainPart { Thing: BoundQuote b } => b.Parts.SelectMany(Within),
+        PlainPart { Thing: BoundList b } => b.Items.SelectMany(Within),
+        PlainPart { Thing: BoundItem b } => b.Parts.SelectMany(Within),
+        PlainPart { Thing: BoundTable b } => b.Rows.SelectMany(Within),
+        PlainPart { Thing: BoundRow b } => b.Cells.SelectMany(c => c.Cell.Parts).SelectMany(Within),
+        PlainPart { Thing: BoundPicture { Source: { } s } } => [s],
+        PlainPart { Thing: BoundPictureInline { Source: { } s } } => [s],
+        PlainPart { Thing: LinkedStyle l } => l.Link.Parts.SelectMany(Within),
+        _ => Enumerable.Empty<Expression>(),
+    });
+
+    IReadOnlyList<int> Used()
+    {
+        var used = new SortedSet<int>();
+        foreach (var expression in Expressions())
+        {
+            used.UnionWith(expression.Columns());
+            // The made values read the columns by their roles.
+            if (Reads(expression, BuiltIn.DeliveryAddress) || Reads(expression, BuiltIn.Salutation))
+                used.UnionWith(Enumerable.Range(0, Columns.Count).Where(i => Columns[i].Role is not (Role.None or Role.Key or Role.Email or Role.Phone or Role.Language)));
+        }
+        return [.. used];
+    }
+
+    static bool Reads(Expression e, BuiltIn which) => e is BuiltInReference b && b.Which == which || e.Parts().Any(p => Reads(p, which));
+}

@@ -1,0 +1,250 @@
+using Bandeja.Core.Language;
+
+namespace Bandeja.Core.Composition;
+
+/// <summary>What is known of a picture without opening it.</summary>
+/// <param name="Asset">Its id.</param>
+/// <param name="Width">Pixels, or units of a drawing.</param>
+/// <param name="Height">Pixels, or units of a drawing.</param>
+/// <param name="IsDrawing">True where it has no pixels and is sharp at any size.</param>
+public sealed record PictureFacts(string Asset, double Width, double Height, bool IsDrawing);
+
+/// <summary>Makes flows of bound blocks for the recipient that the context stands at. Serves one thread.</summary>
+/// <param name="pictures">Finds a picture by its id or name; null where pictures are taken as they are said to be.</param>
+sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string, PictureFacts?>? pictures)
+{
+    /// <summary>Fewer pixels to the inch than this look coarse in print.</summary>
+    public const double LeastResolution = 150;
+    readonly ParagraphLayout layout = new(fonts);
+    readonly List<Span> spans = [];
+
+    /// <summary>What holds for every recipient.</summary>
+    public LayoutNotes SharedNotes { get; } = new();
+
+    /// <summary>Makes the flows of parts in order.</summary>
+    public void Make(IReadOnlyList<TemplatePart> parts, List<Flow> target, LayoutNotes notes)
+    {
+        foreach (var part in parts)
+        {
+            switch (part)
+            {
+                case PlainPart { Thing: FixedGroup group }:
+                    target.Add(group.Flow);
+                    if (group.Notes is not null) notes.Add(group.Notes);
+                    break;
+                case PlainPart { Thing: BoundBlock bound }: Make(bound, target, notes); break;
+                case WhenPart choice: Make(choice.Taken(context), target, notes); break;
+                case EachPart each: context.ForEach(each.Set, () => Make(each.Parts, target, notes)); break;
+            }
+        }
+    }
+
+    /// <summary>Makes the flows of one block.</summary>
+    public void Make(BoundBlock bound, List<Flow> target, LayoutNotes notes)
+    {
+        if (bound.Fixed is { } ready)
+        {
+            target.AddRange(ready);
+            if (bound.Notes is not null) notes.Add(bound.Notes);
+            return;
+        }
+        context.Place = notes.Place = bound.Place;
+        var frame = bound.Frame;
+        switch (bound)
+        {
+            case BoundParagraph p:
+                var style = p.Paragraph.Style;
+                spans.Clear();
+                Fill(p.Parts, notes);
+                var lines = layout.Set(spans, p.Paragraph.BaseStyle, style, frame.Width, notes);
+                if (lines.Count == 0) break;
+                var kind = style.Heading switch { 1 => ElementKind.Heading1, 2 => ElementKind.Heading2, 3 => ElementKind.Heading3, _ => ElementKind.Paragraph };
+                target.Add(new LinesFlow(lines, frame.Left, new(kind, frame.Parent), frame.Bars) { Before = style.SpaceBefore, After = style.SpaceAfter, Keep = style.KeepWithNext });
+                break;
+            case BoundPicture p: Picture(p, target, notes); break;
+            case BoundRule r:
+                target.Add(new ItemFlow(r.Rule.Thickness, [new RectangleItem(frame.Left, 0, frame.Width, r.Rule.Thickness, r.Rule.Color)]) { After = r.Rule.SpaceAfter });
+                break;
+            case BoundBreak: target.Add(new BreakFlow()); break;
+            case BoundQuote q: Make(q.Parts, target, notes); break;
+            case BoundList l:
+                var number = l.List.Start;
+                Items(l, l.Items, ref number, target, notes);
+                break;
+            case BoundTable t: Table(t, target, notes); break;
+        }
+    }
+
+    void Picture(BoundPicture bound, List<Flow> target, LayoutNotes notes)
+    {
+        var (frame, picture) = (bound.Frame, bound.Picture);
+        var (asset, width, height) = Resolve(picture.Box, bound.Source, notes);
+        if (asset is null) return;
+        var figure = picture.Box.Alt.Length == 0 ? null : new Element(ElementKind.Figure, frame.Parent, picture.Box.Alt);
+        if (picture.Place is { } at)
+        {
+            target.Add(new PlacedFlow(new PictureItem(at.X, at.Y, width, height, asset) { Element = figure }));
+            return;
+        }
+        if (width > frame.Width) (width, height) = (frame.Width, height * frame.Width / width);
+        var left = frame.Left + picture.Align switch { TextAlign.Center => (frame.Width - width) / 2, TextAlign.Right => frame.Width - width, _ => 0 };
+        target.Add(new ItemFlow(height, [new PictureItem(left, 0, width, height, asset) { Element = figure }]) { After = picture.SpaceAfter });
+    }
+
+    void Items(BoundList list, IReadOnlyList<TemplatePart> items, ref int number, List<Flow> target, LayoutNotes notes)
+    {
+        foreach (var part in items)
+        {
+            switch (part)
+            {
+                case PlainPart { Thing: BoundItem item }:
+                    var flows = new List<Flow>();
+                    Make(item.Parts, flows, notes);
+                    if (flows.Count == 0) break; // an item that came out empty is not counted
+                    var text = list.List.Numbered ? $"{number++}." : "•";
+                    var first = flows.OfType<LinesFlow>().FirstOrDefault();
+                    if (first is not null)
+                    {
+                        var label = layout.Set([new(text, list.List.LabelStyle)], list.List.LabelStyle, new(TextAlign.Left, 1, 0), 100, notes)[0];
+                        // The same lines may stand in other letters: only what is made for this one gets the number of this one.
+                        var own = new LinesFlow(first.Lines, first.Left, first.Element, first.Bars) { Before = first.Before, After = first.After, Keep = first.Keep, Label = (label, list.Frame.Left + 14 - label.Runs.Sum(r => r.Width)) };
+                        flows[flows.IndexOf(first)] = own;
+                    }
+                    target.AddRange(flows);
+                    break;
+                case WhenPart choice: Items(list, choice.Taken(context), ref number, target, notes); break;
+                case EachPart each:
+                    var at = number;
+                    context.ForEach(each.Set, () => Items(list, each.Parts, ref at, target, notes));
+                    number = at;
+                    break;
+            }
+        }
+    }
+
+    void Table(BoundTable bound, List<Flow> target, LayoutNotes notes)
+    {
+        var drafts = new List<IReadOnlyList<(DraftCell, int, int)>>();
+        var headings = new List<bool>();
+        Rows(bound.Rows, drafts, headings, notes);
+        if (drafts.Count == 0 || bound.Table.Vanishes && headings.TrueForAll(h => h)) return;
+        var heads = headings.TakeWhile(h => h).Count();
+        if (heads == drafts.Count) heads = 0;
+        var top = TableLayout.Rows(drafts[..heads], bound.Widths);
+        var rows = TableLayout.Rows(drafts[heads..], bound.Widths);
+        target.Add(new TableFlow(bound.Table, bound.Frame.Left, bound.Widths.Sum(), [.. top, .. rows], top.Count) { After = bound.Table.SpaceAfter });
+    }
+
+    void Rows(IReadOnlyList<TemplatePart> parts, List<IReadOnlyList<(DraftCell, int, int)>> drafts, List<bool> headings, LayoutNotes notes)
+    {
+        foreach (var part in parts)
+        {
+            switch (part)
+            {
+                case PlainPart { Thing: BoundRow row }:
+                    headings.Add(row.Row.IsHeading);
+                    if (row.Varies)
+                    {
+                        drafts.Add(Cells(row, notes));
+                        break;
+                    }
+                    if (row.Fixed is null)
+                    {
+                        var found = new LayoutNotes();
+                        row.Fixed = (Cells(row, found), found);
+                    }
+                    drafts.Add(row.Fixed.Value.Cells);
+                    notes.Add(row.Fixed.Value.Notes);
+                    break;
+                case WhenPart choice: Rows(choice.Taken(context), drafts, headings, notes); break;
+                case EachPart each: context.ForEach(each.Set, () => Rows(each.Parts, drafts, headings, notes)); break;
+            }
+        }
+    }
+
+    List<(DraftCell, int, int)> Cells(BoundRow row, LayoutNotes notes) =>
+        [.. row.Cells.Select(c =>
+        {
+            var flows = new List<Flow>();
+            var items = new List<PageItem>();
+            Make(c.Cell.Parts, flows, notes);
+            return (new DraftCell(c.Cell.Cell, items, Stacked.Emit(flows, 0, 0, items)), c.Column, c.Span);
+        })];
+
+    /// <summary>Fills the spans of a paragraph.</summary>
+    void Fill(IReadOnlyList<TemplatePart> parts, LayoutNotes notes)
+    {
+        foreach (var part in parts)
+        {
+            switch (part)
+            {
+                case PlainPart { Thing: TextStyle style } p: spans.Add(new(p.Text, style)); break;
+                case PlainPart { Thing: LinkedStyle linked } p: spans.Add(new(p.Text, Linked(linked))); break;
+                case PlainPart { Thing: LineBreakInline end }: spans.Add(new("", end.Style, EndsLine: true)); break;
+                case PlainPart { Thing: BoundPictureInline picture }:
+                    if (Resolve(picture.Box, picture.Source, notes) is var (asset, width, height) && asset is not null)
+                        spans.Add(new("", new(fonts.Families[0], 11), Picture: new(0, width, height, asset, new(ElementKind.Figure, null, picture.Box.Alt))));
+                    break;
+                case FieldPart f: Value(f); break;
+                case WhenPart choice:
+                    var before = spans.Count;
+                    Fill(choice.Taken(context), notes);
+                    // Nothing printed: what stands around it closes up as it does around a blank field.
+                    if (spans.Count == before) spans.Add(new("", StyleOf(choice), FromField: true));
+                    break;
+                case EachPart each:
+                    var start = spans.Count;
+                    context.ForEach(each.Set, () => Fill(each.Parts, notes));
+                    if (spans.Count == start) spans.Add(new("", StyleOf(each), FromField: true));
+                    break;
+            }
+        }
+    }
+
+    TextStyle StyleOf(TemplatePart part) => part.All().Select(p => p switch { PlainPart { Thing: TextStyle s } => s, FieldPart { Thing: TextStyle s } => s, _ => null }).FirstOrDefault(s => s is not null) ?? new(fonts.Families[0], 11);
+
+    TextStyle Linked(LinkedStyle linked) => linked.Style with { Link = linked.Link.Print(context) };
+
+    void Value(FieldPart field)
+    {
+        var style = field.Thing as TextStyle ?? (field.Thing is LinkedStyle linked ? Linked(linked) : new(fonts.Families[0], 11));
+        var text = Evaluator.Print(field.Field, context);
+        if (!MadeOfLines(field.Field))
+        {
+            spans.Add(new(text, style, FromField: true));
+            return;
+        }
+        var lines = text.Split('\n');
+        for (var i = 0; i < lines.Length; i++)
+        {
+            if (i > 0) spans.Add(new("", style, EndsLine: true));
+            spans.Add(new(lines[i], style, FromField: true));
+        }
+    }
+
+    static bool MadeOfLines(Expression e) => e is BuiltInReference { Which: BuiltIn.DeliveryAddress } || e is Formatted f && MadeOfLines(f.Inner);
+
+    /// <summary>Which picture prints for the recipient, and how large within its box; null and noted where there is none.</summary>
+    (string? Asset, double Width, double Height) Resolve(PictureBox box, Expression? source, LayoutNotes notes)
+    {
+        var name = box.Asset;
+        var subject = "picture";
+        if (source is not null)
+        {
+            var value = box.Asset.Length > 0 ? Evaluator.Evaluate(source, context).Print(context.Locale) : Evaluator.Print(source, context);
+            subject = Evaluator.FieldName(source, context);
+            if (value.Length > 0) name = value.Trim();
+        }
+        if (name.Length == 0) return default;
+        if (pictures is null) return (name, box.Width, box.Height);
+        if (pictures(name) is not { } facts)
+        {
+            notes.Pictures.Add(new(PictureDoubt.Missing, subject, name, notes.Place));
+            return default;
+        }
+        var scale = Math.Min(box.Width / facts.Width, box.Height / facts.Height);
+        if (!facts.IsDrawing && 72 / scale < LeastResolution * 0.99)
+            notes.Pictures.Add(new(PictureDoubt.Coarse, subject, $"{Math.Floor(72 / scale)}", notes.Place));
+        return (facts.Asset, facts.Width * scale, facts.Height * scale);
+    }
+}

@@ -1,0 +1,46 @@
+using System.Globalization;
+using Humanizer;
+
+namespace Bandeja.Core.Language;
+
+/// <summary>Numbers as words (<c>sixty-four</c>) and as places in an order (<c>3rd</c>), in the recipient's language.</summary>
+static class SpelledNumber
+{
+    static readonly HashSet<string> WithOrdinals = ["en", "es", "de", "fr", "it", "pt", "nl", "sv", "da", "nb", "fi", "pl", "cs"];
+
+    /// <summary>The spelled number; null, and reported, where it is not a whole number.</summary>
+    public static string? Of(decimal number, Formatted e, EvaluationContext context)
+    {
+        var field = Evaluator.FieldName(e, context);
+        if (number != Math.Truncate(number))
+        {
+            context.Report(ProblemKind.WrongType, field, number.ToString(CultureInfo.InvariantCulture), $"{field} is {number.ToString(CultureInfo.InvariantCulture)}, which is not a whole number: round it before it is spelled out, for instance round({field}).");
+            return null;
+        }
+        if (Math.Abs(number) > 999_999_999_999)
+        {
+            context.Report(ProblemKind.OutOfRange, field, number.ToString(CultureInfo.InvariantCulture), $"{field} is too large a number to spell out.");
+            return null;
+        }
+        return e.Format == Format.Words ? ((long)number).ToWords(Whole(context.Locale.Culture)) : Ordinal(number, context.Locale);
+    }
+
+    // The library knows the neutral culture of a language; some regions of it are other dialects that it does not.
+    static CultureInfo Whole(CultureInfo culture) => culture.Name is "de-CH" or "de-AT" or "fr-CH" or "fr-BE" or "en-GB" or "pt-BR" ? CultureInfo.GetCultureInfo(culture.Name) : CultureInfo.GetCultureInfo(culture.TwoLetterISOLanguageName);
+
+    static string Ordinal(decimal number, OrganisationLocale locale)
+    {
+        var language = locale.Tag[..2];
+        var n = number.ToString("0", CultureInfo.InvariantCulture);
+        if (!WithOrdinals.Contains(language)) return n + ".";
+        return language switch
+        {
+            "fr" => number == 1 ? "1er" : n + "e",
+            "de" or "da" or "nb" or "fi" or "pl" or "cs" => n + ".",
+            "es" or "pt" or "it" => n + (language == "es" ? ".º" : "º"),
+            "nl" => n + "e",
+            "sv" => n + (n.EndsWith('1') && !n.EndsWith("11", StringComparison.Ordinal) || n.EndsWith('2') && !n.EndsWith("12", StringComparison.Ordinal) ? ":a" : ":e"),
+            _ => n + (Math.Abs((long)number) % 100 is 11 or 12 or 13 ? "th" : (Math.Abs((long)number) % 10) switch { 1 => "st", 2 => "nd", 3 => "rd", _ => "th" }),
+        };
+    }
+}

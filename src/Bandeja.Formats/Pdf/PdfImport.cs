@@ -1,0 +1,99 @@
+using System.Globalization;
+using System.Text;
+using PdfSharp.Pdf;
+using PdfSharp.Pdf.Advanced;
+using PdfSharp.Pdf.IO;
+
+namespace Bandeja.Formats.Pdf;
+
+/// <summary>Takes the first page of another PDF over as a form XObject (ISO 32000-1, 8.10) that fills the unit square, so that it is drawn like a picture.</summary>
+static class PdfImport
+{
+    const int MaxDepth = 60;
+
+    /// <summary>Opens a PDF for its first page.</summary>
+    /// <exception cref="PictureException">It is damaged, encrypted or empty.</exception>
+    static PdfPage FirstPage(byte[] data)
+    {
+        try
+        {
+            var document = PdfReader.Open(new MemoryStream(data), PdfDocumentOpenMode.Import);
+            return document.PageCount > 0 ? document.Pages[0] : throw new PictureException("This PDF has no page.");
+        }
+        catch (PdfReaderException) { throw new PictureException("This PDF is damaged, or is locked with a password. Save it anew without one and bring it in again."); }
+        catch (Exception e) when (e is not PictureException and not OutOfMemoryException) { throw new PictureException("This PDF is damaged and cannot be read."); }
+    }
+
+    static (double X, double Y, double Width, double Height) BoxOf(PdfPage page)
+    {
+        var box = page.Elements.ContainsKey("/CropBox") ? page.CropBox : page.MediaBox;
+        return (box.X1, box.Y1, box.Width, box.Height);
+    }
+
+    /// <summary>Width and height of the first page as it is seen, points.</summary>
+    /// <exception cref="PictureException">It cannot be used.</exception>
+    public static (double Width, double Height) Size(byte[] data)
+    {
+        var page = FirstPage(data);
+        var (_, _, width, height) = BoxOf(page);
+        if (width is < 1 or > 15_000 || height is < 1 or > 15_000) throw new PictureException("The page of this PDF has no size that can be used.");
+        return page.Rotate is 90 or 270 or -90 or -270 ? (height, width) : (width, height);
+    }
+
+    /// <summary>Writes the first page; answers its object number.</summary>
+    public static int Write(byte[] data, PdfObjects objects)
+    {
+        var page = FirstPage(data);
+        var (x, y, width, height) = BoxOf(page);
+        var content = page.Contents.CreateSingleContent().Stream.UnfilteredValue;
+        var copied = new Dictionary<PdfObjectID, int>();
+        var resources = page.Elements.GetDictionary("/Resources");
+        var resourceText = resources is null ? "<<>>" : Text(resources, objects, copied, 0);
+        // The matrix takes the box to the unit square, turned as the page says (14.11.2).
+        var (w, h) = (1 / width, 1 / height);
+        var matrix = (((page.Rotate % 360) + 360) % 360) switch
+        {
+            90 => (0.0, -w, h, 0.0, -y * h, 1 + x * w),
+            180 => (-w, 0.0, 0.0, -h, 1 + x * w, 1 + y * h),
+            270 => (0.0, w, -h, 0.0, 1 + y * h, -x * w),
+            _ => (w, 0.0, 0.0, h, -x * w, -y * h),
+        };
+        static string N(double value) => value.ToString("0.##########", CultureInfo.InvariantCulture);
+        var number = objects.Reserve();
+        objects.Stream(number, $"/Type/XObject/Subtype/Form/BBox[{N(x)} {N(y)} {N(x + width)} {N(y + height)}]/Matrix[{N(matrix.Item1)} {N(matrix.Item2)} {N(matrix.Item3)} {N(matrix.Item4)} {N(matrix.Item5)} {N(matrix.Item6)}]/Group<</S/Transparency/CS/DeviceRGB>>/Resources {resourceText}", content);
+        return number;
+    }
+
+    /// <summary>An object as it is written; what it refers to is written first and once.</summary>
+    static string Text(PdfItem? item, PdfObjects objects, Dictionary<PdfObjectID, int> copied, int depth)
+    {
+        if (depth > MaxDepth) return "null";
+        switch (item)
+        {
+            case PdfReference reference: return Referred(reference, objects, copied, depth);
+            case PdfDictionary dictionary: return "<<" + Entries(dictionary, objects, copied, depth) + ">>";
+            case PdfArray array: return "[" + string.Join(' ', array.Elements.Select(e => Text(e, objects, copied, depth + 1))) + "]";
+            case PdfString text: return "<" + Convert.ToHexString(Encoding.Latin1.GetBytes(text.Value)) + ">";
+            case PdfReal real: return real.Value.ToString("0.######", CultureInfo.InvariantCulture);
+            case PdfName name: return Name(name.Value);
+            case null: return "null";
+            default: return item.ToString() is { Length: > 0 } plain ? plain.ToLowerInvariant() is "true" or "false" ? plain.ToLowerInvariant() : plain : "null";
+        }
+    }
+
+    /// <summary>A name, its delimiters and what is no plain character as #xx (7.3.5).</summary>
+    static string Name(string value) => "/" + string.Concat(value.TrimStart('/').Select(c => c is > ' ' and < '\x7f' && !"()<>[]{}/%#".Contains(c) ? c.ToString() : $"#{(int)c & 255:X2}"));
+
+    static string Entries(PdfDictionary dictionary, PdfObjects objects, Dictionary<PdfObjectID, int> copied, int depth) =>
+        string.Concat(dictionary.Elements.Where(e => e.Key is not ("/Parent" or "/Length" or "/StructParent" or "/StructParents" or "/Metadata" or "/PieceInfo" or "/AA" or "/A" or "/JS")).Select(e => $"{Name(e.Key)} {Text(e.Value, objects, copied, depth + 1)}"));
+
+    static string Referred(PdfReference reference, PdfObjects objects, Dictionary<PdfObjectID, int> copied, int depth)
+    {
+        if (copied.TryGetValue(reference.ObjectID, out var known)) return $"{known} 0 R";
+        var number = objects.Reserve();
+        copied[reference.ObjectID] = number;
+        if (reference.Value is PdfDictionary { Stream: { } stream } dictionary) objects.Stream(number, Entries(dictionary, objects, copied, depth), stream.Value, deflate: false);
+        else objects.Object(number, Text(reference.Value, objects, copied, depth));
+        return $"{number} 0 R";
+    }
+}

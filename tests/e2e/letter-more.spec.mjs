@@ -1,0 +1,313 @@
+import { bringInQuietly, expect, pageText, test } from "./desk.mjs";
+import { join } from "node:path";
+import { root } from "./server.mjs";
+
+const rows = "First,Last,Amount due,Renewal date\r\nAna,Okafor,64.00,2027-02-28\r\nPer,,1250.5,2027-03-31\r\nBeatriz Concepción,de la Cruz y Villanueva,28,2027-04-30\r\n";
+
+/** Makes a letter by the API and opens it. */
+async function write(page, content, { list = rows, name = "Notice", ...more } = {}) {
+  const listId = await bringInQuietly(page, `${name}.csv`, list);
+  const id = await (await page.request.post("/api/designs", { data: { name, listId, document: { content, ...more } } })).json();
+  await page.goto(`/designs/${id}`);
+  const letter = page.getByLabel("Letter", { exact: true });
+  await expect(letter).toBeVisible();
+  return { letter, id, listId };
+}
+const p = (text) => ({ type: "paragraph", content: [{ type: "text", text }] });
+const saved = (page) => expect(page.getByTestId("save-state")).toHaveText(/^version \d+, saved$/);
+const stored = async (page, id) => (await (await page.request.get(`/api/designs/${id}`)).json()).document;
+
+test("text from elsewhere comes in clean, and what is typed can be formatted in every way", async ({ page }) => {
+  const { letter, id } = await write(page, [p("start")]);
+  await letter.press("Control+End");
+  await test.step("paste", async () => {
+    await letter.evaluate((e) => {
+      const data = new DataTransfer();
+      data.setData(
+        "text/html",
+        `<html><head><style>p{color:red}</style></head><body><!--StartFragment--><p class=MsoNormal style='margin:0;font-family:"Comic"'><b style="mso-bidi-font-weight:normal">Bold</b> and <span style='font-style:italic;color:red'>slanted</span> <a href="javascript:x()">bad</a> <a href="https://fernquay.example">good</a><o:p></o:p></p>
+         <p style='mso-list:l0 level1 lfo1'><span style='mso-list:Ignore'>1.<span>&nbsp; </span></span>first</p><p style='mso-list:l0 level1 lfo1'><span style='mso-list:Ignore'>2.</span>second {First}</p>
+         <table border=1 style="width:400pt"><tr><td colspan=2 style="background:yellow"><p>wide</p></td></tr><tr><td>a</td><td>b</td></tr></table><script>alert(1)</script><img src="http://outside.example/x.png"></body></html>`,
+      );
+      e.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+    });
+    await expect(letter.locator("ol > li")).toHaveCount(2);
+    await expect(letter.locator(".chip")).toHaveText(["First"]);
+    await expect(letter.locator("td[colspan='2']")).toHaveText("wide");
+    await pageText(page, "second Ana");
+    await saved(page);
+    const text = JSON.stringify(await stored(page, id));
+    expect(text).not.toMatch(/Comic|color|yellow|javascript|outside|Mso|alert/);
+    expect(text).toContain('"marks":[{"type":"bold"}],"text":"Bold"');
+    expect(text).toContain('"type":"link"');
+  });
+
+  await test.step("kinds of paragraph, lists, scripts, colour, rule, spacing, link", async () => {
+    await page.locator(".letter-page").click({ position: { x: 200, y: 550 } });
+    await page.getByLabel("Kind of paragraph").selectOption("2");
+    await page.keyboard.type("What is ready");
+    await page.keyboard.press("Enter");
+    await page.getByRole("button", { name: "Bullets" }).click();
+    await page.keyboard.type("seeds");
+    await page.keyboard.press("Enter");
+    await page.keyboard.press("Tab");
+    await page.keyboard.type("of CO");
+    await page.getByRole("button", { name: "Lowered" }).click();
+    await page.keyboard.type("2");
+    await page.keyboard.press("Enter");
+    await page.keyboard.press("Enter");
+    await page.keyboard.press("Enter");
+    await page.getByRole("button", { name: "Strike through" }).click();
+    await page.keyboard.type("gone");
+    await page.getByRole("button", { name: "Strike through" }).click();
+    await page.getByLabel("Colour of the text").click();
+    await page.getByLabel("#a63a2b").click();
+    await page.keyboard.type(" red");
+    await page.getByLabel("Spacing", { exact: true }).click();
+    await page.getByLabel("Line spacing").fill("2");
+    await page.keyboard.press("Escape");
+    await page.getByRole("button", { name: "Quotation" }).click();
+    await page.keyboard.press("Shift+Home");
+    await page.getByLabel("Link", { exact: true }).click();
+    await page.getByLabel("Address of the link").fill("fernquay.example/renew?n={Piece number}");
+    await page.getByRole("dialog", { name: "Link" }).getByRole("button", { name: "Set" }).click();
+    await pageText(page, "gone red");
+    await saved(page);
+    const blocks = (await stored(page, id)).content;
+    const types = JSON.stringify(blocks);
+    for (const part of ['"heading"', '"level":2', '"bulletList"', '"subscript"', '"strike"', '"#a63a2b"', '"lineSpacing":2', '"blockquote"', "https://fernquay.example/renew?n={Piece number}"]) expect(types).toContain(part);
+  });
+
+  await test.step("indents and tab stops on the ruler", async () => {
+    const ruler = page.getByTestId("ruler");
+    const box = await ruler.boundingBox();
+    await ruler.click({ position: { x: box.width / 2, y: 9 } });
+    await expect(page.getByRole("slider", { name: "Tab stop, left" })).toHaveCount(1);
+    await page.getByRole("slider", { name: "Tab stop, left" }).dblclick();
+    await expect(page.getByRole("slider", { name: "Tab stop, right" })).toHaveCount(1);
+    await page.getByLabel("Spacing", { exact: true }).click();
+    await page.getByLabel("Indent left, mm").fill("3");
+    await page.keyboard.press("Escape");
+    await expect.poll(async () => JSON.stringify((await stored(page, id)).content)).toMatch(/"indent":3/);
+    expect(JSON.stringify((await stored(page, id)).content)).toMatch(/"kind":"right"/);
+    await page.getByRole("slider", { name: "Tab stop, right" }).focus();
+    await page.keyboard.press("Delete");
+    await expect(page.getByRole("slider", { name: /Tab stop/ })).toHaveCount(0);
+  });
+});
+
+test("brackets in a line, values in the letter, where a field is, the longest, one with blanks, any by search", async ({ page }) => {
+  const { letter, id } = await write(page, [p("Dear {First}, you owe much this year."), p("Your number is {Last}.")], { name: "Brackets" });
+  await test.step("a part of a line", async () => {
+    await letter.locator("p").first().click();
+    await letter.evaluate((e) => {
+      const text = e.editor.state.doc.firstChild.textContent;
+      const at = e.editor.state.doc.firstChild.content.size - text.length + text.indexOf("much") + 1;
+      e.editor.chain().focus().setTextSelection({ from: at, to: at + 5 }).run();
+    });
+    await page.getByRole("button", { name: "when", exact: true }).click();
+    await page.getByLabel("Bracket as text").fill("when Amount due > 1000");
+    await page.keyboard.press("Enter");
+    await expect(letter.locator(".marker")).toHaveText(["when Amount due > 1000", "end"]);
+    await pageText(page, "you owe this year.");
+    await page.getByLabel("Next recipient").click();
+    await pageText(page, "you owe much this year.");
+    await letter.locator(".marker").first().click();
+    await page.getByLabel("Bracket as text").fill("when Amuont due > 1000");
+    await page.keyboard.press("Enter");
+    await expect(page.getByLabel("Bracket", { exact: true })).toContainText("did you mean “Amount due”?");
+    await page.getByRole("button", { name: "Take the bracket away" }).click();
+    await expect(letter.locator(".marker")).toHaveCount(0);
+  });
+
+  await test.step("values instead of names", async () => {
+    await page.getByRole("button", { name: "Show values" }).click();
+    await expect(letter.locator(".value-chip").first()).toHaveText("Per");
+    await page.getByRole("button", { name: "Show fields" }).click();
+  });
+
+  await test.step("where each field is", async () => {
+    await page.getByRole("tab", { name: /^In the letter/ }).click();
+    await page.getByRole("list", { name: "Fields in the letter" }).getByRole("button", { name: /Last/ }).click();
+    await expect(letter.locator(".chip.is-selected")).toHaveText("Last");
+    await page.getByRole("tab", { name: "Fields", exact: true }).click();
+  });
+
+  await test.step("a selected word becomes the field it is the value of", async () => {
+    await letter.locator("p").nth(1).click();
+    await page.keyboard.press("End");
+    await page.keyboard.type(" Per");
+    for (let i = 0; i < 3; i++) await page.keyboard.press("Shift+ArrowLeft");
+    await expect(page.getByText("to put it in place of Per.")).toBeVisible();
+    await page.getByRole("button", { name: /^First/ }).click();
+    await expect(letter.locator("p").nth(1).locator(".chip")).toHaveText(["Last", "First"]);
+  });
+
+  await test.step("which recipient", async () => {
+    await page.getByRole("button", { name: "longest" }).click();
+    await pageText(page, "Dear Beatriz Concepción,");
+    await page.getByRole("button", { name: "blanks" }).click();
+    await pageText(page, "Dear Per,");
+    await expect(page.getByRole("list", { name: "Findings" })).toContainText("Last is blank. It stands in paragraph 2.");
+    await page.getByRole("button", { name: "Find a recipient" }).last().click();
+    await page.getByLabel("Find a recipient").fill("okaf");
+    await page.getByRole("list", { name: "Found recipients" }).getByRole("button").first().click();
+    await pageText(page, "Dear Ana,");
+  });
+  await saved(page);
+  expect(JSON.stringify(await stored(page, id))).toContain("First");
+});
+
+test("a letter goes to another list, survives a renamed column, and the library keeps it", async ({ page }) => {
+  const { id, listId } = await write(page, [p("Dear {First}, {Amount due | money} by {Renewal date | date long}.")], { name: "Library" });
+  await test.step("another list: matched by role, settled by picking, remembered", async () => {
+    await bringInQuietly(page, "other.csv", "Given name,Surname,Balance,Ends\r\nMeera,Rao,12.5,2027-05-01\r\n");
+    await page.goto(`/designs/${id}`);
+    await page.getByLabel("Shown with").selectOption({ label: "other" });
+    const dialog = page.getByLabel("Fields and this list's columns");
+    await expect(dialog.getByLabel("Column for First")).toContainText("Given name");
+    await expect(dialog.getByLabel("Column for First")).not.toHaveValue("");
+    await expect(dialog.getByLabel("Column for Amount due")).toHaveValue("");
+    await dialog.getByLabel("Column for Amount due").selectOption({ label: "Balance (12.5)" });
+    await dialog.getByLabel("Column for Renewal date").selectOption({ label: "Ends (2027-05-01)" });
+    await dialog.getByRole("button", { name: "Done" }).click();
+    await pageText(page, "Dear Meera, $12.50 by May 1, 2027.");
+    await page.getByLabel("Shown with").selectOption({ label: "Library" });
+    await pageText(page, "Dear Ana, $64.00 by February 28, 2027.");
+    await page.getByLabel("Shown with").selectOption({ label: "other" });
+    await pageText(page, "Dear Meera, $12.50 by May 1, 2027.");
+    await page.getByLabel("Shown with").selectOption({ label: "Library" });
+    await pageText(page, "Dear Ana,");
+  });
+
+  await test.step("a renamed column goes on being meant, also where another gets its name", async () => {
+    const columns = (await (await page.request.get(`/api/lists/${listId}`)).json()).columns;
+    const of = (name) => columns.find((c) => c.name === name).id;
+    await page.request.patch(`/api/lists/${listId}/columns/${of("First")}`, { data: { name: "Called" } });
+    await page.request.patch(`/api/lists/${listId}/columns/${of("Last")}`, { data: { name: "First" } });
+    await page.reload();
+    await pageText(page, "Dear Ana, $64.00");
+  });
+
+  await test.step("described, tagged, duplicated, archived; versions held against each other", async () => {
+    await page.getByLabel("Letter", { exact: true }).press("Control+End");
+    await page.keyboard.type(" Thank you.");
+    await saved(page);
+    await page.request.put(`/api/designs/${id}/document`, { headers: { "X-Person": "Tom" }, data: { basedOn: 2, document: { content: [p("Dear {First}, {Amount due | money} is due."), p("New.")] } } });
+    await page.reload();
+    await page.getByRole("button", { name: "Versions" }).click();
+    await page.getByLabel("Held against").selectOption({ label: "version 2" });
+    const differences = page.getByRole("region", { name: "Differences" });
+    await expect(differences.locator("ins").first()).toBeVisible();
+    await expect(differences.locator("del", { hasText: "Thank" })).toHaveCount(1);
+    await expect(differences.locator("ins", { hasText: "New." })).toHaveCount(1);
+    await page.getByRole("button", { name: "Close" }).click();
+    await page.goto("/designs");
+    await page.getByLabel("Describe Library").click();
+    await page.getByLabel("Description").fill("For the spring");
+    await page.getByLabel("Tags").fill("spring, renewal");
+    await page.getByRole("button", { name: "Set", exact: true }).click();
+    await page.getByRole("button", { name: "renewal", exact: true }).click();
+    await expect(page.getByRole("row")).toHaveCount(2);
+    await expect(page.getByRole("row").nth(1).locator("canvas")).toBeVisible();
+    await page.getByLabel("Duplicate Library").click();
+    await expect(page.getByRole("link", { name: "Library, copy", exact: true })).toBeVisible();
+    await page.getByLabel("Archive Library", { exact: true }).click();
+    await expect(page.getByRole("link", { name: "Library", exact: true })).toHaveCount(0);
+    await page.getByRole("button", { name: "1 design in the archive" }).click();
+    await page.getByLabel("Take out of the archive: Library").click();
+    await page.getByRole("button", { name: "0 designs in the archive" }).click();
+    await expect(page.getByRole("link", { name: "Library", exact: true })).toBeVisible();
+  });
+});
+
+test("what was typed is never lost: the server away, the browser closed, a second tab", async ({ page, context }) => {
+  const { letter, id } = await write(page, [p("one")], { name: "Kept" });
+  await test.step("the server is away for a while", async () => {
+    await page.route("**/api/designs/*/document", (route) => route.fulfill({ status: 503, body: "" }));
+    await letter.press("Control+End");
+    await page.keyboard.type(" two");
+    await expect(page.getByRole("alert")).toContainText("kept in this browser");
+    await page.unroute("**/api/designs/*/document");
+    await page.getByRole("button", { name: "Try now" }).click();
+    await saved(page);
+    expect(JSON.stringify(await stored(page, id))).toContain("one two");
+  });
+
+  await test.step("the browser is closed before it could be saved", async () => {
+    await page.route("**/api/designs/*/document", (route) => route.fulfill({ status: 503, body: "" }));
+    await letter.press("Control+End");
+    await page.keyboard.type(" three");
+    await expect(page.getByRole("alert")).toContainText("kept in this browser");
+    // Not even the last word on leaving gets through.
+    await page.evaluate(() => (window.fetch = () => Promise.reject(new Error("away"))));
+    await page.reload();
+    await expect(page.getByText("was never saved")).toBeVisible();
+    await page.unroute("**/api/designs/*/document");
+    await page.getByRole("button", { name: "Go on from it" }).click();
+    await expect(letter).toContainText("one two three");
+    await expect.poll(async () => JSON.stringify(await stored(page, id))).toContain("one two three");
+    await page.reload();
+    await expect(letter).toContainText("one two three");
+    await expect(page.getByText("was never saved")).toHaveCount(0);
+  });
+
+  await test.step("a second tab looks only, until one says so", async () => {
+    const second = await context.newPage();
+    await second.goto(page.url());
+    await expect(second.getByRole("alert")).toContainText("open in another tab");
+    await expect(second.getByLabel("Letter", { exact: true })).toHaveAttribute("contenteditable", "false");
+    await second.getByRole("button", { name: "Write here instead" }).click();
+    await expect(page.getByRole("alert")).toContainText("now written in another tab");
+    await expect(letter).toHaveAttribute("contenteditable", "false");
+    const there = second.getByLabel("Letter", { exact: true });
+    await expect(there).toHaveAttribute("contenteditable", "true");
+    await there.press("Control+End");
+    await second.keyboard.type(" four");
+    await expect.poll(async () => JSON.stringify(await stored(page, id))).toContain("three four");
+    await second.close();
+  });
+});
+
+test("pictures as drawings, in the line, at a place; a PDF as letterhead; page size and signature", async ({ page }) => {
+  const { letter, id } = await write(page, [p("Dear {First},")], { name: "Pictures" });
+  await letter.press("Control+End");
+  await page.getByLabel("Picture file").setInputFiles({ name: "leaf.svg", mimeType: "image/svg+xml", buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="60" height="30" onload="x()"><script>x()</script><rect width="60" height="30" fill="#1e5b4a"/></svg>') });
+  await letter.locator(".letter-picture img").click();
+  await page.getByLabel("Where the picture stands").selectOption({ label: "at a place of the page" });
+  await page.getByLabel("From the left edge").fill("150");
+  await page.getByLabel("From the top edge").fill("12");
+  await expect(letter.locator(".placed-picture img")).toBeVisible();
+  const asset = /pictures\/(\w+)/.exec(await letter.locator("img").getAttribute("src"))[1];
+  const drawing = await (await page.request.get(`/api/pictures/${asset}`)).text();
+  expect(drawing).not.toMatch(/script|onload/);
+  await letter.locator("p").first().click();
+  await page.keyboard.press("End");
+  await page.getByLabel("Picture file").setInputFiles(join(root, "demo/files/emblem.png"));
+  await letter.locator(".letter-picture img").click();
+  await page.getByLabel("Where the picture stands").selectOption({ label: "in the line of the text" });
+  await expect(letter.locator(".inline-picture img")).toBeVisible();
+  await letter.press("Control+End");
+  await page.getByLabel("Ready pieces").click();
+  await page.getByRole("dialog", { name: "Ready pieces" }).getByRole("button", { name: /^Signature/ }).click();
+  await page.getByLabel("Name that signs").fill("Marisol Quint");
+  await page.getByLabel("Role").fill("Keeper of Members");
+  await page.getByRole("button", { name: "Put it in" }).click();
+  await pageText(page, "Keeper of Members");
+  const firstPage = await (await page.request.get(`/api/designs/${id}/first-page`)).body();
+  await page.getByRole("button", { name: "Page", exact: true }).click();
+  await page.getByLabel("Sheet").selectOption("custom");
+  await page.getByLabel("Width", { exact: true }).fill("160");
+  await page.getByLabel("Height", { exact: true }).fill("220");
+  await page.getByLabel("Background file").setInputFiles({ name: "paper.pdf", mimeType: "application/pdf", buffer: firstPage });
+  await expect(page.getByText("paper.pdf")).toBeVisible();
+  await page.getByRole("button", { name: "Set", exact: true }).click();
+  await saved(page);
+  const document = await stored(page, id);
+  expect(document.page).toMatchObject({ sheet: "custom", width: 160, height: 220 });
+  expect(document.background.asset).toBeTruthy();
+  expect(JSON.stringify(document.content)).toMatch(/"place":"page".*"x":150|"x":150.*"place":"page"/);
+  expect(JSON.stringify(document.content)).toContain("inlinePicture");
+  // The letterhead's text is on the page twice now: as the background and as the letter itself.
+  await expect.poll(async () => ((await page.getByTestId("page-text").textContent()) ?? "").split("Dear Ana,").length).toBe(3);
+});

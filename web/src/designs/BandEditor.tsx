@@ -1,0 +1,37 @@
+import type { Editor, JSONContent } from "@tiptap/core";
+import { EditorContent, useEditor } from "@tiptap/react";
+import { useEffect, useMemo } from "react";
+import { letterExtensions } from "./extensions";
+
+interface Props {
+  label: string;
+  content: JSONContent[];
+  editable: boolean;
+  choices: () => { name: string; hint: string }[];
+  onChange: (content: JSONContent[]) => void;
+  onFocus: (editor: Editor) => void;
+  onReady?: (editor: Editor) => void;
+}
+
+/** One part of a letter that is written in: its text, a header or a footer. */
+export function BandEditor({ label, content, editable, choices, onChange, onFocus, onReady }: Props) {
+  const editor = useEditor({
+    extensions: useMemo(() => letterExtensions(choices), [choices]),
+    content: { type: "doc", content: content.length ? content : [{ type: "paragraph" }] } satisfies JSONContent,
+    editable,
+    editorProps: { attributes: { "aria-label": label, spellcheck: "true" } },
+    onCreate: ({ editor: e }) => {
+      // The first thing may be a picture; writing begins in the text.
+      let start = 0;
+      e.state.doc.forEach((node, offset) => (start ||= node.isTextblock ? offset + 1 : 0));
+      if (start) e.commands.setTextSelection(start);
+      onReady?.(e);
+    },
+    onFocus: ({ editor: e }) => onFocus(e),
+    onUpdate: ({ editor: e }) => onChange(e.isEmpty && label !== "Letter" ? [] : (e.getJSON().content ?? [])),
+  });
+  useEffect(() => {
+    if (editor.isEditable !== editable) editor.setEditable(editable, false);
+  }, [editor, editable]);
+  return <EditorContent editor={editor} />;
+}

@@ -1,0 +1,124 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { ChevronDown, ChevronUp, Search } from "lucide-react";
+import { useMemo, useState } from "react";
+import { api, ask, type Schema } from "../api/client";
+import { say, sayWrong } from "../ui/notices";
+import { fromBase64, PdfPages } from "../ui/PdfPages";
+import { useDelayed } from "../ui/useDelayed";
+import { count } from "../ui/words";
+import type { Letter } from "./letter";
+
+interface Props {
+  designId: number;
+  listId: number | null;
+  letter: Letter;
+  shown: Schema["Preview"] | undefined;
+  error: Error | null;
+  mark: string;
+  offset: number;
+  onOffset: (offset: number) => void;
+  onRecipient: (id: number) => void;
+  children: React.ReactNode;
+}
+
+/** The finished page of the recipient that is chosen: any by search, the next one, the one with the longest letter, one with blanks. */
+export function FinishedPage({ designId, listId, letter, shown, error, mark, offset, onOffset, onRecipient, children }: Props) {
+  const [search, setSearch] = useState<string | null>(null);
+  const rested = useDelayed(search ?? "", 200);
+  const found = useQuery({
+    queryKey: ["lists", listId, "search", rested],
+    queryFn: () => ask(api.GET("/api/lists/{id}/recipients", { params: { path: { id: listId ?? 0 }, query: { search: rested, limit: 8 } } })),
+    enabled: listId !== null && rested.trim() !== "",
+    placeholderData: keepPreviousData,
+  }).data;
+  const pdf = useMemo(() => (shown ? fromBase64(shown.pdf) : undefined), [shown]);
+  const look = async (which: "longest" | "blanks") => {
+    if (listId === null) return;
+    try {
+      const { recipientId } = await ask(api.POST("/api/designs/find", { body: { document: letter as unknown as Record<string, never>, listId, designId, which } }));
+      if (recipientId === null) say(which === "blanks" ? "Nobody has a blank in a field of this letter." : "The list has nobody on it.");
+      else onRecipient(recipientId);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return (
+    <section className="on-sand flex w-[352px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Finished page">
+      <div className="relative flex h-9 shrink-0 items-center gap-1 border-b border-line px-3">
+        {search === null ? (
+          <>
+            <button className="min-w-0 flex-1 cursor-pointer truncate text-left font-semibold" title="Find a recipient" disabled={listId === null} onClick={() => setSearch("")}>
+              {shown?.recipient ?? (listId === null ? "No recipient: choose a list" : "…")}
+            </button>
+            {shown?.recipient && (
+              <span className="whitespace-nowrap text-faint">
+                {count(shown.offset + 1)} of {count(shown.recipients)}
+              </span>
+            )}
+            <button className="btn btn-ghost btn-xs btn-square" aria-label="Find a recipient" disabled={listId === null} onClick={() => setSearch("")}>
+              <Search size={14} />
+            </button>
+          </>
+        ) : (
+          <input
+            className="input input-sm flex-1"
+            aria-label="Find a recipient"
+            autoFocus
+            placeholder="name, place, any value"
+            value={search}
+            onChange={(e) => setSearch(e.target.value)}
+            onBlur={() => setTimeout(() => setSearch(null), 150)}
+            onKeyDown={(e) => {
+              if (e.key === "Escape") setSearch(null);
+              if (e.key === "Enter" && found?.rows[0]) {
+                onRecipient(found.rows[0].id);
+                setSearch(null);
+              }
+            }}
+          />
+        )}
+        <button className="btn btn-ghost btn-xs btn-square" aria-label="Recipient before" disabled={offset === 0} onClick={() => onOffset(offset - 1)}>
+          <ChevronUp size={15} />
+        </button>
+        <button className="btn btn-ghost btn-xs btn-square" aria-label="Next recipient" disabled={!shown || offset >= shown.recipients - 1} onClick={() => onOffset(offset + 1)}>
+          <ChevronDown size={15} />
+        </button>
+        {search !== null && search.trim() !== "" && found && (
+          <ul className="absolute top-9 right-3 left-3 z-40 rounded-box border border-base-300 bg-base-100 p-1 shadow-lg" aria-label="Found recipients">
+            {found.rows.length === 0 && <li className="px-2 py-1 text-faint">Nobody on the list has that.</li>}
+            {found.rows.map((r) => (
+              <li key={r.id}>
+                <button className="w-full cursor-pointer truncate rounded px-2 py-1 text-left hover:bg-base-200" onMouseDown={(e) => e.preventDefault()} onClick={() => (onRecipient(r.id), setSearch(null))}>
+                  {r.values.filter(Boolean).slice(0, 5).join(" · ")}
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+      <div className="flex h-8 shrink-0 items-center gap-1.5 border-b border-line px-3">
+        <span className="flex-1 text-faint">{shown && shown.pages > 1 ? `${shown.pages} pages` : ""}</span>
+        <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("longest")} title="The recipient with the longest letter">
+          longest
+        </button>
+        <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("blanks")} title="A recipient with blanks in the letter's fields">
+          blanks
+        </button>
+      </div>
+      <div className="min-h-0 flex-1 overflow-auto p-3" role="region" tabIndex={0} aria-label="Finished pages">
+        <PdfPages data={pdf} width={324} mark={mark} pageMarks={shown?.pageMarks} />
+        {error && <p className="p-3 text-error">{error.message}</p>}
+        {shown && shown.findings.length > 0 && (
+          <ul className="mt-3 flex flex-col gap-1" aria-label="Findings">
+            {shown.findings.map((f) => (
+              <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
+                {f}
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,71 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask, queryClient, type Schema } from "../api/client";
+import { Dialog } from "../ui/Dialog";
+import { sayWrong } from "../ui/notices";
+
+export const matchesKey = (designId: number, listId: number | null) => ["designs", designId, "matches", listId];
+
+/** What a letter's names stand for in a list that calls its columns otherwise: settled by picking, and remembered for the two. */
+export function MatchDialog({ designId, listId, columns, values, close }: { designId: number; listId: number; columns: Schema["Column"][]; values: (string | null)[]; close: () => void }) {
+  const matches = useQuery({ queryKey: matchesKey(designId, listId), queryFn: () => ask(api.GET("/api/designs/{id}/matches", { params: { path: { id: designId }, query: { listId } } })) }).data;
+  const set = async (name: string, columnId: number | null) => {
+    try {
+      await ask(api.PUT("/api/designs/{id}/matches", { params: { path: { id: designId } }, body: { listId, name, columnId } }));
+      await queryClient.invalidateQueries({ queryKey: matchesKey(designId, listId) });
+      await queryClient.invalidateQueries({ queryKey: ["preview", designId] });
+      await queryClient.invalidateQueries({ queryKey: ["printed", designId] });
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const how = { hand: "picked", role: "by its role", renamed: "renamed since" } as Record<string, string>;
+  return (
+    <Dialog title="Fields and this list's columns" onClose={close} wide>
+      <p className="mb-3 text-faint">Names of the letter that are no headings here. Pick the column each stands for; it is remembered for this letter and this list.</p>
+      {matches?.length === 0 && <p>Every field has its column.</p>}
+      {matches && matches.length > 0 && (
+        <table className="table table-sm">
+          <thead>
+            <tr className="text-faint">
+              <th>In the letter</th>
+              <th>Column here</th>
+              <th>For instance</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {matches.map((m) => {
+              const at = columns.findIndex((c) => c.id === m.columnId);
+              return (
+                <tr key={m.name} className={m.columnId === null ? "bg-doubt" : ""}>
+                  <td className="font-semibold">{m.name}</td>
+                  <td>
+                    <select className="select select-sm w-48" aria-label={`Column for ${m.name}`} value={m.columnId ?? ""} onChange={(e) => void set(m.name, e.target.value ? Number(e.target.value) : null)}>
+                      <option value="">not settled</option>
+                      {columns.map((c, i) => (
+                        <option key={c.id} value={c.id}>
+                          {c.name}
+                          {values[i] ? ` (${values[i]})` : ""}
+                        </option>
+                      ))}
+                    </select>
+                    {m.columnId === null && m.suggestion !== null && (
+                      <button className="btn btn-quiet btn-xs ml-2" onClick={() => void set(m.name, m.suggestion)}>
+                        {columns.find((c) => c.id === m.suggestion)?.name}?
+                      </button>
+                    )}
+                  </td>
+                  <td className="max-w-40 truncate text-faint">{at >= 0 ? values[at] : ""}</td>
+                  <td className="text-faint">{m.how ? how[m.how] : ""}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+      <button className="btn btn-primary mt-3" onClick={close}>
+        Done
+      </button>
+    </Dialog>
+  );
+}

@@ -1,0 +1,102 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Editor } from "@tiptap/core";
+import { NodeSelection } from "@tiptap/pm/state";
+import { api, ask, type Schema } from "../api/client";
+
+interface Props {
+  editor: Editor;
+  type: "picture" | "inlinePicture";
+  attrs: Record<string, unknown>;
+  columns: Schema["Column"][];
+  mistake: string | undefined;
+}
+
+/** The picture that is selected: what it shows, how large and where, and whether a column chooses it for each recipient. */
+export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
+  const pictures = useQuery({ queryKey: ["pictures"], queryFn: () => ask(api.GET("/api/pictures")) }).data ?? [];
+  const at = editor.state.selection.from;
+  const set = (changes: Record<string, unknown>) =>
+    editor
+      .chain()
+      .command(({ tr }) => {
+        for (const [name, value] of Object.entries(changes)) tr.setNodeAttribute(at, name, value);
+        tr.setSelection(NodeSelection.create(tr.doc, at));
+        return true;
+      })
+      .run();
+  const place = type === "inlinePicture" ? "text" : attrs.place === "page" ? "page" : "line";
+  const move = (to: string) => {
+    const { asset, source, width, aspect, alt } = attrs;
+    const common = { asset, source, width, aspect, alt };
+    if (to !== "text" && type === "picture") return set({ place: to === "page" ? "page" : null, ...(to === "page" ? { x: 25, y: 25 } : {}) });
+    editor
+      .chain()
+      .command(({ tr }) => {
+        const { nodes } = editor.schema;
+        if (to === "text") {
+          const paragraph = nodes.paragraph?.create(null, nodes.inlinePicture?.create(common));
+          if (paragraph) tr.replaceWith(at, at + 1, paragraph);
+        } else {
+          const block = nodes.picture?.create({ ...common, place: to === "page" ? "page" : null, x: 25, y: 25 });
+          if (block) tr.delete(at, at + 1).insert(tr.doc.resolve(at).before(1), block);
+        }
+        return true;
+      })
+      .run();
+  };
+  const number = (label: string, name: string, low: number, high: number) => (
+    <label className="flex items-center justify-between gap-2">
+      {label}
+      <span className="flex items-center gap-1">
+        <input type="number" className="input input-sm w-20" aria-label={label} value={Number(attrs[name])} min={low} max={high} step={0.5} onChange={(e) => e.target.value !== "" && set({ [name]: Math.max(low, Math.min(high, Number(e.target.value))) })} /> mm
+      </span>
+    </label>
+  );
+  return (
+    <section className="max-h-[55%] shrink-0 overflow-auto border-t border-line bg-base-100 p-3" aria-label="Picture">
+      <h2 className="mb-2">Picture</h2>
+      {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
+      <div className="flex flex-col gap-1.5">
+        <label className="flex items-center justify-between gap-2">
+          Shows
+          <input className="input input-sm w-52" aria-label="What the picture shows" placeholder="for who cannot see it" value={String(attrs.alt ?? "")} onChange={(e) => set({ alt: e.target.value })} />
+        </label>
+        <label className="flex items-center justify-between gap-2">
+          Stands
+          <select className="select select-sm w-52" aria-label="Where the picture stands" value={place} onChange={(e) => move(e.target.value)}>
+            <option value="line">on a line of its own</option>
+            <option value="text">in the line of the text</option>
+            <option value="page">at a place of the page</option>
+          </select>
+        </label>
+        {number("Width", "width", 3, 400)}
+        {place === "page" && number("From the left edge", "x", -50, 400)}
+        {place === "page" && number("From the top edge", "y", -50, 500)}
+        <label className="flex items-center justify-between gap-2">
+          Chosen by
+          <select className="select select-sm w-52" aria-label="Picture chosen by" value={String(attrs.source ?? "")} onChange={(e) => set({ source: e.target.value ? e.target.value : null })}>
+            <option value="">nobody: the same for all</option>
+            {columns.map((c) => (
+              <option key={c.id} value={`\`${c.name}\``}>
+                the column {c.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {Boolean(attrs.source) && (
+          <label className="flex items-center justify-between gap-2">
+            Where it names none
+            <select className="select select-sm w-52" aria-label="Picture where the column names none" value={String(attrs.asset ?? "")} onChange={(e) => set({ asset: e.target.value })}>
+              <option value="">tell me</option>
+              {pictures.map((p) => (
+                <option key={p.name} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,88 @@
+import type { Editor, JSONContent } from "@tiptap/core";
+import { Stamp } from "lucide-react";
+import { useState } from "react";
+import { Dialog } from "../ui/Dialog";
+import { sayWrong } from "../ui/notices";
+import { bringPicture, Drop } from "./Toolbar";
+
+const text = (t: string): JSONContent => ({ type: "text", text: t });
+const field = (source: string): JSONContent => ({ type: "field", attrs: { source } });
+const line = (...content: JSONContent[]): JSONContent => ({ type: "paragraph", content });
+
+/** Ready pieces of a letter: they come in as ordinary text and fields and can be changed like those. */
+export function Pieces({ editor, today, inBand }: { editor: Editor; today: string; inBand: boolean }) {
+  const [signing, setSigning] = useState(false);
+  const put = (content: JSONContent | JSONContent[]) => editor.chain().focus().insertContent(content).run();
+  const all: [string, string, () => void][] = [
+    ["Date", "of the day it is produced", () => put(field("Today | date long"))],
+    ["Date, kept", "today's, for good", () => put(text(new Date(`${today}T12:00`).toLocaleDateString("en-US", { year: "numeric", month: "long", day: "numeric" })))],
+    ["Delivery address", "closes up where lines are blank", () => put(line(field("Delivery address")))],
+    ["Salutation", "never “Dear ,”", () => put(line(field("Salutation")))],
+    ["Signature", "picture, name and role", () => setSigning(true)],
+    ...(inBand ? [["Page n of m", "counted for each letter", () => put([text("page "), field("Page number"), text(" of "), field("Page count")])] as [string, string, () => void]] : []),
+  ];
+  return (
+    <>
+      <Drop label="Ready pieces" face={<><Stamp size={14} /> Pieces</>}>
+        {(close) => (
+          <ul className="w-64">
+            {all.map(([name, hint, run]) => (
+              <li key={name}>
+                <button className="flex w-full cursor-pointer items-baseline gap-2 rounded px-2 py-1 text-left hover:bg-base-200" onMouseDown={(e) => e.preventDefault()} onClick={() => (run(), close())}>
+                  <span className="font-semibold">{name}</span>
+                  <span className="flex-1 text-right text-[12px] text-faint">{hint}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+      </Drop>
+      {signing && <Signature put={put} close={() => setSigning(false)} />}
+    </>
+  );
+}
+
+function Signature({ put, close }: { put: (content: JSONContent[]) => void; close: () => void }) {
+  const [name, setName] = useState("");
+  const [role, setRole] = useState("");
+  const [file, setFile] = useState<File | null>(null);
+  const sign = async () => {
+    try {
+      const brought = file && (await bringPicture(file));
+      put([
+        ...(brought ? [{ type: "picture", attrs: { ...brought.attrs, width: Math.min(50, brought.attrs.width), align: "left", alt: `Signature of ${name}` } }] : [{ type: "paragraph", content: [{ type: "text", text: name, marks: [{ type: "textStyle", attrs: { fontFamily: "Caveat", fontSize: "24pt" } }] }] }]),
+        line(text(name), ...(role ? [{ type: "hardBreak" }, text(role)] : [])),
+      ]);
+      close();
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return (
+    <Dialog title="Signature" onClose={close}>
+      <form
+        className="flex flex-col gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (name.trim()) void sign();
+        }}
+      >
+        <label>
+          Name
+          <input className="input input-sm w-full" aria-label="Name that signs" autoFocus value={name} onChange={(e) => setName(e.target.value)} placeholder="Marisol Quint" />
+        </label>
+        <label>
+          Role
+          <input className="input input-sm w-full" aria-label="Role" value={role} onChange={(e) => setRole(e.target.value)} placeholder="Keeper of Members" />
+        </label>
+        <label>
+          Picture of the signature; without one the name is written by hand
+          <input type="file" className="file-input file-input-sm w-full" aria-label="Signature file" accept="image/png,image/jpeg,image/svg+xml" onChange={(e) => setFile(e.target.files?.[0] ?? null)} />
+        </label>
+        <button className="btn btn-primary self-start" disabled={!name.trim()}>
+          Put it in
+        </button>
+      </form>
+    </Dialog>
+  );
+}
