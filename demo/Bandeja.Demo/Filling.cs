@@ -97,7 +97,7 @@ sealed class Filling
 
     long Drop(long campaign, string name, long list, long design, DateOnly mailDate, string by)
     {
-        var drop = Get<DropStore>().CreateDrop(campaign, name, list, design, mailDate, By(by));
+        var drop = Get<DropStore>().CreateDrop(campaign, name, list, [design], mailDate, By(by));
         Get<DropChecker>().CheckAll(drop, By("Bandeja"), (_, _) => { }, CancellationToken.None);
         return drop;
     }

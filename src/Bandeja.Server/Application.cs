@@ -48,7 +48,7 @@ public static class Application
         services.AddSingleton<SegmentStore>().AddSingleton<SuppressionStore>().AddSingleton<DetailStore>().AddSingleton<ReloadStore>().AddSingleton<VersionStore>();
         services.AddSingleton<ListWork>().AddSingleton<JobBells>();
         services.AddSingleton(_ => PaperFonts.Load());
-        services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<LetterBench>().AddSingleton<DropChecker>();
+        services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<LetterBench>().AddSingleton<DropChecker>().AddSingleton<PackagePlan>().AddSingleton<PrinterStore>();
         services.AddSingleton<EventHub>().AddSingleton<CheckRequests>();
         services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, CheckJob>();
         services.AddSingleton<IJobKind, ListCheckJob>().AddSingleton<IJobKind, ComputeJob>().AddSingleton<IJobKind, TwinJob>().AddSingleton<IJobKind, ReloadJob>().AddSingleton<IJobKind, DetailJob>().AddSingleton<IJobKind, SuppressionJob>();
@@ -95,6 +95,8 @@ public static class Application
         DesignEndpoints.Map(api);
         DropEndpoints.Map(api);
         RunEndpoints.Map(api);
+        SurfaceEndpoints.Map(api);
+        AddressingEndpoints.Map(api);
         api.MapFallback("/{**path}", (HttpContext context) => Problems.Write(context, 404, "There is nothing at this address.")).ExcludeFromDescription();
     }
 

@@ -48,7 +48,7 @@ public static class DesignMatches
     internal static void FollowName(SqliteConnection c, long listId, long columnId, string formerName)
     {
         var designs = c.Query<long>("""
-            SELECT DISTINCT d.id FROM design d LEFT JOIN mail_drop m ON m.design_id = d.id
+            SELECT DISTINCT d.id FROM design d LEFT JOIN drop_design p ON p.design_id = d.id LEFT JOIN mail_drop m ON m.id = p.drop_id
             WHERE (d.list_id = @listId OR m.list_id = @listId) AND EXISTS (SELECT 1 FROM design_version v WHERE v.design_id = d.id AND instr(lower(v.document_json), lower(@plain)) > 0)
             """, new { listId, plain = System.Text.Json.JsonSerializer.Serialize(formerName)[1..^1] }).ToList();
         foreach (var design in designs)

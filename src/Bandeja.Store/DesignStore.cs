@@ -59,7 +59,7 @@ public sealed class DesignStore(Database database)
 
     const string VersionSql = """
         SELECT v.id, v.design_id, v.number, v.document_json, v.created_at, v.updated_at, v.by, v.sealed, v.restored_from,
-               EXISTS (SELECT 1 FROM run WHERE design_version_id = v.id) AS produced
+               EXISTS (SELECT 1 FROM run_design WHERE design_version_id = v.id) AS produced
         FROM design_version v
         """;
 
@@ -79,9 +79,9 @@ public sealed class DesignStore(Database database)
     }
 
     /// <summary>Begins a design with its first version.</summary>
-    public long Create(string name, long? listId, string documentJson, Actor actor) => database.Write(c =>
+    public long Create(string name, long? listId, string documentJson, Actor actor, string kind = "letter") => database.Write(c =>
     {
-        var id = c.QuerySingle<long>("INSERT INTO design (name, kind, list_id, created_at, created_by) VALUES (@name, 'letter', @listId, @Stamp, @Name) RETURNING id", new { name, listId, actor.Stamp, actor.Name });
+        var id = c.QuerySingle<long>("INSERT INTO design (name, kind, list_id, created_at, created_by) VALUES (@name, @kind, @listId, @Stamp, @Name) RETURNING id", new { name, kind, listId, actor.Stamp, actor.Name });
         Insert(c, id, 1, documentJson, actor, null);
         return id;
     });
@@ -169,7 +169,7 @@ public sealed class DesignStore(Database database)
     public IReadOnlyList<(long DesignId, string Use)> Uses()
     {
         using var c = database.Open();
-        return [.. c.Query<(long, string)>("SELECT d.design_id, k.name || ', drop ' || d.number FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id ORDER BY d.id")];
+        return [.. c.Query<(long, string)>("SELECT p.design_id, k.name || ', drop ' || d.number FROM drop_design p JOIN mail_drop d ON d.id = p.drop_id JOIN campaign k ON k.id = d.campaign_id ORDER BY d.id")];
     }
 
     /// <summary>Keeps a picture's description; the bytes are a file.</summary>

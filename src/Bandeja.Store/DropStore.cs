@@ -24,14 +24,20 @@ public sealed record DropRow
     public string Name { get; init; } = "";
     public long ListId { get; init; }
     public string ListName { get; init; } = "";
-    public long DesignId { get; init; }
+    /// <summary>The names of the package's designs, for people.</summary>
     public string DesignName { get; init; } = "";
+    /// <summary>The package in its order.</summary>
+    public IReadOnlyList<PackageDesign> Package { get; init; } = [];
     public DateOnly? MailDate { get; init; }
     public string? CheckedMark { get; init; }
     public long? SegmentId { get; init; }
     public string? SegmentName { get; init; }
     public string CreatedAt { get; init; } = "";
 }
+
+/// <summary>A design of a drop's package.</summary>
+/// <param name="Kind">letter, envelope or labels.</param>
+public sealed record PackageDesign(long DesignId, string Name, string Kind);
 
 /// <summary>A recipient as the bench lists them.</summary>
 public sealed record DropRecipient(long Id, int PieceNumber, Tray Tray, int Pages, string? HoldReason, long? RunId, DateOnly? MailedOn, string? ReturnReason, string?[] Values);
@@ -67,8 +73,8 @@ public sealed record BenchSearch(Tray? Tray = null, string? Search = null, strin
 public sealed class DropStore(Database database)
 {
     const string DropSql = """
-        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, d.design_id, g.name AS design_name, d.mail_date, d.checked_mark, d.created_at, d.segment_id, s.name AS segment_name
-        FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id JOIN list l ON l.id = d.list_id JOIN design g ON g.id = d.design_id LEFT JOIN segment s ON s.id = d.segment_id
+        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name, d.mail_date, d.checked_mark, d.created_at, d.segment_id, s.name AS segment_name
+        FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id JOIN list l ON l.id = d.list_id LEFT JOIN segment s ON s.id = d.segment_id
         """;
 
     /// <summary>All campaigns, the newest first.</summary>
@@ -82,7 +88,8 @@ public sealed class DropStore(Database database)
     public IReadOnlyList<DropRow> Drops()
     {
         using var c = database.Open();
-        return [.. c.Query<DropRow>(DropSql + " ORDER BY d.campaign_id DESC, d.number")];
+        var packages = c.Query<(long Drop, long Id, string Name, string Kind)>(PackageSql + " ORDER BY p.drop_id, p.position").ToLookup(p => p.Drop, p => new PackageDesign(p.Id, p.Name, p.Kind));
+        return [.. c.Query<DropRow>(DropSql + " ORDER BY d.campaign_id DESC, d.number").Select(d => d with { Package = [.. packages[d.Id]] })];
     }
 
     /// <summary>One drop.</summary>
@@ -95,7 +102,34 @@ public sealed class DropStore(Database database)
 
     /// <inheritdoc cref="Drop(long)"/>
     public static DropRow Drop(SqliteConnection c, long dropId) =>
-        c.QuerySingleOrDefault<DropRow>(DropSql + " WHERE d.id = @dropId", new { dropId }) ?? throw new NotFoundException("This drop is not there.");
+        (c.QuerySingleOrDefault<DropRow>(DropSql + " WHERE d.id = @dropId", new { dropId }) ?? throw new NotFoundException("This drop is not there.")) with
+        {
+            Package = [.. c.Query<(long Drop, long Id, string Name, string Kind)>(PackageSql + " WHERE p.drop_id = @dropId ORDER BY p.position", new { dropId }).Select(p => new PackageDesign(p.Id, p.Name, p.Kind))],
+        };
+
+    const string PackageSql = "SELECT p.drop_id, p.design_id, g.name, g.kind FROM drop_design p JOIN design g ON g.id = p.design_id";
+
+    /// <summary>What a drop sends: other designs than before, from now on. What was produced stays as it was.</summary>
+    /// <exception cref="ConflictException">A run is being made.</exception>
+    public void SetPackage(long dropId, IReadOnlyList<long> designIds) => database.Write(c =>
+    {
+        Drop(c, dropId);
+        if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run WHERE drop_id = @dropId AND state IN ('queued', 'running'))", new { dropId })) throw new ConflictException("A run of this drop is being made. Wait until it is done, or cancel it, and then change the package.");
+        c.Execute("DELETE FROM drop_design WHERE drop_id = @dropId", new { dropId });
+        WritePackage(c, dropId, designIds);
+    });
+
+    /// <summary>Writes a package: letters first, then envelopes, then labels, as they are put together by hand.</summary>
+    static void WritePackage(SqliteConnection c, long dropId, IReadOnlyList<long> designIds)
+    {
+        if (designIds.Count == 0) throw new ConflictException("A package holds at least one design: a letter, an envelope or labels.");
+        if (designIds.Distinct().Count() != designIds.Count) throw new ConflictException("The same design is in the package twice.");
+        if (designIds.Count > 8) throw new ConflictException("A package holds at most 8 designs.");
+        var kinds = designIds.Select(id => (id, Kind: c.QuerySingleOrDefault<string?>("SELECT kind FROM design WHERE id = @id", new { id }) ?? throw new NotFoundException("This design is not there."))).ToList();
+        var position = 0;
+        foreach (var (designId, _) in kinds.OrderBy(k => k.Kind switch { "letter" => 0, "envelope" => 1, _ => 2 }))
+            c.Execute("INSERT INTO drop_design (drop_id, position, design_id) VALUES (@dropId, @position, @designId)", new { dropId, position = ++position, designId });
+    }
 
     /// <summary>Begins a campaign.</summary>
     public long CreateCampaign(string name, Actor actor) => database.Write(c =>
@@ -105,16 +139,16 @@ public sealed class DropStore(Database database)
     /// Makes a drop: everybody on the list joins it and gets a piece number, in the order of the list. Whom the segment leaves out,
     /// whom a suppression list names and whom a household's piece reaches is held, so that the trays add up to the list and say why.
     /// </summary>
-    public long CreateDrop(long campaignId, string name, long listId, long designId, DateOnly? mailDate, Actor actor, long? segmentId = null, ListSurroundings? surroundings = null) => database.Write(c =>
+    public long CreateDrop(long campaignId, string name, long listId, IReadOnlyList<long> designIds, DateOnly? mailDate, Actor actor, long? segmentId = null, ListSurroundings? surroundings = null) => database.Write(c =>
     {
         if (segmentId is { } segment && SegmentStore.Get(c, segment).ListId != listId) throw new ConflictException("This segment is of another list.");
         if (c.QuerySingleOrDefault<long?>("SELECT id FROM campaign WHERE id = @campaignId", new { campaignId }) is null) throw new NotFoundException("This campaign is not there.");
         var list = ListStore.Get(c, listId);
-        DesignStore.Newest(c, designId);
         var dropId = c.QuerySingle<long>("""
-            INSERT INTO mail_drop (campaign_id, number, name, list_id, design_id, mail_date, created_at, created_by, segment_id)
-            VALUES (@campaignId, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop WHERE campaign_id = @campaignId), @name, @listId, @designId, @mailDate, @Stamp, @Name, @segmentId) RETURNING id
-            """, new { campaignId, name, listId, designId, mailDate, actor.Stamp, actor.Name, segmentId });
+            INSERT INTO mail_drop (campaign_id, number, name, list_id, mail_date, created_at, created_by, segment_id)
+            VALUES (@campaignId, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop WHERE campaign_id = @campaignId), @name, @listId, @mailDate, @Stamp, @Name, @segmentId) RETURNING id
+            """, new { campaignId, name, listId, mailDate, actor.Stamp, actor.Name, segmentId });
+        WritePackage(c, dropId, designIds);
         c.Execute($"""
             INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) SELECT @dropId, id, row_number() OVER (ORDER BY n), 'Ready' FROM {RowTable.Name(listId)} WHERE gone IS NULL;
             INSERT INTO drop_event (drop_id, recipient_id, kind, at, by) SELECT @dropId, recipient_id, 'Joined', @Stamp, @Name FROM drop_recipient WHERE drop_id = @dropId ORDER BY piece_number;
@@ -263,9 +297,9 @@ public sealed class DropStore(Database database)
     {
         using var c = database.Open();
         return [.. c.Query<MailSoFar>("""
-            SELECT d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.mailed_on, r.return_reason, r.hold_reason, g.name AS design_name,
+            SELECT d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.mailed_on, r.return_reason, r.hold_reason, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name,
                    (SELECT finished_at FROM run WHERE id = r.run_id) AS produced_at
-            FROM drop_recipient r JOIN mail_drop d ON d.id = r.drop_id JOIN campaign k ON k.id = d.campaign_id JOIN design g ON g.id = d.design_id
+            FROM drop_recipient r JOIN mail_drop d ON d.id = r.drop_id JOIN campaign k ON k.id = d.campaign_id
             WHERE r.recipient_id = @recipientId ORDER BY coalesce(r.mailed_on, d.created_at) DESC, d.id DESC
             """, new { recipientId })];
     }
@@ -275,8 +309,8 @@ public sealed class DropStore(Database database)
     {
         using var c = database.Open();
         return recipientIds.Chunk(500).SelectMany(ids => c.Query<MailSoFar>("""
-            SELECT r.recipient_id, d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.mailed_on, r.return_reason, g.name AS design_name
-            FROM drop_recipient r JOIN mail_drop d ON d.id = r.drop_id JOIN campaign k ON k.id = d.campaign_id JOIN design g ON g.id = d.design_id
+            SELECT r.recipient_id, d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.mailed_on, r.return_reason, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name
+            FROM drop_recipient r JOIN mail_drop d ON d.id = r.drop_id JOIN campaign k ON k.id = d.campaign_id
             WHERE r.recipient_id IN @ids AND r.mailed_on IS NOT NULL ORDER BY r.mailed_on, d.id
             """, new { ids })).GroupBy(m => m.RecipientId).ToDictionary(g => g.Key, g => g.Last());
     }

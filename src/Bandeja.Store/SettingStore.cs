@@ -1,10 +1,12 @@
+using System.Text.Json;
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Language;
 using Dapper;
 
 namespace Bandeja.Store;
 
 /// <summary>What is set for the organisation.</summary>
-public sealed record Organisation(string Name, string Locale, string Currency)
+public sealed record Organisation(string Name, string Locale, string Currency, CountryLine CountryLine = CountryLine.Abroad)
 {
     /// <summary>How it writes numbers and dates.</summary>
     public OrganisationLocale ToLocale() => new(Locale, Currency);
@@ -18,10 +20,28 @@ public sealed class SettingStore(Database database)
     {
         using var c = database.Open();
         var all = c.Query<(string Key, string Value)>("SELECT key, value FROM setting").ToDictionary(s => s.Key, s => s.Value);
-        return new(all.GetValueOrDefault("organisation", ""), all.GetValueOrDefault("locale", "en-US"), all.GetValueOrDefault("currency", "USD"));
+        return new(all.GetValueOrDefault("organisation", ""), all.GetValueOrDefault("locale", "en-US"), all.GetValueOrDefault("currency", "USD"), Enum.TryParse<CountryLine>(all.GetValueOrDefault("country line"), out var line) ? line : CountryLine.Abroad);
     }
 
+    const string LaddersKey = "salutations";
+
+    /// <summary>The salutations' forms by language.</summary>
+    public SalutationLadders Ladders()
+    {
+        using var c = database.Open();
+        var json = c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = @LaddersKey", new { LaddersKey });
+        return json is null ? SalutationLadders.First : new(JsonSerializer.Deserialize<Dictionary<string, string[]>>(json)!.ToDictionary(l => l.Key, l => (IReadOnlyList<string>)l.Value));
+    }
+
+    /// <summary>Sets the salutations' forms.</summary>
+    public void SetLadders(SalutationLadders ladders) => database.Write(c => c.Execute(Upsert, new { Key = LaddersKey, Value = JsonSerializer.Serialize(ladders.ByLanguage) }));
+
+    /// <summary>How the organisation addresses and greets.</summary>
+    public AddressingRules Addressing() => new(Organisation().CountryLine, Ladders());
+
+    const string Upsert = "INSERT INTO setting VALUES (@Key, @Value) ON CONFLICT (key) DO UPDATE SET value = excluded.value";
+
     /// <summary>Sets the organisation.</summary>
-    public void Set(Organisation organisation) => database.Write(c => c.Execute("INSERT INTO setting VALUES (@Key, @Value) ON CONFLICT (key) DO UPDATE SET value = excluded.value",
-        new[] { new { Key = "organisation", Value = organisation.Name }, new { Key = "locale", Value = organisation.Locale }, new { Key = "currency", Value = organisation.Currency } }));
+    public void Set(Organisation organisation) => database.Write(c => c.Execute(Upsert,
+        new[] { new { Key = "organisation", Value = organisation.Name }, new { Key = "locale", Value = organisation.Locale }, new { Key = "currency", Value = organisation.Currency }, new { Key = "country line", Value = organisation.CountryLine.ToString() } }));
 }

@@ -12,7 +12,7 @@ public sealed class CompositionTests
     static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Amount", ColumnType.Number, Role.None), new(3, "Extra", ColumnType.Text, Role.None)];
     const string Sentence = "The glasshouse is quieter without you; in nine years you have walked the riverside path with us. ";
 
-    static ComposedLetter Compose(LetterDesign design, params string?[] values) =>
+    static ComposedPiece Compose(LetterDesign design, params string?[] values) =>
         new LetterComposer(new BoundLetter(design, Columns, OrganisationLocale.UnitedStates, TestFonts.Library), new(2027, 3, 5)).Compose(new ArrayRow(values), 12);
 
     static IEnumerable<(LineItem Item, double Left, double Top)> Lines(LaidOutPage page) => page.Items.SelectMany(i => i switch

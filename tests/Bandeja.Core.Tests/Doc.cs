@@ -57,10 +57,10 @@ static class Doc
     public static IRow Person(string? first = "Ana", string? last = "Okafor", string? amount = "64", string? language = null, string? photo = null, (string? Plant, string? Gift)[]? gifts = null, string? country = null, string? date = "2027-02-28") =>
         new ArrayRow([first, last, "2291 Lantern Row", "Alder Point", amount, language, photo, country, date], _ => [.. (gifts ?? []).Select(g => (IRow)new ArrayRow([g.Plant, g.Gift]))]);
 
-    public static ComposedLetter Compose(string json, IRow? person = null) => new LetterComposer(Bound(json), new(2027, 3, 12)).Compose(person ?? Person(), 12);
+    public static ComposedPiece Compose(string json, IRow? person = null) => new LetterComposer(Bound(json), new(2027, 3, 12)).Compose(person ?? Person(), 12);
 
     /// <summary>The text of all pages, a line a line.</summary>
-    public static string Text(ComposedLetter letter) => string.Join("\n", letter.Pages.Select(p => p.Text()));
+    public static string Text(ComposedPiece letter) => string.Join("\n", letter.Pages.Select(p => p.Text()));
 
     /// <summary>Everything on a page with its place on the sheet, shared parts resolved.</summary>
     public static IEnumerable<(PageItem Item, double X, double Y)> Items(LaidOutPage page) => page.Items.SelectMany(i => i is SharedItem s ? s.Part.Items.Select(p => (p, s.X + p.X, s.Y + p.Y)) : [(i, i.X, i.Y)]);

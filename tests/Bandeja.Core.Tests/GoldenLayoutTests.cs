@@ -44,7 +44,7 @@ public sealed class GoldenLayoutTests
         _ => Letter([.. Enumerable.Range(1, 14).SelectMany(i => (JsonNode[])[H(3, $"Part {i}"), P($"{i}. {Sentence}{Sentence}{Sentence}"), P("{First} reads on. " + Sentence + Sentence)])]),
     };
 
-    static IEnumerable<string> Written(ComposedLetter letter)
+    static IEnumerable<string> Written(ComposedPiece letter)
     {
         static string N(double v) => v.ToString("0.00", CultureInfo.InvariantCulture);
         for (var p = 0; p < letter.Pages.Count; p++)

@@ -262,7 +262,7 @@ public sealed class LetterLayoutTests
     public void A_column_chooses_the_picture_and_what_is_missing_or_coarse_is_told()
     {
         var json = Letter([Node("picture", new { asset = "", source = "Photo", width = 40, aspect = 1 })]);
-        ComposedLetter Of(string? photo) => new LetterComposer(Bound(json, Pictures), default).Compose(Person(photo: photo), 1);
+        ComposedPiece Of(string? photo) => new LetterComposer(Bound(json, Pictures), default).Compose(Person(photo: photo), 1);
         var ana = Items(Of("ana.png").Pages[0]).Select(i => i.Item).OfType<PictureItem>().Single();
         Assert.Equal(("id-ana", 40 * Mm, 20 * Mm), (ana.Asset, Math.Round(ana.Width, 6), Math.Round(ana.Height, 6)), (a, b) => a.Item1 == b.Item1 && Math.Abs(a.Item2 - b.Item2) < 0.01 && Math.Abs(a.Item3 - b.Item3) < 0.01);
         Assert.Empty(Finding.Of(Of("ana.png"), null));
@@ -270,7 +270,7 @@ public sealed class LetterLayoutTests
         Assert.Equal((FindingKind.CoarsePicture, "Photo", "38"), Kind(Of("small.png")));
         Assert.Equal((FindingKind.Blank, "Photo", ""), Kind(Of(null)));
         Assert.Empty(Finding.Of(Of("seal.svg"), null));
-        static (FindingKind, string, string) Kind(ComposedLetter l) => Finding.Of(l, null).Select(f => (f.Kind, f.Subject, f.Detail)).Single();
+        static (FindingKind, string, string) Kind(ComposedPiece l) => Finding.Of(l, null).Select(f => (f.Kind, f.Subject, f.Detail)).Single();
     }
 
     [Fact]

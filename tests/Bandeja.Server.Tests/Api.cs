@@ -99,7 +99,7 @@ public sealed class Api : IAsyncLifetime
     public async Task<long> MakeDrop(long list, params string[] paragraphs)
     {
         var design = (long)await Post("/api/designs", new JsonObject { ["name"] = "Letter", ["listId"] = list, ["document"] = Letter(paragraphs) });
-        var drop = (long)await Post("/api/drops", new { name = "First notice", listId = list, designId = design, campaignName = "Renewal" });
+        var drop = (long)await Post("/api/drops", new { name = "First notice", listId = list, designIds = new[] { design }, campaignName = "Renewal" });
         await Checked(drop);
         return drop;
     }

@@ -56,7 +56,7 @@ public sealed class CrashTests : IDisposable
         await Until($"/api/jobs/{job["jobId"]}", j => (string)j["state"]! == "done");
         var list = (long)(await Get("/api/lists"))[0]!["id"]!;
         var design = (long)await Post("/api/designs", new { name = "Letter", listId = list, document = Api.Letter("Dear {First} {Last},", string.Concat(Enumerable.Repeat("{First} and {Last} walk the riverside path; ", 60))) });
-        var drop = (long)await Post("/api/drops", new { name = "Notice", listId = list, designId = design, campaignName = "Renewal" });
+        var drop = (long)await Post("/api/drops", new { name = "Notice", listId = list, designIds = new[] { design }, campaignName = "Renewal" });
         await Until($"/api/drops/{drop}", d => !(bool)d["checking"]!);
         return drop;
     }
@@ -83,7 +83,7 @@ public sealed class CrashTests : IDisposable
         var trays = (await Get($"/api/drops/{drop}"))["trays"]!;
         Assert.Equal((Recipients, 0, Recipients), ((int)trays["produced"]!, (int)trays["ready"]!, (int)trays["onTheList"]!));
 
-        using (var pdf = PdfDocument.Open(await http.GetByteArrayAsync($"/api/runs/{run["id"]}/file")))
+        using (var pdf = PdfDocument.Open(await http.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1")))
         {
             Assert.Equal(Recipients, pdf.NumberOfPages);
             foreach (var i in (int[])[1, 2, 6000, Recipients - 1, Recipients]) Assert.Contains($"Dear Given{i} Family{i},", pdf.GetPage(i).Text);

@@ -15,7 +15,7 @@ public sealed class DropTests : IAsyncLifetime
     {
         var run = await api.Post($"/api/drops/{drop}/runs", order);
         Assert.Equal("done", (string)(await api.Ended((long)run["jobId"]!))["state"]!);
-        return (await api.Get($"/api/runs/{run["id"]}"), PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/file")));
+        return (await api.Get($"/api/runs/{run["id"]}"), PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1")));
     }
 
     [Fact]
@@ -103,7 +103,7 @@ public sealed class DropTests : IAsyncLifetime
     {
         var list = await api.BringIn("members.csv", Api.Csv(2));
         var drop = await api.MakeDrop(list, "Dear {Last}");
-        var design = (long)(await api.Get($"/api/drops/{drop}"))["designId"]!;
+        var design = (long)(await api.Get($"/api/drops/{drop}"))["package"]![0]!["designId"]!;
         var (_, pdf) = await Produce(drop, new { });
         pdf.Dispose();
         Assert.True((bool)(await api.Get($"/api/designs/{design}"))["produced"]!);
@@ -120,13 +120,13 @@ public sealed class DropTests : IAsyncLifetime
         var list = await api.BringIn("members.csv", Api.Csv(2));
         var drop = await api.MakeDrop(list, "Dear {Last}");
         var campaign = (await api.Get("/api/campaigns"))[0]!;
-        var design = (long)(await api.Get($"/api/drops/{drop}"))["designId"]!;
-        await api.Post("/api/drops", new { name = "Second", listId = list, designId = design, campaignId = (long)campaign["id"]! });
+        var design = (long)(await api.Get($"/api/drops/{drop}"))["package"]![0]!["designId"]!;
+        await api.Post("/api/drops", new { name = "Second", listId = list, designIds = new[] { design }, campaignId = (long)campaign["id"]! });
         await api.Client.PatchAsJsonAsync($"/api/drops/{drop}", new { name = "First", mailDate = "2027-03-12" });
         campaign = (await api.Get("/api/campaigns"))[0]!;
         Assert.Equal([(1, "First", "2027-03-12"), (2, "Second", null)], campaign["drops"]!.AsArray().Select(d => ((int)d!["number"]!, (string)d["name"]!, (string?)d["mailDate"])));
-        Assert.Contains("name", (await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops", new { name = "", listId = list, designId = design, campaignName = "x" }))).Detail);
-        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops", new { name = "x", listId = 99, designId = design, campaignName = "x" }))).Status);
+        Assert.Contains("name", (await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops", new { name = "", listId = list, designIds = new[] { design }, campaignName = "x" }))).Detail);
+        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops", new { name = "x", listId = 99, designIds = new[] { design }, campaignName = "x" }))).Status);
     }
 
     [Fact]

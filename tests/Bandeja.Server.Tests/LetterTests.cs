@@ -43,7 +43,7 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
         Assert.Empty(preview["findings"]!.AsArray());
         Assert.Single(preview["pageMarks"]!.AsArray());
         var design = (long)await api.Post("/api/designs", new { name = "Gifts", listId = list, document });
-        var drop = (long)await api.Post("/api/drops", new { name = "Gifts", listId = list, designId = design, campaignName = "Gifts" });
+        var drop = (long)await api.Post("/api/drops", new { name = "Gifts", listId = list, designIds = new[] { design }, campaignName = "Gifts" });
         await api.Checked(drop);
         var people = await api.Recipients(drop);
         using var proof = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/drops/{drop}/recipients/{people[0].Id}/proof.pdf"));

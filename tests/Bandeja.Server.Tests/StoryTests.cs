@@ -29,7 +29,7 @@ public sealed class StoryTests : IAsyncLifetime
         var run = await api.Post($"/api/drops/{drop}/runs", new { expected = 29 });
         Assert.Equal("done", (string)(await api.Ended((long)run["jobId"]!))["state"]!);
         var id = (long)run["id"]!;
-        using (var pdf = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{id}/file")))
+        using (var pdf = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{id}/files/1")))
         {
             Assert.Equal(29, pdf.NumberOfPages);
             Assert.Contains("Beatriz", pdf.GetPage(doubtful.Piece - 1).Text);
@@ -58,7 +58,7 @@ public sealed class StoryTests : IAsyncLifetime
     {
         var list = await api.BringIn("members.csv", Api.Csv(20));
         var drop = await api.MakeDrop(list, "Dear {Last},");
-        var design = (long)(await api.Get($"/api/drops/{drop}"))["designId"]!;
+        var design = (long)(await api.Get($"/api/drops/{drop}"))["package"]![0]!["designId"]!;
         Assert.Equal(20, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
         await api.Put($"/api/designs/{design}/document", new { basedOn = 1, document = Api.Letter("Dear {Lats},") });
         var view = await api.Checked(drop);
@@ -91,7 +91,7 @@ public sealed class StoryTests : IAsyncLifetime
         Assert.Equal("cancelled", (string)(await api.Ended(jobId))["state"]!);
         Assert.Equal("cancelled", (string)(await api.Get($"/api/runs/{run["id"]}"))["state"]!);
         Assert.Equal(9000, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
-        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(api.Client.GetAsync($"/api/runs/{run["id"]}/file"))).Status);
+        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(api.Client.GetAsync($"/api/runs/{run["id"]}/files/1"))).Status);
         Assert.Equal(9000, (int)(await api.Post($"/api/drops/{drop}/plan", new { }))["pieces"]!);
     }
 

@@ -31,7 +31,7 @@ public sealed class TwinTests : IAsyncLifetime
     async Task<long> Drop(long list, long? segment = null)
     {
         var design = (long)JsonNode.Parse(await (await api.Client.PostAsJsonAsync("/api/designs", new { name = "Notice", listId = list, document = new { content = new[] { new { type = "paragraph", content = new[] { new { type = "text", text = "Dear {First}," } } } } } })).Content.ReadAsStringAsync())!;
-        var drop = (long)JsonNode.Parse(await (await api.Client.PostAsJsonAsync("/api/drops", new { name = "First", listId = list, designId = design, campaignName = "Spring", segmentId = segment })).Content.ReadAsStringAsync())!;
+        var drop = (long)JsonNode.Parse(await (await api.Client.PostAsJsonAsync("/api/drops", new { name = "First", listId = list, designIds = new[] { design }, campaignName = "Spring", segmentId = segment })).Content.ReadAsStringAsync())!;
         for (var i = 0; i < 200 && (bool)(await api.Get($"/api/drops/{drop}"))["checking"]!; i++) await Task.Delay(25);
         return drop;
     }

@@ -108,7 +108,7 @@ public sealed class DesignTests : IDisposable
         var run = world.Produce();
         Designs.Save(world.Design, 1, """{"content":[],"maxPages":3}""", world.By());
         using var c = world.Database.Open();
-        Assert.Equal(World.Document, DesignStore.Version(c, run.DesignVersionId).DocumentJson);
-        Assert.Throws<Microsoft.Data.Sqlite.SqliteException>(() => world.Database.Write(w => Dapper.SqlMapper.Execute(w, "UPDATE design_version SET document_json = 'x' WHERE id = @DesignVersionId", run)));
+        Assert.Equal(World.Document, DesignStore.Version(c, run.Designs[0].DesignVersionId).DocumentJson);
+        Assert.Throws<Microsoft.Data.Sqlite.SqliteException>(() => world.Database.Write(w => Dapper.SqlMapper.Execute(w, "UPDATE design_version SET document_json = 'x' WHERE id = @DesignVersionId", run.Designs[0])));
     }
 }

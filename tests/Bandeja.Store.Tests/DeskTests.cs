@@ -220,7 +220,7 @@ public sealed class DeskTests
         Assert.Equal(5, found.Total);
         Assert.Contains(found.Rows, r => r.Id == in_);
         Assert.DoesNotContain(found.Rows, r => r.Id == out_);
-        var drop = w.Drops.CreateDrop(1, "For Cork", w.List, w.Design, null, w.By(), segment, w.Editor.Surroundings);
+        var drop = w.Drops.CreateDrop(1, "For Cork", w.List, [w.Design], null, w.By(), segment, w.Editor.Surroundings);
         var trays = w.Drops.Trays(drop);
         Assert.Equal((5, 10), (trays[Tray.Held], trays.Values.Sum()));
         Assert.Equal("Not in “Cork”", w.Drops.Page(drop, new(Tray.Held), 0, 9).Rows.Single(r => r.Id == out_).HoldReason);

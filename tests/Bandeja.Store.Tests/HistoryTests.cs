@@ -12,7 +12,7 @@ public sealed class HistoryTests : IDisposable
     long SecondDrop()
     {
         var campaign = world.Drops.Drop(world.Drop).CampaignId;
-        return world.Drops.CreateDrop(campaign, "Second notice", world.List, world.Design, null, world.By());
+        return world.Drops.CreateDrop(campaign, "Second notice", world.List, [world.Design], null, world.By());
     }
 
     [Fact]
@@ -36,7 +36,7 @@ public sealed class HistoryTests : IDisposable
         var second = SecondDrop();
         var run = world.Runs.Begin(second, _ => true, "", "all", null, new(2027, 4, 1), world.By());
         world.Runs.Start(run.Id);
-        world.Runs.Complete(run.Id, 1, 10, world.By());
+        world.Runs.Complete(run.Id, [(1, 1, 10)], world.By());
         world.Bench.MarkMailed(run.Id, new(2027, 4, 2), PieceRange.Parse("1", out _), world.By());
         var ids = world.Ids();
         var last = world.Drops.LastMailed(ids);
@@ -61,8 +61,8 @@ public sealed class HistoryTests : IDisposable
     public void What_does_not_exist_is_told_and_changes_nothing()
     {
         Assert.Throws<NotFoundException>(() => world.Drops.Drop(99));
-        Assert.Throws<NotFoundException>(() => world.Drops.CreateDrop(99, "x", world.List, world.Design, null, world.By()));
-        Assert.Throws<NotFoundException>(() => world.Drops.CreateDrop(1, "x", 99, world.Design, null, world.By()));
+        Assert.Throws<NotFoundException>(() => world.Drops.CreateDrop(99, "x", world.List, [world.Design], null, world.By()));
+        Assert.Throws<NotFoundException>(() => world.Drops.CreateDrop(1, "x", 99, [world.Design], null, world.By()));
         Assert.Throws<NotFoundException>(() => world.Bench.Correct(world.List, world.Drop, world.Ids()[0], 99, "x", world.By()));
         Assert.Throws<NotFoundException>(() => world.Bench.Correct(world.List, world.Drop, 99_999, 1, "x", world.By()));
         Assert.Throws<NotFoundException>(() => world.Runs.Get(99));

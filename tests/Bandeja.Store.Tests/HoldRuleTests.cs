@@ -37,7 +37,7 @@ public sealed class HoldRuleTests
         var (suppressions, segments, undo) = (new SuppressionStore(w.Database), new SegmentStore(w.Database), new ListUndo(w.Database, w.Editor));
         var suppression = suppressions.Create("No", w.By());
         var segment = segments.Save(w.List, "Cork", "City = \"Cork\"", "", w.By());
-        var drop = w.Drops.CreateDrop(1, "Cork", w.List, w.Design, null, w.By(), segment, w.Editor.Surroundings);
+        var drop = w.Drops.CreateDrop(1, "Cork", w.List, [w.Design], null, w.By(), segment, w.Editor.Surroundings);
         var ids = w.Ids();
         var suppressed = new HashSet<int>();
         foreach (var n in acts)

@@ -39,7 +39,7 @@ public sealed class RunTests : IDisposable
         var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
         world.Runs.Start(run.Id);
         Assert.True(world.Runs.Stop(run.Id, "cancelled", null, world.By()));
-        Assert.False(world.Runs.Complete(run.Id, 1, 8, world.By()));
+        Assert.False(world.Runs.Complete(run.Id, [(1, 1, 8)], world.By()));
         Assert.Equal(8, world.Trays[Tray.Ready]);
         Assert.Equal(8, world.Runs.Plan(world.Drop, _ => true, "").Pieces.Count);
     }
@@ -49,8 +49,8 @@ public sealed class RunTests : IDisposable
     {
         var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
         world.Runs.Start(run.Id);
-        Assert.True(world.Runs.Complete(run.Id, 1, 8, world.By()));
-        Assert.False(world.Runs.Complete(run.Id, 1, 8, world.By()));
+        Assert.True(world.Runs.Complete(run.Id, [(1, 1, 8)], world.By()));
+        Assert.False(world.Runs.Complete(run.Id, [(1, 1, 8)], world.By()));
         Assert.Equal(8, world.Drops.DropEvents(world.Drop).Count(e => e.Kind == "Produced"));
     }
 
@@ -66,7 +66,7 @@ public sealed class RunTests : IDisposable
         Assert.Equal(("Given1", "2.50"), (pieces[0].Values[0], pieces[1].Values[2]));
         Assert.Equal([1, 2, 3, 4, 6, 7, 8, 9], pieces.Select(p => p.PieceNumber));
         world.Runs.Start(run.Id);
-        world.Runs.Complete(run.Id, 1, 8, world.By());
+        world.Runs.Complete(run.Id, [(1, 1, 8)], world.By());
         Assert.Equal(2, world.Runs.Get(run.Id).CorrectedSince);
     }
 
@@ -108,7 +108,7 @@ public sealed class RunTests : IDisposable
         var saved = designs.Save(world.Design, 1, """{"content":[{"type":"paragraph"}]}""", world.By());
         Assert.Equal(2, saved.Number);
         Assert.Equal(World.Document, designs.Versions(world.Design).Single(v => v.Number == 1).DocumentJson);
-        Assert.Equal(1, world.Runs.OfDrop(world.Drop)[0].DesignVersion);
+        Assert.Equal(1, world.Runs.OfDrop(world.Drop)[0].Designs[0].DesignVersion);
     }
 
     [Fact]

@@ -22,7 +22,7 @@ sealed class World : IDisposable
         List = writer.ListId;
         Design = new DesignStore(Database).Create("Letter", List, Document, By());
         var campaign = new DropStore(Database).CreateCampaign("Renewal", By());
-        Drop = new DropStore(Database).CreateDrop(campaign, "First notice", List, Design, new(2027, 3, 12), By());
+        Drop = new DropStore(Database).CreateDrop(campaign, "First notice", List, [Design], new(2027, 3, 12), By());
         Database.Write(c => Check(c, Drop, Ids(), By(), null));
     }
 
@@ -58,7 +58,7 @@ sealed class World : IDisposable
         var range = pieces is null ? null : PieceRange.Parse(pieces, out _);
         var run = Runs.Begin(Drop, c => range?.Contains(c.PieceNumber) ?? true, "Not in this range", "everyone Ready", null, new(2027, 3, 2), By());
         Runs.Start(run.Id);
-        Assert.True(Runs.Complete(run.Id, 1000, (int)run.Pieces, By()));
+        Assert.True(Runs.Complete(run.Id, [(1, 1000, (int)run.Pieces)], By()));
         return Runs.Get(run.Id);
     }
 

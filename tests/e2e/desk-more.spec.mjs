@@ -165,7 +165,7 @@ test("detail rows are tied, counted and summed up; entries of a suppression list
 
   const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
   await page.request.post("/api/designs", { data: { name: "Notice", listId: 1, document: { content: [text("Dear {First},")] } } });
-  await page.request.post("/api/drops", { data: { name: "First", listId: 1, designId: 1, campaignName: "Spring" } });
+  await page.request.post("/api/drops", { data: { name: "First", listId: 1, designIds: [1], campaignName: "Spring" } });
   const held = async () => (await (await page.request.get("/api/drops/1/recipients?tray=Held&limit=9")).json()).rows.map((r) => `${r.name}: ${r.why}`);
   await page.goto("/lists");
   await page.getByLabel("Name of a suppression list").fill("Moved");

@@ -75,7 +75,7 @@ export async function makeDrop(page, { rows, letter, name = "Notice" }) {
   const listId = Number(/lists\/(\d+)/.exec(page.url())[1]);
   const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
   const designId = await (await page.request.post("/api/designs", { data: { name, listId, document: { page: { sheet: "letter" }, maxPages: 1, content: letter.map(text) } } })).json();
-  const dropId = await (await page.request.post("/api/drops", { data: { name, listId, designId, campaignName: name } })).json();
+  const dropId = await (await page.request.post("/api/drops", { data: { name, listId, designIds: [designId], campaignName: name } })).json();
   await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking, { timeout: 60_000 }).toBe(false);
   await page.goto(`/drops/${dropId}/proof`);
   return { listId, designId, dropId };

@@ -196,9 +196,18 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await page.getByRole("textbox", { name: "Name" }).fill("Twenty and more");
     await page.getByRole("button", { name: "Save", exact: true }).click();
     await expect(page.getByLabel("Segment", { exact: true })).toContainText("Twenty and more (7)");
-    // Somebody is left out by hand, on top of the filter.
+    // Somebody is left out by hand, on top of the filter, while the segment's rows are still on their way as they were before.
+    await page.reload();
+    await page.route(/recipients\?.*segment=/, async (route) => {
+      const before = await route.fetch();
+      await new Promise((done) => setTimeout(done, 1_500));
+      await route.fulfill({ response: before });
+    });
+    await page.getByLabel("Segment", { exact: true }).selectOption({ label: "Twenty and more (7)" });
     await page.getByLabel("8 is in the segment").click();
+    await expect(page.getByText("Unticked: left out of the segment.")).toBeVisible();
     await expect(page.getByText("6 of 8")).toBeVisible();
+    await page.unroute(/recipients\?.*segment=/);
   });
 
   await test.step("the list is loaded again; what was mended stays, what changed in both is shown", async () => {

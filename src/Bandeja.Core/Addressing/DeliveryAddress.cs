@@ -1,45 +1,186 @@
+using System.Globalization;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 
 namespace Bandeja.Core.Addressing;
 
-/// <summary>
-/// The lines of a delivery address, from the columns' roles: name, organisation, street, place, and abroad the country in
-/// capitals (UPU S42-1, 5.1: the country is the last line). Whether the code stands before or after the place follows the country.
-/// </summary>
-public static class DeliveryAddress
-{
-    // Where the postal code follows the place (UPU, "Postal addressing systems"): elsewhere it stands before it.
-    static readonly HashSet<string> CodeAfterPlace = ["US", "CA", "AU", "NZ", "GB", "IE", "IN", "ZA", "PR", "SG", "HK"];
+/// <summary>When the country stands on the last line. The names are stored.</summary>
+public enum CountryLine { Abroad, Always, Never }
 
-    /// <summary>The lines that are not blank; none where there is neither a street nor a place.</summary>
-    /// <param name="homeCountry">The organisation's country, ISO 3166-1: its name is left out.</param>
-    public static IReadOnlyList<string> Of(IReadOnlyList<Column> columns, IRow row, string homeCountry)
+/// <summary>What is doubtful about an address. The last three are for who reads the addresses of a list.</summary>
+public enum AddressDoubt { NoStreet, NoPlace, UnknownCountry, CountryInCity, NoAddressee }
+
+/// <summary>Something doubtful about an address.</summary>
+/// <param name="Value">The value it is about; empty where it is about a blank.</param>
+public readonly record struct AddressProblem(AddressDoubt Doubt, string Value);
+
+/// <summary>
+/// Writes delivery addresses from the columns' roles, in the order and with the capitals of each country's post
+/// (<c>AddressFormats.tsv</c>). What is blank closes up. Bound to a list's columns once; serves one thread.
+/// </summary>
+public sealed class DeliveryAddress
+{
+    const int Kept = 4096;
+    readonly RecipientRoles roles;
+    readonly CountryLine countryLine;
+    readonly string language;
+    readonly Country? home;
+    readonly Dictionary<string, Country?> countries = new(StringComparer.Ordinal);
+    readonly Dictionary<string, bool> cities = new(StringComparer.Ordinal);
+    readonly Dictionary<(string, string), string> regions = [];
+    readonly Dictionary<string, string> codes = new(StringComparer.Ordinal);
+    readonly Dictionary<(string, CultureInfo), string> capitals = [];
+    readonly List<AddressLine> lines = [];
+    readonly List<AddressProblem> problems = [];
+
+    /// <summary>Binds to a list.</summary>
+    /// <param name="homeCountry">The organisation's country, ISO 3166-1; also that of a recipient without one.</param>
+    /// <param name="language">The sender's language, in which the country's name is written (UPU Convention, Regulations, article 17-113: in a language known in the country of posting); a BCP 47 tag.</param>
+    public DeliveryAddress(IReadOnlyList<Column> columns, string homeCountry, CountryLine countryLine = CountryLine.Abroad, string language = "en")
     {
-        string By(Role role)
-        {
-            for (var i = 0; i < columns.Count; i++) if (columns[i].Role == role) return row[i]?.Trim() ?? "";
-            return "";
-        }
-        static string Joined(params ReadOnlySpan<string> parts)
-        {
-            var text = "";
-            foreach (var part in parts) if (part.Length > 0) text += text.Length == 0 ? part : " " + part;
-            return text;
-        }
-        var name = Joined(By(Role.Title), By(Role.GivenName), By(Role.FamilyName));
-        if (By(Role.GivenName).Length == 0 && By(Role.FamilyName).Length == 0) name = By(Role.FullName);
-        var whole = By(Role.WholeAddress);
-        if (By(Role.Street).Length == 0 && By(Role.City).Length == 0)
-            return whole.Length == 0 ? [] : Lines([name, By(Role.Organisation), .. whole.Split(['\n', ';'], StringSplitOptions.TrimEntries)]);
-        var country = Countries.Named(By(Role.Country));
-        var code = country?.Code ?? (By(Role.Country).Length == 0 ? homeCountry : "");
-        var place = code.Length == 0 || CodeAfterPlace.Contains(code)
-            ? Joined(By(Role.City), By(Role.Region), By(Role.PostalCode))
-            : Joined(By(Role.PostalCode), By(Role.City), country?.NeedsRegion == true ? By(Role.Region) : "");
-        var abroad = By(Role.Country).Length > 0 && code != homeCountry ? (country?.Name ?? By(Role.Country)).ToUpperInvariant() : "";
-        return Lines([name, By(Role.Organisation), By(Role.Street), By(Role.Street2), place, abroad]);
+        roles = new(columns);
+        (this.countryLine, this.language) = (countryLine, language[..Math.Min(2, language.Length)]);
+        home = Countries.Named(homeCountry);
+        HomeCode = homeCountry;
     }
 
-    static IReadOnlyList<string> Lines(IEnumerable<string> lines) => [.. lines.Where(l => l.Length > 0)];
+    string HomeCode { get; }
+
+    /// <summary>The lines of the last address.</summary>
+    public IReadOnlyList<AddressLine> Lines => lines;
+    /// <summary>What is doubtful about the last address.</summary>
+    public IReadOnlyList<AddressProblem> Problems => problems;
+    /// <summary>The country of the last address, ISO 3166-1; empty where it is not known.</summary>
+    public string Country { get; private set; } = "";
+
+    /// <summary>Writes the lines of one recipient; none where there is neither a street nor a place.</summary>
+    public IReadOnlyList<AddressLine> Write(IRow row)
+    {
+        lines.Clear();
+        problems.Clear();
+        string street = roles.Of(row, Role.Street), city = roles.Of(row, Role.City), countryText = roles.Of(row, Role.Country), code = roles.Of(row, Role.PostalCode);
+        var whole = street.Length == 0 && city.Length == 0 ? roles.Of(row, Role.WholeAddress) : "";
+        var country = countryText.Length == 0 ? home : Known(countryText);
+        Country = country?.Code ?? (countryText.Length == 0 ? HomeCode : "");
+        if (street.Length == 0 && city.Length == 0 && whole.Length == 0 && code.Length == 0) return lines;
+        var native = Country is "JP" or "CN" or "TW" or "KR" && IsNative(city.Length > 0 ? city : street);
+        var format = AddressFormat.Of(Country, native);
+        Addressee(row, format, native);
+        if (whole.Length > 0)
+            foreach (var line in whole.Split(['\n', ';'], StringSplitOptions.TrimEntries)) Add(AddressLineKind.Street, line);
+        else
+        {
+            var street2 = roles.Of(row, Role.Street2);
+            if (street.Length == 0 && street2.Length == 0) problems.Add(new(AddressDoubt.NoStreet, ""));
+            if (city.Length == 0 && code.Length == 0) problems.Add(new(AddressDoubt.NoPlace, ""));
+            else if (city.Length > 0 && EndsInCountry(city, countryText)) problems.Add(new(AddressDoubt.CountryInCity, city));
+            var region = RegionOf(country, roles.Of(row, Role.Region));
+            // The region is not written twice where it is called as its capital city is.
+            if (region.Length > 0 && region.Equals(city, StringComparison.OrdinalIgnoreCase)) region = "";
+            PlaceLines(format, street, street2, roles.Of(row, Role.District), city, region, CodeOf(country, code));
+        }
+        if (countryText.Length > 0 && country is null) problems.Add(new(AddressDoubt.UnknownCountry, countryText));
+        var writes = countryLine switch { CountryLine.Never => false, CountryLine.Always => true, _ => country is null ? countryText.Length > 0 : country.Code != HomeCode };
+        if (writes && (country is not null || countryText.Length > 0)) lines.Add(new(AddressLineKind.Country, country is null ? Upper(countryText, CultureInfo.InvariantCulture) : Upper(Countries.NameIn(country, language), CultureInfo.InvariantCulture)));
+        return lines;
+    }
+
+    void Add(AddressLineKind kind, string text)
+    {
+        if (text.Length > 0) lines.Add(new(kind, text));
+    }
+
+    void Addressee(IRow row, AddressFormat format, bool native)
+    {
+        var person = PersonName.Of(roles, row);
+        if (native) person = person with { FamilyFirst = true };
+        var partner = roles.Has(Role.PartnerGivenName) || roles.Has(Role.PartnerFamilyName) ? PersonName.PartnerOf(roles, row) : default;
+        var name = partner.Given is { Length: > 0 } || partner.Family is { Length: > 0 } ? PersonName.Household(person, partner, roles.Of(row, Role.Language) is { Length: > 1 } own ? own : language) : person.Full;
+        string organisation = roles.Of(row, Role.Organisation), attention = roles.Of(row, Role.Attention);
+        if (name.Length == 0 && organisation.Length == 0 && attention.Length == 0) problems.Add(new(AddressDoubt.NoAddressee, ""));
+        foreach (var part in format.Addressee)
+        {
+            if (part == 'N') Add(AddressLineKind.Name, name);
+            else if (part == 'O') Add(AddressLineKind.Organisation, organisation);
+            else if (attention.Length > 0) Add(AddressLineKind.Attention, format.AttentionWord.Length == 0 || attention.StartsWith("att", StringComparison.OrdinalIgnoreCase) || attention.StartsWith("c/o", StringComparison.OrdinalIgnoreCase) || attention.StartsWith(format.AttentionWord, StringComparison.OrdinalIgnoreCase) ? attention : $"{format.AttentionWord} {attention}");
+        }
+    }
+
+    void PlaceLines(AddressFormat format, string street, string street2, string district, string city, string region, string code)
+    {
+        if (format.UnitOnStreet && street2.Length > 0)
+        {
+            // Publication 28, 213.2 and 232: a secondary unit ends the street line; what is too long, or no unit, stands above it.
+            var joined = street.Length == 0 ? street2 : $"{street} {street2}";
+            if (street.Length > 0 && SecondaryUnit.IsUnit(street2) && (format.MaxCharacters == 0 || joined.Length <= format.MaxCharacters)) street = joined;
+            else if (street.Length == 0) street = street2;
+            else Add(AddressLineKind.Street, street2);
+        }
+        foreach (var parts in format.Lines)
+        {
+            var text = "";
+            foreach (var part in parts)
+            {
+                var value = part.Token switch { AddressToken.Street => street, AddressToken.Street2 => street2, AddressToken.District => district, AddressToken.City => city, AddressToken.Region => region, _ => code };
+                if (value.Length == 0) continue;
+                if (part.Capitals) value = Upper(value, format.Culture);
+                text = text.Length == 0 ? part.Always.Length == 0 ? value : part.Always + value : string.Concat(text, part.Before, value);
+            }
+            Add(parts[0].Token is AddressToken.Street or AddressToken.Street2 || parts is [{ Token: AddressToken.District }] ? AddressLineKind.Street : AddressLineKind.Place, text);
+        }
+    }
+
+    Country? Known(string text)
+    {
+        if (countries.TryGetValue(text, out var known)) return known;
+        if (countries.Count >= Kept) countries.Clear();
+        return countries[text] = Countries.Named(text);
+    }
+
+    string Upper(string text, CultureInfo culture)
+    {
+        if (capitals.TryGetValue((text, culture), out var known)) return known;
+        if (capitals.Count >= Kept) capitals.Clear();
+        return capitals[(text, culture)] = text.ToUpper(culture);
+    }
+
+    /// <summary>The region as the country's post writes it: the code where the country has codes.</summary>
+    string RegionOf(Country? country, string region)
+    {
+        if (country is null || region.Length == 0) return region;
+        if (regions.TryGetValue((country.Code, region), out var known)) return known;
+        if (regions.Count >= Kept) regions.Clear();
+        return regions[(country.Code, region)] = country.RegionOf(region)?.Code ?? region;
+    }
+
+    /// <summary>The postal code as its country writes it: <c>974121234</c> becomes <c>97412-1234</c>, <c>v1l4b3</c> becomes <c>V1L 4B3</c>. What is no code of the country stays as it is.</summary>
+    string CodeOf(Country? country, string code)
+    {
+        if (country is null || code.Length == 0 || country.Masks.Count == 0) return code;
+        if (country.Code == HomeCode && code.Length == 5 && country.Code == "US") return code;
+        var key = country.Code + code;
+        if (codes.TryGetValue(key, out var known)) return known;
+        if (codes.Count >= Kept) codes.Clear();
+        return codes[key] = PostalCode.Judge(country, code) is (PostalCodeState.OtherForm, { } proposal) ? proposal : code;
+    }
+
+    /// <summary>True where a city ends in the name of a country that the country column does not say, or says once more: <c>TORONTO CANADA</c>.</summary>
+    bool EndsInCountry(string city, string countryText)
+    {
+        var at = city.AsSpan().LastIndexOfAny(' ', ',');
+        if (at <= 0) return false;
+        if (cities.TryGetValue(city, out var known)) return known;
+        if (cities.Count >= Kept) cities.Clear();
+        var last = city[(at + 1)..];
+        var before = city[..at].TrimEnd(' ', ',');
+        var word = before[(before.LastIndexOf(' ') + 1)..];
+        // Ciudad de México and New Mexico are places of their own.
+        var own = word.ToLowerInvariant() is "de" or "of" or "new" or "nueva" or "nuevo" or "do" or "della" or "port" or "little" or "st" or "san";
+        return cities[city] = !own && last.Length > 1 && (last.Length > 3 || city.Contains(',') || !city.Any(char.IsLower)) && Countries.Named(last) is not null && !(last.Length == 2 && Countries.Named(countryText) is { Regions.Count: > 0 } named && named.RegionOf(last) is not null) && !(last.Length == 2 && countryText.Length == 0 && home?.RegionOf(last) is not null);
+    }
+
+    static bool IsNative(string text) => text.Any(c => c is >= '\u3040' and <= '\u30ff' or >= '\u3400' and <= '\u9fff' or >= '\uac00' and <= '\ud7a3');
+
+    /// <summary>The lines of a recipient, for a list's columns; see <see cref="Write"/>.</summary>
+    public static IReadOnlyList<string> Of(IReadOnlyList<Column> columns, IRow row, string homeCountry) => [.. new DeliveryAddress(columns, homeCountry).Write(row).Select(l => l.Text)];
 }

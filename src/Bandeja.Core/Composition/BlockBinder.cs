@@ -1,3 +1,4 @@
+using Bandeja.Core.Barcodes;
 using Bandeja.Core.Language;
 
 namespace Bandeja.Core.Composition;
@@ -77,6 +78,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
         {
             Paragraph p => new BoundParagraph(p, Inlines(p, names), frame.In(p.Style.Indent, p.Style.IndentRight), place),
             Picture p => new BoundPicture(p, Expression(p.Box.Source, names), frame, place),
+            Barcode c => Code(c, names, frame, place),
             Rule r => new BoundRule(r, frame, place),
             ItemList l => List(l, names, frame, place),
             Quote q => new BoundQuote(Inner(q.Blocks, names, frame.In(QuoteIndent, QuoteIndent, 6, new(ElementKind.Quote, frame.Parent)) with { Body = false, Place = place }), frame, place),
@@ -93,6 +95,25 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
         }
         return bound;
     }
+
+    BoundBarcode Code(Barcode code, Names names, BlockFrame frame, string place)
+    {
+        string? mistake = null;
+        if (code.Mail is { } mail)
+        {
+            try { IntelligentMail.Tracking(mail.BarcodeId, mail.Service, mail.Mailer, 0); }
+            catch (IntelligentMailException e) { mistake = e.Message; }
+            mailers.Add(mail.Mailer);
+        }
+        else if (string.IsNullOrWhiteSpace(code.Source)) mistake = "The barcode has no content yet; write what it is to hold.";
+        if (mistake is not null) errors.Add(new(block, code.Mail?.Mailer ?? code.Source, new(0, 0, mistake)));
+        return new(code, mistake is null && code.Mail is null ? Expression(code.Source, names) : null, mistake, frame, place);
+    }
+
+    readonly List<string> mailers = [];
+
+    /// <summary>The mailer identifiers of the barcodes bound so far.</summary>
+    public IReadOnlyList<string> Mailers => mailers;
 
     Expression? Expression(string? source, Names names)
     {

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json.Nodes;
+using Bandeja.Core.Barcodes;
 using static Bandeja.Core.Composition.LetterReader;
 
 namespace Bandeja.Core.Composition;
@@ -36,6 +37,7 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             case "paragraph": return Paragraph(node, attributes, 0);
             case "heading": return Paragraph(node, attributes, (int)Within((int?)attributes?["level"] ?? 1, 1, 3, "level of a heading"));
             case "picture": return ReadPicture(attributes);
+            case "barcode": return ReadBarcode(attributes);
             case "horizontalRule": return new Rule(Within((double?)attributes?["thickness"] ?? 0.75, 0.1, 20, "thickness of a rule"), Color((string?)attributes?["color"], "8a8577"), after);
             case "pageBreak": return new PageBreak();
             case "bulletList" or "orderedList":
@@ -78,6 +80,22 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             return new(TextAlign.Left, box, 0, (Within((double?)a["x"] ?? 0, -500, 2000, "place of a picture") * PointsPerMillimetre, Within((double?)a["y"] ?? 0, -500, 2000, "place of a picture") * PointsPerMillimetre));
         var width = Math.Min(box.Width, page.TextWidth);
         return new(Align(a), box with { Width = width, Height = box.Height * width / box.Width }, after);
+    }
+
+    Barcode ReadBarcode(JsonObject? a)
+    {
+        var symbology = (string?)a?["symbology"] switch
+        {
+            "qr" or null => Symbology.Qr, "code128" => Symbology.Code128, "datamatrix" => Symbology.DataMatrix, "imb" => Symbology.IntelligentMail,
+            var other => throw new LetterFormatException($"There is no barcode called “{other}”."),
+        };
+        var mail = symbology == Symbology.IntelligentMail ? new MailerCode((string?)a?["barcodeId"] ?? "00", (string?)a?["service"] ?? "", (string?)a?["mailer"] ?? "") : null;
+        // An Intelligent Mail barcode has its measures from the standard, its clear zone included.
+        var (width, height) = mail is null
+            ? (Within((double?)a?["width"] ?? 25, 3, 400, "width of a barcode") * PointsPerMillimetre, Within((double?)a?["height"] ?? (symbology == Symbology.Code128 ? 12 : (double?)a?["width"] ?? 25), 2, 400, "height of a barcode") * PointsPerMillimetre)
+            : (IntelligentMail.Width + 2 * IntelligentMail.ClearX, IntelligentMail.FullHeight + 2 * IntelligentMail.ClearY);
+        (double, double)? place = (string?)a?["place"] == "page" ? (Within((double?)a["x"] ?? 0, -500, 2000, "place of a barcode") * PointsPerMillimetre, Within((double?)a["y"] ?? 0, -500, 2000, "place of a barcode") * PointsPerMillimetre) : null;
+        return new(symbology, (string?)a?["source"] ?? "", mail, width, height, Align(a), after, place);
     }
 
     Table ReadTable(JsonObject node, JsonObject? a)

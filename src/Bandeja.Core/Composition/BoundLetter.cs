@@ -1,3 +1,4 @@
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 
@@ -15,13 +16,14 @@ public sealed record DesignError(int Block, string Source, LanguageError Error);
 /// <param name="Matches">Names of the letter that stand for a column though it is called otherwise, with the column's position.</param>
 /// <param name="Pictures">Finds a picture by its id or name; null where pictures are taken as they are said to be.</param>
 /// <param name="Sender">The organisation's name.</param>
-public sealed record LetterSetting(IReadOnlyList<Column> Columns, OrganisationLocale Locale, FontLibrary Fonts, IReadOnlyList<DetailSet>? Details = null, IReadOnlyDictionary<string, int>? Matches = null, Func<string, PictureFacts?>? Pictures = null, string Sender = "");
+/// <param name="Addressing">How the organisation writes addresses and greets.</param>
+public sealed record LetterSetting(IReadOnlyList<Column> Columns, OrganisationLocale Locale, FontLibrary Fonts, IReadOnlyList<DetailSet>? Details = null, IReadOnlyDictionary<string, int>? Matches = null, Func<string, PictureFacts?>? Pictures = null, string Sender = "", AddressingRules? Addressing = null);
 
 /// <summary>
 /// A letter bound to a list's columns: its fields are parsed once, and what does not depend on the recipient is set once and
 /// shared by all. That is where the speed comes from. Safe to share; a <see cref="LetterComposer"/> serves one thread.
 /// </summary>
-public sealed class BoundLetter
+public sealed class BoundLetter : IBoundDesign
 {
     internal const double HeadGap = 8;
 
@@ -72,7 +74,8 @@ public sealed class BoundLetter
             maker.SharedNotes.Pictures.Add(new(PictureDoubt.Missing, "background", background.Asset, "the background"));
         SharedNotes = maker.SharedNotes;
         Errors = errors;
-        UsedColumns = Used();
+        Mailers = binder.Mailers;
+        UsedColumns = DesignReading.Used(Expressions(), setting.Columns, Mailers.Count > 0);
     }
 
     /// <summary>The design.</summary>
@@ -88,40 +91,18 @@ public sealed class BoundLetter
     /// <summary>True where a field does not parse.</summary>
     public bool HasUnknown => Errors.Count > 0;
 
-    internal EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender);
+    /// <inheritdoc/>
+    public PieceKind Kind => PieceKind.Letter;
+    /// <inheritdoc/>
+    public int? MaxPages => Design.MaxPages;
+    /// <inheritdoc/>
+    public IReadOnlyList<string> Mailers { get; }
+    /// <inheritdoc/>
+    public IPieceComposer Composer(DateOnly today) => new LetterComposer(this, today);
+
+    internal EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
 
     /// <summary>All expressions of the letter.</summary>
     public IEnumerable<Expression> Expressions() =>
-        new[] { Parts, Header.Parts, Footer.Parts, FirstHeader?.Parts ?? [], FirstFooter?.Parts ?? [], Watermark?.Parts ?? [] }.SelectMany(p => p).SelectMany(Within);
-
-    static IEnumerable<Expression> Within(TemplatePart part) => part.All().SelectMany(p => p switch
-    {
-        FieldPart f => [f.Field, .. f.Thing is LinkedStyle l ? l.Link.Parts.SelectMany(Within) : []],
-        WhenPart w => w.Branches.Select(b => b.Test).OfType<Expression>(),
-        PlainPart { Thing: BoundParagraph b } => b.Parts.SelectMany(Within),
-        PlainPart { Thing: BoundQuote b } => b.Parts.SelectMany(Within),
-        PlainPart { Thing: BoundList b } => b.Items.SelectMany(Within),
-        PlainPart { Thing: BoundItem b } => b.Parts.SelectMany(Within),
-        PlainPart { Thing: BoundTable b } => b.Rows.SelectMany(Within),
-        PlainPart { Thing: BoundRow b } => b.Cells.SelectMany(c => c.Cell.Parts).SelectMany(Within),
-        PlainPart { Thing: BoundPicture { Source: { } s } } => [s],
-        PlainPart { Thing: BoundPictureInline { Source: { } s } } => [s],
-        PlainPart { Thing: LinkedStyle l } => l.Link.Parts.SelectMany(Within),
-        _ => Enumerable.Empty<Expression>(),
-    });
-
-    IReadOnlyList<int> Used()
-    {
-        var used = new SortedSet<int>();
-        foreach (var expression in Expressions())
-        {
-            used.UnionWith(expression.Columns());
-            // The made values read the columns by their roles.
-            if (Reads(expression, BuiltIn.DeliveryAddress) || Reads(expression, BuiltIn.Salutation))
-                used.UnionWith(Enumerable.Range(0, Columns.Count).Where(i => Columns[i].Role is not (Role.None or Role.Key or Role.Email or Role.Phone or Role.Language)));
-        }
-        return [.. used];
-    }
-
-    static bool Reads(Expression e, BuiltIn which) => e is BuiltInReference b && b.Which == which || e.Parts().Any(p => Reads(p, which));
+        new[] { Parts, Header.Parts, Footer.Parts, FirstHeader?.Parts ?? [], FirstFooter?.Parts ?? [], Watermark?.Parts ?? [] }.SelectMany(p => p).SelectMany(DesignReading.Within);
 }

@@ -36,6 +36,11 @@ sealed record BoundPicture(Picture Picture, Expression? Source, BlockFrame Frame
     public override bool Varies => Source is not null;
 }
 
+sealed record BoundBarcode(Barcode Barcode, Expression? Source, string? Mistake, BlockFrame Frame, string Place) : BoundBlock(Frame, Place)
+{
+    public override bool Varies => true;
+}
+
 /// <summary>A picture within a line.</summary>
 sealed record BoundPictureInline(PictureBox Box, Expression? Source)
 {

@@ -1,4 +1,7 @@
+using Bandeja.Core.Addressing;
+using Bandeja.Core.Barcodes;
 using Bandeja.Core.Language;
+using Bandeja.Core.Lists;
 
 namespace Bandeja.Core.Composition;
 
@@ -17,6 +20,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
     public const double LeastResolution = 150;
     readonly ParagraphLayout layout = new(fonts);
     readonly List<Span> spans = [];
+    double room = double.MaxValue;
 
     /// <summary>What holds for every recipient.</summary>
     public LayoutNotes SharedNotes { get; } = new();
@@ -55,6 +59,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             case BoundParagraph p:
                 var style = p.Paragraph.Style;
                 spans.Clear();
+                room = frame.Width;
                 Fill(p.Parts, notes);
                 var lines = layout.Set(spans, p.Paragraph.BaseStyle, style, frame.Width, notes);
                 if (lines.Count == 0) break;
@@ -62,6 +67,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                 target.Add(new LinesFlow(lines, frame.Left, new(kind, frame.Parent), frame.Bars) { Before = style.SpaceBefore, After = style.SpaceAfter, Keep = style.KeepWithNext });
                 break;
             case BoundPicture p: Picture(p, target, notes); break;
+            case BoundBarcode b: Code(b, target, notes); break;
             case BoundRule r:
                 target.Add(new ItemFlow(r.Rule.Thickness, [new RectangleItem(frame.Left, 0, frame.Width, r.Rule.Thickness, r.Rule.Color)]) { After = r.Rule.SpaceAfter });
                 break;
@@ -185,7 +191,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                     if (Resolve(picture.Box, picture.Source, notes) is var (asset, width, height) && asset is not null)
                         spans.Add(new("", new(fonts.Families[0], 11), Picture: new(0, width, height, asset, new(ElementKind.Figure, null, picture.Box.Alt))));
                     break;
-                case FieldPart f: Value(f); break;
+                case FieldPart f: Value(f, notes); break;
                 case WhenPart choice:
                     var before = spans.Count;
                     Fill(choice.Taken(context), notes);
@@ -205,21 +211,103 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
 
     TextStyle Linked(LinkedStyle linked) => linked.Style with { Link = linked.Link.Print(context) };
 
-    void Value(FieldPart field)
+    void Value(FieldPart field, LayoutNotes notes)
     {
         var style = field.Thing as TextStyle ?? (field.Thing is LinkedStyle linked ? Linked(linked) : new(fonts.Families[0], 11));
+        if (field.Field is BuiltInReference { Which: BuiltIn.DeliveryAddress })
+        {
+            AddressLines(field.Field, style, notes);
+            return;
+        }
         var text = Evaluator.Print(field.Field, context);
         if (!MadeOfLines(field.Field))
         {
             spans.Add(new(text, style, FromField: true));
             return;
         }
-        var lines = text.Split('\n');
-        for (var i = 0; i < lines.Length; i++)
+        Lines(text.Split('\n'), style with { IsAddress = true });
+    }
+
+    void Lines(IReadOnlyList<string> lines, TextStyle style)
+    {
+        for (var i = 0; i < lines.Count; i++)
         {
             if (i > 0) spans.Add(new("", style, EndsLine: true));
             spans.Add(new(lines[i], style, FromField: true));
         }
+    }
+
+    /// <summary>The delivery address, each line kept within the block by the postal guide's abbreviations; what is still too long is noted.</summary>
+    void AddressLines(Expression field, TextStyle style, LayoutNotes notes)
+    {
+        var own = style with { IsAddress = true };
+        var lines = context.AddressLines();
+        if (lines.Count == 0)
+        {
+            spans.Add(new(Evaluator.Print(field, context), own, FromField: true));
+            return;
+        }
+        var font = fonts.Find(style.Family, style.Bold, style.Italic);
+        // Most lines are far from the edge: only the others are measured.
+        bool Fits(string text) => text.Length * style.Size * 1.05 < room || layout.Width(text, font, style.Size) <= room + 0.01;
+        var texts = new string[lines.Count];
+        for (var i = 0; i < texts.Length; i++)
+        {
+            texts[i] = Fits(lines[i].Text) ? lines[i].Text : AddressAbbreviations.Shorten(lines[i], context.AddressCountry(), Fits);
+            if (!Fits(texts[i])) notes.LongLines.Add(texts[i]);
+        }
+        Lines(texts, own);
+    }
+
+    void Code(BoundBarcode bound, List<Flow> target, LayoutNotes notes)
+    {
+        var code = bound.Barcode;
+        if (bound.Mistake is { } mistake)
+        {
+            notes.Barcodes.Add(mistake);
+            return;
+        }
+        string content;
+        BarsItem bars;
+        try
+        {
+            if (code.Mail is { } mail)
+            {
+                // The barcode is read by the United States' post only.
+                if (context.AddressCountry() != "US") return;
+                var postal = context.RoleValue(Role.PostalCode);
+                if (IntelligentMail.Routing(postal, context.RoleValue(Role.DeliveryPoint)) is not { } routing)
+                {
+                    notes.Barcodes.Add(postal.Length == 0 ? "There is no ZIP code for the Intelligent Mail barcode." : $"“{postal}” is no ZIP code, so the Intelligent Mail barcode cannot be made.");
+                    return;
+                }
+                var serial = context.Serial?.Invoke(mail.Mailer) ?? context.PieceNumber % (IntelligentMail.SerialDigits(mail.Mailer) == 9 ? 1_000_000_000 : 1_000_000);
+                var tracking = IntelligentMail.Tracking(mail.BarcodeId, mail.Service, mail.Mailer, serial);
+                content = $"{tracking} {routing}".TrimEnd();
+                bars = BarcodeShape.Mail(IntelligentMail.Encode(tracking, routing));
+            }
+            else
+            {
+                content = Evaluator.Print(bound.Source!, context);
+                if (content.Length == 0) return; // told as a blank field
+                bars = BarcodeShape.Of(Symbol.Of(code.Symbology, content), code.Width, code.Height, out var module);
+                if (module < BarcodeShape.LeastModule(code.Symbology) - 0.001) notes.Barcodes.Add($"{Symbol.NameOf(code.Symbology)} with “{Evaluator.Short(content)}” needs {bars.Width / module:0} modules across, which are {module * 25.4 / 72:0.00} mm wide here; under {BarcodeShape.LeastModule(code.Symbology) * 25.4 / 72:0.00} mm they are not read reliably. Make it larger or its content shorter.");
+            }
+        }
+        catch (Exception e) when (e is BarcodeContentException or IntelligentMailException)
+        {
+            notes.Barcodes.Add(e.Message);
+            return;
+        }
+        var figure = new Element(ElementKind.Figure, bound.Frame.Parent, content);
+        if (code.Place is { } at)
+        {
+            target.Add(new PlacedFlow(bars with { X = at.X + bars.X, Y = at.Y + bars.Y, Element = figure }));
+            return;
+        }
+        var left = bound.Frame.Left + code.Align switch { TextAlign.Center => (bound.Frame.Width - code.Width) / 2, TextAlign.Right => bound.Frame.Width - code.Width, _ => 0 };
+        if (code.Width > bound.Frame.Width + 0.5) notes.Overfull.Add("the barcode");
+        target.Add(new ItemFlow(code.Height, [bars with { X = left + bars.X, Y = bars.Y, Element = figure }]) { After = code.SpaceAfter });
     }
 
     static bool MadeOfLines(Expression e) => e is BuiltInReference { Which: BuiltIn.DeliveryAddress } || e is Formatted f && MadeOfLines(f.Inner);

@@ -36,6 +36,13 @@ public sealed record LineItem(double X, double Y, TextLine Line) : PageItem(X, Y
 public sealed record PictureItem(double X, double Y, double Width, double Height, string Asset) : PageItem(X, Y);
 /// <summary>A filled rectangle: a rule, a border, a shade; X, Y its top left corner.</summary>
 public sealed record RectangleItem(double X, double Y, double Width, double Height, string Color) : PageItem(X, Y);
+/// <summary>The dark bars or modules of a barcode, in one colour; X, Y the top left corner of the first.</summary>
+/// <param name="Bars">Places relative to the item's, points.</param>
+/// <param name="Width">Width of the whole, points.</param>
+/// <param name="Height">Height of the whole, points.</param>
+public sealed record BarsItem(double X, double Y, double Width, double Height, IReadOnlyList<(double X, double Y, double Width, double Height)> Bars) : PageItem(X, Y);
+/// <summary>A drawn frame, its corners rounded where the radius is above 0; X, Y its top left corner. Thickness 0 draws no line.</summary>
+public sealed record OutlineItem(double X, double Y, double Width, double Height, double Radius, double Thickness, string Color, string? Fill = null) : PageItem(X, Y);
 /// <summary>A watermark: a line turned around its middle, which stands at X, Y.</summary>
 public sealed record WatermarkItem(double X, double Y, TextLine Line, double Angle, double Strength) : PageItem(X, Y);
 /// <summary>A part that is the same for every recipient; X, Y its top left corner. The writer draws its content once and refers to it.</summary>
@@ -53,9 +60,18 @@ public sealed record SharedPart(double Width, double Height, IReadOnlyList<PageI
     public override int GetHashCode() => System.Runtime.CompilerServices.RuntimeHelpers.GetHashCode(this);
 }
 
+/// <summary>How a page is put on the sheet that a printer takes: moved, then turned.</summary>
+/// <param name="Turn">0, 90, 180 or 270 degrees with the clock.</param>
+/// <param name="Right">How far it is moved to the right as it is read, points.</param>
+/// <param name="Down">How far down.</param>
+public readonly record struct Feed(int Turn, double Right, double Down);
+
 /// <summary>A finished page.</summary>
 public sealed record LaidOutPage(double Width, double Height, IReadOnlyList<PageItem> Items)
 {
+    /// <summary>How it goes into the printer.</summary>
+    public Feed Feed { get; init; }
+
     /// <summary>The page's text, a line a line, as a reader sees it.</summary>
     public string Text() => string.Join('\n', Lines(Items).Select(l => string.Concat(l.Runs.SelectMany(r => r.Words).Select(w => w.Text))));
 

@@ -22,11 +22,20 @@ public sealed class LayoutNotes
     /// <summary>Things that are larger than the page has room for: a table, a header.</summary>
     public List<string> TooLarge { get; } = [];
 
+    /// <summary>Lines of the delivery address that are too long for their block, also when abbreviated.</summary>
+    public List<string> LongLines { get; } = [];
+    /// <summary>Boxes whose content does not fit, also at its smallest size; a name for people.</summary>
+    public List<string> Overfull { get; } = [];
+    /// <summary>What stands where the post wants nothing: what, and the zone.</summary>
+    public List<(string What, string Zone)> InZones { get; } = [];
+    /// <summary>Why barcodes could not be made or read.</summary>
+    public List<string> Barcodes { get; } = [];
+
     /// <summary>Where laying out stands, for instance “paragraph 4” or “the header”.</summary>
     public string Place { get; set; } = "";
 
     /// <summary>True where nothing was found.</summary>
-    public bool IsEmpty => MissingGlyphs.Count == 0 && TooWide.Count == 0 && Pictures.Count == 0 && TooLarge.Count == 0;
+    public bool IsEmpty => MissingGlyphs.Count == 0 && TooWide.Count == 0 && Pictures.Count == 0 && TooLarge.Count == 0 && LongLines.Count == 0 && Overfull.Count == 0 && InZones.Count == 0 && Barcodes.Count == 0;
 
     /// <summary>Takes over what was found elsewhere.</summary>
     public void Add(LayoutNotes other)
@@ -35,5 +44,9 @@ public sealed class LayoutNotes
         TooWide.AddRange(other.TooWide);
         Pictures.AddRange(other.Pictures);
         TooLarge.AddRange(other.TooLarge);
+        LongLines.AddRange(other.LongLines);
+        Overfull.AddRange(other.Overfull);
+        InZones.AddRange(other.InZones);
+        Barcodes.AddRange(other.Barcodes);
     }
 }

@@ -3,14 +3,50 @@ using Bandeja.Core.Lists;
 
 namespace Bandeja.Core.Composition;
 
-/// <summary>One recipient's finished letter.</summary>
+/// <summary>One recipient's finished piece: the pages of a letter, the one page of an envelope or a label.</summary>
 /// <param name="Pages">Its pages.</param>
 /// <param name="Problems">What could not be computed.</param>
 /// <param name="Notes">What did not fit, has no glyph, or lacks its picture.</param>
-public sealed record ComposedLetter(IReadOnlyList<LaidOutPage> Pages, IReadOnlyList<Problem> Problems, LayoutNotes Notes);
+public sealed record ComposedPiece(IReadOnlyList<LaidOutPage> Pages, IReadOnlyList<Problem> Problems, LayoutNotes Notes)
+{
+    /// <summary>For a label: how many of it are wanted.</summary>
+    public int Copies { get; init; } = 1;
+    /// <summary>For a label: what it has in common with its neighbours; where it changes, a place stays blank. Null where none is to.</summary>
+    public string? Group { get; init; }
+}
+
+/// <summary>A design bound to a list: letter, envelope or label.</summary>
+public interface IBoundDesign
+{
+    /// <summary>What it is.</summary>
+    PieceKind Kind { get; }
+    /// <summary>What it is bound to.</summary>
+    LetterSetting Setting { get; }
+    /// <summary>Mistakes in the fields.</summary>
+    IReadOnlyList<DesignError> Errors { get; }
+    /// <summary>Positions of the columns that the design reads.</summary>
+    IReadOnlyList<int> UsedColumns { get; }
+    /// <summary>The number of pages it must keep to; null for any number.</summary>
+    int? MaxPages { get; }
+    /// <summary>The mailer identifiers of its Intelligent Mail barcodes.</summary>
+    IReadOnlyList<string> Mailers { get; }
+    /// <summary>All expressions of the design.</summary>
+    IEnumerable<Expression> Expressions();
+    /// <summary>Begins composing; the composer serves one thread.</summary>
+    /// <param name="today">The day of the run.</param>
+    IPieceComposer Composer(DateOnly today);
+}
+
+/// <summary>Composes recipients' pieces, one after another.</summary>
+public interface IPieceComposer
+{
+    /// <summary>Composes one recipient's piece.</summary>
+    /// <param name="serial">The piece's serial number for a mailer identifier; null where none was given out, as on a proof: then the piece number stands for it.</param>
+    ComposedPiece Compose(IRow row, int pieceNumber, Func<string, long>? serial = null);
+}
 
 /// <summary>Composes recipients' letters, one after another. Not safe to share between threads.</summary>
-public sealed class LetterComposer
+public sealed class LetterComposer : IPieceComposer
 {
     readonly BoundLetter letter;
     readonly EvaluationContext context;
@@ -32,10 +68,10 @@ public sealed class LetterComposer
 
     Letterhead Head => letter.Design.Head;
 
-    /// <summary>Composes one recipient's letter.</summary>
-    public ComposedLetter Compose(IRow row, int pieceNumber)
+    /// <inheritdoc/>
+    public ComposedPiece Compose(IRow row, int pieceNumber, Func<string, long>? serial = null)
     {
-        context.For(row, pieceNumber);
+        context.For(row, pieceNumber, serial);
         var notes = new LayoutNotes();
         notes.Add(letter.SharedNotes);
         flows.Clear();

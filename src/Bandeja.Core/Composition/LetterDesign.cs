@@ -1,5 +1,8 @@
 namespace Bandeja.Core.Composition;
 
+/// <summary>What a design makes. The names are stored, in small letters.</summary>
+public enum PieceKind { Letter, Envelope, Labels }
+
 /// <summary>Where the lines of a paragraph stand between the margins.</summary>
 public enum TextAlign { Left, Center, Right, Justify }
 
@@ -16,7 +19,11 @@ public sealed record PageSetup(double Width, double Height, double Top, double R
 public enum Script { Normal, Superscript, Subscript }
 
 /// <summary>How a piece of text looks. Size in points; colour as RRGGBB; the link is an address that may hold fields.</summary>
-public sealed record TextStyle(string Family, double Size, bool Bold = false, bool Italic = false, bool Underline = false, string Color = "1b1b1b", bool Strike = false, Script Script = Script.Normal, string? Link = null);
+public sealed record TextStyle(string Family, double Size, bool Bold = false, bool Italic = false, bool Underline = false, string Color = "1b1b1b", bool Strike = false, Script Script = Script.Normal, string? Link = null)
+{
+    /// <summary>True for the lines of the delivery address: a window is held against them.</summary>
+    public bool IsAddress { get; init; }
+}
 
 /// <summary>What stands at a tab stop: text that begins there, ends there, is centred on it, or has its decimal sign there.</summary>
 public enum TabKind { Left, Right, Center, Decimal }
@@ -52,6 +59,16 @@ public abstract record Block;
 public sealed record Paragraph(ParagraphStyle Style, IReadOnlyList<Inline> Inlines, TextStyle BaseStyle) : Block;
 /// <summary>A picture on a line of its own, or, with <paramref name="Place"/>, at a place of the page in points from its left and top edges.</summary>
 public sealed record Picture(TextAlign Align, PictureBox Box, double SpaceAfter, (double X, double Y)? Place = null) : Block;
+/// <summary>What an Intelligent Mail barcode says of the mailing (USPS-B-3200, section 2.1).</summary>
+/// <param name="BarcodeId">Barcode identifier, two digits.</param>
+/// <param name="Service">Service type identifier, three digits.</param>
+/// <param name="Mailer">Mailer identifier, six or nine digits.</param>
+public sealed record MailerCode(string BarcodeId, string Service, string Mailer);
+
+/// <summary>A barcode on a line of its own, or at a place of the page in points from its left and top edges. The quiet zone is within its measures.</summary>
+/// <param name="Source">An expression whose value is encoded; empty for an Intelligent Mail barcode, whose content is the piece's address.</param>
+/// <param name="Mail">For an Intelligent Mail barcode.</param>
+public sealed record Barcode(Barcodes.Symbology Symbology, string Source, MailerCode? Mail, double Width, double Height, TextAlign Align, double SpaceAfter, (double X, double Y)? Place = null) : Block;
 /// <summary>A line across the text.</summary>
 public sealed record Rule(double Thickness, string Color, double SpaceAfter) : Block;
 /// <summary>What follows begins a page.</summary>

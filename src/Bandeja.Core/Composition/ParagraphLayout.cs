@@ -26,6 +26,16 @@ public sealed class ParagraphLayout(FontLibrary fonts)
     readonly LineFiller filler = new();
     bool[] breaks = new bool[1024];
 
+    /// <summary>Width of a text on one line, points.</summary>
+    public double Width(string value, PaperFont font, double size)
+    {
+        shaped.Clear();
+        fonts.Shape(font, value, shaped, null);
+        double width = 0;
+        foreach (var word in shaped) width += word.Advance * size / font.UnitsPerEm;
+        return width;
+    }
+
     /// <summary>
     /// Sets the spans within a width. A line of nothing but fields that all came out blank is left out, so that it leaves no gap;
     /// a paragraph of only such lines gives no lines at all.

@@ -4,7 +4,7 @@ using Bandeja.Core.Language;
 namespace Bandeja.Core.Drops;
 
 /// <summary>What kind of doubt a finding is.</summary>
-public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge }
+public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode }
 
 /// <summary>Something about one recipient's piece that needs a person's look.</summary>
 /// <param name="Kind">The kind.</param>
@@ -19,10 +19,13 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
     /// <summary>Findings alike: same kind, same subject.</summary>
     public string Group => $"{Kind}|{Subject}";
 
-    /// <summary>All findings of a composed letter, each once.</summary>
-    public static IReadOnlyList<Finding> Of(ComposedLetter letter, int? maxPages)
+    /// <summary>All findings of a composed piece, each once.</summary>
+    /// <param name="kind">What the piece is. What is found about its layout names it, so that the letter's and the envelope's are told apart; doubts about values are the same for both.</param>
+    public static IReadOnlyList<Finding> Of(ComposedPiece letter, int? maxPages, PieceKind kind = PieceKind.Letter)
     {
         var findings = new List<Finding>();
+        // A letter's findings keep the names they always had: acceptances hold by them.
+        var where = kind switch { PieceKind.Envelope => " of the envelope", PieceKind.Labels => " of the label", _ => "" };
         void Add(FindingKind kind, string subject, string detail, string message)
         {
             var finding = new Finding(kind, subject, detail, message);
@@ -34,21 +37,33 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
                 ProblemKind.Blank => FindingKind.Blank,
                 ProblemKind.WrongType => FindingKind.WrongType,
                 ProblemKind.OutOfRange => FindingKind.OutOfRange,
+                ProblemKind.Address => FindingKind.Address,
                 _ => FindingKind.UnknownField,
             }, p.Field, p.Value ?? "", p.Place is null ? p.Message : $"{p.Message} It stands in {p.Place}.");
         if (letter.Notes.MissingGlyphs.Distinct().OrderBy(r => r.Value).ToList() is { Count: > 0 } missing)
             Add(FindingKind.MissingGlyph, "characters", string.Join(' ', missing.Select(r => $"{r.Value:X4}")),
                 $"No typeface here has {(missing.Count == 1 ? "the character" : "the characters")} {string.Join(' ', missing.Take(12))}{(missing.Count > 12 ? " …" : "")} (U+{missing[0].Value:X4}{(missing.Count > 1 ? " …" : "")}). A box is printed instead.");
         foreach (var (word, place) in letter.Notes.TooWide.Distinct())
-            Add(FindingKind.TooWide, "line", word, $"“{(word.Length > 40 ? word[..39] + "…" : word)}” is wider than a line{(place.Length > 0 ? $" in {place}" : "")} and was cut.");
+            Add(FindingKind.TooWide, $"line{where}", word, $"“{(word.Length > 40 ? word[..39] + "…" : word)}” is wider than a line{(place.Length > 0 ? $" in {place}" : "")} and was cut.");
         foreach (var picture in letter.Notes.Pictures.Distinct())
         {
             if (picture.Doubt == PictureDoubt.Missing) Add(FindingKind.MissingPicture, picture.Subject, picture.Detail, $"There is no picture “{(picture.Detail.Length > 40 ? picture.Detail[..39] + "…" : picture.Detail)}” for {picture.Place}; nothing is printed there.");
             else Add(FindingKind.CoarsePicture, picture.Subject, picture.Detail, $"The picture in {picture.Place} has {picture.Detail} pixels to the inch at its printed size; under {FlowMaker.LeastResolution} it looks coarse.");
         }
-        foreach (var sentence in letter.Notes.TooLarge.Distinct()) Add(FindingKind.TooLarge, "layout", sentence, sentence);
+        foreach (var sentence in letter.Notes.TooLarge.Distinct()) Add(FindingKind.TooLarge, $"layout{where}", sentence, sentence);
+        foreach (var line in letter.Notes.LongLines.Distinct())
+            Add(FindingKind.AddressTooLong, $"address{where}", line, $"“{(line.Length > 60 ? line[..59] + "…" : line)}” is too long for the address block{where}, also with the post's abbreviations and at its smallest size.");
+        foreach (var box in letter.Notes.Overfull.Distinct()) Add(FindingKind.DoesNotFit, $"{box}{where}", "", $"{char.ToUpperInvariant(box[0])}{box[1..]}{where} does not fit its place.");
+        foreach (var (what, zone) in letter.Notes.InZones.Distinct()) Add(FindingKind.InClearZone, $"{what} in {zone}", "", zone.StartsWith("the edge", StringComparison.Ordinal) ? $"{char.ToUpperInvariant(what[0])}{what[1..]} reaches over {zone}." : $"{char.ToUpperInvariant(what[0])}{what[1..]} stands in {zone}, which the post wants clear.");
+        foreach (var sentence in letter.Notes.Barcodes.Distinct()) Add(FindingKind.Barcode, $"barcode{where}", sentence, sentence);
         if (maxPages is { } max && letter.Pages.Count > max)
             Add(FindingKind.RunsOver, "letter", $"{letter.Pages.Count}", $"The letter runs to {letter.Pages.Count} pages; it is to keep to {(max == 1 ? "one page" : $"{max} pages")}.");
         return findings;
     }
+
+    /// <summary>What is wrong between a letter and the window of its envelope.</summary>
+    public static IReadOnlyList<Finding> OfWindow(IReadOnlyList<string> sentences) => [.. sentences.Select(s => new Finding(FindingKind.Window, "window", s, s))];
+
+    /// <summary>Findings of several pieces of one recipient, each once.</summary>
+    public static IReadOnlyList<Finding> Joined(IEnumerable<Finding> findings) => [.. findings.DistinctBy(f => f.Key)];
 }

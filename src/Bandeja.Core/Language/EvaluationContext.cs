@@ -10,8 +10,15 @@ namespace Bandeja.Core.Language;
 /// <param name="today">The day of the run.</param>
 /// <param name="details">The list's sets of detail rows.</param>
 /// <param name="sender">The organisation's name.</param>
-public sealed class EvaluationContext(IReadOnlyList<Column> columns, OrganisationLocale locale, DateOnly today, IReadOnlyList<DetailSet>? details = null, string sender = "")
+/// <param name="addressing">How the organisation writes addresses and greets.</param>
+public sealed class EvaluationContext(IReadOnlyList<Column> columns, OrganisationLocale locale, DateOnly today, IReadOnlyList<DetailSet>? details = null, string sender = "", AddressingRules? addressing = null)
 {
+    readonly AddressingRules rules = addressing ?? AddressingRules.First;
+    DeliveryAddress? addresses;
+    Salutation? salutations;
+    RecipientRoles? roles;
+    bool addressRead;
+
     readonly int languageColumn = FirstOf(columns, Role.Language);
     readonly Dictionary<string, OrganisationLocale?> locales = new(StringComparer.OrdinalIgnoreCase);
     readonly List<(int Set, IRow Row, int Number)> rows = [];
@@ -52,13 +59,59 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
         return locale;
     }
 
+    /// <summary>The piece's serial number for a mailer identifier.</summary>
+    public Func<string, long>? Serial { get; private set; }
+
     /// <summary>Turns to another recipient.</summary>
-    public EvaluationContext For(IRow row, int pieceNumber)
+    public EvaluationContext For(IRow row, int pieceNumber, Func<string, long>? serial = null)
     {
-        (Row, PieceNumber, own, Place) = (row, pieceNumber, null, null);
+        (Row, PieceNumber, own, Place, Serial) = (row, pieceNumber, null, null, serial);
         rows.Clear();
         Problems.Clear();
+        addressRead = false;
         return this;
+    }
+
+    /// <summary>The lines of the recipient's delivery address; what is doubtful about it is reported once.</summary>
+    public IReadOnlyList<AddressLine> AddressLines()
+    {
+        addresses ??= new(columns, locale.Country, rules.CountryLine, locale.Tag);
+        if (addressRead) return addresses.Lines;
+        addressRead = true;
+        var lines = addresses.Write(Row);
+        foreach (var (doubt, value) in addresses.Problems)
+            Report(ProblemKind.Address, doubt.ToString(), value, doubt switch
+            {
+                AddressDoubt.NoStreet => "The address has no street line.",
+                AddressDoubt.NoPlace => "The address has neither a city nor a postal code.",
+                AddressDoubt.NoAddressee => "The address has neither a name nor an organisation.",
+                AddressDoubt.UnknownCountry => $"“{Evaluator.Short(value)}” is no country that is known here, so the order of the address is a guess.",
+                _ => $"The city “{Evaluator.Short(value)}” ends in a country's name; the country has a column of its own.",
+            });
+        return lines;
+    }
+
+    /// <summary>The country of the recipient's address, ISO 3166-1; empty where it is not known.</summary>
+    public string AddressCountry()
+    {
+        AddressLines();
+        return addresses!.Country;
+    }
+
+    RecipientRoles Roles => roles ??= new(columns);
+
+    /// <summary>The value of a role, empty where it is blank.</summary>
+    public string RoleValue(Role role) => Roles.Of(Row, role);
+
+    Value NameValue(string text) => text.Length == 0 ? Value.Blank : Value.Of(text);
+
+    Value SalutationValue()
+    {
+        salutations ??= new(columns, rules.Ladders);
+        var (rung, _, text) = salutations.Of(Row, Locale);
+        return rung == Salutation.NoRung
+            ? Evaluator.Failed(this, ProblemKind.Blank, "Salutation", null, "No form of the salutation's ladder fits; add a last form that needs no name.")
+            : Value.Of(text);
     }
 
     /// <summary>The row that <c>each</c> over a set stands at, or null outside of it.</summary>
@@ -85,8 +138,15 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
         BuiltIn.Today => Value.Of(today),
         BuiltIn.PieceNumber => Value.Of(PieceNumber.ToString("0000", CultureInfo.InvariantCulture)),
         BuiltIn.Sender => sender.Length == 0 ? Value.Blank : Value.Of(sender),
-        BuiltIn.DeliveryAddress => DeliveryAddress.Of(columns, Row, locale.Country) is { Count: > 0 } lines ? Value.Of(string.Join('\n', lines)) : Value.Blank,
-        BuiltIn.Salutation => Value.Of(Salutation.Of(columns, Row, Locale)),
+        BuiltIn.DeliveryAddress => AddressLines() is { Count: > 0 } lines ? Value.Of(string.Join('\n', lines.Select(l => l.Text))) : Value.Blank,
+        BuiltIn.AddressLines => Value.Of((decimal)AddressLines().Count),
+        BuiltIn.LongestAddressLine => AddressLines() is { Count: > 0 } lines ? Value.Of(lines.MaxBy(l => l.Text.Length).Text) : Value.Blank,
+        BuiltIn.Salutation => SalutationValue(),
+        BuiltIn.NameInFull => NameValue(PersonName.Of(Roles, Row).Full),
+        BuiltIn.GivenAndFamilyName => NameValue(PersonName.Of(Roles, Row).GivenAndFamily),
+        BuiltIn.TitleAndFamilyName => NameValue(PersonName.Of(Roles, Row).TitleAndFamily),
+        BuiltIn.FamilyNameFirst => NameValue(PersonName.Of(Roles, Row).FamilyFirstWithComma),
+        BuiltIn.HouseholdName => NameValue(PersonName.Household(PersonName.Of(Roles, Row), PersonName.PartnerOf(Roles, Row), RoleValue(Role.Language) is { Length: > 1 } language ? language : locale.Tag)),
         BuiltIn.RowNumber => rows.Count == 0 ? Value.Blank : Value.Of((decimal)rows[^1].Number),
         BuiltIn.PageNumber => Value.Of((decimal)Page.Number),
         _ => Value.Of((decimal)Page.Count),

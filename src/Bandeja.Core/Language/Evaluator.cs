@@ -12,6 +12,8 @@ public enum ProblemKind
     WrongType,
     /// <summary>A division by zero, or a result beyond the range of decimals.</summary>
     OutOfRange,
+    /// <summary>An address is doubtful: no street, a country that nobody knows.</summary>
+    Address,
     /// <summary>The field names a column that the list does not have, or does not parse.</summary>
     Unknown,
 }

@@ -71,6 +71,20 @@ public enum BuiltIn
     PageNumber,
     /// <summary>In a header or footer: how many pages the letter has.</summary>
     PageCount,
+    /// <summary>How many lines the delivery address has.</summary>
+    AddressLines,
+    /// <summary>The longest line of the delivery address.</summary>
+    LongestAddressLine,
+    /// <summary>Title, given, middle and family name, suffix.</summary>
+    NameInFull,
+    /// <summary>Given and family name, in the order of the recipient's language.</summary>
+    GivenAndFamilyName,
+    /// <summary>Title and family name.</summary>
+    TitleAndFamilyName,
+    /// <summary>The family name first, with a comma.</summary>
+    FamilyNameFirst,
+    /// <summary>Both people of a household, or the one.</summary>
+    HouseholdName,
 }
 
 /// <summary>A built-in value.</summary>

@@ -9,6 +9,8 @@ public sealed class Names
     [
         ("Today", BuiltIn.Today), ("Piece number", BuiltIn.PieceNumber), ("Delivery address", BuiltIn.DeliveryAddress), ("Salutation", BuiltIn.Salutation),
         ("Sender", BuiltIn.Sender), ("Row number", BuiltIn.RowNumber), ("Page number", BuiltIn.PageNumber), ("Page count", BuiltIn.PageCount),
+        ("Address lines", BuiltIn.AddressLines), ("Longest address line", BuiltIn.LongestAddressLine), ("Name in full", BuiltIn.NameInFull), ("Given and family name", BuiltIn.GivenAndFamilyName),
+        ("Title and family name", BuiltIn.TitleAndFamilyName), ("Family name first", BuiltIn.FamilyNameFirst), ("Household name", BuiltIn.HouseholdName),
     ];
     readonly List<(string Name, Expression Reference)> all = [];
     readonly List<(string Name, int Set, DetailSet Details)> details;

@@ -13,8 +13,16 @@ public enum ColumnType
     YesNo,
 }
 
-/// <summary>What a column means to the trade. Names and addresses are composed from roles, never from headings.</summary>
-public enum Role { None, Key, Title, GivenName, FamilyName, FullName, Organisation, Street, Street2, City, Region, PostalCode, Country, Email, Phone, Language, WholeAddress }
+/// <summary>
+/// What a column means to the trade. Names and addresses are composed from roles, never from headings. The names are stored; never
+/// rename one. <see cref="District"/> is a part of a city or a village within a post town; <see cref="DeliveryPoint"/> the last two
+/// digits of a United States delivery point; <see cref="OwnSalutation"/> a greeting that wins over every other.
+/// </summary>
+public enum Role
+{
+    None, Key, Title, GivenName, FamilyName, FullName, Organisation, Street, Street2, City, Region, PostalCode, Country, Email, Phone, Language, WholeAddress,
+    MiddleName, Suffix, PartnerTitle, PartnerGivenName, PartnerFamilyName, Attention, District, DeliveryPoint, OwnSalutation,
+}
 
 /// <summary>One column of a list.</summary>
 /// <param name="Id">Identity that survives renaming; unique within its list.</param>

@@ -23,7 +23,7 @@ public sealed class ComputedColumns
             if (columns[i].Kind != ColumnKind.Computed) continue;
             var parsed = FieldParser.ParseExpression(columns[i].Expression ?? "", names);
             if (parsed.Errors.Count > 0) throw new ComputedColumnException($"{columns[i].Name}: {parsed.Errors[0].Message}");
-            if (Reads(parsed.Expression, BuiltIn.DeliveryAddress) || Reads(parsed.Expression, BuiltIn.Salutation)) throw new ComputedColumnException($"{columns[i].Name}: the delivery address and the salutation are made with each piece; a list has none.");
+            if (Reads(parsed.Expression, BuiltIn.DeliveryAddress) || Reads(parsed.Expression, BuiltIn.Salutation) || Reads(parsed.Expression, BuiltIn.AddressLines) || Reads(parsed.Expression, BuiltIn.LongestAddressLine)) throw new ComputedColumnException($"{columns[i].Name}: the delivery address and the salutation are made with each piece; a list has none.");
             if (Reads(parsed.Expression, BuiltIn.PieceNumber)) throw new ComputedColumnException($"{columns[i].Name}: a piece number belongs to a drop; a list has none.");
             waiting.Add((i, parsed.Expression, [.. parsed.Expression.Columns()]));
         }

@@ -20,6 +20,15 @@ public static class RoleRecognizer
         (Role.Country, "country|nation|pais|land|pays"),
         (Role.Email, "email|e mail|email address|mail|correo|correo electronico|courriel"),
         (Role.Phone, "phone|telephone|tel|mobile|cell|phone number|home phone|fax|telefono|telefon|handy"),
+        (Role.MiddleName, "middle|middle name|middle initial|mi|second name|segundo nombre|zweiter vorname|deuxieme prenom"),
+        (Role.Suffix, "suffix|name suffix|sufijo|namenszusatz|suffixe"),
+        (Role.PartnerTitle, "partner title|spouse title|second title"),
+        (Role.PartnerGivenName, "partner|partner first name|partner given name|spouse|spouse first name|spouse given name|second first name|partner name|spouse name"),
+        (Role.PartnerFamilyName, "partner last name|partner family name|spouse last name|spouse family name|second last name"),
+        (Role.Attention, "attention|attn|attention line|a la atencion|zu handen|a l attention de"),
+        (Role.District, "district|neighborhood|neighbourhood|suburb|dependent locality|barrio|colonia|ortsteil|lieu dit"),
+        (Role.DeliveryPoint, "delivery point|dp|dpc|dpbc"),
+        (Role.OwnSalutation, "salutation|greeting|own salutation|saludo|briefanrede|formule d appel"),
         (Role.Language, "language|lang|locale|idioma|sprache|langue"));
 
     static Dictionary<string, Role> Build(params (Role Role, string Headings)[] rows) =>

@@ -56,6 +56,23 @@ public static class Countries
     /// <summary>The country of a code or a name in one of several languages, without regard to case and accents; null where it is not known.</summary>
     public static Country? Named(string? name) => name is null ? null : ByName.GetValueOrDefault(Plain(name));
 
+    static readonly Dictionary<(string Code, string Language), string> Translated = ReadNames();
+
+    /// <summary>A country's name in a language, a two-letter BCP 47 tag, by CLDR; in English where the language is not known.</summary>
+    public static string NameIn(Country country, string language) => Translated.GetValueOrDefault((country.Code, language), country.Name);
+
+    static Dictionary<(string, string), string> ReadNames()
+    {
+        string[]? languages = null;
+        var names = new Dictionary<(string, string), string>();
+        foreach (var row in Rows("CountryNames.tsv"))
+        {
+            if (languages is null) { languages = row; continue; }
+            for (var i = 1; i < row.Length; i++) names[(row[0], languages[i])] = row[i];
+        }
+        return names;
+    }
+
     /// <summary>The known country whose name is nearest to a mistyped one, or null.</summary>
     public static Country? Nearest(string name)
     {

@@ -82,17 +82,35 @@ public sealed class PdfLetterWriter
         color = "";
         int stream = objects.Reserve(), number = objects.Reserve();
         structure?.BeginPage(number);
+        var (width, height) = page.Feed.Turn is 90 or 270 ? (page.Height, page.Width) : (page.Width, page.Height);
+        var fed = page.Feed != default;
+        if (fed) content.Raw("q "u8).Raw(Encoding.Latin1.GetBytes(Placement(page))).Raw("cm\n"u8);
         foreach (var item in page.Items) Draw(item, 0, page.Height);
+        if (fed) content.Raw("Q\n"u8);
         var tags = structure?.EndPage() ?? "";
         if (structure is not null) pageMarks.Add(Mark());
         foreach (var item in page.Items) Links(item, 0, page.Height);
         objects.Stream(stream, "", content.Written);
         var links = annotations.Count == 0 ? "" : $"/Annots[{string.Join(' ', annotations.Select(a => $"{a} 0 R"))}]";
-        objects.Object(number, $"<</Type/Page/Parent {node} 0 R/MediaBox[0 0 {PdfObjects.Number(page.Width)} {PdfObjects.Number(page.Height)}]/Resources {resources} 0 R/Contents {stream} 0 R{links}{tags}>>");
+        objects.Object(number, $"<</Type/Page/Parent {node} 0 R/MediaBox[0 0 {PdfObjects.Number(width)} {PdfObjects.Number(height)}]/Resources {resources} 0 R/Contents {stream} 0 R{links}{tags}>>");
         kids.Add(number);
         pageCount++;
         if (kids.Count == PagesPerNode) CloseNode();
         return number;
+    }
+
+    /// <summary>The matrix that moves a page and turns it with the clock (8.3.4).</summary>
+    static string Placement(LaidOutPage page)
+    {
+        var (right, up) = (page.Feed.Right, -page.Feed.Down);
+        double[] m = page.Feed.Turn switch
+        {
+            90 => [0, -1, 1, 0, up, page.Width - right],
+            180 => [-1, 0, 0, -1, page.Width - right, page.Height - up],
+            270 => [0, 1, -1, 0, page.Height - up, right],
+            _ => [1, 0, 0, 1, right, up],
+        };
+        return string.Concat(m.Select(v => PdfObjects.Number(v) + " "));
     }
 
     string Mark()
@@ -153,8 +171,42 @@ public sealed class PdfLetterWriter
                 SetColor(box.Color);
                 content.Num(left + box.X).Num(top - box.Y - box.Height).Num(box.Width).Num(box.Height).Raw("re f\n"u8);
                 break;
+            case BarsItem bars:
+                SetColor("000000");
+                foreach (var (x, y, w, h) in bars.Bars) content.Num(left + bars.X + x).Num(top - bars.Y - y - h).Num(w).Num(h).Raw("re\n"u8);
+                content.Raw("f\n"u8);
+                break;
+            case OutlineItem frame: DrawOutline(frame, left + frame.X, top - frame.Y); break;
             case WatermarkItem mark: DrawWatermark(mark, left, top); break;
         }
+    }
+
+    void DrawOutline(OutlineItem frame, double x, double top)
+    {
+        if (frame.Fill is not null) SetColor(frame.Fill);
+        var line = frame.Thickness > 0;
+        if (line)
+        {
+            for (var i = 0; i < 6; i += 2) content.Num(int.Parse(frame.Color.AsSpan(i, 2), NumberStyles.HexNumber, CultureInfo.InvariantCulture) / 255.0);
+            content.Raw("RG "u8).Num(frame.Thickness).Raw("w\n"u8);
+        }
+        double w = frame.Width, h = frame.Height, r = Math.Min(frame.Radius, Math.Min(w, h) / 2), y = top - h;
+        if (r <= 0) content.Num(x).Num(y).Num(w).Num(h).Raw("re\n"u8);
+        else
+        {
+            // A quarter of a circle as a Bézier curve: its handles are 0.5523 of the radius long.
+            var k = r * 0.5523;
+            void Curve(double a, double b, double c, double d, double e, double f) => content.Num(a).Num(b).Num(c).Num(d).Num(e).Num(f).Raw("c\n"u8);
+            content.Num(x + r).Num(y).Raw("m\n"u8).Num(x + w - r).Num(y).Raw("l\n"u8);
+            Curve(x + w - r + k, y, x + w, y + r - k, x + w, y + r);
+            content.Num(x + w).Num(y + h - r).Raw("l\n"u8);
+            Curve(x + w, y + h - r + k, x + w - r + k, y + h, x + w - r, y + h);
+            content.Num(x + r).Num(y + h).Raw("l\n"u8);
+            Curve(x + r - k, y + h, x, y + h - r + k, x, y + h - r);
+            content.Num(x).Num(y + r).Raw("l\n"u8);
+            Curve(x, y + r - k, x + r - k, y, x + r, y);
+        }
+        content.Raw(frame.Fill is null ? line ? "S\n"u8 : "n\n"u8 : line ? "B\n"u8 : "f\n"u8);
     }
 
     void DrawPicture(string asset, double x, double y, double width, double height)

@@ -21,15 +21,16 @@ public sealed class DropChecker(Letters letters, Database database, Surroundings
     {
         var drop = DropStore.Drop(c, dropId);
         var columns = RowTable.Columns(c, drop.ListId);
-        var letter = letters.Bind(c, DesignStore.Newest(c, drop.DesignId).DocumentJson, drop.DesignId, drop.ListId);
-        var details = Letters.Details(c, letter);
-        var composer = new LetterComposer(letter, letters.Today);
+        var package = letters.Package(c, drop);
+        var details = Letters.Details(c, package[0].Bound);
+        var composers = package.Select(p => p.Bound.Composer(letters.Today)).ToList();
         var results = DropStore.Recipients(c, drop, columns, recipientIds)
             .Where(r => r.Tray is not (Tray.Mailed or Tray.Returned))
             .Select(r =>
             {
-                var composed = composer.Compose(Letters.Row(r.Id, r.Values, details), r.PieceNumber);
-                return (r.Id, composed.Pages.Count, Finding.Of(composed, letter.Design.MaxPages));
+                var row = Letters.Row(r.Id, r.Values, details);
+                var composed = composers.ConvertAll(x => x.Compose(row, r.PieceNumber));
+                return (r.Id, PackagePieces.Pages(package, composed), PackagePieces.Findings(package, composed));
             }).ToList();
         DropEvents.ApplyCheck(c, dropId, results, actor, actionId);
     }

@@ -33,12 +33,12 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
     }
 
     /// <summary>Composes a document for a recipient.</summary>
-    public (BoundLetter Letter, ComposedLetter Composed) Compose(string documentJson, long designId, long? listId, Shown? shown)
+    public (IBoundDesign Design, ComposedPiece Composed) Compose(string documentJson, long designId, long? listId, Shown? shown)
     {
         using var c = database.Open();
         var letter = letters.Bind(c, documentJson, designId, listId);
         var row = shown is null ? new ArrayRow([]) : Letters.Row(shown.Id, shown.Values, Letters.Details(c, letter));
-        return (letter, new LetterComposer(letter, letters.Today).Compose(row, (int)(shown?.Number ?? 1)));
+        return (letter, letter.Composer(letters.Today).Compose(row, (int)(shown?.Number ?? 1)));
     }
 
     /// <summary>The recipient with the longest letter, or one with the most blanks among what the letter reads; null where nobody has a blank.</summary>
@@ -46,18 +46,18 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
     {
         using var c = database.Open();
         var letter = letters.Bind(c, documentJson, designId, listId);
-        var cells = letter.UsedColumns.Select(i => RowTable.Cell(letter.Columns[i].Id)).ToList();
+        var cells = letter.UsedColumns.Select(i => RowTable.Cell(letter.Setting.Columns[i].Id)).ToList();
         if (which == "blanks")
             return cells.Count == 0 ? null : c.QueryFirstOrDefault<long?>($"SELECT id FROM (SELECT id, n, {string.Join(" + ", cells.Select(x => $"({x} IS NULL)"))} AS blanks FROM {RowTable.Name(listId)} WHERE gone IS NULL) WHERE blanks > 0 ORDER BY blanks DESC, n LIMIT 1");
         var length = string.Join(" + ", cells.Select(x => $"coalesce(length({x}), 0)").Concat((letter.Setting.Details ?? []).Select(d => $"60 * (SELECT count(*) FROM {DetailStore.Table(d.Id)} d WHERE d.recipient_id = r.id)")).DefaultIfEmpty("0"));
         var ids = c.Query<long>($"SELECT id FROM {RowTable.Name(listId)} r WHERE gone IS NULL ORDER BY {length} DESC, n LIMIT {Candidates}").ToList();
-        var composer = new LetterComposer(letter, letters.Today);
+        var composer = letter.Composer(letters.Today);
         var details = Letters.Details(c, letter);
         long? best = null;
         (int Pages, double End, int Text) most = default;
         foreach (var id in ids)
         {
-            var values = Values(c, letter.Columns, listId, id);
+            var values = Values(c, letter.Setting.Columns, listId, id);
             var pages = composer.Compose(Letters.Row(id, values, details), 1).Pages;
             var size = (pages.Count, Math.Round(pages[^1].Items.Select(i => i switch { SharedItem s => s.Y + s.Part.Height, _ => i.Y }).DefaultIfEmpty(0).Max(), 1), pages.Sum(p => p.Text().Length));
             if (best is null || size.CompareTo(most) > 0) (best, most) = (id, size);
@@ -82,7 +82,7 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
         var setting = letters.Bind(c, """{"content":[]}""", designId, listId).Setting;
         var details = new DetailReader(c, setting.Details ?? [], [.. Enumerable.Range(0, setting.Details?.Count ?? 0)]);
         var names = new Names(setting.Columns, setting.Details, setting.Matches);
-        var context = new EvaluationContext(setting.Columns, setting.Locale, letters.Today, setting.Details, setting.Sender);
+        var context = new EvaluationContext(setting.Columns, setting.Locale, letters.Today, setting.Details, setting.Sender, setting.Addressing);
         return [.. sources.Select(s =>
         {
             var set = s.Within is null ? null : names.SetNamed(s.Within);
@@ -106,7 +106,7 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
     {
         using var c = database.Open();
         var letter = letters.Bind(c, documentJson, designId, listId);
-        var columns = letter.Columns;
+        var columns = letter.Setting.Columns;
         var unknown = letter.Expressions().SelectMany(Unknown).Where(n => n.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase);
         var remembered = DesignMatches.Of(c, designId, listId).Where(m => columns.Any(x => x.Id == m.ColumnId)).Select(m => new NameMatch(m.Name, m.ColumnId, m.How, null));
         return [.. remembered, .. unknown.Select(n => new NameMatch(n, null, null, Suggested(n, columns)?.Id)).OrderBy(m => m.Name, StringComparer.OrdinalIgnoreCase)];

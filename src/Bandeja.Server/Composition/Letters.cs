@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
@@ -12,7 +13,7 @@ namespace Bandeja.Server.Composition;
 public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingStore settings, TimeProvider time)
 {
     const int Kept = 24;
-    readonly ConcurrentDictionary<string, BoundLetter> bound = [];
+    readonly ConcurrentDictionary<string, IBoundDesign> bound = [];
 
     /// <summary>The fonts.</summary>
     public FontLibrary Fonts => fonts;
@@ -23,22 +24,29 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     /// <summary>Binds a document to a list, or finds it bound.</summary>
     /// <param name="designId">The design whose matches with the list hold; 0 for none.</param>
     /// <param name="listId">The list; null for none.</param>
-    /// <exception cref="LetterFormatException">It is not a letter.</exception>
-    public BoundLetter Bind(SqliteConnection c, string documentJson, long designId, long? listId)
+    /// <exception cref="LetterFormatException">It is no letter, envelope or label sheet.</exception>
+    public IBoundDesign Bind(SqliteConnection c, string documentJson, long designId, long? listId)
     {
         var organisation = settings.Organisation();
         var locale = organisation.ToLocale();
+        var addressing = settings.Addressing();
         IReadOnlyList<Column> columns = listId is { } id ? RowTable.Columns(c, id) : [];
         IReadOnlyList<DetailSet> details = listId is { } of ? DetailStore.Sets(c, of) : [];
         var matches = listId is { } list && designId > 0 ? DesignMatches.Positions(c, designId, list, columns) : new Dictionary<string, int>();
-        var key = string.Join('|', [locale.Tag, locale.Currency, organisation.Name, pictures.Mark, .. columns.Select(x => x.ToString()), .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")), .. matches.Select(m => m.ToString()), documentJson]);
+        var key = string.Join('|', [locale.Tag, locale.Currency, organisation.Name, pictures.Mark, AddressingMark(addressing), .. columns.Select(x => x.ToString()), .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")), .. matches.Select(m => m.ToString()), documentJson]);
         if (bound.TryGetValue(key, out var known)) return known;
         if (bound.Count >= Kept) bound.Clear();
-        return bound[key] = new BoundLetter(LetterReader.Read(documentJson), new LetterSetting(columns, locale, fonts, details, matches, pictures.Facts, organisation.Name));
+        return bound[key] = DesignReader.Bind(documentJson, new LetterSetting(columns, locale, fonts, details, matches, pictures.Facts, organisation.Name, addressing));
     }
 
+    static string AddressingMark(AddressingRules rules) => $"{rules.CountryLine} {string.Join('|', rules.Ladders.ByLanguage.Select(l => $"{l.Key}:{string.Join('/', l.Value)}"))}";
+
+    /// <summary>The designs of a drop's package, each bound to the drop's list in its newest version.</summary>
+    public IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> Package(SqliteConnection c, DropRow drop) =>
+        [.. drop.Package.Select(d => (d, Bind(c, DesignStore.Newest(c, d.DesignId).DocumentJson, d.DesignId, drop.ListId)))];
+
     /// <summary>Reads the detail rows that a letter prints.</summary>
-    public static DetailReader Details(SqliteConnection c, BoundLetter letter) => new(c, letter.Setting.Details ?? [], [.. Enumerable.Range(0, letter.Setting.Details?.Count ?? 0)]);
+    public static DetailReader Details(SqliteConnection c, IBoundDesign letter) => new(c, letter.Setting.Details ?? [], [.. Enumerable.Range(0, letter.Setting.Details?.Count ?? 0)]);
 
     /// <summary>A recipient as letters see them.</summary>
     public static IRow Row(long recipientId, string?[] values, DetailReader details) => new ArrayRow(values, set => details.Rows(recipientId, set));
@@ -46,21 +54,24 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     /// <summary>What the findings of a drop depend on beside the recipients' values: where it differs from the drop's mark, the drop must be checked anew.</summary>
     public string Mark(SqliteConnection c, DropRow drop)
     {
-        var version = DesignStore.Newest(c, drop.DesignId);
+        var versions = drop.Package.Select(d => (d.DesignId, Version: DesignStore.Newest(c, d.DesignId))).Select(d => $"{d.Version.Id}@{d.Version.UpdatedAt}|{DesignMatches.Mark(c, d.DesignId, drop.ListId)}");
         var organisation = settings.Organisation();
-        return $"{version.Id}@{version.UpdatedAt}|{organisation.Name}|{organisation.Locale}|{organisation.Currency}|{SuppressionStore.Mark(c, Today)}|{SegmentStore.Mark(c, drop.SegmentId)}|{DesignMatches.Mark(c, drop.DesignId, drop.ListId)}|{string.Join(',', DetailStore.Sets(c, drop.ListId).Select(s => s.Id))}|{pictures.Mark}";
+        return $"{string.Join('+', versions)}|{organisation.Name}|{organisation.Locale}|{organisation.Currency}|{AddressingMark(settings.Addressing())}|{SuppressionStore.Mark(c, Today)}|{SegmentStore.Mark(c, drop.SegmentId)}|{string.Join(',', DetailStore.Sets(c, drop.ListId).Select(s => s.Id))}|{pictures.Mark}";
     }
 
-    /// <summary>Writes one recipient's letter as a PDF of its own, which tells its structure to a screen reader.</summary>
-    public byte[] ToPdf(ComposedLetter letter, string title) => ToPdf(letter, title, out _);
+    /// <summary>Writes one recipient's pieces as a PDF of their own, which tells its structure to a screen reader.</summary>
+    public byte[] ToPdf(IReadOnlyList<ComposedPiece> pieces, string title) => ToPdf(pieces, title, out _);
 
-    /// <inheritdoc cref="ToPdf(ComposedLetter, string)"/>
+    /// <inheritdoc cref="ToPdf(IReadOnlyList{ComposedPiece}, string)"/>
+    public byte[] ToPdf(ComposedPiece letter, string title) => ToPdf([letter], title, out _);
+
+    /// <inheritdoc cref="ToPdf(IReadOnlyList{ComposedPiece}, string)"/>
     /// <param name="pageMarks">A mark of what is drawn on each page.</param>
-    public byte[] ToPdf(ComposedLetter letter, string title, out IReadOnlyList<string> pageMarks)
+    public byte[] ToPdf(IReadOnlyList<ComposedPiece> pieces, string title, out IReadOnlyList<string> pageMarks)
     {
         using var target = new MemoryStream();
         var writer = new PdfLetterWriter(target, pictures.Get, new(title, settings.Organisation().ToLocale().Tag, time.GetLocalNow(), Tagged: true));
-        writer.Add(null, letter.Pages);
+        foreach (var piece in pieces) writer.Add(null, piece.Pages);
         writer.Finish();
         pageMarks = writer.PageMarks;
         return target.ToArray();

@@ -3,6 +3,7 @@ using System.Text.Json.Nodes;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Jobs;
@@ -15,7 +16,7 @@ namespace Bandeja.Server.Endpoints;
 public sealed record DesignView(long Id, string Name, string Kind, long? ListId, long Version, string UpdatedAt, string By, IReadOnlyList<string> UsedIn, string Description, IReadOnlyList<string> Tags, bool Archived);
 
 /// <summary>A design with the text of its newest version.</summary>
-public sealed record DesignDetail(long Id, string Name, long? ListId, long Version, string UpdatedAt, string By, bool Produced, IReadOnlyList<string> UsedIn, JsonNode Document, string Description, IReadOnlyList<string> Tags, bool Archived);
+public sealed record DesignDetail(long Id, string Name, string Kind, long? ListId, long Version, string UpdatedAt, string By, bool Produced, IReadOnlyList<string> UsedIn, JsonNode Document, string Description, IReadOnlyList<string> Tags, bool Archived);
 
 /// <summary>A version in the list of versions.</summary>
 public sealed record VersionView(long Number, string CreatedAt, string UpdatedAt, string By, bool Produced, long? RestoredFrom);
@@ -51,9 +52,10 @@ public sealed record FieldMistake(int Block, string Source, int Position, int Le
 
 /// <summary>A recipient's finished letter.</summary>
 /// <param name="Pdf">The PDF, in Base64.</param>
+/// <param name="Zones">For an envelope: what the post wants clear.</param>
 /// <param name="PageMarks">A mark of what is drawn on each page; the same mark, the same page.</param>
 /// <param name="Values">The recipient's values, in the order of the columns.</param>
-public sealed record Preview(string Pdf, int Pages, IReadOnlyList<string> PageMarks, long? RecipientId, string? Recipient, int Offset, int Recipients, IReadOnlyList<FieldMistake> Mistakes, IReadOnlyList<string> Findings, IReadOnlyList<string?> Values);
+public sealed record Preview(string Pdf, int Pages, IReadOnlyList<MarkedArea> Zones, IReadOnlyList<string> PageMarks, long? RecipientId, string? Recipient, int Offset, int Recipients, IReadOnlyList<FieldMistake> Mistakes, IReadOnlyList<string> Findings, IReadOnlyList<string?> Values);
 
 /// <summary>Which recipient to look for: <c>longest</c> or <c>blanks</c>.</summary>
 public sealed record FindOrder(JsonNode Document, long ListId, string Which, long DesignId = 0);
@@ -90,15 +92,15 @@ static class DesignEndpoints
         api.MapPost("/designs", (NewDesign order, DesignStore designs, HttpContext context) =>
         {
             var document = order.Document?.ToJsonString() ?? EmptyLetter;
-            LetterReader.Read(document);
-            return designs.Create(Named(order.Name), order.ListId, document, context.Actor());
-        }).WithSummary("Begin a letter; answers its id");
+            var kind = DesignReader.Validate(document);
+            return designs.Create(Named(order.Name), order.ListId, document, context.Actor(), kind.ToString().ToLowerInvariant());
+        }).WithSummary("Begin a letter, an envelope or a label sheet, as its document says; answers its id");
 
         api.MapGet("/designs/{id:long}", (long id, DesignStore designs) =>
         {
             var design = designs.Get(id);
             var newest = designs.Newest(id);
-            return new DesignDetail(id, design.Name, design.ListId, newest.Number, newest.UpdatedAt, newest.By, newest.Produced, [.. designs.Uses().Where(u => u.DesignId == id).Select(u => u.Use)], JsonNode.Parse(newest.DocumentJson, documentOptions: Deep)!, design.Description, Tags(design), design.Archived);
+            return new DesignDetail(id, design.Name, design.Kind, design.ListId, newest.Number, newest.UpdatedAt, newest.By, newest.Produced, [.. designs.Uses().Where(u => u.DesignId == id).Select(u => u.Use)], JsonNode.Parse(newest.DocumentJson, documentOptions: Deep)!, design.Description, Tags(design), design.Archived);
         }).WithSummary("A design and its newest text");
 
         api.MapPatch("/designs/{id:long}", (long id, DesignChange change, DesignStore designs, LetterBench bench, EventHub hub) =>
@@ -128,9 +130,9 @@ static class DesignEndpoints
         {
             var document = change.Document.ToJsonString();
             if (document.Length > 2_000_000) throw new BadInputException("A letter can have 2 million characters, formatting included.");
-            LetterReader.Read(document);
+            if (!DesignReader.Validate(document).ToString().Equals(designs.Get(id).Kind, StringComparison.OrdinalIgnoreCase)) throw new BadInputException("A design stays what it is: a letter, an envelope or a label sheet.");
             return Saved(designs.Save(id, change.Anyway ? long.MaxValue : change.BasedOn, document, context.Actor()), checks, hub);
-        }).WithSummary("Save a letter's text");
+        }).WithSummary("Save a design's document");
 
         api.MapGet("/designs/{id:long}/versions", (long id, DesignStore designs) => designs.Versions(id).Select(View).ToList()).WithSummary("A design's versions, the newest first");
         api.MapGet("/designs/{id:long}/versions/{number:long}", (long id, long number, DesignStore designs) =>
@@ -138,7 +140,7 @@ static class DesignEndpoints
         api.MapGet("/designs/{id:long}/compare", (long id, long from, long to, DesignStore designs) =>
         {
             var versions = designs.Versions(id);
-            LetterDesign Version(long number) => LetterReader.Read((versions.FirstOrDefault(v => v.Number == number) ?? throw new NotFoundException($"This letter has no version {number}.")).DocumentJson);
+            LetterDesign Version(long number) => DesignReader.AsText((versions.FirstOrDefault(v => v.Number == number) ?? throw new NotFoundException($"This letter has no version {number}.")).DocumentJson);
             return LetterText.Compare(Version(from), Version(to));
         }).WithSummary("Where the texts of two versions differ");
         api.MapGet("/designs/{id:long}/first-page", (long id, DesignStore designs, LetterBench bench, Letters letters, HttpContext context) =>
@@ -201,11 +203,11 @@ static class DesignEndpoints
     {
         var shown = bench.Recipient(order.ListId, order.Offset, order.RecipientId);
         var (letter, composed) = bench.Compose(order.Document.ToJsonString(), order.DesignId, order.ListId, shown);
-        var name = shown is null ? null : RecipientLabel.Of(letter.Columns, i => shown.Values[i]).Name;
-        var pdf = letters.ToPdf(composed, name ?? "Letter", out var marks);
-        return new(Convert.ToBase64String(pdf), composed.Pages.Count, marks, shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0,
+        var name = shown is null ? null : RecipientLabel.Of(letter.Setting.Columns, i => shown.Values[i]).Name;
+        var pdf = letters.ToPdf([composed], name ?? "Piece", out var marks);
+        return new(Convert.ToBase64String(pdf), composed.Pages.Count, letter is BoundSurface { Design: var d } ? [.. ClearZones.Of(d.Zones, d.Width, d.Height).Select(z => MarkedArea.Of(z.Name, z.Place))] : [], marks, shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0,
             [.. letter.Errors.Select(e => new FieldMistake(e.Block, e.Source, e.Error.Position, e.Error.Length, e.Error.Message, e.Error.Suggestion))],
-            [.. Finding.Of(composed, letter.Design.MaxPages).Select(f => f.Message)], shown?.Values ?? []);
+            [.. Finding.Of(composed, letter.MaxPages, letter.Kind).Select(f => f.Message)], shown?.Values ?? []);
     }
 
     static PictureException TooLarge() => new($"A picture can have {ServerOptions.MaxPicture >> 20} MB.");

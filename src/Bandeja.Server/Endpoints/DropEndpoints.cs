@@ -17,8 +17,30 @@ public sealed record TrayCounts(int NeedsALook, int Ready, int Held, int Produce
 /// <summary>A drop with its trays.</summary>
 /// <param name="Checking">True while the pieces are being checked against the newest version of the letter.</param>
 /// <param name="Undo">What would be taken back next, or null.</param>
-public sealed record DropView(long Id, long CampaignId, string CampaignName, long Number, string Name, long ListId, string ListName, long DesignId, string DesignName, long DesignVersion, DateOnly? MailDate,
+public sealed record DropView(long Id, long CampaignId, string CampaignName, long Number, string Name, long ListId, string ListName, string DesignName, IReadOnlyList<PackageView> Package, DateOnly? MailDate,
     TrayCounts Trays, bool Checking, string? Undo, IReadOnlyList<FindingGroup> Findings, int Runs, DateOnly? LastMailed, string? SegmentName);
+
+/// <summary>A design of a drop's package.</summary>
+/// <param name="Kind">letter, envelope or labels.</param>
+public sealed record PackageView(long DesignId, string Name, string Kind, long Version);
+
+/// <summary>A rectangle on a piece, millimetres from its left and top edges, with a name for people.</summary>
+public sealed record MarkedArea(string Name, double X, double Y, double Width, double Height)
+{
+    internal static MarkedArea Of(string name, Bandeja.Core.Surfaces.Area a)
+    {
+        static double Mm(double points) => Math.Round(points * 25.4 / 72, 3);
+        return new(name, Mm(a.X), Mm(a.Y), Mm(a.Width), Mm(a.Height));
+    }
+}
+
+/// <summary>A piece of a recipient's package, as the pages of the proof have it.</summary>
+/// <param name="Pages">How many pages of the proof are its.</param>
+/// <param name="Window">For a letter behind a window: where the window stands on its first page.</param>
+public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, MarkedArea? Window);
+
+/// <summary>What a drop is to send from now on.</summary>
+public sealed record PackageOrder(IReadOnlyList<long> DesignIds);
 
 /// <summary>A campaign with its drops.</summary>
 public sealed record CampaignView(long Id, string Name, string CreatedAt, IReadOnlyList<DropSummary> Drops);
@@ -39,13 +61,13 @@ public sealed record UsedValue(int ColumnId, string Name, string Type, string? V
 /// <summary>Everything the right-hand side of the bench shows.</summary>
 /// <param name="ChangedSince">Columns whose values changed after the piece was made.</param>
 public sealed record BenchPerson(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? HoldReason, string? ReturnReason, DateOnly? MailedOn, IReadOnlyList<FindingRow> Findings,
-    IReadOnlyList<UsedValue> InThisLetter, IReadOnlyList<UsedValue> Others, IReadOnlyList<MailSoFar> Mail, IReadOnlyList<EventRow> Events, IReadOnlyList<string> ChangedSince);
+    IReadOnlyList<UsedValue> InThisLetter, IReadOnlyList<UsedValue> Others, IReadOnlyList<MailSoFar> Mail, IReadOnlyList<EventRow> Events, IReadOnlyList<string> ChangedSince, IReadOnlyList<ProofPiece> Pieces);
 
 /// <summary>A campaign to begin.</summary>
 public sealed record NewCampaign(string Name);
 
 /// <summary>A drop to make. Without a campaign's id, a campaign of that name is begun.</summary>
-public sealed record NewDrop(string Name, long ListId, long DesignId, long? CampaignId = null, string? CampaignName = null, DateOnly? MailDate = null, long? SegmentId = null);
+public sealed record NewDrop(string Name, long ListId, IReadOnlyList<long> DesignIds, long? CampaignId = null, string? CampaignName = null, DateOnly? MailDate = null, long? SegmentId = null);
 
 /// <summary>What to change about a drop.</summary>
 public sealed record DropChange(string? Name = null, DateOnly? MailDate = null);
@@ -75,10 +97,10 @@ static class DropEndpoints
         {
             var name = Named(order.Name, "drop");
             var campaign = order.CampaignId ?? drops.CreateCampaign(Named(order.CampaignName, "campaign"), context.Actor());
-            var id = drops.CreateDrop(campaign, name, order.ListId, order.DesignId, order.MailDate, context.Actor(), order.SegmentId, surroundings.Now);
+            var id = drops.CreateDrop(campaign, name, order.ListId, order.DesignIds, order.MailDate, context.Actor(), order.SegmentId, surroundings.Now);
             checks.Drop(id);
             return id;
-        }).WithSummary("Make a drop: a list or a segment of it, a letter, a mail date; answers its id");
+        }).WithSummary("Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id");
 
         api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and findings");
         api.MapPatch("/drops/{id:long}", (long id, DropChange change, DropStore drops, EventHub hub) =>
@@ -87,6 +109,14 @@ static class DropEndpoints
             hub.Tell("drop", new { Id = id });
             return TypedResults.NoContent();
         }).WithSummary("Change a drop's name or mail date");
+
+        api.MapPut("/drops/{id:long}/package", (long id, PackageOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>
+        {
+            drops.SetPackage(id, order.DesignIds);
+            checks.Drop(id);
+            hub.Tell("drop", new { Id = id });
+            return TypedResults.NoContent();
+        }).WithSummary("Say which designs a drop sends from now on");
 
         api.MapGet("/drops/{id:long}/recipients", (long id, DropStore drops, ListStore lists, Tray? tray = null, string? search = null, string? alike = null, string sort = "piece", bool descending = false, int offset = 0, int limit = 100) =>
         {
@@ -149,7 +179,7 @@ static class DropEndpoints
         var stale = checker.IsStale(id);
         if (stale) checks.Drop(id);
         var ofDrop = runs.OfDrop(id);
-        return new(d.Id, d.CampaignId, d.CampaignName, d.Number, d.Name, d.ListId, d.ListName, d.DesignId, d.DesignName, designs.Newest(d.DesignId).Number, d.MailDate,
+        return new(d.Id, d.CampaignId, d.CampaignName, d.Number, d.Name, d.ListId, d.ListName, d.DesignName, [.. d.Package.Select(p => new PackageView(p.DesignId, p.Name, p.Kind, designs.Newest(p.DesignId).Number))], d.MailDate,
             TrayCounts.Of(drops.Trays(id)), stale, bench.NextUndo(id)?.Label, drops.FindingGroups(id), ofDrop.Count(r => r.State == "done"), drops.LastMailedOn(id), d.SegmentName);
     }
 
@@ -173,13 +203,18 @@ static class DropEndpoints
         var drop = DropStore.Drop(c, id);
         var columns = RowTable.Columns(c, drop.ListId);
         var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
-        var letter = letters.Bind(c, DesignStore.Newest(c, drop.DesignId).DocumentJson, drop.DesignId, drop.ListId);
+        var package = letters.Package(c, drop);
+        var used = package.SelectMany(p => p.Bound.UsedColumns).Distinct().Order().ToList();
+        var row = Letters.Row(r.Id, r.Values, Letters.Details(c, package[0].Bound));
+        var window = PackagePieces.WindowOnLetter(package);
+        var pieces = package.Select((p, i) => new ProofPiece(p.Design.DesignId, p.Design.Name, p.Design.Kind, p.Bound.Composer(letters.Today).Compose(row, r.PieceNumber).Pages.Count,
+            window is { } w && i == 0 ? MarkedArea.Of("window", w) : null)).ToList();
         UsedValue Value(int i) => new(columns[i].Id, columns[i].Name, columns[i].Type.ToString(), r.Values[i]);
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
         var changedSince = r.RunId is { } run && r.MailedOn is null
             ? lists.Changes(recipientId).Where(x => x.Id > runs.Get(run).AsOfChange).Select(x => columns.FirstOrDefault(k => k.Id == x.ColumnId)?.Name ?? "").Distinct().ToList() : [];
         return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, r.HoldReason, r.ReturnReason, r.MailedOn, DropStore.Findings(c, id, [recipientId]),
-            [.. letter.UsedColumns.Select(Value)], [.. Enumerable.Range(0, columns.Count).Except(letter.UsedColumns).Select(Value)], drops.History(recipientId), [.. drops.Events(recipientId).Take(40)], changedSince);
+            [.. used.Select(Value)], [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)], drops.History(recipientId), [.. drops.Events(recipientId).Take(40)], changedSince, pieces);
     }
 
     static IResult Proof(long id, long recipientId, Database database, Letters letters, HttpContext context)
@@ -188,8 +223,9 @@ static class DropEndpoints
         var drop = DropStore.Drop(c, id);
         var columns = RowTable.Columns(c, drop.ListId);
         var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
-        var letter = letters.Bind(c, DesignStore.Newest(c, drop.DesignId).DocumentJson, drop.DesignId, drop.ListId);
-        var composed = new LetterComposer(letter, letters.Today).Compose(Letters.Row(r.Id, r.Values, Letters.Details(c, letter)), r.PieceNumber);
+        var package = letters.Package(c, drop);
+        var row = Letters.Row(r.Id, r.Values, Letters.Details(c, package[0].Bound));
+        var composed = package.Select(p => p.Bound.Composer(letters.Today).Compose(row, r.PieceNumber)).ToList();
         context.Response.Headers.CacheControl = "no-store";
         return Results.Bytes(letters.ToPdf(composed, $"{drop.CampaignName}, piece {r.PieceNumber:0000}"), "application/pdf");
     }

@@ -1,4 +1,5 @@
 using Bandeja.Core.Drops;
+using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Ledger;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Jobs;
@@ -11,10 +12,22 @@ namespace Bandeja.Server.Endpoints;
 /// <param name="Pieces">Ranges such as <c>1-200, 350</c>.</param>
 /// <param name="Recipients">The selected recipients.</param>
 /// <param name="Expected">For beginning a run: how many pieces the plan said; another number is refused.</param>
-public sealed record RunOrder(string? Pieces = null, IReadOnlyList<long>? Recipients = null, int? Expected = null);
+/// <param name="Sheets">For label sheets: where on a partly used sheet each design begins.</param>
+/// <param name="PrinterId">The printer whose feed and offsets hold; null for none.</param>
+public sealed record RunOrder(string? Pieces = null, IReadOnlyList<long>? Recipients = null, int? Expected = null, IReadOnlyList<SheetOrder>? Sheets = null, long? PrinterId = null);
+
+/// <summary>Where the labels of a design begin on a partly used sheet.</summary>
+/// <param name="Start">The first place, from 1, row by row.</param>
+/// <param name="Spoiled">Places of the first sheet that are passed over.</param>
+public sealed record SheetOrder(long DesignId, int Start = 1, IReadOnlyList<int>? Spoiled = null);
+
+/// <summary>What one design of the package comes to.</summary>
+/// <param name="Pages">Pages, envelopes, or sheets of labels.</param>
+/// <param name="Labels">How many labels, copies counted; null for what is no label sheet.</param>
+public sealed record PlanDesign(long DesignId, string Name, string Kind, int Pages, int? Labels, StockView? Stock);
 
 /// <summary>What would be made, and who is left out. Pieces and left out add up to the list.</summary>
-public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList);
+public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList, IReadOnlyList<PlanDesign> Designs);
 
 /// <summary>When it left the building, and which pieces; without pieces all that are waiting.</summary>
 public sealed record Mailing(DateOnly Date, string? Pieces = null);
@@ -23,18 +36,22 @@ static class RunEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/drops/{id:long}/plan", (long id, RunOrder order, RunStore runs) =>
+        api.MapPost("/drops/{id:long}/plan", (long id, RunOrder order, RunStore runs, PackagePlan packages) =>
         {
             var (chosen, notChosen, _) = Choice(order);
             var plan = runs.Plan(id, chosen, notChosen);
-            return new PlanView(plan.Pieces.Count, plan.Pages, plan.Pieces.FirstOrDefault()?.PieceNumber, plan.Pieces.LastOrDefault()?.PieceNumber, plan.LeftOut, plan.OnTheList);
+            var designs = packages.Of(id, plan, order.Sheets ?? []);
+            return new PlanView(plan.Pieces.Count, designs.Sum(d => d.Pages), plan.Pieces.FirstOrDefault()?.PieceNumber, plan.Pieces.LastOrDefault()?.PieceNumber, plan.LeftOut, plan.OnTheList, designs);
         }).WithSummary("What a run would make, and who is left out and why");
 
-        api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, RunStore runs, DropChecker checker, JobRunner runner, Letters letters, EventHub hub, HttpContext context) =>
+        api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, RunStore runs, DropChecker checker, JobRunner runner, Letters letters, PackagePlan packages, PrinterStore printers, EventHub hub, HttpContext context) =>
         {
             if (checker.IsStale(id)) throw new ConflictException("The pieces are still being checked against the newest version of the letter. Try again in a moment.");
             var (chosen, notChosen, text) = Choice(order);
-            var run = runs.Begin(id, chosen, notChosen, text, order.Expected, letters.Today, context.Actor());
+            var designs = packages.Of(id, runs.Plan(id, chosen, notChosen), order.Sheets ?? []);
+            var ask = new RunAsk((order.Sheets ?? []).ToDictionary(s => s.DesignId, s => System.Text.Json.JsonSerializer.Serialize(new SheetStart(s.Start, s.Spoiled))), order.PrinterId is { } printer ? new FeedOrder(printers.Get(printer)).ToJson() : null,
+                packages.Mailers(id), designs.ToDictionary(d => d.DesignId, d => d.Pages));
+            var run = runs.Begin(id, chosen, notChosen, text, order.Expected, letters.Today, context.Actor(), ask);
             runner.Ring(RunJob.Name);
             hub.Tell("drop", new { Id = id });
             return run;
@@ -42,13 +59,13 @@ static class RunEndpoints
 
         api.MapGet("/drops/{id:long}/runs", (long id, RunStore runs) => runs.OfDrop(id)).WithSummary("A drop's runs, the newest first");
         api.MapGet("/runs/{id:long}", (long id, RunStore runs) => runs.Get(id)).WithSummary("One run");
-        api.MapGet("/runs/{id:long}/file", (long id, RunStore runs, ServerOptions server) =>
+        api.MapGet("/runs/{id:long}/files/{position:long}", (long id, long position, RunStore runs, ServerOptions server) =>
         {
             var run = runs.Get(id);
-            var path = RunJob.FileOf(server, id);
-            if (run.State != "done" || !File.Exists(path)) throw new NotFoundException("This run has no file to download.");
-            return Results.File(path, "application/pdf", run.FileName, enableRangeProcessing: true);
-        }).WithSummary("A run's PDF").Produces(200, contentType: "application/pdf");
+            var path = RunJob.FileOf(server, id, position);
+            if (run.State != "done" || run.Designs.FirstOrDefault(d => d.Position == position) is not { } design || !File.Exists(path)) throw new NotFoundException("This run has no such file to download.");
+            return Results.File(path, "application/pdf", design.FileName, enableRangeProcessing: true);
+        }).WithSummary("One of a run's PDFs, by its design's position in the package, from 1").Produces(200, contentType: "application/pdf");
 
         api.MapPost("/runs/{id:long}/mailed", (long id, Mailing order, BenchStore bench, RunStore runs, EventHub hub, Letters letters, HttpContext context) =>
         {

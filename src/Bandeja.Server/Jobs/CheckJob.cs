@@ -49,7 +49,7 @@ public sealed class CheckRequests(JobStore jobs, JobBells bells, DropStore drops
     {
         try
         {
-            foreach (var drop in drops.Drops().Where(d => d.DesignId == designId)) Drop(drop.Id);
+            foreach (var drop in drops.Drops().Where(d => d.Package.Any(p => p.DesignId == designId))) Drop(drop.Id);
         }
         catch (Exception e)
         {

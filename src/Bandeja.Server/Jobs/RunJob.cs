@@ -1,13 +1,14 @@
 using Bandeja.Core.Composition;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Surfaces;
 using Bandeja.Server.Composition;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;
 
 /// <summary>
-/// Makes a run's file. The file gets its name only when it is whole and on the disk, and only then are the pieces recorded as
-/// produced, all in one transaction. Killed at any instant, the run begins anew from what was frozen, and makes the same.
+/// Makes a run's files, one for each design of the package, all in the same order with the same piece numbers. They get their names
+/// only when all are whole and on the disk, and only then are the pieces recorded as produced, all in one transaction. Killed at any instant, the run begins anew from what was frozen, and makes the same.
 /// </summary>
 public sealed class RunJob(Database database, RunStore runs, Letters letters, ServerOptions server, EventHub hub, TimeProvider time) : IJobKind
 {
@@ -17,44 +18,63 @@ public sealed class RunJob(Database database, RunStore runs, Letters letters, Se
     /// <inheritdoc/>
     public string Kind => Name;
 
-    /// <summary>Where a run's file is.</summary>
-    public static string FileOf(ServerOptions server, long runId) => Path.Combine(server.Folder("runs"), $"run-{runId}.pdf");
+    /// <summary>Where a file of a run is.</summary>
+    /// <param name="position">Which design of the package, from 1.</param>
+    public static string FileOf(ServerOptions server, long runId, long position) => Path.Combine(server.Folder("runs"), position == 1 ? $"run-{runId}.pdf" : $"run-{runId}-{position}.pdf");
 
     /// <inheritdoc/>
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         var run = runs.Get(job.SubjectId);
         runs.Start(run.Id);
-        var path = FileOf(server, run.Id);
-        var part = path + ".part";
-        int pages;
-        using (var file = new FileStream(part, FileMode.Create, FileAccess.Write, FileShare.None, 1 << 16))
+        var pages = new List<int>();
+        foreach (var design in run.Designs)
         {
-            pages = Make(run, file, progress, cancel);
+            using var file = new FileStream(FileOf(server, run.Id, design.Position) + ".part", FileMode.Create, FileAccess.Write, FileShare.None, 1 << 16);
+            pages.Add(Make(run, design, file, (done, total) => progress(pages.Count * run.Pieces + done, run.Designs.Count * run.Pieces), cancel));
             file.Flush(flushToDisk: true);
         }
         cancel.ThrowIfCancellationRequested();
-        File.Move(part, path, overwrite: true);
-        if (!runs.Complete(run.Id, new FileInfo(path).Length, pages, new(run.CreatedBy, time.GetUtcNow()))) throw new OperationCanceledException();
+        foreach (var design in run.Designs) File.Move(FileOf(server, run.Id, design.Position) + ".part", FileOf(server, run.Id, design.Position), overwrite: true);
+        var files = run.Designs.Zip(pages, (d, count) => (d.Position, new FileInfo(FileOf(server, run.Id, d.Position)).Length, count)).ToList();
+        if (!runs.Complete(run.Id, files, new(run.CreatedBy, time.GetUtcNow()))) throw new OperationCanceledException();
         hub.Tell("drop", new { Id = run.DropId });
         return null;
     }
 
-    int Make(RunRow run, Stream file, JobProgress progress, CancellationToken cancel)
+    int Make(RunRow run, RunDesign design, Stream file, JobProgress progress, CancellationToken cancel)
     {
         using var c = database.Open();
         var drop = DropStore.Drop(c, run.DropId);
-        var letter = letters.Bind(c, DesignStore.Version(c, run.DesignVersionId).DocumentJson, drop.DesignId, drop.ListId);
-        var details = Letters.Details(c, letter);
-        var composer = new LetterComposer(letter, run.Today);
-        var writer = letters.Writer(file, $"{drop.CampaignName}, {drop.Name}, run {run.Number}", DateTimeOffset.Parse(run.CreatedAt, System.Globalization.CultureInfo.InvariantCulture));
+        var bound = letters.Bind(c, DesignStore.Version(c, design.DesignVersionId).DocumentJson, design.DesignId, drop.ListId);
+        var details = Letters.Details(c, bound);
+        var composer = bound.Composer(run.Today);
+        var title = $"{drop.CampaignName}, {drop.Name}, run {run.Number}";
+        var writer = letters.Writer(file, run.Designs.Count == 1 ? title : $"{title}, {design.Name}", DateTimeOffset.Parse(run.CreatedAt, System.Globalization.CultureInfo.InvariantCulture));
+        var serials = runs.Serials(run.Id);
+        var feed = FeedOrder.Read(run.PrinterJson);
+        var sheets = bound is BoundSurface { Design.Labels: { } labels } ? new LabelSheets(labels, FeedOrder.ReadStart(design.StartJson)) : null;
+        var full = new List<LaidOutPage>();
         var done = 0;
-        foreach (var piece in runs.Pieces(run, drop.ListId, letter.Columns))
+        foreach (var piece in runs.Pieces(run, drop.ListId, bound.Setting.Columns))
         {
             if ((done & 63) == 0) cancel.ThrowIfCancellationRequested();
-            var composed = composer.Compose(Letters.Row(piece.RecipientId, piece.Values, details), piece.PieceNumber);
-            writer.Add($"{piece.PieceNumber:0000} {RecipientLabel.Of(letter.Columns, i => piece.Values[i]).Name}", composed.Pages);
+            var number = done; // a serial number for each piece, in the order of the run
+            var composed = composer.Compose(Letters.Row(piece.RecipientId, piece.Values, details), piece.PieceNumber, mailer => serials.TryGetValue(mailer, out var s) ? (s.First + number) % s.All : piece.PieceNumber);
+            if (sheets is null) writer.Add($"{piece.PieceNumber:0000} {RecipientLabel.Of(bound.Setting.Columns, i => piece.Values[i]).Name}", feed is not null && bound.Kind == PieceKind.Envelope ? [.. composed.Pages.Select(feed.Envelope)] : composed.Pages);
+            else
+            {
+                sheets.Add(composed, full);
+                Write();
+            }
             progress(++done, run.Pieces);
+        }
+        if (sheets?.Finish() is { } last) full.Add(last);
+        Write();
+        void Write()
+        {
+            foreach (var page in full) writer.Add(null, [feed?.Sheet(page) ?? page]);
+            full.Clear();
         }
         if (done != run.Pieces) throw new ConflictException($"{run.Pieces - done:N0} of {run.Pieces:N0} recipients are no longer on the list, so the run was not made.");
         writer.Finish();
@@ -66,7 +86,7 @@ public sealed class RunJob(Database database, RunStore runs, Letters letters, Se
     {
         var run = runs.Get(job.SubjectId);
         runs.Stop(run.Id, state, message, new(job.CreatedBy, time.GetUtcNow()));
-        File.Delete(FileOf(server, run.Id) + ".part");
+        foreach (var design in run.Designs) File.Delete(FileOf(server, run.Id, design.Position) + ".part");
         hub.Tell("drop", new { Id = run.DropId });
     }
 }

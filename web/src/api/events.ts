@@ -12,23 +12,37 @@ export function onJob(listener: (job: Job) => void) {
   return () => void listeners.delete(listener);
 }
 
+/**
+ * Has answers asked for anew. One that is on its way for the first time may have been made before the change, and asking anew would
+ * only join it; so it is asked for once more when it is here.
+ */
+export function refresh(queryKey?: readonly unknown[]) {
+  const early = queryClient.getQueryCache().findAll({ queryKey, predicate: (q) => q.state.data === undefined && q.state.fetchStatus === "fetching" });
+  void queryClient.invalidateQueries({ queryKey });
+  for (const query of early)
+    void query
+      .fetch()
+      .catch(() => undefined)
+      .then(() => queryClient.invalidateQueries({ queryKey: query.queryKey, exact: true }));
+}
+
 /** Listens to what the server says has changed and has it asked for anew. */
 export function listen() {
   const source = new EventSource("/api/events");
   source.addEventListener("job", (e) => {
     const job = JSON.parse(e.data) as Job;
-    if (!isQuiet(job.kind) || job.state !== "running") void queryClient.invalidateQueries({ queryKey: ["jobs"] });
+    if (!isQuiet(job.kind) || job.state !== "running") refresh(["jobs"]);
     for (const listener of listeners) listener(job);
-    if (job.state !== "running" && job.state !== "queued") void queryClient.invalidateQueries({ queryKey: [["check", "run"].includes(job.kind) ? "drop" : "lists"] });
+    if (job.state !== "running" && job.state !== "queued") refresh([["check", "run"].includes(job.kind) ? "drop" : "lists"]);
   });
-  source.addEventListener("drop", () => void queryClient.invalidateQueries({ queryKey: ["drop"] }));
-  source.addEventListener("suppression", () => void queryClient.invalidateQueries({ queryKey: ["suppressions"] }));
-  source.addEventListener("list", () => void queryClient.invalidateQueries({ queryKey: ["lists"] }));
+  source.addEventListener("drop", () => refresh(["drop"]));
+  source.addEventListener("suppression", () => refresh(["suppressions"]));
+  source.addEventListener("list", () => refresh(["lists"]));
   source.addEventListener("design", () => {
-    void queryClient.invalidateQueries({ queryKey: ["designs"] });
-    void queryClient.invalidateQueries({ queryKey: ["drop"] });
+    refresh(["designs"]);
+    refresh(["drop"]);
   });
   // After a break everything may have changed.
-  source.onopen = () => void queryClient.invalidateQueries();
+  source.onopen = () => refresh();
   return () => source.close();
 }

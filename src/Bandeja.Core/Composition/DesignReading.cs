@@ -1,0 +1,43 @@
+using Bandeja.Core.Language;
+using Bandeja.Core.Lists;
+
+namespace Bandeja.Core.Composition;
+
+/// <summary>What a bound design reads of a recipient.</summary>
+static class DesignReading
+{
+    /// <summary>The expressions within a part.</summary>
+    public static IEnumerable<Expression> Within(TemplatePart part) => part.All().SelectMany(p => p switch
+    {
+        FieldPart f => [f.Field, .. f.Thing is LinkedStyle l ? l.Link.Parts.SelectMany(Within) : []],
+        WhenPart w => w.Branches.Select(b => b.Test).OfType<Expression>(),
+        PlainPart { Thing: BoundParagraph b } => b.Parts.SelectMany(Within),
+        PlainPart { Thing: BoundQuote b } => b.Parts.SelectMany(Within),
+        PlainPart { Thing: BoundList b } => b.Items.SelectMany(Within),
+        PlainPart { Thing: BoundItem b } => b.Parts.SelectMany(Within),
+        PlainPart { Thing: BoundTable b } => b.Rows.SelectMany(Within),
+        PlainPart { Thing: BoundRow b } => b.Cells.SelectMany(c => c.Cell.Parts).SelectMany(Within),
+        PlainPart { Thing: BoundPicture { Source: { } s } } => [s],
+        PlainPart { Thing: BoundPictureInline { Source: { } s } } => [s],
+        PlainPart { Thing: BoundBarcode { Source: { } s } } => [s],
+        PlainPart { Thing: LinkedStyle l } => l.Link.Parts.SelectMany(Within),
+        _ => Enumerable.Empty<Expression>(),
+    });
+
+    /// <summary>Positions of the columns that expressions read; the made values read the columns by their roles.</summary>
+    /// <param name="routed">True where a barcode reads the address.</param>
+    public static IReadOnlyList<int> Used(IEnumerable<Expression> expressions, IReadOnlyList<Column> columns, bool routed)
+    {
+        var used = new SortedSet<int>();
+        var roles = routed;
+        foreach (var expression in expressions)
+        {
+            used.UnionWith(expression.Columns());
+            roles |= ReadsRoles(expression);
+        }
+        if (roles) used.UnionWith(Enumerable.Range(0, columns.Count).Where(i => columns[i].Role is not (Role.None or Role.Key or Role.Email or Role.Phone or Role.Language)));
+        return [.. used];
+    }
+
+    static bool ReadsRoles(Expression e) => e is BuiltInReference { Which: BuiltIn.DeliveryAddress or BuiltIn.Salutation or >= BuiltIn.AddressLines } || e.Parts().Any(ReadsRoles);
+}

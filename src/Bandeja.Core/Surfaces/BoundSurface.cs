@@ -1,0 +1,100 @@
+using Bandeja.Core.Composition;
+using Bandeja.Core.Language;
+
+namespace Bandeja.Core.Surfaces;
+
+/// <summary>A box with its fields parsed, once for each size that its text may shrink to.</summary>
+sealed record BoundBox(SurfaceBox Box, IReadOnlyList<IReadOnlyList<TemplatePart>> BySize)
+{
+    /// <summary>Set where the box is the same for everyone.</summary>
+    public (SharedPart Part, LayoutNotes Notes)? Fixed { get; set; }
+    /// <summary>Width of the content.</summary>
+    public double Width => Math.Max(1, Box.Place.Width - 2 * Box.Padding);
+    /// <summary>Height of the content.</summary>
+    public double Height => Math.Max(1, Box.Place.Height - 2 * Box.Padding);
+}
+
+/// <summary>
+/// An envelope or a label bound to a list's columns: fields are parsed once, and boxes that do not depend on the recipient are laid
+/// out once and shared by all. Safe to share; a <see cref="SurfaceComposer"/> serves one thread.
+/// </summary>
+public sealed class BoundSurface : IBoundDesign
+{
+    // Steps in which text shrinks: small enough not to be seen, few enough to be fast.
+    const double Step = 0.94;
+
+    internal IReadOnlyList<BoundBox> Boxes { get; }
+    internal Expression? CopiesBy { get; }
+    internal Expression? GroupBy { get; }
+    internal IReadOnlyList<ClearZone> Zones { get; }
+
+    /// <summary>Binds a design.</summary>
+    public BoundSurface(SurfaceDesign design, LetterSetting setting)
+    {
+        (Design, Setting) = (design, setting);
+        var names = new Names(setting.Columns, setting.Details, setting.Matches);
+        var errors = new List<DesignError>();
+        var context = NewContext(default);
+        var maker = new FlowMaker(setting.Fonts, context, setting.Pictures);
+        var mailers = new List<string>();
+        Zones = ClearZones.Of(design.Zones, design.Width, design.Height);
+        Boxes = [.. design.Boxes.Select((box, index) =>
+        {
+            var sizes = new List<double> { 1 };
+            while (sizes[^1] * Step > box.Smallest) sizes.Add(sizes[^1] * Step);
+            if (box.Smallest < sizes[^1]) sizes.Add(box.Smallest);
+            var bySize = sizes.Select((scale, at) =>
+            {
+                var wrong = new List<DesignError>();
+                var binder = new BlockBinder(maker, wrong);
+                var parts = binder.Bind(BlockScale.Of(box.Blocks, scale), names, new(0, Math.Max(1, box.Place.Width - 2 * box.Padding), [], null, false, box.Name));
+                if (at == 0)
+                {
+                    errors.AddRange(wrong.Select(e => e with { Block = index }));
+                    mailers.AddRange(binder.Mailers);
+                }
+                return parts;
+            }).ToList();
+            return new BoundBox(box, bySize);
+        })];
+        Mailers = [.. mailers.Distinct()];
+        Expression? Parsed(string? source)
+        {
+            if (source is null) return null;
+            var parsed = FieldParser.ParseExpression(source, names);
+            errors.AddRange(parsed.Errors.Select(e => new DesignError(design.Boxes.Count, source, e)));
+            return parsed.Expression;
+        }
+        CopiesBy = Parsed(design.Labels?.CopiesSource);
+        GroupBy = Parsed(design.Labels?.GroupSource);
+        Errors = errors;
+        UsedColumns = DesignReading.Used(Expressions(), setting.Columns, Mailers.Count > 0);
+        // What is the same for everyone is laid out now.
+        var composer = new SurfaceComposer(this, default);
+        foreach (var box in Boxes)
+            if (box.BySize[0].All(p => p is PlainPart { Thing: BoundBlock { Varies: false } })) box.Fixed = composer.Settle(box);
+    }
+
+    internal EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
+
+    /// <summary>The design.</summary>
+    public SurfaceDesign Design { get; }
+    /// <inheritdoc/>
+    public LetterSetting Setting { get; }
+    /// <inheritdoc/>
+    public PieceKind Kind => Design.Kind;
+    /// <inheritdoc/>
+    public IReadOnlyList<DesignError> Errors { get; }
+    /// <inheritdoc/>
+    public IReadOnlyList<int> UsedColumns { get; }
+    /// <inheritdoc/>
+    public int? MaxPages => null;
+    /// <inheritdoc/>
+    public IReadOnlyList<string> Mailers { get; }
+    /// <inheritdoc/>
+    public IPieceComposer Composer(DateOnly today) => new SurfaceComposer(this, today);
+
+    /// <inheritdoc/>
+    public IEnumerable<Expression> Expressions() =>
+        [.. Boxes.SelectMany(b => b.BySize[0]).SelectMany(DesignReading.Within), .. new[] { CopiesBy, GroupBy }.OfType<Expression>()];
+}

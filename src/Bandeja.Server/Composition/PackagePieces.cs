@@ -1,0 +1,38 @@
+using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
+using Bandeja.Core.Surfaces;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Composition;
+
+/// <summary>What is to be said of one recipient's pieces taken together.</summary>
+public static class PackagePieces
+{
+    /// <summary>How many pages the package's letters have; 1 where it has none.</summary>
+    public static int Pages(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package, IReadOnlyList<ComposedPiece> composed) =>
+        Math.Max(1, package.Zip(composed).Where(p => p.First.Bound.Kind == PieceKind.Letter).Sum(p => p.Second.Pages.Count));
+
+    /// <summary>All findings, those between a letter and the window of its envelope included.</summary>
+    public static IReadOnlyList<Finding> Findings(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package, IReadOnlyList<ComposedPiece> composed)
+    {
+        var findings = package.Zip(composed).SelectMany(p => Finding.Of(p.Second, p.First.Bound.MaxPages, p.First.Bound.Kind));
+        if (Window(package) is var (envelope, window) && Letter(package) is { } letter)
+            findings = findings.Concat(Finding.OfWindow(WindowCheck.Of(composed[letter].Pages[0], window, envelope.Width, envelope.Height)));
+        return Finding.Joined(findings);
+    }
+
+    /// <summary>The package's envelope with a window, where it has one.</summary>
+    static (SurfaceDesign Envelope, EnvelopeWindow Window)? Window(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package) =>
+        package.Select(p => p.Bound).OfType<BoundSurface>().Select(b => b.Design).FirstOrDefault(d => d.Window is not null) is { } design ? (design, design.Window!) : null;
+
+    static int? Letter(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package)
+    {
+        for (var i = 0; i < package.Count; i++) if (package[i].Bound.Kind == PieceKind.Letter) return i;
+        return null;
+    }
+
+    /// <summary>Where the window stands over the first page of the package's letter; null where there is none or the letter does not fit.</summary>
+    public static Area? WindowOnLetter(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package) =>
+        Window(package) is var (envelope, window) && Letter(package) is { } at && package[at].Bound is BoundLetter letter
+            ? WindowCheck.OnLetter(window, envelope.Width, envelope.Height, letter.Design.Page.Width, letter.Design.Page.Height) : null;
+}

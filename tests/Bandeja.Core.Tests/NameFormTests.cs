@@ -1,0 +1,154 @@
+using Bandeja.Core.Addressing;
+using Bandeja.Core.Language;
+using Bandeja.Core.Lists;
+using FsCheck;
+using FsCheck.Xunit;
+
+namespace Bandeja.Core.Tests;
+
+/// <summary>Names in the forms the trade uses, and the salutations' ladders.</summary>
+public sealed class NameFormTests
+{
+    static string Form(string values, string form)
+    {
+        var (columns, row) = AddressTableTests.Of(values);
+        var parsed = FieldParser.ParseExpression(form, new Names(columns));
+        Assert.Empty(parsed.Errors);
+        return Evaluator.Evaluate(parsed.Expression, new EvaluationContext(columns, OrganisationLocale.UnitedStates, new(2027, 3, 3)).For(row, 1)).Print(OrganisationLocale.UnitedStates);
+    }
+
+    public static TheoryData<string, string, string, string, string, string> Names => new()
+    {
+        // values, name in full, given and family, title and family, family first, household
+        { "T=Dr.;G=Ana;M=M.;F=Okafor;X=Jr.", "Dr. Ana M. Okafor Jr.", "Ana Okafor", "Dr. Okafor", "Okafor, Ana M.", "Dr. Ana M. Okafor Jr." },
+        { "G=Ana;F=Okafor", "Ana Okafor", "Ana Okafor", "", "Okafor, Ana", "Ana Okafor" },
+        { "T=Ms.;G=Ana", "Ms. Ana", "Ana", "", "Ana", "Ms. Ana" },
+        { "T=Ms.;F=Okafor", "Ms. Okafor", "Okafor", "Ms. Okafor", "Okafor", "Ms. Okafor" },
+        { "F=Okafor", "Okafor", "Okafor", "", "Okafor", "Okafor" },
+        { "G=Luis;F=Ortega;X=III", "Luis Ortega III", "Luis Ortega", "", "Ortega, Luis", "Luis Ortega III" },
+        { "G=Luis;F=Ortega;X=MD", "Luis Ortega, MD", "Luis Ortega", "", "Ortega, Luis", "Luis Ortega, MD" },
+        { "G=Saskia;F=van Dijk", "Saskia van Dijk", "Saskia van Dijk", "", "van Dijk, Saskia", "Saskia van Dijk" },
+        { "G=Mei;F=Lin;L=zh", "Lin Mei", "Lin Mei", "", "Lin Mei", "Lin Mei" },
+        { "G=Haruki;F=Ono;L=Japanese", "Ono Haruki", "Ono Haruki", "", "Ono Haruki", "Ono Haruki" },
+        { "G=Anna;F=Kovács;L=hu-HU", "Kovács Anna", "Kovács Anna", "", "Kovács Anna", "Kovács Anna" },
+        { "G=Minh;M=Văn;F=Trần;L=vi", "Trần Minh Văn", "Trần Minh", "", "Trần Minh Văn", "Trần Minh Văn" },
+        { "G=Mei;F=Lin;L=en", "Mei Lin", "Mei Lin", "", "Lin, Mei", "Mei Lin" },
+        { "G=Ana;F=Ortega;PG=Luis", "Ana Ortega", "Ana Ortega", "", "Ortega, Ana", "Ana and Luis Ortega" },
+        { "G=Ana;F=Ortega;PG=Luis;PF=Ortega", "Ana Ortega", "Ana Ortega", "", "Ortega, Ana", "Ana and Luis Ortega" },
+        { "G=Ana;F=Okafor;PG=Luis;PF=Ortega", "Ana Okafor", "Ana Okafor", "", "Okafor, Ana", "Ana Okafor and Luis Ortega" },
+        { "T=Dr.;G=Ana;F=Ortega;PT=Mr.;PG=Luis;PF=Ortega", "Dr. Ana Ortega", "Ana Ortega", "Dr. Ortega", "Ortega, Ana", "Dr. Ana and Mr. Luis Ortega" },
+        { "G=Ana;F=Ortega;PG=Luis;L=es", "Ana Ortega", "Ana Ortega", "", "Ortega, Ana", "Ana y Luis Ortega" },
+        { "G=Jonas;F=Adler;PG=Greta;L=de", "Jonas Adler", "Jonas Adler", "", "Adler, Jonas", "Jonas und Greta Adler" },
+        { "PG=Luis;PF=Ortega", "", "", "", "", "Luis Ortega" },
+        { "", "", "", "", "", "" },
+    };
+
+    [Theory, MemberData(nameof(Names))]
+    public void A_name_comes_in_the_forms_of_the_trade(string values, string full, string givenAndFamily, string titleAndFamily, string familyFirst, string household)
+    {
+        Assert.Equal(full, Form(values, "Name in full"));
+        Assert.Equal(givenAndFamily, Form(values, "Given and family name"));
+        Assert.Equal(titleAndFamily, Form(values, "Title and family name"));
+        Assert.Equal(familyFirst, Form(values, "Family name first"));
+        Assert.Equal(household, Form(values, "Household name"));
+    }
+
+    [Theory]
+    [InlineData("en-US", "Dear Dr. Okafor,", 2, "T=Dr.;G=Ana;F=Okafor")]
+    [InlineData("en-US", "Dear Ana,", 3, "G=Ana;F=Okafor")]
+    [InlineData("en-US", "Dear Ana,", 3, "T=Dr.;G=Ana")]
+    [InlineData("en-US", "Dear Okafor Ceramics,", 5, "O=Okafor Ceramics;F=Okafor")]
+    [InlineData("en-US", "Dear friend,", 6, "")]
+    [InlineData("en-US", "Dear friend,", 6, "F=Okafor")]
+    [InlineData("en-US", "Dear Dr. Okafor and Mr. Ortega,", 0, "T=Dr.;F=Okafor;PT=Mr.;PF=Ortega;G=Ana;PG=Luis")]
+    [InlineData("en-US", "Dear Ana and Luis,", 1, "F=Okafor;G=Ana;PG=Luis")]
+    [InlineData("en-GB", "Dear Ana,", 3, "G=Ana")]
+    [InlineData("es-MX", "Hola, Ana:", 3, "G=Ana")]
+    [InlineData("es-ES", "Hola, Ana y Luis:", 1, "G=Ana;PG=Luis")]
+    [InlineData("es-MX", "Hola:", 6, "")]
+    [InlineData("de-DE", "Guten Tag Frau Adler,", 2, "T=Frau;F=Adler")]
+    [InlineData("de-CH", "Guten Tag,", 6, "")]
+    [InlineData("fr-FR", "Bonjour Mme Moreau,", 2, "T=Mme;F=Moreau")]
+    [InlineData("it-IT", "Buongiorno Chiara,", 3, "G=Chiara")]
+    [InlineData("nl-NL", "Beste Saskia,", 1, "G=Saskia")]
+    [InlineData("pt-BR", "Olá, João,", 3, "G=João")]
+    [InlineData("sv-SE", "Hej Elin,", 1, "G=Elin")]
+    [InlineData("da-DK", "Kære ven,", 4, "")]
+    [InlineData("nb-NO", "Kjære Kari,", 1, "G=Kari")]
+    [InlineData("fi-FI", "Hyvä Aino,", 1, "G=Aino")]
+    [InlineData("pl-PL", "Dzień dobry, Zofia,", 0, "G=Zofia")]
+    [InlineData("cs-CZ", "Dobrý den,", 0, "G=Petr")]
+    [InlineData("tr-TR", "Sayın Deniz Yılmaz,", 0, "G=Deniz;F=Yılmaz")]
+    [InlineData("tr-TR", "Merhaba,", 2, "G=Deniz")]
+    [InlineData("el-GR", "Dear Ελένη,", 3, "G=Ελένη")]
+    [InlineData("en-US", "Hola, Ana:", 3, "G=Ana;L=es")]
+    [InlineData("en-US", "Bonjour Inès,", 3, "G=Inès;L=French")]
+    public void The_first_form_whose_parts_are_there_is_taken(string locale, string text, int rung, string values)
+    {
+        var (columns, row) = AddressTableTests.Of(values);
+        var context = new EvaluationContext(columns, new(locale, "USD"), default).For(row, 1);
+        var taken = new Salutation(columns, SalutationLadders.First).Of(row, context.Locale);
+        Assert.Equal((rung, text), (taken.Rung, taken.Text));
+    }
+
+    static SalutationLadders Ladder(params string[] forms) => new(new Dictionary<string, IReadOnlyList<string>> { ["en"] = forms });
+
+    [Theory]
+    [InlineData("Dear {Title} {Family name},|Dear {Given name},|Dear friend of the garden,", "G=Ana", 1, "Dear Ana,")]
+    [InlineData("Dear {Title} {Family name},|Dear {Given name},|Dear friend of the garden,", "F=Okafor", 2, "Dear friend of the garden,")]
+    [InlineData("{Given name | upper}!", "G=Ana", 0, "ANA!")]
+    [InlineData("Dear {Given name | else \"neighbor\"}", "", 0, "Dear neighbor,")]
+    [InlineData("Dear {when Title is not blank}{Title} {end}{Family name}", "F=Okafor", 0, "Dear Okafor,")]
+    [InlineData("Good day in {City}:", "C=Fernquay", 0, "Good day in Fernquay:")]
+    [InlineData("Dear {Given name},", "", Salutation.NoRung, "")]
+    [InlineData("Dear {Frist name},|Dear friend", "", 1, "Dear friend,")]
+    [InlineData("{Given name}", "G=Ana", 0, "Ana,")]
+    public void A_ladder_is_the_organisations_own(string forms, string values, int rung, string text)
+    {
+        var (columns, row) = AddressTableTests.Of(values);
+        var taken = new Salutation(columns, Ladder(forms.Split('|', StringSplitOptions.None) is var f && forms.Contains(" | ") ? [forms] : f)).Of(row, OrganisationLocale.UnitedStates);
+        Assert.Equal((rung, text), (taken.Rung, taken.Text));
+    }
+
+    [Fact]
+    public void An_own_salutation_wins_and_a_ladder_without_a_last_form_is_told()
+    {
+        Column[] columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Greeting", ColumnType.Text, Role.OwnSalutation)];
+        var salutation = new Salutation(columns, SalutationLadders.First);
+        Assert.Equal((Salutation.OwnRung, "Dearest Mum"), (salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganisationLocale.UnitedStates).Rung, salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganisationLocale.UnitedStates).Text));
+        Assert.Equal("Dear Ana,", salutation.Of(new ArrayRow(["Ana", "  "]), OrganisationLocale.UnitedStates).Text);
+        var context = new EvaluationContext(columns, OrganisationLocale.UnitedStates, default, addressing: new(CountryLine.Abroad, Ladder("Dear {Given name},"))).For(new ArrayRow([null, null]), 1);
+        Assert.Equal("", Evaluator.Print(FieldParser.ParseExpression("Salutation", new Names(columns)).Expression, context));
+        Assert.Contains("last form", Assert.Single(context.Problems).Message);
+    }
+
+    [Fact]
+    public void Wrong_forms_are_told_at_their_place()
+    {
+        Assert.Empty(SalutationLadders.First.ByLanguage.Values.SelectMany(SalutationLadders.Mistakes));
+        Assert.Contains("Form 2", Assert.Single(SalutationLadders.Mistakes(["Dear friend", "Dear {Frist name}"])));
+        Assert.Contains("empty", Assert.Single(SalutationLadders.Mistakes([" "])));
+        Assert.Contains("at least one", Assert.Single(SalutationLadders.Mistakes([])));
+        Assert.Contains("not closed", Assert.Single(SalutationLadders.Mistakes(["Dear {Given name"])));
+    }
+
+    [Property(MaxTest = 300)]
+    public void Whatever_is_blank_no_greeting_has_a_gap(string? title, string? given, string? family, string? partner, bool whole)
+    {
+        static string? Letters(string? s) => s is null ? null : new string([.. s.Where(char.IsLetter).Take(12)]);
+        Column[] columns = [new(1, "T", ColumnType.Text, Role.Title), new(2, "G", ColumnType.Text, Role.GivenName), new(3, "F", ColumnType.Text, whole ? Role.FullName : Role.FamilyName), new(4, "P", ColumnType.Text, Role.PartnerGivenName)];
+        var row = new ArrayRow([Letters(title), Letters(given), Letters(family), Letters(partner)]);
+        foreach (var tag in OrganisationLocale.Known)
+        {
+            var (rung, _, text) = new Salutation(columns, SalutationLadders.First).Of(row, new(tag, "USD"));
+            Assert.True(rung >= 0);
+            Assert.DoesNotContain("  ", text);
+            Assert.DoesNotMatch(" [,:]$", text);
+        }
+        foreach (var form in new[] { PersonName.Of(new(columns), row).Full, PersonName.Of(new(columns), row).FamilyFirstWithComma, PersonName.Household(PersonName.Of(new(columns), row), PersonName.PartnerOf(new(columns), row), "en") })
+        {
+            Assert.DoesNotContain("  ", form);
+            Assert.Equal(form.Trim(' ', ','), form);
+        }
+    }
+}
