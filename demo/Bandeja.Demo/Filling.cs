@@ -58,10 +58,15 @@ sealed class Filling
         SecondNotice(members, renewal, emblem);
         At(2, 14);
         var last = Get<DesignStore>().Create("Last call", members, LetterTexts.LastCall(emblem).ToJsonString(), By(Keeper));
-        Drop(renewal, "Last call", members, last, today.AddDays(75), Keeper);
+        Drop(renewal, "Last call", members, today.AddDays(75), Keeper, last);
         var fair = Get<DesignStore>().Create("Plant fair invitation", members, LetterTexts.PlantFair(emblem).ToJsonString(), By(Helper));
-        Drop(Get<DropStore>().CreateCampaign("Spring plant fair", By(Helper)), "Invitation", members, fair, today.AddDays(60), Helper);
         var adopters = Get<DesignStore>().Create("Letter to adopters", members, LetterTexts.Adopters(emblem).ToJsonString(), By(Helper));
+        var envelope = Get<DesignStore>().Create("Fair envelope, No. 10", members, SurfaceTexts.Envelope(emblem).ToJsonString(), By(Helper), "envelope");
+        var labels = Get<DesignStore>().Create("Address labels", members, SurfaceTexts.AddressLabels().ToJsonString(), By(Keeper), "labels");
+        var badges = Get<DesignStore>().Create("Fair badges", members, SurfaceTexts.Badges().ToJsonString(), By(Helper), "labels");
+        Get<DesignStore>().Change(badges, description: "For the members' first hour; the gate reads the code", tagsJson: """["spring"]""");
+        Get<PrinterStore>().Save(new() { Name = "Front office", EnvelopeEdge = "short", EnvelopeDown = -2, SheetRight = 0.5 });
+        Drop(Get<DropStore>().CreateCampaign("Spring plant fair", By(Helper)), "Invitation", members, today.AddDays(60), Helper, fair, envelope, labels);
         Get<DesignStore>().Change(adopters, description: "What came of the plants in their name, with a table for those who adopted some", tagsJson: """["spring","adoption"]""");
         Get<DesignStore>().Change(last, description: "After this one we stop writing", tagsJson: """["renewal"]""");
         Get<DesignStore>().Change(fair, tagsJson: """["spring"]""");
@@ -95,9 +100,9 @@ sealed class Filling
         Get<SuppressionStore>().Add(asked, [new(null, null, null, null, null, "F-00137", "asked by phone", null), new(null, null, null, null, null, "F-00590", "moved to the coast, will write", today.AddDays(200)), new("Ines Lockridge", "18 Quay Road", "Fernquay", "97412", null, null, "returned unopened", null)], By(Keeper));
     }
 
-    long Drop(long campaign, string name, long list, long design, DateOnly mailDate, string by)
+    long Drop(long campaign, string name, long list, DateOnly mailDate, string by, params long[] designs)
     {
-        var drop = Get<DropStore>().CreateDrop(campaign, name, list, [design], mailDate, By(by));
+        var drop = Get<DropStore>().CreateDrop(campaign, name, list, designs, mailDate, By(by));
         Get<DropChecker>().CheckAll(drop, By("Bandeja"), (_, _) => { }, CancellationToken.None);
         return drop;
     }
@@ -118,7 +123,7 @@ sealed class Filling
         var bench = Get<BenchStore>();
         At(38, 10);
         var design = Get<DesignStore>().Create("First notice", members, LetterTexts.FirstNotice(emblem).ToJsonString(), By(Keeper));
-        var drop = Drop(campaign, "First notice", members, design, today.AddDays(-30), Keeper);
+        var drop = Drop(campaign, "First notice", members, today.AddDays(-30), Keeper, design);
         At(34, 11);
         foreach (var group in Get<DropStore>().FindingGroups(drop).Where(g => g.Kind is nameof(FindingKind.MissingGlyph) or nameof(FindingKind.TooWide) or nameof(FindingKind.RunsOver)))
             bench.Accept(drop, null, group.Alike, By(Keeper));
@@ -138,7 +143,7 @@ sealed class Filling
         var bench = Get<BenchStore>();
         At(6, 9);
         var design = Get<DesignStore>().Create("Second notice", members, LetterTexts.SecondNotice(emblem).ToJsonString(), By(Keeper));
-        var drop = Drop(campaign, "Second notice", members, design, today.AddDays(5), Keeper);
+        var drop = Drop(campaign, "Second notice", members, today.AddDays(5), Keeper, design);
         At(5, 10);
         var returned = Get<DropStore>().Drops().First(d => d.Name == "First notice").Id;
         bench.Act(drop, InTray(returned, Tray.Returned), DropEventKind.Held, "first notice came back", null, "Held", By(Keeper));
@@ -154,7 +159,7 @@ sealed class Filling
         At(20, 11);
         var neighbours = BringIn("neighbours.xlsx", "Neighbors of the glasshouse", Helper);
         var design = Get<DesignStore>().Create("Works on the glasshouse roof", neighbours, LetterTexts.RoofWorks(emblem).ToJsonString(), By(Helper));
-        var drop = Drop(Get<DropStore>().CreateCampaign("Glasshouse roof", By(Helper)), "Notice to neighbors", neighbours, design, today.AddDays(-15), Helper);
+        var drop = Drop(Get<DropStore>().CreateCampaign("Glasshouse roof", By(Helper)), "Notice to neighbors", neighbours, today.AddDays(-15), Helper, design);
         At(16, 13);
         var run = Produce(drop, null, Helper);
         At(15, 15);

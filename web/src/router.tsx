@@ -2,7 +2,8 @@ import { createBrowserRouter, Navigate, useRouteError } from "react-router";
 import { CampaignsPage } from "./campaigns/CampaignsPage";
 import { NewDropPage } from "./campaigns/NewDropPage";
 import { DesignsPage } from "./designs/DesignsPage";
-import { LetterPage } from "./designs/LetterPage";
+import { DesignPage } from "./designs/DesignPage";
+import { DevicesPage } from "./devices/DevicesPage";
 import { BenchPlace } from "./drop/BenchPlace";
 import { DropPage } from "./drop/DropPage";
 import { LedgerPlace } from "./drop/LedgerPlace";
@@ -17,6 +18,7 @@ import { RecipientPage } from "./lists/RecipientPage";
 import { ReloadPage } from "./lists/ReloadPage";
 import { SuppressionPage } from "./lists/SuppressionPage";
 import { VersionsPage } from "./lists/VersionsPage";
+import { SalutationsPage } from "./settings/SalutationsPage";
 import { SettingsPage } from "./settings/SettingsPage";
 import { Shell } from "./shell/Shell";
 import { TodayPage } from "./today/TodayPage";
@@ -52,7 +54,7 @@ export const router = createBrowserRouter([
       { path: "lists/:id/details/new", Component: DetailImportPage },
       { path: "suppressions/:id", Component: SuppressionPage },
       { path: "designs", Component: DesignsPage },
-      { path: "designs/:id", Component: LetterPage },
+      { path: "designs/:id", Component: DesignPage },
       {
         path: "drops/:id",
         Component: DropPage,
@@ -65,7 +67,9 @@ export const router = createBrowserRouter([
           { path: "ledger", Component: LedgerPlace },
         ],
       },
+      { path: "devices", Component: DevicesPage },
       { path: "settings", Component: SettingsPage },
+      { path: "settings/salutations", Component: SalutationsPage },
       { path: "*", Component: WentWrong },
     ],
   },

@@ -45,7 +45,7 @@ public sealed class PackagePlan(Database database, Letters letters)
                 laid.Add(label, null);
                 count += label.Copies;
             }
-            return new PlanDesign(p.Design.DesignId, p.Design.Name, p.Design.Kind, laid.Sheets, count, StockView.Of(labels.Stock));
+            return new PlanDesign(p.Design.DesignId, p.Design.Name, p.Design.Kind, laid.Sheets, count, StockView.Of(labels.Stock), labels.ByColumns);
         })];
     }
 

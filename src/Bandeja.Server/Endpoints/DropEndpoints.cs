@@ -1,6 +1,7 @@
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Surfaces;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
@@ -37,7 +38,10 @@ public sealed record MarkedArea(string Name, double X, double Y, double Width, d
 /// <summary>A piece of a recipient's package, as the pages of the proof have it.</summary>
 /// <param name="Pages">How many pages of the proof are its.</param>
 /// <param name="Window">For a letter behind a window: where the window stands on its first page.</param>
-public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, MarkedArea? Window);
+public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, WindowArea? Window);
+
+/// <summary>An envelope's window over a page; all measures in millimetres, the page's own with them.</summary>
+public sealed record WindowArea(double X, double Y, double Width, double Height, double PageWidth, double PageHeight);
 
 /// <summary>What a drop is to send from now on.</summary>
 public sealed record PackageOrder(IReadOnlyList<long> DesignIds);
@@ -208,13 +212,19 @@ static class DropEndpoints
         var row = Letters.Row(r.Id, r.Values, Letters.Details(c, package[0].Bound));
         var window = PackagePieces.WindowOnLetter(package);
         var pieces = package.Select((p, i) => new ProofPiece(p.Design.DesignId, p.Design.Name, p.Design.Kind, p.Bound.Composer(letters.Today).Compose(row, r.PieceNumber).Pages.Count,
-            window is { } w && i == 0 ? MarkedArea.Of("window", w) : null)).ToList();
+            window is { } w && i == 0 && p.Bound is BoundLetter letter ? Over(w, letter.Design.Page) : null)).ToList();
         UsedValue Value(int i) => new(columns[i].Id, columns[i].Name, columns[i].Type.ToString(), r.Values[i]);
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
         var changedSince = r.RunId is { } run && r.MailedOn is null
             ? lists.Changes(recipientId).Where(x => x.Id > runs.Get(run).AsOfChange).Select(x => columns.FirstOrDefault(k => k.Id == x.ColumnId)?.Name ?? "").Distinct().ToList() : [];
         return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, r.HoldReason, r.ReturnReason, r.MailedOn, DropStore.Findings(c, id, [recipientId]),
             [.. used.Select(Value)], [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)], drops.History(recipientId), [.. drops.Events(recipientId).Take(40)], changedSince, pieces);
+    }
+
+    static WindowArea Over(Area w, PageSetup page)
+    {
+        const double unit = 25.4 / 72;
+        return new(w.X * unit, w.Y * unit, w.Width * unit, w.Height * unit, page.Width * unit, page.Height * unit);
     }
 
     static IResult Proof(long id, long recipientId, Database database, Letters letters, HttpContext context)

@@ -24,7 +24,7 @@ public sealed record SheetOrder(long DesignId, int Start = 1, IReadOnlyList<int>
 /// <summary>What one design of the package comes to.</summary>
 /// <param name="Pages">Pages, envelopes, or sheets of labels.</param>
 /// <param name="Labels">How many labels, copies counted; null for what is no label sheet.</param>
-public sealed record PlanDesign(long DesignId, string Name, string Kind, int Pages, int? Labels, StockView? Stock);
+public sealed record PlanDesign(long DesignId, string Name, string Kind, int Pages, int? Labels, StockView? Stock, bool ByColumns = false);
 
 /// <summary>What would be made, and who is left out. Pieces and left out add up to the list.</summary>
 public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList, IReadOnlyList<PlanDesign> Designs);

@@ -2876,7 +2876,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Begin a letter; answers its id */
+        /** Begin a letter, an envelope or a label sheet, as its document says; answers its id */
         post: {
             parameters: {
                 query?: never;
@@ -3085,7 +3085,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Save a letter's text */
+        /** Save a design's document */
         put: {
             parameters: {
                 query?: never;
@@ -3602,7 +3602,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a drop: a list or a segment of it, a letter, a mail date; answers its id */
+        /** Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id */
         post: {
             parameters: {
                 query?: never;
@@ -3693,6 +3693,46 @@ export interface paths {
                 };
             };
         };
+        trace?: never;
+    };
+    "/api/drops/{id}/package": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which designs a drop sends from now on */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PackageOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/drops/{id}/recipients": {
@@ -4377,20 +4417,21 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{id}/file": {
+    "/api/runs/{id}/files/{position}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** A run's PDF */
+        /** One of a run's PDFs, by its design's position in the package, from 1 */
         get: {
             parameters: {
                 query?: never;
                 header?: never;
                 path: {
                     id: number;
+                    position: number;
                 };
                 cookie?: never;
             };
@@ -4565,6 +4606,494 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stocks of labels that are ready to choose */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an own stock is called, and what about it cannot be */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StockOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/envelopes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The standard sizes of envelopes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EnvelopeView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compose a whole sheet of labels, which need not be saved, with the list's recipients */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SheetPreviewOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SheetPreview"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/outline.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet of nothing but the labels' outlines, to hold against the light behind a real one */
+        get: {
+            parameters: {
+                query?: {
+                    printerId?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/sheets.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheets with one text throughout, such as return addresses */
+        get: {
+            parameters: {
+                query?: {
+                    sheets?: number;
+                    start?: number;
+                    printerId?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The printers, how they take envelopes, and their offsets */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrinterRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add a printer; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PrinterOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a printer's name, feed or offsets */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PrinterOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Remove a printer */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/trial.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An envelope with rulers at its edges: what they show is the printer's offset */
+        get: {
+            parameters: {
+                query: {
+                    format: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/salutations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The salutations' ladders by language */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LaddersView"];
+                    };
+                };
+            };
+        };
+        /** Set the salutations' ladders */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LadderOrder"][];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/salutations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How many recipients of a list take each rung of the salutations' ladders, and who */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RungOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RungView"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4622,6 +5151,7 @@ export interface components {
             events: components["schemas"]["EventRow"][];
             /** @description Columns whose values changed after the piece was made. */
             changedSince: string[];
+            pieces: components["schemas"]["ProofPiece"][];
         };
         /** @description A recipient at the bench. */
         BenchRow: {
@@ -4740,6 +5270,11 @@ export interface components {
         };
         /** @enum {unknown} */
         Comparison: "Is" | "IsNot" | "Contains" | "ContainsNot" | "StartsWith" | "EndsWith" | "Less" | "AtMost" | "Greater" | "AtLeast" | "Between" | "OneOf" | "NotOneOf" | "Blank" | "NotBlank" | null;
+        /**
+         * @default Abroad
+         * @enum {unknown}
+         */
+        CountryLine: "Abroad" | "Always" | "Never";
         /** @enum {unknown} */
         DateOrder: "YearMonthDay" | "MonthDayYear" | "DayMonthYear";
         /** @description What to change about a design; null leaves a thing as it is. */
@@ -4765,6 +5300,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             name: string;
+            kind: string;
             /** Format: int64 */
             listId: null | number;
             /** Format: int64 */
@@ -4904,11 +5440,8 @@ export interface components {
             /** Format: int64 */
             listId: number;
             listName: string;
-            /** Format: int64 */
-            designId: number;
             designName: string;
-            /** Format: int64 */
-            designVersion: number;
+            package: components["schemas"]["PackageView"][];
             /** Format: date */
             mailDate: null | string;
             trays: components["schemas"]["TrayCounts"];
@@ -4922,6 +5455,15 @@ export interface components {
             /** Format: date */
             lastMailed: null | string;
             segmentName: null | string;
+        };
+        /** @description A size of envelope, landscape, millimetres. */
+        EnvelopeView: {
+            id: string;
+            name: string;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
         };
         EventRow: {
             /** Format: int64 */
@@ -5051,6 +5593,15 @@ export interface components {
             /** Format: int64 */
             recipientId: null | number;
         };
+        /** @description Somebody who takes a rung. */
+        Greeted: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            text: string;
+        };
         /** @enum {unknown} */
         HouseholdForm: "GivenNames" | "Family";
         HouseholdView: {
@@ -5110,6 +5661,22 @@ export interface components {
              * @default true
              */
             join: boolean;
+        };
+        /** @description The forms to set for one language. */
+        LadderOrder: {
+            language: string;
+            forms: string[];
+        };
+        /** @description The salutations' ladders, what forms can name, and how they close. */
+        LaddersView: {
+            ladders: components["schemas"]["LadderView"][];
+            parts: string[];
+        };
+        /** @description The forms of one language, in the order in which they are tried. */
+        LadderView: {
+            language: string;
+            name: string;
+            forms: string[];
         };
         LanguageError: {
             /** Format: int32 */
@@ -5248,6 +5815,18 @@ export interface components {
             returnReason: null | string;
             holdReason: null | string;
         };
+        /** @description A rectangle on a piece, millimetres from its left and top edges, with a name for people. */
+        MarkedArea: {
+            name: string;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
         /** @description What a name of a letter stands for; null for nothing. */
         MatchOrder: {
             /** Format: int64 */
@@ -5301,8 +5880,7 @@ export interface components {
             name: string;
             /** Format: int64 */
             listId: number;
-            /** Format: int64 */
-            designId: number;
+            designIds: number[];
             /** Format: int64 */
             campaignId?: null | number;
             campaignName?: null | string;
@@ -5343,6 +5921,21 @@ export interface components {
             name: string;
             locale: string;
             currency: string;
+            countryLine: components["schemas"]["CountryLine"];
+        };
+        /** @description What a drop is to send from now on. */
+        PackageOrder: {
+            designIds: number[];
+        };
+        /** @description A design of a drop's package. */
+        PackageView: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            /** @description letter, envelope or labels. */
+            kind: string;
+            /** Format: int64 */
+            version: number;
         };
         PictureRow: {
             id: string;
@@ -5354,6 +5947,26 @@ export interface components {
             height: number;
             /** Format: int64 */
             size: number;
+        };
+        /** @description What one design of the package comes to. */
+        PlanDesign: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            kind: string;
+            /**
+             * Format: int32
+             * @description Pages, envelopes, or sheets of labels.
+             */
+            pages: number;
+            /**
+             * Format: int32
+             * @description How many labels, copies counted; null for what is no label sheet.
+             */
+            labels: null | number;
+            stock: null | components["schemas"]["StockView"];
+            /** @default false */
+            byColumns: boolean;
         };
         /** @description What would be made, and who is left out. Pieces and left out add up to the list. */
         PlanView: {
@@ -5368,6 +5981,7 @@ export interface components {
             leftOut: components["schemas"]["LeftOut"][];
             /** Format: int32 */
             onTheList: number;
+            designs: components["schemas"]["PlanDesign"][];
         };
         /** @description A recipient's finished letter. */
         Preview: {
@@ -5375,6 +5989,8 @@ export interface components {
             pdf: string;
             /** Format: int32 */
             pages: number;
+            /** @description For an envelope: what the post wants clear. */
+            zones: components["schemas"]["MarkedArea"][];
             /** @description A mark of what is drawn on each page; the same mark, the same page. */
             pageMarks: string[];
             /** Format: int64 */
@@ -5418,6 +6034,56 @@ export interface components {
             /** @description Why it comes to nothing, where something is wrong. */
             wrong: null | string;
         };
+        /** @description A printer's feed and offsets, to add or to change. */
+        PrinterOrder: {
+            name: string;
+            /** @default short */
+            envelopeEdge: string;
+            /** @default up */
+            envelopeFace: string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            envelopeTurn: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            envelopeRight: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            envelopeDown: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            sheetRight: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            sheetDown: number;
+        };
+        PrinterRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            envelopeEdge: string;
+            envelopeFace: string;
+            /** Format: int64 */
+            envelopeTurn: number;
+            /** Format: double */
+            envelopeRight: number;
+            /** Format: double */
+            envelopeDown: number;
+            /** Format: double */
+            sheetRight: number;
+            /** Format: double */
+            sheetDown: number;
+        };
         /** @description Fields to print for a recipient. */
         PrintOrder: {
             fields: components["schemas"]["FieldToPrint"][];
@@ -5433,6 +6099,19 @@ export interface components {
              * @default 0
              */
             designId: number;
+        };
+        /** @description A piece of a recipient's package, as the pages of the proof have it. */
+        ProofPiece: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            kind: string;
+            /**
+             * Format: int32
+             * @description How many pages of the proof are its.
+             */
+            pages: number;
+            window: null | components["schemas"]["WindowArea"];
         };
         ProposedCell: {
             /** Format: int32 */
@@ -5585,7 +6264,46 @@ export interface components {
             number: number;
         };
         /** @enum {unknown} */
-        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress";
+        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation";
+        RunDesign: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            position: number;
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            kind: string;
+            /** Format: int64 */
+            designVersionId: number;
+            /** Format: int64 */
+            designVersion: number;
+            fileName: string;
+            /** Format: int64 */
+            fileSize: null | number;
+            /** Format: int64 */
+            pages: number;
+            startJson: null | string;
+        };
+        /** @description Forms to be tried on a list; null for those that are set. */
+        RungOrder: {
+            ladders?: null | components["schemas"]["LadderOrder"][];
+        };
+        /** @description A rung and who takes it. */
+        RungView: {
+            language: string;
+            /**
+             * Format: int32
+             * @description Its place on the ladder, from 0; -1 for an own salutation, -2 where no form fits.
+             */
+            rung: number;
+            /** @description The form as it is written; empty for the other two. */
+            form: string;
+            /** Format: int32 */
+            recipients: number;
+            /** @description The first of them, at most a hundred. */
+            first: components["schemas"]["Greeted"][];
+        };
         /** @description Who is to be made: everyone Ready, a range of piece numbers, or the selected. Exactly one of the last two may be given. */
         RunOrder: {
             /** @description Ranges such as `1-200, 350`. */
@@ -5597,6 +6315,13 @@ export interface components {
              * @description For beginning a run: how many pieces the plan said; another number is refused.
              */
             expected?: null | number;
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
         };
         RunRow: {
             /** Format: int64 */
@@ -5611,10 +6336,6 @@ export interface components {
             /** Format: int64 */
             pages: number;
             /** Format: int64 */
-            designVersionId: number;
-            /** Format: int64 */
-            designVersion: number;
-            /** Format: int64 */
             asOfChange: number;
             /** Format: date */
             today: string;
@@ -5622,9 +6343,6 @@ export interface components {
             createdAt: string;
             createdBy: string;
             finishedAt: null | string;
-            fileName: string;
-            /** Format: int64 */
-            fileSize: null | number;
             message: null | string;
             /** Format: int64 */
             waiting: number;
@@ -5636,6 +6354,8 @@ export interface components {
             correctedSince: number;
             /** Format: int64 */
             jobId: null | number;
+            printerJson: null | string;
+            designs: components["schemas"]["RunDesign"][];
         };
         /** @description A segment with how many are in it. */
         SegmentView: {
@@ -5670,6 +6390,67 @@ export interface components {
         SheetInfo: {
             name: string;
             hidden: boolean;
+        };
+        /** @description Whose label stands at a place of a sheet. */
+        SheetLabel: {
+            /** Format: int32 */
+            position: number;
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int32 */
+            number: number;
+            name: string;
+        };
+        /** @description Where the labels of a design begin on a partly used sheet. */
+        SheetOrder: {
+            /** Format: int64 */
+            designId: number;
+            /**
+             * Format: int32
+             * @description The first place, from 1, row by row.
+             * @default 1
+             */
+            start: number;
+            /** @description Places of the first sheet that are passed over. */
+            spoiled?: null | number[];
+        };
+        /** @description A whole sheet. */
+        SheetPreview: {
+            /** @description The PDF, in Base64. */
+            pdf: string;
+            mark: string;
+            /** Format: int32 */
+            sheet: number;
+            /**
+             * Format: int32
+             * @description How many sheets the list comes to.
+             */
+            sheets: number;
+            stock: components["schemas"]["StockView"];
+            labels: components["schemas"]["SheetLabel"][];
+        };
+        /** @description A sheet of labels to be seen with real recipients. */
+        SheetPreviewOrder: {
+            document: components["schemas"]["JsonNode"];
+            /** Format: int64 */
+            listId?: null | number;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            designId: number;
+            /**
+             * Format: int32
+             * @description Which sheet, from 1.
+             * @default 1
+             */
+            sheet: number;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            start: number;
+            spoiled?: null | number[];
         };
         SourceColumn: {
             name: string;
@@ -5707,6 +6488,41 @@ export interface components {
             /** Format: int32 */
             headingSpan?: null | number;
             query?: null | string;
+        };
+        /** @description A stock to look at. */
+        StockOrder: {
+            stock: components["schemas"]["JsonNode"];
+        };
+        /** @description A stock of labels as geometry, millimetres. */
+        StockView: {
+            id: string;
+            name: string;
+            /** Format: double */
+            sheetWidth: number;
+            /** Format: double */
+            sheetHeight: number;
+            /** Format: int32 */
+            columns: number;
+            /** Format: int32 */
+            rows: number;
+            /** Format: double */
+            labelWidth: number;
+            /** Format: double */
+            labelHeight: number;
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            pitchX: number;
+            /** Format: double */
+            pitchY: number;
+            corner: string;
+            /** Format: double */
+            radius: number;
+            inches: boolean;
+            /** @description What cannot be; a stock with any cannot be used. */
+            mistakes: string[];
         };
         SuppressionListRow: {
             /** Format: int64 */
@@ -5826,6 +6642,21 @@ export interface components {
             produced: boolean;
             /** Format: int64 */
             restoredFrom: null | number;
+        };
+        /** @description An envelope's window over a page; all measures in millimetres, the page's own with them. */
+        WindowArea: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            pageWidth: number;
+            /** Format: double */
+            pageHeight: number;
         };
     };
     responses: never;

@@ -6,6 +6,7 @@ import { campaignsQuery, designsQuery, listsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { sayWrong } from "../ui/notices";
 import { count } from "../ui/words";
+import { PackagePicker } from "./PackagePicker";
 
 /** A drop on one page: for which campaign, to whom, what, when. */
 export function NewDropPage() {
@@ -18,19 +19,20 @@ export function NewDropPage() {
   const [campaignName, setCampaignName] = useState("");
   const [name, setName] = useState("");
   const [list, setList] = useState(params.get("list") ?? "");
-  const [design, setDesign] = useState(params.get("design") ?? "");
+  const [chosen, setChosen] = useState<number[] | null>(params.get("design") ? [Number(params.get("design"))] : null);
   const [segment, setSegment] = useState(params.get("segment") ?? "");
   const [date, setDate] = useState("");
   const [busy, setBusy] = useState(false);
   const listId = Number(list || lists[0]?.id || 0);
   const segments = useQuery({ queryKey: ["lists", listId, "segments"], queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: listId } } })), enabled: listId > 0 }).data ?? [];
   const ofList = designs.filter((d) => d.listId === listId);
-  const designId = Number(design || (ofList[0] ?? designs[0])?.id || 0);
-  const ready = listId > 0 && designId > 0 && name.trim() !== "" && (campaign !== "" || campaignName.trim() !== "");
+  const first = (ofList.find((d) => d.kind === "letter") ?? ofList[0] ?? designs[0])?.id;
+  const designIds = chosen ?? (first ? [first] : []);
+  const ready = listId > 0 && designIds.length > 0 && name.trim() !== "" && (campaign !== "" || campaignName.trim() !== "");
   const make = async () => {
     setBusy(true);
     try {
-      const id = await ask(api.POST("/api/drops", { body: { name, listId, designId, campaignId: campaign ? Number(campaign) : null, campaignName: campaign ? null : campaignName, mailDate: date || null, segmentId: segments.some((s) => String(s.id) === segment) ? Number(segment) : null } }));
+      const id = await ask(api.POST("/api/drops", { body: { name, listId, designIds, campaignId: campaign ? Number(campaign) : null, campaignName: campaign ? null : campaignName, mailDate: date || null, segmentId: segments.some((s) => String(s.id) === segment) ? Number(segment) : null } }));
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
       void navigate(`/drops/${id}/proof`);
     } catch (e) {
@@ -47,11 +49,6 @@ export function NewDropPage() {
       sayWrong(e);
     }
   };
-  const option = (d: { id: number; name: string }) => (
-    <option key={d.id} value={d.id}>
-      {d.name}
-    </option>
-  );
   const label = "grid grid-cols-[120px_320px_1fr] items-center gap-3";
   return (
     <>
@@ -114,17 +111,11 @@ export function NewDropPage() {
             <span className="text-faint">{segment ? "the others are held, so that the trays add up to the list" : ""}</span>
           </label>
         )}
-        <div className={label}>
-          <label className="font-semibold" htmlFor="design">
-            Letter
-          </label>
-          <select id="design" className="select w-full" value={designId || ""} onChange={(e) => setDesign(e.target.value)}>
-            {designs.length === 0 && <option value="">no letter yet</option>}
-            <optgroup label="Written with this list">{ofList.map(option)}</optgroup>
-            <optgroup label="Others">{designs.filter((d) => d.listId !== listId).map(option)}</optgroup>
-          </select>
-          <button type="button" className="cursor-pointer text-left underline" onClick={() => void writeLetter()}>
-            Write a new one
+        <div className="grid grid-cols-[120px_480px_1fr] items-start gap-3">
+          <span className="pt-1 font-semibold">Package</span>
+          <PackagePicker designs={designs} listId={listId} chosen={designIds} onChange={setChosen} />
+          <button type="button" className="cursor-pointer pt-1 text-left underline" onClick={() => void writeLetter()}>
+            Write a new letter
           </button>
         </div>
         <label className={label}>

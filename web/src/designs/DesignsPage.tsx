@@ -9,7 +9,9 @@ import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
+import { newEnvelope, newLabels } from "../surfaces/surface";
 import { PdfPages } from "../ui/PdfPages";
+import { kindNames } from "./DesignHead";
 import { count, many, moment } from "../ui/words";
 
 /** The library of designs: what each is, what its first page looks like, where it is used. */
@@ -21,10 +23,10 @@ export function DesignsPage() {
   const [find, setFind] = useState("");
   const [tag, setTag] = useState<string | null>(null);
   const [archive, setArchive] = useState(false);
-  useActions([{ keys: "n", label: "Write a letter", run: () => setWriting(true) }]);
+  useActions([{ keys: "n", label: "Begin a design", run: () => setWriting(true) }]);
   const begin = (
     <button className="btn btn-primary" onClick={() => setWriting(true)}>
-      <Plus size={15} /> Write a letter
+      <Plus size={15} /> New design
     </button>
   );
   const tags = useMemo(() => [...new Set(designs?.flatMap((d) => d.tags))].sort(), [designs]);
@@ -49,8 +51,8 @@ export function DesignsPage() {
         {begin}
       </Header>
       {designs?.length === 0 && (
-        <Empty title="No letter yet" actions={begin}>
-          A letter is written on its page, with fields that are filled from a list. Type {"{"} to put one in; beside the letter stands the finished page of a real recipient.
+        <Empty title="No design yet" actions={begin}>
+          A letter is written on its page, with fields that are filled from a list; an envelope or a label is laid out on the piece itself. Beside it stands what a real recipient will get.
         </Empty>
       )}
       {designs && designs.length > 0 && (
@@ -73,7 +75,7 @@ export function DesignsPage() {
             <table className="table table-sm w-full">
               <thead>
                 <tr className="text-faint">
-                  <th className="w-20">First page</th>
+                  <th className="w-28">Looks like</th>
                   <th>Design</th>
                   <th>Kind</th>
                   <th>Written with</th>
@@ -106,7 +108,7 @@ export function DesignsPage() {
                         </p>
                       )}
                     </td>
-                    <td className="text-faint">{d.kind}</td>
+                    <td className="whitespace-nowrap text-faint">{kindNames[d.kind]}</td>
                     <td className="text-faint">{lists.find((l) => l.id === d.listId)?.name ?? "no list"}</td>
                     <td className="text-right">{d.version}</td>
                     <td className="whitespace-nowrap text-faint">
@@ -142,6 +144,7 @@ export function DesignsPage() {
 
 /** The first page of a design, small. */
 function FirstPage({ design }: { design: Schema["DesignView"] }) {
+  const letter = design.kind === "letter";
   const page = useQuery({
     queryKey: ["designs", design.id, "first-page", design.version, design.updatedAt],
     queryFn: async () => {
@@ -152,8 +155,8 @@ function FirstPage({ design }: { design: Schema["DesignView"] }) {
     staleTime: Infinity,
   }).data;
   return (
-    <div className="pointer-events-none h-[84px] w-16 overflow-hidden" aria-hidden>
-      <PdfPages data={page} width={64} mark="" />
+    <div className={`pointer-events-none overflow-hidden ${letter ? "h-[84px] w-16" : "w-24 py-1"}`} aria-hidden>
+      <PdfPages data={page} width={letter ? 64 : 94} mark="" />
     </div>
   );
 }
@@ -203,12 +206,13 @@ function Describe({ design, close }: { design: Schema["DesignView"]; close: () =
 function NewLetter({ lists, close }: { lists: { id: number; name: string; recipients: number }[]; close: () => void }) {
   const navigate = useNavigate();
   const [name, setName] = useState("");
+  const [kind, setKind] = useState<"letter" | "envelope" | "labels">("letter");
   const [chosen, setChosen] = useState<string | null>(null);
   // Until one is chosen it is the newest list, also where the lists arrive after the dialog has opened.
   const list = chosen ?? String(lists[0]?.id ?? "");
   const begin = async () => {
     try {
-      const id = await ask(api.POST("/api/designs", { body: { name, listId: list ? Number(list) : null, document: null } }));
+      const id = await ask(api.POST("/api/designs", { body: { name, listId: list ? Number(list) : null, document: (kind === "letter" ? null : kind === "envelope" ? newEnvelope() : newLabels()) as never } }));
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
       void navigate(`/designs/${id}`);
     } catch (e) {
@@ -216,7 +220,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
     }
   };
   return (
-    <Dialog title="Write a letter" onClose={close}>
+    <Dialog title="New design" onClose={close}>
       <form
         className="flex flex-col gap-3"
         onSubmit={(e) => {
@@ -224,9 +228,18 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
           if (name.trim()) void begin();
         }}
       >
+        <fieldset className="flex gap-1.5">
+          <legend className="mb-1 font-semibold">What it makes</legend>
+          {(["letter", "envelope", "labels"] as const).map((k) => (
+            <label key={k} className={`btn btn-sm ${kind === k ? "btn-primary" : "btn-quiet"}`}>
+              <input type="radio" className="sr" name="kind" checked={kind === k} onChange={() => setKind(k)} />
+              {{ letter: "a letter", envelope: "an envelope", labels: "label sheets" }[k]}
+            </label>
+          ))}
+        </fieldset>
         <label>
           <span className="mb-1 block font-semibold">Name</span>
-          <input className="input w-full" autoFocus value={name} maxLength={120} placeholder="Second notice" onChange={(e) => setName(e.target.value)} />
+          <input className="input w-full" autoFocus value={name} maxLength={120} placeholder={{ letter: "Second notice", envelope: "No. 10 with indicia", labels: "Address labels" }[kind]} onChange={(e) => setName(e.target.value)} />
         </label>
         <label>
           <span className="mb-1 block font-semibold">Fields come from</span>
@@ -240,7 +253,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
           </select>
         </label>
         <button className="btn btn-primary self-start" disabled={!name.trim()}>
-          Write
+          Begin
         </button>
       </form>
     </Dialog>

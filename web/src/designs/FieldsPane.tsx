@@ -14,6 +14,9 @@ export const builtIns = [
   { name: "Today", hint: "day of the run" },
   { name: "Piece number", hint: "0001" },
   { name: "Sender", hint: "organisation" },
+  { name: "Name in full", hint: "by roles" },
+  { name: "Household name", hint: "by roles" },
+  { name: "Family name first", hint: "by roles" },
 ];
 const pageFields = [
   { name: "Page number", hint: "1" },

@@ -4,9 +4,9 @@ import { NodeSelection } from "@tiptap/pm/state";
 import { useEditorState } from "@tiptap/react";
 import { History } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
-import { designQuery, listQuery, listsQuery, settingsQuery } from "../api/queries";
+import { listQuery, listsQuery, settingsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { sayWrong } from "../ui/notices";
@@ -14,7 +14,9 @@ import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
 import { many, moment } from "../ui/words";
 import { BandEditor } from "./BandEditor";
+import { BarcodePanel } from "./BarcodePanel";
 import { removeMarker } from "./brackets";
+import { DesignName, SavedState } from "./DesignHead";
 import { ChipPanel, MarkerPanel } from "./ChipPanel";
 import { builtIns, FieldsPane } from "./FieldsPane";
 import { FinishedPage } from "./FinishedPage";
@@ -27,23 +29,14 @@ import { PicturePanel } from "./PicturePanel";
 import { Pieces } from "./Pieces";
 import { Ruler } from "./Ruler";
 import { Toolbar } from "./Toolbar";
-import { dropDraft, keptDraft, useAutosave, useOtherTab, type SaveState } from "./useAutosave";
+import { dropDraft, keptDraft, useAutosave, useOtherTab } from "./useAutosave";
 import { VersionsDialog } from "./VersionsDialog";
 
 /** A rest this short in the typing is enough for the finished page to follow. */
 const rest = 5;
 
-export function LetterPage() {
-  const id = Number(useParams().id);
-  const design = useQuery({ ...designQuery(id), refetchOnWindowFocus: false, staleTime: Infinity });
-  const [opened, setOpened] = useState<{ n: number; document?: Letter }>({ n: 0 });
-  if (design.error) return <p className="p-8 text-error">{design.error.message}</p>;
-  if (!design.data) return null;
-  // Bringing a version or a kept draft back opens the editor anew.
-  return <Writing key={`${id}.${opened.n}`} design={design.data} start={opened.document} reopen={(document?: Letter) => setOpened((o) => ({ n: o.n + 1, document }))} />;
-}
-
-function Writing({ design, start, reopen }: { design: Schema["DesignDetail"]; start: Letter | undefined; reopen: (document?: Letter) => void }) {
+/** A letter is written. */
+export function LetterPage({ design, start, reopen }: { design: Schema["DesignDetail"]; start: Letter | undefined; reopen: (document?: Letter) => void }) {
   const [letter, setLetter] = useState(() => start ?? completeLetter(design.document));
   const [listId, setListId] = useState(design.listId);
   const [dialog, setDialog] = useState<"page" | "versions" | "matches" | null>(null);
@@ -51,7 +44,7 @@ function Writing({ design, start, reopen }: { design: Schema["DesignDetail"]; st
   const [firstPage, setFirstPage] = useState(true);
   const [main, setMain] = useState<Editor | null>(null);
   const [active, setActive] = useState<{ editor: Editor; band: Band } | null>(null);
-  const [draft, setDraft] = useState(() => (start ? null : keptDraft(design.id, design.version, design.document)));
+  const [draft, setDraft] = useState(() => (start ? null : keptDraft(design.id, design.version, design.document, completeLetter)));
   const lists = useQuery(listsQuery()).data ?? [];
   const settings = useQuery(settingsQuery()).data;
   const families = settings?.families ?? [letter.type.family];
@@ -168,7 +161,7 @@ function Writing({ design, start, reopen }: { design: Schema["DesignDetail"]; st
   return (
     <Chips.Provider value={chips}>
       <BracketList.Provider value={brackets}>
-        <Header kind="Letter" title={<Name design={design} />} state={<Saved state={save.state} version={save.version} usedIn={design.usedIn} retry={() => void save.flush()} keepMine={() => void save.flush(true)} takeTheirs={reload} />}>
+        <Header kind="Letter" title={<DesignName design={design} />} state={<SavedState state={save.state} version={save.version} usedIn={design.usedIn} retry={() => void save.flush()} keepMine={() => void save.flush(true)} takeTheirs={reload} />}>
           {open > 0 && (
             <button className="btn btn-sm bg-doubt text-doubt-ink" onClick={() => setDialog("matches")}>
               {many(open, "field has", "fields have")} no column
@@ -330,7 +323,7 @@ function Selected({ editor, columns, sets, listId, designId, offset, mistakes }:
       const selection = e.state.selection;
       if (!(selection instanceof NodeSelection)) return null;
       const type = selection.node.type.name;
-      if (!["field", "marker", "picture", "inlinePicture"].includes(type)) return null;
+      if (!["field", "marker", "picture", "inlinePicture", "barcode"].includes(type)) return null;
       // The rows that *each* around the field goes over, the innermost.
       let within: string | null = null;
       for (let depth = selection.$from.depth; depth > 0 && within === null; depth--) {
@@ -354,52 +347,6 @@ function Selected({ editor, columns, sets, listId, designId, offset, mistakes }:
   if (chosen.type === "field")
     return <ChipPanel key={chosen.from} source={source} within={chosen.within} columns={columns} sets={sets} listId={listId} designId={designId} offset={offset} mistake={mistake} onChange={setSource} onRemove={() => editor.chain().focus().deleteSelection().run()} />;
   if (chosen.type === "marker") return <MarkerPanel key={chosen.from} source={source} mistake={mistake} onChange={setSource} onRemove={() => removeMarker(editor, chosen.from)} />;
+  if (chosen.type === "barcode") return <BarcodePanel key={chosen.from} editor={editor} attrs={attrs} columns={columns} mistake={mistake} />;
   return <PicturePanel key={chosen.from} editor={editor} type={chosen.type as "picture" | "inlinePicture"} attrs={attrs} columns={columns} mistake={mistake} />;
-}
-
-function Name({ design }: { design: Schema["DesignDetail"] }) {
-  const [name, setName] = useState(design.name);
-  const keep = async () => {
-    if (!name.trim() || name === design.name) return setName(design.name);
-    try {
-      await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name, listId: null, description: null, tags: null, archived: null } }));
-      await queryClient.invalidateQueries({ queryKey: ["designs"] });
-    } catch (e) {
-      sayWrong(e);
-    }
-  };
-  return <input className="w-44 rounded bg-transparent px-1 -ml-1 hover:bg-base-200" aria-label="Name of the letter" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} onBlur={() => void keep()} onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()} />;
-}
-
-function Saved({ state, version, usedIn, retry, keepMine, takeTheirs }: { state: SaveState; version: number; usedIn: string[]; retry: () => void; keepMine: () => void; takeTheirs: () => void }) {
-  const link = (label: string, run: () => void) => (
-    <button className="cursor-pointer font-semibold underline" onClick={run}>
-      {label}
-    </button>
-  );
-  return (
-    <>
-      {typeof state === "string" && (
-        <div data-testid="save-state">
-          version {version}, {state === "saved" ? "saved" : "saving…"}
-        </div>
-      )}
-      {typeof state === "object" && "conflict" in state && (
-        <div className="text-error" role="alert">
-          {state.conflict} {link("Keep mine as the newest", keepMine)} · {link("Take theirs", takeTheirs)}
-        </div>
-      )}
-      {typeof state === "object" && "wrong" in state && (
-        <div className="text-error" role="alert">
-          Not saved: {state.wrong} {link("Try again", retry)}
-        </div>
-      )}
-      {typeof state === "object" && "offline" in state && (
-        <div className="text-error" role="alert">
-          The server does not answer; what you write is kept in this browser and saved when it is back. {link("Try now", retry)}
-        </div>
-      )}
-      <div className="max-w-64 truncate">{usedIn.length ? `used in ${usedIn.join("; ")}` : "not used yet"}</div>
-    </>
-  );
 }

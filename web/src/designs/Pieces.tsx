@@ -19,6 +19,7 @@ export function Pieces({ editor, today, inBand }: { editor: Editor; today: strin
     ["Delivery address", "closes up where lines are blank", () => put(line(field("Delivery address")))],
     ["Salutation", "never “Dear ,”", () => put(line(field("Salutation")))],
     ["Signature", "picture, name and role", () => setSigning(true)],
+    ["Barcode", "QR, Code 128, Data Matrix, Intelligent Mail", () => put({ type: "barcode", attrs: { source: "Piece number" } })],
     ...(inBand ? [["Page n of m", "counted for each letter", () => put([text("page "), field("Page number"), text(" of "), field("Page count")])] as [string, string, () => void]] : []),
   ];
   return (

@@ -21,6 +21,7 @@ import { fieldCompletion, type FieldChoice } from "./completion";
 import { BranchNode, EachNode, WhenNode } from "./nodes/BracketNodes";
 import { isMarker } from "./letter";
 import { FieldNode, MarkerNode } from "./nodes/FieldNode";
+import { BarcodeNode } from "./nodes/BarcodeNode";
 import { InlinePictureNode, PictureNode } from "./nodes/PictureNode";
 import { tables } from "./nodes/tables";
 import { PageBreak, ParagraphMeasures, Subscript, Superscript } from "./nodes/textParts";
@@ -96,6 +97,7 @@ export const letterExtensions = (choices: () => FieldChoice[]) => [
   MarkerNode,
   PictureNode,
   InlinePictureNode,
+  BarcodeNode,
   UndoRedo,
   Dropcursor,
   Gapcursor,

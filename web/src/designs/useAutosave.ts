@@ -1,23 +1,22 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, ask, personHeader, queryClient, ServerError } from "../api/client";
 import { designsQuery, versionsQuery } from "../api/queries";
-import { completeLetter, type Letter } from "./letter";
 
 export type SaveState = "saved" | "waiting" | "saving" | { offline: string } | { conflict: string } | { wrong: string };
 
 interface Draft {
   basedOn: number;
   at: string;
-  document: Letter;
+  document: object;
 }
 
 const draftKey = (id: number) => `bandeja.draft.${id}`;
 
 /** What was written here and never reached the server: the browser was closed, or the server was away. */
-export function keptDraft(id: number, version: number, stored: unknown): Draft | null {
+export function keptDraft(id: number, version: number, stored: unknown, complete: (stored: unknown) => object): Draft | null {
   try {
     const draft = JSON.parse(localStorage.getItem(draftKey(id)) ?? "null") as Draft | null;
-    if (!draft || JSON.stringify(draft.document) === JSON.stringify(completeLetter(stored))) return null;
+    if (!draft || JSON.stringify(draft.document) === JSON.stringify(complete(stored))) return null;
     return draft.basedOn <= version ? draft : null;
   } catch {
     return null;
@@ -27,13 +26,13 @@ export function keptDraft(id: number, version: number, stored: unknown): Draft |
 export const dropDraft = (id: number) => localStorage.removeItem(draftKey(id));
 
 /**
- * Saves a letter a moment after the last change, one save at a time, and what is left when the page is closed. Until the server has
+ * Saves a design a moment after the last change, one save at a time, and what is left when the page is closed. Until the server has
  * it, it is kept in the browser too; where the server is away it is tried again, where somebody else saved meanwhile one chooses.
  */
 export function useAutosave(id: number, firstVersion: number) {
   const [state, setState] = useState<SaveState>("saved");
   const [version, setVersion] = useState(firstVersion);
-  const pending = useRef<Letter | null>(null);
+  const pending = useRef<object | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const busy = useRef(false);
   const based = useRef(firstVersion);
@@ -48,7 +47,7 @@ export function useAutosave(id: number, firstVersion: number) {
         pending.current = null;
         setState("saving");
         try {
-          const saved = await ask(api.PUT("/api/designs/{id}/document", { params: { path: { id } }, body: { basedOn: based.current, document: document as unknown as Record<string, never>, anyway } }));
+          const saved = await ask(api.PUT("/api/designs/{id}/document", { params: { path: { id } }, body: { basedOn: based.current, document: document as Record<string, never>, anyway } }));
           based.current = saved.number;
           setVersion(saved.number);
           setState("saved");
@@ -74,10 +73,10 @@ export function useAutosave(id: number, firstVersion: number) {
   );
 
   const change = useCallback(
-    (letter: Letter) => {
-      pending.current = letter;
+    (document: object) => {
+      pending.current = document;
       try {
-        localStorage.setItem(draftKey(id), JSON.stringify({ basedOn: based.current, at: new Date().toISOString(), document: letter } satisfies Draft));
+        localStorage.setItem(draftKey(id), JSON.stringify({ basedOn: based.current, at: new Date().toISOString(), document } satisfies Draft));
       } catch {
         // A browser that keeps nothing still saves to the server.
       }

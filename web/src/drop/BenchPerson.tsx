@@ -116,7 +116,7 @@ export function BenchPerson({ drop, person, fixing, selectedCount, onHold, onRel
             </div>
           );
         })}
-        <h3 className="mt-1 mb-0.5 text-[12px] text-faint">In this letter</h3>
+        <h3 className="mt-1 mb-0.5 text-[12px] text-faint">In this package</h3>
         {person.inThisLetter.length === 0 && <p className="text-faint">It prints nothing from the list.</p>}
         {person.inThisLetter.map(value)}
         {person.others.length > 0 && (

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { api, ask, queryClient, type Tray } from "../api/client";
+import { api, ask, queryClient, type Schema, type Tray } from "../api/client";
+import { kindNames } from "../designs/DesignHead";
 import { useActions } from "../ui/keys";
 import { sayWrong } from "../ui/notices";
 import { PdfPages } from "../ui/PdfPages";
@@ -15,6 +16,9 @@ import { ReasonDialog } from "./ReasonDialog";
 import { useSelection } from "./selection";
 import { trayOrder, Trays } from "./Trays";
 import { benchParams, useBenchRows, type BenchQuery } from "./useBenchRows";
+
+/** The window in shares of the page that it stands over. */
+const shares = (w: Schema["ProofPiece"]["window"]) => (w ? { x: w.x / w.pageWidth, y: w.y / w.pageHeight, width: w.width / w.pageWidth, height: w.height / w.pageHeight } : null);
 
 const proofKey = (dropId: number, recipientId: number) => ["drop", dropId, "proof", recipientId] as const;
 
@@ -41,6 +45,7 @@ export function BenchPlace() {
   const [fixing, setFixing] = useState(0);
   const searchBox = useRef<HTMLInputElement>(null);
   const [paperArea, paperSize] = useSize<HTMLDivElement>();
+  const [close, setClose] = useState(false);
 
   // Who was at the cursor may have left the tray: then the next one stands there.
   const at = rows.total === 0 ? -1 : Math.min(cursor, rows.total - 1);
@@ -123,14 +128,29 @@ export function BenchPlace() {
     { keys: "f", label: "Fix a value", run: () => setFixing((n) => n + 1) },
     { keys: "t", label: "Take the made piece back", run: () => void takeBack(drop.id, meant()).then(done) },
     { keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) },
+    { keys: "z", label: "The whole package, or close", run: () => setClose((c) => !c) },
     { keys: "/", label: "Find a recipient", run: () => searchBox.current?.focus() },
     ...trayOrder.map((t, i) => ({ keys: String(i + 1), label: `Only ${trayNames[t]}`, run: () => chooseTray(t), quiet: true })),
     { keys: "0", label: "Everybody", run: () => chooseTray(null), quiet: true },
   ]);
 
   const pages = person.data?.pages ?? 1;
-  // A whole page fits without scrolling; a letter's page is 11 to 8.5.
-  const paperWidth = Math.max(240, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 44) / 1.3)));
+  const pieces = person.data?.pieces;
+  const whole = (pieces?.length ?? 1) > 1 && !close;
+  // A whole page fits without scrolling; a letter's page is 11 to 8.5. With several pieces all are seen at once, the letter smaller.
+  const paperWidth = whole ? Math.max(230, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 90) / 1.95))) : Math.max(240, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 44) / 1.3)));
+  const most = paperSize.width - 44;
+  // One measure for all pieces, so that they look as large beside each other as they are; only small labels are drawn larger.
+  const widthOf = useCallback((points: number) => Math.round(Math.min(most, points * (paperWidth / 612) * (points < 330 ? 1.5 : 1))), [most, paperWidth]);
+  const shownPieces = useMemo(
+    () =>
+      pieces && pieces.length > 1
+        ? pieces.map((p) => ({ name: `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}`, pages: p.pages, window: shares(p.window) }))
+        : pieces?.some((p) => p.window)
+          ? pieces.map((p) => ({ name: p.name, pages: p.pages, window: shares(p.window) }))
+          : undefined,
+    [pieces],
+  );
   return (
     <>
       <Trays counts={drop.trays} chosen={tray} onChoose={chooseTray} />
@@ -164,13 +184,18 @@ export function BenchPlace() {
         <section className="on-sand flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The package">
           <div className="flex h-10 shrink-0 items-center gap-4 px-5">
             <span className="font-semibold">
-              {drop.designName} · {many(pages, "page")}
+              {drop.package.length > 1 ? `${drop.package.length} pieces together` : drop.designName} · {many(pages, "page")}
             </span>
+            {(pieces?.length ?? 1) > 1 && (
+              <button className="btn btn-quiet btn-xs" aria-pressed={close} title="The whole package at once, or close enough to read (z)" onClick={() => setClose(!close)}>
+                {close ? "whole package" : "close"}
+              </button>
+            )}
             <span className="ml-auto text-[12px] text-faint">{row ? `as it will print, ${Math.round((paperWidth / 816) * 100)}%` : ""}</span>
           </div>
           <div ref={paperArea} className="min-h-0 flex-1 overflow-auto px-5 pb-4" role="region" tabIndex={0} aria-label="Pages">
             {/* A row that is still on its way keeps the page before it: the paper is never empty while there are recipients. */}
-            {rows.total > 0 && paperSize.width > 0 && <PdfPages data={proof.data} width={paperWidth} mark={String(proof.isPlaceholderData ? "" : id)} />}
+            {rows.total > 0 && paperSize.width > 0 && <PdfPages data={proof.data} width={paperWidth} widthOf={(pieces?.length ?? 1) > 1 || drop.package[0]?.kind !== "letter" ? widthOf : undefined} pieces={person.isPlaceholderData ? undefined : shownPieces} mark={String(proof.isPlaceholderData ? "" : id)} />}
             {proof.error && <p className="p-6 text-error">{proof.error.message}</p>}
             {rows.total === 0 && !rows.loading && <NobodyHere tray={tray} searching={delayedSearch !== "" || alike !== null} />}
           </div>

@@ -6,6 +6,9 @@ import { api, ask, queryClient, type Schema } from "../api/client";
 import { onJob } from "../api/events";
 import { jobQuery, runsQuery } from "../api/queries";
 import { useRate } from "../shell/JobStrip";
+import { printersQuery } from "../surfaces/queries";
+import { StartPicker, type Start } from "../surfaces/StartPicker";
+import type { OwnStock } from "../surfaces/surface";
 import { sayWrong } from "../ui/notices";
 import { useDelayed } from "../ui/useDelayed";
 import { count, many, moment, pieceNumber, size } from "../ui/words";
@@ -23,7 +26,21 @@ export function ProducePlace() {
   const [who, setWho] = useState<Who>(selected.size > 0 ? "selected" : "ready");
   const [pieces, setPieces] = useState("");
   const delayedPieces = useDelayed(pieces, 200);
-  const order = useMemo(() => ({ pieces: who === "pieces" ? delayedPieces : null, recipients: who === "selected" ? [...selected] : null, expected: null }), [who, delayedPieces, selected]);
+  const labels = drop.package.filter((d) => d.kind === "labels");
+  const [starts, setStarts] = useState<Record<number, Start>>({});
+  const [printer, setPrinter] = useState<number | null>(null);
+  const printers = useQuery(printersQuery()).data ?? [];
+  const order = useMemo(
+    () => ({
+      pieces: who === "pieces" ? delayedPieces : null,
+      recipients: who === "selected" ? [...selected] : null,
+      expected: null,
+      sheets: labels.flatMap((d) => (starts[d.designId] ? [{ designId: d.designId, start: starts[d.designId]?.start ?? 1, spoiled: starts[d.designId]?.spoiled ?? null }] : [])),
+      printerId: printer,
+    }),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [who, delayedPieces, selected, starts, printer, drop.package],
+  );
   const asked = who !== "pieces" || delayedPieces.trim() !== "";
   const plan = useQuery({
     queryKey: ["drop", drop.id, "plan", order],
@@ -72,8 +89,23 @@ export function ProducePlace() {
             )}
             <span className="text-faint">as</span>
             <span className="flex items-center gap-1.5">
-              <FileText size={15} /> one PDF, an outline entry for each recipient
+              <FileText size={15} /> {drop.package.length === 1 ? "one PDF" : `${count(drop.package.length)} PDFs, one for each design`}
             </span>
+            {printers.length > 0 && drop.package.some((d) => d.kind !== "letter") && (
+              <>
+                <label className="text-faint" htmlFor="printer">
+                  for
+                </label>
+                <select id="printer" className="select select-sm w-56" value={printer ?? ""} onChange={(e) => setPrinter(e.target.value ? Number(e.target.value) : null)}>
+                  <option value="">no printer in particular</option>
+                  {printers.map((x) => (
+                    <option key={x.id} value={x.id}>
+                      {x.name}
+                    </option>
+                  ))}
+                </select>
+              </>
+            )}
             <span className="text-faint">in order of</span>
             <span>piece number</span>
           </div>
@@ -88,10 +120,30 @@ export function ProducePlace() {
               <h2 className="mt-5 mb-1">What that comes to</h2>
               <table className="w-full">
                 <tbody>
-                  <PlanLine label="Letters" n={p.pieces} more={p.pieces > 0 ? `${pieceNumber(p.firstPiece ?? 0)} to ${pieceNumber(p.lastPiece ?? 0)}` : ""} />
-                  <PlanLine label="Pages" n={p.pages} more={p.pieces > 0 && p.pages > p.pieces ? `${(p.pages / p.pieces).toFixed(2)} each` : ""} />
+                  <PlanLine label="Recipients" n={p.pieces} more={p.pieces > 0 ? `${pieceNumber(p.firstPiece ?? 0)} to ${pieceNumber(p.lastPiece ?? 0)}` : ""} />
+                  {p.designs.map((d) => (
+                    <PlanLine
+                      key={d.designId}
+                      label={`${{ letter: "Pages", envelope: "Envelopes", labels: "Sheets" }[d.kind]}${p.designs.length > 1 ? ` of ${d.name}` : ""}`}
+                      n={d.pages}
+                      more={d.labels !== null ? many(d.labels, "label") : d.kind === "letter" && p.pieces > 0 && d.pages > p.pieces ? `${(d.pages / p.pieces).toFixed(2)} each` : ""}
+                    />
+                  ))}
                 </tbody>
               </table>
+              {p.designs.map((d) =>
+                d.stock ? (
+                  <details key={d.designId} className="mt-4" open={starts[d.designId] !== undefined || undefined}>
+                    <summary className="cursor-pointer font-semibold">
+                      A partly used sheet of {d.stock.name}
+                      {starts[d.designId] && starts[d.designId]?.start !== 1 ? `: begin at ${starts[d.designId]?.start}` : ""}
+                    </summary>
+                    <div className="mt-2">
+                      <StartPicker stock={d.stock as OwnStock} byColumns={d.byColumns} width={240} value={starts[d.designId] ?? { start: 1, spoiled: [] }} onChange={(value) => setStarts({ ...starts, [d.designId]: value })} />
+                    </div>
+                  </details>
+                ) : null,
+              )}
               <h2 className="mt-5 mb-1">Left out: {count(out)}</h2>
               <table className="w-full" aria-label="Left out">
                 <tbody>
@@ -121,13 +173,13 @@ export function ProducePlace() {
         </div>
         <div className="border-t border-line p-4">
           <button className="btn btn-primary w-full" disabled={!p || p.pieces === 0 || plan.isFetching || drop.checking} onClick={() => void begin()}>
-            {drop.checking ? "Checking the pieces…" : p && p.pieces > 0 ? `Make ${many(p.pieces, "letter")}` : "Nobody to make"}
+            {drop.checking ? "Checking the pieces…" : p && p.pieces > 0 ? drop.package.length === 1 && drop.package[0]?.kind === "letter" ? `Make ${many(p.pieces, "letter")}` : `Make ${many(p.pieces, "package")}` : "Nobody to make"}
           </button>
         </div>
       </section>
       <section className="on-sand flex min-w-0 flex-1 flex-col gap-3 overflow-auto bg-base-200 p-4" aria-label="Runs">
         <h2>Runs of this drop</h2>
-        {runs.length === 0 && <p className="max-w-md text-faint">Nothing was made yet. A run writes one PDF; it goes on when you leave this page, and can be cancelled.</p>}
+        {runs.length === 0 && <p className="max-w-md text-faint">Nothing was made yet. A run writes a PDF for each design of the package; it goes on when you leave this page, and can be cancelled.</p>}
         {runs.map((run) => (
           <RunBox key={run.id} run={run} dropId={drop.id} />
         ))}
@@ -157,13 +209,15 @@ function RunBox({ run, dropId }: { run: Run; dropId: number }) {
         <FileText size={17} className="shrink-0 text-primary" />
         <strong>Run {run.number}</strong>
         <span className="min-w-0 truncate text-faint">
-          {run.chosen}, {many(run.pieces, "letter")}, {many(run.pages, "page")} · {moment(run.createdAt)} · {run.createdBy} · version {run.designVersion}
+          {run.chosen}, {many(run.pieces, run.designs.length === 1 && run.designs[0]?.kind === "letter" ? "letter" : "piece")}, {many(run.pages, "page")} · {moment(run.createdAt)} · {run.createdBy} · {run.designs.map((d) => `version ${d.designVersion}`).join(", ")}
         </span>
         <span className="ml-auto shrink-0">
           {run.state === "done" ? (
-            <a className="btn btn-quiet btn-sm" href={`/api/runs/${run.id}/file`} download={run.fileName} title={run.fileName}>
-              <Download size={14} /> PDF, {size(run.fileSize ?? 0)}
-            </a>
+            run.designs.map((d) => (
+              <a key={d.position} className="btn btn-quiet btn-sm ml-1.5" href={`/api/runs/${run.id}/files/${d.position}`} download={d.fileName} title={`${d.name}: ${d.fileName}`}>
+                <Download size={14} /> {run.designs.length === 1 ? "PDF" : { letter: "Letters", envelope: "Envelopes", labels: "Labels" }[d.kind]}, {size(d.fileSize ?? 0)}
+              </a>
+            ))
           ) : (
             <span className={run.state === "failed" ? "text-error" : "text-faint"}>{states[run.state]}</span>
           )}
@@ -206,10 +260,10 @@ function Progress({ run, jobId }: { run: Run; jobId: number }) {
   const left = job && rate > 0 ? Math.ceil((job.total - job.done) / rate) : null;
   return (
     <div className="mt-2.5">
-      <progress className="progress progress-primary h-2.5 w-full" value={job?.done ?? 0} max={run.pieces} aria-label={`Run ${run.number}`} />
+      <progress className="progress progress-primary h-2.5 w-full" value={job?.done ?? 0} max={job?.total ?? run.pieces} aria-label={`Run ${run.number}`} />
       <div className="mt-1 flex items-center gap-3">
         <span>
-          <strong>{count(job?.done ?? 0)}</strong> of {many(run.pieces, "piece")}
+          <strong>{count(job?.done ?? 0)}</strong> of {many(job?.total ?? run.pieces, "piece")}
         </span>
         <span className="text-faint">{left !== null ? `${count(Math.round(rate))} a second · about ${left} s left` : ""}</span>
         <button className="btn btn-quiet btn-xs ml-auto" onClick={() => void ask(api.POST("/api/jobs/{id}/cancel", { params: { path: { id: jobId } } })).catch(sayWrong)}>

@@ -1,21 +1,29 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { Link } from "react-router";
-import { api, ask } from "../api/client";
-import { designQuery, versionsQuery } from "../api/queries";
+import { api, ask, queryClient } from "../api/client";
+import { designQuery, designsQuery, versionsQuery } from "../api/queries";
+import { PackagePicker } from "../campaigns/PackagePicker";
+import { kindNames } from "../designs/DesignHead";
+import { Dialog } from "../ui/Dialog";
+import { say, sayWrong } from "../ui/notices";
 import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { useSize } from "../ui/useSize";
 import { many, moment } from "../ui/words";
 import { useDrop } from "./DropPage";
 
-/** What they get: the letter of this drop, as its first recipient will see it. */
+/** What they get: the designs of this drop's package, each as its first recipient will see it. */
 export function WhatPlace() {
   const drop = useDrop();
-  const design = useQuery(designQuery(drop.designId)).data;
-  const versions = useQuery(versionsQuery(drop.designId)).data;
+  const [chosen, setChosen] = useState(drop.package[0]?.designId ?? 0);
+  const [changing, setChanging] = useState(false);
+  const designId = drop.package.some((p) => p.designId === chosen) ? chosen : (drop.package[0]?.designId ?? 0);
+  const piece = drop.package.find((p) => p.designId === designId);
+  const design = useQuery(designQuery(designId)).data;
+  const versions = useQuery(versionsQuery(designId)).data;
   const preview = useQuery({
-    queryKey: ["designs", drop.designId, "preview", design?.version, design?.updatedAt],
-    queryFn: () => ask(api.POST("/api/designs/preview", { body: { document: design?.document ?? {}, listId: drop.listId, offset: 0, designId: drop.designId, recipientId: null } })),
+    queryKey: ["designs", designId, "preview", design?.version, design?.updatedAt],
+    queryFn: () => ask(api.POST("/api/designs/preview", { body: { document: design?.document ?? {}, listId: drop.listId, offset: 0, designId, recipientId: null } })),
     enabled: design !== undefined,
   }).data;
   const data = useMemo(() => (preview ? fromBase64(preview.pdf) : undefined), [preview]);
@@ -23,18 +31,34 @@ export function WhatPlace() {
   return (
     <div className="flex min-h-0 flex-1">
       <section className="w-[420px] shrink-0 overflow-auto border-r border-line p-5">
-        <h2 className="mb-1">{drop.designName}</h2>
+        <div className="mb-2 flex items-center">
+          <h2 className="flex-1">The package</h2>
+          <button className="btn btn-quiet btn-sm" onClick={() => setChanging(true)}>
+            Change it
+          </button>
+        </div>
+        <ul className="mb-5" aria-label="The package">
+          {drop.package.map((p) => (
+            <li key={p.designId}>
+              <button className={`flex w-full cursor-pointer items-baseline gap-2 rounded px-2 py-1.5 text-left ${p.designId === designId ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} aria-pressed={p.designId === designId} onClick={() => setChosen(p.designId)}>
+                <span className="flex-1 font-semibold">{p.name}</span>
+                <span className="opacity-80">{kindNames[p.kind]}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        <h2 className="mb-1">{piece?.name}</h2>
         {design && (
           <p className="mb-4 text-faint">
-            Letter, version {design.version}, changed {moment(design.updatedAt)} by {design.by}. {many(preview?.pages ?? 1, "page")}.
+            {kindNames[design.kind]?.replace(/^./, (c) => c.toUpperCase())}, version {design.version}, changed {moment(design.updatedAt)} by {design.by}.{design.kind === "letter" && ` ${many(preview?.pages ?? 1, "page")}.`}
           </p>
         )}
-        <Link className="btn btn-primary" to={`/designs/${drop.designId}`}>
-          Write
+        <Link className="btn btn-primary" to={`/designs/${designId}`}>
+          {design?.kind === "letter" ? "Write" : "Change the design"}
         </Link>
         {preview && preview.mistakes.length > 0 && (
           <div className="mt-5 border-l-[3px] border-warning bg-doubt px-3 py-2">
-            <strong className="block">Fields that this list cannot fill</strong>
+            <strong className="block">What this list cannot fill</strong>
             {preview.mistakes.map((m) => (
               <p key={`${m.block}${m.source}${m.position}`}>{m.message}</p>
             ))}
@@ -57,8 +81,43 @@ export function WhatPlace() {
         <p className="mt-3 text-faint">A version that was produced stays as it was; writing on makes a new one.</p>
       </section>
       <div ref={area} className="min-w-0 flex-1 overflow-auto bg-base-200 p-6" role="region" tabIndex={0} aria-label="Pages">
-        {size.width > 0 && <PdfPages data={data} width={Math.min(620, Math.floor(size.width - 20))} mark={String(design?.version ?? "")} />}
+        {size.width > 0 && <PdfPages data={data} width={Math.min(design?.kind === "labels" ? 420 : 620, Math.floor(size.width - 20))} mark={`${designId} ${design?.version ?? ""}`} />}
       </div>
+      {changing && <PackageDialog close={() => setChanging(false)} />}
     </div>
+  );
+}
+
+/** Which designs the drop sends from now on. */
+function PackageDialog({ close }: { close: () => void }) {
+  const drop = useDrop();
+  const designs = useQuery(designsQuery()).data ?? [];
+  const [chosen, setChosen] = useState(drop.package.map((p) => p.designId));
+  const set = async () => {
+    try {
+      await ask(api.PUT("/api/drops/{id}/package", { params: { path: { id: drop.id } }, body: { designIds: chosen } }));
+      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      say("The package is changed; the pieces are checked again.");
+      close();
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return (
+    <Dialog title="The package" onClose={close}>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void set();
+        }}
+      >
+        <PackagePicker designs={designs} listId={drop.listId} chosen={chosen} onChange={setChosen} />
+        <p className="text-faint">What goes out together, to each recipient with one piece number. What was produced before stays as it was.</p>
+        <button className="btn btn-primary self-start" disabled={chosen.length === 0}>
+          Set
+        </button>
+      </form>
+    </Dialog>
   );
 }

@@ -38,7 +38,7 @@ export function eventSentence(e: Schema["EventRow"]): string {
   }
 }
 
-const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit", OutOfRange: "cannot be computed", UnknownField: "no such column", RunsOver: "runs over its page", TooWide: "wider than a line", MissingGlyph: "no glyph", MissingPicture: "no picture", CoarsePicture: "coarse picture", TooLarge: "too large" };
+const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit", OutOfRange: "cannot be computed", UnknownField: "no such column", RunsOver: "runs over its page", TooWide: "wider than a line", MissingGlyph: "no glyph", MissingPicture: "no picture", CoarsePicture: "coarse picture", TooLarge: "too large", Address: "doubtful address", AddressTooLong: "too long", DoesNotFit: "does not fit", InClearZone: "", Window: "not right", Barcode: "cannot be made" };
 
 /** A finding's key in words: its subject and its kind. */
 function findingWords(key: string) {
@@ -61,6 +61,24 @@ export function groupTitle(g: { kind: string; subject: string }) {
       return "Runs over its page";
     case "TooWide":
       return "A word wider than its line";
+    case "MissingPicture":
+      return "A picture that is not there";
+    case "CoarsePicture":
+      return "A picture too coarse for print";
+    case "TooLarge":
+      return "Larger than its page";
+    case "Address":
+      return { NoStreet: "Address without a street", NoPlace: "Address without a place", NoAddressee: "Address without a name", UnknownCountry: "A country nobody knows", CountryInCity: "A country in the city" }[g.subject] ?? "Doubtful address";
+    case "AddressTooLong":
+      return `Too long a line${g.subject.replace(/^address/, "")}`;
+    case "DoesNotFit":
+      return `${g.subject.replace(/^./, (c) => c.toUpperCase())} does not fit`;
+    case "InClearZone":
+      return g.subject.replace(/^./, (c) => c.toUpperCase());
+    case "Window":
+      return "Letter and window";
+    case "Barcode":
+      return `No ${g.subject}`;
     default:
       return "Characters no typeface has";
   }

@@ -23,6 +23,15 @@ export const roleNames: Record<Schema["Role"], string> = {
   Phone: "phone",
   Language: "language",
   WholeAddress: "whole address",
+  MiddleName: "middle name",
+  Suffix: "name suffix",
+  PartnerTitle: "partner's title",
+  PartnerGivenName: "partner's given name",
+  PartnerFamilyName: "partner's family name",
+  Attention: "attention line",
+  District: "district",
+  DeliveryPoint: "delivery point",
+  OwnSalutation: "own salutation",
 };
 
 export const dateOrders: Record<Schema["DateOrder"], string> = { YearMonthDay: "2027-03-31", MonthDayYear: "3/31/2027", DayMonthYear: "31/3/2027" };

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, ask, person, queryClient, type Schema } from "../api/client";
 import { settingsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
@@ -62,6 +63,22 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
         <input className="input w-24" value={o.currency} maxLength={3} onChange={(e) => setO({ ...o, currency: e.target.value.toUpperCase() })} />
         <span className="text-faint">three capitals (ISO 4217), for instance USD</span>
       </label>
+      <label className={line}>
+        <span>Country on addresses</span>
+        <select className="select w-full" value={o.countryLine} onChange={(e) => setO({ ...o, countryLine: e.target.value as typeof o.countryLine })}>
+          <option value="Abroad">abroad only</option>
+          <option value="Always">always</option>
+          <option value="Never">never</option>
+        </select>
+        <span className="text-faint">in capitals on the last line, in the organisation’s language</span>
+      </label>
+      <div className={line}>
+        <span>Salutations</span>
+        <Link className="btn btn-quiet justify-self-start" to="/settings/salutations">
+          The ladders, by language
+        </Link>
+        <span className="text-faint">which greeting each recipient gets, and how many get which</span>
+      </div>
       <button className="btn btn-primary self-start">Save</button>
     </form>
   );

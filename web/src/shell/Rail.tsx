@@ -1,4 +1,4 @@
-import { CalendarCheck, FolderOpen, PencilLine, SlidersHorizontal, UsersRound } from "lucide-react";
+import { CalendarCheck, FolderOpen, PencilLine, Printer, SlidersHorizontal, UsersRound } from "lucide-react";
 import { NavLink } from "react-router";
 
 const places = [
@@ -6,6 +6,7 @@ const places = [
   { to: "/campaigns", label: "Campaigns", icon: FolderOpen },
   { to: "/lists", label: "Lists", icon: UsersRound },
   { to: "/designs", label: "Designs", icon: PencilLine },
+  { to: "/devices", label: "Devices", icon: Printer },
 ];
 
 function Place({ to, label, icon: Icon }: (typeof places)[number]) {

@@ -16,7 +16,7 @@ interface Drawn {
 }
 
 /** Draws a document's pages; those whose mark is among the ones drawn before are taken over. Their texts are read when they are shown. */
-async function render(data: Uint8Array, width: number, marks: readonly string[] | undefined, before: readonly Drawn[], cancelled: () => boolean, show: (pages: Drawn[]) => void): Promise<Drawn[] | null> {
+async function render(data: Uint8Array, width: number, widthOf: ((points: number) => number) | undefined, marks: readonly string[] | undefined, before: readonly Drawn[], cancelled: () => boolean, show: (pages: Drawn[]) => void): Promise<Drawn[] | null> {
   const task = pdfjs.getDocument({ data: data.slice(), worker: worker(), isEvalSupported: false, disableFontFace: true });
   try {
     const document = await task.promise;
@@ -33,11 +33,12 @@ async function render(data: Uint8Array, width: number, marks: readonly string[] 
         continue;
       }
       const ratio = Math.min(window.devicePixelRatio || 1, 2);
-      const viewport = page.getViewport({ scale: (width / page.getViewport({ scale: 1 }).width) * ratio });
+      const own = widthOf?.(page.getViewport({ scale: 1 }).width) ?? width;
+      const viewport = page.getViewport({ scale: (own / page.getViewport({ scale: 1 }).width) * ratio });
       const canvas = window.document.createElement("canvas");
       canvas.width = Math.round(viewport.width);
       canvas.height = Math.round(viewport.height);
-      canvas.style.width = `${width}px`;
+      canvas.style.width = `${own}px`;
       canvas.style.height = `${Math.round(viewport.height / ratio)}px`;
       canvas.className = "paper block";
       canvas.setAttribute("role", "img");
@@ -63,13 +64,48 @@ interface Props {
   mark: string;
   /** A mark of what is on each page, where it is known: pages that stay the same are not drawn anew. */
   pageMarks?: readonly string[];
+  /** How wide a page of so many points is drawn, where pages differ; else all have the one width. */
+  widthOf?: (points: number) => number;
+  /** What pages are: a name above the first of each piece, and a window over it, in shares of the page. */
+  pieces?: readonly { name: string; pages: number; window?: { x: number; y: number; width: number; height: number } | null }[];
+}
+
+/** The pages with the names of the pieces between them. */
+function laidOut(pages: Drawn[], pieces: Props["pieces"]): HTMLElement[] {
+  if (!pieces) return pages.map((p) => p.canvas);
+  const out: HTMLElement[] = [];
+  let at = 0;
+  for (const piece of pieces) {
+    const name = document.createElement("p");
+    name.className = "piece-name";
+    name.textContent = piece.name;
+    out.push(name);
+    for (let i = 0; i < piece.pages && at < pages.length; i++, at++) {
+      const page = pages[at] as Drawn;
+      const w = i === 0 ? piece.window : null;
+      if (!w) {
+        out.push(page.canvas);
+        continue;
+      }
+      const holder = document.createElement("div");
+      holder.className = "relative";
+      const mark = document.createElement("div");
+      mark.className = "window-mark";
+      mark.title = "the window of the envelope";
+      Object.assign(mark.style, { left: `${w.x * 100}%`, top: `${w.y * 100}%`, width: `${w.width * 100}%`, height: `${w.height * 100}%` });
+      holder.append(page.canvas, mark);
+      out.push(holder);
+    }
+  }
+  out.push(...pages.slice(at).map((p) => p.canvas));
+  return out;
 }
 
 /**
  * The pages of a PDF. The next document is drawn out of sight and put in place when it is whole, so that walking from one
  * recipient to the next never shows an empty page.
  */
-export function PdfPages({ data, width, mark, pageMarks }: Props) {
+export function PdfPages({ data, width, mark, pageMarks, widthOf, pieces }: Props) {
   const holder = useRef<HTMLDivElement>(null);
   const drawn = useRef<{ width: number; pages: Drawn[] }>({ width, pages: [] });
   const [shown, setShown] = useState({ mark: "", text: "" });
@@ -79,10 +115,10 @@ export function PdfPages({ data, width, mark, pageMarks }: Props) {
     let over = false;
     const show = (pages: Drawn[]) => {
       drawn.current = { width, pages };
-      holder.current?.replaceChildren(...pages.map((p) => p.canvas));
+      holder.current?.replaceChildren(...laidOut(pages, pieces));
       setWrong(null);
     };
-    render(data, width, pageMarks, drawn.current.width === width ? drawn.current.pages : [], () => over, show)
+    render(data, width, widthOf, pageMarks, drawn.current.width === width ? drawn.current.pages : [], () => over, show)
       .then((pages) => {
         if (!over && pages) setShown({ mark, text: pages.map((p) => p.text).join("\n\n") });
       })
@@ -90,7 +126,7 @@ export function PdfPages({ data, width, mark, pageMarks }: Props) {
     return () => {
       over = true;
     };
-  }, [data, width, mark, pageMarks]);
+  }, [data, width, mark, pageMarks, widthOf, pieces]);
   return (
     <div className="relative">
       {wrong && <p className="m-4 text-error">The page could not be shown: {wrong}</p>}

@@ -1,0 +1,49 @@
+import type { Editor } from "@tiptap/core";
+import { NodeSelection } from "@tiptap/pm/state";
+import type { Schema } from "../api/client";
+import { BarcodeFields, type BarcodeAttrs } from "../surfaces/BarcodeFields";
+
+/** The barcode of a letter that is selected: what it holds, how large and where. */
+export function BarcodePanel({ editor, attrs, columns, mistake }: { editor: Editor; attrs: Record<string, unknown>; columns: Schema["Column"][]; mistake: string | undefined }) {
+  const at = editor.state.selection.from;
+  const set = (changes: Record<string, unknown>) =>
+    editor
+      .chain()
+      .command(({ tr }) => {
+        for (const [name, value] of Object.entries(changes)) tr.setNodeAttribute(at, name, value);
+        tr.setSelection(NodeSelection.create(tr.doc, at));
+        return true;
+      })
+      .run();
+  const number = (label: string, name: "x" | "y") => (
+    <label className="grid grid-cols-[96px_1fr] items-center gap-2">
+      <span>{label}</span>
+      <span className="flex items-center gap-1.5">
+        <input type="number" className="input input-sm w-20" aria-label={label} value={Number(attrs[name])} min={-50} max={500} step={0.5} onChange={(e) => e.target.value !== "" && set({ [name]: Number(e.target.value) })} /> mm
+      </span>
+    </label>
+  );
+  return (
+    <section className="max-h-[55%] shrink-0 overflow-auto border-t border-line bg-base-100 p-3" aria-label="Barcode">
+      <h2 className="mb-2">Barcode</h2>
+      {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
+      <div className="flex flex-col gap-1.5">
+        <BarcodeFields attrs={attrs as unknown as BarcodeAttrs} columns={columns} onChange={(part) => set({ ...part, ...(part.width !== undefined && attrs.symbology !== "code128" ? { height: part.width } : {}), ...(part.symbology === "code128" ? { width: 50, height: 12 } : part.symbology && attrs.symbology === "code128" ? { width: 25, height: 25 } : {}) })} />
+        <label className="grid grid-cols-[96px_1fr] items-center gap-2">
+          <span>Stands</span>
+          <select className="select select-sm w-full" aria-label="Where the barcode stands" value={attrs.place === "page" ? "page" : String(attrs.align)} onChange={(e) => set(e.target.value === "page" ? { place: "page", x: 25, y: 25 } : { place: null, align: e.target.value })}>
+            <option value="left">on a line, left</option>
+            <option value="center">on a line, centred</option>
+            <option value="right">on a line, right</option>
+            <option value="page">at a place of the page</option>
+          </select>
+        </label>
+        {attrs.place === "page" && number("From the left", "x")}
+        {attrs.place === "page" && number("From the top", "y")}
+        <button className="btn btn-ghost btn-sm self-start" onClick={() => editor.chain().focus().deleteSelection().run()}>
+          Remove
+        </button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,56 @@
+import { useState } from "react";
+import { api, ask, queryClient, type Schema } from "../api/client";
+import { sayWrong } from "../ui/notices";
+import type { SaveState } from "./useAutosave";
+
+/** What a design is, for people. */
+export const kindNames: Record<string, string> = { letter: "letter", envelope: "envelope", labels: "label sheet" };
+
+/** A design's name, changed where it stands. */
+export function DesignName({ design }: { design: Schema["DesignDetail"] }) {
+  const [name, setName] = useState(design.name);
+  const keep = async () => {
+    if (!name.trim() || name === design.name) return setName(design.name);
+    try {
+      await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name, listId: null, description: null, tags: null, archived: null } }));
+      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return <input className="w-44 rounded bg-transparent px-1 -ml-1 hover:bg-base-200" aria-label={`Name of the ${kindNames[design.kind] ?? "design"}`} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} onBlur={() => void keep()} onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()} />;
+}
+
+/** Whether what was written is saved, and what to do where it could not be. */
+export function SavedState({ state, version, usedIn, retry, keepMine, takeTheirs }: { state: SaveState; version: number; usedIn: string[]; retry: () => void; keepMine: () => void; takeTheirs: () => void }) {
+  const link = (label: string, run: () => void) => (
+    <button className="cursor-pointer font-semibold underline" onClick={run}>
+      {label}
+    </button>
+  );
+  return (
+    <>
+      {typeof state === "string" && (
+        <div data-testid="save-state">
+          version {version}, {state === "saved" ? "saved" : "saving…"}
+        </div>
+      )}
+      {typeof state === "object" && "conflict" in state && (
+        <div className="text-error" role="alert">
+          {state.conflict} {link("Keep mine as the newest", keepMine)} · {link("Take theirs", takeTheirs)}
+        </div>
+      )}
+      {typeof state === "object" && "wrong" in state && (
+        <div className="text-error" role="alert">
+          Not saved: {state.wrong} {link("Try again", retry)}
+        </div>
+      )}
+      {typeof state === "object" && "offline" in state && (
+        <div className="text-error" role="alert">
+          The server does not answer; what you write is kept in this browser and saved when it is back. {link("Try now", retry)}
+        </div>
+      )}
+      <div className="max-w-64 truncate">{usedIn.length ? `used in ${usedIn.join("; ")}` : "not used yet"}</div>
+    </>
+  );
+}

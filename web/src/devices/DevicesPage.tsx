@@ -1,0 +1,167 @@
+import { useQuery } from "@tanstack/react-query";
+import { Download, Plus, Trash2 } from "lucide-react";
+import { useState } from "react";
+import { api, ask, queryClient, type Schema } from "../api/client";
+import { printersQuery } from "../surfaces/queries";
+import { Empty } from "../ui/Empty";
+import { Header } from "../ui/Header";
+import { useActions } from "../ui/keys";
+import { say, sayWrong } from "../ui/notices";
+
+type Printer = Schema["PrinterRow"];
+const blank: Printer = { id: 0, name: "", envelopeEdge: "short", envelopeFace: "up", envelopeTurn: 0, envelopeRight: 0, envelopeDown: 0, sheetRight: 0, sheetDown: 0 };
+
+/** The printers: how each takes envelopes, and by how much what it prints is to be moved. */
+export function DevicesPage() {
+  const printers = useQuery(printersQuery()).data;
+  const [chosen, setChosen] = useState<number | null>(null);
+  const adding = chosen === 0;
+  useActions([{ keys: "n", label: "Add a printer", run: () => setChosen(0) }]);
+  const shown = adding ? blank : (printers?.find((p) => p.id === chosen) ?? printers?.[0]);
+  const begin = (
+    <button className="btn btn-primary" onClick={() => setChosen(0)}>
+      <Plus size={15} /> Add a printer
+    </button>
+  );
+  return (
+    <>
+      <Header kind="What makes them" title="Devices">
+        {begin}
+      </Header>
+      {printers?.length === 0 && !adding && (
+        <Empty title="No printer yet" actions={begin}>
+          A printer here is what is known of one: which way round it takes envelopes, and that it prints, say, 2 mm too low. Set once, it holds for every envelope and label sheet that is made for it.
+        </Empty>
+      )}
+      {shown && (
+        <div className="flex min-h-0 flex-1">
+          <ul className="w-60 shrink-0 overflow-auto border-r border-line p-2" aria-label="Printers">
+            {printers?.map((p) => (
+              <li key={p.id}>
+                <button className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${shown.id === p.id ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} onClick={() => setChosen(p.id)}>
+                  {p.name}
+                </button>
+              </li>
+            ))}
+          </ul>
+          <PrinterForm key={shown.id} printer={shown} onSaved={setChosen} />
+        </div>
+      )}
+    </>
+  );
+}
+
+function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: number | null) => void }) {
+  const [p, setP] = useState(printer);
+  const save = async () => {
+    const body = { name: p.name, envelopeEdge: p.envelopeEdge, envelopeFace: p.envelopeFace, envelopeTurn: p.envelopeTurn, envelopeRight: p.envelopeRight, envelopeDown: p.envelopeDown, sheetRight: p.sheetRight, sheetDown: p.sheetDown };
+    try {
+      const id = p.id === 0 ? await ask(api.POST("/api/printers", { body })) : (await ask(api.PUT("/api/printers/{id}", { params: { path: { id: p.id } }, body })), p.id);
+      await queryClient.invalidateQueries({ queryKey: ["printers"] });
+      say("Saved. It holds for runs that are made for this printer from now on.");
+      onSaved(id);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const remove = async () => {
+    try {
+      await ask(api.DELETE("/api/printers/{id}", { params: { path: { id: p.id } } }));
+      await queryClient.invalidateQueries({ queryKey: ["printers"] });
+      say(`${p.name} is removed; runs that were made for it stay as they were.`);
+      onSaved(null);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const line = "grid grid-cols-[190px_1fr] items-center gap-3";
+  const select = (label: string, value: string, choices: [string, string][], set: (value: string) => void) => (
+    <label className={line}>
+      <span>{label}</span>
+      <select className="select w-72" value={value} onChange={(e) => set(e.target.value)}>
+        {choices.map(([v, name]) => (
+          <option key={v} value={v}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  const offset = (label: string, right: "envelopeRight" | "sheetRight", down: "envelopeDown" | "sheetDown") => (
+    <div className={line}>
+      <span>{label}</span>
+      <span className="flex items-center gap-2">
+        <input type="number" className="input w-24 tabular-nums" aria-label={`${label}, to the right`} step={0.1} min={-50} max={50} value={p[right]} onChange={(e) => setP({ ...p, [right]: Number(e.target.value) })} /> mm right
+        <input type="number" className="input ml-3 w-24 tabular-nums" aria-label={`${label}, down`} step={0.1} min={-50} max={50} value={p[down]} onChange={(e) => setP({ ...p, [down]: Number(e.target.value) })} /> mm down
+      </span>
+    </div>
+  );
+  return (
+    <form
+      className="flex min-w-0 flex-1 gap-8 overflow-auto p-6"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+    >
+      <div className="flex flex-col gap-3">
+        <label className={line}>
+          <span className="font-semibold">Name</span>
+          <input className="input w-72" aria-label="Name of the printer" autoFocus={p.id === 0} value={p.name} maxLength={80} placeholder="Office printer, second floor" onChange={(e) => setP({ ...p, name: e.target.value })} />
+        </label>
+        <h2 className="mt-3">Envelopes</h2>
+        {select("Go in with the", p.envelopeEdge, [["short", "short edge first"], ["long", "long edge first"]], (v) => setP({ ...p, envelopeEdge: v }))}
+        {select("The printed side lies", p.envelopeFace, [["up", "up"], ["down", "down"]], (v) => setP({ ...p, envelopeFace: v }))}
+        {select("Their top", String(p.envelopeTurn), [["0", p.envelopeEdge === "short" ? "is on the right" : "goes in first"], ["180", p.envelopeEdge === "short" ? "is on the left" : "comes last"]], (v) => setP({ ...p, envelopeTurn: Number(v) }))}
+        {offset("Move what is printed", "envelopeRight", "envelopeDown")}
+        <p className="ml-[202px] max-w-md text-faint">As the envelope is read. A print that sits 2 mm too low is moved by -2 mm down.</p>
+        <h2 className="mt-3">Label sheets</h2>
+        {offset("Move the labels", "sheetRight", "sheetDown")}
+        <div className="mt-3 ml-[202px] flex gap-2">
+          <button className="btn btn-primary" disabled={!p.name.trim()}>
+            Save
+          </button>
+          {p.id !== 0 && (
+            <>
+              <a className="btn btn-quiet" href={`/api/printers/${p.id}/trial.pdf?format=no10`} download>
+                <Download size={14} /> Trial envelope
+              </a>
+              <button type="button" className="btn btn-ghost" onClick={() => void remove()}>
+                <Trash2 size={14} /> Remove
+              </button>
+            </>
+          )}
+        </div>
+        {p.id !== 0 && <p className="ml-[202px] max-w-md text-faint">The trial envelope (No. 10) has rulers at its edges: what is missing to 10 mm is the offset.</p>}
+      </div>
+      <figure className="flex flex-col items-center gap-2">
+        <FeedDrawing printer={p} />
+        <figcaption className="max-w-56 text-center text-faint">
+          {p.envelopeFace === "up" ? "Printed side up" : "Printed side down: what is drawn is on the underside"}, the arrow says which edge goes in first.
+        </figcaption>
+      </figure>
+    </form>
+  );
+}
+
+/** How an envelope lies in the printer's feed. */
+function FeedDrawing({ printer }: { printer: Printer }) {
+  const short = printer.envelopeEdge === "short";
+  const [w, h] = short ? [92, 200] : [200, 92];
+  const down = printer.envelopeFace === "down";
+  // As the page is turned: a quarter with the clock where the short edge is first.
+  const turn = (short ? 90 : 0) + printer.envelopeTurn;
+  return (
+    <svg width={230} height={270} viewBox="0 0 230 270" role="img" aria-label={`Envelope with its ${printer.envelopeEdge} edge first, printed side ${printer.envelopeFace}`}>
+      <path d="M115 34V8M115 8l-8 9M115 8l8 9" fill="none" stroke="currentColor" strokeWidth={2} />
+      <g transform={`translate(115 ${46 + h / 2})`}>
+        <rect x={-w / 2} y={-h / 2} width={w} height={h} className="fill-base-100" stroke="currentColor" strokeWidth={1.2} />
+        <g transform={`rotate(${turn})`} opacity={down ? 0.35 : 1} stroke="currentColor" fill="none">
+          <path d="M-90 -34h46M-90 -28h34M-90 -22h40" strokeWidth={2} />
+          <path d="M-10 0h70M-10 8h60M-10 16h64" strokeWidth={2.5} />
+          <rect x={70} y={-38} width={20} height={16} strokeWidth={1} />
+        </g>
+      </g>
+    </svg>
+  );
+}

@@ -1,0 +1,125 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Dialog } from "../ui/Dialog";
+import { envelopesQuery } from "./queries";
+import { surfaceSize, type Surface, type Window } from "./surface";
+
+/** Size, window and the post's zones of an envelope. */
+export function EnvelopeDialog({ surface, families, onChange, close }: { surface: Surface; families: string[]; onChange: (part: Partial<Surface>) => void; close: () => void }) {
+  const [s, setS] = useState(surface);
+  const envelopes = useQuery(envelopesQuery()).data ?? [];
+  const size = surfaceSize(s, envelopes, []);
+  const row = "grid grid-cols-[128px_1fr] items-center gap-2";
+  const number = (label: string, value: number, set: (n: number) => void, low = 0, high = 600) => (
+    <label className="flex items-center gap-1.5">
+      <span className="w-12">{label}</span>
+      <input type="number" className="input input-sm w-24" aria-label={label} value={value} min={low} max={high} step={0.1} required onChange={(e) => set(Number(e.target.value))} /> mm
+    </label>
+  );
+  const w = s.window;
+  const setW = (part: Partial<Window>) => w && setS({ ...s, window: { ...w, ...part } });
+  const over = w && (w.x + w.width > size.width || w.y + w.height > size.height);
+  const scale = 225 / Math.max(size.width, size.height);
+  return (
+    <Dialog title="The envelope" onClose={close} wide>
+      <form
+        className="flex gap-5"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (over) return;
+          onChange({ format: s.format, width: s.width, height: s.height, orientation: s.orientation, window: s.window, zones: s.zones, type: s.type });
+          close();
+        }}
+      >
+        <div className="flex flex-1 flex-col gap-2">
+          <label className={row}>
+            <span>Size</span>
+            <select className="select select-sm w-full" aria-label="Size" value={s.format} onChange={(e) => setS({ ...s, format: e.target.value, ...(e.target.value === "custom" ? { width: size.width, height: size.height } : {}) })}>
+              {envelopes.map((f) => (
+                <option key={f.id} value={f.id}>
+                  {f.name}, {f.width.toFixed(1)} × {f.height.toFixed(1)} mm
+                </option>
+              ))}
+              <option value="custom">another size</option>
+            </select>
+          </label>
+          {s.format === "custom" && (
+            <div className="flex gap-4">
+              {number("Wide", s.width ?? 220, (n) => setS({ ...s, width: n }), 60)}
+              {number("Tall", s.height ?? 110, (n) => setS({ ...s, height: n }), 60)}
+            </div>
+          )}
+          <label className={row}>
+            <span>Held</span>
+            <select className="select select-sm w-full" value={s.orientation ?? "landscape"} onChange={(e) => setS({ ...s, orientation: e.target.value as "landscape" | "portrait" })}>
+              <option value="landscape">lying</option>
+              <option value="portrait">upright</option>
+            </select>
+          </label>
+          <label className={row}>
+            <span>Zones kept clear for</span>
+            <select className="select select-sm w-full" value={s.zones ?? ""} onChange={(e) => setS({ ...s, zones: e.target.value || null })}>
+              <option value="US">the United States’ post</option>
+              <option value="UPU">other posts (UPU)</option>
+              <option value="">none</option>
+            </select>
+          </label>
+          <label className={row}>
+            <span>Typeface</span>
+            <select className="select select-sm w-full" value={s.type.family} onChange={(e) => setS({ ...s, type: { ...s.type, family: e.target.value } })}>
+              {families.map((f) => (
+                <option key={f}>{f}</option>
+              ))}
+            </select>
+          </label>
+          <label className="mt-2 flex items-center gap-2 font-semibold">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={Boolean(w)}
+              onChange={(e) => setS({ ...s, window: e.target.checked ? { x: 22.2, y: Math.round((size.height - 41.3) * 10) / 10, width: 114.3, height: 28.6, fold: "thirds", shift: 3 } : null })}
+            />
+            It has a window
+          </label>
+          {w && (
+            <>
+              <div className="grid grid-cols-2 gap-1.5">
+                {number("Left", w.x, (n) => setW({ x: n }))}
+                {number("Top", w.y, (n) => setW({ y: n }))}
+                {number("Width", w.width, (n) => setW({ width: n }), 5)}
+                {number("Height", w.height, (n) => setW({ height: n }), 5)}
+              </div>
+              <label className={row}>
+                <span>The letter is folded</span>
+                <select className="select select-sm w-full" value={w.fold} onChange={(e) => setW({ fold: e.target.value as Window["fold"] })}>
+                  <option value="thirds">in thirds</option>
+                  <option value="half">in half</option>
+                  <option value="flat">not at all</option>
+                </select>
+              </label>
+              <label className={row}>
+                <span>It may slip by</span>
+                <span className="flex items-center gap-1.5">
+                  <input type="number" className="input input-sm w-20" value={w.shift} min={0} max={20} step={0.5} onChange={(e) => setW({ shift: Number(e.target.value) })} /> mm each way
+                </span>
+              </label>
+              <p className="text-[12px] text-faint">In a drop that sends both, each letter is held against the window: the whole address must show, and nothing else.</p>
+            </>
+          )}
+        </div>
+        <div className="flex w-[235px] flex-col items-center gap-2">
+          <svg width={size.width * scale} height={size.height * scale} role="img" aria-label={`An envelope of ${size.width.toFixed(1)} by ${size.height.toFixed(1)} mm`} className="paper">
+            {w && <rect x={w.x * scale} y={w.y * scale} width={w.width * scale} height={w.height * scale} rx={5} fill="none" stroke={over ? "#a63a2b" : "#1e5b4a"} strokeWidth={1.5} strokeDasharray="4 3" />}
+          </svg>
+          <p className="text-faint tabular-nums">
+            {size.width.toFixed(1)} × {size.height.toFixed(1)} mm · {(size.width / 25.4).toFixed(2)} × {(size.height / 25.4).toFixed(2)} in
+          </p>
+          {over && <p className="text-error">The window reaches over the edge of the envelope.</p>}
+          <button className="btn btn-primary mt-auto self-end" disabled={Boolean(over)}>
+            Set
+          </button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
