@@ -8,6 +8,8 @@ using Bandeja.Formats.Pdf;
 using UglyToad.PdfPig;
 using UglyToad.PdfPig.Tokens;
 
+using static Bandeja.Formats.Tests.Paper;
+
 namespace Bandeja.Formats.Tests;
 
 /// <summary>What a letter's PDF holds beside its text: structure, links, watermark, drawings, pages of other PDFs.</summary>
@@ -15,14 +17,6 @@ public sealed class LetterPdfTests
 {
     static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName)];
 
-    static string Root()
-    {
-        var folder = AppContext.BaseDirectory;
-        while (!Directory.Exists(Path.Combine(folder, "assets"))) folder = Path.GetDirectoryName(folder)!;
-        return folder;
-    }
-
-    static PaperFont Font(string family, bool bold, string file) => new(family, bold, false, File.ReadAllBytes(Path.Combine(Root(), "assets", "fonts", file + ".ttf")));
     static readonly FontLibrary Fonts = new([Font("Source Serif 4", false, "source-serif-4/SourceSerif4-Regular"), Font("Source Serif 4", true, "source-serif-4/SourceSerif4-Bold"), Font("Noto Naskh Arabic", false, "noto-naskh-arabic/NotoNaskhArabic-Regular")], ["Noto Naskh Arabic"]);
 
     static byte[] Write(string json, bool tagged, Func<string, PictureFile?>? pictures = null, params string[] people)
@@ -33,26 +27,6 @@ public sealed class LetterPdfTests
         for (var i = 0; i < people.Length; i++) writer.Add(people[i], composer.Compose(new ArrayRow([people[i]]), i + 1).Pages);
         writer.Finish();
         return target.ToArray();
-    }
-
-    static string? Run(string program, string arguments, byte[] pdf)
-    {
-        var path = Path.GetTempFileName();
-        try
-        {
-            File.WriteAllBytes(path, pdf);
-            using var process = Process.Start(new ProcessStartInfo(program, string.Format(arguments, path)) { RedirectStandardOutput = true, RedirectStandardError = true })!;
-            var text = process.StandardOutput.ReadToEnd() + process.StandardError.ReadToEnd();
-            process.WaitForExit();
-            return text;
-        }
-        catch (System.ComponentModel.Win32Exception) { return null; } // not installed here; PdfPig is the other reader
-        finally { File.Delete(path); }
-    }
-
-    static void Sound(byte[] pdf)
-    {
-        if (Run("qpdf", "--check {0}", pdf) is { } check) Assert.Contains("No syntax or stream encoding errors found", check);
     }
 
     static object P(string text, params object[] marks) => new { type = "paragraph", content = new[] { new { type = "text", text, marks } } };

@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
 using Bandeja.Server.Composition;
@@ -64,7 +65,7 @@ static class SurfaceEndpoints
             if (sheets is < 1 or > MostSheets) throw new BadInputException($"1 to {MostSheets} sheets at once.");
             using var c = database.Open();
             var surface = Labels(letters.Bind(c, designs.Newest(id).DocumentJson, id, null));
-            if (surface.Expressions().Any(e => e.Columns().Any()) || surface.Errors.Count > 0) throw new ConflictException("These labels have fields, so each is another. Sheets with one text throughout are made of labels without fields.");
+            if (surface.Errors.Count > 0 || !surface.Expressions().All(SameForAll)) throw new ConflictException("These labels have fields, so each is another. Sheets with one text throughout are made of labels without fields.");
             var labels = surface.Design.Labels!;
             if (new SheetStart(start).Objection(labels.Stock) is { } objection) throw new BadInputException(objection);
             var one = surface.Composer(letters.Today).Compose(new ArrayRow([]), 0);
@@ -94,6 +95,8 @@ static class SurfaceEndpoints
             return Pdf(letters, [new FeedOrder(printers.Get(id)).Envelope(TrialPage.Of(envelope.Width * unit, envelope.Height * unit, letters.Fonts))], "Trial print");
         }).WithSummary("An envelope with rulers at its edges: what they show is the printer's offset").Produces(200, contentType: "application/pdf");
     }
+
+    static bool SameForAll(Expression e) => e is Literal or BuiltInReference { Which: BuiltIn.Today or BuiltIn.Sender } || e.Parts().Any() && e.Parts().All(SameForAll);
 
     static BoundSurface Labels(IBoundDesign design) => design as BoundSurface is { Design.Labels: not null } labels ? labels : throw new ConflictException("This design is no label sheet.");
 
