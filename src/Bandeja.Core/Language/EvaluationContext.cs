@@ -80,7 +80,7 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
         addressRead = true;
         var lines = addresses.Write(Row);
         foreach (var (doubt, value) in addresses.Problems)
-            Report(ProblemKind.Address, doubt.ToString(), value, doubt switch
+            Report(ProblemKind.Address, Heading(doubt), value, doubt switch
             {
                 AddressDoubt.NoStreet => "The address has no street line.",
                 AddressDoubt.NoPlace => "The address has neither a city nor a postal code.",
@@ -89,6 +89,13 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
                 _ => $"The city “{Evaluator.Short(value)}” ends in a country's name; the country has a column of its own.",
             });
         return lines;
+    }
+
+    /// <summary>The heading of the column in which a doubtful address is mended; what it is called by its role where the list has none.</summary>
+    string Heading(AddressDoubt doubt)
+    {
+        Role role = doubt switch { AddressDoubt.NoStreet => Role.Street, AddressDoubt.UnknownCountry => Role.Country, AddressDoubt.NoAddressee => Role.FamilyName, _ => Role.City };
+        return columns.FirstOrDefault(c => c.Role == role)?.Name ?? role.ToString();
     }
 
     /// <summary>The country of the recipient's address, ISO 3166-1; empty where it is not known.</summary>

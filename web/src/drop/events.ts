@@ -68,7 +68,7 @@ export function groupTitle(g: { kind: string; subject: string }) {
     case "TooLarge":
       return "Larger than its page";
     case "Address":
-      return { NoStreet: "Address without a street", NoPlace: "Address without a place", NoAddressee: "Address without a name", UnknownCountry: "A country nobody knows", CountryInCity: "A country in the city" }[g.subject] ?? "Doubtful address";
+      return `Doubtful address: ${g.subject}`;
     case "AddressTooLong":
       return `Too long a line${g.subject.replace(/^address/, "")}`;
     case "DoesNotFit":

@@ -15,7 +15,7 @@ export interface BarcodeAttrs {
 const names: Record<BarcodeAttrs["symbology"], string> = { qr: "QR code", code128: "Code 128", datamatrix: "Data Matrix", imb: "Intelligent Mail" };
 
 /** What a barcode is and what it holds. */
-export function BarcodeFields({ attrs, columns, onChange }: { attrs: BarcodeAttrs; columns: Schema["Column"][]; onChange: (part: Partial<BarcodeAttrs>) => void }) {
+export function BarcodeFields({ attrs, columns, inBox, onChange }: { attrs: BarcodeAttrs; columns: Schema["Column"][]; inBox?: boolean; onChange: (part: Partial<BarcodeAttrs>) => void }) {
   const id = useId();
   const row = "grid grid-cols-[96px_1fr] items-center gap-2";
   const word = (label: string, key: "barcodeId" | "service" | "mailer", hint: string) => (
@@ -62,9 +62,9 @@ export function BarcodeFields({ attrs, columns, onChange }: { attrs: BarcodeAttr
               ))}
             </datalist>
           </label>
-          {measure("Width", "width")}
-          {attrs.symbology === "code128" && measure("Height", "height")}
-          <p className="text-[12px] text-faint">A column, or an expression; texts stand in quotes, & joins. The quiet zone is within the measures.</p>
+          {!inBox && measure("Width", "width")}
+          {!inBox && attrs.symbology === "code128" && measure("Height", "height")}
+          <p className="text-[12px] text-faint">A column, or an expression; texts stand in quotes, & joins. It is as large as its {inBox ? "box" : "measures"}, quiet zone included.</p>
         </>
       )}
     </div>

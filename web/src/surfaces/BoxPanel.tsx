@@ -35,7 +35,7 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
   );
   const barcode = box.use === "barcode" ? ((box.content[0]?.attrs ?? { symbology: "qr" }) as unknown as BarcodeAttrs) : null;
   const picture = box.use === "picture" ? box.content[0]?.attrs : null;
-  const setBarcode = (part: Partial<BarcodeAttrs>) => onChange({ content: [{ type: "barcode", attrs: { ...barcode, ...part, ...(part.width && barcode?.symbology !== "code128" ? { height: part.width } : {}) } }] as JSONContent[] });
+  const setBarcode = (part: Partial<BarcodeAttrs>) => onChange({ content: [{ type: "barcode", attrs: { ...barcode, ...part } }] as JSONContent[] });
   const bring = async (file: File | undefined) => {
     if (!file) return;
     try {
@@ -63,7 +63,7 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
           ))}
         </select>
       )}
-      {barcode && <BarcodeFields attrs={barcode} columns={columns} onChange={setBarcode} />}
+      {barcode && <BarcodeFields attrs={barcode} columns={columns} inBox onChange={setBarcode} />}
       {box.use === "picture" && (
         <div className="flex flex-col gap-1.5">
           <label className="btn btn-quiet btn-sm self-start">

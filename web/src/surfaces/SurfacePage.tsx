@@ -24,7 +24,7 @@ import { EnvelopeDialog } from "./EnvelopeDialog";
 import { envelopesQuery, stocksQuery } from "./queries";
 import { SheetView } from "./SheetView";
 import { StockDialog } from "./StockDialog";
-import { completeSurface, newBox, surfaceSize, useNames, type Box, type BoxUse, type Surface } from "./surface";
+import { changed, completeSurface, newBox, surfaceSize, useNames, type Box, type BoxUse, type Surface } from "./surface";
 import { SurfaceCanvas } from "./SurfaceCanvas";
 
 const rest = 60;
@@ -69,7 +69,7 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
     setFuture([]);
     setSurface(next);
   };
-  const setBox = (id: string, part: Partial<Box>) => set({ ...surface, boxes: surface.boxes.map((b) => (b.id === id ? { ...b, ...part } : b)) }, `${id} ${Object.keys(part).join()}`);
+  const setBox = (id: string, part: Partial<Box>) => set({ ...surface, boxes: surface.boxes.map((b) => (b.id === id ? changed(b, part) : b)) }, `${id} ${Object.keys(part).join()}`);
   const removeBox = (id: string) => {
     set({ ...surface, boxes: surface.boxes.filter((b) => b.id !== id) });
     setSelected(null);

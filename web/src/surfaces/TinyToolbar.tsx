@@ -47,9 +47,9 @@ export function TinyToolbar({ editor, surface, families, columns }: { editor: Ed
       <input type="color" className="h-6 w-7" aria-label="Colour" value={s.color} onChange={(e) => chain().setColor(e.target.value).run()} />
       {button("Bold", Bold, s.bold, () => chain().toggleBold().run())}
       {button("Italic", Italic, s.italic, () => chain().toggleItalic().run())}
-      {button("Left", AlignLeft, s.align === "left", () => chain().setTextAlign("left").run())}
+      {button("To the left", AlignLeft, s.align === "left", () => chain().setTextAlign("left").run())}
       {button("Centred", AlignCenter, s.align === "center", () => chain().setTextAlign("center").run())}
-      {button("Right", AlignRight, s.align === "right", () => chain().setTextAlign("right").run())}
+      {button("To the right", AlignRight, s.align === "right", () => chain().setTextAlign("right").run())}
       <select
         className="select select-sm w-[118px] pr-6 pl-2"
         aria-label="Put a field in"

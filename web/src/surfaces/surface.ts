@@ -80,6 +80,15 @@ export function newId(boxes: Box[]) {
   }
 }
 
+/** A box after a change; a barcode is as large as its box, but for the one whose measures its standard sets. */
+export function changed(box: Box, part: Partial<Box>): Box {
+  const next = { ...box, ...part };
+  const [code] = next.content;
+  if (code?.type !== "barcode") return next;
+  const inner = (mm: number) => Math.max(3, Math.round((mm - 2 * (next.padding ?? 0)) * 10) / 10);
+  return { ...next, content: [{ ...code, attrs: { ...code.attrs, width: inner(next.width), height: inner(next.height) } }] };
+}
+
 /** What a box of a use begins with, on a piece of a size. */
 export function newBox(use: BoxUse, boxes: Box[], size: { width: number; height: number }, kind: Surface["kind"]): Box {
   const { width: w, height: h } = size;
