@@ -5,9 +5,9 @@ import { root } from "./server.mjs";
 test("a letter is written with fields, faces and a picture, saves itself, and its versions can be brought back", async ({ page }) => {
   await bringIn(page, "members.csv", "First,Last,Amount due,Renewal date\r\nAna,Okafor,64.00,2027-02-28\r\nPer,,1250.5,2027-03-31\r\n");
   await page.goto("/designs");
-  await page.getByRole("button", { name: "Write a letter" }).first().click();
+  await page.getByRole("button", { name: "New design" }).first().click();
   await page.getByLabel("Name", { exact: true }).fill("Second notice");
-  await page.getByRole("button", { name: "Write", exact: true }).click();
+  await page.getByRole("button", { name: "Begin", exact: true }).click();
   const letter = page.getByLabel("Letter", { exact: true });
   await letter.click();
 

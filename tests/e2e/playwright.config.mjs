@@ -7,5 +7,7 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   // Each test has a server of its own, so two can go side by side.
   workers: 2,
-  use: { viewport: { width: 1280, height: 800 }, launchOptions, acceptDownloads: true, trace: "off" },
+  // Two servers and two browsers on two cores: what fails once is tried once more, and is told as flaky.
+  retries: 1,
+  use: { actionTimeout: 40_000, viewport: { width: 1280, height: 800 }, launchOptions, acceptDownloads: true, trace: "off" },
 });

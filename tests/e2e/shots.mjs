@@ -33,6 +33,22 @@ try {
     await page.locator(".chip", { hasText: "sum(Plants" }).click();
     await page.waitForTimeout(900);
   });
+  await shot("envelope", "/designs/7", () => page.getByRole("button", { name: "Delivery address box" }).click());
+  await shot("sheet", "/designs/8", async () => {
+    await page.getByRole("button", { name: "The sheet" }).click();
+    await page.waitForTimeout(1200);
+  });
+  await shot("package", "/drops/5/proof", async () => {
+    await page.keyboard.press("0");
+    await page.keyboard.press("ArrowDown");
+    await page.waitForTimeout(1200);
+  });
+  await shot("salutations", "/settings/salutations", async () => {
+    await page.getByLabel("Counted on").selectOption({ label: "Members, spring 2027" });
+    await page.waitForTimeout(1200);
+    await page.locator("button[title='Who takes this rung']:not([disabled])").first().click();
+  });
+  await shot("devices", "/devices");
   await shot("designs", "/designs", () => page.waitForTimeout(2500));
   await shot("list", "/lists/1", () => page.waitForTimeout(2500));
   await shot("checks", "/lists/1?doubt=Capitals");

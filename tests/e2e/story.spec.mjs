@@ -40,9 +40,9 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
 
   await test.step("write the letter", async () => {
     await page.getByRole("link", { name: "Designs" }).click();
-    await page.getByRole("button", { name: "Write a letter" }).first().click();
+    await page.getByRole("button", { name: "New design" }).first().click();
     await page.getByLabel("Name", { exact: true }).fill("Spring letter");
-    await page.getByRole("button", { name: "Write", exact: true }).click();
+    await page.getByRole("button", { name: "Begin", exact: true }).click();
     const letter = page.getByLabel("Letter", { exact: true });
     await letter.click();
     await page.keyboard.type("Dear {fir");

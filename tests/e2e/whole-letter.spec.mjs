@@ -16,9 +16,9 @@ const gifts = ["No.,Plant,Gift", "F-1,Titan arum,75", "F-1,Ginkgo,50.5", "F-2,Bl
 
 const open = async (page) => {
   await page.goto("/designs");
-  await page.getByRole("button", { name: "Write a letter" }).first().click();
+  await page.getByRole("button", { name: "New design" }).first().click();
   await page.getByLabel("Name", { exact: true }).fill("Renewal letter");
-  await page.getByRole("button", { name: "Write", exact: true }).click();
+  await page.getByRole("button", { name: "Begin", exact: true }).click();
   const letter = page.getByLabel("Letter", { exact: true });
   await letter.click();
   return letter;

@@ -1,5 +1,5 @@
 import { Check, Hand, PencilLine, Undo2 } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Schema } from "../api/client";
 import { ValueField } from "../ui/ValueField";
@@ -14,6 +14,8 @@ type Value = Schema["UsedValue"];
 interface Props {
   drop: Drop;
   person: Person | undefined;
+  /** The recipient at the cursor, who may still be on the way. */
+  awaited: number | undefined;
   /** Counts up each time the key for fixing is pressed. */
   fixing: number;
   selectedCount: number;
@@ -23,7 +25,7 @@ interface Props {
 }
 
 /** What is doubtful about this recipient and its mend, the values the letter prints, mail so far. */
-export function BenchPerson({ drop, person, fixing, selectedCount, onHold, onRelease, onTakeBack }: Props) {
+export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHold, onRelease, onTakeBack }: Props) {
   const [editing, setEditing] = useState<number | null>(null);
   const [others, setOthers] = useState(false);
   const id = person?.id;
@@ -35,11 +37,15 @@ export function BenchPerson({ drop, person, fixing, selectedCount, onHold, onRel
     const open = person.findings.find((f) => !f.accepted);
     setEditing((values.find((v) => v.name === open?.subject) ?? values[0])?.columnId ?? null);
   };
+  const done = useRef(0);
   useEffect(() => {
-    if (fixing > 0) fix();
+    // A press of the key means the one at the cursor: where that person is still on the way, it waits for them.
+    if (fixing <= done.current || id === undefined || id !== awaited) return;
+    done.current = fixing;
+    fix();
     // Only a new press of the key counts, not a new person.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [fixing]);
+  }, [fixing, id, awaited]);
   if (!person) return <aside className="w-[266px] shrink-0 border-l border-line" aria-label="This recipient" />;
   const group = (alike: string) => drop.findings.find((g) => g.alike === alike);
   const columnOf = (f: Schema["FindingRow"]) => [...person.inThisLetter, ...person.others].find((v) => v.name === f.subject);

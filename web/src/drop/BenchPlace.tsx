@@ -203,6 +203,7 @@ export function BenchPlace() {
         <BenchPerson
           drop={drop}
           person={rows.total > 0 ? person.data : undefined}
+          awaited={id}
           fixing={fixing}
           selectedCount={selected.size}
           onHold={() => setAsking("hold")}
