@@ -51,9 +51,9 @@ static class SurfaceBench
             var composer = surface.Composer(new(2027, 3, 1));
             var sheets = new LabelSheets(surface.Design.Labels!);
             var full = new List<LaidOutPage>();
-            for (var i = 1; i <= LabelCount; i++)
+            foreach (var label in Ahead.Of(Enumerable.Range(1, LabelCount).Select(i => composer.Compose(new ArrayRow(Values(i)), i))))
             {
-                sheets.Add(composer.Compose(new ArrayRow(Values(i)), i), full);
+                sheets.Add(label, full);
                 foreach (var page in full) writer.Add(null, [page]);
                 full.Clear();
             }
@@ -114,7 +114,8 @@ static class SurfaceBench
             using var target = File.Create(path);
             var writer = new PdfLetterWriter(target, _ => null, new("Bench", "en-US", DateTimeOffset.UnixEpoch));
             var composer = surface.Composer(new(2027, 3, 1));
-            for (var i = 1; i <= EnvelopeCount; i++) writer.Add($"{i:0000} recipient", composer.Compose(new ArrayRow(Values(i)), i).Pages);
+            var number = 0;
+            foreach (var envelope in Ahead.Of(Enumerable.Range(1, EnvelopeCount).Select(i => composer.Compose(new ArrayRow(Values(i)), i)))) writer.Add($"{++number:0000} recipient", envelope.Pages);
             writer.Finish();
             if (writer.Pages != EnvelopeCount) throw new InvalidOperationException($"{writer.Pages} envelopes");
         }

@@ -93,7 +93,7 @@ public sealed class ListTests : IAsyncLifetime
     [Fact]
     public async Task A_long_import_can_be_cancelled_and_leaves_nothing()
     {
-        var upload = JsonNode.Parse(await (await api.Upload("long.csv", Encoding.UTF8.GetBytes("First,A,B,C,D\r\n" + string.Concat(Enumerable.Repeat("Ana,1,2,3,4\r\n", 500_000))))).Content.ReadAsStringAsync())!;
+        var upload = JsonNode.Parse(await (await api.Upload("long.csv", Encoding.UTF8.GetBytes("First,A,B,C,D\r\n" + string.Concat(Enumerable.Repeat("Ana,1,2,3,4\r\n", 1_500_000))))).Content.ReadAsStringAsync())!;
         var columns = new[] { new { position = 0, name = "First", type = "Text", dateOrder = "YearMonthDay", role = "None" } };
         var begun = await api.Post($"/api/uploads/{upload["id"]}/list", new { name = "Long", width = 5, columns, options = new { sheet = (string?)null, headingRow = 0, encoding = "utf-8", delimiter = "," } });
         var cancelled = await api.Client.PostAsync($"/api/jobs/{begun["jobId"]}/cancel", null);

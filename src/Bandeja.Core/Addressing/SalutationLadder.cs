@@ -58,7 +58,7 @@ public sealed record SalutationLadders(IReadOnlyDictionary<string, IReadOnlyList
     public static IReadOnlyList<string> Mistakes(IReadOnlyList<string> forms)
     {
         var names = new Names(PartColumns);
-        return [.. forms.Select((f, i) => string.IsNullOrWhiteSpace(f) ? $"Form {i + 1} is empty." : Template.Parse(f, names).Errors.Select(e => $"Form {i + 1}: {e.Message}").FirstOrDefault()).OfType<string>(),
+        return [.. forms.Select((f, i) => string.IsNullOrWhiteSpace(f) ? $"Form {i + 1} is empty." : Template.Parse(f, names).Errors.Select(e => $"Form {i + 1}: {e.Message.Replace("There is no column", "There is no part of a name called")}").FirstOrDefault()).OfType<string>(),
             .. forms.Count == 0 ? ["A ladder has at least one form."] : Array.Empty<string>()];
     }
 }

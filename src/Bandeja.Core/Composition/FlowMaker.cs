@@ -248,8 +248,8 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             return;
         }
         var font = fonts.Find(style.Family, style.Bold, style.Italic);
-        // Most lines are far from the edge: only the others are measured.
-        bool Fits(string text) => text.Length * style.Size * 1.05 < room || layout.Width(text, font, style.Size) <= room + 0.01;
+        // Most lines are far from the edge: only the others are measured. Kerning hardly ever makes a line longer, and never by a twentieth.
+        bool Fits(string text) => font.RoughAdvance(text) * style.Size / font.UnitsPerEm * 1.05 < room || layout.Width(text, font, style.Size) <= room + 0.01;
         var texts = new string[lines.Count];
         for (var i = 0; i < texts.Length; i++)
         {

@@ -5,6 +5,7 @@ namespace Bandeja.Core.Composition;
 /// <summary>The families that ship, and the choice of a font for a text.</summary>
 public sealed class FontLibrary
 {
+    const int DigitsTogether = 3;
     readonly List<PaperFont> fonts;
     readonly Dictionary<(string, bool, bool), PaperFont> byStyle = [];
 
@@ -38,11 +39,17 @@ public sealed class FontLibrary
 
     /// <summary>
     /// Shapes a text with a font; characters that it lacks are taken from the other families. What no family has stays with
-    /// the first font, and <paramref name="missing"/> collects it.
+    /// the first font, and <paramref name="notes"/> collect it.
     /// </summary>
     /// <param name="backwards">True where the text is read from right to left; then the pieces come in that order, too.</param>
-    public void Shape(PaperFont font, ReadOnlySpan<char> text, List<ShapedWord> target, List<Rune>? missing, bool backwards = false)
+    public void Shape(PaperFont font, ReadOnlySpan<char> text, List<ShapedWord> target, LayoutNotes? notes, bool backwards = false)
     {
+        // Piece numbers, postal codes: of parts that come again and again, instead of each number anew.
+        if (text.Length > DigitsTogether && !backwards && font.DigitsStandAlone && text.IndexOfAnyExceptInRange('0', '9') < 0)
+        {
+            for (var from = 0; from < text.Length; from += DigitsTogether) target.Add(font.Shape(text.Slice(from, Math.Min(DigitsTogether, text.Length - from))));
+            return;
+        }
         var whole = font.Shape(text, backwards);
         if (!whole.HasMissing)
         {
@@ -54,7 +61,7 @@ public sealed class FontLibrary
         foreach (var rune in text.EnumerateRunes())
         {
             var best = IsIgnorable(rune) && runFont is not null ? runFont : font.Has(rune.Value) ? font : Fallback(font, rune);
-            if (best is null && !IsIgnorable(rune)) missing?.Add(rune);
+            if (best is null && !IsIgnorable(rune)) notes?.MissingGlyphs.Add(rune);
             best ??= font;
             if (runFont is not null && best != runFont)
             {

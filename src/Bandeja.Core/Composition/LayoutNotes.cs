@@ -10,43 +10,53 @@ public enum PictureDoubt { Missing, Coarse }
 /// <param name="Detail">The name that was looked for, or the pixels to the inch.</param>
 public sealed record PictureNote(PictureDoubt Doubt, string Subject, string Detail, string Place);
 
-/// <summary>What laying out found wrong, and where.</summary>
+/// <summary>What laying out found wrong, and where. Most pieces have nothing, so a list is there only once something is put in it.</summary>
 public sealed class LayoutNotes
 {
-    /// <summary>Characters that no shipped font has.</summary>
-    public List<Rune> MissingGlyphs { get; } = [];
-    /// <summary>Words that are wider than what they stand in and had to be cut, with the place.</summary>
-    public List<(string Word, string Place)> TooWide { get; } = [];
-    /// <summary>Pictures that are missing or too coarse.</summary>
-    public List<PictureNote> Pictures { get; } = [];
-    /// <summary>Things that are larger than the page has room for: a table, a header.</summary>
-    public List<string> TooLarge { get; } = [];
+    List<Rune>? missingGlyphs;
+    List<(string, string)>? tooWide, inZones;
+    List<PictureNote>? pictures;
+    List<string>? tooLarge, longLines, overfull, barcodes;
 
+    /// <summary>Characters that no shipped font has.</summary>
+    public List<Rune> MissingGlyphs => missingGlyphs ??= [];
+    /// <summary>Words that are wider than what they stand in and had to be cut, with the place.</summary>
+    public List<(string Word, string Place)> TooWide => tooWide ??= [];
+    /// <summary>Pictures that are missing or too coarse.</summary>
+    public List<PictureNote> Pictures => pictures ??= [];
+    /// <summary>Things that are larger than the page has room for: a table, a header.</summary>
+    public List<string> TooLarge => tooLarge ??= [];
     /// <summary>Lines of the delivery address that are too long for their block, also when abbreviated.</summary>
-    public List<string> LongLines { get; } = [];
+    public List<string> LongLines => longLines ??= [];
     /// <summary>Boxes whose content does not fit, also at its smallest size; a name for people.</summary>
-    public List<string> Overfull { get; } = [];
+    public List<string> Overfull => overfull ??= [];
     /// <summary>What stands where the post wants nothing: what, and the zone.</summary>
-    public List<(string What, string Zone)> InZones { get; } = [];
+    public List<(string What, string Zone)> InZones => inZones ??= [];
     /// <summary>Why barcodes could not be made or read.</summary>
-    public List<string> Barcodes { get; } = [];
+    public List<string> Barcodes => barcodes ??= [];
 
     /// <summary>Where laying out stands, for instance “paragraph 4” or “the header”.</summary>
     public string Place { get; set; } = "";
 
     /// <summary>True where nothing was found.</summary>
-    public bool IsEmpty => MissingGlyphs.Count == 0 && TooWide.Count == 0 && Pictures.Count == 0 && TooLarge.Count == 0 && LongLines.Count == 0 && Overfull.Count == 0 && InZones.Count == 0 && Barcodes.Count == 0;
+    public bool IsEmpty => !Any(missingGlyphs) && !Any(tooWide) && !Any(inZones) && !Any(pictures) && !Any(tooLarge) && !Any(longLines) && !Any(overfull) && !Any(barcodes);
+
+    /// <summary>True where the delivery address or a word does not fit its line.</summary>
+    public bool IsTooNarrow => Any(longLines) || Any(tooWide);
+
+    static bool Any<T>(List<T>? list) => list is { Count: > 0 };
 
     /// <summary>Takes over what was found elsewhere.</summary>
     public void Add(LayoutNotes other)
     {
-        MissingGlyphs.AddRange(other.MissingGlyphs);
-        TooWide.AddRange(other.TooWide);
-        Pictures.AddRange(other.Pictures);
-        TooLarge.AddRange(other.TooLarge);
-        LongLines.AddRange(other.LongLines);
-        Overfull.AddRange(other.Overfull);
-        InZones.AddRange(other.InZones);
-        Barcodes.AddRange(other.Barcodes);
+        if (other.IsEmpty) return;
+        if (other.missingGlyphs is not null) MissingGlyphs.AddRange(other.missingGlyphs);
+        if (other.tooWide is not null) TooWide.AddRange(other.tooWide);
+        if (other.pictures is not null) Pictures.AddRange(other.pictures);
+        if (other.tooLarge is not null) TooLarge.AddRange(other.tooLarge);
+        if (other.longLines is not null) LongLines.AddRange(other.longLines);
+        if (other.overfull is not null) Overfull.AddRange(other.overfull);
+        if (other.inZones is not null) InZones.AddRange(other.inZones);
+        if (other.barcodes is not null) Barcodes.AddRange(other.barcodes);
     }
 }

@@ -84,7 +84,7 @@ public sealed class LetterComposer : IPieceComposer
         var pages = new LaidOutPage[bodies.Count];
         for (var i = 0; i < pages.Length; i++) pages[i] = new(page.Width, page.Height, Furnished(bodies[i], i, pages.Length, notes));
         // Headers are set once to know their height and once on each page: what they lack is told once.
-        return new(pages, [.. context.Problems.Distinct()], notes);
+        return new(pages, context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes);
     }
 
     BoundLetter.Band HeaderOf(int pageNumber) => pageNumber == 0 ? letter.FirstHeader ?? letter.Header : letter.Header;

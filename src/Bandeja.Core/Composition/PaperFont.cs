@@ -36,6 +36,7 @@ public sealed class PaperFont : IDisposable
     const int CacheLimit = 60_000;
     static readonly Feature[] NoFeatures = [];
 
+    int kept;
     readonly nint memory;
     readonly Blob blob;
     readonly Face face;
@@ -68,7 +69,23 @@ public sealed class PaperFont : IDisposable
         UnderlineSize = font.OpenTypeMetrics.TryGetPosition(OpenTypeMetricsTag.UnderlineSize, out var s) ? s : UnitsPerEm / 20;
         PostScriptName = family.Replace(" ", "") + (bold, italic) switch { (true, true) => "-BoldItalic", (true, false) => "-Bold", (false, true) => "-Italic", _ => "-Regular" };
         lookup = shaped.GetAlternateLookup<ReadOnlySpan<char>>();
+        DigitsStandAlone = Enumerable.Range(0, 100).All(n => ShapeAnew($"{n / 10}{n % 10}", false).Advance == ShapeAnew($"{n / 10}", false).Advance + ShapeAnew($"{n % 10}", false).Advance);
+        for (var c = 0; c < rough.Length; c++) rough[c] = font.TryGetGlyph((uint)c, out var glyph) ? font.GetHorizontalGlyphAdvance(glyph) : UnitsPerEm;
     }
+
+    // The advances of the characters up to Latin Extended-B, kerning left out.
+    readonly int[] rough = new int[0x250];
+
+    /// <summary>Width of a text in font units without shaping it: kerning is left out, and every character beyond Latin counts as one em.</summary>
+    public int RoughAdvance(ReadOnlySpan<char> text)
+    {
+        var sum = 0;
+        foreach (var c in text) sum += c < rough.Length ? rough[c] : UnitsPerEm;
+        return sum;
+    }
+
+    /// <summary>True where two digits side by side are as wide as each by itself: then numbers can be set of parts that are shaped once.</summary>
+    public bool DigitsStandAlone { get; }
 
     /// <summary>The family's name.</summary>
     public string Family { get; }
@@ -105,7 +122,12 @@ public sealed class PaperFont : IDisposable
     {
         if (backwards) return reversed.GetOrAdd(text.ToString(), t => ShapeAnew(t, true));
         if (lookup.TryGetValue(text, out var word)) return word;
-        if (shaped.Count > CacheLimit) shaped.Clear();
+        // The dictionary counts itself only by stopping everybody; near enough is enough here.
+        if (Interlocked.Increment(ref kept) > CacheLimit)
+        {
+            kept = 0;
+            shaped.Clear();
+        }
         var key = text.ToString();
         return shaped[key] = ShapeAnew(key, false);
     }
@@ -122,6 +144,15 @@ public sealed class PaperFont : IDisposable
         var positions = buffer.GlyphPositions;
         var glyphs = new Glyph[infos.Length];
         var texts = new string[infos.Length];
+        if (!backwards && IsPlain(text, infos))
+        {
+            for (var i = 0; i < glyphs.Length; i++)
+            {
+                glyphs[i] = new((ushort)infos[i].Codepoint, positions[i].XAdvance, positions[i].XOffset, positions[i].YOffset);
+                texts[i] = Single[text[i]];
+            }
+            return new(this, text, glyphs, texts);
+        }
         // Clusters rise or fall with the direction of the script; a cluster's text ends where the next higher one begins.
         var starts = infos.Select(i => (int)i.Cluster).Distinct().Order().ToList();
         for (var i = 0; i < glyphs.Length;)
@@ -144,6 +175,16 @@ public sealed class PaperFont : IDisposable
             i = end;
         }
         return new(this, text, glyphs, texts);
+    }
+
+    static readonly string[] Single = [.. Enumerable.Range(0, 128).Select(c => ((char)c).ToString())];
+
+    /// <summary>ASCII with a glyph for each character in turn: most words of most letters.</summary>
+    static bool IsPlain(string text, GlyphInfo[] infos)
+    {
+        if (infos.Length != text.Length || !System.Text.Ascii.IsValid(text)) return false;
+        for (var i = 0; i < infos.Length; i++) if (infos[i].Cluster != i) return false;
+        return true;
     }
 
     /// <inheritdoc/>

@@ -29,10 +29,23 @@ public sealed class ParagraphLayout(FontLibrary fonts)
     /// <summary>Width of a text on one line, points.</summary>
     public double Width(string value, PaperFont font, double size)
     {
-        shaped.Clear();
-        fonts.Shape(font, value, shaped, null);
         double width = 0;
-        foreach (var word in shaped) width += word.Advance * size / font.UnitsPerEm;
+        var text = value.AsSpan();
+        // Word by word, as it will be set: words come again, lines do not.
+        while (text.Length > 0)
+        {
+            var end = text.IndexOf(' ');
+            if (end == 0)
+            {
+                end = text.IndexOfAnyExcept(' ');
+                if (end < 0) end = text.Length;
+            }
+            else if (end < 0) end = text.Length;
+            shaped.Clear();
+            fonts.Shape(font, text[..end], shaped, null);
+            foreach (var word in shaped) width += word.Advance * size / word.Font.UnitsPerEm;
+            text = text[end..];
+        }
         return width;
     }
 
@@ -180,7 +193,7 @@ public sealed class ParagraphLayout(FontLibrary fonts)
                 break;
             }
             shaped.Clear();
-            fonts.Shape(font, all.AsSpan(i, stop - i), shaped, notes.MissingGlyphs, (level & 1) == 1);
+            fonts.Shape(font, all.AsSpan(i, stop - i), shaped, notes, (level & 1) == 1);
             foreach (var word in shaped) filler.Add(word, style, level);
             i = stop;
         }

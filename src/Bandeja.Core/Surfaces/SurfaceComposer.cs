@@ -14,6 +14,7 @@ public sealed class SurfaceComposer : IPieceComposer
     readonly EvaluationContext context;
     readonly FlowMaker maker;
     readonly List<Flow> flows = [];
+    readonly List<PageItem> inner = [];
 
     /// <summary>Begins composing.</summary>
     public SurfaceComposer(BoundSurface surface, DateOnly today)
@@ -45,7 +46,7 @@ public sealed class SurfaceComposer : IPieceComposer
         }
         var copies = design.Labels is { } labels ? Copies(labels) : 1;
         var group = surface.GroupBy is null ? null : Evaluator.Evaluate(surface.GroupBy, context).Print(context.Locale);
-        return new([new(design.Width, design.Height, items)], [.. context.Problems.Distinct()], notes) { Copies = copies, Group = group };
+        return new([new(design.Width, design.Height, items)], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes) { Copies = copies, Group = group };
     }
 
     int Copies(LabelSetup labels)
@@ -84,9 +85,9 @@ public sealed class SurfaceComposer : IPieceComposer
             // What a smaller size prints again must not be told twice.
             var problems = context.Problems.Count;
             maker.Make(box.BySize[size], flows, found);
-            var inner = new List<PageItem>();
+            inner.Clear();
             var height = Stacked.Emit(flows, 0, 0, inner);
-            var fits = height <= box.Height + Slack && found.LongLines.Count == 0 && found.TooWide.Count == 0;
+            var fits = height <= box.Height + Slack && !found.IsTooNarrow;
             if (!fits && !last)
             {
                 if (context.Problems.Count > problems) context.Problems.RemoveRange(problems, context.Problems.Count - problems);

@@ -56,11 +56,12 @@ public sealed class RunJob(Database database, RunStore runs, Letters letters, Se
         var sheets = bound is BoundSurface { Design.Labels: { } labels } ? new LabelSheets(labels, FeedOrder.ReadStart(design.StartJson)) : null;
         var full = new List<LaidOutPage>();
         var done = 0;
-        foreach (var piece in runs.Pieces(run, drop.ListId, bound.Setting.Columns))
+        // A serial number for each piece, in the order of the run.
+        var pieces = runs.Pieces(run, drop.ListId, bound.Setting.Columns).Select((piece, number) =>
+            (piece, composer.Compose(Letters.Row(piece.RecipientId, piece.Values, details), piece.PieceNumber, mailer => serials.TryGetValue(mailer, out var s) ? (s.First + number) % s.All : piece.PieceNumber)));
+        foreach (var (piece, composed) in Ahead.Of(pieces))
         {
             if ((done & 63) == 0) cancel.ThrowIfCancellationRequested();
-            var number = done; // a serial number for each piece, in the order of the run
-            var composed = composer.Compose(Letters.Row(piece.RecipientId, piece.Values, details), piece.PieceNumber, mailer => serials.TryGetValue(mailer, out var s) ? (s.First + number) % s.All : piece.PieceNumber);
             if (sheets is null) writer.Add($"{piece.PieceNumber:0000} {RecipientLabel.Of(bound.Setting.Columns, i => piece.Values[i]).Name}", feed is not null && bound.Kind == PieceKind.Envelope ? [.. composed.Pages.Select(feed.Envelope)] : composed.Pages);
             else
             {

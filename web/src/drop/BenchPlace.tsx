@@ -138,7 +138,8 @@ export function BenchPlace() {
   const pieces = person.data?.pieces;
   const whole = (pieces?.length ?? 1) > 1 && !close;
   // A whole page fits without scrolling; a letter's page is 11 to 8.5. With several pieces all are seen at once, the letter smaller.
-  const paperWidth = whole ? Math.max(230, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 90) / 1.95))) : Math.max(240, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 44) / 1.3)));
+  const tall = drop.package.reduce((sum, p) => sum + ({ letter: 1.3, envelope: 0.5 }[p.kind] ?? 0.22), 0);
+  const paperWidth = whole ? Math.max(230, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 30 - 38 * drop.package.length) / tall))) : Math.max(240, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 44) / 1.3)));
   const most = paperSize.width - 44;
   // One measure for all pieces, so that they look as large beside each other as they are; only small labels are drawn larger.
   const widthOf = useCallback((points: number) => Math.round(Math.min(most, points * (paperWidth / 612) * (points < 330 ? 1.5 : 1))), [most, paperWidth]);

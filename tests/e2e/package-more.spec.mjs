@@ -1,0 +1,95 @@
+// Around the package: printers, own stocks, ladders of salutations, a barcode in a letter, a window.
+import { bringInQuietly, expect, pageText, test, tray } from "./desk.mjs";
+
+const rows = `Title,First,Last,Street,City,State,Zip,Language
+Dr.,Ana,Okafor,14 Quay Road,Fernquay,OR,97412,
+,Luis,Ortega,9 Tide Street,Fernquay,OR,97412,es
+,,Nair,3 Kiln Lane,Fernquay,OR,97412,
+`;
+const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
+
+test("ladders say who takes which rung, and what is set prints in the letter", async ({ page }) => {
+  const listId = await bringInQuietly(page, "Guests.csv", rows);
+  const id = await (await page.request.post("/api/designs", { data: { name: "Letter", listId, document: { content: [text("{Salutation}")] } } })).json();
+  await page.goto("/settings");
+  await page.getByRole("link", { name: "The ladders, by language" }).click();
+  await expect(page.getByRole("button", { name: "Spanish 1" })).toBeVisible();
+  await expect(page.getByLabel("Form 3", { exact: true })).toHaveValue("Dear {Title} {Family name}");
+  const last = page.getByRole("listitem").filter({ has: page.getByLabel("Form 7", { exact: true }) });
+  await last.getByTitle("Who takes this rung").click();
+  await expect(page.getByLabel("Who takes this rung").getByText("Dear friend,")).toBeVisible();
+  await expect(page.getByRole("link", { name: "Nair" })).toBeVisible();
+  // A mistake is told at its form and not taken; the right form is counted before it is saved.
+  await page.getByLabel("Form 7", { exact: true }).fill("Dear {Frend}");
+  await expect(page.getByRole("alert")).toContainText("form 7: There is no part of a name called “Frend”");
+  await page.getByLabel("Form 7", { exact: true }).fill("Dear friend of the garden");
+  await expect(page.getByRole("alert")).toBeHidden();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByRole("button", { name: "Save", exact: true })).toBeDisabled();
+  await page.goto(`/designs/${id}`);
+  await pageText(page, "Dear Dr. Okafor,");
+  await page.getByRole("button", { name: "Next recipient" }).click();
+  await pageText(page, "Hola, Luis:");
+  await page.getByRole("button", { name: "Next recipient" }).click();
+  await pageText(page, "Dear friend of the garden,");
+});
+
+test("a printer's feed, an own stock with its impossible measures, and a barcode put into a letter", async ({ page }) => {
+  const listId = await bringInQuietly(page, "Guests.csv", rows);
+  await page.goto("/devices");
+  await page.getByRole("button", { name: "Add a printer" }).first().click();
+  await page.getByLabel("Name of the printer").fill("Back office");
+  await page.getByLabel("Go in with the").selectOption("long");
+  await page.getByLabel("Move what is printed, down").fill("-2");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("button", { name: "Back office" })).toBeVisible();
+  await expect(page.getByRole("img", { name: "Envelope with its long edge first, printed side up" })).toBeVisible();
+  await expect.poll(async () => (await (await page.request.get("/api/printers")).json())[0]).toMatchObject({ name: "Back office", envelopeEdge: "long", envelopeDown: -2 });
+
+  // Labels by their measures: what cannot be is said, and the drawing follows.
+  const labels = await (await page.request.post("/api/designs", { data: { name: "Shelf tags", listId, document: { kind: "labels", stock: "a4-2x4", boxes: [{ id: "a", use: "text", x: 3, y: 3, width: 80, height: 20, content: [text("{First | else \"you\"}")] }] } } })).json();
+  await page.goto(`/designs/${labels}`);
+  await pageText(page, "Ana");
+  await page.getByRole("button", { name: "2 × 4 · 99.1 × 67.7 mm" }).click();
+  await page.getByRole("button", { name: "By its measures" }).click();
+  await page.getByLabel("Label, wide").fill("120");
+  await expect(page.getByLabel("What cannot be")).toContainText("Columns overlap");
+  await expect(page.getByRole("button", { name: "Take it" })).toBeDisabled();
+  await page.getByLabel("Columns").fill("1");
+  await expect(page.getByText("1 × 4 · 120 × 67.7 mm")).toBeVisible();
+  await page.getByRole("button", { name: "Take it" }).click();
+  await expect(page.getByText("120.0 × 67.7 mm")).toBeVisible();
+  // A border, taken back with Ctrl Z.
+  await page.getByRole("button", { name: "Text box" }).click();
+  await page.getByLabel("Border", { exact: true }).check();
+  await expect(page.getByLabel("Thickness of the border")).toBeVisible();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByLabel("Thickness of the border")).toBeHidden();
+  await page.getByRole("button", { name: "Redo" }).click();
+  await expect(page.getByLabel("Thickness of the border")).toBeVisible();
+
+  const letter = await (await page.request.post("/api/designs", { data: { name: "Letter", listId, document: { content: [text("Dear {First | else \"you\"},")] } } })).json();
+  await page.goto(`/designs/${letter}`);
+  await pageText(page, "Dear Ana,");
+  await page.getByLabel("Letter", { exact: true }).press("Control+End");
+  await page.getByRole("button", { name: "Ready pieces" }).click();
+  await page.getByRole("button", { name: /^Barcode/ }).click();
+  await page.locator("[data-node-view-wrapper]", { hasText: "Piece number" }).first().click();
+  await page.getByLabel("Kind of barcode").selectOption("code128");
+  await page.getByLabel("What it holds").fill('"Ł" & Piece number');
+  await expect(page.getByLabel("Findings")).toContainText("Code 128 holds letters without accents");
+  await page.getByLabel("What it holds").fill("Piece number");
+  await expect(page.getByLabel("Findings")).toBeHidden();
+  await expect.poll(async () => JSON.stringify((await (await page.request.get(`/api/designs/${letter}`)).json()).document)).toContain('"symbology":"code128"');
+
+  // The package of a drop is changed where it is shown.
+  const drop = await (await page.request.post("/api/drops", { data: { name: "Notice", listId, designIds: [letter], campaignName: "Shelf" } })).json();
+  await page.goto(`/drops/${drop}/what`);
+  await page.getByRole("button", { name: "Change it" }).click();
+  await page.getByLabel("Shelf tags, label sheet").check();
+  await page.getByRole("button", { name: "Set", exact: true }).click();
+  await expect(page.getByRole("list", { name: "The package" }).getByRole("button")).toHaveText([/Letter/, /Shelf tags/]);
+  await page.goto(`/drops/${drop}/proof`);
+  await expect(tray(page, "Ready")).toHaveText("3", { timeout: 30_000 });
+  expect((await pageText(page, "Dear Ana,")).match(/Ana/g)).toHaveLength(2);
+});
