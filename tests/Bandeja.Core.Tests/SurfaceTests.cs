@@ -95,6 +95,18 @@ public sealed class SurfaceTests
         if (use is "teaser" or "return") Assert.Equal(finding, Findings(Compose(Envelope(Box(use, x, y, width, height, Paragraph("For {GivenName}: seeds for spring"))))));
     }
 
+    [Theory]
+    [InlineData("letter-3x10", 0, 0, 66, 25, "")]
+    [InlineData("letter-3x10", 50, 5, 60, 10, "InClearZone a text in the edge of the label")]
+    [InlineData("letter-3x10", -5, 5, 40, 10, "InClearZone a text in the edge of the label")]
+    [InlineData("letter-3x4-round", 12, 25, 40, 10, "")]
+    [InlineData("letter-3x4-round", 2, 2, 40, 10, "InClearZone a text in the edge of the label")]
+    public void What_reaches_over_the_edge_of_a_label_is_told(string stock, double x, double y, double width, double height, string finding)
+    {
+        Assert.Equal(finding, Findings(Compose(Labels(stock, Box("text", x, y, width, height, Paragraph("Spring plant fair")))), PieceKind.Labels));
+        Assert.Equal(finding, Findings(Compose(Labels(stock, Box("text", x, y, width, height, Paragraph("{GivenName} and Spring plant")))), PieceKind.Labels));
+    }
+
     [Fact]
     public void Other_posts_have_other_zones()
     {

@@ -190,7 +190,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.goto(`/drops/${dropId}/proof`);
     await page.getByLabel("Find a recipient").fill("Moreau");
     await pageText(page, "22 rue des Tanneurs");
-    await page.getByRole("button", { name: "close" }).click();
+    await page.getByRole("button", { name: "larger" }).click();
     let read = null;
     await expect
       .poll(async () => {

@@ -8,6 +8,8 @@ sealed record BoundBox(SurfaceBox Box, IReadOnlyList<IReadOnlyList<TemplatePart>
 {
     /// <summary>Set where the box is the same for everyone.</summary>
     public (SharedPart Part, LayoutNotes Notes)? Fixed { get; set; }
+    /// <summary>True where it may print where it must not: what stays in a box that is well placed need not be looked at for each recipient.</summary>
+    public bool IsLookedAt { get; init; }
     /// <summary>Width of the content.</summary>
     public double Width => Math.Max(1, Box.Place.Width - 2 * Box.Padding);
     /// <summary>Height of the content.</summary>
@@ -55,7 +57,8 @@ public sealed class BoundSurface : IBoundDesign
                 }
                 return parts;
             }).ToList();
-            return new BoundBox(box, bySize);
+            var strays = !Holds(box.Place) || Zones.Any(z => z.Place.Overlaps(box.Place) && !z.Allowed.Contains(box.Use)) || box.Blocks.Any(b => b is Picture { Place: not null } or Barcode { Place: not null });
+            return new BoundBox(box, bySize) { IsLookedAt = strays };
         })];
         Mailers = [.. mailers.Distinct()];
         Expression? Parsed(string? source)
@@ -73,6 +76,16 @@ public sealed class BoundSurface : IBoundDesign
         var composer = new SurfaceComposer(this, default);
         foreach (var box in Boxes)
             if (box.BySize[0].All(p => p is PlainPart { Thing: BoundBlock { Varies: false } })) box.Fixed = composer.Settle(box);
+    }
+
+    /// <summary>True where a rectangle lies on the piece; on a round label its corners must, too.</summary>
+    internal bool Holds(Area area)
+    {
+        if (!new Area(0, 0, Design.Width, Design.Height).Holds(area)) return false;
+        if (Design.Labels?.Stock.Corner != LabelCorner.Round) return true;
+        double a = Design.Width / 2, b = Design.Height / 2;
+        bool Within(double x, double y) => (x - a) * (x - a) / (a * a) + (y - b) * (y - b) / (b * b) <= 1.0001;
+        return Within(area.X, area.Y) && Within(area.Right, area.Y) && Within(area.X, area.Bottom) && Within(area.Right, area.Bottom);
     }
 
     internal EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);

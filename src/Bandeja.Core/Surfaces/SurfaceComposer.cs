@@ -42,7 +42,7 @@ public sealed class SurfaceComposer : IPieceComposer
             }
             var from = items.Count;
             Set(box, at.X, at.Y, items, notes);
-            if (surface.Zones.Count > 0) Zones(box.Box, Ink.Of(items.Skip(from)), notes);
+            if (box.IsLookedAt) Placed(box.Box, [.. Ink.Of(items.Skip(from))], notes);
         }
         var copies = design.Labels is { } labels ? Copies(labels) : 1;
         var group = surface.GroupBy is null ? null : Evaluator.Evaluate(surface.GroupBy, context).Print(context.Locale);
@@ -68,7 +68,7 @@ public sealed class SurfaceComposer : IPieceComposer
         var items = new List<PageItem>();
         Set(box, 0, 0, items, notes);
         var place = box.Box.Place;
-        if (surface.Zones.Count > 0) Zones(box.Box, Ink.Of(items, place.X, place.Y), notes);
+        if (box.IsLookedAt) Placed(box.Box, [.. Ink.Of(items, place.X, place.Y)], notes);
         return (new(place.Width, place.Height, items), notes);
     }
 
@@ -101,14 +101,14 @@ public sealed class SurfaceComposer : IPieceComposer
         }
     }
 
-    void Zones(SurfaceBox box, IEnumerable<Ink> ink, LayoutNotes notes)
+    /// <summary>Holds what is printed against the post's zones and the edge of the piece.</summary>
+    void Placed(SurfaceBox box, List<Ink> ink, LayoutNotes notes)
     {
         foreach (var zone in surface.Zones)
         {
             if (zone.Allowed.Contains(box.Use)) continue;
             if (ink.Any(i => zone.Place.Overlaps(i.Place))) notes.InZones.Add((box.Name, zone.Name));
         }
-        var face = new Area(0, 0, surface.Design.Width, surface.Design.Height);
-        if (ink.Any(i => !face.Holds(i.Place))) notes.InZones.Add((box.Name, "the edge of the envelope"));
+        if (ink.Any(i => !surface.Holds(i.Place))) notes.InZones.Add((box.Name, surface.Kind == PieceKind.Labels ? "the edge of the label" : "the edge of the envelope"));
     }
 }

@@ -128,7 +128,7 @@ export function BenchPlace() {
     { keys: "f", label: "Fix a value", run: () => setFixing((n) => n + 1) },
     { keys: "t", label: "Take the made piece back", run: () => void takeBack(drop.id, meant()).then(done) },
     { keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) },
-    { keys: "z", label: "The whole package, or close", run: () => setClose((c) => !c) },
+    { keys: "z", label: "The whole package, or larger", run: () => setClose((c) => !c) },
     { keys: "/", label: "Find a recipient", run: () => searchBox.current?.focus() },
     ...trayOrder.map((t, i) => ({ keys: String(i + 1), label: `Only ${trayNames[t]}`, run: () => chooseTray(t), quiet: true })),
     { keys: "0", label: "Everybody", run: () => chooseTray(null), quiet: true },
@@ -188,8 +188,8 @@ export function BenchPlace() {
               {drop.package.length > 1 ? `${drop.package.length} pieces together` : drop.designName} · {many(pages, "page")}
             </span>
             {(pieces?.length ?? 1) > 1 && (
-              <button className="btn btn-quiet btn-xs" aria-pressed={close} title="The whole package at once, or close enough to read (z)" onClick={() => setClose(!close)}>
-                {close ? "whole package" : "close"}
+              <button className="btn btn-quiet btn-xs" aria-pressed={close} title="The whole package at once, or large enough to read (z)" onClick={() => setClose(!close)}>
+                {close ? "all at once" : "larger"}
               </button>
             )}
             <span className="ml-auto text-[12px] text-faint">{row ? `as it will print, ${Math.round((paperWidth / 816) * 100)}%` : ""}</span>

@@ -7,6 +7,7 @@ import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
 import { count, many } from "../ui/words";
+import { printersQuery } from "./queries";
 import type { OwnStock, Surface } from "./surface";
 
 interface Props {
@@ -23,6 +24,9 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
   const navigate = useNavigate();
   const [sheet, setSheet] = useState(1);
   const [copiesOfOne, setCopiesOfOne] = useState(1);
+  const [printer, setPrinter] = useState("");
+  const printers = useQuery(printersQuery()).data ?? [];
+  const moved = printer ? `printerId=${printer}` : "";
   const delayed = useDelayed(surface, 250);
   const shown = useQuery({
     queryKey: ["sheet", designId, listId, sheet, delayed],
@@ -96,7 +100,9 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
         {select("or as many as a column says", surface.copiesBy ?? "", [["", "the same for everyone"], ...columns.map((c): [string, string] => [`\`${c.name}\``, c.name])], (v) => onChange({ copiesBy: v || null }))}
         {select("Leave one blank where this changes", surface.blankBetween ?? "", [["", "never"], ...columns.map((c): [string, string] => [`\`${c.name}\``, c.name])], (v) => onChange({ blankBetween: v || null }))}
         <p className="text-faint">Where on a partly used sheet labels begin, and which places are spoiled, is said when they are produced.</p>
-        <a className="btn btn-quiet btn-sm self-start" href={`/api/designs/${designId}/outline.pdf`} download>
+        {printers.length > 0 &&
+          select("Moved for the printer", printer, [["", "no printer in particular"], ...printers.map((p): [string, string] => [String(p.id), p.name])], setPrinter)}
+        <a className="btn btn-quiet btn-sm self-start" href={`/api/designs/${designId}/outline.pdf?${moved}`} download>
           <Download size={14} /> Outlines of this stock
         </a>
         <p className="-mt-3 text-[12px] text-faint">Print them on plain paper and hold it against the light behind a sheet of labels.</p>
@@ -106,7 +112,7 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
             <span className="text-[12px] text-faint">These labels have no fields: whole sheets of them can be made without a list.</span>
             <span className="flex items-center gap-2">
               <input type="number" className="input input-sm w-16" aria-label="How many sheets" min={1} max={200} value={copiesOfOne} onChange={(e) => setCopiesOfOne(Math.max(1, Math.min(200, Number(e.target.value) || 1)))} />
-              <a className="btn btn-quiet btn-sm" href={`/api/designs/${designId}/sheets.pdf?sheets=${copiesOfOne}`} download>
+              <a className="btn btn-quiet btn-sm" href={`/api/designs/${designId}/sheets.pdf?sheets=${copiesOfOne}&${moved}`} download>
                 <Download size={14} /> {many(copiesOfOne, "sheet")}
               </a>
             </span>
