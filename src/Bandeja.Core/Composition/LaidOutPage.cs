@@ -9,7 +9,19 @@ namespace Bandeja.Core.Composition;
 public sealed record WordRun(double X, PaperFont Font, double Size, TextStyle Style, ShapedWord[] Words, double SpaceExtra, double Rise = 0)
 {
     /// <summary>Width in points.</summary>
-    public double Width { get; } = Words.Sum(w => w.Advance) * Size / Font.UnitsPerEm + SpaceExtra * Words.Sum(w => w.IsSpace ? w.Text.Length : 0);
+    public double Width { get; } = WidthOf(Words, Size / Font.UnitsPerEm, SpaceExtra);
+
+    // A loop, because every run of every page comes through here.
+    static double WidthOf(ShapedWord[] words, double unit, double extra)
+    {
+        int advance = 0, spaces = 0;
+        foreach (var word in words)
+        {
+            advance += word.Advance;
+            if (extra != 0 && word.IsSpace) spaces += word.Text.Length;
+        }
+        return advance * unit + extra * spaces;
+    }
 }
 
 /// <summary>A picture within a line; it stands on the baseline.</summary>

@@ -237,7 +237,7 @@ sealed class LineFiller
             x += run.Width;
             i = j;
         }
-        lines.Add(Box(runs, pictures, from < placed.Count ? placed[from].Style : emptyStyle));
+        lines.Add(Box(runs, pictures, from < placed.Count ? placed[from].Style : emptyStyle, style.LineSpacing));
     }
 
     int[] Ordered(int from, int to)
@@ -247,11 +247,12 @@ sealed class LineFiller
         return Bidi.VisualOrder(System.Runtime.InteropServices.CollectionsMarshal.AsSpan(levels));
     }
 
-    TextLine Box(List<WordRun> runs, List<LinePicture>? pictures, TextStyle empty)
+    /// <summary>A line around its runs, with half of the leading above and below each (CSS 2.2, 10.8).</summary>
+    internal static TextLine Box(IReadOnlyList<WordRun> runs, List<LinePicture>? pictures, TextStyle empty, double lineSpacing)
     {
         if (runs.Count == 0 && pictures is null)
         {
-            var height = empty.Size * style.LineSpacing;
+            var height = empty.Size * lineSpacing;
             return new(height, height * 0.75, runs);
         }
         double above = 0, below = 0;
@@ -260,7 +261,7 @@ sealed class LineFiller
             // What is raised or lowered stands in the line of its neighbours and does not push it apart.
             var unit = run.Style.Size / run.Font.UnitsPerEm;
             double ascent = run.Font.Ascender * unit, descent = run.Font.Descender * unit;
-            var half = (run.Style.Size * style.LineSpacing - ascent - descent) / 2;
+            var half = (run.Style.Size * lineSpacing - ascent - descent) / 2;
             above = Math.Max(above, ascent + half);
             below = Math.Max(below, descent + half);
         }

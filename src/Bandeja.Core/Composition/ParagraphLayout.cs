@@ -69,6 +69,7 @@ public sealed class ParagraphLayout(FontLibrary fonts)
 
     void SetHardLine(IReadOnlyList<Span> spans, int from, int to, TextStyle emptyStyle, ParagraphStyle style, double width, LayoutNotes notes, List<TextLine> lines)
     {
+        if (to == from + 1 && SetPlain(spans[from], style, width, lines, notes)) return;
         text.Clear();
         styles.Clear();
         pictures.Clear();
@@ -110,6 +111,41 @@ public sealed class ParagraphLayout(FontLibrary fonts)
             i = end;
         }
         filler.Fill(lines);
+    }
+
+    // Letters, digits, spaces, and signs within which no line may end: all else takes the long way.
+    static readonly System.Buffers.SearchValues<char> Plain = System.Buffers.SearchValues.Create("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789 .,");
+    readonly List<ShapedWord> plain = [];
+
+    /// <summary>
+    /// The short way for most lines of an address: one style, plain letters, and room enough. It gives what the long way gives, without
+    /// looking for line ends that are not needed; false where it does not apply.
+    /// </summary>
+    bool SetPlain(Span span, ParagraphStyle style, double width, List<TextLine> lines, LayoutNotes notes)
+    {
+        var all = span.Text.AsSpan();
+        if (all.Length == 0 || span.Picture is not null || span.Style.Script != Script.Normal || style.FirstLine != 0 || all[0] == ' ' || all.IndexOfAnyExcept(Plain) >= 0) return false;
+        var font = fonts.Find(span.Style.Family, span.Style.Bold, span.Style.Italic);
+        if (font.RoughAdvance(all) * span.Style.Size / font.UnitsPerEm > width * 1.1) return false;
+        all = all.TrimEnd(' ');
+        plain.Clear();
+        while (all.Length > 0)
+        {
+            var end = all[0] == ' ' ? all.IndexOfAnyExcept(' ') : all.IndexOf(' ');
+            if (end < 0) end = all.Length;
+            fonts.Shape(font, all[..end], plain, notes);
+            all = all[end..];
+        }
+        double content = 0;
+        foreach (var word in plain)
+        {
+            if (word.Font != font) return false;
+            content += word.Advance * span.Style.Size / font.UnitsPerEm;
+        }
+        if (content > width) return false;
+        var x = style.Align switch { TextAlign.Center => (width - content) / 2, TextAlign.Right => width - content, _ => 0 };
+        lines.Add(LineFiller.Box([new WordRun(x, font, span.Style.Size, span.Style, [.. plain], 0)], null, span.Style, style.LineSpacing));
+        return true;
     }
 
     /// <summary>

@@ -10,23 +10,26 @@ sealed class PdfFont(PaperFont font, int number, string name)
     // Words repeat within a batch of letters; beyond this many the memory is given back.
     const int CacheLimit = 60_000;
     readonly SortedDictionary<ushort, string> used = [];
-    readonly Dictionary<ShapedWord, byte[]> fragments = [];
+    readonly Dictionary<ShapedWord, (byte[] Bytes, bool Rises)> fragments = [];
 
     /// <summary>Its object number.</summary>
     public int Number => number;
     /// <summary>Its name in the resources.</summary>
     public string Name => name;
 
-    /// <summary>A word as the inside of a TJ array (9.4.3): glyph numbers in hex, with the kerning between them.</summary>
-    public byte[] Fragment(ShapedWord word)
+    /// <summary>The beginning of a text with this font, up to its size.</summary>
+    public byte[] Opening { get; } = Encoding.Latin1.GetBytes($"BT {name} ");
+
+    /// <summary>A word as the inside of a TJ array (9.4.3): glyph numbers in hex, with the kerning between them; and whether RISE stands in it for a shift in font sizes.</summary>
+    public (byte[] Bytes, bool Rises) Fragment(ShapedWord word)
     {
-        if (fragments.TryGetValue(word, out var bytes)) return bytes;
+        if (fragments.TryGetValue(word, out var known)) return known;
         if (fragments.Count > CacheLimit) fragments.Clear();
         var text = new StringBuilder("<");
         for (var i = 0; i < word.Glyphs.Length; i++)
         {
             var glyph = word.Glyphs[i];
-            if (!used.TryGetValue(glyph.Id, out var known) || known.Length == 0) used[glyph.Id] = word.ClusterTexts[i];
+            if (!used.TryGetValue(glyph.Id, out var stands) || stands.Length == 0) used[glyph.Id] = word.ClusterTexts[i];
             if (glyph.YOffset != 0) text.Append($">]TJ {PdfObjects.Number(glyph.YOffset / (double)font.UnitsPerEm)} RISE[<");
             if (glyph.XOffset != 0) Adjust(text, -glyph.XOffset);
             text.Append(glyph.Id.ToString("X4", CultureInfo.InvariantCulture));
@@ -35,7 +38,8 @@ sealed class PdfFont(PaperFont font, int number, string name)
             if (after != 0) Adjust(text, after);
         }
         text.Append('>');
-        return fragments[word] = Encoding.Latin1.GetBytes(text.Replace("<>", "").ToString());
+        var written = text.Replace("<>", "").ToString();
+        return fragments[word] = (Encoding.Latin1.GetBytes(written), written.Contains("RISE"));
     }
 
     void Adjust(StringBuilder text, int units) => text.Append('>').Append(PdfObjects.Number(units * 1000.0 / font.UnitsPerEm)).Append('<');

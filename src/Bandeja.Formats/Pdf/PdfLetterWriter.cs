@@ -242,13 +242,12 @@ public sealed class PdfLetterWriter
         {
             SetColor(run.Style.Color);
             var font = Font(run.Font);
-            content.Raw("BT "u8).Raw(Encoding.Latin1.GetBytes(font.Name)).Raw(" "u8).Num(run.Size).Raw("Tf "u8).Num(left + run.X).Num(baseline + run.Rise).Raw("Td ["u8);
+            content.Raw(font.Opening).Num(run.Size).Raw("Tf "u8).Num(left + run.X).Num(baseline + run.Rise).Raw("Td ["u8);
             foreach (var word in run.Words)
             {
-                var fragment = font.Fragment(word);
+                var (fragment, rises) = font.Fragment(word);
                 // RISE stands for a shift in font sizes; Ts wants points.
-                if (fragment.AsSpan().IndexOf("RISE"u8) >= 0) fragment = Rise(fragment, run.Size);
-                content.Raw(fragment);
+                content.Raw(rises ? Rise(fragment, run.Size) : fragment);
                 if (run.SpaceExtra != 0 && word.IsSpace) content.Num(-run.SpaceExtra * word.Text.Length * 1000 / run.Size);
             }
             content.Raw("]TJ ET\n"u8);
