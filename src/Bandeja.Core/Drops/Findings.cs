@@ -52,7 +52,7 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
         }
         foreach (var sentence in letter.Notes.TooLarge.Distinct()) Add(FindingKind.TooLarge, $"layout{where}", sentence, sentence);
         foreach (var line in letter.Notes.LongLines.Distinct())
-            Add(FindingKind.AddressTooLong, $"address{where}", line, $"“{(line.Length > 60 ? line[..59] + "…" : line)}” is too long for the address block{where}, also with the post's abbreviations and at its smallest size.");
+            Add(FindingKind.AddressTooLong, $"address{where}", line, $"“{(line.Length > 60 ? line[..59] + "…" : line)}” is too long for its place in the address{where}, also with the post's abbreviations and at its smallest size.");
         foreach (var box in letter.Notes.Overfull.Distinct()) Add(FindingKind.DoesNotFit, $"{box}{where}", "", $"{char.ToUpperInvariant(box[0])}{box[1..]}{where} does not fit its place.");
         foreach (var (what, zone) in letter.Notes.InZones.Distinct()) Add(FindingKind.InClearZone, $"{what} in {zone}", "", zone.StartsWith("the edge", StringComparison.Ordinal) ? $"{char.ToUpperInvariant(what[0])}{what[1..]} reaches over {zone}." : $"{char.ToUpperInvariant(what[0])}{what[1..]} stands in {zone}, which the post wants clear.");
         foreach (var sentence in letter.Notes.Barcodes.Distinct()) Add(FindingKind.Barcode, $"barcode{where}", sentence, sentence);

@@ -2,26 +2,19 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { Editor, JSONContent } from "@tiptap/core";
 import { NodeSelection } from "@tiptap/pm/state";
 import { useEditorState } from "@tiptap/react";
-import { History } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Link } from "react-router";
-import { api, ask, queryClient, type Schema } from "../api/client";
-import { listQuery, listsQuery, settingsQuery } from "../api/queries";
-import { Header } from "../ui/Header";
+import { api, ask, type Schema } from "../api/client";
+import { settingsQuery } from "../api/queries";
 import { useActions } from "../ui/keys";
-import { sayWrong } from "../ui/notices";
 import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
-import { many, moment } from "../ui/words";
 import { BandEditor } from "./BandEditor";
 import { BarcodePanel } from "./BarcodePanel";
 import { removeMarker } from "./brackets";
-import { DesignName, SavedState } from "./DesignHead";
 import { ChipPanel, MarkerPanel } from "./ChipPanel";
 import { builtIns, FieldsPane } from "./FieldsPane";
 import { FinishedPage } from "./FinishedPage";
 import { completeLetter, fieldsOf, millimetre, sheetPixels, type Band, type Letter } from "./letter";
-import { MatchDialog, matchesKey } from "./MatchDialog";
 import { BracketList } from "./nodes/BracketNodes";
 import { Chips } from "./nodes/FieldNode";
 import { PageDialog } from "./PageDialog";
@@ -29,36 +22,30 @@ import { PicturePanel } from "./PicturePanel";
 import { Pieces } from "./Pieces";
 import { Ruler } from "./Ruler";
 import { Toolbar } from "./Toolbar";
-import { dropDraft, keptDraft, useAutosave, useOtherTab } from "./useAutosave";
-import { VersionsDialog } from "./VersionsDialog";
+import { DesignFrame } from "./DesignFrame";
+import { useDesign } from "./useDesign";
 
 /** A rest this short in the typing is enough for the finished page to follow. */
 const rest = 5;
 
 /** A letter is written. */
-export function LetterPage({ design, start, reopen }: { design: Schema["DesignDetail"]; start: Letter | undefined; reopen: (document?: Letter) => void }) {
+export function LetterPage({ design, start, reopen }: { design: Schema["DesignDetail"]; start: Letter | undefined; reopen: (document?: object) => void }) {
   const [letter, setLetter] = useState(() => start ?? completeLetter(design.document));
-  const [listId, setListId] = useState(design.listId);
-  const [dialog, setDialog] = useState<"page" | "versions" | "matches" | null>(null);
+  const [who, setWho] = useState<{ offset: number; id: number | null }>({ offset: 0, id: null });
+  const frame = useDesign({ design, start, reopen, complete: completeLetter, onList: () => setWho({ offset: 0, id: null }) });
+  const { save, listId, list, columns, readOnly, dialog, setDialog } = frame;
   const [mode, setMode] = useState<"names" | "values">("names");
   const [firstPage, setFirstPage] = useState(true);
   const [main, setMain] = useState<Editor | null>(null);
   const [active, setActive] = useState<{ editor: Editor; band: Band } | null>(null);
-  const [draft, setDraft] = useState(() => (start ? null : keptDraft(design.id, design.version, design.document, completeLetter)));
-  const lists = useQuery(listsQuery()).data ?? [];
   const settings = useQuery(settingsQuery()).data;
   const families = settings?.families ?? [letter.type.family];
-  const list = useQuery({ ...listQuery(listId ?? 0), enabled: listId !== null }).data;
-  const columns = useMemo(() => list?.columns ?? [], [list]);
   const sets = useQuery({
     queryKey: ["lists", listId, "details"],
     queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: listId ?? 0 } } })),
     enabled: listId !== null,
   }).data;
   const setNames = useMemo(() => sets?.map((s) => s.name) ?? [], [sets]);
-  const save = useAutosave(design.id, design.version);
-  const tab = useOtherTab(design.id);
-  const readOnly = tab.other || draft !== null;
 
   const choices = useRef<{ name: string; hint: string }[]>([]);
   useEffect(() => {
@@ -77,7 +64,6 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
   const write = (band: Band) => (content: JSONContent[]) => setLetter((l) => ({ ...l, [band]: content }));
 
   // The finished page of a recipient follows the typing.
-  const [who, setWho] = useState<{ offset: number; id: number | null }>({ offset: 0, id: null });
   const delayed = useDelayed(letter, rest);
   const preview = useQuery({
     queryKey: ["preview", design.id, listId, who, delayed],
@@ -100,41 +86,11 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
   const values = useMemo(() => new Map(asked.map((f, i) => [f.source, printed?.[i]?.text ?? ""])), [asked, printed]);
   const chips = useMemo(() => ({ mistakes, values, mode }), [mistakes, values, mode]);
   const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: setNames }), [listId, list, setNames]);
-  const matches = useQuery({
-    queryKey: matchesKey(design.id, listId),
-    queryFn: () => ask(api.GET("/api/designs/{id}/matches", { params: { path: { id: design.id }, query: { listId: listId ?? 0 } } })),
-    enabled: listId !== null,
-  }).data;
-  useEffect(() => {
-    // What was written since may have names that the list does not know.
-    if (save.state === "saved") void queryClient.invalidateQueries({ queryKey: matchesKey(design.id, listId) });
-  }, [save.state, save.version, design.id, listId]);
-  const open = matches?.filter((m) => m.columnId === null).length ?? 0;
   const walk = (by: number) => setWho({ offset: Math.max(0, Math.min((shown?.recipients ?? 1) - 1, offset + by)), id: null });
 
   const editor = active?.editor ?? main;
-  const chooseList = async (value: string) => {
-    const next = value ? Number(value) : null;
-    setListId(next);
-    setWho({ offset: 0, id: null });
-    if (next === null) return;
-    try {
-      await save.flush();
-      const changed = await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name: null, listId: next, description: null, tags: null, archived: null } }));
-      await queryClient.invalidateQueries({ queryKey: matchesKey(design.id, next) });
-      await queryClient.invalidateQueries({ queryKey: ["preview", design.id] });
-      if (changed.openNames > 0) setDialog("matches");
-    } catch (e) {
-      sayWrong(e);
-    }
-  };
-  const openAnew = () => void queryClient.refetchQueries({ queryKey: ["designs", design.id] }).then(() => reopen());
-  const reload = () => {
-    dropDraft(design.id);
-    openAnew();
-  };
   useActions([
-    { label: "Set the page, letterhead and watermark", run: () => setDialog("page") },
+    { label: "Set the page, letterhead and watermark", run: () => setDialog("setup") },
     { label: "Versions of this letter", run: () => setDialog("versions") },
     { label: "Fields and this list's columns", run: () => setDialog("matches") },
     { keys: "v", label: "Show values or names in the letter", run: () => setMode((m) => (m === "names" ? "values" : "names")) },
@@ -161,55 +117,15 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
   return (
     <Chips.Provider value={chips}>
       <BracketList.Provider value={brackets}>
-        <Header kind="Letter" title={<DesignName design={design} />} state={<SavedState state={save.state} version={save.version} usedIn={design.usedIn} retry={() => void save.flush()} keepMine={() => void save.flush(true)} takeTheirs={reload} />}>
-          {open > 0 && (
-            <button className="btn btn-sm bg-doubt text-doubt-ink" onClick={() => setDialog("matches")}>
-              {many(open, "field has", "fields have")} no column
+        <DesignFrame
+          of={frame}
+          values={shown?.values ?? []}
+          actions={
+            <button className="btn btn-quiet" aria-pressed={mode === "values"} title="Show what the fields come to, or their names (v)" onClick={() => setMode(mode === "names" ? "values" : "names")}>
+              {mode === "names" ? "Show values" : "Show fields"}
             </button>
-          )}
-          <button className="btn btn-quiet" aria-pressed={mode === "values"} title="Show what the fields come to, or their names (v)" onClick={() => setMode(mode === "names" ? "values" : "names")}>
-            {mode === "names" ? "Show values" : "Show fields"}
-          </button>
-          <button className="btn btn-quiet" onClick={() => setDialog("versions")}>
-            <History size={15} /> Versions
-          </button>
-          <label className="flex items-center gap-2">
-            <span className="text-faint">with</span>
-            <select className="select select-sm w-44" aria-label="Shown with" value={listId ?? ""} onChange={(e) => void chooseList(e.target.value)}>
-              <option value="">no list</option>
-              {lists.map((l) => (
-                <option key={l.id} value={l.id}>
-                  {l.name}
-                </option>
-              ))}
-            </select>
-          </label>
-          {listId !== null && (
-            <Link className="btn btn-primary" to={`/campaigns/new?list=${listId}&design=${design.id}`}>
-              Make a drop
-            </Link>
-          )}
-        </Header>
-        {draft && (
-          <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
-            <span className="flex-1">Something written here {moment(draft.at)} was never saved: the browser was closed, or the server was away.</span>
-            <button className="btn btn-primary btn-sm" onClick={() => reopen(completeLetter(draft.document))}>
-              Go on from it
-            </button>
-            <button className="btn btn-quiet btn-sm" onClick={() => (dropDraft(design.id), setDraft(null))}>
-              Leave it, take what is saved
-            </button>
-          </p>
-        )}
-        {/* What the other tab could not save is kept in the browser and offered when this one opens anew. */}
-        {tab.other && (
-          <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
-            <span className="flex-1">{tab.taken ? "This letter is now written in another tab; here it can only be looked at." : "This letter is open in another tab, where it is being written; here it can only be looked at."}</span>
-            <button className="btn btn-primary btn-sm" onClick={() => (tab.take(), openAnew())}>
-              Write here instead
-            </button>
-          </p>
-        )}
+          }
+        >
         <div className="flex min-h-0 flex-1">
           {editor && (
             <FieldsPane
@@ -228,7 +144,7 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
             />
           )}
           <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
-            {editor && <Toolbar key={active?.band ?? "content"} editor={editor} letter={letter} families={families} sets={setNames} onPage={() => setDialog("page")} pieces={<Pieces editor={editor} today={settings?.today ?? ""} inBand={active !== null && active.band !== "content"} />} />}
+            {editor && <Toolbar key={active?.band ?? "content"} editor={editor} letter={letter} families={families} sets={setNames} onPage={() => setDialog("setup")} pieces={<Pieces editor={editor} today={settings?.today ?? ""} inBand={active !== null && active.band !== "content"} />} />}
             <div ref={area} className="min-h-0 flex-1 overflow-auto bg-base-200 pb-5">
               {editor && (
                 <div className="sticky top-0 z-20 bg-base-200 pt-1">
@@ -297,19 +213,8 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
             {editor && <Selected editor={editor} columns={columns} sets={sets ?? []} listId={listId} designId={design.id} offset={offset} mistakes={mistakes} />}
           </FinishedPage>
         </div>
-        {dialog === "page" && <PageDialog letter={letter} families={families} onChange={(part) => setLetter((l) => ({ ...l, ...part }))} close={() => setDialog(null)} />}
-        {dialog === "matches" && listId !== null && <MatchDialog designId={design.id} listId={listId} columns={columns} values={shown?.values ?? []} close={() => setDialog(null)} />}
-        {dialog === "versions" && (
-          <VersionsDialog
-            designId={design.id}
-            close={() => setDialog(null)}
-            onRestored={() => {
-              setDialog(null);
-              reload();
-            }}
-            before={save.flush}
-          />
-        )}
+        {dialog === "setup" && <PageDialog letter={letter} families={families} onChange={(part) => setLetter((l) => ({ ...l, ...part }))} close={() => setDialog(null)} />}
+        </DesignFrame>
       </BracketList.Provider>
     </Chips.Provider>
   );

@@ -1,24 +1,18 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { ChevronDown, ChevronUp, History, Plus, Redo2, Settings2, Undo2 } from "lucide-react";
+import { ChevronDown, ChevronUp, Plus, Redo2, Settings2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Link } from "react-router";
-import { api, ask, queryClient, type Schema } from "../api/client";
-import { listQuery, listsQuery, settingsQuery } from "../api/queries";
-import { DesignName, kindNames, SavedState } from "../designs/DesignHead";
+import { api, ask, type Schema } from "../api/client";
+import { settingsQuery } from "../api/queries";
 import { builtIns } from "../designs/FieldsPane";
-import { MatchDialog, matchesKey } from "../designs/MatchDialog";
 import { BracketList } from "../designs/nodes/BracketNodes";
 import { Chips } from "../designs/nodes/FieldNode";
 import { Drop } from "../designs/Toolbar";
-import { dropDraft, keptDraft, useAutosave, useOtherTab } from "../designs/useAutosave";
-import { VersionsDialog } from "../designs/VersionsDialog";
-import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { sayWrong } from "../ui/notices";
 import { fromBase64 } from "../ui/PdfPages";
 import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
-import { count, many, moment } from "../ui/words";
+import { count } from "../ui/words";
 import { BoxPanel } from "./BoxPanel";
 import { EnvelopeDialog } from "./EnvelopeDialog";
 import { envelopesQuery, stocksQuery } from "./queries";
@@ -26,6 +20,8 @@ import { SheetView } from "./SheetView";
 import { StockDialog } from "./StockDialog";
 import { changed, completeSurface, newBox, surfaceSize, useNames, type Box, type BoxUse, type Surface } from "./surface";
 import { SurfaceCanvas } from "./SurfaceCanvas";
+import { DesignFrame } from "../designs/DesignFrame";
+import { useDesign } from "../designs/useDesign";
 
 const rest = 60;
 const addable: Record<Surface["kind"], BoxUse[]> = {
@@ -40,19 +36,13 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
   const [future, setFuture] = useState<Surface[]>([]);
   const [epoch, setEpoch] = useState(0);
   const [selected, setSelected] = useState<string | null>(null);
-  const [dialog, setDialog] = useState<"setup" | "versions" | "matches" | null>(null);
+  const [who, setWho] = useState(0);
+  const frame = useDesign({ design, start, reopen, complete: completeSurface, onList: () => setWho(0) });
+  const { save, listId, list, columns, readOnly, dialog, setDialog } = frame;
   const [view, setView] = useState<"piece" | "sheet">("piece");
-  const [listId, setListId] = useState(design.listId);
-  const [draft, setDraft] = useState(() => (start ? null : keptDraft(design.id, design.version, design.document, completeSurface)));
-  const lists = useQuery(listsQuery()).data ?? [];
   const families = useQuery(settingsQuery()).data?.families ?? [surface.type.family];
   const envelopes = useQuery(envelopesQuery()).data;
   const stocks = useQuery(stocksQuery()).data;
-  const list = useQuery({ ...listQuery(listId ?? 0), enabled: listId !== null }).data;
-  const columns = useMemo(() => list?.columns ?? [], [list]);
-  const save = useAutosave(design.id, design.version);
-  const tab = useOtherTab(design.id);
-  const readOnly = tab.other || draft !== null;
   const first = useRef(surface);
   const { change } = save;
   useEffect(() => {
@@ -97,7 +87,6 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
     set({ ...surface, boxes: [...surface.boxes, box] });
     setSelected(box.id);
   };
-  const [who, setWho] = useState(0);
   const delayed = useDelayed(surface, rest);
   const preview = useQuery({
     queryKey: ["preview", design.id, listId, who, delayed],
@@ -118,32 +107,6 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
     } catch (e) {
       sayWrong(e);
     }
-  };
-  const matches = useQuery({
-    queryKey: matchesKey(design.id, listId),
-    queryFn: () => ask(api.GET("/api/designs/{id}/matches", { params: { path: { id: design.id }, query: { listId: listId ?? 0 } } })),
-    enabled: listId !== null,
-  }).data;
-  const open = matches?.filter((m) => m.columnId === null).length ?? 0;
-  const chooseList = async (value: string) => {
-    const next = value ? Number(value) : null;
-    setListId(next);
-    setWho(0);
-    if (next === null) return;
-    try {
-      await save.flush();
-      const changed = await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name: null, listId: next, description: null, tags: null, archived: null } }));
-      await queryClient.invalidateQueries({ queryKey: matchesKey(design.id, next) });
-      await queryClient.invalidateQueries({ queryKey: ["preview", design.id] });
-      if (changed.openNames > 0) setDialog("matches");
-    } catch (e) {
-      sayWrong(e);
-    }
-  };
-  const openAnew = () => void queryClient.refetchQueries({ queryKey: ["designs", design.id] }).then(() => reopen());
-  const reload = () => {
-    dropDraft(design.id);
-    openAnew();
   };
   useActions([
     { keys: "Ctrl+z", label: "Undo", run: undo },
@@ -172,51 +135,7 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
   return (
     <Chips.Provider value={chips}>
       <BracketList.Provider value={brackets}>
-        <Header kind={surface.kind === "envelope" ? "Envelope" : "Labels"} title={<DesignName design={design} />} state={<SavedState state={save.state} version={save.version} usedIn={design.usedIn} retry={() => void save.flush()} keepMine={() => void save.flush(true)} takeTheirs={reload} />}>
-          {open > 0 && (
-            <button className="btn btn-sm bg-doubt text-doubt-ink" onClick={() => setDialog("matches")}>
-              {many(open, "field has", "fields have")} no column
-            </button>
-          )}
-          <button className="btn btn-quiet" onClick={() => setDialog("versions")}>
-            <History size={15} /> Versions
-          </button>
-          <label className="flex items-center gap-2">
-            <span className="text-faint">with</span>
-            <select className="select select-sm w-44" aria-label="Shown with" value={listId ?? ""} onChange={(e) => void chooseList(e.target.value)}>
-              <option value="">no list</option>
-              {lists.map((l) => (
-                <option key={l.id} value={l.id}>
-                  {l.name}
-                </option>
-              ))}
-            </select>
-          </label>
-          {listId !== null && (
-            <Link className="btn btn-primary" to={`/campaigns/new?list=${listId}&design=${design.id}`}>
-              Make a drop
-            </Link>
-          )}
-        </Header>
-        {draft && (
-          <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
-            <span className="flex-1">Something changed here {moment(draft.at)} was never saved: the browser was closed, or the server was away.</span>
-            <button className="btn btn-primary btn-sm" onClick={() => reopen(completeSurface(draft.document))}>
-              Go on from it
-            </button>
-            <button className="btn btn-quiet btn-sm" onClick={() => (dropDraft(design.id), setDraft(null))}>
-              Leave it, take what is saved
-            </button>
-          </p>
-        )}
-        {tab.other && (
-          <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
-            <span className="flex-1">This {kindNames[design.kind]} is open in another tab; here it can only be looked at.</span>
-            <button className="btn btn-primary btn-sm" onClick={() => (tab.take(), openAnew())}>
-              Change it here instead
-            </button>
-          </p>
-        )}
+        <DesignFrame of={frame} values={shown?.values ?? []}>
         <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
           <button className="btn btn-ghost btn-sm btn-square" aria-label="Undo" title="Undo (Ctrl Z)" disabled={past.length === 0 || readOnly} onClick={undo}>
             <Undo2 size={15} />
@@ -331,18 +250,7 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
         )}
         {dialog === "setup" && surface.kind === "envelope" && <EnvelopeDialog surface={surface} families={families} onChange={(part) => set({ ...surface, ...part })} close={() => setDialog(null)} />}
         {dialog === "setup" && surface.kind === "labels" && <StockDialog surface={surface} onChange={(stock) => set({ ...surface, stock })} close={() => setDialog(null)} />}
-        {dialog === "matches" && listId !== null && <MatchDialog designId={design.id} listId={listId} columns={columns} values={shown?.values ?? []} close={() => setDialog(null)} />}
-        {dialog === "versions" && (
-          <VersionsDialog
-            designId={design.id}
-            close={() => setDialog(null)}
-            onRestored={() => {
-              setDialog(null);
-              reload();
-            }}
-            before={save.flush}
-          />
-        )}
+        </DesignFrame>
       </BracketList.Provider>
     </Chips.Provider>
   );

@@ -1,0 +1,91 @@
+import { useQuery } from "@tanstack/react-query";
+import { History } from "lucide-react";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { listsQuery } from "../api/queries";
+import { Header } from "../ui/Header";
+import { many, moment } from "../ui/words";
+import { DesignName, kindNames, SavedState } from "./DesignHead";
+import { MatchDialog } from "./MatchDialog";
+import type { useDesign } from "./useDesign";
+import { VersionsDialog } from "./VersionsDialog";
+
+interface Props {
+  of: ReturnType<typeof useDesign>;
+  /** The shown recipient's values, in the order of the columns. */
+  values: (string | null)[];
+  /** What stands in the head beside what every design has there. */
+  actions?: ReactNode;
+  children: ReactNode;
+}
+
+/** What stands around every kind of design: its name and how it is saved, the list it is seen with, versions, and what was never saved. */
+export function DesignFrame({ of: d, values, actions, children }: Props) {
+  const { design, listId, save } = d;
+  const lists = useQuery(listsQuery()).data ?? [];
+  const kind = kindNames[design.kind] ?? "design";
+  return (
+    <>
+      <Header kind={kind.replace(/^./, (c) => c.toUpperCase())} title={<DesignName design={design} />} state={<SavedState state={save.state} version={save.version} usedIn={design.usedIn} retry={() => void save.flush()} keepMine={() => void save.flush(true)} takeTheirs={d.reload} />}>
+        {d.open > 0 && (
+          <button className="btn btn-sm bg-doubt text-doubt-ink" onClick={() => d.setDialog("matches")}>
+            {many(d.open, "field has", "fields have")} no column
+          </button>
+        )}
+        {actions}
+        <button className="btn btn-quiet" onClick={() => d.setDialog("versions")}>
+          <History size={15} /> Versions
+        </button>
+        <label className="flex items-center gap-2">
+          <span className="text-faint">with</span>
+          <select className="select select-sm w-44" aria-label="Shown with" value={listId ?? ""} onChange={(e) => void d.chooseList(e.target.value)}>
+            <option value="">no list</option>
+            {lists.map((l) => (
+              <option key={l.id} value={l.id}>
+                {l.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {listId !== null && (
+          <Link className="btn btn-primary" to={`/campaigns/new?list=${listId}&design=${design.id}`}>
+            Make a drop
+          </Link>
+        )}
+      </Header>
+      {d.draft && (
+        <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
+          <span className="flex-1">Something written here {moment(d.draft.at)} was never saved: the browser was closed, or the server was away.</span>
+          <button className="btn btn-primary btn-sm" onClick={d.takeDraft}>
+            Go on from it
+          </button>
+          <button className="btn btn-quiet btn-sm" onClick={d.leaveDraft}>
+            Leave it, take what is saved
+          </button>
+        </p>
+      )}
+      {/* What the other tab could not save is kept in the browser and offered when this one opens anew. */}
+      {d.tab.other && (
+        <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
+          <span className="flex-1">{d.tab.taken ? `This ${kind} is now written in another tab; here it can only be looked at.` : `This ${kind} is open in another tab, where it is being written; here it can only be looked at.`}</span>
+          <button className="btn btn-primary btn-sm" onClick={d.writeHere}>
+            Write here instead
+          </button>
+        </p>
+      )}
+      {children}
+      {d.dialog === "matches" && listId !== null && <MatchDialog designId={design.id} listId={listId} columns={d.columns} values={values} close={() => d.setDialog(null)} />}
+      {d.dialog === "versions" && (
+        <VersionsDialog
+          designId={design.id}
+          close={() => d.setDialog(null)}
+          onRestored={() => {
+            d.setDialog(null);
+            d.reload();
+          }}
+          before={save.flush}
+        />
+      )}
+    </>
+  );
+}
