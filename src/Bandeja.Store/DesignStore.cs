@@ -165,6 +165,13 @@ public sealed class DesignStore(Database database)
     /// <summary>Remembers that a name of a letter stands for a column of a list, or, with null, forgets it.</summary>
     public void Match(long designId, long listId, string name, long? columnId, string how) => database.Write(c => DesignMatches.Set(c, designId, listId, name, columnId, how));
 
+    /// <summary>The envelopes that go out together with a design, those of the newest drop first.</summary>
+    public static IReadOnlyList<long> EnvelopesWith(SqliteConnection c, long designId) =>
+        [.. c.Query<long>("""
+            SELECT e.design_id FROM drop_design l JOIN drop_design e ON e.drop_id = l.drop_id JOIN design g ON g.id = e.design_id
+            WHERE l.design_id = @designId AND g.kind = 'envelope' GROUP BY e.design_id ORDER BY max(e.drop_id) DESC
+            """, new { designId })];
+
     /// <summary>Where designs are used, as design and a name for people.</summary>
     public IReadOnlyList<(long DesignId, string Use)> Uses()
     {

@@ -162,6 +162,32 @@ public sealed class NameFormTests
     }
 
     [Fact]
+    public void A_language_that_is_not_known_is_a_doubt_only_where_something_is_written_by_it()
+    {
+        Column[] columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName), new(3, "Language", ColumnType.Text, Role.Language), new(4, "Due", ColumnType.Number, Role.None)];
+        var context = new EvaluationContext(columns, OrganisationLocale.UnitedStates, default);
+        string Print(string field)
+        {
+            context.For(new ArrayRow(["Wei", "Chen", "zh", "12.5"]), 1);
+            return Evaluator.Print(FieldParser.ParseExpression(field, new Names(columns)).Expression, context);
+        }
+        Assert.Equal("Chen Wei", Print("Name in full"));
+        Assert.Empty(context.Problems);
+        Assert.Equal("$12.50", Print("Due | money"));
+        Assert.Equal(ProblemKind.WrongType, Assert.Single(context.Problems).Kind);
+    }
+
+    [Fact]
+    public void A_computed_column_of_a_name_comes_after_the_parts_that_are_computed()
+    {
+        Column[] columns = [new(1, "Label", ColumnType.Text, Role.None, ColumnKind.Computed, "Name in full"), new(2, "Given", ColumnType.Text, Role.GivenName, ColumnKind.Computed, "title(Raw)"), new(3, "Raw", ColumnType.Text, Role.None), new(4, "Family", ColumnType.Text, Role.FamilyName)];
+        string?[] values = [null, null, "ana", "Okafor"];
+        Assert.Empty(new ComputedColumns(columns, OrganisationLocale.UnitedStates, default, []).Compute(values));
+        Assert.Equal("Ana Okafor", values[0]);
+        Assert.Throws<ComputedColumnException>(() => new ComputedColumns([new(1, "Label", ColumnType.Text, Role.None, ColumnKind.Computed, "Address lines")], OrganisationLocale.UnitedStates, default, []));
+    }
+
+    [Fact]
     public void Wrong_forms_are_told_at_their_place()
     {
         Assert.Empty(SalutationLadders.First.ByLanguage.Values.SelectMany(SalutationLadders.Mistakes));

@@ -130,6 +130,10 @@ public sealed class PackageTests : IClassFixture<Api>
         var window = person["pieces"]![0]!["window"]!;
         Assert.Equal((9.5, 57.679), (Math.Round((double)window["x"]!, 1), Math.Round((double)window["y"]!, 3)));
         Assert.True((int)page["total"]! < 6);
+        // While the letter is written, the window stands over it and what is wrong is told, too.
+        var preview = await api.Post("/api/designs/preview", new { document = letter, listId = (long)(await api.Get($"/api/drops/{drop}"))["listId"]!, designId = designs[0] });
+        Assert.Equal((double)window["x"]!, (double)preview["window"]!["x"]!);
+        Assert.Null((await api.Post("/api/designs/preview", new { document = letter }))["window"]);
         // Moved up by 40 mm nobody's address is seen.
         letter["page"]!["margins"]!["top"] = 22;
         await api.Put($"/api/designs/{designs[0]}/document", new { basedOn = 1, document = letter });

@@ -38,7 +38,7 @@ async function beginDesign(page, kind, name) {
 }
 
 test("letter, envelope and labels of one drop agree in texts, order and places", async ({ page }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(240_000);
   await page.request.put("/api/settings/organisation", { data: { name: "Fernquay Botanic Garden", locale: "en-US", currency: "USD" } });
   const listId = await bringInQuietly(page, "Guests.csv", rows);
 

@@ -30,6 +30,8 @@ public static class Evaluator
     {
         var before = context.Problems.Count;
         var value = Evaluate(expression, context);
+        // A text is written alike in every language: whose it is need not be known.
+        if (value.Kind == ValueKind.Text && !value.IsBlank) return value.Text;
         if (!value.IsBlank) return value.Print(context.Locale);
         if (context.Problems.Count == before && !HasElse(expression))
             context.Report(ProblemKind.Blank, FieldName(expression, context), null, $"{FieldName(expression, context)} is blank.");

@@ -25,7 +25,10 @@ public sealed class ComputedColumns
             if (parsed.Errors.Count > 0) throw new ComputedColumnException($"{columns[i].Name}: {parsed.Errors[0].Message}");
             if (Reads(parsed.Expression, BuiltIn.DeliveryAddress) || Reads(parsed.Expression, BuiltIn.Salutation) || Reads(parsed.Expression, BuiltIn.AddressLines) || Reads(parsed.Expression, BuiltIn.LongestAddressLine)) throw new ComputedColumnException($"{columns[i].Name}: the delivery address and the salutation are made with each piece; a list has none.");
             if (Reads(parsed.Expression, BuiltIn.PieceNumber)) throw new ComputedColumnException($"{columns[i].Name}: a piece number belongs to a drop; a list has none.");
-            waiting.Add((i, parsed.Expression, [.. parsed.Expression.Columns()]));
+            var reads = parsed.Expression.Columns().ToHashSet();
+            // Names made of roles read whatever has them, also where that is computed itself.
+            if (ReadsNames(parsed.Expression)) reads.UnionWith(Enumerable.Range(0, columns.Count).Where(at => at != i && columns[at].Role != Role.None));
+            waiting.Add((i, parsed.Expression, reads));
         }
         while (waiting.Count > 0)
         {
@@ -36,13 +39,12 @@ public sealed class ComputedColumns
         }
     }
 
+    static bool ReadsNames(Expression expression) => expression is BuiltInReference { Which: >= BuiltIn.NameInFull } || expression.Parts().Any(ReadsNames);
+
     static bool Reads(Expression expression, BuiltIn which) => expression is BuiltInReference b && b.Which == which || expression.Parts().Any(p => Reads(p, which));
 
     /// <summary>The positions of the computed columns.</summary>
     public IReadOnlyList<int> Indexes => [.. ordered.Select(o => o.Index)];
-
-    /// <summary>The positions of all columns that are read.</summary>
-    public IReadOnlySet<int> ReadColumns => ordered.SelectMany(o => o.Reads).ToHashSet();
 
     /// <summary>The positions of the sets of detail rows that are read.</summary>
     public IReadOnlyList<int> DetailSets => [.. ordered.SelectMany(o => o.Expression.DetailSets()).Distinct()];

@@ -2,6 +2,7 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Surfaces;
 using Bandeja.Store;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -39,6 +40,16 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
         var letter = letters.Bind(c, documentJson, designId, listId);
         var row = shown is null ? new ArrayRow([]) : Letters.Row(shown.Id, shown.Values, Letters.Details(c, letter));
         return (letter, letter.Composer(letters.Today).Compose(row, (int)(shown?.Number ?? 1)));
+    }
+
+    /// <summary>The envelope with a window that a letter goes out in, where a drop has both; null where none does.</summary>
+    public SurfaceDesign? WindowEnvelope(long designId, long? listId)
+    {
+        if (designId == 0) return null;
+        using var c = database.Open();
+        foreach (var envelope in DesignStore.EnvelopesWith(c, designId))
+            if (letters.Bind(c, DesignStore.Newest(c, envelope).DocumentJson, envelope, listId) is BoundSurface { Design: { Window: not null } design }) return design;
+        return null;
     }
 
     /// <summary>The recipient with the longest letter, or one with the most blanks among what the letter reads; null where nobody has a blank.</summary>

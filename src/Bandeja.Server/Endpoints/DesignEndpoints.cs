@@ -53,9 +53,10 @@ public sealed record FieldMistake(int Block, string Source, int Position, int Le
 /// <summary>A recipient's finished letter.</summary>
 /// <param name="Pdf">The PDF, in Base64.</param>
 /// <param name="Zones">For an envelope: what the post wants clear.</param>
+/// <param name="Window">For a letter that a drop sends in a window envelope: where the window stands on its first page.</param>
 /// <param name="PageMarks">A mark of what is drawn on each page; the same mark, the same page.</param>
 /// <param name="Values">The recipient's values, in the order of the columns.</param>
-public sealed record Preview(string Pdf, int Pages, IReadOnlyList<MarkedArea> Zones, IReadOnlyList<string> PageMarks, long? RecipientId, string? Recipient, int Offset, int Recipients, IReadOnlyList<FieldMistake> Mistakes, IReadOnlyList<string> Findings, IReadOnlyList<string?> Values);
+public sealed record Preview(string Pdf, int Pages, IReadOnlyList<MarkedArea> Zones, WindowArea? Window, IReadOnlyList<string> PageMarks, long? RecipientId, string? Recipient, int Offset, int Recipients, IReadOnlyList<FieldMistake> Mistakes, IReadOnlyList<string> Findings, IReadOnlyList<string?> Values);
 
 /// <summary>Which recipient to look for: <c>longest</c> or <c>blanks</c>.</summary>
 public sealed record FindOrder(JsonNode Document, long ListId, string Which, long DesignId = 0);
@@ -205,9 +206,12 @@ static class DesignEndpoints
         var (letter, composed) = bench.Compose(order.Document.ToJsonString(), order.DesignId, order.ListId, shown);
         var name = shown is null ? null : RecipientLabel.Of(letter.Setting.Columns, i => shown.Values[i]).Name;
         var pdf = letters.ToPdf([composed], name ?? "Piece", out var marks);
-        return new(Convert.ToBase64String(pdf), composed.Pages.Count, letter is BoundSurface { Design: var d } ? [.. ClearZones.Of(d.Zones, d.Width, d.Height).Select(z => MarkedArea.Of(z.Name, z.Place))] : [], marks, shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0,
+        var behind = letter is BoundLetter ? bench.WindowEnvelope(order.DesignId, order.ListId) : null;
+        var window = behind is null ? null : WindowCheck.OnLetter(behind.Window!, behind.Width, behind.Height, composed.Pages[0].Width, composed.Pages[0].Height);
+        var findings = Finding.Of(composed, letter.MaxPages, letter.Kind).Concat(behind is null ? [] : Finding.OfWindow(WindowCheck.Of(composed.Pages[0], behind.Window!, behind.Width, behind.Height)));
+        return new(Convert.ToBase64String(pdf), composed.Pages.Count, letter is BoundSurface { Design: var d } ? [.. ClearZones.Of(d.Zones, d.Width, d.Height).Select(z => MarkedArea.Of(z.Name, z.Place))] : [], window is { } w ? WindowArea.Of(w, composed.Pages[0].Width, composed.Pages[0].Height) : null, marks, shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0,
             [.. letter.Errors.Select(e => new FieldMistake(e.Block, e.Source, e.Error.Position, e.Error.Length, e.Error.Message, e.Error.Suggestion))],
-            [.. Finding.Of(composed, letter.MaxPages, letter.Kind).Select(f => f.Message)], shown?.Values ?? []);
+            [.. findings.Select(f => f.Message)], shown?.Values ?? []);
     }
 
     static PictureException TooLarge() => new($"A picture can have {ServerOptions.MaxPicture >> 20} MB.");

@@ -41,7 +41,14 @@ public sealed record MarkedArea(string Name, double X, double Y, double Width, d
 public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, WindowArea? Window);
 
 /// <summary>An envelope's window over a page; all measures in millimetres, the page's own with them.</summary>
-public sealed record WindowArea(double X, double Y, double Width, double Height, double PageWidth, double PageHeight);
+public sealed record WindowArea(double X, double Y, double Width, double Height, double PageWidth, double PageHeight)
+{
+    internal static WindowArea Of(Area w, double pageWidth, double pageHeight)
+    {
+        const double unit = 25.4 / 72;
+        return new(w.X * unit, w.Y * unit, w.Width * unit, w.Height * unit, pageWidth * unit, pageHeight * unit);
+    }
+}
 
 /// <summary>What a drop is to send from now on.</summary>
 public sealed record PackageOrder(IReadOnlyList<long> DesignIds);
@@ -212,19 +219,13 @@ static class DropEndpoints
         var row = Letters.Row(r.Id, r.Values, Letters.Details(c, package[0].Bound));
         var window = PackagePieces.WindowOnLetter(package);
         var pieces = package.Select((p, i) => new ProofPiece(p.Design.DesignId, p.Design.Name, p.Design.Kind, p.Bound.Composer(letters.Today).Compose(row, r.PieceNumber).Pages.Count,
-            window is { } w && i == 0 && p.Bound is BoundLetter letter ? Over(w, letter.Design.Page) : null)).ToList();
+            window is { } w && i == 0 && p.Bound is BoundLetter letter ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height) : null)).ToList();
         UsedValue Value(int i) => new(columns[i].Id, columns[i].Name, columns[i].Type.ToString(), r.Values[i]);
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
         var changedSince = r.RunId is { } run && r.MailedOn is null
             ? lists.Changes(recipientId).Where(x => x.Id > runs.Get(run).AsOfChange).Select(x => columns.FirstOrDefault(k => k.Id == x.ColumnId)?.Name ?? "").Distinct().ToList() : [];
         return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, r.HoldReason, r.ReturnReason, r.MailedOn, DropStore.Findings(c, id, [recipientId]),
             [.. used.Select(Value)], [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)], drops.History(recipientId), [.. drops.Events(recipientId).Take(40)], changedSince, pieces);
-    }
-
-    static WindowArea Over(Area w, PageSetup page)
-    {
-        const double unit = 25.4 / 72;
-        return new(w.X * unit, w.Y * unit, w.Width * unit, w.Height * unit, page.Width * unit, page.Height * unit);
     }
 
     static IResult Proof(long id, long recipientId, Database database, Letters letters, HttpContext context)

@@ -5991,6 +5991,7 @@ export interface components {
             pages: number;
             /** @description For an envelope: what the post wants clear. */
             zones: components["schemas"]["MarkedArea"][];
+            window: null | components["schemas"]["WindowArea"];
             /** @description A mark of what is drawn on each page; the same mark, the same page. */
             pageMarks: string[];
             /** Format: int64 */

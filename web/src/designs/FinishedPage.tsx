@@ -5,6 +5,7 @@ import { api, ask, type Schema } from "../api/client";
 import { say, sayWrong } from "../ui/notices";
 import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { useDelayed } from "../ui/useDelayed";
+import { windowShares } from "../ui/windowShares";
 import { count } from "../ui/words";
 import type { Letter } from "./letter";
 
@@ -32,6 +33,12 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
     placeholderData: keepPreviousData,
   }).data;
   const pdf = useMemo(() => (shown ? fromBase64(shown.pdf) : undefined), [shown]);
+  // Where a drop sends it in a window envelope, the window is drawn over its first page.
+  const windowMark = JSON.stringify(shown?.window ?? null);
+  const pieces = useMemo(() => {
+    const w = JSON.parse(windowMark) as Schema["WindowArea"] | null;
+    return w ? [{ name: "", pages: 1, window: windowShares(w) }] : undefined;
+  }, [windowMark]);
   const look = async (which: "longest" | "blanks") => {
     if (listId === null) return;
     try {
@@ -106,7 +113,7 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
         </button>
       </div>
       <div className="min-h-0 flex-1 overflow-auto p-3" role="region" tabIndex={0} aria-label="Finished pages">
-        <PdfPages data={pdf} width={324} mark={mark} pageMarks={shown?.pageMarks} />
+        <PdfPages data={pdf} width={324} mark={mark} pageMarks={shown?.pageMarks} pieces={pieces} />
         {error && <p className="p-3 text-error">{error.message}</p>}
         {shown && shown.findings.length > 0 && (
           <ul className="mt-3 flex flex-col gap-1" aria-label="Findings">

@@ -1,12 +1,13 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { api, ask, queryClient, type Schema, type Tray } from "../api/client";
+import { api, ask, queryClient, type Tray } from "../api/client";
 import { kindNames } from "../designs/DesignHead";
 import { useActions } from "../ui/keys";
 import { sayWrong } from "../ui/notices";
 import { PdfPages } from "../ui/PdfPages";
 import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
+import { windowShares } from "../ui/windowShares";
 import { many, trayNames } from "../ui/words";
 import { accept, hold, release, takeBack, undo } from "./acts";
 import { BenchList } from "./BenchList";
@@ -16,9 +17,6 @@ import { ReasonDialog } from "./ReasonDialog";
 import { useSelection } from "./selection";
 import { trayOrder, Trays } from "./Trays";
 import { benchParams, useBenchRows, type BenchQuery } from "./useBenchRows";
-
-/** The window in shares of the page that it stands over. */
-const shares = (w: Schema["ProofPiece"]["window"]) => (w ? { x: w.x / w.pageWidth, y: w.y / w.pageHeight, width: w.width / w.pageWidth, height: w.height / w.pageHeight } : null);
 
 const proofKey = (dropId: number, recipientId: number) => ["drop", dropId, "proof", recipientId] as const;
 
@@ -146,9 +144,9 @@ export function BenchPlace() {
   const shownPieces = useMemo(
     () =>
       pieces && pieces.length > 1
-        ? pieces.map((p) => ({ name: `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}`, pages: p.pages, window: shares(p.window) }))
+        ? pieces.map((p) => ({ name: `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}`, pages: p.pages, window: windowShares(p.window) }))
         : pieces?.some((p) => p.window)
-          ? pieces.map((p) => ({ name: p.name, pages: p.pages, window: shares(p.window) }))
+          ? pieces.map((p) => ({ name: p.name, pages: p.pages, window: windowShares(p.window) }))
           : undefined,
     [pieces],
   );

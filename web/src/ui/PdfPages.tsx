@@ -76,10 +76,12 @@ function laidOut(pages: Drawn[], pieces: Props["pieces"]): HTMLElement[] {
   const out: HTMLElement[] = [];
   let at = 0;
   for (const piece of pieces) {
-    const name = document.createElement("p");
-    name.className = "piece-name";
-    name.textContent = piece.name;
-    out.push(name);
+    if (piece.name) {
+      const name = document.createElement("p");
+      name.className = "piece-name";
+      name.textContent = piece.name;
+      out.push(name);
+    }
     for (let i = 0; i < piece.pages && at < pages.length; i++, at++) {
       const page = pages[at] as Drawn;
       const w = i === 0 ? piece.window : null;
