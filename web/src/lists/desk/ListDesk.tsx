@@ -322,7 +322,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
               <p className="sticky left-0 max-w-md p-6 text-faint">{filtered ? "Nobody on the list fits. Take something out of the search or the filter." : "The list is empty. Add recipients with the button above, or paste rows from a spreadsheet here (Ctrl V)."}</p>
             )}
           </div>
-          <div className="flex h-10 shrink-0 items-center gap-3 border-t border-line bg-base-200 px-4" aria-label="The cell">
+          <div className="flex h-10 shrink-0 items-center gap-3 border-t border-line bg-base-200 px-4" role="group" aria-label="The cell">
             {selectedRows > 1 || selection.many ? (
               <SelectionBar list={list} rows={selectedRows} columns={selectedColumns} ids={selectedIds} segment={question.segment} done={() => selection.to(selection.focus)} />
             ) : here && column ? (
