@@ -236,7 +236,9 @@ public sealed class SurfaceTests
         // Six lines do not fit its height.
         Assert.Contains("must be in the window", WindowFindings(Letter(62, 14, Paragraph("{Delivery address}")), Person(organisation: "Okafor Ceramics", street: "Apt 3", country: "United Kingdom")));
         // Something else shows.
-        Assert.Contains("“Fernquay Botanic Garden” shows in the window", WindowFindings(Letter(56, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person()));
+        Assert.Contains("“Fernquay Botanic Garden” shows in the window beside the address.", WindowFindings(Letter(56, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person()));
+        Assert.Contains("“Fernquay Botanic Garden” shows in the window when the letter slips by 3 mm.", WindowFindings(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person()));
+        Assert.DoesNotContain("Garden", WindowFindings(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person(), 0));
         Assert.Equal(["The folded letter is larger than its envelope."], WindowCheck.Of(Bind(Letter(62, 14)).Composer(default).Compose(Person(), 1).Pages[0], Window() with { Fold = LetterFold.Flat }, 241.3 * Mm, 104.775 * Mm));
     }
 

@@ -33,13 +33,15 @@ public static class WindowCheck
         var ink = Ink.Of(page.Items).ToList();
         var address = ink.Where(i => i.IsAddress).ToList();
         var wrong = new List<string>();
-        var slips = window.Shift > 0.01 ? $", also when the letter slips by {window.Shift * 25.4 / 72:0.#} mm" : "";
+        var slip = $"{window.Shift * 25.4 / 72:0.#} mm";
         if (address.Count == 0) wrong.Add("The letter prints no delivery address for the window; put the delivery address where the window is.");
         var hidden = address.Where(i => !surely.Holds(i.Place)).Select(i => i.Text).ToList();
         if (hidden.Count > 0)
-            wrong.Add(hidden.Count == address.Count && !address.Any(i => place.Holds(i.Place)) ? "The delivery address is not behind the window." : $"“{Short(hidden[0])}”{(hidden.Count > 1 ? $" and {hidden.Count - 1} more {(hidden.Count == 2 ? "line" : "lines")}" : "")} of the address must be in the window{slips}.");
-        var shown = ink.Where(i => !i.IsAddress && perhaps.Overlaps(i.Place) && panel.Overlaps(i.Place)).Select(i => i.Text).ToList();
-        if (shown.Count > 0) wrong.Add($"“{Short(shown[0])}” shows in the window beside the address{slips.Replace(", also", " at least")}.");
+            wrong.Add(hidden.Count == address.Count && !address.Any(i => place.Holds(i.Place)) ? "The delivery address is not behind the window." : $"“{Short(hidden[0])}”{(hidden.Count > 1 ? $" and {hidden.Count - 1} more {(hidden.Count == 2 ? "line" : "lines")}" : "")} of the address must be in the window{(window.Shift > 0.01 ? $", also when the letter slips by {slip}" : "")}.");
+        var shown = ink.Where(i => !i.IsAddress && panel.Overlaps(i.Place) && place.Overlaps(i.Place)).Select(i => i.Text).ToList();
+        if (shown.Count > 0) wrong.Add($"“{Short(shown[0])}” shows in the window beside the address.");
+        else if (ink.FirstOrDefault(i => !i.IsAddress && panel.Overlaps(i.Place) && perhaps.Overlaps(i.Place)) is { Text: { } near })
+            wrong.Add($"“{Short(near)}” shows in the window when the letter slips by {slip}.");
         return wrong;
     }
 
