@@ -156,6 +156,8 @@ public sealed class NameFormTests
         var salutation = new Salutation(columns, SalutationLadders.First);
         Assert.Equal((Salutation.OwnRung, "Dearest Mum"), (salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganisationLocale.UnitedStates).Rung, salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganisationLocale.UnitedStates).Text));
         Assert.Equal("Dear Ana,", salutation.Of(new ArrayRow(["Ana", "  "]), OrganisationLocale.UnitedStates).Text);
+        // Who has an own one is counted with the ladder that the others of their language take.
+        Assert.Equal("en", salutation.Of(new ArrayRow(["Ελένη", "Αγαπητή Ελένη"]), new("el-GR", "EUR")).Language);
         var context = new EvaluationContext(columns, OrganisationLocale.UnitedStates, default, addressing: new(CountryLine.Abroad, Ladder("Dear {Given name},"))).For(new ArrayRow([null, null]), 1);
         Assert.Equal("", Evaluator.Print(FieldParser.ParseExpression("Salutation", new Names(columns)).Expression, context));
         Assert.Contains("last form", Assert.Single(context.Problems).Message);

@@ -28,7 +28,7 @@ public sealed class DeliveryAddress
     readonly Dictionary<string, Country?> countries = new(StringComparer.Ordinal);
     readonly Dictionary<string, bool> cities = new(StringComparer.Ordinal);
     readonly Dictionary<(string, string), string> regions = [];
-    readonly Dictionary<string, string> codes = new(StringComparer.Ordinal);
+    readonly Dictionary<(string, string), string> codes = [];
     readonly Dictionary<(string, CultureInfo), string> capitals = [];
     readonly List<AddressLine> lines = [];
     readonly List<AddressProblem> problems = [];
@@ -157,11 +157,9 @@ public sealed class DeliveryAddress
     string CodeOf(Country? country, string code)
     {
         if (country is null || code.Length == 0 || country.Masks.Count == 0) return code;
-        if (country.Code == HomeCode && code.Length == 5 && country.Code == "US") return code;
-        var key = country.Code + code;
-        if (codes.TryGetValue(key, out var known)) return known;
+        if (codes.TryGetValue((country.Code, code), out var known)) return known;
         if (codes.Count >= Kept) codes.Clear();
-        return codes[key] = PostalCode.Judge(country, code) is (PostalCodeState.OtherForm, { } proposal) ? proposal : code;
+        return codes[(country.Code, code)] = PostalCode.Judge(country, code) is (PostalCodeState.OtherForm, { } proposal) ? proposal : code;
     }
 
     /// <summary>True where a city ends in the name of a country that the country column does not say, or says once more: <c>TORONTO CANADA</c>.</summary>
@@ -180,7 +178,4 @@ public sealed class DeliveryAddress
     }
 
     static bool IsNative(string text) => text.Any(c => c is >= '\u3040' and <= '\u30ff' or >= '\u3400' and <= '\u9fff' or >= '\uac00' and <= '\ud7a3');
-
-    /// <summary>The lines of a recipient, for a list's columns; see <see cref="Write"/>.</summary>
-    public static IReadOnlyList<string> Of(IReadOnlyList<Column> columns, IRow row, string homeCountry) => [.. new DeliveryAddress(columns, homeCountry).Write(row).Select(l => l.Text)];
 }

@@ -64,14 +64,16 @@ public sealed record SalutationLadders(IReadOnlyDictionary<string, IReadOnlyList
 }
 
 /// <summary>Greets recipients of one list. Serves one thread.</summary>
-public sealed class Salutation(IReadOnlyList<Column> columns, SalutationLadders ladders)
+public sealed class Salutation
 {
     /// <summary>Where a recipient's salutation comes from, when it is their own.</summary>
     public const int OwnRung = -1;
     /// <summary>No form of the ladder fits.</summary>
     public const int NoRung = -2;
 
-    readonly RecipientRoles roles = new(columns);
+    readonly SalutationLadders ladders;
+    readonly RecipientRoles roles;
+    readonly PartRow parts;
     readonly Dictionary<string, (string Language, IReadOnlyList<(Template Form, bool NeedsNothing)> Forms)> parsed = new(StringComparer.OrdinalIgnoreCase);
     readonly Dictionary<string, EvaluationContext> contexts = [];
 
@@ -81,19 +83,25 @@ public sealed class Salutation(IReadOnlyList<Column> columns, SalutationLadders 
         public string? this[int column] => roles.Of(Row, SalutationLadders.Parts[column].Role) is { Length: > 0 } value ? value : null;
     }
 
-    readonly PartRow parts = new(new RecipientRoles(columns));
+    /// <summary>Binds ladders to a list's columns.</summary>
+    public Salutation(IReadOnlyList<Column> columns, SalutationLadders ladders)
+    {
+        this.ladders = ladders;
+        roles = new(columns);
+        parts = new(roles);
+    }
 
-    /// <summary>How a recipient is greeted, and by which form of the ladder, counted from 0; see <see cref="OwnRung"/> and <see cref="NoRung"/>.</summary>
+    /// <summary>How a recipient is greeted, and by which form of which language's ladder, counted from 0; see <see cref="OwnRung"/> and <see cref="NoRung"/>.</summary>
     public (int Rung, string Language, string Text) Of(IRow row, OrganisationLocale locale)
     {
         var language = locale.Tag[..2];
-        if (roles.Of(row, Role.OwnSalutation) is { Length: > 0 } own) return (OwnRung, language, own);
         if (!parsed.TryGetValue(language, out var ladder))
         {
             var (of, forms) = ladders.Of(language);
             var names = new Names(SalutationLadders.PartColumns);
             parsed[language] = ladder = (of, [.. forms.Select(f => Template.Parse(SalutationLadders.Closed(f, of), names)).Select(t => (t, t.Parts.All(p => p is PlainPart)))]);
         }
+        if (roles.Of(row, Role.OwnSalutation) is { Length: > 0 } own) return (OwnRung, ladder.Language, own);
         if (!contexts.TryGetValue(locale.Tag, out var context)) contexts[locale.Tag] = context = new(SalutationLadders.PartColumns, locale, default);
         parts.Row = row;
         for (var i = 0; i < ladder.Forms.Count; i++)

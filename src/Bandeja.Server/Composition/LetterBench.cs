@@ -90,8 +90,9 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
     public IReadOnlyList<(string Text, string? Wrong)> Print(long designId, long? listId, Shown? shown, IReadOnlyList<(string Source, string? Within)> sources)
     {
         using var c = database.Open();
-        var setting = letters.Bind(c, """{"content":[]}""", designId, listId).Setting;
-        var details = new DetailReader(c, setting.Details ?? [], [.. Enumerable.Range(0, setting.Details?.Count ?? 0)]);
+        var bound = letters.Bind(c, """{"content":[]}""", designId, listId);
+        var setting = bound.Setting;
+        var details = Letters.Details(c, bound);
         var names = new Names(setting.Columns, setting.Details, setting.Matches);
         var context = new EvaluationContext(setting.Columns, setting.Locale, letters.Today, setting.Details, setting.Sender, setting.Addressing);
         return [.. sources.Select(s =>

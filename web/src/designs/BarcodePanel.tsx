@@ -1,20 +1,11 @@
 import type { Editor } from "@tiptap/core";
-import { NodeSelection } from "@tiptap/pm/state";
 import type { Schema } from "../api/client";
+import { setSelectedNode } from "./selectedNode";
 import { BarcodeFields, type BarcodeAttrs } from "../surfaces/BarcodeFields";
 
 /** The barcode of a letter that is selected: what it holds, how large and where. */
 export function BarcodePanel({ editor, attrs, columns, mistake }: { editor: Editor; attrs: Record<string, unknown>; columns: Schema["Column"][]; mistake: string | undefined }) {
-  const at = editor.state.selection.from;
-  const set = (changes: Record<string, unknown>) =>
-    editor
-      .chain()
-      .command(({ tr }) => {
-        for (const [name, value] of Object.entries(changes)) tr.setNodeAttribute(at, name, value);
-        tr.setSelection(NodeSelection.create(tr.doc, at));
-        return true;
-      })
-      .run();
+  const set = (changes: Record<string, unknown>) => setSelectedNode(editor, changes);
   const number = (label: string, name: "x" | "y") => (
     <label className="grid grid-cols-[96px_1fr] items-center gap-2">
       <span>{label}</span>

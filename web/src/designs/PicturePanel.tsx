@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Editor } from "@tiptap/core";
-import { NodeSelection } from "@tiptap/pm/state";
 import { api, ask, type Schema } from "../api/client";
+import { setSelectedNode } from "./selectedNode";
 
 interface Props {
   editor: Editor;
@@ -15,15 +15,7 @@ interface Props {
 export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
   const pictures = useQuery({ queryKey: ["pictures"], queryFn: () => ask(api.GET("/api/pictures")) }).data ?? [];
   const at = editor.state.selection.from;
-  const set = (changes: Record<string, unknown>) =>
-    editor
-      .chain()
-      .command(({ tr }) => {
-        for (const [name, value] of Object.entries(changes)) tr.setNodeAttribute(at, name, value);
-        tr.setSelection(NodeSelection.create(tr.doc, at));
-        return true;
-      })
-      .run();
+  const set = (changes: Record<string, unknown>) => setSelectedNode(editor, changes);
   const place = type === "inlinePicture" ? "text" : attrs.place === "page" ? "page" : "line";
   const move = (to: string) => {
     const { asset, source, width, aspect, alt } = attrs;
