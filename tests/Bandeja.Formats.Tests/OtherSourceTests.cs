@@ -16,11 +16,7 @@ public sealed class OtherSourceTests : IDisposable
 {
     readonly Files own = new();
 
-    public void Dispose()
-    {
-        SqliteConnection.ClearAllPools();
-        own.Dispose();
-    }
+    public void Dispose() => own.Dispose();
 
     static SourceLook Look(string path, SourceOptions? options = null) => SourceFile.Open(path, Path.GetFileName(path)).Look(options ?? new(), DateOrder.MonthDayYear, Countries.Named("US")!);
 

@@ -5,7 +5,6 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using Bandeja.Server;
 using Microsoft.AspNetCore.Builder;
-using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Server.Tests;
 
@@ -29,9 +28,20 @@ public sealed class Api : IAsyncLifetime
     {
         await app.StopAsync();
         await app.DisposeAsync();
-        SqliteConnection.ClearAllPools();
         Directory.Delete(folder, true);
     }
+
+    /// <summary>Where a file of a run lies.</summary>
+    public string RunFile(long run, string name) => Path.Combine(folder, "runs", $"{run}", name);
+
+    /// <summary>The database as it lies on the disk.</summary>
+    public IEnumerable<byte[]> DatabaseFiles() => Directory.GetFiles(folder, "bandeja.sqlite*").Select(f =>
+    {
+        using var stream = new FileStream(f, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
+        using var bytes = new MemoryStream();
+        stream.CopyTo(bytes);
+        return bytes.ToArray();
+    });
 
     public async Task<JsonNode> Get(string path) => await Read(await Client.GetAsync(path));
     public async Task<JsonNode> Post(string path, object body) => await Read(await Client.PostAsJsonAsync(path, body));

@@ -1,7 +1,6 @@
 using System.Diagnostics;
 using System.Security.Cryptography;
 using System.Text.Json.Nodes;
-using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Server.Tests;
 
@@ -12,7 +11,6 @@ public sealed class DemoTests : IDisposable
 
     public void Dispose()
     {
-        SqliteConnection.ClearAllPools();
         Directory.Delete(folder, true);
     }
 

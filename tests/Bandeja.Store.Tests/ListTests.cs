@@ -1,7 +1,6 @@
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Dapper;
-using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Tests;
 
@@ -22,7 +21,6 @@ public sealed class ListTests : IDisposable
     public void Dispose()
     {
         database.Dispose();
-        SqliteConnection.ClearAllPools();
         Directory.Delete(folder, true);
     }
 

@@ -165,7 +165,6 @@ public sealed class ReloadTests
         }
         finally
         {
-            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
             Directory.Delete(folder, true);
         }
     }

@@ -53,12 +53,15 @@ sealed class World : IDisposable
             (r.Id, 1, (IReadOnlyList<Finding>)(r.Values[0] is null ? [new(FindingKind.Blank, "First", "", "First is blank.")] : Array.Empty<Finding>())))], actor, actionId);
     }
 
+    /// <summary>A file that a run made of its first design.</summary>
+    public static RunFile File(long size, int pages, long position = 1) => new() { Number = position, Position = position, Name = $"{position}.pdf", Size = size, Pages = pages };
+
     public RunRow Produce(string? pieces = null)
     {
         var range = pieces is null ? null : PieceRange.Parse(pieces, out _);
         var run = Runs.Begin(Drop, c => range?.Contains(c.PieceNumber) ?? true, "Not in this range", "everyone Ready", null, new(2027, 3, 2), By());
         Runs.Start(run.Id);
-        Assert.True(Runs.Complete(run.Id, [(1, 1000, (int)run.Pieces)], By()));
+        Assert.True(Runs.Complete(run.Id, [World.File(1000, (int)run.Pieces)], By()));
         return Runs.Get(run.Id);
     }
 
@@ -74,7 +77,6 @@ sealed class World : IDisposable
     public void Dispose()
     {
         Database.Dispose();
-        SqliteConnection.ClearAllPools();
         Directory.Delete(folder, true);
     }
 }
