@@ -105,7 +105,7 @@ static class ListBench
                 using var command = connection.CreateCommand();
                 command.CommandText = $"SELECT * FROM rows_{list} WHERE CAST(c17 AS REAL) > {500 + round} ORDER BY c4 COLLATE NOCASE, n LIMIT 100";
                 using var reader = command.ExecuteReader();
-                while (reader.Read()) reader.GetString(3);
+                while (reader.Read()) reader.GetValue(5);
             }, 9);
         Bench.Line("first page of it, filtered and sorted", Bench.Time(ours), Bench.Time(bare), Bench.Ratio(ours / bare), "at most 3× and under 200 ms", ours / bare <= 3 && ours < 0.2);
         app.StopAsync().Wait();

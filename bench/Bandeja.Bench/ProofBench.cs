@@ -39,7 +39,7 @@ static class ProofBench
         var text = string.Concat(Enumerable.Repeat("The riverside path asks after you, {First}. ", 30));
         var document = new JsonObject { ["content"] = new JsonArray(Paragraph("Dear {First} {Last},"), Paragraph(text), Paragraph("You owe {Amount due | money} by {Renewal date | date long}.")) };
         var design = (long)await Post("/api/designs", new JsonObject { ["name"] = "Letter", ["listId"] = list, ["document"] = document });
-        var drop = (long)await Post("/api/drops", new { name = "Notice", listId = list, designId = design, campaignName = "Bench" });
+        var drop = (long)await Post("/api/drops", new { name = "Notice", listId = list, designIds = new[] { design }, campaignName = "Bench" });
         while ((bool)JsonNode.Parse(await client.GetStringAsync($"/api/drops/{drop}"))!["checking"]!) await Task.Delay(20);
         return drop;
     }

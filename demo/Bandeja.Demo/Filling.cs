@@ -1,3 +1,4 @@
+using Bandeja.Server.Production;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
@@ -152,6 +153,46 @@ sealed class Filling
         var run = Produce(drop, "1-320", Keeper);
         At(3, 16);
         bench.MarkMailed(run.Id, today.AddDays(-3), PieceRange.Parse("1-120", out _), By(Keeper));
+        At(2, 11);
+        Print(drop, "321-380");
+        At(2, 15);
+        LookAtSome(drop);
+    }
+
+    /// <summary>A run on the practice printer, in which a sheet jams.</summary>
+    void Print(long drop, string pieces)
+    {
+        var (practice, runs) = (Get<PracticeStore>(), Get<RunStore>());
+        var printer = practice.All()[0].PrinterId;
+        var range = PieceRange.Parse(pieces, out _)!;
+        var run = runs.Begin(drop, c => range.Contains(c.PieceNumber), "Not in this range", $"pieces {pieces}", null, DateOnly.FromDateTime(clock.Now.DateTime), By(Helper), new() { Output = "print", DeviceId = printer, SettingsJson = new RunSettings(BatchOf: 25, BreakSheets: true, Postage: "Presorted letters").ToJson() });
+        using var stop = new CancellationTokenSource();
+        var rollers = Task.Run(() =>
+        {
+            for (var step = 0; !stop.IsCancellationRequested; step++)
+            {
+                if (step == 40) practice.Jam(printer, true);
+                practice.Print(printer, 1, clock.Now);
+                practice.Jam(printer, false);
+                Thread.Sleep(1);
+            }
+        });
+        services.GetServices<IJobKind>().OfType<PrintJob>().Single().Work(Get<JobStore>().Get(runs.Get(run.Id).JobId!.Value), (_, _) => { }, CancellationToken.None);
+        stop.Cancel();
+        rollers.Wait();
+    }
+
+    /// <summary>Most of the proof set is looked at; one of it is wrong.</summary>
+    void LookAtSome(long drop)
+    {
+        var (sets, proofs) = (Get<ProofSets>(), Get<ProofStore>());
+        using var c = Get<Database>().Open();
+        var row = DropStore.Drop(c, drop);
+        var members = sets.Of(drop).Set.Members;
+        var people = DropStore.Recipients(c, row, RowTable.Columns(c, row.ListId), [.. members.Select(m => m.RecipientId)]);
+        var marks = sets.Marks(c, row, people);
+        foreach (var (member, n) in members.Select((m, n) => (m, n)).SkipLast(4))
+            proofs.Look(drop, member.RecipientId, n == 2 ? "wrong" : "right", n == 2 ? "“Dear ,” greets nobody" : null, marks[member.RecipientId], By(n % 3 == 0 ? Helper : Keeper));
     }
 
     void RoofWorks(string emblem)

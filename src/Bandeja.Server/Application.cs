@@ -1,9 +1,12 @@
 using System.Text.Json.Serialization;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Devices;
 using Bandeja.Server.Endpoints;
 using Bandeja.Server.Jobs;
+using Bandeja.Server.Production;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Microsoft.AspNetCore.DataProtection;
 using Microsoft.Extensions.FileProviders;
 
 namespace Bandeja.Server;
@@ -23,6 +26,8 @@ public static class Application
         builder.WebHost.UseKestrelHttpsConfiguration();
         builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
         builder.Logging.SetMinimumLevel(LogLevel.Warning);
+        // The keys lie in the data folder, beside what they protect from being read in the database alone; that is meant.
+        builder.Logging.AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error);
         Services(builder.Services, options);
         configure?.Invoke(builder);
         var app = builder.Build();
@@ -49,10 +54,15 @@ public static class Application
         services.AddSingleton<ListWork>().AddSingleton<JobBells>();
         services.AddSingleton(_ => PaperFonts.Load());
         services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<LetterBench>().AddSingleton<DropChecker>().AddSingleton<PackagePlan>().AddSingleton<PrinterStore>();
+        services.AddSingleton<PracticeStore>().AddSingleton<PrintDevices>().AddSingleton<RunBatches>().AddSingleton<RunFiles>().AddSingleton<BatchFiles>().AddSingleton<RunSecrets>().AddSingleton<RunPlanner>();
+        services.AddDataProtection().SetApplicationName("bandeja").PersistKeysToFileSystem(new DirectoryInfo(options.Folder("keys")));
+        services.AddSingleton<ProofStore>().AddSingleton<ProofSets>().AddSingleton<ProofPdf>();
+        services.AddSingleton(s => new OneOffs(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
         services.AddSingleton<EventHub>().AddSingleton<CheckRequests>();
-        services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, CheckJob>();
+        services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, PrintJob>().AddSingleton<IJobKind, RemakeJob>().AddSingleton<IJobKind, CheckJob>();
         services.AddSingleton<IJobKind, ListCheckJob>().AddSingleton<IJobKind, ComputeJob>().AddSingleton<IJobKind, TwinJob>().AddSingleton<IJobKind, ReloadJob>().AddSingleton<IJobKind, DetailJob>().AddSingleton<IJobKind, SuppressionJob>();
         services.AddSingleton<JobRunner>().AddHostedService(s => s.GetRequiredService<JobRunner>());
+        services.AddHostedService<PracticeRollers>().AddHostedService<OldFiles>();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails().AddExceptionHandler<Problems>();
         services.ConfigureHttpJsonOptions(json =>
@@ -94,8 +104,11 @@ public static class Application
         ReloadEndpoints.Map(api);
         DesignEndpoints.Map(api);
         DropEndpoints.Map(api);
+        ProofEndpoints.Map(api);
+        OneOffEndpoints.Map(api);
         RunEndpoints.Map(api);
         SurfaceEndpoints.Map(api);
+        PrinterEndpoints.Map(api);
         AddressingEndpoints.Map(api);
         api.MapFallback("/{**path}", (HttpContext context) => Problems.Write(context, 404, "There is nothing at this address.")).ExcludeFromDescription();
     }

@@ -130,15 +130,35 @@ public sealed class BenchStore(Database database, ListEditor editor)
         return new ActOutcome(label, changed, []);
     });
 
-    /// <summary>Marks pieces of a run as mailed: all that are made, not held and not mailed yet, or those in a range.</summary>
-    public ActOutcome MarkMailed(long runId, DateOnly date, PieceRange? range, Actor actor) => database.Write(c =>
+    /// <summary>Marks pieces of a run as mailed: all that are made, not held and not mailed yet, or some of them.</summary>
+    /// <param name="range">Only those in it.</param>
+    /// <param name="upTo">Only those up to and with this piece, in the order of the run.</param>
+    /// <param name="without">All but those: they were pulled out of the pile, and are held by it.</param>
+    public ActOutcome MarkMailed(long runId, DateOnly date, PieceRange? range, Actor actor, int? upTo = null, PieceRange? without = null) => database.Write(c =>
     {
         var run = RunStore.Get(c, runId);
-        if (run.State != "done") throw new ConflictException("Only a run that is done can be marked as mailed.");
-        var pieces = c.Query<(long Id, long Piece)>("SELECT recipient_id, piece_number FROM drop_recipient WHERE drop_id = @DropId AND run_id = @runId", new { run.DropId, runId })
-            .Where(p => range is null || range.Contains((int)p.Piece)).Select(p => p.Id).ToList();
-        if (pieces.Count == 0) throw new ConflictException(range is null ? "None of this run's pieces is waiting: they were taken back." : "None of this run's pieces has one of these numbers.");
-        return Act(c, run.DropId, pieces, DropEventKind.Mailed, null, date, $"Marked as mailed on {date:yyyy-MM-dd}:", actor);
+        if (run.State is not ("done" or "cancelled" or "paused")) throw new ConflictException("Only a run that is done can be marked as mailed.");
+        var end = upTo is null ? int.MaxValue : c.QuerySingleOrDefault<int?>("SELECT position FROM run_piece WHERE run_id = @runId AND piece_number = @upTo", new { runId, upTo }) ?? throw new ConflictException($"Piece {upTo:0000} is not in this run.");
+        var made = c.Query<(long Id, long Piece, long Position)>("SELECT d.recipient_id, d.piece_number, p.position FROM drop_recipient d JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = d.recipient_id WHERE d.drop_id = @DropId AND d.run_id = @runId ORDER BY p.position", new { run.DropId, runId }).ToList();
+        var pulled = made.Where(p => without?.Contains((int)p.Piece) == true).Select(p => p.Id).ToList();
+        var pieces = made.Where(p => p.Position <= end && range?.Contains((int)p.Piece) != false && !pulled.Contains(p.Id)).Select(p => p.Id).ToList();
+        if (pieces.Count == 0) throw new ConflictException(range is null && without is null ? "None of this run's pieces is waiting: they were taken back." : "None of this run's pieces has one of these numbers.");
+        if (without is not null && pulled.Count == 0) throw new ConflictException("None of the pieces that were pulled out is in this run. Look at their numbers.");
+        var states = DropEvents.States(c, run.DropId, pulled);
+        var outcome = Act(c, run.DropId, pieces, DropEventKind.Mailed, null, date, $"Marked as mailed on {date:yyyy-MM-dd}:", actor);
+        // In the same act: what is pulled out does not stay among what waits to be mailed.
+        DropEvents.Append(c, run.DropId, [.. pulled.Where(p => states[p].Objection(DropEventKind.Held) is null).Select(p => (p, new DropEvent(DropEventKind.Held, "pulled out of the mailing")))], actor, Actions.LastToUndo(c, run.DropId)?.Id);
+        return outcome;
+    });
+
+    /// <summary>Takes back that pieces of a run were mailed, with a reason that stays in the ledger.</summary>
+    public ActOutcome UnmarkMailed(long runId, string reason, PieceRange? range, Actor actor) => database.Write(c =>
+    {
+        var run = RunStore.Get(c, runId);
+        var pieces = c.Query<(long Id, long Piece)>("SELECT recipient_id, piece_number FROM drop_recipient WHERE drop_id = @DropId AND run_id = @runId AND mailed_on IS NOT NULL", new { run.DropId, runId })
+            .Where(p => range?.Contains((int)p.Piece) != false).Select(p => p.Id).ToList();
+        if (pieces.Count == 0) throw new ConflictException(range is null ? "None of this run's pieces is recorded as mailed." : "None of this run's mailed pieces has one of these numbers.");
+        return Act(c, run.DropId, pieces, DropEventKind.MailUndone, reason, null, "Took back the mailing of", actor);
     });
 
     /// <summary>Takes a run's pieces back, those that were not mailed, so that they are made again.</summary>

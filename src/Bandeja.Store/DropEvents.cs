@@ -68,6 +68,29 @@ public static class DropEvents
         WriteStates(c, dropId, states);
     }
 
+    /// <summary>
+    /// Adds what a finished run comes to, for all its pieces that are not told yet: a run has thousands, all with the same event, so they
+    /// are written by the database itself. What it makes of the trays is what <see cref="RecipientState.Tray"/> says.
+    /// </summary>
+    /// <param name="reprint">True where the pieces were made before: then nothing changes but the ledger.</param>
+    public static void AppendMade(SqliteConnection c, long dropId, long runId, bool reprint, Actor actor)
+    {
+        // In parts: what one statement changes is kept in memory until it ends.
+        const int part = 10_000;
+        const string pieces = "FROM run_piece WHERE run_id = @runId AND printed_at IS NULL AND position BETWEEN @from AND @to";
+        var last = c.QuerySingle<long>("SELECT coalesce(max(position), -1) FROM run_piece WHERE run_id = @runId", new { runId });
+        for (var from = 0L; from <= last; from += part)
+        {
+            var values = new { dropId, runId, kind = (reprint ? DropEventKind.Reprinted : DropEventKind.Produced).ToString(), actor.Stamp, actor.Name, from, to = from + part - 1 };
+            c.Execute($"INSERT INTO drop_event (drop_id, recipient_id, kind, at, by, run_id) SELECT @dropId, recipient_id, @kind, @Stamp, @Name, @runId {pieces} ORDER BY position", values);
+            if (reprint) continue;
+            c.Execute($"""
+                UPDATE drop_recipient SET run_id = @runId, tray = CASE WHEN return_reason IS NOT NULL THEN '{nameof(Tray.Returned)}' WHEN mailed_on IS NOT NULL THEN '{nameof(Tray.Mailed)}' WHEN hold_reason IS NOT NULL THEN '{nameof(Tray.Held)}' ELSE '{nameof(Tray.Produced)}' END
+                WHERE drop_id = @dropId AND recipient_id IN (SELECT recipient_id {pieces})
+                """, values);
+        }
+    }
+
     static string? Iso(DateOnly? date) => date?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
     static void WriteStates(SqliteConnection c, long dropId, Dictionary<long, RecipientState> states)

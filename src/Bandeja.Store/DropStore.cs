@@ -32,6 +32,7 @@ public sealed record DropRow
     public string? CheckedMark { get; init; }
     public long? SegmentId { get; init; }
     public string? SegmentName { get; init; }
+    public bool NeedsSignOff { get; init; }
     public string CreatedAt { get; init; } = "";
 }
 
@@ -50,6 +51,7 @@ public sealed record FindingGroup
     public string Subject { get; init; } = "";
     public long Recipients { get; init; }
     public long Open { get; init; }
+    public string Message { get; init; } = "";
 }
 
 /// <summary>A finding as it is stored.</summary>
@@ -62,6 +64,8 @@ public sealed record FindingRow
     public string Subject { get; init; } = "";
     public string Message { get; init; } = "";
     public bool Accepted { get; init; }
+    /// <summary>What findings alike are called.</summary>
+    public string Title => Finding.Title(Enum.Parse<FindingKind>(Kind), Subject);
 }
 
 /// <summary>What is looked for among a drop's recipients.</summary>
@@ -73,7 +77,7 @@ public sealed record BenchSearch(Tray? Tray = null, string? Search = null, strin
 public sealed class DropStore(Database database)
 {
     const string DropSql = """
-        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name, d.mail_date, d.checked_mark, d.created_at, d.segment_id, s.name AS segment_name
+        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name, d.mail_date, d.checked_mark, d.created_at, d.segment_id, s.name AS segment_name, d.needs_sign_off
         FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id JOIN list l ON l.id = d.list_id LEFT JOIN segment s ON s.id = d.segment_id
         """;
 
@@ -114,7 +118,7 @@ public sealed class DropStore(Database database)
     public void SetPackage(long dropId, IReadOnlyList<long> designIds) => database.Write(c =>
     {
         Drop(c, dropId);
-        if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run WHERE drop_id = @dropId AND state IN ('queued', 'running'))", new { dropId })) throw new ConflictException("A run of this drop is being made. Wait until it is done, or cancel it, and then change the package.");
+        if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run WHERE drop_id = @dropId AND state IN ('queued', 'running', 'paused'))", new { dropId })) throw new ConflictException("A run of this drop is being made. Wait until it is done, or cancel it, and then change the package.");
         c.Execute("DELETE FROM drop_design WHERE drop_id = @dropId", new { dropId });
         WritePackage(c, dropId, designIds);
     });
@@ -157,11 +161,11 @@ public sealed class DropStore(Database database)
         return dropId;
     });
 
-    /// <summary>Changes a drop's name or mail date.</summary>
-    public void Change(long dropId, string? name, DateOnly? mailDate) => database.Write(c =>
+    /// <summary>Changes a drop's name, its mail date, or whether it must be signed off before it is produced.</summary>
+    public void Change(long dropId, string? name, DateOnly? mailDate, bool? needsSignOff = null) => database.Write(c =>
     {
         Drop(c, dropId);
-        c.Execute("UPDATE mail_drop SET name = coalesce(@name, name), mail_date = coalesce(@mailDate, mail_date) WHERE id = @dropId", new { dropId, name, mailDate });
+        c.Execute("UPDATE mail_drop SET name = coalesce(@name, name), mail_date = coalesce(@mailDate, mail_date), needs_sign_off = coalesce(@needsSignOff, needs_sign_off) WHERE id = @dropId", new { dropId, name, mailDate, needsSignOff });
     });
 
     /// <summary>How many are in each tray; trays without anybody are there with 0.</summary>
@@ -189,7 +193,7 @@ public sealed class DropStore(Database database)
     {
         using var c = database.Open();
         return [.. c.Query<FindingGroup>("""
-            SELECT f.alike, f.kind, f.subject, count(DISTINCT f.recipient_id) AS recipients,
+            SELECT f.alike, f.kind, f.subject, min(f.message) AS message, count(DISTINCT f.recipient_id) AS recipients,
                    count(DISTINCT CASE WHEN r.tray = 'NeedsALook' AND NOT EXISTS (SELECT 1 FROM json_each(r.accepted_json) WHERE value = f.key) THEN f.recipient_id END) AS open
             FROM finding f JOIN drop_recipient r ON r.drop_id = f.drop_id AND r.recipient_id = f.recipient_id
             WHERE f.drop_id = @dropId GROUP BY f.alike ORDER BY open DESC, recipients DESC, f.alike
@@ -290,6 +294,16 @@ public sealed class DropStore(Database database)
         command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, {RowTable.CellList(columns)} {From(drop)} WHERE d.drop_id = $drop{(ids is null ? "" : $" AND d.recipient_id IN ({string.Join(',', ids)})")} ORDER BY d.piece_number";
         command.Parameters.AddWithValue("$drop", drop.Id);
         return Read(command, columns.Count);
+    }
+
+    /// <summary>The recipients of a drop whose pieces are still in the house, one after another, in the order of piece numbers: Needs a look, Ready, Produced.</summary>
+    public static IEnumerable<DropRecipient> InTheHouse(SqliteConnection c, DropRow drop, IReadOnlyList<Column> columns)
+    {
+        using var command = c.CreateCommand();
+        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, {RowTable.CellList(columns)} {From(drop)} WHERE d.drop_id = $drop AND d.tray IN ('NeedsALook', 'Ready', 'Produced') ORDER BY d.piece_number";
+        command.Parameters.AddWithValue("$drop", drop.Id);
+        using var reader = command.ExecuteReader();
+        while (reader.Read()) yield return new(reader.GetInt64(0), reader.GetInt32(1), Enum.Parse<Tray>(reader.GetString(2)), reader.GetInt32(3), null, null, null, null, RowTable.Cells(reader, 4, columns.Count));
     }
 
     /// <summary>Where a recipient's piece is in drops of all campaigns, the newest first.</summary>

@@ -17,6 +17,9 @@ public sealed record PrinterRow
     public double EnvelopeDown { get; init; }
     public double SheetRight { get; init; }
     public double SheetDown { get; init; }
+    /// <summary>paper: only known how paper goes in; practice: the practice printer; queue: a queue of this machine.</summary>
+    public string Kind { get; init; } = "paper";
+    public string? Queue { get; init; }
 }
 
 /// <summary>The printers that are known.</summary>
@@ -44,16 +47,21 @@ public sealed class PrinterStore(Database database)
         if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM printer WHERE name = @Name COLLATE NOCASE AND id <> @Id)", printer)) throw new ConflictException($"There is a printer called “{printer.Name}” already.");
         if (printer.Id == 0)
             return c.QuerySingle<long>("""
-                INSERT INTO printer (name, envelope_edge, envelope_face, envelope_turn, envelope_right, envelope_down, sheet_right, sheet_down)
-                VALUES (@Name, @EnvelopeEdge, @EnvelopeFace, @EnvelopeTurn, @EnvelopeRight, @EnvelopeDown, @SheetRight, @SheetDown) RETURNING id
+                INSERT INTO printer (name, envelope_edge, envelope_face, envelope_turn, envelope_right, envelope_down, sheet_right, sheet_down, kind, queue)
+                VALUES (@Name, @EnvelopeEdge, @EnvelopeFace, @EnvelopeTurn, @EnvelopeRight, @EnvelopeDown, @SheetRight, @SheetDown, @Kind, @Queue) RETURNING id
                 """, printer);
         if (c.Execute("""
             UPDATE printer SET name = @Name, envelope_edge = @EnvelopeEdge, envelope_face = @EnvelopeFace, envelope_turn = @EnvelopeTurn, envelope_right = @EnvelopeRight, envelope_down = @EnvelopeDown,
-                sheet_right = @SheetRight, sheet_down = @SheetDown WHERE id = @Id
+                sheet_right = @SheetRight, sheet_down = @SheetDown, kind = @Kind, queue = @Queue WHERE id = @Id
             """, printer) == 0) throw new NotFoundException("This printer is not there (any more).");
         return printer.Id;
     });
 
     /// <summary>Removes a printer; runs that were made for it stay as they were.</summary>
-    public void Remove(long id) => database.Write(c => c.Execute("DELETE FROM printer WHERE id = @id", new { id }));
+    /// <exception cref="ConflictException">A run is being printed on it.</exception>
+    public void Remove(long id) => database.Write(c =>
+    {
+        if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run WHERE device_id = @id AND state IN ('queued', 'running', 'paused'))", new { id })) throw new ConflictException("A run is being printed on this printer. Wait until it is done, or cancel it.");
+        c.Execute("DELETE FROM printer WHERE id = @id", new { id });
+    });
 }

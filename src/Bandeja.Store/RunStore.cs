@@ -6,58 +6,6 @@ using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store;
 
-/// <summary>A run.</summary>
-public sealed record RunRow
-{
-    public long Id { get; init; }
-    public long DropId { get; init; }
-    public long Number { get; init; }
-    public string State { get; init; } = "";
-    public long Pieces { get; init; }
-    public long Pages { get; init; }
-    public long AsOfChange { get; init; }
-    public DateOnly Today { get; init; }
-    public string Chosen { get; init; } = "";
-    public string CreatedAt { get; init; } = "";
-    public string CreatedBy { get; init; } = "";
-    public string? FinishedAt { get; init; }
-    public string? Message { get; init; }
-    public long Waiting { get; init; }
-    public long Mailed { get; init; }
-    public long HeldBack { get; init; }
-    public long CorrectedSince { get; init; }
-    public long? JobId { get; init; }
-    public string? PrinterJson { get; init; }
-    /// <summary>What it makes, a file for each design of the package.</summary>
-    public IReadOnlyList<RunDesign> Designs { get; init; } = [];
-}
-
-/// <summary>One file of a run.</summary>
-public sealed record RunDesign
-{
-    public long RunId { get; init; }
-    public long Position { get; init; }
-    public long DesignId { get; init; }
-    public string Name { get; init; } = "";
-    public string Kind { get; init; } = "";
-    public long DesignVersionId { get; init; }
-    public long DesignVersion { get; init; }
-    public string FileName { get; init; } = "";
-    public long? FileSize { get; init; }
-    public long Pages { get; init; }
-    public string? StartJson { get; init; }
-}
-
-/// <summary>What a run is asked to make beside who.</summary>
-/// <param name="Starts">For label sheets, by the design: where on the first sheet they begin, as JSON.</param>
-/// <param name="PrinterJson">How the printer takes envelopes and sheets; null for none.</param>
-/// <param name="Mailers">Mailer identifiers of the package's barcodes: each piece gets a serial number for each.</param>
-/// <param name="Pages">How many pages or sheets each design comes to, where that is known before.</param>
-public sealed record RunAsk(IReadOnlyDictionary<long, string>? Starts = null, string? PrinterJson = null, IReadOnlyList<string>? Mailers = null, IReadOnlyDictionary<long, int>? Pages = null);
-
-/// <summary>One piece of a run with the values it is made with.</summary>
-public sealed record RunPiece(long RecipientId, int PieceNumber, string?[] Values);
-
 /// <summary>Runs: planned, frozen, made, recorded.</summary>
 public sealed class RunStore(Database database)
 {
@@ -68,14 +16,18 @@ public sealed class RunStore(Database database)
                (SELECT count(*) FROM drop_recipient WHERE drop_id = run.drop_id AND run_id = run.id AND mailed_on IS NULL AND hold_reason IS NOT NULL) AS held_back,
                (SELECT count(DISTINCT ch.recipient_id) FROM mail_drop d JOIN cell_change ch ON ch.list_id = d.list_id AND ch.id > run.as_of_change
                   JOIN drop_recipient r ON r.drop_id = run.drop_id AND r.recipient_id = ch.recipient_id AND r.run_id = run.id AND r.mailed_on IS NULL WHERE d.id = run.drop_id) AS corrected_since,
-               (SELECT max(id) FROM job WHERE kind = 'run' AND subject_id = run.id) AS job_id
+               (SELECT count(*) FROM run_piece WHERE run_id = run.id AND printed_at IS NOT NULL) AS printed,
+               (SELECT number FROM run o WHERE o.id = run.reprint_of) AS reprint_of_number,
+               (SELECT max(id) FROM job WHERE kind IN ('run', 'print', 'remake') AND subject_id = run.id) AS job_id
         FROM run
         """;
 
     const string DesignsSql = """
-        SELECT r.run_id, r.position, r.design_version_id, r.file_name, r.file_size, r.pages, r.start_json, v.number AS design_version, g.id AS design_id, g.name, g.kind
+        SELECT r.run_id, r.position, r.design_version_id, r.pages, r.start_json, v.number AS design_version, g.id AS design_id, g.name, g.kind
         FROM run_design r JOIN design_version v ON v.id = r.design_version_id JOIN design g ON g.id = v.design_id
         """;
+
+    const string FilesSql = "SELECT run_id, number, name, position, first_piece, last_piece, pages, size, sha256 FROM run_file";
 
     /// <summary>Days for which a serial number is not given out again (USPS-B-3200, section 2.1.4; Domestic Mail Manual 204.1.2).</summary>
     public const int SerialDays = 45;
@@ -92,6 +44,7 @@ public sealed class RunStore(Database database)
         (c.QuerySingleOrDefault<RunRow>(Sql + " WHERE run.id = @runId", new { runId }) ?? throw new NotFoundException("This run is not there.")) with
         {
             Designs = [.. c.Query<RunDesign>(DesignsSql + " WHERE r.run_id = @runId ORDER BY r.position", new { runId })],
+            Files = [.. c.Query<RunFile>(FilesSql + " WHERE run_id = @runId ORDER BY number", new { runId })],
         };
 
     /// <summary>A drop's runs, the newest first.</summary>
@@ -99,70 +52,137 @@ public sealed class RunStore(Database database)
     {
         using var c = database.Open();
         var designs = c.Query<RunDesign>(DesignsSql + " WHERE r.run_id IN (SELECT id FROM run WHERE drop_id = @dropId) ORDER BY r.position", new { dropId }).ToLookup(d => d.RunId);
-        return [.. c.Query<RunRow>(Sql + " WHERE run.drop_id = @dropId ORDER BY run.number DESC", new { dropId }).Select(r => r with { Designs = [.. designs[r.Id]] })];
+        var files = c.Query<RunFile>(FilesSql + " WHERE run_id IN (SELECT id FROM run WHERE drop_id = @dropId) ORDER BY number", new { dropId }).ToLookup(f => f.RunId);
+        return [.. c.Query<RunRow>(Sql + " WHERE run.drop_id = @dropId ORDER BY run.number DESC", new { dropId }).Select(r => r with { Designs = [.. designs[r.Id]], Files = [.. files[r.Id]] })];
     }
 
     /// <summary>Plans a run without beginning it.</summary>
-    public RunPlan Plan(long dropId, Func<PlanCandidate, bool> chosen, string notChosen)
+    /// <param name="sort">The order: piece, postal, or columns' ids divided by commas.</param>
+    /// <param name="home">The organisation's country, ISO 3166-1, by which pieces abroad are told; null where that does not matter.</param>
+    public RunPlan Plan(long dropId, Func<PlanCandidate, bool> chosen, string notChosen, string sort = "piece", bool reprints = false, string? home = null)
     {
         using var c = database.Open();
-        return Plan(c, dropId, chosen, notChosen);
+        return Plan(c, dropId, chosen, notChosen, sort, reprints, home);
     }
 
-    static RunPlan Plan(SqliteConnection c, long dropId, Func<PlanCandidate, bool> chosen, string notChosen)
+    static RunPlan Plan(SqliteConnection c, long dropId, Func<PlanCandidate, bool> chosen, string notChosen, string sort, bool reprints, string? home)
     {
-        DropStore.Drop(c, dropId);
-        var candidates = c.Query<(long Id, long Piece, string Tray, long Pages, string? Hold, bool InRun)>("""
+        var drop = DropStore.Drop(c, dropId);
+        var columns = RowTable.Columns(c, drop.ListId);
+        var country = columns.FirstOrDefault(x => x.Role == Role.Country);
+        var abroad = new Dictionary<string, bool>();
+        bool IsAbroad(string? value)
+        {
+            if (home is null || string.IsNullOrWhiteSpace(value)) return false;
+            if (!abroad.TryGetValue(value, out var known)) abroad[value] = known = Core.Places.Countries.Named(value)?.Code is { } code && code != home;
+            return known;
+        }
+        var candidates = c.Query<(long Id, long Piece, string Tray, long Pages, string? Hold, bool InRun, long? Run, string? Country)>($"""
             SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason,
-                   EXISTS (SELECT 1 FROM run_piece p JOIN run u ON u.id = p.run_id WHERE p.recipient_id = d.recipient_id AND u.drop_id = d.drop_id AND u.state IN ('queued', 'running'))
-            FROM drop_recipient d WHERE d.drop_id = @dropId
-            """, new { dropId }).Select(r => new PlanCandidate(r.Id, (int)r.Piece, Enum.Parse<Tray>(r.Tray), (int)r.Pages, r.Hold, r.InRun)).ToList();
-        return RunPlan.Of(candidates, chosen, notChosen);
+                   EXISTS (SELECT 1 FROM run_piece p JOIN run u ON u.id = p.run_id WHERE p.recipient_id = d.recipient_id AND u.drop_id = d.drop_id AND u.state IN ('queued', 'running', 'paused') AND p.printed_at IS NULL),
+                   d.run_id, {(country is null ? "NULL" : "r." + RowTable.Cell(country.Id))}
+            FROM drop_recipient d JOIN {RowTable.Name(drop.ListId)} r ON r.id = d.recipient_id WHERE d.drop_id = @dropId ORDER BY {OrderBy(columns, sort)}
+            """, new { dropId }, buffered: false).Select(r => new PlanCandidate(r.Id, (int)r.Piece, Enum.Parse<Tray>(r.Tray), (int)r.Pages, r.Hold, r.InRun, r.Run, IsAbroad(r.Country))).ToList();
+        return RunPlan.Of(candidates, chosen, notChosen, reprints);
+    }
+
+    /// <summary>The order of a run's pieces in SQL; where it leaves two alike, their piece numbers decide.</summary>
+    static string OrderBy(IReadOnlyList<Column> columns, string sort)
+    {
+        if (sort == "piece") return "d.piece_number";
+        // Sorted as the post takes them: by country, then by postal code.
+        var ids = sort == "postal" ? new[] { Role.Country, Role.PostalCode, Role.DeliveryPoint }.Select(role => columns.FirstOrDefault(x => x.Role == role)?.Id).OfType<int>() : sort.Split(',').Select(s => int.TryParse(s.TrimStart('-'), out var id) ? id : 0);
+        var by = ids.Select(id => columns.FirstOrDefault(x => x.Id == id)).OfType<Column>().ToList();
+        if (by.Count == 0) throw new ConflictException(sort == "postal" ? "The list has no column for the postal code to sort by." : "The list has no such column (any more) to sort by.");
+        return string.Concat(by.Select(x => $"r.{RowTable.Cell(x.Id)} IS NULL, {(x.Type == ColumnType.Number ? $"CAST(r.{RowTable.Cell(x.Id)} AS REAL)" : $"r.{RowTable.Cell(x.Id)} COLLATE NAMES")}{(sort.Split(',').Contains($"-{x.Id}") ? " DESC" : "")}, ")) + "d.piece_number";
     }
 
     /// <summary>
-    /// Begins a run: what it will make is frozen (who, which version of the design, the values of this moment, the day), the
-    /// version is sealed, and the work is queued, in one transaction.
+    /// Begins a run: what it will make is frozen (who in which order, which version of the design, the values of this moment, the day), the
+    /// version is sealed, and the work is queued, in one transaction. Two that begin the same at once make one run: the second is told.
     /// </summary>
     /// <exception cref="ConflictException">Nothing would be made, or it is not <paramref name="expected"/> pieces as was said.</exception>
-    public RunRow Begin(long dropId, Func<PlanCandidate, bool> chosen, string notChosen, string chosenText, int? expected, DateOnly today, Actor actor, RunAsk? ask = null) => database.Write(c =>
+    public RunRow Begin(long dropId, Func<PlanCandidate, bool> chosen, string notChosen, string chosenText, int? expected, DateOnly today, Actor actor, RunAsk? asked = null) => database.Write(c =>
     {
+        var ask = asked ?? new();
         var drop = DropStore.Drop(c, dropId);
-        var plan = Plan(c, dropId, chosen, notChosen);
-        if (plan.Pieces.Count == 0) throw new ConflictException("Nobody is Ready in what was chosen, so there is nothing to make.");
+        ask.Guard?.Invoke(c);
+        var plan = Plan(c, dropId, chosen, notChosen, ask.Sort, ask.Reprints, null);
+        if (plan.Pieces.Count == 0) throw new ConflictException(NobodyLeft(c, dropId, plan, ask.Reprints));
         if (expected is { } said && said != plan.Pieces.Count) throw new ConflictException($"It would now be {plan.Pieces.Count:N0} pieces, not {said:N0}: something changed meanwhile. Look at the numbers again.");
+        ask.Refuse?.Invoke(plan);
+        RunRow? source = null;
+        if (ask.Reprints)
+        {
+            var sources = plan.Pieces.Select(p => p.RunId).Distinct().ToList();
+            if (sources.Count > 1) throw new ConflictException($"These pieces were made in runs {string.Join(" and ", sources.Select(r => Get(c, r!.Value).Number).Order())}. Each run makes its pieces again as they were, so reprint them one run after the other.");
+            source = Get(c, sources[0]!.Value);
+        }
         var number = c.QuerySingle<long>("SELECT coalesce(max(number), 0) + 1 FROM run WHERE drop_id = @dropId", new { dropId });
         var runId = c.QuerySingle<long>("""
-            INSERT INTO run (drop_id, number, state, pieces, pages, as_of_change, today, chosen, created_at, created_by, printer_json)
-            VALUES (@dropId, @number, 'queued', @pieces, @pages, @asOf, @today, @chosenText, @Stamp, @Name, @printer) RETURNING id
-            """, new { dropId, number, pieces = plan.Pieces.Count, pages = plan.Pages, asOf = ListStore.LastChange(c, drop.ListId), today, chosenText, actor.Stamp, actor.Name, printer = ask?.PrinterJson });
+            INSERT INTO run (drop_id, number, state, pieces, pages, as_of_change, today, chosen, created_at, created_by, printer_json, output, sort, settings_json, secret, frozen_json, reprint_of, device_id)
+            VALUES (@dropId, @number, 'queued', @pieces, @pages, @asOf, @today, @chosenText, @Stamp, @Name, @printer, @Output, @Sort, @SettingsJson, @Secret, @frozen, @reprintOf, @DeviceId) RETURNING id
+            """, new
+            {
+                dropId, number, pieces = plan.Pieces.Count, pages = plan.Pages, asOf = source?.AsOfChange ?? ListStore.LastChange(c, drop.ListId), today = source?.Today ?? today, chosenText, actor.Stamp, actor.Name,
+                printer = ask.PrinterJson, ask.Output, ask.Sort, ask.SettingsJson, ask.Secret, frozen = source is null ? ask.FrozenJson : source.FrozenJson, reprintOf = source?.Id, ask.DeviceId,
+            });
+        WriteDesigns(c, runId, drop, source, plan, ask);
+        foreach (var mailer in source is null ? ask.Mailers ?? [] : []) GiveSerials(c, mailer, plan.Pieces.Count, runId, actor);
+        WritePieces(c, runId, drop, source, plan, ask);
+        c.Execute(source is null
+            ? "INSERT INTO run_one_off (run_id, recipient_id, design_id, document_json) SELECT @runId, o.recipient_id, o.design_id, o.document_json FROM one_off o JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = o.recipient_id WHERE o.drop_id = @dropId"
+            : "INSERT INTO run_one_off (run_id, recipient_id, design_id, document_json) SELECT @runId, o.recipient_id, o.design_id, o.document_json FROM run_one_off o JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = o.recipient_id WHERE o.run_id = @sourceId",
+            new { runId, dropId, sourceId = source?.Id });
+        c.Execute("INSERT INTO job (kind, subject_id, state, label, total, created_at, created_by) VALUES (@kind, @runId, 'queued', @label, @total, @Stamp, @Name)",
+            new { kind = ask.Output == "print" ? "print" : "run", runId, label = $"Run {number} of {drop.CampaignName}, {drop.Name}", total = plan.Pieces.Count, actor.Stamp, actor.Name });
+        Log(c, runId, $"{actor.Name} began it: {plan.Pieces.Count:N0} {(plan.Pieces.Count == 1 ? "piece" : "pieces")}, {chosenText}{(source is null ? "" : $", printed again as run {source.Number} made them")}.", actor.At);
+        return Get(c, runId);
+    });
+
+    static string NobodyLeft(SqliteConnection c, long dropId, RunPlan plan, bool reprints)
+    {
+        if (plan.LeftOut.Any(l => l.Reason.StartsWith("In a run", StringComparison.Ordinal)) && c.QueryFirstOrDefault<(long Number, string By)>("SELECT number, created_by FROM run WHERE drop_id = @dropId AND state IN ('queued', 'running', 'paused') ORDER BY id DESC LIMIT 1", new { dropId }) is { By: not null } going)
+            return $"Nobody is Ready in what was chosen: run {going.Number}, which {going.By} began, has them.";
+        return reprints ? "None of these pieces was produced yet, so there is nothing to reprint." : "Nobody is Ready in what was chosen, so there is nothing to make.";
+    }
+
+    static void WriteDesigns(SqliteConnection c, long runId, DropRow drop, RunRow? source, RunPlan plan, RunAsk ask)
+    {
+        if (source is not null)
+        {
+            var again = source.Designs.Where(d => ask.Only is null || ask.Only.Contains(d.DesignId)).ToList();
+            if (again.Count == 0) throw new ConflictException($"Run {source.Number} made none of these designs, so there is nothing of them to reprint.");
+            c.Execute("INSERT INTO run_design (run_id, position, design_version_id, pages, start_json) VALUES (@runId, @position, @DesignVersionId, @pages, NULL)", again.Select((d, i) => new { runId, position = i + 1, d.DesignVersionId, pages = plan.Pages }));
+            return;
+        }
         var position = 0;
+        var pages = ask.PagesOf?.Invoke(plan);
         foreach (var design in drop.Package)
         {
             var version = DesignStore.Newest(c, design.DesignId);
             c.Execute("UPDATE design_version SET sealed = 1 WHERE id = @Id", new { version.Id });
-            // What a file holds stands in its name where the package has more than one.
-            var what = drop.Package.Count == 1 ? "" : drop.Package.Count(d => d.Kind == design.Kind) == 1 ? $"-{design.Kind}" : $"-{design.Kind}-{position + 1}";
-            c.Execute("INSERT INTO run_design (run_id, position, design_version_id, file_name, pages, start_json) VALUES (@runId, @position, @Id, @fileName, @pages, @start)",
-                new { runId, position = ++position, version.Id, fileName = $"{Safe(drop.CampaignName)}-{Safe(drop.Name)}-run-{number}{what}.pdf", pages = ask?.Pages?.GetValueOrDefault(design.DesignId) ?? plan.Pages, start = ask?.Starts?.GetValueOrDefault(design.DesignId) });
+            c.Execute("INSERT INTO run_design (run_id, position, design_version_id, pages, start_json) VALUES (@runId, @position, @Id, @pages, @start)",
+                new { runId, position = ++position, version.Id, pages = pages?.GetValueOrDefault(design.DesignId) ?? plan.Pages, start = ask.Starts?.GetValueOrDefault(design.DesignId) });
         }
-        foreach (var mailer in ask?.Mailers ?? []) GiveSerials(c, mailer, plan.Pieces.Count, runId, actor);
-        using (var insert = c.CreateCommand())
+    }
+
+    static void WritePieces(SqliteConnection c, long runId, DropRow drop, RunRow? source, RunPlan plan, RunAsk ask)
+    {
+        var named = ask.NameOf is null ? null : DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), [.. plan.Pieces.Select(p => p.RecipientId)]).ToDictionary(r => r.Id);
+        var serials = source is null ? null : c.Query<(long Piece, long Serial)>("SELECT piece_number, serial FROM run_piece WHERE run_id = @Id", new { source.Id }).ToDictionary(p => p.Piece, p => p.Serial);
+        using var insert = c.CreateCommand();
+        insert.CommandText = "INSERT INTO run_piece (run_id, piece_number, recipient_id, position, serial, file_name) VALUES ($run, $piece, $recipient, $position, $serial, $name)";
+        foreach (var name in (ReadOnlySpan<string>)["$run", "$piece", "$recipient", "$position", "$serial", "$name"]) insert.Parameters.AddWithValue(name, DBNull.Value);
+        insert.Parameters[0].Value = runId;
+        for (var i = 0; i < plan.Pieces.Count; i++)
         {
-            insert.CommandText = "INSERT INTO run_piece (run_id, piece_number, recipient_id) VALUES ($run, $piece, $recipient)";
-            insert.Parameters.AddWithValue("$run", runId);
-            var piece = insert.Parameters.Add("$piece", SqliteType.Integer);
-            var recipient = insert.Parameters.Add("$recipient", SqliteType.Integer);
-            foreach (var p in plan.Pieces)
-            {
-                (piece.Value, recipient.Value) = (p.PieceNumber, p.RecipientId);
-                insert.ExecuteNonQuery();
-            }
+            var p = plan.Pieces[i];
+            (insert.Parameters[1].Value, insert.Parameters[2].Value, insert.Parameters[3].Value, insert.Parameters[4].Value) = (p.PieceNumber, p.RecipientId, i, serials?.GetValueOrDefault(p.PieceNumber) ?? i);
+            insert.Parameters[5].Value = named is null ? DBNull.Value : ask.NameOf!(named[p.RecipientId]);
+            insert.ExecuteNonQuery();
         }
-        c.Execute("INSERT INTO job (kind, subject_id, state, label, total, created_at, created_by) VALUES ('run', @runId, 'queued', @label, @total, @Stamp, @Name)",
-            new { runId, label = $"Run {number} of {drop.CampaignName}, {drop.Name}", total = plan.Pieces.Count, actor.Stamp, actor.Name });
-        return Get(c, runId);
-    });
+    }
 
     /// <summary>Gives a run the next stretch of a mailer's serial numbers; they go round, and none comes again within <see cref="SerialDays"/> days.</summary>
     static void GiveSerials(SqliteConnection c, string mailer, int count, long runId, Actor actor)
@@ -179,20 +199,17 @@ public sealed class RunStore(Database database)
     public IReadOnlyDictionary<string, (long First, long All)> Serials(long runId)
     {
         using var c = database.Open();
-        return c.Query<(string Mailer, long First)>("SELECT mailer, first FROM mail_serial WHERE run_id = @runId", new { runId }).ToDictionary(s => s.Mailer, s => (s.First, s.Mailer.Length == 6 ? 1_000_000_000L : 1_000_000L));
-    }
-
-    static string Safe(string name)
-    {
-        var safe = string.Join('-', name.ToLowerInvariant().Split([.. Path.GetInvalidFileNameChars(), ' ', '.', '\\', '/', ':', '*', '?', '"', '<', '>', '|'], StringSplitOptions.RemoveEmptyEntries));
-        return safe.Length == 0 ? "drop" : safe[..Math.Min(safe.Length, 60)];
+        // A reprint has the numbers of the run that it repeats: it is the same piece of mail.
+        return c.Query<(string Mailer, long First)>("SELECT mailer, first FROM mail_serial WHERE run_id = (SELECT coalesce(reprint_of, id) FROM run WHERE id = @runId)", new { runId }).ToDictionary(s => s.Mailer, s => (s.First, s.Mailer.Length == 6 ? 1_000_000_000L : 1_000_000L));
     }
 
     /// <summary>
     /// The pieces of a run in order, with the values of the moment it was begun: corrections made since are left out, so that a
     /// run taken up again after a crash makes exactly what it would have made.
     /// </summary>
-    public IEnumerable<RunPiece> Pieces(RunRow run, long listId, IReadOnlyList<Column> columns)
+    /// <param name="from">The first place in the run, from 0.</param>
+    /// <param name="to">The last.</param>
+    public IEnumerable<RunPiece> Pieces(RunRow run, long listId, IReadOnlyList<Column> columns, int from = 0, int to = int.MaxValue)
     {
         using var c = database.Open();
         using var transaction = c.BeginTransaction(deferred: true); // one view of the data for the whole run
@@ -200,12 +217,14 @@ public sealed class RunStore(Database database)
         foreach (var (recipient, column, old) in c.Query<(long, long, string?)>("SELECT recipient_id, column_id, old FROM cell_change WHERE list_id = @listId AND id > @AsOfChange ORDER BY id DESC", new { listId, run.AsOfChange }))
             since[(recipient, column)] = old;
         using var command = c.CreateCommand();
-        command.CommandText = $"SELECT p.recipient_id, p.piece_number, {RowTable.CellList(columns)} FROM run_piece p JOIN {RowTable.Name(listId)} r ON r.id = p.recipient_id WHERE p.run_id = $run ORDER BY p.piece_number";
+        command.CommandText = $"SELECT p.recipient_id, p.piece_number, p.position, p.serial, p.file_name, {RowTable.CellList(columns)} FROM run_piece p JOIN {RowTable.Name(listId)} r ON r.id = p.recipient_id WHERE p.run_id = $run AND p.position >= $from AND p.position <= $to ORDER BY p.position";
+        command.Parameters.AddWithValue("$from", from);
+        command.Parameters.AddWithValue("$to", to);
         command.Parameters.AddWithValue("$run", run.Id);
         using var reader = command.ExecuteReader();
         while (reader.Read())
         {
-            var piece = new RunPiece(reader.GetInt64(0), reader.GetInt32(1), RowTable.Cells(reader, 2, columns.Count));
+            var piece = new RunPiece(reader.GetInt64(0), reader.GetInt32(1), reader.GetInt32(2), reader.GetInt64(3), reader.IsDBNull(4) ? null : reader.GetString(4), RowTable.Cells(reader, 5, columns.Count));
             if (since.Count > 0)
                 for (var i = 0; i < columns.Count; i++)
                     if (since.TryGetValue((piece.RecipientId, columns[i].Id), out var old)) piece.Values[i] = old;
@@ -213,26 +232,149 @@ public sealed class RunStore(Database database)
         }
     }
 
-    /// <summary>Says that the run is being made.</summary>
-    public void Start(long runId) => database.Write(c => c.Execute("UPDATE run SET state = 'running' WHERE id = @runId AND state = 'queued'", new { runId }));
+    /// <summary>True while a run that is not finished has a recipient's piece.</summary>
+    internal static bool IsInRun(SqliteConnection c, long dropId, long recipientId) =>
+        c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run_piece p JOIN run u ON u.id = p.run_id WHERE p.recipient_id = @recipientId AND u.drop_id = @dropId AND u.state IN ('queued', 'running', 'paused'))", new { dropId, recipientId });
 
-    /// <summary>Ends a run whose file is written: all its pieces are produced, in one transaction. Nobody is marked as mailed.</summary>
-    /// <returns>False where the run was cancelled meanwhile; then nothing changes.</returns>
-    public bool Complete(long runId, IReadOnlyList<(long Position, long FileSize, int Pages)> files, Actor actor) => database.Write(c =>
+    /// <summary>The letters of a run that were changed for one recipient alone, as they were when it began.</summary>
+    public static IReadOnlyDictionary<(long RecipientId, long DesignId), string> OwnLetters(SqliteConnection c, long runId) =>
+        c.Query<(long, long, string)>("SELECT recipient_id, design_id, document_json FROM run_one_off WHERE run_id = @runId", new { runId }).ToDictionary(o => (o.Item1, o.Item2), o => o.Item3);
+
+    /// <summary>Says that the run is being made.</summary>
+    public void Start(long runId) => database.Write(c => c.Execute("UPDATE run SET state = 'running', message = NULL WHERE id = @runId AND state = 'queued'", new { runId }));
+
+    /// <summary>True while a piece of work is still the one that makes a run: not where the run was paused, ended, or let go on by another piece of work since.</summary>
+    public bool IsWorkOf(long runId, long jobId)
     {
-        var run = Get(c, runId);
-        if (run.State != "running") return false;
-        var recipients = c.Query<long>("SELECT recipient_id FROM run_piece WHERE run_id = @runId ORDER BY piece_number", new { runId }).ToList();
-        DropEvents.Append(c, run.DropId, [.. recipients.Select(r => (r, new DropEvent(DropEventKind.Produced, RunId: runId)))], actor, null);
-        foreach (var (position, fileSize, pages) in files) c.Execute("UPDATE run_design SET file_size = @fileSize, pages = @pages WHERE run_id = @runId AND position = @position", new { runId, position, fileSize, pages });
-        c.Execute("UPDATE run SET state = 'done', finished_at = @Stamp, pages = @pages WHERE id = @runId", new { actor.Stamp, pages = files.Sum(f => f.Pages), runId });
-        c.Execute("UPDATE job SET state = 'done', done = total, finished_at = @Stamp WHERE kind = 'run' AND subject_id = @runId AND state IN ('queued', 'running')", new { actor.Stamp, runId });
+        using var c = database.Open();
+        return c.QuerySingle<bool>("SELECT state = 'running' AND @jobId = (SELECT max(id) FROM job WHERE kind IN ('run', 'print') AND subject_id = run.id) FROM run WHERE id = @runId", new { runId, jobId });
+    }
+
+    /// <summary>The state of a run.</summary>
+    public string State(long runId)
+    {
+        using var c = database.Open();
+        return c.QuerySingle<string>("SELECT state FROM run WHERE id = @runId", new { runId });
+    }
+
+    /// <summary>Stops a run for a while; its pieces stay with it.</summary>
+    /// <exception cref="ConflictException">It is not being made.</exception>
+    public void Pause(long runId, string why, Actor actor)
+    {
+        if (!PauseIfMade(runId, why, actor)) throw new ConflictException("This run is not being made, so it cannot be paused.");
+    }
+
+    /// <summary>Stops a run for a while where it is being made; one that somebody paused or ended meanwhile stays as it is.</summary>
+    /// <returns>False where nothing changed.</returns>
+    public bool PauseIfMade(long runId, string why, Actor actor) => database.Write(c =>
+    {
+        if (c.Execute("UPDATE run SET state = 'paused', message = @why WHERE id = @runId AND state IN ('queued', 'running')", new { runId, why }) == 0) return false;
+        // What waits in the queue is taken out of it; what is being worked on sees the run's state and stops.
+        c.Execute("UPDATE job SET state = 'done', message = 'Paused', finished_at = @Stamp WHERE kind IN ('run', 'print') AND subject_id = @runId AND state = 'queued'", new { runId, actor.Stamp });
+        Log(c, runId, why, actor.At);
         return true;
     });
 
-    /// <summary>Ends a run without its pieces being made: they are where they were.</summary>
+    /// <summary>Lets a paused run go on.</summary>
+    /// <exception cref="ConflictException">It is not paused.</exception>
+    public void Resume(long runId, string text, Actor actor) => database.Write(c =>
+    {
+        if (c.Execute("UPDATE run SET state = 'queued', message = NULL WHERE id = @runId AND state = 'paused'", new { runId }) == 0) throw new ConflictException("This run is not paused.");
+        var run = Get(c, runId);
+        c.Execute("INSERT INTO job (kind, subject_id, state, label, done, total, created_at, created_by) SELECT @kind, id, 'queued', @label, @Printed, pieces, @Stamp, @Name FROM run WHERE id = @runId",
+            new { kind = run.Output == "print" ? "print" : "run", runId, label = $"Run {run.Number}, going on", run.Printed, actor.Stamp, actor.Name });
+        Log(c, runId, text, actor.At);
+    });
+
+    /// <summary>Ends a run whose files are written: all its pieces are produced, or reprinted, in one transaction. Nobody is marked as mailed.</summary>
+    /// <returns>False where the run was cancelled or paused meanwhile; then nothing changes.</returns>
+    public bool Complete(long runId, IReadOnlyList<RunFile> files, Actor actor) => database.Write(c =>
+    {
+        var run = Get(c, runId);
+        if (run.State != "running") return false;
+        DropEvents.AppendMade(c, run.DropId, runId, run.ReprintOf is not null, actor);
+        c.Execute("UPDATE run_piece SET printed_at = @Stamp WHERE run_id = @runId AND printed_at IS NULL", new { runId, actor.Stamp });
+        c.Execute("DELETE FROM run_file WHERE run_id = @runId", new { runId });
+        c.Execute("INSERT INTO run_file (run_id, number, name, position, first_piece, last_piece, pages, size, sha256) VALUES (@runId, @Number, @Name, @Position, @FirstPiece, @LastPiece, @Pages, @Size, @Sha256)",
+            files.Select(f => new { runId, f.Number, f.Name, f.Position, f.FirstPiece, f.LastPiece, f.Pages, f.Size, f.Sha256 }));
+        foreach (var design in files.Where(f => f.Position > 0).GroupBy(f => f.Position)) c.Execute("UPDATE run_design SET pages = @pages WHERE run_id = @runId AND position = @position", new { runId, position = design.Key, pages = design.Sum(f => f.Pages) });
+        c.Execute("UPDATE run SET state = 'done', finished_at = @Stamp, pages = CASE WHEN @pages > 0 THEN @pages ELSE pages END WHERE id = @runId", new { actor.Stamp, pages = files.Sum(f => f.Pages), runId });
+        c.Execute("UPDATE job SET state = 'done', done = total, finished_at = @Stamp WHERE kind IN ('run', 'print') AND subject_id = @runId AND state IN ('queued', 'running')", new { actor.Stamp, runId });
+        Log(c, runId, files.Count == 0 ? $"All {run.Pieces:N0} pieces are printed." : $"Done: {(files.Count == 1 ? files[0].Name : $"{files.Count:N0} files")}, {files.Sum(f => f.Size) / 1048576.0:0.0} MB, {files.Sum(f => f.Pages):N0} pages.", actor.At);
+        return true;
+    });
+
+    /// <summary>Records pieces of a run of which the printer has given out everything; what is recorded already is passed over.</summary>
+    /// <returns>How many were recorded.</returns>
+    internal static int RecordPrinted(SqliteConnection c, RunRow run, Actor actor)
+    {
+        var all = (1L << run.Designs.Count) - 1;
+        var pieces = c.Query<long>("SELECT recipient_id FROM run_piece WHERE run_id = @Id AND printed_at IS NULL AND out_mask = @all ORDER BY position", new { run.Id, all }).ToList();
+        if (pieces.Count == 0) return 0;
+        var states = DropEvents.States(c, run.DropId, pieces);
+        // A piece that this run has made before, and makes again because the first was spoiled, is told as what it is.
+        DropEvents.Append(c, run.DropId, [.. pieces.Select(p => (p, run.ReprintOf is not null || states[p].ProducedRun == run.Id ? new DropEvent(DropEventKind.Reprinted, RunId: run.Id) : new DropEvent(DropEventKind.Produced, RunId: run.Id)))], actor, null);
+        c.Execute("UPDATE run_piece SET printed_at = @Stamp WHERE run_id = @Id AND printed_at IS NULL AND out_mask = @all", new { run.Id, all, actor.Stamp });
+        return pieces.Count;
+    }
+
+    /// <summary>Ends a run without its other pieces being made: they are where they were.</summary>
     public bool Stop(long runId, string state, string? message, Actor actor) => database.Write(c =>
-        c.Execute("UPDATE run SET state = @state, finished_at = @Stamp, message = @message WHERE id = @runId AND state IN ('queued', 'running')", new { state, actor.Stamp, message, runId }) > 0);
+    {
+        if (c.Execute("UPDATE run SET state = @state, finished_at = @Stamp, message = @message WHERE id = @runId AND state IN ('queued', 'running', 'paused')", new { state, actor.Stamp, message, runId }) == 0) return false;
+        c.Execute("UPDATE job SET state = 'cancelled', finished_at = @Stamp WHERE kind IN ('run', 'print') AND subject_id = @runId AND state = 'queued'", new { runId, actor.Stamp });
+        Log(c, runId, state == "cancelled" ? $"Cancelled by {actor.Name}." : $"It did not work: {message}", actor.At);
+        return true;
+    });
+
+    /// <summary>Writes a line of a run's log, for people.</summary>
+    public static void Log(SqliteConnection c, long runId, string text, DateTimeOffset at) => c.Execute("INSERT INTO run_log (run_id, at, text) VALUES (@runId, @at, @text)", new { runId, at = new Actor("", at).Stamp, text });
+
+    /// <inheritdoc cref="Log(SqliteConnection, long, string, DateTimeOffset)"/>
+    public void Log(long runId, string text, DateTimeOffset at) => database.Write(c => Log(c, runId, text, at));
+
+    /// <summary>Says what is in a run's way; null where nothing is any more.</summary>
+    public void Say(long runId, string? message) => database.Write(c => c.Execute("UPDATE run SET message = @message WHERE id = @runId AND state = 'running'", new { runId, message }));
+
+    /// <summary>The number of the piece at a place of the run, from 0; null where there is none.</summary>
+    public int? PieceAt(long runId, int position)
+    {
+        using var c = database.Open();
+        return c.QuerySingleOrDefault<int?>("SELECT piece_number FROM run_piece WHERE run_id = @runId AND position = @position", new { runId, position });
+    }
+
+    /// <summary>What happened in a run, the oldest first.</summary>
+    public IReadOnlyList<RunLogLine> LogOf(long runId)
+    {
+        using var c = database.Open();
+        return [.. c.Query<RunLogLine>("SELECT id, at, text FROM run_log WHERE run_id = @runId ORDER BY id", new { runId })];
+    }
+
+    /// <summary>A part of a run's pieces with where each is now.</summary>
+    public (IReadOnlyList<RunPieceRow> Rows, int Total) PiecesOf(long runId, int offset, int limit, int? pieceNumber = null)
+    {
+        using var c = database.Open();
+        var rows = c.Query<RunPieceRow>("""
+            SELECT p.recipient_id, p.piece_number, p.position, p.file_name, p.printed_at, p.out_mask, d.tray, d.run_id, d.hold_reason, d.mailed_on
+            FROM run_piece p JOIN run u ON u.id = p.run_id JOIN drop_recipient d ON d.drop_id = u.drop_id AND d.recipient_id = p.recipient_id
+            WHERE p.run_id = @runId AND (@pieceNumber IS NULL OR p.piece_number = @pieceNumber) ORDER BY p.position LIMIT @limit OFFSET @offset
+            """, new { runId, offset, limit, pieceNumber }).ToList();
+        return (rows, (int)c.QuerySingle<long>("SELECT count(*) FROM run_piece WHERE run_id = @runId AND (@pieceNumber IS NULL OR piece_number = @pieceNumber)", new { runId, pieceNumber }));
+    }
+
+    /// <summary>The runs whose files are older than so many days and still there.</summary>
+    public IReadOnlyList<long> WithOldFiles(DateTimeOffset before)
+    {
+        using var c = database.Open();
+        return [.. c.Query<long>("SELECT id FROM run WHERE state = 'done' AND output <> 'print' AND files_gone_at IS NULL AND finished_at < @Stamp", new { new Actor("", before).Stamp })];
+    }
+
+    /// <summary>Says that a run's files were removed, or that they are there again.</summary>
+    public void FilesGone(long runId, string text, bool gone, Actor actor) => database.Write(c =>
+    {
+        c.Execute("UPDATE run SET files_gone_at = @at WHERE id = @runId", new { runId, at = gone ? actor.Stamp : null });
+        Log(c, runId, text, actor.At);
+    });
 
     /// <summary>The ledger of a drop, or of all drops: a row for each piece.</summary>
     public IEnumerable<IReadOnlyList<string?>> Ledger(long? dropId)
@@ -249,19 +391,20 @@ public sealed class RunStore(Database database)
                        (SELECT group_concat(number, ' + ') FROM (SELECT v.number FROM run_design r JOIN design_version v ON v.id = r.design_version_id WHERE r.run_id = run.id ORDER BY r.position))
                 FROM run WHERE drop_id = @id
                 """, new { id }).ToDictionary(r => r.Id);
+            var reprints = c.Query<(long Recipient, string Runs)>("SELECT recipient_id, group_concat(number, ', ') FROM (SELECT e.recipient_id, u.number FROM drop_event e JOIN run u ON u.id = e.run_id WHERE e.drop_id = @id AND e.kind = 'Reprinted' ORDER BY e.id) GROUP BY recipient_id", new { id }).ToDictionary(r => r.Recipient, r => r.Runs);
             foreach (var r in DropStore.Recipients(c, drop, columns, null))
             {
                 var label = RecipientLabel.Of(columns, i => r.Values[i]);
                 var run = r.RunId is { } runId ? runs[runId] : default;
                 yield return [drop.CampaignName, drop.Name, r.PieceNumber.ToString("0000", CultureInfo.InvariantCulture), key >= 0 ? r.Values[key] : null, label.Name, label.Place, r.RunId is null ? drop.DesignName : run.Designs,
-                    r.RunId is null ? null : run.Versions, TrayName(r.Tray), r.RunId is null ? null : run.Number.ToString(CultureInfo.InvariantCulture), run.Finished,
+                    r.RunId is null ? null : run.Versions, TrayName(r.Tray), r.RunId is null ? null : run.Number.ToString(CultureInfo.InvariantCulture), run.Finished, reprints.GetValueOrDefault(r.Id),
                     r.MailedOn?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), r.ReturnReason, r.HoldReason];
             }
         }
     }
 
     /// <summary>The headings of <see cref="Ledger"/>.</summary>
-    public static readonly IReadOnlyList<string> LedgerHeadings = ["Campaign", "Drop", "Piece", "Key", "Recipient", "Goes to", "Package", "Versions", "Tray", "Run", "Produced", "Mailed", "Returned", "Held"];
+    public static readonly IReadOnlyList<string> LedgerHeadings = ["Campaign", "Drop", "Piece", "Key", "Recipient", "Goes to", "Package", "Versions", "Tray", "Run", "Produced", "Reprinted in run", "Mailed", "Returned", "Held"];
 
     static string TrayName(Tray tray) => tray == Tray.NeedsALook ? "Needs a look" : tray.ToString();
 }

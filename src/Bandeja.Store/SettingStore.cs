@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Bandeja.Core.Addressing;
+using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Dapper;
 
@@ -38,6 +39,26 @@ public sealed class SettingStore(Database database)
 
     /// <summary>How the organisation addresses and greets.</summary>
     public AddressingRules Addressing() => new(Organisation().CountryLine, Ladders());
+
+    const string PricesKey = "prices", KeepKey = "keep files";
+
+    string? Value(string key)
+    {
+        using var c = database.Open();
+        return c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = @key", new { key });
+    }
+
+    /// <summary>What paper, envelopes and postage weigh and cost.</summary>
+    public PriceTable Prices() => Value(PricesKey) is { } json ? JsonSerializer.Deserialize<PriceTable>(json)! : PriceTable.First;
+
+    /// <summary>Sets what they cost.</summary>
+    public void SetPrices(PriceTable prices) => database.Write(c => c.Execute(Upsert, new { Key = PricesKey, Value = JsonSerializer.Serialize(prices) }));
+
+    /// <summary>For how many days runs' files are kept.</summary>
+    public int KeepFilesDays() => int.TryParse(Value(KeepKey), out var days) ? days : 60;
+
+    /// <summary>Sets for how long runs' files are kept.</summary>
+    public void SetKeepFilesDays(int days) => database.Write(c => c.Execute(Upsert, new { Key = KeepKey, Value = days.ToString(System.Globalization.CultureInfo.InvariantCulture) }));
 
     const string Upsert = "INSERT INTO setting VALUES (@Key, @Value) ON CONFLICT (key) DO UPDATE SET value = excluded.value";
 

@@ -36,7 +36,7 @@ public sealed class HistoryTests : IDisposable
         var second = SecondDrop();
         var run = world.Runs.Begin(second, _ => true, "", "all", null, new(2027, 4, 1), world.By());
         world.Runs.Start(run.Id);
-        world.Runs.Complete(run.Id, [(1, 1, 10)], world.By());
+        world.Runs.Complete(run.Id, [World.File(1, 10)], world.By());
         world.Bench.MarkMailed(run.Id, new(2027, 4, 2), PieceRange.Parse("1", out _), world.By());
         var ids = world.Ids();
         var last = world.Drops.LastMailed(ids);

@@ -37,15 +37,14 @@ public sealed class PackageTests
         using var w = new World();
         var envelope = Design(w, "Envelope", Envelope, "envelope");
         w.Drops.SetPackage(w.Drop, [w.Design, envelope]);
-        var run = w.Runs.Begin(w.Drop, _ => true, "", "everyone Ready", null, new(2027, 3, 5), w.By(), new(PrinterJson: "{}", Pages: new Dictionary<long, int> { [envelope] = 8 }));
+        var run = w.Runs.Begin(w.Drop, _ => true, "", "everyone Ready", null, new(2027, 3, 5), w.By(), new() { PrinterJson = "{}", PagesOf = _ => new Dictionary<long, int> { [envelope] = 8 } });
         Assert.Equal(["letter", "envelope"], run.Designs.Select(d => d.Kind));
-        Assert.Equal(["renewal-first-notice-run-1-letter.pdf", "renewal-first-notice-run-1-envelope.pdf"], run.Designs.Select(d => d.FileName));
         Assert.Equal("{}", run.PrinterJson);
         Assert.Contains("being made", Assert.Throws<ConflictException>(() => w.Drops.SetPackage(w.Drop, [w.Design])).Message);
         w.Runs.Start(run.Id);
-        Assert.True(w.Runs.Complete(run.Id, [(1, 1000, 9), (2, 500, 8)], w.By()));
+        Assert.True(w.Runs.Complete(run.Id, [World.File(1000, 9), World.File(500, 8, 2)], w.By()));
         var done = w.Runs.Get(run.Id);
-        Assert.Equal((17, 500), (done.Pages, done.Designs[1].FileSize));
+        Assert.Equal((17, 500), (done.Pages, done.Files[1].Size));
         w.Drops.SetPackage(w.Drop, [w.Design]);
         // The ledger says what was sent then, not what would be sent now.
         var row = w.Runs.Ledger(w.Drop).First(r => r[9] == "1");
@@ -59,7 +58,7 @@ public sealed class PackageTests
         using var w = new World();
         RunRow Begin(string mailer, int days)
         {
-            var run = w.Runs.Begin(w.Drop, _ => true, "", "everyone Ready", null, new(2027, 3, 5), w.By() with { At = w.By().At.AddDays(days) }, new(Mailers: [mailer]));
+            var run = w.Runs.Begin(w.Drop, _ => true, "", "everyone Ready", null, new(2027, 3, 5), w.By() with { At = w.By().At.AddDays(days) }, new() { Mailers = [mailer] });
             w.Runs.Stop(run.Id, "cancelled", null, w.By());
             return run;
         }
@@ -91,7 +90,7 @@ public sealed class PackageTests
         Assert.Throws<ConflictException>(() => printers.Save(new() { Name = "FRONT OFFICE" }));
         Assert.Throws<NotFoundException>(() => printers.Save(new() { Id = 99, Name = "Other" }));
         printers.Remove(id);
-        Assert.Empty(printers.All());
+        Assert.Equal(["Practice printer"], printers.All().Select(p => p.Name));
         Assert.Throws<NotFoundException>(() => printers.Get(id));
     }
 
@@ -112,10 +111,10 @@ public sealed class PackageTests
     public void What_was_stored_before_there_were_packages_is_still_there()
     {
         var path = Path.Combine(Path.GetTempPath(), $"bandeja-{Guid.NewGuid():N}.sqlite");
-        var connection = $"Data Source={path};Foreign Keys=True";
+        var connection = $"Data Source={path};Foreign Keys=True;Pooling=False";
         try
         {
-            var before = DeployChanges.To.SqliteDatabase(connection).WithScriptsEmbeddedInAssembly(typeof(Database).Assembly, n => n.EndsWith(".sql", StringComparison.Ordinal) && !n.Contains("0004")).WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
+            var before = DeployChanges.To.SqliteDatabase(connection).WithScriptsEmbeddedInAssembly(typeof(Database).Assembly, n => n.EndsWith(".sql", StringComparison.Ordinal) && !(string.CompareOrdinal(n, n.IndexOf(".000", StringComparison.Ordinal) + 1, "0004", 0, 4) >= 0)).WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
             Assert.True(before.Successful, before.Error?.ToString());
             using (var c = new SqliteConnection(connection))
             {
@@ -127,23 +126,26 @@ public sealed class PackageTests
                     INSERT INTO campaign VALUES (1, 'Renewal', '2027-03-01', 'A');
                     INSERT INTO mail_drop (id, campaign_id, number, name, list_id, design_id, created_at, created_by) VALUES (5, 1, 1, 'First', 1, 3, '2027-03-01', 'A');
                     INSERT INTO run (id, drop_id, number, state, pieces, pages, design_version_id, as_of_change, today, chosen, created_at, created_by, file_name, file_size) VALUES (9, 5, 1, 'done', 2, 3, 7, 0, '2027-03-02', 'all', '2027-03-02', 'A', 'renewal.pdf', 1234);
+                    INSERT INTO run_piece (run_id, piece_number, recipient_id) VALUES (9, 4, 1), (9, 2, 2);
                     """);
             }
-            SqliteConnection.ClearAllPools();
             using var database = new Database(path);
             var drop = new DropStore(database).Drop(5);
             Assert.Equal([new PackageDesign(3, "Notice", "letter")], drop.Package);
-            var file = Assert.Single(new RunStore(database).Get(9).Designs);
-            Assert.Equal((1, 3, 7, "renewal.pdf", 1234, 3), (file.Position, file.DesignId, file.DesignVersionId, file.FileName, file.FileSize, file.Pages));
+            var run = new RunStore(database).Get(9);
+            var design = Assert.Single(run.Designs);
+            Assert.Equal((1, 3, 7, 3), (design.Position, design.DesignId, design.DesignVersionId, design.Pages));
+            var file = Assert.Single(run.Files);
+            Assert.Equal(("renewal.pdf", 1234, 2, 4, "done", "one"), (file.Name, file.Size, file.FirstPiece, file.LastPiece, run.State, run.Output));
             Assert.True(new DesignStore(database).Versions(3)[0].Produced);
             Assert.Equal("letter", new DesignStore(database).Get(3).Kind);
             using var check = database.Open();
+            Assert.Equal([(2, 0), (4, 1)], check.Query<(int, int)>("SELECT piece_number, position FROM run_piece WHERE run_id = 9 ORDER BY position"));
             Assert.Empty(check.Query("PRAGMA foreign_key_check"));
             Assert.Equal("ok", check.QuerySingle<string>("PRAGMA integrity_check"));
         }
         finally
         {
-            SqliteConnection.ClearAllPools();
             foreach (var file in Directory.GetFiles(Path.GetTempPath(), Path.GetFileName(path) + "*")) File.Delete(file);
         }
     }

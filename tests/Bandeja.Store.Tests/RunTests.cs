@@ -39,9 +39,24 @@ public sealed class RunTests : IDisposable
         var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
         world.Runs.Start(run.Id);
         Assert.True(world.Runs.Stop(run.Id, "cancelled", null, world.By()));
-        Assert.False(world.Runs.Complete(run.Id, [(1, 1, 8)], world.By()));
+        Assert.False(world.Runs.Complete(run.Id, [World.File(1, 8)], world.By()));
         Assert.Equal(8, world.Trays[Tray.Ready]);
         Assert.Equal(8, world.Runs.Plan(world.Drop, _ => true, "").Pieces.Count);
+    }
+
+    [Fact]
+    public void Whoever_pauses_second_changes_nothing_and_the_run_can_go_on()
+    {
+        var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
+        world.Runs.Start(run.Id);
+        world.Runs.Pause(run.Id, "Paused by hand.", world.By());
+        Assert.False(world.Runs.PauseIfMade(run.Id, "The printer gave up.", world.By()));
+        Assert.Equal(("paused", "Paused by hand."), (world.Runs.Get(run.Id).State, world.Runs.Get(run.Id).Message));
+        Assert.DoesNotContain(world.Runs.LogOf(run.Id), l => l.Text.Contains("gave up", StringComparison.Ordinal));
+        Assert.Throws<ConflictException>(() => world.Runs.Pause(run.Id, "again", world.By()));
+        world.Runs.Resume(run.Id, "goes on", world.By());
+        Assert.Equal("queued", world.Runs.State(run.Id));
+        Assert.True(world.Runs.PauseIfMade(run.Id, "The printer gave up.", world.By()));
     }
 
     [Fact]
@@ -49,8 +64,8 @@ public sealed class RunTests : IDisposable
     {
         var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
         world.Runs.Start(run.Id);
-        Assert.True(world.Runs.Complete(run.Id, [(1, 1, 8)], world.By()));
-        Assert.False(world.Runs.Complete(run.Id, [(1, 1, 8)], world.By()));
+        Assert.True(world.Runs.Complete(run.Id, [World.File(1, 8)], world.By()));
+        Assert.False(world.Runs.Complete(run.Id, [World.File(1, 8)], world.By()));
         Assert.Equal(8, world.Drops.DropEvents(world.Drop).Count(e => e.Kind == "Produced"));
     }
 
@@ -66,7 +81,7 @@ public sealed class RunTests : IDisposable
         Assert.Equal(("Given1", "2.50"), (pieces[0].Values[0], pieces[1].Values[2]));
         Assert.Equal([1, 2, 3, 4, 6, 7, 8, 9], pieces.Select(p => p.PieceNumber));
         world.Runs.Start(run.Id);
-        world.Runs.Complete(run.Id, [(1, 1, 8)], world.By());
+        world.Runs.Complete(run.Id, [World.File(1, 8)], world.By());
         Assert.Equal(2, world.Runs.Get(run.Id).CorrectedSince);
     }
 
@@ -127,6 +142,20 @@ public sealed class RunTests : IDisposable
     }
 
     [Fact]
+    public void A_clock_that_is_set_back_changes_no_order_of_what_happened()
+    {
+        var run = world.Produce("1-3");
+        world.Now = world.Now.AddDays(-400);
+        world.Bench.MarkMailed(run.Id, new(2027, 3, 3), null, world.By());
+        world.Bench.Undo(world.Drop, world.By());
+        var second = world.Produce();
+        Assert.Equal(5, second.Pieces);
+        Assert.Equal(2, second.Number);
+        world.MustAddUp();
+        Assert.Equal(["Produced", "Mailed", "MailUndone"], world.Drops.DropEvents(world.Drop).Where(e => e.PieceNumber == 1 && e.Kind is "Produced" or "Mailed" or "MailUndone").Where(e => e.PieceNumber == 1).Select(e => e.Kind));
+    }
+
+    [Fact]
     public void The_ledger_has_a_row_for_every_piece()
     {
         var run = world.Produce("1-4");
@@ -135,8 +164,8 @@ public sealed class RunTests : IDisposable
         var rows = world.Runs.Ledger(null).ToList();
         Assert.Equal(10, rows.Count);
         Assert.All(rows, r => Assert.Equal(RunStore.LedgerHeadings.Count, r.Count));
-        Assert.Equal(("0001", "Family001, Given1", "Returned", "1", "2027-03-03", "moved"), (rows[0][2], rows[0][4], rows[0][8], rows[0][9], rows[0][11], rows[0][12]));
-        Assert.Equal(("Produced", null), (rows[1][8], rows[1][11]));
+        Assert.Equal(("0001", "Family001, Given1", "Returned", "1", "2027-03-03", "moved"), (rows[0][2], rows[0][4], rows[0][8], rows[0][9], rows[0][12], rows[0][13]));
+        Assert.Equal(("Produced", null), (rows[1][8], rows[1][12]));
         Assert.Equal("Needs a look", rows[4][8]);
     }
 }

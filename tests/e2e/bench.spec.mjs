@@ -97,7 +97,7 @@ test("a made piece that is corrected is told and can be made again", async ({ pa
   await expect(tray(page, "Produced")).toHaveText("1");
   await page.goto(`/drops/${dropId}/produce`);
   await expect(page.getByRole("button", { name: "Make 1 letter" })).toBeEnabled();
-  await page.getByRole("button", { name: "pieces…" }).click();
-  await page.getByLabel("numbers").fill("9-3");
+  await page.getByLabel("who", { exact: true }).selectOption("pieces");
+  await page.getByLabel("Piece numbers").fill("9-3");
   await expect(page.getByRole("alert")).toContainText("runs backwards");
 });

@@ -148,6 +148,10 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.getByRole("button", { name: "Place 8" }).click();
     await expect(page.getByText("Begins at place 8")).toBeVisible();
     await expect(page.getByText("5 + 1 = 6 on the list.")).toBeVisible();
+    // Each paper with its sheets and weight: five sheets of 90 g/m², 215.9 by 279.4 mm, are 27.1 g.
+    const plan = page.getByRole("table", { name: "What that comes to" });
+    await expect(plan.getByRole("row", { name: /^Letter paper/ })).toContainText("5 · 0.96 oz");
+    await expect(plan.getByRole("row", { name: /^Together/ })).toBeVisible();
     await page.getByRole("button", { name: "Make 5 packages" }).click();
     for (const name of ["Letters", "Envelopes", "Labels"]) {
       const download = page.waitForEvent("download");

@@ -5,7 +5,7 @@ test.use({ demo: true });
 test("today leads to what waits, and each place of a drop shows its own state", async ({ page }) => {
   await page.goto("/");
   await expect(page.getByRole("link", { name: "22 recipients need a look" })).toBeVisible();
-  await expect(page.getByRole("link", { name: "194 made pieces wait to be marked as mailed" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "250 made pieces wait to be marked as mailed" })).toBeVisible();
   await page.getByRole("link", { name: "22 recipients need a look" }).click();
   await expect(tray(page, "NeedsALook")).toHaveText("22");
   const counts = await Promise.all(["NeedsALook", "Ready", "Held", "Produced", "Mailed", "Returned"].map(async (t) => Number((await tray(page, t).textContent()).replace(",", ""))));
@@ -40,6 +40,7 @@ test("every move of a recipient has a cause on their page", async ({ page }) => 
   await expect(page.getByRole("gridcell", { name: "F-00412" })).toBeVisible();
   await page.keyboard.press("Escape");
   await page.getByLabel("Find", { exact: true }).fill("F-00412");
+  await expect(page.getByText("1 of 1,250")).toBeVisible();
   await page.getByTitle("Open this recipient").first().click();
   await expect(page.getByRole("heading", { name: "Okafor, Ana" })).toBeVisible();
   await expect(page.getByText("Produced in run 1")).toBeVisible();

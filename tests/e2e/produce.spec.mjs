@@ -14,8 +14,8 @@ test("a long run shows its progress wherever one is, can be cancelled, and tells
   await expect(page.getByText("was cancelled.")).toBeVisible();
   await page.goto(`/drops/${dropId}/produce`);
   await expect(run).toContainText("cancelled; nobody was made");
-  await page.getByRole("button", { name: "pieces…" }).click();
-  await page.getByLabel("numbers").fill("1-40");
+  await page.getByLabel("who", { exact: true }).selectOption("pieces");
+  await page.getByLabel("Piece numbers").fill("1-40");
   await page.getByRole("button", { name: "Make 40 letters" }).click();
   await page.getByRole("link", { name: "Today" }).click();
   await expect(page.getByText("Run 2 of Long, Long is done.")).toBeVisible();
@@ -36,7 +36,7 @@ test("the selected at the bench are what is made, in the order of their piece nu
   }
   await expect(page.getByText("2 selected")).toBeVisible();
   await page.getByRole("link", { name: /^Produce 30/ }).click();
-  await expect(page.getByRole("button", { name: "2 selected" })).toHaveAttribute("aria-pressed", "true");
+  await expect(page.getByLabel("who", { exact: true })).toHaveValue("selected");
   await expect(page.getByText("2 + 28 = 30 on the list.")).toBeVisible();
   await page.getByRole("button", { name: "Make 2 letters" }).click();
   const download = page.waitForEvent("download");

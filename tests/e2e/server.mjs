@@ -26,7 +26,30 @@ export async function startServer({ demo = false } = {}) {
   if (demo) {
     cpSync(demoWorld(), data, { recursive: true });
   }
-  const child = spawn("dotnet", [binary("src/Bandeja.Server"), "--data", data, "--port", "0", "--web", join(root, "web/dist")], { stdio: ["ignore", "pipe", "inherit"] });
+  let { child, url } = await begin(data, "0");
+  const ended = () => new Promise((done) => child.once("exit", done));
+  return {
+    url,
+    /** As a power failure would have it: killed at once, then started again at the same address. */
+    crashed: false,
+    async crash() {
+      this.crashed = true;
+      const gone = ended();
+      child.kill("SIGKILL");
+      await gone;
+      ({ child } = await begin(data, new URL(url).port));
+    },
+    async stop() {
+      const gone = ended();
+      child.kill("SIGTERM");
+      await gone;
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+async function begin(data, port) {
+  const child = spawn("dotnet", [binary("src/Bandeja.Server"), "--data", data, "--port", port, "--web", join(root, "web/dist")], { stdio: ["ignore", "pipe", "inherit"] });
   const url = await new Promise((ok, fail) => {
     let text = "";
     child.stdout.on("data", (chunk) => {
@@ -36,17 +59,7 @@ export async function startServer({ demo = false } = {}) {
     });
     child.on("exit", (code) => fail(new Error(`the server ended with ${code}`)));
   });
-  return {
-    url,
-    stop: () =>
-      new Promise((done) => {
-        child.on("exit", () => {
-          rmSync(folder, { recursive: true, force: true });
-          done();
-        });
-        child.kill("SIGTERM");
-      }),
-  };
+  return { child, url };
 }
 
 export const launchOptions = {

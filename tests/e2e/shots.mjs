@@ -43,12 +43,7 @@ try {
     await page.keyboard.press("ArrowDown");
     await page.waitForTimeout(1200);
   });
-  await shot("salutations", "/settings/salutations", async () => {
-    await page.getByLabel("Counted on").selectOption({ label: "Members, spring 2027" });
-    await page.waitForTimeout(1200);
-    await page.locator("button[title='Who takes this rung']:not([disabled])").first().click();
-  });
-  await shot("devices", "/devices");
+  await shot("devices", "/devices?printer=1");
   await shot("designs", "/designs", () => page.waitForTimeout(2500));
   await shot("list", "/lists/1", () => page.waitForTimeout(2500));
   await shot("checks", "/lists/1?doubt=Capitals");
@@ -65,9 +60,14 @@ try {
     await page.getByText("recognised by key").waitFor();
     await page.waitForTimeout(6500);
   });
-  await shot("produce", "/drops/3/produce");
+  await shot("proof-set", "/drops/3/proof/set", () => page.waitForTimeout(2500));
+  await shot("produce", "/drops/3/produce", async () => {
+    await page.getByLabel("postage", { exact: true }).selectOption("Presorted letters");
+    await page.getByRole("button", { name: "print", exact: true }).click();
+    await page.waitForTimeout(900);
+  });
+  await shot("run", "/drops/3/produce/4");
   await shot("ledger", "/drops/3/ledger");
-  await shot("recipient", "/lists/1/recipients/412");
   await shot("campaigns", "/campaigns");
 } finally {
   await browser.close();

@@ -121,11 +121,11 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
 
   await test.step("record: some, then the rest; the second run is empty", async () => {
     await page.getByRole("link", { name: /^Ledger/ }).click();
-    await page.getByRole("button", { name: "pieces…" }).click();
+    await page.getByLabel("which", { exact: true }).selectOption("pieces");
     await page.getByLabel("numbers").fill("1-3");
     await page.getByRole("button", { name: "Mark as mailed" }).click();
     await expect(page.getByText("2 waiting")).toBeVisible();
-    await page.getByRole("button", { name: /^all 2/ }).click();
+    await page.getByLabel("which", { exact: true }).selectOption("all");
     await page.getByRole("button", { name: "Mark as mailed" }).click();
     await expect(page.getByText("No made piece is waiting.")).toBeVisible();
     await page.getByRole("link", { name: "Produce", exact: false }).first().click();

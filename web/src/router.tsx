@@ -7,7 +7,12 @@ import { DevicesPage } from "./devices/DevicesPage";
 import { BenchPlace } from "./drop/BenchPlace";
 import { DropPage } from "./drop/DropPage";
 import { LedgerPlace } from "./drop/LedgerPlace";
+import { FindingsPlace } from "./drop/FindingsPlace";
+import { OneOffPage } from "./drop/OneOffPage";
+import { ProofPlace } from "./drop/ProofPlace";
+import { ProofSetPlace } from "./drop/ProofSetPlace";
 import { ProducePlace } from "./drop/ProducePlace";
+import { RunPage } from "./drop/RunPage";
 import { WhatPlace } from "./drop/WhatPlace";
 import { WhoPlace } from "./drop/WhoPlace";
 import { DetailImportPage } from "./lists/DetailImportPage";
@@ -18,6 +23,7 @@ import { RecipientPage } from "./lists/RecipientPage";
 import { ReloadPage } from "./lists/ReloadPage";
 import { SuppressionPage } from "./lists/SuppressionPage";
 import { VersionsPage } from "./lists/VersionsPage";
+import { PricesPage } from "./settings/PricesPage";
 import { SalutationsPage } from "./settings/SalutationsPage";
 import { SettingsPage } from "./settings/SettingsPage";
 import { Shell } from "./shell/Shell";
@@ -62,14 +68,25 @@ export const router = createBrowserRouter([
           { index: true, element: <Navigate to="proof" replace /> },
           { path: "who", Component: WhoPlace },
           { path: "what", Component: WhatPlace },
-          { path: "proof", Component: BenchPlace },
+          {
+            path: "proof",
+            Component: ProofPlace,
+            children: [
+              { index: true, Component: BenchPlace },
+              { path: "set", Component: ProofSetPlace },
+              { path: "findings", Component: FindingsPlace },
+              { path: "letter/:recipientId/:designId", Component: OneOffPage },
+            ],
+          },
           { path: "produce", Component: ProducePlace },
+          { path: "produce/:runId", Component: RunPage },
           { path: "ledger", Component: LedgerPlace },
         ],
       },
       { path: "devices", Component: DevicesPage },
       { path: "settings", Component: SettingsPage },
       { path: "settings/salutations", Component: SalutationsPage },
+      { path: "settings/prices", Component: PricesPage },
       { path: "*", Component: WentWrong },
     ],
   },

@@ -30,7 +30,7 @@ public sealed class BoundLetter : IBoundDesign
     /// <summary>A header or footer: its parts, and, where it is the same for everyone and on every page, its finished form.</summary>
     internal sealed record Band(IReadOnlyList<TemplatePart> Parts, SharedPart? Fixed, LayoutNotes? Notes);
 
-    internal IReadOnlyList<TemplatePart> Parts { get; }
+    internal IReadOnlyList<TemplatePart> Body { get; }
     internal Band Header { get; }
     internal Band Footer { get; }
     internal Band? FirstHeader { get; }
@@ -50,7 +50,7 @@ public sealed class BoundLetter : IBoundDesign
         var maker = new FlowMaker(setting.Fonts, NewContext(default), setting.Pictures);
         var binder = new BlockBinder(maker, errors);
         var width = design.Page.TextWidth;
-        Parts = binder.Bind(design.Blocks, names, new(0, width, [], null, true, ""));
+        Body = binder.Bind(design.Blocks, names, new(0, width, [], null, true, ""));
         Band Bound(IReadOnlyList<Block> blocks, string place)
         {
             var parts = binder.Bind(blocks, names.WithPages(), new(0, width, [], null, false, place));
@@ -75,7 +75,7 @@ public sealed class BoundLetter : IBoundDesign
         SharedNotes = maker.SharedNotes;
         Errors = errors;
         Mailers = binder.Mailers;
-        UsedColumns = DesignReading.Used(Expressions(), setting.Columns, Mailers.Count > 0);
+        UsedColumns = DesignReading.Used(this.Expressions(), setting.Columns, Mailers.Count > 0);
     }
 
     /// <summary>The design.</summary>
@@ -88,8 +88,6 @@ public sealed class BoundLetter : IBoundDesign
     public IReadOnlyList<DesignError> Errors { get; }
     /// <summary>Positions of the columns that the letter reads.</summary>
     public IReadOnlyList<int> UsedColumns { get; }
-    /// <summary>True where a field does not parse.</summary>
-    public bool HasUnknown => Errors.Count > 0;
 
     /// <inheritdoc/>
     public PieceKind Kind => PieceKind.Letter;
@@ -100,9 +98,12 @@ public sealed class BoundLetter : IBoundDesign
     /// <inheritdoc/>
     public IPieceComposer Composer(DateOnly today) => new LetterComposer(this, today);
 
-    internal EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
+    /// <inheritdoc/>
+    public EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
 
-    /// <summary>All expressions of the letter.</summary>
-    public IEnumerable<Expression> Expressions() =>
-        new[] { Parts, Header.Parts, Footer.Parts, FirstHeader?.Parts ?? [], FirstFooter?.Parts ?? [], Watermark?.Parts ?? [] }.SelectMany(p => p).SelectMany(DesignReading.Within);
+    /// <inheritdoc/>
+    public IEnumerable<TemplatePart> Parts => new[] { Body, Header.Parts, Footer.Parts, FirstHeader?.Parts ?? [], FirstFooter?.Parts ?? [], Watermark?.Parts ?? [] }.SelectMany(p => p);
+
+    /// <inheritdoc/>
+    public IEnumerable<Expression> Unprinted => [];
 }

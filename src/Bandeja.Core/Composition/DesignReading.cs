@@ -4,10 +4,13 @@ using Bandeja.Core.Lists;
 namespace Bandeja.Core.Composition;
 
 /// <summary>What a bound design reads of a recipient.</summary>
-static class DesignReading
+public static class DesignReading
 {
+    /// <summary>All expressions of a design.</summary>
+    public static IEnumerable<Expression> Expressions(this IBoundDesign design) => design.Parts.SelectMany(Within).Concat(design.Unprinted);
+
     /// <summary>The expressions within a part.</summary>
-    public static IEnumerable<Expression> Within(TemplatePart part) => part.All().SelectMany(p => p switch
+    internal static IEnumerable<Expression> Within(TemplatePart part) => part.All().SelectMany(p => p switch
     {
         FieldPart f => [f.Field, .. f.Thing is LinkedStyle l ? l.Link.Parts.SelectMany(Within) : []],
         WhenPart w => w.Branches.Select(b => b.Test).OfType<Expression>(),

@@ -74,6 +74,13 @@ public sealed class FontLibrary
         if (runFont is not null) target.Add(runFont.Shape(text[runStart..], backwards));
     }
 
+    /// <summary>Which font lends a character that another lacks: null where none has it. False for what prints nothing anyhow.</summary>
+    public bool Lender(PaperFont font, Rune rune, out PaperFont? lender)
+    {
+        lender = IsIgnorable(rune) ? null : Fallback(font, rune);
+        return !IsIgnorable(rune);
+    }
+
     PaperFont? Fallback(PaperFont font, Rune rune) =>
         fonts.Where(f => f.Family != font.Family && f.Has(rune.Value)).OrderBy(f => (f.Bold == font.Bold ? 0 : 2) + (f.Italic == font.Italic ? 0 : 1)).FirstOrDefault();
 

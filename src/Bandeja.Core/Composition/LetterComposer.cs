@@ -30,8 +30,12 @@ public interface IBoundDesign
     int? MaxPages { get; }
     /// <summary>The mailer identifiers of its Intelligent Mail barcodes.</summary>
     IReadOnlyList<string> Mailers { get; }
-    /// <summary>All expressions of the design.</summary>
-    IEnumerable<Expression> Expressions();
+    /// <summary>All parts of the design: its text, headers, boxes.</summary>
+    IEnumerable<TemplatePart> Parts { get; }
+    /// <summary>Expressions of the design that print nothing, such as a label's number of copies.</summary>
+    IEnumerable<Expression> Unprinted { get; }
+    /// <summary>A context in which the design's expressions can be evaluated; it serves one thread.</summary>
+    EvaluationContext NewContext(DateOnly today);
     /// <summary>Begins composing; the composer serves one thread.</summary>
     /// <param name="today">The day of the run.</param>
     IPieceComposer Composer(DateOnly today);
@@ -75,7 +79,7 @@ public sealed class LetterComposer : IPieceComposer
         var notes = new LayoutNotes();
         notes.Add(letter.SharedNotes);
         flows.Clear();
-        maker.Make(letter.Parts, flows, notes);
+        maker.Make(letter.Body, flows, notes);
 
         var frames = Frames(notes);
         var filler = new PageFiller(page, n => n == 0 ? frames.First : frames.Later);

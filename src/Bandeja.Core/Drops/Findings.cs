@@ -4,7 +4,7 @@ using Bandeja.Core.Language;
 namespace Bandeja.Core.Drops;
 
 /// <summary>What kind of doubt a finding is.</summary>
-public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode }
+public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode, OneOff }
 
 /// <summary>Something about one recipient's piece that needs a person's look.</summary>
 /// <param name="Kind">The kind.</param>
@@ -63,6 +63,30 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
 
     /// <summary>What is wrong between a letter and the window of its envelope.</summary>
     public static IReadOnlyList<Finding> OfWindow(IReadOnlyList<string> sentences) => [.. sentences.Select(s => new Finding(FindingKind.Window, "window", s, s))];
+
+    /// <summary>What findings alike are called, for instance “No Given name”.</summary>
+    public static string Title(FindingKind kind, string subject) => kind switch
+    {
+        FindingKind.Blank => $"No {subject}",
+        FindingKind.WrongType => $"{subject} does not fit",
+        FindingKind.OutOfRange => $"{subject} cannot be computed",
+        FindingKind.UnknownField => $"No column “{subject}”",
+        FindingKind.RunsOver => "Runs over its page",
+        FindingKind.TooWide => "A word wider than its line",
+        FindingKind.MissingPicture => "A picture that is not there",
+        FindingKind.CoarsePicture => "A picture too coarse for print",
+        FindingKind.TooLarge => "Larger than its page",
+        FindingKind.Address => $"Doubtful address: {subject}",
+        FindingKind.AddressTooLong => $"Too long a line{subject.Replace("address", "", StringComparison.Ordinal)}",
+        FindingKind.DoesNotFit => $"{Upper(subject)} does not fit",
+        FindingKind.InClearZone => Upper(subject),
+        FindingKind.Window => "Letter and window",
+        FindingKind.Barcode => $"No {subject}",
+        FindingKind.OneOff => "Changed for this one, and the design has changed since",
+        _ => "Characters no typeface has",
+    };
+
+    static string Upper(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
 
     /// <summary>Findings of several pieces of one recipient, each once.</summary>
     public static IReadOnlyList<Finding> Joined(IEnumerable<Finding> findings) => [.. findings.DistinctBy(f => f.Key)];

@@ -32,6 +32,10 @@ public enum DropEventKind
     Returned,
     /// <summary>The return was recorded by mistake.</summary>
     ReturnUndone,
+    /// <summary>The piece was made once more, under the same number, because the first was spoiled.</summary>
+    Reprinted,
+    /// <summary>A letter was changed for this recipient alone, or that was settled or taken back; the note says which.</summary>
+    ChangedAlone,
 }
 
 /// <summary>One event of one recipient in a drop. Events are only ever added.</summary>
@@ -112,6 +116,7 @@ public sealed record RecipientState
         DropEventKind.Returned when MailedOn is null => "has not been mailed, so it cannot have come back",
         DropEventKind.Returned when ReturnReason is not null => "came back already",
         DropEventKind.MailUndone when MailedOn is null => "has not been mailed",
+        DropEventKind.Reprinted when ProducedRun is null => "has not been produced",
         DropEventKind.ReturnUndone when ReturnReason is null => "has not come back",
         _ => null,
     };

@@ -18,6 +18,7 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
     Salutation? salutations;
     RecipientRoles? roles;
     bool addressRead;
+    (int Rung, string Language, string Text)? greeting;
 
     readonly int languageColumn = FirstOf(columns, Role.Language);
     readonly Dictionary<string, OrganisationLocale?> locales = new(StringComparer.OrdinalIgnoreCase);
@@ -69,6 +70,7 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
         rows.Clear();
         Problems.Clear();
         addressRead = false;
+        greeting = null;
         return this;
     }
 
@@ -112,10 +114,15 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
 
     Value NameValue(string text) => text.Length == 0 ? Value.Blank : Value.Of(text);
 
+    /// <summary>How the recipient is greeted, and by which form of which language's ladder; see <see cref="Salutation"/>.</summary>
+    public (int Rung, string Language, string Text) Greeting() => greeting ??= (salutations ??= new(columns, rules.Ladders)).Of(Row, Locale);
+
+    /// <summary>The forms of a language's ladder, in their order.</summary>
+    public IReadOnlyList<string> GreetingForms(string language) => rules.Ladders.Of(language).Forms;
+
     Value SalutationValue()
     {
-        salutations ??= new(columns, rules.Ladders);
-        var (rung, _, text) = salutations.Of(Row, Locale);
+        var (rung, _, text) = Greeting();
         return rung == Salutation.NoRung
             ? Evaluator.Failed(this, ProblemKind.Blank, "Salutation", null, "No form of the salutation's ladder fits; add a last form that needs no name.")
             : Value.Of(text);

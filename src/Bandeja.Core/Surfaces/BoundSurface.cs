@@ -71,7 +71,7 @@ public sealed class BoundSurface : IBoundDesign
         CopiesBy = Parsed(design.Labels?.CopiesSource);
         GroupBy = Parsed(design.Labels?.GroupSource);
         Errors = errors;
-        UsedColumns = DesignReading.Used(Expressions(), setting.Columns, Mailers.Count > 0);
+        UsedColumns = DesignReading.Used(this.Expressions(), setting.Columns, Mailers.Count > 0);
         // What is the same for everyone is laid out now.
         var composer = new SurfaceComposer(this, default);
         foreach (var box in Boxes)
@@ -88,7 +88,8 @@ public sealed class BoundSurface : IBoundDesign
         return Within(area.X, area.Y) && Within(area.Right, area.Y) && Within(area.X, area.Bottom) && Within(area.Right, area.Bottom);
     }
 
-    internal EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
+    /// <inheritdoc/>
+    public EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
 
     /// <summary>The design.</summary>
     public SurfaceDesign Design { get; }
@@ -108,6 +109,8 @@ public sealed class BoundSurface : IBoundDesign
     public IPieceComposer Composer(DateOnly today) => new SurfaceComposer(this, today);
 
     /// <inheritdoc/>
-    public IEnumerable<Expression> Expressions() =>
-        [.. Boxes.SelectMany(b => b.BySize[0]).SelectMany(DesignReading.Within), .. new[] { CopiesBy, GroupBy }.OfType<Expression>()];
+    public IEnumerable<TemplatePart> Parts => Boxes.SelectMany(b => b.BySize[0]);
+
+    /// <inheritdoc/>
+    public IEnumerable<Expression> Unprinted => new[] { CopiesBy, GroupBy }.OfType<Expression>();
 }

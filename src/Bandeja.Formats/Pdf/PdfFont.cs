@@ -45,9 +45,8 @@ sealed class PdfFont(PaperFont font, int number, string name)
     void Adjust(StringBuilder text, int units) => text.Append('>').Append(PdfObjects.Number(units * 1000.0 / font.UnitsPerEm)).Append('<');
 
     /// <summary>Writes the font: a composite font with glyph numbers as codes (9.7), its widths, its Unicode map (9.10.3) and its cut program.</summary>
-    public void Write(PdfObjects objects)
+    public void Write(PdfObjects objects, FontPrograms? programs)
     {
-        var program = Program();
         int descendant = objects.Reserve(), descriptor = objects.Reserve(), file = objects.Reserve(), unicode = objects.Reserve();
         var baseName = $"{SubsetTag()}+{font.PostScriptName}";
         double Milli(int units) => units * 1000.0 / font.UnitsPerEm;
@@ -56,7 +55,16 @@ sealed class PdfFont(PaperFont font, int number, string name)
         objects.Object(descendant, $"<</Type/Font/Subtype/CIDFontType2/BaseFont/{baseName}/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor {descriptor} 0 R/DW 1000/W[{widths}]/CIDToGIDMap/Identity>>");
         var flags = 4 | (font.Italic ? 64 : 0);
         objects.Object(descriptor, $"<</Type/FontDescriptor/FontName/{baseName}/Flags {flags}/FontBBox[-500 {-(int)Milli(font.Descender) - 100} 2000 {(int)Milli(font.Ascender) + 100}]/ItalicAngle {(font.Italic ? -11 : 0)}/Ascent {(int)Milli(font.Ascender)}/Descent {-(int)Milli(font.Descender)}/CapHeight {(int)Milli(font.CapHeight)}/StemV {(font.Bold ? 130 : 80)}/FontFile2 {file} 0 R>>");
-        objects.Stream(file, $"/Length1 {program.Length}", program);
+        if (programs is null)
+        {
+            var program = Program();
+            objects.Stream(file, $"/Length1 {program.Length}", program);
+        }
+        else
+        {
+            var (deflated, length) = programs.Of(font, used.Keys);
+            objects.Stream(file, $"/Length1 {length}/Filter/FlateDecode", deflated, deflate: false);
+        }
         objects.Stream(unicode, "", Encoding.Latin1.GetBytes(UnicodeMap()));
     }
 

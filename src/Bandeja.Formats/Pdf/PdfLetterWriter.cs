@@ -19,6 +19,7 @@ public sealed class PdfLetterWriter
     readonly PdfObjects objects;
     readonly Func<string, PictureFile?> pictures;
     readonly PdfTitle title;
+    readonly FontPrograms? programs;
     readonly PdfStructure? structure;
     readonly int catalog, root, resources, info, outlines;
     readonly List<int> nodes = [], kids = [], annotations = [];
@@ -34,10 +35,12 @@ public sealed class PdfLetterWriter
     /// <summary>Begins a file.</summary>
     /// <param name="target">Where it goes; written forward only.</param>
     /// <param name="pictures">Finds a picture by the name that the design has for it.</param>
-    public PdfLetterWriter(Stream target, Func<string, PictureFile?> pictures, PdfTitle title)
+    /// <param name="protection">How it is encrypted; null for not at all.</param>
+    /// <param name="programs">Cut fonts that it has in common with other files; null to cut its own.</param>
+    public PdfLetterWriter(Stream target, Func<string, PictureFile?> pictures, PdfTitle title, PdfProtection? protection = null, FontPrograms? programs = null)
     {
-        (this.pictures, this.title) = (pictures, title);
-        objects = new(target);
+        (this.pictures, this.title, this.programs) = (pictures, title, programs);
+        objects = new(target, protection);
         objects.Begin();
         (catalog, root, resources, info, outlines) = (objects.Reserve(), objects.Reserve(), objects.Reserve(), objects.Reserve(), objects.Reserve());
         node = objects.Reserve();
@@ -305,7 +308,7 @@ public sealed class PdfLetterWriter
     {
         if (kids.Count > 0 || nodes.Count == 0) CloseNode();
         objects.Object(node, "null"); // the node reserved for pages that did not come
-        foreach (var font in fonts.Values) font.Write(objects);
+        foreach (var font in fonts.Values) font.Write(objects, programs);
         objects.Object(resources, $"<</Font<<{string.Concat(fonts.Values.Select(f => $"{f.Name} {f.Number} 0 R"))}>>/XObject<<{string.Concat(parts.Values.Select(n => $"/S{n} {n} 0 R"))}{string.Concat(images.Values.Where(n => n > 0).Select(n => $"/I{n} {n} 0 R"))}>>{(strengths.Count == 0 ? "" : $"/ExtGState<<{string.Concat(strengths.Select(s => $"/G{s.Key} {s.Value}"))}>>")}>>");
         var tags = structure?.Finish(title.Title) ?? "";
         objects.Object(root, $"<</Type/Pages/Count {pageCount}/Kids[{string.Join(' ', nodes.Select(n => $"{n} 0 R"))}]>>");
@@ -314,5 +317,6 @@ public sealed class PdfLetterWriter
         objects.Object(info, $"<</Title {PdfObjects.TextString(title.Title)}/Producer (Bandeja)/CreationDate (D:{title.Created.UtcDateTime.ToString("yyyyMMddHHmmss", CultureInfo.InvariantCulture)}Z)>>");
         objects.Object(catalog, $"<</Type/Catalog/Pages {root} 0 R/Lang ({title.Language})/ViewerPreferences<</DisplayDocTitle true>>{(firstOutline == 0 ? "" : $"/Outlines {outlines} 0 R/PageMode/UseOutlines")}{tags}>>");
         objects.End(catalog, info);
+        programs?.Finished();
     }
 }

@@ -8,11 +8,17 @@ namespace Bandeja.Formats.Pdf;
 /// Writes the objects of a PDF file (ISO 32000-1) one after another to a stream and keeps nothing of them but their places, so
 /// that memory does not grow with what was written. Libraries at hand hold the whole document until it is saved.
 /// </summary>
-sealed class PdfObjects(Stream target)
+sealed class PdfObjects(Stream target, PdfProtection? protection = null)
 {
     readonly List<long> places = [0];
     readonly MemoryStream packed = new();
     long position;
+
+    /// <summary>Where objects are kept beside being written, each with its number, its body or its dictionary's entries, and its stream; null for nowhere.</summary>
+    public List<(int Number, string Text, byte[]? Content)>? Recorder { get; init; }
+
+    /// <summary>How many numbers were reserved.</summary>
+    public int Count => places.Count - 1;
 
     /// <summary>Reserves an object number to be written later.</summary>
     public int Reserve()
@@ -30,13 +36,14 @@ sealed class PdfObjects(Stream target)
     void Write(string text) => Write(Encoding.Latin1.GetBytes(text));
 
     /// <summary>Writes the file's head. The four high bytes tell transfer programs that the file is binary (7.5.2).</summary>
-    public void Begin() => Write("%PDF-1.7\n%\u00e2\u00e3\u00cf\u00d3\n");
+    public void Begin() => Write(protection is null ? "%PDF-1.7\n%\u00e2\u00e3\u00cf\u00d3\n" : "%PDF-2.0\n%\u00e2\u00e3\u00cf\u00d3\n");
 
     /// <summary>Writes an object whose body is the given text.</summary>
     public void Object(int number, string body)
     {
+        Recorder?.Add((number, body, null));
         places[number] = position;
-        Write($"{number} 0 obj\n{body}\nendobj\n");
+        Write($"{number} 0 obj\n{(protection is null ? body : protection.Strings(body))}\nendobj\n");
     }
 
     /// <summary>Writes a stream object. <paramref name="entries"/> are further entries of its dictionary.</summary>
@@ -49,7 +56,13 @@ sealed class PdfObjects(Stream target)
             content = packed.GetBuffer().AsSpan(0, (int)packed.Length);
             entries += "/Filter/FlateDecode";
         }
+        Recorder?.Add((number, entries, content.ToArray()));
         places[number] = position;
+        if (protection is not null)
+        {
+            content = protection.Encrypt(content);
+            entries = protection.Strings(entries);
+        }
         Write($"{number} 0 obj\n<<{entries}/Length {content.Length}>>\nstream\n");
         Write(content);
         Write("\nendstream\nendobj\n");
@@ -58,10 +71,17 @@ sealed class PdfObjects(Stream target)
     /// <summary>Writes the cross-reference table and the trailer (7.5.4, 7.5.5). Every reserved object must have been written.</summary>
     public void End(int catalog, int info)
     {
+        var encryption = 0;
+        if (protection is not null)
+        {
+            // Its own strings are not encrypted, so it goes around that.
+            places[encryption = Reserve()] = position;
+            Write($"{encryption} 0 obj\n{protection.Dictionary}\nendobj\n");
+        }
         var start = position;
         var table = new StringBuilder($"xref\n0 {places.Count}\n0000000000 65535 f \n");
         for (var i = 1; i < places.Count; i++) table.Append(places[i].ToString("0000000000", CultureInfo.InvariantCulture)).Append(" 00000 n \n");
-        table.Append($"trailer\n<</Size {places.Count}/Root {catalog} 0 R/Info {info} 0 R>>\nstartxref\n{start}\n%%EOF\n");
+        table.Append($"trailer\n<</Size {places.Count}/Root {catalog} 0 R/Info {info} 0 R{(protection is null ? "" : $"/Encrypt {encryption} 0 R/ID[{protection.Id}{protection.Id}]")}>>\nstartxref\n{start}\n%%EOF\n");
         Write(table.ToString());
         target.Flush();
     }

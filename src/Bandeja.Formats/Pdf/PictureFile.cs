@@ -73,8 +73,13 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
         finally { held.Free(); }
     }
 
-    /// <summary>Writes the picture as an image XObject (8.9.5), its transparency as a soft mask.</summary>
-    internal int Write(PdfObjects objects)
+    RecordedObjects? recorded;
+
+    /// <summary>Writes the picture as an XObject; answers its number.</summary>
+    internal int Write(PdfObjects objects) => (recorded ??= new(WriteAnew)).Write(objects);
+
+    /// <summary>An image XObject (8.9.5), its transparency as a soft mask; a drawing or a page as a form XObject.</summary>
+    int WriteAnew(PdfObjects objects)
     {
         if (IsDrawing) return PdfImport.Write(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), objects);
         var number = objects.Reserve();

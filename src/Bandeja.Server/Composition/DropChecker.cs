@@ -20,17 +20,13 @@ public sealed class DropChecker(Letters letters, Database database, Surroundings
     public void Check(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds, Actor actor, long? actionId)
     {
         var drop = DropStore.Drop(c, dropId);
-        var columns = RowTable.Columns(c, drop.ListId);
-        var package = letters.Package(c, drop);
-        var details = Letters.Details(c, package[0].Bound);
-        var composers = package.Select(p => p.Bound.Composer(letters.Today)).ToList();
-        var results = DropStore.Recipients(c, drop, columns, recipientIds)
+        var composer = new PackageComposer(c, letters, drop);
+        var results = DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), recipientIds)
             .Where(r => r.Tray is not (Tray.Mailed or Tray.Returned))
             .Select(r =>
             {
-                var row = Letters.Row(r.Id, r.Values, details);
-                var composed = composers.ConvertAll(x => x.Compose(row, r.PieceNumber));
-                return (r.Id, PackagePieces.Pages(package, composed), PackagePieces.Findings(package, composed));
+                var composed = composer.Compose(r);
+                return (r.Id, composed.Pages, composed.Findings);
             }).ToList();
         DropEvents.ApplyCheck(c, dropId, results, actor, actionId);
     }

@@ -25,14 +25,15 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     /// <param name="designId">The design whose matches with the list hold; 0 for none.</param>
     /// <param name="listId">The list; null for none.</param>
     /// <exception cref="LetterFormatException">It is no letter, envelope or label sheet.</exception>
-    public IBoundDesign Bind(SqliteConnection c, string documentJson, long designId, long? listId)
+    /// <param name="frozen">What was so when a run began; null for what is so now.</param>
+    public IBoundDesign Bind(SqliteConnection c, string documentJson, long designId, long? listId, FrozenSetting? frozen = null)
     {
-        var organisation = settings.Organisation();
+        var organisation = frozen?.Organisation ?? settings.Organisation();
         var locale = organisation.ToLocale();
-        var addressing = settings.Addressing();
-        IReadOnlyList<Column> columns = listId is { } id ? RowTable.Columns(c, id) : [];
+        var addressing = frozen?.Addressing() ?? settings.Addressing();
+        IReadOnlyList<Column> columns = frozen?.Columns ?? (listId is { } id ? RowTable.Columns(c, id) : []);
         IReadOnlyList<DetailSet> details = listId is { } of ? DetailStore.Sets(c, of) : [];
-        var matches = listId is { } list && designId > 0 ? DesignMatches.Positions(c, designId, list, columns) : new Dictionary<string, int>();
+        var matches = frozen?.Matches.GetValueOrDefault(designId) ?? (listId is { } list && designId > 0 ? DesignMatches.Positions(c, designId, list, columns) : new Dictionary<string, int>());
         var key = string.Join('|', [locale.Tag, locale.Currency, organisation.Name, pictures.Mark, AddressingMark(addressing), .. columns.Select(x => x.ToString()), .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")), .. matches.Select(m => m.ToString()), documentJson]);
         if (bound.TryGetValue(key, out var known)) return known;
         if (bound.Count >= Kept) bound.Clear();
@@ -40,6 +41,14 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     }
 
     static string AddressingMark(AddressingRules rules) => $"{rules.CountryLine} {string.Join('|', rules.Ladders.ByLanguage.Select(l => $"{l.Key}:{string.Join('/', l.Value)}"))}";
+
+    /// <summary>What a drop's designs meet now, to be kept with a run.</summary>
+    public FrozenSetting Freeze(SqliteConnection c, DropRow drop)
+    {
+        var columns = RowTable.Columns(c, drop.ListId);
+        return new(settings.Organisation(), settings.Ladders().ByLanguage.ToDictionary(l => l.Key, l => l.Value), columns,
+            drop.Package.ToDictionary(p => p.DesignId, p => (IReadOnlyDictionary<string, int>)DesignMatches.Positions(c, p.DesignId, drop.ListId, columns).ToDictionary(m => m.Key, m => m.Value)));
+    }
 
     /// <summary>The designs of a drop's package, each bound to the drop's list in its newest version.</summary>
     public IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> Package(SqliteConnection c, DropRow drop) =>
@@ -51,12 +60,18 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     /// <summary>A recipient as letters see them.</summary>
     public static IRow Row(long recipientId, string?[] values, DetailReader details) => new ArrayRow(values, set => details.Rows(recipientId, set));
 
+    /// <summary>A mark of what designs follow beside their lists: the organisation, its language, how it writes addresses and greets, the pictures.</summary>
+    public string Rules()
+    {
+        var organisation = settings.Organisation();
+        return $"{organisation.Name}|{organisation.Locale}|{organisation.Currency}|{AddressingMark(settings.Addressing())}|{pictures.Mark}";
+    }
+
     /// <summary>What the findings of a drop depend on beside the recipients' values: where it differs from the drop's mark, the drop must be checked anew.</summary>
     public string Mark(SqliteConnection c, DropRow drop)
     {
         var versions = drop.Package.Select(d => (d.DesignId, Version: DesignStore.Newest(c, d.DesignId))).Select(d => $"{d.Version.Id}@{d.Version.UpdatedAt}|{DesignMatches.Mark(c, d.DesignId, drop.ListId)}");
-        var organisation = settings.Organisation();
-        return $"{string.Join('+', versions)}|{organisation.Name}|{organisation.Locale}|{organisation.Currency}|{AddressingMark(settings.Addressing())}|{SuppressionStore.Mark(c, Today)}|{SegmentStore.Mark(c, drop.SegmentId)}|{string.Join(',', DetailStore.Sets(c, drop.ListId).Select(s => s.Id))}|{pictures.Mark}";
+        return $"{string.Join('+', versions)}|{Rules()}|{SuppressionStore.Mark(c, Today)}|{SegmentStore.Mark(c, drop.SegmentId)}|{string.Join(',', DetailStore.Sets(c, drop.ListId).Select(s => s.Id))}";
     }
 
     /// <summary>Writes one recipient's pieces as a PDF of their own, which tells its structure to a screen reader.</summary>
@@ -79,5 +94,6 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
 
     /// <summary>Begins the PDF of a run.</summary>
     /// <param name="created">The run's own moment, so that it is made again with the same bytes.</param>
-    public PdfLetterWriter Writer(Stream target, string title, DateTimeOffset created) => new(target, pictures.Get, new(title, settings.Organisation().ToLocale().Tag, created));
+    /// <param name="language">The organisation's language at that moment.</param>
+    public PdfLetterWriter Writer(Stream target, string title, DateTimeOffset created, string language, PdfProtection? protection = null, FontPrograms? programs = null) => new(target, pictures.Get, new(title, language, created), protection, programs);
 }

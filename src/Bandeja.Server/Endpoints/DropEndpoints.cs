@@ -19,7 +19,14 @@ public sealed record TrayCounts(int NeedsALook, int Ready, int Held, int Produce
 /// <param name="Checking">True while the pieces are being checked against the newest version of the letter.</param>
 /// <param name="Undo">What would be taken back next, or null.</param>
 public sealed record DropView(long Id, long CampaignId, string CampaignName, long Number, string Name, long ListId, string ListName, string DesignName, IReadOnlyList<PackageView> Package, DateOnly? MailDate,
-    TrayCounts Trays, bool Checking, string? Undo, IReadOnlyList<FindingGroup> Findings, int Runs, DateOnly? LastMailed, string? SegmentName);
+    TrayCounts Trays, bool Checking, string? Undo, IReadOnlyList<FindingGroupView> Findings, int Runs, DateOnly? LastMailed, string? SegmentName, SignOffView SignOff);
+
+/// <summary>Findings alike.</summary>
+/// <param name="Title">What they are called.</param>
+/// <param name="Open">How many recipients have one that is neither mended nor accepted.</param>
+/// <param name="Message">The sentence of one of them.</param>
+/// <param name="ColumnId">The column whose values would be mended; null where they are about something else.</param>
+public sealed record FindingGroupView(string Alike, string Kind, string Subject, string Title, long Recipients, long Open, string Message, int? ColumnId);
 
 /// <summary>A design of a drop's package.</summary>
 /// <param name="Kind">letter, envelope or labels.</param>
@@ -38,7 +45,12 @@ public sealed record MarkedArea(string Name, double X, double Y, double Width, d
 /// <summary>A piece of a recipient's package, as the pages of the proof have it.</summary>
 /// <param name="Pages">How many pages of the proof are its.</param>
 /// <param name="Window">For a letter behind a window: where the window stands on its first page.</param>
-public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, WindowArea? Window);
+/// <param name="Alone">True where it was changed for this recipient alone.</param>
+public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, WindowArea? Window, bool Alone)
+{
+    internal static IReadOnlyList<ProofPiece> Of(ComposedPackage composed, Area? window) => [.. composed.Bound.Select((p, i) => new ProofPiece(p.Design.DesignId, p.Design.Name, p.Design.Kind, composed.Pieces[i].Pages.Count,
+        window is { } w && i == 0 && p.Bound is BoundLetter letter ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height) : null, composed.Alone.Any(o => o.DesignId == p.Design.DesignId)))];
+}
 
 /// <summary>An envelope's window over a page; all measures in millimetres, the page's own with them.</summary>
 public sealed record WindowArea(double X, double Y, double Width, double Height, double PageWidth, double PageHeight)
@@ -81,7 +93,8 @@ public sealed record NewCampaign(string Name);
 public sealed record NewDrop(string Name, long ListId, IReadOnlyList<long> DesignIds, long? CampaignId = null, string? CampaignName = null, DateOnly? MailDate = null, long? SegmentId = null);
 
 /// <summary>What to change about a drop.</summary>
-public sealed record DropChange(string? Name = null, DateOnly? MailDate = null);
+/// <param name="NeedsSignOff">True where no run may begin before somebody has signed off.</param>
+public sealed record DropChange(string? Name = null, DateOnly? MailDate = null, bool? NeedsSignOff = null);
 
 /// <summary>Whom to do something to, and why.</summary>
 public sealed record BenchAct(IReadOnlyList<long> Recipients, string? Reason = null, DateOnly? Date = null);
@@ -116,10 +129,10 @@ static class DropEndpoints
         api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and findings");
         api.MapPatch("/drops/{id:long}", (long id, DropChange change, DropStore drops, EventHub hub) =>
         {
-            drops.Change(id, change.Name is null ? null : Named(change.Name, "drop"), change.MailDate);
+            drops.Change(id, change.Name is null ? null : Named(change.Name, "drop"), change.MailDate, change.NeedsSignOff);
             hub.Tell("drop", new { Id = id });
             return TypedResults.NoContent();
-        }).WithSummary("Change a drop's name or mail date");
+        }).WithSummary("Change a drop's name, its mail date, or whether it must be signed off");
 
         api.MapPut("/drops/{id:long}/package", (long id, PackageOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>
         {
@@ -184,14 +197,17 @@ static class DropEndpoints
         return outcome;
     }
 
-    static DropView View(long id, DropStore drops, DesignStore designs, BenchStore bench, RunStore runs, DropChecker checker, CheckRequests checks)
+    static DropView View(long id, DropStore drops, DesignStore designs, BenchStore bench, RunStore runs, DropChecker checker, CheckRequests checks, Database database, ListStore lists, Letters letters)
     {
         var d = drops.Drop(id);
         var stale = checker.IsStale(id);
         if (stale) checks.Drop(id);
         var ofDrop = runs.OfDrop(id);
+        var columns = lists.Columns(d.ListId);
+        using var c = database.Open();
         return new(d.Id, d.CampaignId, d.CampaignName, d.Number, d.Name, d.ListId, d.ListName, d.DesignName, [.. d.Package.Select(p => new PackageView(p.DesignId, p.Name, p.Kind, designs.Newest(p.DesignId).Number))], d.MailDate,
-            TrayCounts.Of(drops.Trays(id)), stale, bench.NextUndo(id)?.Label, drops.FindingGroups(id), ofDrop.Count(r => r.State == "done"), drops.LastMailedOn(id), d.SegmentName);
+            TrayCounts.Of(drops.Trays(id)), stale, bench.NextUndo(id)?.Label, [.. drops.FindingGroups(id).Select(g => new FindingGroupView(g.Alike, g.Kind, g.Subject, Finding.Title(Enum.Parse<FindingKind>(g.Kind), g.Subject), g.Recipients, g.Open, g.Message, columns.FirstOrDefault(x => x.Name == g.Subject && x.Kind != ColumnKind.Computed)?.Id))],
+            ofDrop.Count(r => r.State == "done"), drops.LastMailedOn(id), d.SegmentName, SignOffView.Of(c, d, letters.Rules()));
     }
 
     static BenchRow Row(DropRecipient r, IReadOnlyList<Column> columns, IReadOnlyList<FindingRow> open)
@@ -214,12 +230,10 @@ static class DropEndpoints
         var drop = DropStore.Drop(c, id);
         var columns = RowTable.Columns(c, drop.ListId);
         var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
-        var package = letters.Package(c, drop);
-        var used = package.SelectMany(p => p.Bound.UsedColumns).Distinct().Order().ToList();
-        var row = Letters.Row(r.Id, r.Values, Letters.Details(c, package[0].Bound));
-        var window = PackagePieces.WindowOnLetter(package);
-        var pieces = package.Select((p, i) => new ProofPiece(p.Design.DesignId, p.Design.Name, p.Design.Kind, p.Bound.Composer(letters.Today).Compose(row, r.PieceNumber).Pages.Count,
-            window is { } w && i == 0 && p.Bound is BoundLetter letter ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height) : null)).ToList();
+        var composer = new PackageComposer(c, letters, drop);
+        var composed = composer.Compose(r);
+        var used = composed.Bound.SelectMany(p => p.Bound.UsedColumns).Distinct().Order().ToList();
+        var pieces = ProofPiece.Of(composed, PackagePieces.WindowOnLetter(composer.Package));
         UsedValue Value(int i) => new(columns[i].Id, columns[i].Name, columns[i].Type.ToString(), r.Values[i]);
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
         var changedSince = r.RunId is { } run && r.MailedOn is null
@@ -234,10 +248,7 @@ static class DropEndpoints
         var drop = DropStore.Drop(c, id);
         var columns = RowTable.Columns(c, drop.ListId);
         var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
-        var package = letters.Package(c, drop);
-        var row = Letters.Row(r.Id, r.Values, Letters.Details(c, package[0].Bound));
-        var composed = package.Select(p => p.Bound.Composer(letters.Today).Compose(row, r.PieceNumber)).ToList();
         context.Response.Headers.CacheControl = "no-store";
-        return Results.Bytes(letters.ToPdf(composed, $"{drop.CampaignName}, piece {r.PieceNumber:0000}"), "application/pdf");
+        return Results.Bytes(letters.ToPdf(new PackageComposer(c, letters, drop).Compose(r).Pieces, $"{drop.CampaignName}, piece {r.PieceNumber:0000}"), "application/pdf");
     }
 }

@@ -13,7 +13,8 @@ public sealed record CellValue(long RecipientId, int ColumnId, string? Value = n
 public sealed record CellValues(IReadOnlyList<CellValue> Cells);
 
 /// <summary>A value to set in a column for several recipients.</summary>
-public sealed record ColumnValue(int ColumnId, IReadOnlyList<long> Recipients, string? Value = null);
+/// <param name="DropId">The drop at whose findings it was done, so that its undo takes it back; null for none.</param>
+public sealed record ColumnValue(int ColumnId, IReadOnlyList<long> Recipients, string? Value = null, long? DropId = null);
 
 /// <summary>Values of a recipient to add, by the columns' ids.</summary>
 public sealed record NewRecipients(IReadOnlyList<IReadOnlyList<NewCell>> Rows);
@@ -63,7 +64,7 @@ static class ListEditEndpoints
             var none = 0;
             var value = Canonical(column, order.Value, editor, false, ref none);
             var who = order.Recipients.Count == 1 ? "1 recipient" : $"{order.Recipients.Count:N0} recipients";
-            return Told(hub, id, editor.Edit(id, [.. order.Recipients.Select(r => new CellEdit(r, order.ColumnId, value))], $"Set {column.Name} to {value ?? "blank"} for {who}", context.Actor()));
+            return Told(hub, id, editor.Edit(id, [.. order.Recipients.Select(r => new CellEdit(r, order.ColumnId, value))], $"Set {column.Name} to {value ?? "blank"} for {who}", context.Actor(), order.DropId));
         }).WithSummary("Set a column for a selection");
 
         api.MapPost("/lists/{id:long}/recipients", (long id, NewRecipients order, ListEditor editor, ListStore lists, EventHub hub, HttpContext context) =>

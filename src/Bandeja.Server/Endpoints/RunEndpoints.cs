@@ -1,20 +1,32 @@
 using Bandeja.Core.Drops;
-using Bandeja.Core.Surfaces;
+using Bandeja.Core.Lists;
 using Bandeja.Formats.Ledger;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Jobs;
+using Bandeja.Server.Production;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Endpoints;
 
-/// <summary>Who is to be made: everyone Ready, a range of piece numbers, or the selected. Exactly one of the last two may be given.</summary>
+/// <summary>Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready.</summary>
 /// <param name="Pieces">Ranges such as <c>1-200, 350</c>.</param>
 /// <param name="Recipients">The selected recipients.</param>
+/// <param name="SegmentId">A segment of the drop's list.</param>
+/// <param name="Reprints">True to make pieces again that were produced, under the same numbers.</param>
 /// <param name="Expected">For beginning a run: how many pieces the plan said; another number is refused.</param>
 /// <param name="Sheets">For label sheets: where on a partly used sheet each design begins.</param>
-/// <param name="PrinterId">The printer whose feed and offsets hold; null for none.</param>
-public sealed record RunOrder(string? Pieces = null, IReadOnlyList<long>? Recipients = null, int? Expected = null, IReadOnlyList<SheetOrder>? Sheets = null, long? PrinterId = null);
+/// <param name="PrinterId">The printer whose feed and offsets hold, and that prints; null for none.</param>
+/// <param name="Sort">piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece.</param>
+/// <param name="Output">one, parts, each or print.</param>
+/// <param name="PartOf">Pieces of each file.</param>
+/// <param name="NameBy">For a file each: its name without the ending, in the field language.</param>
+/// <param name="BatchOf">For print: pieces of each batch; 0 for all in one.</param>
+/// <param name="Postage">The postage class for the organisation's own country.</param>
+/// <param name="PostageAbroad">The one for other countries.</param>
+/// <param name="Designs">For reprints: only these designs, as where an envelope alone was spoiled; null for all.</param>
+public sealed record RunOrder(string? Pieces = null, IReadOnlyList<long>? Recipients = null, int? Expected = null, IReadOnlyList<SheetOrder>? Sheets = null, long? PrinterId = null, long? SegmentId = null, bool Reprints = false, string? Sort = null,
+    string Output = "one", int? PartOf = null, string? NameBy = null, PasswordOrder? Passwords = null, int BatchOf = 0, bool BreakSheets = false, bool Duplex = false, int Copies = 1, bool Collated = true, string? Postage = null, string? PostageAbroad = null, IReadOnlyList<long>? Designs = null);
 
 /// <summary>Where the labels of a design begin on a partly used sheet.</summary>
 /// <param name="Start">The first place, from 1, row by row.</param>
@@ -26,54 +38,168 @@ public sealed record SheetOrder(long DesignId, int Start = 1, IReadOnlyList<int>
 /// <param name="Labels">How many labels, copies counted; null for what is no label sheet.</param>
 public sealed record PlanDesign(long DesignId, string Name, string Kind, int Pages, int? Labels, StockView? Stock, bool ByColumns = false);
 
+/// <summary>What a run weighs (grams) and costs.</summary>
+public sealed record CostView(IReadOnlyList<DesignCost> Designs, IReadOnlyList<PostageCost> Postage, decimal Lightest, decimal Heaviest, decimal Total, string Currency);
+
 /// <summary>What would be made, and who is left out. Pieces and left out add up to the list.</summary>
-public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList, IReadOnlyList<PlanDesign> Designs);
+/// <param name="Names">For a file each: what the first files will be called.</param>
+/// <param name="Numbered">How many names are numbered because another file has the same.</param>
+/// <param name="BlankPasswords">The pieces whose password comes out blank; no run begins with any.</param>
+/// <param name="Remarks">What is to be known beside.</param>
+public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList, IReadOnlyList<PlanDesign> Designs, CostView Cost, IReadOnlyList<string> Names, int Numbered, IReadOnlyList<int> BlankPasswords, IReadOnlyList<string> Remarks);
 
 /// <summary>When it left the building, and which pieces; without pieces all that are waiting.</summary>
-public sealed record Mailing(DateOnly Date, string? Pieces = null);
+/// <param name="Pieces">Only these.</param>
+/// <param name="UpTo">Only those up to and with this piece, in the order of the run.</param>
+/// <param name="Without">All but these: they were pulled out.</param>
+public sealed record Mailing(DateOnly Date, string? Pieces = null, int? UpTo = null, string? Without = null);
+
+/// <summary>Why a recorded mailing is taken back, and for which pieces; without pieces for all of the run.</summary>
+public sealed record MailingMistake(string Reason, string? Pieces = null);
+
+/// <summary>From which piece a paused run goes on; without one, from where it was.</summary>
+public sealed record GoingOn(int? From = null);
+
+/// <summary>Whether a batch in doubt was printed.</summary>
+public sealed record Settling(long Batch, bool Printed);
+
+/// <summary>Everything that a run's page shows beside its pieces.</summary>
+public sealed record RunDetail(RunRow Run, RunSettings Settings, string DropName, string CampaignName, string? DeviceName, IReadOnlyList<RunBatch> Batches, IReadOnlyList<RunLogLine> Log, IReadOnlyList<string> OrderedBy, IReadOnlyList<long> Reprints);
+
+/// <summary>A piece of a run.</summary>
+/// <param name="State">What became of it, in a word or two.</param>
+public sealed record RunPieceView(long RecipientId, long Piece, string Name, string? FileName, string State, string Tray, string? Why);
+
+/// <summary>A part of a run's pieces, in its order.</summary>
+public sealed record RunPieces(int Total, IReadOnlyList<RunPieceView> Rows);
 
 static class RunEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/drops/{id:long}/plan", (long id, RunOrder order, RunStore runs, PackagePlan packages) =>
-        {
-            var (chosen, notChosen, _) = Choice(order);
-            var plan = runs.Plan(id, chosen, notChosen);
-            var designs = packages.Of(id, plan, order.Sheets ?? []);
-            return new PlanView(plan.Pieces.Count, designs.Sum(d => d.Pages), plan.Pieces.FirstOrDefault()?.PieceNumber, plan.Pieces.LastOrDefault()?.PieceNumber, plan.LeftOut, plan.OnTheList, designs);
-        }).WithSummary("What a run would make, and who is left out and why");
+        api.MapPost("/drops/{id:long}/plan", (long id, RunOrder order, RunPlanner planner) => planner.Plan(id, order)).WithSummary("What a run would make and cost, and who is left out and why");
 
-        api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, RunStore runs, DropChecker checker, JobRunner runner, Letters letters, PackagePlan packages, PrinterStore printers, EventHub hub, HttpContext context) =>
+        api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, RunPlanner planner, DropChecker checker, JobRunner runner, EventHub hub, HttpContext context) =>
         {
             if (checker.IsStale(id)) throw new ConflictException("The pieces are still being checked against the newest version of the letter. Try again in a moment.");
-            var (chosen, notChosen, text) = Choice(order);
-            var designs = packages.Of(id, runs.Plan(id, chosen, notChosen), order.Sheets ?? []);
-            var ask = new RunAsk((order.Sheets ?? []).ToDictionary(s => s.DesignId, s => System.Text.Json.JsonSerializer.Serialize(new SheetStart(s.Start, s.Spoiled))), order.PrinterId is { } printer ? new FeedOrder(printers.Get(printer)).ToJson() : null,
-                packages.Mailers(id), designs.ToDictionary(d => d.DesignId, d => d.Pages));
-            var run = runs.Begin(id, chosen, notChosen, text, order.Expected, letters.Today, context.Actor(), ask);
-            runner.Ring(RunJob.Name);
+            var run = planner.Begin(id, order, context.Actor());
+            runner.Ring(order.Output == "print" ? PrintJob.Name : RunJob.Name);
             hub.Tell("drop", new { Id = id });
             return run;
         }).WithSummary("Begin a run");
 
         api.MapGet("/drops/{id:long}/runs", (long id, RunStore runs) => runs.OfDrop(id)).WithSummary("A drop's runs, the newest first");
         api.MapGet("/runs/{id:long}", (long id, RunStore runs) => runs.Get(id)).WithSummary("One run");
-        api.MapGet("/runs/{id:long}/files/{position:long}", (long id, long position, RunStore runs, ServerOptions server) =>
+        api.MapGet("/runs/{id:long}/detail", Detail).WithSummary("A run with its settings, batches and log");
+        api.MapGet("/runs/{id:long}/pieces", Pieces).WithSummary("A part of a run's pieces, in its order, each with its state");
+        MapFiles(api);
+        MapActs(api);
+
+        api.MapGet("/ledger.csv", (RunStore runs, HttpContext context, long? dropId = null) => Export(context, "ledger.csv", "text/csv; charset=utf-8", s => TableExport.Csv(s, RunStore.LedgerHeadings, runs.Ledger(dropId)))).WithSummary("The ledger as CSV").Produces(200, contentType: "text/csv");
+        api.MapGet("/ledger.xlsx", (RunStore runs, HttpContext context, long? dropId = null) => Export(context, "ledger.xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", s => TableExport.Xlsx(s, "Ledger", RunStore.LedgerHeadings, runs.Ledger(dropId)))).WithSummary("The ledger as a workbook").Produces(200, contentType: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet");
+    }
+
+    static void MapFiles(RouteGroupBuilder api)
+    {
+        api.MapGet("/runs/{id:long}/files/{number:long}", (long id, long number, RunStore runs, RunFiles files, ServerOptions server, HttpContext context) =>
         {
             var run = runs.Get(id);
-            var path = RunJob.FileOf(server, id, position);
-            if (run.State != "done" || run.Designs.FirstOrDefault(d => d.Position == position) is not { } design || !File.Exists(path)) throw new NotFoundException("This run has no such file to download.");
-            return Results.File(path, "application/pdf", design.FileName, enableRangeProcessing: true);
-        }).WithSummary("One of a run's PDFs, by its design's position in the package, from 1").Produces(200, contentType: "application/pdf");
+            if (run.Files.FirstOrDefault(f => f.Number == number) is { } file)
+            {
+                var path = RunFolder.FileOf(server, file);
+                if (!File.Exists(path)) throw new NotFoundException("The file is no longer here. Have it made again; it will be the same.");
+                return Results.File(path, Path.GetExtension(file.Name) == ".zip" ? "application/zip" : "application/pdf", file.Name, enableRangeProcessing: true);
+            }
+            if (run.State is not ("queued" or "running") || run.Output != "each" || number != 1) throw new NotFoundException("This run has no such file to download.");
+            return Results.Stream(target => ReadAlong.Copy(files.PartOf(new() { RunId = id, Number = 1 }), target, () => runs.State(id), context), "application/zip", $"run-{run.Number}.zip");
+        }).WithSummary("One of a run's files; a ZIP of a file each can be read while it is made").Produces(200, contentType: "application/pdf");
+
+        api.MapGet("/runs/{id:long}/files.zip", (long id, RunStore runs, DropStore drops, ServerOptions server, TimeProvider time, HttpContext context) =>
+        {
+            var run = runs.Get(id);
+            if (run.Files.Count == 0 || run.Files.Any(f => !File.Exists(RunFolder.FileOf(server, f)))) throw new NotFoundException("This run's files are not here. Have them made again.");
+            var folder = RunFolder.Dated(drops.Drop(run.DropId), run, time.LocalTimeZone);
+            // The archive is written straight to who asks for it, however large.
+            context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
+            return Results.Stream(target =>
+            {
+                using var zip = new System.IO.Compression.ZipArchive(target, System.IO.Compression.ZipArchiveMode.Create, leaveOpen: true);
+                foreach (var file in run.Files)
+                {
+                    using var from = File.OpenRead(RunFolder.FileOf(server, file));
+                    using var entry = zip.CreateEntry($"{folder}/{file.Name}", System.IO.Compression.CompressionLevel.NoCompression).Open();
+                    from.CopyTo(entry);
+                }
+                return Task.CompletedTask;
+            }, "application/zip", $"{folder}.zip");
+        }).WithSummary("All of a run's files in a ZIP").Produces(200, contentType: "application/zip");
+
+        api.MapPost("/runs/{id:long}/remake", (long id, RunStore runs, JobStore jobs, JobRunner runner, HttpContext context) =>
+        {
+            var run = runs.Get(id);
+            if (run.State != "done" || run.Output == "print") throw new ConflictException("Only the files of a run that is done can be made again.");
+            var job = jobs.Add(RemakeJob.Name, id, $"Files of run {run.Number}, made again", "{}", run.Pieces, context.Actor());
+            runner.Ring(RemakeJob.Name);
+            return new JobBegun(job);
+        }).WithSummary("Make a run's files again from what was frozen with it");
+    }
+
+    static void MapActs(RouteGroupBuilder api)
+    {
+        api.MapPost("/runs/{id:long}/pause", (long id, RunStore runs, EventHub hub, HttpContext context) =>
+        {
+            runs.Pause(id, $"Paused by {context.Actor().Name}.", context.Actor());
+            return Told(hub, runs.Get(id));
+        }).WithSummary("Pause a run; its pieces stay with it");
+
+        api.MapPost("/runs/{id:long}/resume", (long id, GoingOn order, RunStore runs, RunBatches batches, Devices.PrintDevices devices, JobRunner runner, EventHub hub, HttpContext context) =>
+        {
+            var run = runs.Get(id);
+            if (run.State != "paused") throw new ConflictException("This run is not paused.");
+            if (batches.Of(id).Any(b => b.State == "doubt")) throw new ConflictException("First say of the batch in doubt whether it was printed.");
+            if (order.From is { } from)
+            {
+                if (run.Output != "print") throw new BadInputException("A run that makes files goes on by beginning anew; only one that prints can begin at a piece.");
+                var device = devices.Of(run.DeviceId!.Value);
+                foreach (var batch in batches.GoBackTo(run, from, RunSettings.Read(run.SettingsJson).BatchOf, context.Actor())) if (batch.DeviceJob is { } job) device.GiveUp(job);
+            }
+            runs.Resume(id, $"{context.Actor().Name} let it go on.", context.Actor());
+            runner.Ring(run.Output == "print" ? PrintJob.Name : RunJob.Name);
+            return Told(hub, runs.Get(id));
+        }).WithSummary("Let a paused run go on, for print also from a piece");
+
+        api.MapPost("/runs/{id:long}/cancel", (long id, RunStore runs, JobStore jobs, JobRunner runner, IEnumerable<IJobKind> kinds, EventHub hub, HttpContext context) =>
+        {
+            var run = runs.Get(id);
+            if (run.State is "done" or "cancelled" or "failed") throw new ConflictException("This run has ended already.");
+            var job = jobs.Get(run.JobId!.Value);
+            // The work of a run that was just paused may still be on its way out: what ends the run then is not its being cancelled.
+            if (run.State != "paused" && job.State is ("queued" or "running")) runner.Cancel(job.Id, context.Actor());
+            else kinds.First(k => k.Kind == job.Kind).Abandon(job with { CreatedBy = context.Actor().Name }, "cancelled", null);
+            return Told(hub, runs.Get(id));
+        }).WithSummary("Cancel a run; what is printed of it stays produced");
+
+        api.MapPost("/runs/{id:long}/settle", (long id, Settling order, RunStore runs, RunBatches batches, EventHub hub, HttpContext context) =>
+        {
+            batches.Settle(runs.Get(id), order.Batch, order.Printed, context.Actor());
+            return Told(hub, runs.Get(id));
+        }).WithSummary("Say whether a batch was printed of which that is not known");
 
         api.MapPost("/runs/{id:long}/mailed", (long id, Mailing order, BenchStore bench, RunStore runs, EventHub hub, Letters letters, HttpContext context) =>
         {
             if (order.Date > letters.Today.AddDays(1)) throw new BadInputException("The mail date is in the future. Record a mailing on the day it has left the building.");
-            var outcome = bench.MarkMailed(id, order.Date, Range(order.Pieces), context.Actor());
+            var outcome = bench.MarkMailed(id, order.Date, Range(order.Pieces), context.Actor(), order.UpTo, Range(order.Without));
             hub.Tell("drop", new { Id = runs.Get(id).DropId });
             return outcome;
-        }).WithSummary("Record that a run's pieces were mailed, all or some");
+        }).WithSummary("Record that a run's pieces were mailed: all, up to a piece, some, or all but some");
+
+        api.MapPost("/runs/{id:long}/mailed/undo", (long id, MailingMistake order, BenchStore bench, RunStore runs, EventHub hub, HttpContext context) =>
+        {
+            if (string.IsNullOrWhiteSpace(order.Reason)) throw new BadInputException("Say why the mailing is taken back.");
+            var outcome = bench.UnmarkMailed(id, order.Reason.Trim(), Range(order.Pieces), context.Actor());
+            hub.Tell("drop", new { Id = runs.Get(id).DropId });
+            return outcome;
+        }).WithSummary("Take back that pieces were mailed, with a reason");
 
         api.MapPost("/runs/{id:long}/take-back", (long id, BenchStore bench, RunStore runs, EventHub hub, HttpContext context) =>
         {
@@ -81,9 +207,52 @@ static class RunEndpoints
             hub.Tell("drop", new { Id = runs.Get(id).DropId });
             return outcome;
         }).WithSummary("Set a run's pieces aside, to be made again");
+    }
 
-        api.MapGet("/ledger.csv", (RunStore runs, HttpContext context, long? dropId = null) => Export(context, "ledger.csv", "text/csv; charset=utf-8", s => TableExport.Csv(s, RunStore.LedgerHeadings, runs.Ledger(dropId)))).WithSummary("The ledger as CSV").Produces(200, contentType: "text/csv");
-        api.MapGet("/ledger.xlsx", (RunStore runs, HttpContext context, long? dropId = null) => Export(context, "ledger.xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", s => TableExport.Xlsx(s, "Ledger", RunStore.LedgerHeadings, runs.Ledger(dropId)))).WithSummary("The ledger as a workbook").Produces(200, contentType: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet");
+    static RunRow Told(EventHub hub, RunRow run)
+    {
+        hub.Tell("drop", new { Id = run.DropId });
+        return run;
+    }
+
+    static RunDetail Detail(long id, RunStore runs, RunBatches batches, DropStore drops, ListStore lists, PrinterStore printers)
+    {
+        var run = runs.Get(id);
+        var drop = drops.Drop(run.DropId);
+        var columns = lists.Columns(drop.ListId);
+        IReadOnlyList<string> sorted = run.Sort switch
+        {
+            "piece" => ["piece number"],
+            "postal" => ["country", "postal code"],
+            _ => [.. run.Sort.Split(',').Select(s => columns.FirstOrDefault(x => x.Id.ToString(System.Globalization.CultureInfo.InvariantCulture) == s.TrimStart('-'))?.Name ?? "a column that is gone")],
+        };
+        return new(run, RunSettings.Read(run.SettingsJson), drop.Name, drop.CampaignName, run.DeviceId is { } device ? printers.All().FirstOrDefault(p => p.Id == device)?.Name : null, batches.Of(id), runs.LogOf(id), sorted, [.. runs.OfDrop(run.DropId).Where(r => r.ReprintOf == id).Select(r => r.Number)]);
+    }
+
+    static RunPieces Pieces(long id, RunStore runs, DropStore drops, Database database, int offset = 0, int limit = 100, int? piece = null)
+    {
+        if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
+        var run = runs.Get(id);
+        var (rows, total) = runs.PiecesOf(id, offset, limit, piece);
+        using var c = database.Open();
+        var drop = DropStore.Drop(c, run.DropId);
+        var columns = RowTable.Columns(c, drop.ListId);
+        var names = DropStore.Recipients(c, drop, columns, [.. rows.Select(r => r.RecipientId)]).ToDictionary(r => r.Id, r => RecipientLabel.Of(columns, i => r.Values[i]).Name);
+        return new(total, [.. rows.Select(r => new RunPieceView(r.RecipientId, r.PieceNumber, names.GetValueOrDefault(r.RecipientId, ""), r.FileName, State(run, r), r.Tray, r.HoldReason))]);
+    }
+
+    static string State(RunRow run, RunPieceRow p) =>
+        p.PrintedAt is null ? run.State is "cancelled" or "failed" ? Out(run, p, "not made") : run.Output == "print" ? Out(run, p, "waiting for the printer") : "being made"
+        : run.ReprintOf is not null ? "reprinted"
+        : p.RunId != run.Id ? "taken back"
+        : p.MailedOn is { } on ? $"mailed {on:MMM d, yyyy}"
+        : p.HoldReason is not null ? "pulled out" : run.Output == "print" ? "printed" : "made";
+
+    /// <summary>What of a piece's package is out of the printer already, where that is not all of it.</summary>
+    static string Out(RunRow run, RunPieceRow p, string otherwise)
+    {
+        var kinds = run.Designs.Where(d => (p.OutMask >> (int)(d.Position - 1) & 1) == 1).Select(d => d.Kind switch { "labels" => "label", var kind => kind }).ToList();
+        return kinds.Count == 0 ? otherwise : $"only the {string.Join(" and ", kinds)} printed";
     }
 
     static IResult Export(HttpContext context, string name, string type, Action<Stream> write)
@@ -100,14 +269,5 @@ static class RunEndpoints
     {
         if (text is null) return null;
         return PieceRange.Parse(text, out var error) ?? throw new BadInputException(error!);
-    }
-
-    static (Func<PlanCandidate, bool> Chosen, string NotChosen, string Text) Choice(RunOrder order)
-    {
-        if (order.Pieces is not null && order.Recipients is not null) throw new BadInputException("Choose either a range of pieces or the selected recipients.");
-        if (Range(order.Pieces) is { } range) return (c => range.Contains(c.PieceNumber), "Not in this range", $"pieces {order.Pieces!.Trim()}");
-        if (order.Recipients is not { } recipients) return (_ => true, "", "everyone Ready");
-        var selected = recipients.ToHashSet();
-        return (c => selected.Contains(c.RecipientId), "Not selected", $"{selected.Count:N0} selected");
     }
 }

@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Jobs;
@@ -8,14 +9,17 @@ using Bandeja.Store;
 namespace Bandeja.Server.Endpoints;
 
 /// <summary>The organisation's settings, and what can be chosen and how much is allowed.</summary>
-public sealed record SettingsView(Organisation Organisation, IReadOnlyList<string> Locales, IReadOnlyList<string> Families, IReadOnlyList<string> Sheets, IReadOnlyList<string> Encodings, long MaxUpload, long MaxPicture, DateOnly Today);
+public sealed record SettingsView(Organisation Organisation, IReadOnlyList<string> Locales, IReadOnlyList<string> Families, IReadOnlyList<string> Sheets, IReadOnlyList<string> Encodings, long MaxUpload, long MaxPicture, DateOnly Today, int KeepFilesDays);
+
+/// <summary>For how many days runs' files are kept.</summary>
+public sealed record KeepFiles(int Days);
 
 static class SettingEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/settings", (SettingStore settings, Letters letters) =>
-            new SettingsView(settings.Organisation(), OrganisationLocale.Known, letters.Fonts.Families, [.. LetterReader.Sheets.Keys], Formats.Lists.Encodings.Known, ServerOptions.MaxUpload, ServerOptions.MaxPicture, letters.Today))
+            new SettingsView(settings.Organisation(), OrganisationLocale.Known, letters.Fonts.Families, [.. LetterReader.Sheets.Keys], Formats.Lists.Encodings.Known, ServerOptions.MaxUpload, ServerOptions.MaxPicture, letters.Today, settings.KeepFilesDays()))
             .WithSummary("The organisation's settings, choices and limits");
 
         api.MapPut("/settings/organisation", (Organisation organisation, SettingStore settings, CheckRequests checks) =>
@@ -26,6 +30,20 @@ static class SettingEndpoints
             checks.All();
             return TypedResults.NoContent();
         }).WithSummary("Set the organisation's name, locale and currency");
+
+        api.MapGet("/settings/prices", (SettingStore settings) => settings.Prices()).WithSummary("What paper, envelopes and postage weigh and cost");
+        api.MapPut("/settings/prices", (PriceTable prices, SettingStore settings) =>
+        {
+            if (prices.Mistakes() is [var first, ..]) throw new BadInputException(first);
+            settings.SetPrices(prices);
+            return TypedResults.NoContent();
+        }).WithSummary("Set what they weigh and cost");
+        api.MapPut("/settings/keep-files", (KeepFiles order, SettingStore settings) =>
+        {
+            if (order.Days is < 1 or > 3650) throw new BadInputException("Files are kept for 1 to 3,650 days.");
+            settings.SetKeepFilesDays(order.Days);
+            return TypedResults.NoContent();
+        }).WithSummary("Set for how long runs' files are kept");
 
         api.MapGet("/jobs", (JobStore jobs) => jobs.Recent()).WithSummary("Long work: what is going on and what ended last");
         api.MapGet("/jobs/{id:long}", (long id, JobStore jobs) => jobs.Get(id)).WithSummary("One piece of long work");

@@ -39,7 +39,8 @@ public sealed record SheetLabel(int Position, long RecipientId, int Number, stri
 public sealed record SheetPreview(string Pdf, string Mark, int Sheet, int Sheets, StockView Stock, IReadOnlyList<SheetLabel> Labels);
 
 /// <summary>A printer's feed and offsets, to add or to change.</summary>
-public sealed record PrinterOrder(string Name, string EnvelopeEdge = "short", string EnvelopeFace = "up", int EnvelopeTurn = 0, double EnvelopeRight = 0, double EnvelopeDown = 0, double SheetRight = 0, double SheetDown = 0);
+/// <param name="Kind">paper: only known how paper goes in; practice: a practice printer; queue: a queue of this machine.</param>
+public sealed record PrinterOrder(string Name, string EnvelopeEdge = "short", string EnvelopeFace = "up", int EnvelopeTurn = 0, double EnvelopeRight = 0, double EnvelopeDown = 0, double SheetRight = 0, double SheetDown = 0, string Kind = "paper", string? Queue = null);
 
 static class SurfaceEndpoints
 {
@@ -77,10 +78,16 @@ static class SurfaceEndpoints
         }).WithSummary("Sheets with one text throughout, such as return addresses").Produces(200, contentType: "application/pdf");
 
         api.MapGet("/printers", (PrinterStore printers) => printers.All()).WithSummary("The printers, how they take envelopes, and their offsets");
-        api.MapPost("/printers", (PrinterOrder order, PrinterStore printers) => printers.Save(Row(0, order))).WithSummary("Add a printer; answers its id");
+        api.MapPost("/printers", (PrinterOrder order, PrinterStore printers, PracticeStore practice) =>
+        {
+            var id = printers.Save(Row(0, order));
+            if (order.Kind == "practice") practice.SetUp(id);
+            return id;
+        }).WithSummary("Add a printer; answers its id");
         api.MapPut("/printers/{id:long}", (long id, PrinterOrder order, PrinterStore printers) =>
         {
-            printers.Save(Row(id, order));
+            // What stands behind a printer stays: runs may be on their way to it.
+            printers.Save(Row(id, order) with { Kind = printers.Get(id).Kind, Queue = printers.Get(id).Queue });
             return TypedResults.NoContent();
         }).WithSummary("Change a printer's name, feed or offsets");
         api.MapDelete("/printers/{id:long}", (long id, PrinterStore printers) =>
@@ -112,7 +119,9 @@ static class SurfaceEndpoints
         if (o.EnvelopeFace is not ("up" or "down")) throw new BadInputException("The side that is printed on lies up or down.");
         if (o.EnvelopeTurn is not (0 or 180)) throw new BadInputException("Envelopes are turned by 0 or 180 degrees.");
         if (new[] { o.EnvelopeRight, o.EnvelopeDown, o.SheetRight, o.SheetDown }.Any(v => !double.IsFinite(v) || Math.Abs(v) > 50)) throw new BadInputException("An offset is at most 50 mm.");
-        return new() { Id = id, Name = name, EnvelopeEdge = o.EnvelopeEdge, EnvelopeFace = o.EnvelopeFace, EnvelopeTurn = o.EnvelopeTurn, EnvelopeRight = o.EnvelopeRight, EnvelopeDown = o.EnvelopeDown, SheetRight = o.SheetRight, SheetDown = o.SheetDown };
+        if (o.Kind is not ("paper" or "practice" or "queue")) throw new BadInputException("Behind a printer stands paper, practice or queue.");
+        if (o.Kind == "queue" && !Devices.QueuePrinter.Queues().Contains(o.Queue)) throw new BadInputException($"This machine has no queue “{o.Queue}”.");
+        return new() { Id = id, Name = name, Kind = o.Kind, Queue = o.Kind == "queue" ? o.Queue : null, EnvelopeEdge = o.EnvelopeEdge, EnvelopeFace = o.EnvelopeFace, EnvelopeTurn = o.EnvelopeTurn, EnvelopeRight = o.EnvelopeRight, EnvelopeDown = o.EnvelopeDown, SheetRight = o.SheetRight, SheetDown = o.SheetDown };
     }
 
     static SheetPreview Sheet(SheetPreviewOrder order, Database database, Letters letters, ListStore lists)

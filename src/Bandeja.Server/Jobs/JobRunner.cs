@@ -37,6 +37,8 @@ public sealed class JobBells
 /// </summary>
 public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBells bells, EventHub hub, TimeProvider time, ILogger<JobRunner> log) : BackgroundService
 {
+    // ENOSPC (POSIX.1-2017, errno.h), as .NET passes it on.
+    const int NoSpace = 28;
     readonly ConcurrentDictionary<long, CancellationTokenSource> running = [];
     /// <inheritdoc cref="JobBells.Ring"/>
     public void Ring(string kind) => bells.Ring(kind);
@@ -110,8 +112,8 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
         }
         catch (Exception e)
         {
-            if (e is not (Formats.Lists.ListFileException or ConflictException or NotFoundException or Core.Composition.LetterFormatException or Core.Lists.ComputedColumnException)) log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
-            End(kind, job, "failed", e.Message);
+            if (e is not (IOException { HResult: NoSpace } or Formats.Lists.ListFileException or ConflictException or NotFoundException or Core.Composition.LetterFormatException or Core.Lists.ComputedColumnException)) log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
+            End(kind, job, "failed", e is IOException { HResult: NoSpace } ? "There is no room left on the disk. Make room, and begin it again; nothing of it was recorded as done." : e.Message);
         }
         finally
         {

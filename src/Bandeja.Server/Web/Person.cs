@@ -5,10 +5,13 @@ namespace Bandeja.Server.Web;
 /// <summary>Who makes a request: the name that a browser was told once, sent percent-encoded in the header <c>X-Person</c>. It stands in logs and is no proof of identity.</summary>
 static class Person
 {
+    /// <summary>The name of who did not say theirs.</summary>
+    public const string Nobody = "Somebody";
+
     public static Actor Actor(this HttpContext context)
     {
         var name = Uri.UnescapeDataString(context.Request.Headers["X-Person"].ToString()).Trim();
         name = new string([.. name.Where(c => !char.IsControl(c)).Take(80)]);
-        return new(name.Length == 0 ? "Somebody" : name, context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow());
+        return new(name.Length == 0 ? Nobody : name, context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow());
     }
 }

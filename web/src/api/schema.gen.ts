@@ -78,6 +78,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/settings/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What paper, envelopes and postage weigh and cost */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PriceTable"];
+                    };
+                };
+            };
+        };
+        /** Set what they weigh and cost */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PriceTable"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/keep-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set for how long runs' files are kept */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KeepFiles"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -3668,7 +3764,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Change a drop's name or mail date */
+        /** Change a drop's name, its mail date, or whether it must be signed off */
         patch: {
             parameters: {
                 query?: never;
@@ -4273,6 +4369,369 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drops/{id}/proof-set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The few recipients in whom every way the output can vary is seen, each with the reasons */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProofSetView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proof-set/{recipientId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say how a member's pages were found */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Verdict"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proof-set/own/{recipientId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a recipient to the proof set */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        /** Take a recipient that was added out of the proof set */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/sign-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign a drop off, exactly as it is now */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SigningOff"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        /** Take the sign-off back */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proofs.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The proof set as a PDF with a mark across each page and a cover to sign */
+        get: {
+            parameters: {
+                query?: {
+                    recipients?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/longest.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A made-up piece in which every column has its longest value */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/letters/{designId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A letter as one recipient gets it, and as everybody does */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OneOffView"];
+                    };
+                };
+            };
+        };
+        /** Change a letter for one recipient alone; also settles it with the design's newest version */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OneOffChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Give a recipient what everybody gets again */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drops/{id}/plan": {
         parameters: {
             query?: never;
@@ -4282,7 +4741,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What a run would make, and who is left out and why */
+        /** What a run would make and cost, and who is left out and why */
         post: {
             parameters: {
                 query?: never;
@@ -4417,21 +4876,101 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{id}/files/{position}": {
+    "/api/runs/{id}/detail": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** One of a run's PDFs, by its design's position in the package, from 1 */
+        /** A run with its settings, batches and log */
         get: {
             parameters: {
                 query?: never;
                 header?: never;
                 path: {
                     id: number;
-                    position: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunDetail"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of a run's pieces, in its order, each with its state */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                    piece?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunPieces"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/files/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of a run's files; a ZIP of a file each can be read while it is made */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
                 };
                 cookie?: never;
             };
@@ -4454,6 +4993,240 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/files.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of a run's files in a ZIP */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/remake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a run's files again from what was frozen with it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pause a run; its pieces stay with it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a paused run go on, for print also from a piece */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GoingOn"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel a run; what is printed of it stays produced */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say whether a batch was printed of which that is not known */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Settling"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/mailed": {
         parameters: {
             query?: never;
@@ -4463,7 +5236,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Record that a run's pieces were mailed, all or some */
+        /** Record that a run's pieces were mailed: all, up to a piece, some, or all but some */
         post: {
             parameters: {
                 query?: never;
@@ -4476,6 +5249,48 @@ export interface paths {
             requestBody: {
                 content: {
                     "application/json": components["schemas"]["Mailing"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/mailed/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back that pieces were mailed, with a reason */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailingMistake"];
                 };
             };
             responses: {
@@ -4994,6 +5809,298 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/print-queues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The print queues of this machine */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A practice printer: its trays, its jobs, what is in its way */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeView"];
+                    };
+                };
+            };
+        };
+        /** Set a practice printer's speed and how often it jams */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PracticeSetting"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice/trays/{tray}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put paper into a tray, or take it out */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    tray: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrayFilling"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice/jam": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let the next sheet jam */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        /** Take the jammed sheet out */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice/stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheets that came out, the newest on top */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StackView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Take the stack away */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice-jobs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a practice printer was given, as a PDF */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings/salutations": {
         parameters: {
             query?: never;
@@ -5267,9 +6374,26 @@ export interface components {
             columnId: number;
             recipients: number[];
             value?: null | string;
+            /**
+             * Format: int64
+             * @description The drop at whose findings it was done, so that its undo takes it back; null for none.
+             */
+            dropId?: null | number;
         };
         /** @enum {unknown} */
         Comparison: "Is" | "IsNot" | "Contains" | "ContainsNot" | "StartsWith" | "EndsWith" | "Less" | "AtMost" | "Greater" | "AtLeast" | "Between" | "OneOf" | "NotOneOf" | "Blank" | "NotBlank" | null;
+        /** @description What a run weighs (grams) and costs. */
+        CostView: {
+            designs: components["schemas"]["DesignCost"][];
+            postage: components["schemas"]["PostageCost"][];
+            /** Format: double */
+            lightest: number;
+            /** Format: double */
+            heaviest: number;
+            /** Format: double */
+            total: number;
+            currency: string;
+        };
         /**
          * @default Abroad
          * @enum {unknown}
@@ -5294,6 +6418,16 @@ export interface components {
         /** @description A copy to make. */
         DesignCopy: {
             name: string;
+        };
+        DesignCost: {
+            name: string;
+            on: string;
+            /** Format: int32 */
+            sheets: number;
+            /** Format: double */
+            grams: number;
+            /** Format: double */
+            price: number;
         };
         /** @description A design with the text of its newest version. */
         DesignDetail: {
@@ -5413,6 +6547,8 @@ export interface components {
             name?: null | string;
             /** Format: date */
             mailDate?: null | string;
+            /** @description True where no run may begin before somebody has signed off. */
+            needsSignOff?: null | boolean;
         };
         /** @description A drop within its campaign. */
         DropSummary: {
@@ -5449,12 +6585,13 @@ export interface components {
             checking: boolean;
             /** @description What would be taken back next, or null. */
             undo: null | string;
-            findings: components["schemas"]["FindingGroup"][];
+            findings: components["schemas"]["FindingGroupView"][];
             /** Format: int32 */
             runs: number;
             /** Format: date */
             lastMailed: null | string;
             segmentName: null | string;
+            signOff: components["schemas"]["SignOffView"];
         };
         /** @description A size of envelope, landscape, millimetres. */
         EnvelopeView: {
@@ -5557,14 +6694,27 @@ export interface components {
             text?: null | string;
             shape?: null | components["schemas"]["FilterItem"];
         };
-        FindingGroup: {
+        /** @description Findings alike. */
+        FindingGroupView: {
             alike: string;
             kind: string;
             subject: string;
+            /** @description What they are called. */
+            title: string;
             /** Format: int64 */
             recipients: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many recipients have one that is neither mended nor accepted.
+             */
             open: number;
+            /** @description The sentence of one of them. */
+            message: string;
+            /**
+             * Format: int32
+             * @description The column whose values would be mended; null where they are about something else.
+             */
+            columnId: null | number;
         };
         FindingRow: {
             /** Format: int64 */
@@ -5575,6 +6725,7 @@ export interface components {
             subject: string;
             message: string;
             accepted: boolean;
+            title: null | string;
         };
         /** @description Which recipient to look for: `longest` or `blanks`. */
         FindOrder: {
@@ -5592,6 +6743,11 @@ export interface components {
         Found: {
             /** Format: int64 */
             recipientId: null | number;
+        };
+        /** @description From which piece a paused run goes on; without one, from where it was. */
+        GoingOn: {
+            /** Format: int32 */
+            from?: null | number;
         };
         /** @description Somebody who takes a rung. */
         Greeted: {
@@ -5650,6 +6806,11 @@ export interface components {
             finishedAt: null | string;
         };
         JsonNode: unknown;
+        /** @description For how many days runs' files are kept. */
+        KeepFiles: {
+            /** Format: int32 */
+            days: number;
+        };
         /** @description Which of two to keep. */
         Keeping: {
             /** Format: int64 */
@@ -5796,6 +6957,19 @@ export interface components {
         Mailing: {
             /** Format: date */
             date: string;
+            /** @description Only these. */
+            pieces?: null | string;
+            /**
+             * Format: int32
+             * @description Only those up to and with this piece, in the order of the run.
+             */
+            upTo?: null | number;
+            /** @description All but these: they were pulled out. */
+            without?: null | string;
+        };
+        /** @description Why a recorded mailing is taken back, and for which pieces; without pieces for all of the run. */
+        MailingMistake: {
+            reason: string;
             pieces?: null | string;
         };
         MailSoFar: {
@@ -5917,6 +7091,31 @@ export interface components {
             /** Format: date */
             until: null | string;
         };
+        /** @description A recipient's own letter. */
+        OneOffChange: {
+            document: components["schemas"]["JsonNode"];
+        };
+        /** @description A letter as one recipient gets it. */
+        OneOffView: {
+            /** Format: int64 */
+            designId: number;
+            designName: string;
+            /** @description True where it was changed for them alone. */
+            own: boolean;
+            /** @description The letter that they get. */
+            document: components["schemas"]["JsonNode"];
+            /** @description The design's newest version. */
+            everybody: components["schemas"]["JsonNode"];
+            /** @description True where the design has changed since, so that somebody must say which holds. */
+            isOpen: boolean;
+            /** Format: int64 */
+            settledVersion: null | number;
+            /** Format: int64 */
+            newestVersion: number;
+            merged: null | components["schemas"]["JsonNode"];
+            by: null | string;
+            at: null | string;
+        };
         Organisation: {
             name: string;
             locale: string;
@@ -5936,6 +7135,36 @@ export interface components {
             kind: string;
             /** Format: int64 */
             version: number;
+        };
+        PaperPrice: {
+            name: string;
+            /** Format: double */
+            gramsPerSquareMetre: number;
+            /** Format: double */
+            price: number;
+        };
+        /** @description The passwords of a run's files. */
+        PasswordOrder: {
+            /** @description The password that opens a file, or an expression for it. */
+            open?: null | string;
+            /**
+             * @description True where Open is an expression.
+             * @default false
+             */
+            openBy: boolean;
+            /** @description The password that lifts the permissions, or an expression for it. */
+            owner?: null | string;
+            /**
+             * @description True where Owner is an expression.
+             * @default false
+             */
+            ownerBy: boolean;
+            /** @default true */
+            print: boolean;
+            /** @default true */
+            copy: boolean;
+            /** @default false */
+            change: boolean;
         };
         PictureRow: {
             id: string;
@@ -5982,6 +7211,97 @@ export interface components {
             /** Format: int32 */
             onTheList: number;
             designs: components["schemas"]["PlanDesign"][];
+            cost: components["schemas"]["CostView"];
+            /** @description For a file each: what the first files will be called. */
+            names: string[];
+            /**
+             * Format: int32
+             * @description How many names are numbered because another file has the same.
+             */
+            numbered: number;
+            /** @description The pieces whose password comes out blank; no run begins with any. */
+            blankPasswords: number[];
+            /** @description What is to be known beside. */
+            remarks: string[];
+        };
+        PostageClass: {
+            name: string;
+            abroad: boolean;
+            steps: components["schemas"]["PostageStep"][];
+        };
+        PostageCost: {
+            class: string;
+            /** Format: int32 */
+            pieces: number;
+            /** Format: int32 */
+            tooHeavy: number;
+            /** Format: double */
+            price: number;
+        };
+        PostageStep: {
+            /** Format: double */
+            upToGrams: number;
+            /** Format: double */
+            price: number;
+        };
+        PracticeJob: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            printerId: number;
+            key: string;
+            title: string;
+            file: string;
+            paper: string;
+            duplex: boolean;
+            /** Format: int64 */
+            copies: number;
+            collated: boolean;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            total: number;
+            /** Format: int64 */
+            sheetsOut: number;
+            state: string;
+            at: string;
+            /** Format: int64 */
+            spoiled: number;
+        };
+        /** @description How fast a practice printer is, and how many sheets of ten thousand jam. */
+        PracticeSetting: {
+            /** Format: int32 */
+            sheetsAMinute: number;
+            /** Format: int32 */
+            jamsIn10000: number;
+        };
+        PracticeTray: {
+            /** Format: int64 */
+            number: number;
+            holds: string;
+            /** Format: int64 */
+            sheets: number;
+            /** Format: int64 */
+            capacity: number;
+        };
+        /** @description The practice printer as one sees it standing there. */
+        PracticeView: {
+            /** Format: int64 */
+            printerId: number;
+            /** Format: int64 */
+            sheetsAMinute: number;
+            /** Format: int64 */
+            jamsIn10000: number;
+            /** @description What is in its way, in a sentence; null for nothing. */
+            trouble: null | string;
+            jammed: boolean;
+            trays: components["schemas"]["PracticeTray"][];
+            jobs: components["schemas"]["PracticeJob"][];
+            /**
+             * Format: int32
+             * @description How many sheets lie in the stack.
+             */
+            sheets: number;
         };
         /** @description A recipient's finished letter. */
         Preview: {
@@ -6029,6 +7349,12 @@ export interface components {
              */
             recipientId?: null | number;
         };
+        PriceTable: {
+            papers: components["schemas"]["PaperPrice"][];
+            envelopes: components["schemas"]["StockPrice"][];
+            labels: components["schemas"]["StockPrice"][];
+            postage: components["schemas"]["PostageClass"][];
+        };
         /** @description What a field comes to. */
         PrintedField: {
             text: string;
@@ -6067,6 +7393,12 @@ export interface components {
              * @default 0
              */
             sheetDown: number;
+            /**
+             * @description paper: only known how paper goes in; practice: a practice printer; queue: a queue of this machine.
+             * @default paper
+             */
+            kind: string;
+            queue?: null | string;
         };
         PrinterRow: {
             /** Format: int64 */
@@ -6084,6 +7416,8 @@ export interface components {
             sheetRight: number;
             /** Format: double */
             sheetDown: number;
+            kind: string;
+            queue: null | string;
         };
         /** @description Fields to print for a recipient. */
         PrintOrder: {
@@ -6101,6 +7435,28 @@ export interface components {
              */
             designId: number;
         };
+        /** @description A recipient of the proof set. */
+        ProofMemberView: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            place: string;
+            tray: string;
+            /** @description Why they were chosen, what is odd first; empty for who was only added by hand. */
+            reasons: string[];
+            /** @description True where somebody added them. */
+            own: boolean;
+            /** @description right, wrong, or null where nobody has looked at these very pages. */
+            verdict: null | string;
+            note: null | string;
+            by: null | string;
+            at: null | string;
+            /** @description True where somebody looked, but the pages are others now. */
+            outdated: boolean;
+            pieces: components["schemas"]["ProofPiece"][];
+        };
         /** @description A piece of a recipient's package, as the pages of the proof have it. */
         ProofPiece: {
             /** Format: int64 */
@@ -6113,6 +7469,20 @@ export interface components {
              */
             pages: number;
             window: null | components["schemas"]["WindowArea"];
+            /** @description True where it was changed for this recipient alone. */
+            alone: boolean;
+        };
+        /** @description The proof set of a drop. */
+        ProofSetView: {
+            members: components["schemas"]["ProofMemberView"][];
+            variations: components["schemas"]["VariationView"][];
+            /**
+             * Format: int32
+             * @description How many recipients' pieces are still in the house.
+             */
+            population: number;
+            signOff: components["schemas"]["SignOffView"];
+            subject: string;
         };
         ProposedCell: {
             /** Format: int32 */
@@ -6266,6 +7636,30 @@ export interface components {
         };
         /** @enum {unknown} */
         Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation";
+        RunBatch: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            position: number;
+            /** Format: int64 */
+            firstAt: number;
+            /** Format: int64 */
+            lastAt: number;
+            /** Format: int64 */
+            firstPiece: number;
+            /** Format: int64 */
+            lastPiece: number;
+            state: string;
+            deviceJob: null | string;
+            /** Format: int64 */
+            sheetsOut: number;
+            endsJson: null | string;
+            /** Format: int64 */
+            before: number;
+            again: boolean;
+        };
         RunDesign: {
             /** Format: int64 */
             runId: number;
@@ -6279,12 +7673,39 @@ export interface components {
             designVersionId: number;
             /** Format: int64 */
             designVersion: number;
-            fileName: string;
-            /** Format: int64 */
-            fileSize: null | number;
             /** Format: int64 */
             pages: number;
             startJson: null | string;
+        };
+        /** @description Everything that a run's page shows beside its pieces. */
+        RunDetail: {
+            run: components["schemas"]["RunRow"];
+            settings: components["schemas"]["RunSettings"];
+            dropName: string;
+            campaignName: string;
+            deviceName: null | string;
+            batches: components["schemas"]["RunBatch"][];
+            log: components["schemas"]["RunLogLine"][];
+            orderedBy: string[];
+            reprints: number[];
+        };
+        RunFile: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            /** Format: int64 */
+            position: number;
+            /** Format: int64 */
+            firstPiece: number;
+            /** Format: int64 */
+            lastPiece: number;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            size: number;
+            sha256: null | string;
         };
         /** @description Forms to be tried on a list; null for those that are set. */
         RungOrder: {
@@ -6305,7 +7726,13 @@ export interface components {
             /** @description The first of them, at most a hundred. */
             first: components["schemas"]["Greeted"][];
         };
-        /** @description Who is to be made: everyone Ready, a range of piece numbers, or the selected. Exactly one of the last two may be given. */
+        RunLogLine: {
+            /** Format: int64 */
+            id: number;
+            at: string;
+            text: string;
+        };
+        /** @description Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready. */
         RunOrder: {
             /** @description Ranges such as `1-200, 350`. */
             pieces?: null | string;
@@ -6320,9 +7747,76 @@ export interface components {
             sheets?: null | components["schemas"]["SheetOrder"][];
             /**
              * Format: int64
-             * @description The printer whose feed and offsets hold; null for none.
+             * @description The printer whose feed and offsets hold, and that prints; null for none.
              */
             printerId?: null | number;
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * @description True to make pieces again that were produced, under the same numbers.
+             * @default false
+             */
+            reprints: boolean;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+            /**
+             * @description one, parts, each or print.
+             * @default one
+             */
+            output: string;
+            /**
+             * Format: int32
+             * @description Pieces of each file.
+             */
+            partOf?: null | number;
+            /** @description For a file each: its name without the ending, in the field language. */
+            nameBy?: null | string;
+            passwords?: null | components["schemas"]["PasswordOrder"];
+            /**
+             * Format: int32
+             * @description For print: pieces of each batch; 0 for all in one.
+             * @default 0
+             */
+            batchOf: number;
+            /** @default false */
+            breakSheets: boolean;
+            /** @default false */
+            duplex: boolean;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            copies: number;
+            /** @default true */
+            collated: boolean;
+            /** @description The postage class for the organisation's own country. */
+            postage?: null | string;
+            /** @description The one for other countries. */
+            postageAbroad?: null | string;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+        };
+        /** @description A part of a run's pieces, in its order. */
+        RunPieces: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["RunPieceView"][];
+        };
+        /** @description A piece of a run. */
+        RunPieceView: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            piece: number;
+            name: string;
+            fileName: null | string;
+            /** @description What became of it, in a word or two. */
+            state: string;
+            tray: string;
+            why: null | string;
         };
         RunRow: {
             /** Format: int64 */
@@ -6345,6 +7839,17 @@ export interface components {
             createdBy: string;
             finishedAt: null | string;
             message: null | string;
+            output: string;
+            sort: string;
+            settingsJson: string;
+            protected: boolean;
+            /** Format: int64 */
+            reprintOf: null | number;
+            /** Format: int64 */
+            reprintOfNumber: null | number;
+            /** Format: int64 */
+            deviceId: null | number;
+            filesGoneAt: null | string;
             /** Format: int64 */
             waiting: number;
             /** Format: int64 */
@@ -6352,11 +7857,49 @@ export interface components {
             /** Format: int64 */
             heldBack: number;
             /** Format: int64 */
+            printed: number;
+            /** Format: int64 */
             correctedSince: number;
             /** Format: int64 */
             jobId: null | number;
             printerJson: null | string;
             designs: components["schemas"]["RunDesign"][];
+            files: components["schemas"]["RunFile"][];
+        };
+        /** @description How a run is made; stands on its page. Passwords are not among it. */
+        RunSettings: {
+            /**
+             * Format: int32
+             * @description Pieces of each file, where it is made in parts.
+             */
+            partOf?: null | number;
+            /** @description How each recipient's file is named, in the field language. */
+            nameBy?: null | string;
+            /**
+             * Format: int32
+             * @description Pieces of each batch that goes to the printer; 0 for all in one.
+             * @default 0
+             */
+            batchOf: number;
+            /**
+             * @description A sheet between batches that says which is which.
+             * @default false
+             */
+            breakSheets: boolean;
+            /**
+             * @description Both sides; each piece begins on a sheet of its own.
+             * @default false
+             */
+            duplex: boolean;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            copies: number;
+            /** @default true */
+            collated: boolean;
+            postage?: null | string;
+            postageAbroad?: null | string;
         };
         /** @description A segment with how many are in it. */
         SegmentView: {
@@ -6387,6 +7930,14 @@ export interface components {
             maxPicture: number;
             /** Format: date */
             today: string;
+            /** Format: int32 */
+            keepFilesDays: number;
+        };
+        /** @description Whether a batch in doubt was printed. */
+        Settling: {
+            /** Format: int64 */
+            batch: number;
+            printed: boolean;
         };
         SheetInfo: {
             name: string;
@@ -6453,6 +8004,21 @@ export interface components {
             start: number;
             spoiled?: null | number[];
         };
+        /** @description A sign-off, with a remark where there is one. */
+        SigningOff: {
+            note?: null | string;
+        };
+        /** @description Whether a drop is signed off. */
+        SignOffView: {
+            /** @description none, valid or lapsed. */
+            state: string;
+            by: null | string;
+            at: null | string;
+            note: null | string;
+            /** @description What has changed since, where it has lapsed. */
+            changes: string[];
+            needed: boolean;
+        };
         SourceColumn: {
             name: string;
             type: components["schemas"]["ColumnType"];
@@ -6490,9 +8056,45 @@ export interface components {
             headingSpan?: null | number;
             query?: null | string;
         };
+        /** @description A sheet of the stack. */
+        StackSheet: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            jobId: number;
+            title: string;
+            /** Format: int64 */
+            sheet: number;
+            spoiled: boolean;
+            at: string;
+            /**
+             * Format: int32
+             * @description The page of the job's file on its front, from 1.
+             */
+            firstPage: number;
+            /**
+             * Format: int32
+             * @description The page on its back; null for none.
+             */
+            secondPage: null | number;
+        };
+        /** @description A part of the stack, the newest sheet on top. */
+        StackView: {
+            /** Format: int32 */
+            total: number;
+            sheets: components["schemas"]["StackSheet"][];
+        };
         /** @description A stock to look at. */
         StockOrder: {
             stock: components["schemas"]["JsonNode"];
+        };
+        StockPrice: {
+            format: string;
+            name: string;
+            /** Format: double */
+            grams: number;
+            /** Format: double */
+            price: number;
         };
         /** @description A stock of labels as geometry, millimetres. */
         StockView: {
@@ -6594,6 +8196,11 @@ export interface components {
             /** Format: int32 */
             onTheList: number;
         };
+        /** @description How many sheets lie in a tray. */
+        TrayFilling: {
+            /** Format: int32 */
+            sheets: number;
+        };
         TwinCounts: {
             /** Format: int32 */
             sure: number;
@@ -6632,6 +8239,28 @@ export interface components {
         /** @description A value to set; null or nothing but spaces is blank. */
         ValueChange: {
             value?: null | string;
+        };
+        /** @description A way in which the output can come out. */
+        VariationView: {
+            kind: string;
+            subject: string;
+            case: string;
+            text: string;
+            /**
+             * Format: int32
+             * @description In how many it does; 0 where nobody has it.
+             */
+            recipients: number;
+            /**
+             * Format: int64
+             * @description The member in whom it is seen.
+             */
+            seenIn: null | number;
+        };
+        /** @description How a member's pages were found: right, wrong with a note, or null to forget it. */
+        Verdict: {
+            found: null | string;
+            note?: null | string;
         };
         /** @description A version in the list of versions. */
         VersionView: {

@@ -14,7 +14,7 @@ import { removeMarker } from "./brackets";
 import { ChipPanel, MarkerPanel } from "./ChipPanel";
 import { builtIns, FieldsPane } from "./FieldsPane";
 import { FinishedPage } from "./FinishedPage";
-import { completeLetter, fieldsOf, millimetre, sheetPixels, type Band, type Letter } from "./letter";
+import { completeLetter, fieldsOf, millimetre, paperStyle, sheetPixels, type Band, type Letter } from "./letter";
 import { BracketList } from "./nodes/BracketNodes";
 import { Chips } from "./nodes/FieldNode";
 import { PageDialog } from "./PageDialog";
@@ -163,20 +163,7 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
               )}
               <div
                 className="paper letter-page relative mx-auto"
-                style={
-                  {
-                    zoom,
-                    width: sheet.width,
-                    minHeight: sheet.height,
-                    padding: `${bandRoom("header", m.top)}px ${m.right}mm ${bandRoom("footer", m.bottom)}px ${m.left}mm`,
-                    fontFamily: `"${letter.type.family}", "Noto Naskh Arabic", "Noto Serif Hebrew"`,
-                    fontSize: `${letter.type.size}pt`,
-                    lineHeight: letter.type.lineSpacing,
-                    "--space-after": `${letter.type.spaceAfter}pt`,
-                    "--margin-left": `${m.left}mm`,
-                    "--margin-top": `${bandRoom("header", m.top)}px`,
-                  } as React.CSSProperties
-                }
+                style={paperStyle(letter, zoom, `${bandRoom("header", m.top)}px`, `${bandRoom("footer", m.bottom)}px`) as React.CSSProperties}
                 onMouseDown={(e) => {
                   if (e.target !== e.currentTarget || !main) return;
                   e.preventDefault();

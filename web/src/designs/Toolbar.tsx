@@ -20,7 +20,8 @@ interface Props {
   families: string[];
   sets: string[];
   pieces: React.ReactNode;
-  onPage: () => void;
+  /** Opens the settings of the page; null where they cannot be changed. */
+  onPage: (() => void) | null;
 }
 
 /** Brings a picture's file in and says how large it begins. */
@@ -155,9 +156,11 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage }: Prop
         )}
         <span className="flex-1" />
         {pieces}
-        <button className="btn btn-ghost btn-sm h-7" onClick={onPage} aria-label="Page">
-          <FileCog size={15} /> Page
-        </button>
+        {onPage && (
+          <button className="btn btn-ghost btn-sm h-7" onClick={onPage} aria-label="Page">
+            <FileCog size={15} /> Page
+          </button>
+        )}
         <input
           ref={file}
           type="file"

@@ -87,6 +87,23 @@ export function sheetPixels(page: Letter["page"]) {
   return { width: s.width * millimetre, height: s.height * millimetre };
 }
 
+/** How a letter's paper looks on the screen: its size, margins and type; with headers or footers the text begins farther in. */
+export const paperStyle = (letter: Letter, zoom: number, top = `${letter.page.margins.top}mm`, bottom = `${letter.page.margins.bottom}mm`) => {
+  const sheet = sheetPixels(letter.page);
+  return {
+    zoom,
+    width: sheet.width,
+    minHeight: sheet.height,
+    padding: `${top} ${letter.page.margins.right}mm ${bottom} ${letter.page.margins.left}mm`,
+    fontFamily: `"${letter.type.family}", "Noto Naskh Arabic", "Noto Serif Hebrew"`,
+    fontSize: `${letter.type.size}pt`,
+    lineHeight: letter.type.lineSpacing,
+    "--space-after": `${letter.type.spaceAfter}pt`,
+    "--margin-left": `${letter.page.margins.left}mm`,
+    "--margin-top": top,
+  };
+};
+
 export interface UsedField {
   source: string;
   /** The detail rows that *each* around the field goes over. */

@@ -1,20 +1,25 @@
 import { useQuery } from "@tanstack/react-query";
 import { Download, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { printersQuery } from "../surfaces/queries";
+import { PracticePanel } from "./PracticePanel";
 import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
 
 type Printer = Schema["PrinterRow"];
-const blank: Printer = { id: 0, name: "", envelopeEdge: "short", envelopeFace: "up", envelopeTurn: 0, envelopeRight: 0, envelopeDown: 0, sheetRight: 0, sheetDown: 0 };
+const blank: Printer = { id: 0, name: "", envelopeEdge: "short", envelopeFace: "up", envelopeTurn: 0, envelopeRight: 0, envelopeDown: 0, sheetRight: 0, sheetDown: 0, kind: "paper", queue: null };
+
+const kinds: Record<string, string> = { paper: "files are printed elsewhere", practice: "practises; no paper is used", queue: "a queue of this machine" };
 
 /** The printers: how each takes envelopes, and by how much what it prints is to be moved. */
 export function DevicesPage() {
   const printers = useQuery(printersQuery()).data;
-  const [chosen, setChosen] = useState<number | null>(null);
+  const [asked] = useSearchParams();
+  const [chosen, setChosen] = useState<number | null>(Number(asked.get("printer")) || null);
   const adding = chosen === 0;
   useActions([{ keys: "n", label: "Add a printer", run: () => setChosen(0) }]);
   const shown = adding ? blank : (printers?.find((p) => p.id === chosen) ?? printers?.[0]);
@@ -40,11 +45,22 @@ export function DevicesPage() {
               <li key={p.id}>
                 <button className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${shown.id === p.id ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} onClick={() => setChosen(p.id)}>
                   {p.name}
+                  <span className="block text-[12px] opacity-75">{kinds[p.kind]}</span>
                 </button>
               </li>
             ))}
           </ul>
-          <PrinterForm key={shown.id} printer={shown} onSaved={setChosen} />
+          {shown.kind === "practice" && shown.id !== 0 ? (
+            <div className="min-w-0 flex-1 overflow-auto">
+              <PracticePanel key={`practice${shown.id}`} id={shown.id} />
+              <details className="border-t border-line">
+                <summary className="cursor-pointer px-6 py-3 font-semibold">Its name, how it takes envelopes, its offsets</summary>
+                <PrinterForm key={shown.id} printer={shown} onSaved={setChosen} />
+              </details>
+            </div>
+          ) : (
+            <PrinterForm key={shown.id} printer={shown} onSaved={setChosen} />
+          )}
         </div>
       )}
     </>
@@ -54,7 +70,7 @@ export function DevicesPage() {
 function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: number | null) => void }) {
   const [p, setP] = useState(printer);
   const save = async () => {
-    const body = { name: p.name, envelopeEdge: p.envelopeEdge, envelopeFace: p.envelopeFace, envelopeTurn: p.envelopeTurn, envelopeRight: p.envelopeRight, envelopeDown: p.envelopeDown, sheetRight: p.sheetRight, sheetDown: p.sheetDown };
+    const body = { name: p.name, envelopeEdge: p.envelopeEdge, envelopeFace: p.envelopeFace, envelopeTurn: p.envelopeTurn, envelopeRight: p.envelopeRight, envelopeDown: p.envelopeDown, sheetRight: p.sheetRight, sheetDown: p.sheetDown, kind: p.kind, queue: p.queue };
     try {
       const id = p.id === 0 ? await ask(api.POST("/api/printers", { body })) : (await ask(api.PUT("/api/printers/{id}", { params: { path: { id: p.id } }, body })), p.id);
       await queryClient.invalidateQueries({ queryKey: ["printers"] });
@@ -109,6 +125,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
           <span className="font-semibold">Name</span>
           <input className="input w-72" aria-label="Name of the printer" autoFocus={p.id === 0} value={p.name} maxLength={80} placeholder="Office printer, second floor" onChange={(e) => setP({ ...p, name: e.target.value })} />
         </label>
+        {p.id === 0 && <Behind printer={p} set={setP} />}
         <h2 className="mt-3">Envelopes</h2>
         {select("Go in with the", p.envelopeEdge, [["short", "short edge first"], ["long", "long edge first"]], (v) => setP({ ...p, envelopeEdge: v }))}
         {select("The printed side lies", p.envelopeFace, [["up", "up"], ["down", "down"]], (v) => setP({ ...p, envelopeFace: v }))}
@@ -141,6 +158,25 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
         </figcaption>
       </figure>
     </form>
+  );
+}
+
+/** What stands behind a new printer: nothing but what is known of it, the practice printer, or a queue of this machine. */
+function Behind({ printer, set }: { printer: Printer; set: (p: Printer) => void }) {
+  const queues = useQuery({ queryKey: ["print-queues"], queryFn: () => ask(api.GET("/api/print-queues")) }).data ?? [];
+  return (
+    <label className="grid grid-cols-[190px_1fr] items-center gap-3">
+      <span>It is</span>
+      <select className="select w-72" value={printer.kind === "queue" ? `queue ${printer.queue}` : printer.kind} onChange={(e) => set({ ...printer, kind: e.target.value.split(" ")[0] ?? "paper", queue: e.target.value.startsWith("queue ") ? e.target.value.slice(6) : null })}>
+        <option value="paper">printed to from elsewhere, with our files</option>
+        <option value="practice">another practice printer</option>
+        {queues.map((q) => (
+          <option key={q} value={`queue ${q}`}>
+            this machine’s queue {q}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

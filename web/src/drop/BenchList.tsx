@@ -4,7 +4,6 @@ import { useEffect, useRef, type RefObject } from "react";
 import type { Schema, Tray } from "../api/client";
 import { count, many, pieceNumber, trayNames } from "../ui/words";
 import type { Drop } from "./DropPage";
-import { groupTitle } from "./events";
 import type { BenchQuery, useBenchRows } from "./useBenchRows";
 
 const icons: Record<string, { icon: typeof Circle; color: string }> = {
@@ -91,7 +90,7 @@ export function BenchList(p: Props) {
           <option value="">{p.drop.findings.length ? "all findings" : "no findings"}</option>
           {p.drop.findings.map((g) => (
             <option key={g.alike} value={g.alike}>
-              {groupTitle(g)} ({count(g.recipients)}
+              {g.title} ({count(g.recipients)}
               {g.open < g.recipients ? `, ${count(g.open)} open` : ""})
             </option>
           ))}

@@ -1,4 +1,4 @@
-import { Check, Hand, PencilLine, Undo2 } from "lucide-react";
+import { Check, FilePenLine, Hand, PencilLine, Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Schema } from "../api/client";
@@ -6,7 +6,7 @@ import { ValueField } from "../ui/ValueField";
 import { day, many, moment, pieceNumber, trayNames } from "../ui/words";
 import { accept, correct, reopen, undo } from "./acts";
 import type { Drop } from "./DropPage";
-import { eventSentence, groupTitle } from "./events";
+import { eventSentence } from "./events";
 
 type Person = Schema["BenchPerson"];
 type Value = Schema["UsedValue"];
@@ -22,10 +22,12 @@ interface Props {
   onHold: () => void;
   onRelease: () => void;
   onTakeBack: () => void;
+  /** Changes the letter for this one alone; null where the package has no letter. */
+  onEdit: (() => void) | null;
 }
 
 /** What is doubtful about this recipient and its mend, the values the letter prints, mail so far. */
-export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHold, onRelease, onTakeBack }: Props) {
+export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHold, onRelease, onTakeBack, onEdit }: Props) {
   const [editing, setEditing] = useState<number | null>(null);
   const [others, setOthers] = useState(false);
   const id = person?.id;
@@ -81,6 +83,17 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
           {person.returnReason && `: ${person.returnReason}`}
           {person.mailedOn && !person.returnReason && ` on ${day(person.mailedOn)}`}
         </p>
+        {person.pieces.some((p) => p.alone) && (
+          <div className="mb-2 border-l-[3px] border-primary bg-base-200 px-2.5 py-2">
+            <strong className="block">Changed for this one alone</strong>
+            <span>{person.pieces.filter((p) => p.alone).map((p) => p.name).join(", ")}.</span>
+            {onEdit && (
+              <button className="btn btn-quiet btn-xs mt-1.5" onClick={onEdit}>
+                Look at the change
+              </button>
+            )}
+          </div>
+        )}
         {person.changedSince.length > 0 && (
           <div className="mb-2 border-l-[3px] border-accent bg-base-200 px-2.5 py-2">
             <strong className="block">Changed after it was made</strong>
@@ -102,9 +115,14 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
             </div>
           ) : (
             <div key={f.key} className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2" role="note">
-              <strong className="block">{groupTitle(f)}</strong>
+              <strong className="block">{f.title}</strong>
               <span className="block">{f.message}</span>
               <div className="mt-1.5 flex flex-wrap gap-1.5">
+                {f.kind === "OneOff" && onEdit && (
+                  <button className="btn btn-primary btn-xs" onClick={onEdit}>
+                    Settle it
+                  </button>
+                )}
                 {column && editing !== column.columnId && (
                   <button className="btn btn-primary btn-xs" onClick={() => setEditing(column.columnId)}>
                     Fix value
@@ -164,6 +182,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
           <BenchButton icon={Hand} label={selectedCount > 1 ? `Hold ${selectedCount}` : "Hold"} hint="H" onClick={onHold} />
         )}
         <BenchButton icon={PencilLine} label="Fix value" hint="F" onClick={fix} />
+        <BenchButton icon={FilePenLine} label="This letter" hint="E" onClick={() => onEdit?.()} off={!onEdit || person.tray === "Produced" || person.tray === "Mailed" || person.tray === "Returned"} title="Change the letter for this one alone" />
         {selectedCount > 1 ? (
           <BenchButton icon={Check} label={`Release ${selectedCount}`} hint="R" onClick={onRelease} />
         ) : (

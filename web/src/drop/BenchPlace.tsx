@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
 import { api, ask, queryClient, type Tray } from "../api/client";
 import { kindNames } from "../designs/DesignHead";
 import { useActions } from "../ui/keys";
@@ -13,24 +14,20 @@ import { accept, hold, release, takeBack, undo } from "./acts";
 import { BenchList } from "./BenchList";
 import { BenchPerson } from "./BenchPerson";
 import { useDrop } from "./DropPage";
+import { proofQuery } from "./proof";
 import { ReasonDialog } from "./ReasonDialog";
 import { useSelection } from "./selection";
 import { trayOrder, Trays } from "./Trays";
 import { benchParams, useBenchRows, type BenchQuery } from "./useBenchRows";
 
-const proofKey = (dropId: number, recipientId: number) => ["drop", dropId, "proof", recipientId] as const;
-
-async function fetchProof(dropId: number, recipientId: number) {
-  const data = await ask(api.GET("/api/drops/{id}/recipients/{recipientId}/proof.pdf", { params: { path: { id: dropId, recipientId } }, parseAs: "arrayBuffer" }) as Promise<{ data?: ArrayBuffer; error?: unknown; response: Response }>);
-  return new Uint8Array(data);
-}
-
 /** The bench: trays above, recipients left, the real pages in the middle, the person right. */
 export function BenchPlace() {
   const drop = useDrop();
-  const [tray, setTray] = useState<Tray | null>(drop.trays.needsALook > 0 ? "NeedsALook" : null);
-  const [search, setSearch] = useState("");
-  const [alike, setAlike] = useState<string | null>(null);
+  // Other screens open the bench at a piece or at findings alike.
+  const [asked] = useSearchParams();
+  const [tray, setTray] = useState<Tray | null>(asked.size === 0 && drop.trays.needsALook > 0 ? "NeedsALook" : null);
+  const [search, setSearch] = useState(asked.get("piece") ?? "");
+  const [alike, setAlike] = useState<string | null>(asked.get("alike"));
   const [sort, setSort] = useState<{ by: BenchQuery["sort"]; descending: boolean }>({ by: "piece", descending: false });
   const delayedSearch = useDelayed(search, 150);
   const query = useMemo<BenchQuery>(() => ({ tray, search: delayedSearch, alike, sort: sort.by, descending: sort.descending }), [tray, delayedSearch, alike, sort]);
@@ -55,10 +52,10 @@ export function BenchPlace() {
     enabled: id !== undefined,
     placeholderData: keepPreviousData,
   });
-  const proof = useQuery({ queryKey: proofKey(drop.id, id ?? 0), queryFn: () => fetchProof(drop.id, id ?? 0), enabled: id !== undefined, placeholderData: keepPreviousData });
+  const proof = useQuery({ ...proofQuery(drop.id, id ?? 0), enabled: id !== undefined, placeholderData: keepPreviousData, staleTime: 0 });
   const neighbours = [rows.row(at + 1)?.id, rows.row(at - 1)?.id].filter((n) => n !== undefined).join(",");
   useEffect(() => {
-    for (const n of neighbours ? neighbours.split(",").map(Number) : []) void queryClient.prefetchQuery({ queryKey: proofKey(drop.id, n), queryFn: () => fetchProof(drop.id, n), staleTime: 15_000 });
+    for (const n of neighbours ? neighbours.split(",").map(Number) : []) void queryClient.prefetchQuery(proofQuery(drop.id, n));
   }, [neighbours, drop.id]);
 
   const chooseTray = (t: Tray | null) => {
@@ -107,6 +104,11 @@ export function BenchPlace() {
     if (first && id !== undefined) void accept(drop.id, first.alike, all ? null : id);
   };
 
+  const navigate = useNavigate();
+  const letter = drop.package.find((p) => p.kind === "letter");
+  const editAlone = () => {
+    if (letter && id !== undefined) void navigate(`/drops/${drop.id}/proof/letter/${id}/${letter.designId}`);
+  };
   useActions([
     { keys: "ArrowDown", label: "Next recipient", run: () => move(at + 1), quiet: true },
     { keys: "ArrowUp", label: "Recipient before", run: () => move(at - 1), quiet: true },
@@ -124,6 +126,7 @@ export function BenchPlace() {
     { keys: "a", label: "Accept the finding as it is", run: () => acceptFirst(false) },
     { keys: "Shift+a", label: "Accept it for all alike", run: () => acceptFirst(true) },
     { keys: "f", label: "Fix a value", run: () => setFixing((n) => n + 1) },
+    { keys: "e", label: "Change the letter for this one alone", run: editAlone },
     { keys: "t", label: "Take the made piece back", run: () => void takeBack(drop.id, meant()).then(done) },
     { keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) },
     { keys: "z", label: "The whole package, or larger", run: () => setClose((c) => !c) },
@@ -208,6 +211,7 @@ export function BenchPlace() {
           onHold={() => setAsking("hold")}
           onRelease={() => void release(drop.id, meant()).then(done)}
           onTakeBack={() => void takeBack(drop.id, meant()).then(done)}
+          onEdit={letter ? editAlone : null}
         />
       </div>
       {asking === "hold" && (

@@ -16,7 +16,7 @@ function places(d: Drop) {
   return [
     { to: "who", label: "Who", state: t.held ? `${count(t.onTheList - t.held)} of ${count(t.onTheList)}` : `all ${count(t.onTheList)}` },
     { to: "what", label: "What", state: d.designName },
-    { to: "proof", label: "Proof", state: d.checking ? "checking…" : t.needsALook ? `${count(t.needsALook)} to look at` : "nothing doubtful" },
+    { to: "proof", label: "Proof", state: d.checking ? "checking…" : t.needsALook ? `${count(t.needsALook)} to look at` : d.signOff.state === "valid" ? "signed off" : d.signOff.state === "lapsed" ? "sign-off lapsed" : "nothing doubtful" },
     { to: "produce", label: "Produce", state: made ? `${count(made)} made` : "nothing yet" },
     { to: "ledger", label: "Ledger", state: d.lastMailed ? `${count(t.mailed + t.returned)} mailed, last ${day(d.lastMailed, false)}` : "nothing mailed" },
   ];
@@ -79,7 +79,7 @@ function ChangeDrop({ drop, close }: { drop: Drop; close: () => void }) {
   const [date, setDate] = useState(drop.mailDate ?? "");
   const save = async () => {
     try {
-      await ask(api.PATCH("/api/drops/{id}", { params: { path: { id: drop.id } }, body: { name, mailDate: date || null } }));
+      await ask(api.PATCH("/api/drops/{id}", { params: { path: { id: drop.id } }, body: { name, mailDate: date || null, needsSignOff: null } }));
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
       close();
     } catch (e) {

@@ -8,7 +8,7 @@ import { runsQuery } from "../api/queries";
 import { useActions } from "../ui/keys";
 import { useDelayed } from "../ui/useDelayed";
 import { count, many, moment, pieceNumber, today, trayNames } from "../ui/words";
-import { markMailed, returned, undo } from "./acts";
+import { markMailed, returned, undo, unmarkMailed } from "./acts";
 import { TraySign } from "./BenchList";
 import { useDrop } from "./DropPage";
 import { eventSentence } from "./events";
@@ -19,13 +19,13 @@ import { useBenchRows, type BenchQuery } from "./useBenchRows";
 export function LedgerPlace() {
   const drop = useDrop();
   const runs = useQuery(runsQuery(drop.id)).data ?? [];
-  const waiting = runs.filter((r) => r.state === "done" && r.waiting > 0);
+  const waiting = runs.filter((r) => ["done", "cancelled", "paused"].includes(r.state) && r.waiting > 0);
   const events = useQuery({ queryKey: ["drop", drop.id, "events"], queryFn: () => ask(api.GET("/api/drops/{id}/events", { params: { path: { id: drop.id } } })) }).data ?? [];
   useActions([{ keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) }]);
   return (
     <div className="flex min-h-0 flex-1">
       <section className="on-sand flex w-[420px] shrink-0 flex-col border-r border-line bg-base-200" aria-label="Waiting to be mailed">
-        <div className="shrink-0 p-4">
+        <div className="max-h-[62%] shrink-0 overflow-auto p-4">
           <h2 className="mb-2">Waiting to be mailed</h2>
           {waiting.length === 0 && (
             <p className="text-faint">
@@ -46,6 +46,7 @@ export function LedgerPlace() {
               <MarkRun key={run.id} run={run} dropId={drop.id} />
             ))}
           </div>
+          <TakeMailingBack runs={runs.filter((r) => r.mailed > 0)} dropId={drop.id} />
         </div>
         <div className="flex min-h-0 flex-1 flex-col border-t border-line p-4">
           <div className="mb-1.5 flex items-center">
@@ -86,17 +87,21 @@ function gathered(events: Schema["EventRow"][]) {
   return lines;
 }
 
+type Which = "all" | "upTo" | "without" | "pieces";
+
 function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
   const [date, setDate] = useState(today());
-  const [some, setSome] = useState(false);
-  const [pieces, setPieces] = useState("");
+  const [which, setWhich] = useState<Which>("all");
+  const [text, setText] = useState("");
+  const sound = which === "all" || (which === "upTo" ? /^\s*\d+\s*$/.test(text) : text.trim() !== "");
+  const send = () => markMailed(dropId, run.id, { date, pieces: which === "pieces" ? text : null, upTo: which === "upTo" ? Number(text) : null, without: which === "without" ? text : null });
   return (
     <form
       className="rounded-box border border-line bg-base-100 p-3"
       aria-label={`Mark run ${run.number} as mailed`}
       onSubmit={(e) => {
         e.preventDefault();
-        void markMailed(dropId, run.id, date, some ? pieces : null);
+        void send().then((ok) => ok && setText(""));
       }}
     >
       <p className="mb-2">
@@ -110,28 +115,59 @@ function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
           mailed on
         </label>
         <input id={`date-${run.id}`} type="date" className="input input-sm w-40" value={date} max={today()} required onChange={(e) => setDate(e.target.value)} />
-        <span className="text-faint">which</span>
-        <span className="join">
-          <button type="button" className={`btn btn-xs join-item ${some ? "btn-quiet" : "btn-primary"}`} aria-pressed={!some} onClick={() => setSome(false)}>
-            all {count(run.waiting)}
-          </button>
-          <button type="button" className={`btn btn-xs join-item ${some ? "btn-primary" : "btn-quiet"}`} aria-pressed={some} onClick={() => setSome(true)}>
-            pieces…
-          </button>
-        </span>
-        {some && (
+        <label className="text-faint" htmlFor={`which-${run.id}`}>
+          which
+        </label>
+        <select id={`which-${run.id}`} className="select select-sm w-60" value={which} onChange={(e) => setWhich(e.target.value as Which)}>
+          <option value="all">all {count(run.waiting)}</option>
+          <option value="upTo">up to a piece…</option>
+          <option value="without">all but those pulled out…</option>
+          <option value="pieces">only these pieces…</option>
+        </select>
+        {which !== "all" && (
           <>
             <label className="text-faint" htmlFor={`pieces-${run.id}`}>
-              numbers
+              {which === "upTo" ? "piece" : "numbers"}
             </label>
-            <input id={`pieces-${run.id}`} className="input input-sm w-40" autoFocus placeholder="1-200, 350" value={pieces} onChange={(e) => setPieces(e.target.value)} />
+            <input id={`pieces-${run.id}`} className="input input-sm w-40" autoFocus placeholder={which === "upTo" ? "350" : which === "without" ? "118, 204" : "1-200, 350"} value={text} onChange={(e) => setText(e.target.value)} />
           </>
         )}
+        {which === "without" && <p className="col-start-2 text-[12px] text-faint">Those are held: “pulled out of the mailing”.</p>}
+        {which === "upTo" && <p className="col-start-2 text-[12px] text-faint">In the order of the run, this one included.</p>}
       </div>
-      <button className="btn btn-primary btn-sm mt-3" disabled={some && !pieces.trim()}>
+      <button className="btn btn-primary btn-sm mt-3" disabled={!sound}>
         Mark as mailed
       </button>
     </form>
+  );
+}
+
+/** Runs with mailed pieces: a mailing that was recorded by mistake is taken back, with a reason. */
+function TakeMailingBack({ runs, dropId }: { runs: Schema["RunRow"][]; dropId: number }) {
+  const [asking, setAsking] = useState<Schema["RunRow"] | null>(null);
+  if (runs.length === 0) return null;
+  return (
+    <p className="mt-3 text-[12px] text-faint">
+      Recorded by mistake?{" "}
+      {runs.slice(0, 4).map((r) => (
+        <button key={r.id} className="mr-2 cursor-pointer underline" onClick={() => setAsking(r)}>
+          Take back the mailing of run {r.number}…
+        </button>
+      ))}
+      {asking && (
+        <ReasonDialog
+          title={`Run ${asking.number} was not mailed`}
+          explanation={`${many(asking.mailed, "piece")} ${asking.mailed === 1 ? "goes" : "go"} back to Produced. The ledger keeps both, with the reason.`}
+          suggestions={["the tray is still here", "wrong run", "wrong day"]}
+          action="Take the mailing back"
+          onClose={() => setAsking(null)}
+          onReason={(reason) => {
+            setAsking(null);
+            void unmarkMailed(dropId, asking.id, reason, null);
+          }}
+        />
+      )}
+    </p>
   );
 }
 

@@ -5,12 +5,13 @@ import { listQuery } from "../api/queries";
 import { count, many } from "../ui/words";
 import { release } from "./acts";
 import { useDrop } from "./DropPage";
+import { everyoneReady } from "./order";
 
 /** Who gets it: the list, and who of it is kept out and why. */
 export function WhoPlace() {
   const drop = useDrop();
   const list = useQuery(listQuery(drop.listId)).data;
-  const plan = useQuery({ queryKey: ["drop", drop.id, "plan", "all"], queryFn: () => ask(api.POST("/api/drops/{id}/plan", { params: { path: { id: drop.id } }, body: { pieces: null, recipients: null, expected: null } })) }).data;
+  const plan = useQuery({ queryKey: ["drop", drop.id, "plan", "all"], queryFn: () => ask(api.POST("/api/drops/{id}/plan", { params: { path: { id: drop.id } }, body: everyoneReady })) }).data;
   const held = plan?.leftOut.filter((l) => l.tray === "Held") ?? [];
   const releaseAll = async (reason: string) => {
     const ids: number[] = [];

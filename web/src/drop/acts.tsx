@@ -29,5 +29,28 @@ export const reopen = (dropId: number, recipient: number, key: string) => told(d
 export const undo = (dropId: number) => told(dropId, ask(api.POST("/api/drops/{id}/undo", path(dropId))), false);
 export const correct = (dropId: number, recipientId: number, columnId: number, value: string) =>
   told(dropId, ask(api.PUT("/api/drops/{id}/recipients/{recipientId}/values/{columnId}", { params: { path: { id: dropId, recipientId, columnId } }, body: { value } })));
-export const markMailed = (dropId: number, runId: number, date: string, pieces: string | null) => told(dropId, ask(api.POST("/api/runs/{id}/mailed", { ...path(runId), body: { date, pieces } })));
+/** Gives a column one value for several recipients, as an act of the drop. */
+export const setForAll = (dropId: number, listId: number, columnId: number, recipients: number[], value: string) => told(dropId, ask(api.POST("/api/lists/{id}/set", { ...path(listId), body: { columnId, recipients, value, dropId } })));
+export const markMailed = (dropId: number, runId: number, mailing: { date: string; pieces?: string | null; upTo?: number | null; without?: string | null }) => told(dropId, ask(api.POST("/api/runs/{id}/mailed", { ...path(runId), body: { pieces: null, upTo: null, without: null, ...mailing } })));
+export const unmarkMailed = (dropId: number, runId: number, reason: string, pieces: string | null) => told(dropId, ask(api.POST("/api/runs/{id}/mailed/undo", { ...path(runId), body: { reason, pieces } })));
 export const takeRunBack = (dropId: number, runId: number) => told(dropId, ask(api.POST("/api/runs/{id}/take-back", path(runId))));
+
+/** Does something that is not taken back with U; what goes wrong is told. */
+export async function did(request: Promise<unknown>) {
+  try {
+    await request;
+    return true;
+  } catch (e) {
+    sayWrong(e);
+    return false;
+  } finally {
+    void queryClient.invalidateQueries({ queryKey: ["drop"] });
+    void queryClient.invalidateQueries({ queryKey: ["jobs"] });
+  }
+}
+
+export const pauseRun = (id: number) => did(ask(api.POST("/api/runs/{id}/pause", path(id))));
+export const resumeRun = (id: number, from: number | null) => did(ask(api.POST("/api/runs/{id}/resume", { ...path(id), body: { from } })));
+export const cancelRun = (id: number) => did(ask(api.POST("/api/runs/{id}/cancel", path(id))));
+export const settleBatch = (id: number, batch: number, printed: boolean) => did(ask(api.POST("/api/runs/{id}/settle", { ...path(id), body: { batch, printed } })));
+export const remake = (id: number) => did(ask(api.POST("/api/runs/{id}/remake", path(id))));

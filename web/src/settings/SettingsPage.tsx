@@ -79,8 +79,40 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
         </Link>
         <span className="text-faint">which greeting each recipient gets, and how many get which</span>
       </div>
+      <div className={line}>
+        <span>Prices and weights</span>
+        <Link className="btn btn-quiet justify-self-start" to="/settings/prices">
+          Paper, envelopes, postage
+        </Link>
+        <span className="text-faint">what a plan reckons a run’s cost and weight by</span>
+      </div>
+      <KeepFiles days={settings.keepFilesDays} />
       <button className="btn btn-primary self-start">Save</button>
     </form>
+  );
+}
+
+function KeepFiles({ days }: { days: number }) {
+  const [value, setValue] = useState(String(days));
+  const keep = async () => {
+    if (!/^\d+$/.test(value) || Number(value) === days) return setValue(String(days));
+    try {
+      await ask(api.PUT("/api/settings/keep-files", { body: { days: Number(value) } }));
+      await queryClient.invalidateQueries({ queryKey: ["settings"] });
+      say("Saved.");
+    } catch (e) {
+      sayWrong(e);
+      setValue(String(days));
+    }
+  };
+  return (
+    <label className={line}>
+      <span>Files of runs</span>
+      <span className="flex items-center gap-2">
+        are kept for <input className="input w-20 tabular-nums" aria-label="Days for which files are kept" inputMode="numeric" value={value} onChange={(e) => setValue(e.target.value)} onBlur={() => void keep()} /> days
+      </span>
+      <span className="text-faint">later they are made again when they are asked for, with the same bytes</span>
+    </label>
   );
 }
 

@@ -17,7 +17,7 @@ async function whereTo(job: Job): Promise<string | null> {
   if (job.kind === "reload" && job.state === "done") return `/lists/${job.subjectId}/reload`;
   if (job.kind === "details" && job.state === "done") return `/lists/${job.subjectId}?pane=rows`;
   if (job.kind === "suppress") return `/suppressions/${job.subjectId}`;
-  if (job.kind === "run") {
+  if (["run", "print", "remake"].includes(job.kind)) {
     const run = await ask(api.GET("/api/runs/{id}", { params: { path: { id: job.subjectId } } }));
     void queryClient.invalidateQueries({ queryKey: runsQuery(run.dropId).queryKey });
     return `/drops/${run.dropId}/produce`;

@@ -16,13 +16,13 @@ interface Drawn {
 }
 
 /** Draws a document's pages; those whose mark is among the ones drawn before are taken over. Their texts are read when they are shown. */
-async function render(data: Uint8Array, width: number, widthOf: ((points: number) => number) | undefined, marks: readonly string[] | undefined, before: readonly Drawn[], cancelled: () => boolean, show: (pages: Drawn[]) => void): Promise<Drawn[] | null> {
+async function render(data: Uint8Array, width: number, widthOf: ((points: number) => number) | undefined, only: readonly number[] | undefined, marks: readonly string[] | undefined, before: readonly Drawn[], cancelled: () => boolean, show: (pages: Drawn[]) => void): Promise<Drawn[] | null> {
   const task = pdfjs.getDocument({ data: data.slice(), worker: worker(), isEvalSupported: false, disableFontFace: true });
   try {
     const document = await task.promise;
     const drawn: Drawn[] = [];
     const pages: pdfjs.PDFPageProxy[] = [];
-    for (let n = 1; n <= Math.min(document.numPages, 20); n++) {
+    for (const n of only?.filter((o) => o <= document.numPages) ?? Array.from({ length: Math.min(document.numPages, 20) }, (_, i) => i + 1)) {
       if (cancelled()) return null;
       const mark = marks?.[n - 1] ?? "";
       const page = await document.getPage(n);
@@ -66,6 +66,8 @@ interface Props {
   pageMarks?: readonly string[];
   /** How wide a page of so many points is drawn, where pages differ; else all have the one width. */
   widthOf?: (points: number) => number;
+  /** Which pages are drawn, counted from 1; else all, up to 20. */
+  only?: readonly number[];
   /** What pages are: a name above the first of each piece, and a window over it, in shares of the page. */
   pieces?: readonly { name: string; pages: number; window?: { x: number; y: number; width: number; height: number } | null }[];
 }
@@ -107,7 +109,7 @@ function laidOut(pages: Drawn[], pieces: Props["pieces"]): HTMLElement[] {
  * The pages of a PDF. The next document is drawn out of sight and put in place when it is whole, so that walking from one
  * recipient to the next never shows an empty page.
  */
-export function PdfPages({ data, width, mark, pageMarks, widthOf, pieces }: Props) {
+export function PdfPages({ data, width, mark, pageMarks, widthOf, only, pieces }: Props) {
   const holder = useRef<HTMLDivElement>(null);
   const drawn = useRef<{ width: number; pages: Drawn[] }>({ width, pages: [] });
   const [shown, setShown] = useState({ mark: "", text: "" });
@@ -120,7 +122,7 @@ export function PdfPages({ data, width, mark, pageMarks, widthOf, pieces }: Prop
       holder.current?.replaceChildren(...laidOut(pages, pieces));
       setWrong(null);
     };
-    render(data, width, widthOf, pageMarks, drawn.current.width === width ? drawn.current.pages : [], () => over, show)
+    render(data, width, widthOf, only, pageMarks, drawn.current.width === width ? drawn.current.pages : [], () => over, show)
       .then((pages) => {
         if (!over && pages) setShown({ mark, text: pages.map((p) => p.text).join("\n\n") });
       })
@@ -128,7 +130,7 @@ export function PdfPages({ data, width, mark, pageMarks, widthOf, pieces }: Prop
     return () => {
       over = true;
     };
-  }, [data, width, mark, pageMarks, widthOf, pieces]);
+  }, [data, width, mark, pageMarks, widthOf, only, pieces]);
   return (
     <div className="relative">
       {wrong && <p className="m-4 text-error">The page could not be shown: {wrong}</p>}

@@ -1,0 +1,21 @@
+using System.Text.Json;
+using Bandeja.Core.Addressing;
+using Bandeja.Core.Lists;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Composition;
+
+/// <summary>What a run's designs met when it began beside its values and versions: whatever is set otherwise later, the run is made, and made again, as it was.</summary>
+/// <param name="Ladders">Salutations' forms by language.</param>
+/// <param name="Matches">By the design: names that stand for a column, with its position.</param>
+public sealed record FrozenSetting(Organisation Organisation, IReadOnlyDictionary<string, IReadOnlyList<string>> Ladders, IReadOnlyList<Column> Columns, IReadOnlyDictionary<long, IReadOnlyDictionary<string, int>> Matches)
+{
+    /// <summary>How the organisation addressed and greeted.</summary>
+    public AddressingRules Addressing() => new(Organisation.CountryLine, new(Ladders));
+
+    /// <summary>The stored form.</summary>
+    public string ToJson() => JsonSerializer.Serialize(this);
+
+    /// <summary>Reads the stored form; null where a run of an earlier version kept none.</summary>
+    public static FrozenSetting? Read(string? json) => json is null ? null : JsonSerializer.Deserialize<FrozenSetting>(json);
+}

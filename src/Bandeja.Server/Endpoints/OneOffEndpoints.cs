@@ -1,0 +1,55 @@
+using System.Text.Json.Nodes;
+using Bandeja.Core.Composition;
+using Bandeja.Server.Composition;
+using Bandeja.Server.Jobs;
+using Bandeja.Server.Web;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Endpoints;
+
+/// <summary>A letter as one recipient gets it.</summary>
+/// <param name="Own">True where it was changed for them alone.</param>
+/// <param name="Document">The letter that they get.</param>
+/// <param name="Everybody">The design's newest version.</param>
+/// <param name="IsOpen">True where the design has changed since, so that somebody must say which holds.</param>
+/// <param name="Merged">The newest version with the change in it; null where both touch the same place.</param>
+public sealed record OneOffView(long DesignId, string DesignName, bool Own, JsonNode Document, JsonNode Everybody, bool IsOpen, long? SettledVersion, long NewestVersion, JsonNode? Merged, string? By, string? At);
+
+/// <summary>A recipient's own letter.</summary>
+public sealed record OneOffChange(JsonNode Document);
+
+static class OneOffEndpoints
+{
+    const string Path = "/drops/{id:long}/recipients/{recipientId:long}/letters/{designId:long}";
+
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet(Path, (long id, long recipientId, long designId, Database database) =>
+        {
+            using var c = database.Open();
+            var design = DropStore.Drop(c, id).Package.FirstOrDefault(p => p.DesignId == designId && p.Kind == "letter") ?? throw new NotFoundException("This drop's package has no such letter.");
+            var newest = DesignStore.Newest(c, designId);
+            if (OneOffs.Get(c, id, recipientId, designId) is not { } own) return new OneOffView(designId, design.Name, false, Read(newest.DocumentJson), Read(newest.DocumentJson), false, null, newest.Number, null, null, null);
+            var merged = own.IsOpen ? DocumentMerge.Of(DesignStore.Version(c, own.SettledVersionId).DocumentJson, own.DocumentJson, newest.DocumentJson) : null;
+            return new OneOffView(designId, design.Name, true, Read(own.DocumentJson), Read(newest.DocumentJson), own.IsOpen, own.SettledVersion, newest.Number, merged is null ? null : Read(merged), own.By, own.At);
+        }).WithSummary("A letter as one recipient gets it, and as everybody does");
+
+        api.MapPut(Path, (long id, long recipientId, long designId, OneOffChange change, OneOffs oneOffs, EventHub hub, HttpContext context) =>
+        {
+            var json = change.Document.ToJsonString();
+            LetterReader.Read(json);
+            var outcome = oneOffs.Save(id, recipientId, designId, json, context.Actor());
+            hub.Tell("drop", new { Id = id });
+            return outcome;
+        }).WithSummary("Change a letter for one recipient alone; also settles it with the design's newest version");
+
+        api.MapDelete(Path, (long id, long recipientId, long designId, OneOffs oneOffs, EventHub hub, HttpContext context) =>
+        {
+            var outcome = oneOffs.Remove(id, recipientId, designId, context.Actor());
+            hub.Tell("drop", new { Id = id });
+            return outcome;
+        }).WithSummary("Give a recipient what everybody gets again");
+    }
+
+    static JsonNode Read(string json) => JsonNode.Parse(json, null, new() { MaxDepth = 512 })!;
+}

@@ -1,0 +1,62 @@
+using Bandeja.Server.Production;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Jobs;
+
+/// <summary>Makes the files of a finished run again, from what was frozen with it; nothing is recorded of its pieces.</summary>
+public sealed class RemakeJob(RunStore runs, RunFiles files, EventHub hub, TimeProvider time) : IJobKind
+{
+    /// <summary>The kind's name.</summary>
+    public const string Name = "remake";
+
+    /// <inheritdoc/>
+    public string Kind => Name;
+
+    /// <inheritdoc/>
+    public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
+    {
+        var run = runs.Get(job.SubjectId);
+        var made = files.Make(run, progress, cancel.ThrowIfCancellationRequested);
+        var same = made.Count == run.Files.Count && made.Zip(run.Files).All(f => f.Second.Sha256 is null || f.First.Sha256 == f.Second.Sha256);
+        var text = same ? "The files were made again; they are the same to the byte." : "The files were made again. They are not the same to the byte: a newer version of the program made them, or detail rows or pictures have changed.";
+        runs.FilesGone(run.Id, text, false, new(job.CreatedBy, time.GetUtcNow()));
+        hub.Tell("drop", new { Id = run.DropId });
+        return text;
+    }
+
+    /// <inheritdoc/>
+    public void Abandon(JobRow job, string state, string? message)
+    {
+        files.Discard(job.SubjectId);
+        if (message is not null) runs.Log(job.SubjectId, $"The files could not be made again: {message}", time.GetUtcNow());
+    }
+}
+
+/// <summary>Removes runs' files when their time is over; what they were made from stays, so that they can be made again.</summary>
+public sealed class OldFiles(RunStore runs, SettingStore settings, ServerOptions server, EventHub hub, TimeProvider time, ILogger<OldFiles> log) : BackgroundService
+{
+    /// <inheritdoc/>
+    protected override async Task ExecuteAsync(CancellationToken stop)
+    {
+        while (!stop.IsCancellationRequested)
+        {
+            try { Sweep(); }
+            catch (Exception e) { log.LogError(e, "Old files could not be removed"); }
+            try { await Task.Delay(TimeSpan.FromHours(1), time, stop); }
+            catch (OperationCanceledException) { return; }
+        }
+    }
+
+    /// <summary>Removes what is too old now.</summary>
+    public void Sweep()
+    {
+        var days = settings.KeepFilesDays();
+        foreach (var id in runs.WithOldFiles(time.GetUtcNow().AddDays(-days)))
+        {
+            var run = runs.Get(id);
+            RunFolder.Remove(server, run);
+            runs.FilesGone(id, $"The files were removed after {days} days. They can be made again.", true, new("Bandeja", time.GetUtcNow()));
+            hub.Tell("drop", new { Id = run.DropId });
+        }
+    }
+}

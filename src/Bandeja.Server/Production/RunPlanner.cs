@@ -1,0 +1,161 @@
+using System.Text.Json;
+using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
+using Bandeja.Core.Language;
+using Bandeja.Core.Surfaces;
+using Bandeja.Formats.Pdf;
+using Bandeja.Server.Composition;
+using Bandeja.Server.Devices;
+using Bandeja.Server.Endpoints;
+using Bandeja.Server.Web;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Production;
+
+/// <summary>From what somebody asks for to a plan, and from the plan to a run: both read the order in the same way.</summary>
+public sealed class RunPlanner(Database database, RunStore runs, ListStore lists, DropStore drops, PackagePlan packages, Letters letters, SettingStore settings, PrinterStore printers, PrintDevices devices, RunSecrets secrets, SegmentStore segments, Surroundings surroundings)
+{
+    const int NamesShown = 6;
+
+    /// <summary>What a run would make, who is left out and why, what it costs.</summary>
+    public PlanView Plan(long dropId, RunOrder order)
+    {
+        Check(order);
+        var (chosen, notChosen, _) = Choice(dropId, order);
+        var plan = runs.Plan(dropId, chosen, notChosen, order.Sort ?? "piece", order.Reprints, settings.Organisation().ToLocale().Country);
+        var (designs, cost) = packages.Of(dropId, plan, order.Sheets ?? [], order.Duplex, order.Copies, order.Postage, order.PostageAbroad);
+        if (order.Designs is { } only)
+        {
+            designs = [.. designs.Where(d => only.Contains(d.DesignId))];
+            cost = cost with { Designs = [.. cost.Designs.Where(x => designs.Any(d => d.Name == x.Name))], Postage = [] };
+        }
+        var (names, numbered) = Names(dropId, order, plan);
+        var postageMissing = cost.Postage.Sum(p => p.TooHeavy);
+        return new(plan.Pieces.Count, designs.Sum(d => d.Pages), plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber), plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber), plan.LeftOut, plan.OnTheList, designs,
+            new(cost.Designs, cost.Postage, cost.Lightest, cost.Heaviest, cost.Total, settings.Organisation().Currency), [.. names.Take(NamesShown)], numbered, BlankPasswords(dropId, order, plan),
+            postageMissing == 0 ? [] : [$"{(postageMissing == 1 ? "1 piece is" : $"{postageMissing:N0} pieces are")} heavier than the postage class takes; what {(postageMissing == 1 ? "it costs" : "they cost")} is not in the sum."]);
+    }
+
+    /// <summary>Begins a run.</summary>
+    public RunRow Begin(long dropId, RunOrder order, Actor actor)
+    {
+        Check(order);
+        var (chosen, notChosen, text) = Choice(dropId, order);
+        var drop = drops.Drop(dropId);
+        if (order.Output == "print") devices.Of(order.PrinterId!.Value);
+        using var c = database.Open();
+        var naming = Naming(c, drop, order);
+        return runs.Begin(dropId, chosen, notChosen, text, order.Expected, letters.Today, actor, new()
+        {
+            Starts = (order.Sheets ?? []).ToDictionary(s => s.DesignId, s => JsonSerializer.Serialize(new SheetStart(s.Start, s.Spoiled))),
+            PrinterJson = order.PrinterId is { } printer ? new FeedOrder(printers.Get(printer)).ToJson() : null,
+            Mailers = packages.Mailers(dropId),
+            PagesOf = plan => packages.Of(dropId, plan, order.Sheets ?? [], order.Duplex, order.Copies).Designs.ToDictionary(d => d.DesignId, d => d.Pages),
+            Refuse = plan =>
+            {
+                if (BlankPasswords(dropId, order, plan) is { Count: > 0 } blank) throw new ConflictException($"The password comes out blank for {(blank.Count == 1 ? "1 recipient" : $"{blank.Count:N0} recipients")}: piece {string.Join(", ", blank.Take(5).Select(p => p.ToString("0000", System.Globalization.CultureInfo.InvariantCulture)))}{(blank.Count > 5 ? " …" : "")}. Hold them, or fill in what it is made of.");
+            },
+            Output = order.Output,
+            Sort = order.Sort ?? "piece",
+            SettingsJson = new RunSettings(order.Output == "parts" ? order.PartOf : null, order.Output == "each" ? NameBy(order) : null, order.BatchOf, order.BreakSheets, order.Duplex, order.Copies, order.Collated, order.Postage, order.PostageAbroad).ToJson(),
+            Secret = order.Passwords is { } p && order.Output != "print" ? secrets.Seal(p) : null,
+            FrozenJson = letters.Freeze(c, drop).ToJson(),
+            Reprints = order.Reprints,
+            Only = order.Reprints ? order.Designs : null,
+            DeviceId = order.Output == "print" ? order.PrinterId : null,
+            NameOf = naming?.Of,
+            // Asked within the transaction: nobody changes the letter between the question and the run.
+            Guard = w =>
+            {
+                var now = DropStore.Drop(w, dropId);
+                if (!now.NeedsSignOff || order.Reprints) return;
+                var sign = SignOffView.Of(w, now, letters.Rules());
+                if (sign.State == "none") throw new ConflictException("This drop must be signed off before it is produced. Look at its proof set.");
+                if (sign.State == "lapsed") throw new ConflictException($"The sign-off by {sign.By} has lapsed: {sign.Changes[0]} Look at the proof set again.");
+            },
+        });
+    }
+
+    static void Check(RunOrder o)
+    {
+        if (o.Output is not ("one" or "parts" or "each" or "print")) throw new BadInputException("A run makes one file, parts, a file for each, or prints.");
+        if (o.Output == "parts" && o.PartOf is not (>= 1 and <= 100_000)) throw new BadInputException("Say how many pieces a file is to hold: 1 to 100,000.");
+        if (o.Output == "print" && o.PrinterId is null) throw new BadInputException("Choose the printer.");
+        if (o.Designs is not null && !o.Reprints) throw new BadInputException("A run makes the whole package; only reprints can be of single designs.");
+        if (o.Copies is < 1 or > 100) throw new BadInputException("Copies are 1 to 100.");
+        if (o.BatchOf is < 0 or > 100_000) throw new BadInputException("A batch has at most 100,000 pieces; 0 is all in one.");
+        if (o.Passwords is { } none && string.IsNullOrEmpty(none.Open) && string.IsNullOrEmpty(none.Owner)) throw new BadInputException("Write a password to open or one to change, or leave the files unlocked.");
+        foreach (var (password, by) in new[] { (o.Passwords?.Open, o.Passwords?.OpenBy ?? false), (o.Passwords?.Owner, o.Passwords?.OwnerBy ?? false) })
+        {
+            if (!by && System.Text.Encoding.UTF8.GetByteCount(password ?? "") > PdfProtection.MostPasswordBytes) throw new BadInputException($"A password has at most {PdfProtection.MostPasswordBytes} bytes; this one is longer.");
+            if (by && password!.Length > 500) throw new BadInputException("What a password is made of is too long: at most 500 characters.");
+            if (by && o.Output != "each") throw new BadInputException("A password by recipient needs a file for each recipient.");
+        }
+        if (o.Passwords is { } p && !string.IsNullOrEmpty(p.Open) && p.Open == p.Owner && p.OpenBy == p.OwnerBy) throw new BadInputException("The password to open and the one to change are the same: then whoever opens a file may do everything with it.");
+    }
+
+    (Func<PlanCandidate, bool> Chosen, string NotChosen, string Text) Choice(long dropId, RunOrder order)
+    {
+        if (new[] { order.Pieces is not null, order.Recipients is not null, order.SegmentId is not null }.Count(x => x) > 1) throw new BadInputException("Choose a range of pieces, the selected recipients, or a segment, not several of these.");
+        if (order.Pieces is { } text)
+        {
+            var range = PieceRange.Parse(text, out var error) ?? throw new BadInputException(error!);
+            return (c => range.Contains(c.PieceNumber), "Not in this range", $"{(order.Reprints ? "reprint of " : "")}pieces {text.Trim()}");
+        }
+        if (order.SegmentId is { } segment)
+        {
+            var (list, name) = (drops.Drop(dropId).ListId, segments.Get(segment).Name);
+            var (filter, search) = ListEndpoints.Asked(database, surroundings, segments, list, new(SegmentId: segment));
+            var ids = lists.Ids(list, search, filter).ToHashSet();
+            return (x => ids.Contains(x.RecipientId), $"Not in “{name}”", $"segment “{name}”");
+        }
+        if (order.Recipients is { } recipients)
+        {
+            var selected = recipients.ToHashSet();
+            return (c => selected.Contains(c.RecipientId), "Not selected", $"{(order.Reprints ? "reprint of " : "")}{selected.Count:N0} selected");
+        }
+        return order.Reprints ? throw new BadInputException("Say which pieces to reprint, for instance 118-123.") : (_ => true, "", "everyone Ready");
+    }
+
+    static string NameBy(RunOrder order) => string.IsNullOrWhiteSpace(order.NameBy) ? "{Piece number} {Name in full}" : order.NameBy.Trim();
+
+    (Func<DropRecipient, string> Of, FileNames Names)? Naming(Microsoft.Data.Sqlite.SqliteConnection c, DropRow drop, RunOrder order)
+    {
+        if (order.Output != "each") return null;
+        var bound = letters.Package(c, drop)[0].Bound;
+        var template = Template.Parse(NameBy(order), new Names(bound.Setting.Columns, bound.Setting.Details, bound.Setting.Matches));
+        if (template.Errors.Count > 0) throw new BadInputException($"The files' name: {template.Errors[0].Message}");
+        var details = Letters.Details(c, bound);
+        var names = new FileNames(template, bound.NewContext(letters.Today));
+        return (r => names.Of(Letters.Row(r.Id, r.Values, details), r.PieceNumber), names);
+    }
+
+    /// <summary>What the files will be called, and how many of the names are numbered.</summary>
+    (IReadOnlyList<string> Names, int Numbered) Names(long dropId, RunOrder order, RunPlan plan)
+    {
+        if (order.Output != "each" || plan.Pieces.Count == 0) return ([], 0);
+        using var c = database.Open();
+        var drop = DropStore.Drop(c, dropId);
+        var (of, names) = Naming(c, drop, order)!.Value;
+        var rows = DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), [.. plan.Pieces.Select(p => p.RecipientId)]).ToDictionary(r => r.Id);
+        return ([.. plan.Pieces.Select(p => of(rows[p.RecipientId]))], names.Numbered);
+    }
+
+    /// <summary>The numbers of the pieces whose password comes out blank.</summary>
+    List<int> BlankPasswords(long dropId, RunOrder order, RunPlan plan)
+    {
+        if (order.Output != "each" || order.Passwords is not { } p) return [];
+        var expressions = new[] { (p.Open, p.OpenBy), (p.Owner, p.OwnerBy) }.Where(x => x.Item2 && !string.IsNullOrWhiteSpace(x.Item1)).Select(x => x.Item1!).ToList();
+        if (expressions.Count == 0) return [];
+        using var c = database.Open();
+        var drop = DropStore.Drop(c, dropId);
+        var bound = letters.Package(c, drop)[0].Bound;
+        var names = new Names(bound.Setting.Columns, bound.Setting.Details, bound.Setting.Matches);
+        var templates = expressions.Select(e => Template.Parse(e, names)).ToList();
+        if (templates.SelectMany(t => t.Errors).FirstOrDefault() is { } error) throw new BadInputException($"The password: {error.Message}");
+        var context = bound.NewContext(letters.Today);
+        var details = Letters.Details(c, bound);
+        var rows = DropStore.Recipients(c, drop, bound.Setting.Columns, [.. plan.Pieces.Select(x => x.RecipientId)]).ToDictionary(r => r.Id);
+        return [.. plan.Pieces.Where(x => templates.Any(t => string.IsNullOrWhiteSpace(t.Print(context.For(Letters.Row(x.RecipientId, rows[x.RecipientId].Values, details), x.PieceNumber))))).Select(x => x.PieceNumber)];
+    }
+}

@@ -1,0 +1,122 @@
+using System.Text.Json.Nodes;
+using Bandeja.Core.Lists;
+using Bandeja.Server.Endpoints;
+using Bandeja.Server.Jobs;
+using Bandeja.Server.Production;
+using Bandeja.Store;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Bandeja.Server.Tests;
+
+/// <summary>A queue of the machine, played by three small scripts: a batch that may have been handed over as the power failed is asked about.</summary>
+[System.Runtime.Versioning.SupportedOSPlatform("linux")]
+public sealed class QueueTests : IDisposable
+{
+    readonly string folder = Directory.CreateTempSubdirectory("bandeja-queue").FullName;
+    readonly string path = Environment.GetEnvironmentVariable("PATH")!;
+    readonly WebApplication app;
+
+    public QueueTests()
+    {
+        Script("lp", """echo "$@" >> "$DIR/asked"; case "$1" in -i) exit 0;; esac; n=$(wc -l < "$DIR/asked"); [ -e "$DIR/refuse" ] && { echo "lp: The printer is not accepting jobs." >&2; exit 1; }; echo "request id is office-$n (1 file(s))" """);
+        Script("lpstat", """case "$1" in -e) echo office;; *) cat "$DIR/waiting" 2>/dev/null; true;; esac""");
+        Script("cancel", """echo "cancel $@" >> "$DIR/asked" """);
+        Environment.SetEnvironmentVariable("PATH", $"{folder}:{path}");
+        app = Application.Build(new ServerOptions(Path.Combine(folder, "data"), Port: 0));
+    }
+
+    void Script(string name, string body)
+    {
+        var file = Path.Combine(folder, name);
+        File.WriteAllText(file, $"#!/bin/sh\nDIR={folder}\n{body}\n");
+        File.SetUnixFileMode(file, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+    }
+
+    public void Dispose()
+    {
+        Environment.SetEnvironmentVariable("PATH", path);
+        ((IDisposable)app).Dispose();
+        Directory.Delete(folder, true);
+    }
+
+    T Get<T>() where T : notnull => app.Services.GetRequiredService<T>();
+    static readonly Actor By = new("Tomás", DateTimeOffset.UtcNow);
+    List<string> Asked => File.Exists(Path.Combine(folder, "asked")) ? [.. File.ReadAllLines(Path.Combine(folder, "asked"))] : [];
+
+    /// <summary>A run of six in batches of three on the queue, not begun to be printed.</summary>
+    RunRow Begin()
+    {
+        var columns = new[] { new Column(1, "First", ColumnType.Text, Role.GivenName) };
+        var writer = new RowWriter(Get<Database>(), "Members", "m.csv", null, columns, By);
+        for (var i = 1; i <= 6; i++) writer.Add([$"Given{i}"]);
+        writer.Finish([], null);
+        var design = Get<DesignStore>().Create("Letter", writer.ListId, Api.Letter("Dear {First},").ToJsonString(), By);
+        var drops = Get<DropStore>();
+        var drop = drops.CreateDrop(drops.CreateCampaign("Renewal", By), "Notice", writer.ListId, [design], null, By);
+        var printer = Get<PrinterStore>().Save(new() { Name = "Office", Kind = "queue", Queue = "office" });
+        return Get<RunPlanner>().Begin(drop, new RunOrder(Output: "print", PrinterId: printer, BatchOf: 3, Copies: 2), By);
+    }
+
+    string? Work(RunRow run) => app.Services.GetServices<IJobKind>().OfType<PrintJob>().Single().Work(Get<JobStore>().Get(Get<RunStore>().Get(run.Id).JobId!.Value), (_, _) => { }, CancellationToken.None);
+
+    [Fact]
+    public void Batches_go_to_the_queue_with_copies_and_are_out_when_it_no_longer_has_them()
+    {
+        var run = Begin();
+        Work(run);
+        Assert.Equal("done", Get<RunStore>().State(run.Id));
+        Assert.Equal(2, Asked.Count);
+        Assert.All(Asked, a => Assert.StartsWith("-d office -n 2 -t Run 1, batch", a));
+        Assert.Equal(6, Get<RunStore>().Get(run.Id).Waiting);
+        Assert.Equal(["office"], Devices.QueuePrinter.Queues());
+    }
+
+    [Fact]
+    public void A_batch_that_may_have_been_handed_over_is_in_doubt_and_somebody_says()
+    {
+        var (runs, batches) = (Get<RunStore>(), Get<RunBatches>());
+        var run = Begin();
+        runs.Start(run.Id);
+        batches.Divide(runs.Get(run.Id), 3);
+        // The power failed between the words to the queue and the note of its answer.
+        batches.Handing(batches.Of(run.Id)[0], [1, 2, 3], 0);
+        Assert.Equal("Paused", Work(run));
+        Assert.Empty(Asked);
+        var paused = runs.Get(run.Id);
+        Assert.Equal(("paused", "doubt"), (paused.State, batches.Of(run.Id)[0].State));
+        Assert.Contains("pieces 0001 to 0003, was being handed to the printer", paused.Message);
+
+        batches.Settle(paused, 1, printed: true, By);
+        Assert.Equal(3, runs.Get(run.Id).Printed);
+        Assert.Throws<ConflictException>(() => batches.Settle(paused, 1, printed: false, By));
+        runs.Resume(run.Id, "goes on", By);
+        Work(run);
+        Assert.Equal("done", runs.State(run.Id));
+        Assert.Contains("0004 to 0006", Assert.Single(Asked));
+    }
+
+    [Fact]
+    public void Found_not_printed_it_is_handed_over_again()
+    {
+        var (runs, batches) = (Get<RunStore>(), Get<RunBatches>());
+        var run = Begin();
+        runs.Start(run.Id);
+        batches.Divide(runs.Get(run.Id), 3);
+        batches.Handing(batches.Of(run.Id)[0], [1, 2, 3], 0);
+        Work(run);
+        batches.Settle(runs.Get(run.Id), 1, printed: false, By);
+        runs.Resume(run.Id, "goes on", By);
+        Work(run);
+        Assert.Equal((2, 6), (Asked.Count, (int)runs.Get(run.Id).Printed));
+    }
+
+    [Fact]
+    public void What_the_queue_says_when_it_refuses_is_told()
+    {
+        File.WriteAllText(Path.Combine(folder, "refuse"), "");
+        var run = Begin();
+        Assert.Contains("not accepting jobs", Assert.Throws<ConflictException>(() => Work(run)).Message);
+        Assert.Equal(0, Get<RunStore>().Get(run.Id).Printed);
+    }
+}

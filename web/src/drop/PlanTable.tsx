@@ -1,0 +1,106 @@
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import type { Schema } from "../api/client";
+import { count, many, pieceNumber } from "../ui/words";
+
+const ounce = 28.349523125;
+
+/** Grams as people at the counter say them, where the currency tells on which side of the ocean that is. */
+export function weight(grams: number, currency: string) {
+  if (currency === "USD") return grams < ounce * 16 ? `${(grams / ounce).toFixed(grams / ounce < 10 ? 2 : 1)} oz` : `${(grams / ounce / 16).toFixed(1)} lb`;
+  return grams < 1000 ? `${grams.toFixed(1)} g` : `${(grams / 1000).toFixed(1)} kg`;
+}
+
+export const money = (amount: number, currency: string, digits = 2) => new Intl.NumberFormat("en-US", { style: "currency", currency, minimumFractionDigits: digits, maximumFractionDigits: digits }).format(amount);
+
+const sum = (of: Schema["DesignCost"][], what: "sheets" | "grams" | "price") => of.reduce((total, d) => total + d[what], 0);
+
+/** What the run comes to: sheets, weight, cost; and who is left out and why. */
+export function PlanTable({ plan: p, print }: { plan: Schema["PlanView"]; print: boolean }) {
+  const out = p.onTheList - p.pieces;
+  const c = p.cost;
+  // By what they are printed on: two letters on the same paper are one line of it.
+  const papers = [...new Set(c.designs.map((d) => d.on))].map((on) => {
+    const of = c.designs.filter((d) => d.on === on);
+    return { on, sheets: sum(of, "sheets"), grams: sum(of, "grams"), price: sum(of, "price") };
+  });
+  return (
+    <>
+      <h2 className="mt-5 mb-1">What that comes to</h2>
+      <table className="w-full" aria-label="What that comes to">
+        <tbody>
+          <Line label="Recipients" n={count(p.pieces)} more={p.pieces > 0 ? `${pieceNumber(p.firstPiece ?? 0)} to ${pieceNumber(p.lastPiece ?? 0)}` : ""} />
+          {p.designs.map((d) => {
+            const sheets = c.designs.find((x) => x.name === d.name)?.sheets ?? d.pages;
+            return (
+              <Line
+                key={d.designId}
+                label={`${{ letter: "Pages", envelope: "Envelopes", labels: "Sheets" }[d.kind]}${p.designs.length > 1 ? ` of ${d.name}` : ""}`}
+                n={count(d.pages)}
+                more={d.labels !== null ? many(d.labels, "label") : d.kind === "letter" && (sheets !== d.pages || print) ? many(sheets, "sheet") : d.kind === "letter" && p.pieces > 0 && d.pages > p.pieces ? `${(d.pages / p.pieces).toFixed(2)} each` : ""}
+              />
+            );
+          })}
+          {p.pieces > 0 && (
+            <>
+              <Line label="Weight of a piece" n={weight(c.heaviest, c.currency)} more={c.lightest < c.heaviest ? `lightest ${weight(c.lightest, c.currency)}` : "all alike"} />
+              {papers.map((x) => (
+                <Line key={x.on} label={x.on} n={money(x.price, c.currency)} more={`${count(x.sheets)} · ${weight(x.grams, c.currency)}`} />
+              ))}
+              {c.postage.map((x) => (
+                <Line key={x.class} label={`Postage, ${x.class}`} n={money(x.price, c.currency)} more={x.pieces > x.tooHeavy ? `${count(x.pieces)} at ${money(x.price / (x.pieces - x.tooHeavy), c.currency, 3)}` : "too heavy"} />
+              ))}
+              {papers.length + c.postage.length > 1 && <Line label="Together" n={money(c.total, c.currency)} more={`${money(c.total / p.pieces, c.currency, 3)} each`} />}
+            </>
+          )}
+        </tbody>
+      </table>
+      {p.remarks.map((r) => (
+        <p key={r} className="mt-1 text-[12.5px] text-doubt-ink">
+          {r}
+        </p>
+      ))}
+      <p className="mt-1 text-[12px] text-faint">
+        By the{" "}
+        <Link className="underline" to="/settings/prices">
+          prices and weights
+        </Link>{" "}
+        you keep.
+      </p>
+      <h2 className="mt-5 mb-1">Left out: {count(out)}</h2>
+      <table className="w-full" aria-label="Left out">
+        <tbody>
+          {p.leftOut.map((l) => (
+            <Line
+              key={l.reason}
+              label={l.reason}
+              n={count(l.count)}
+              more={
+                l.tray === "NeedsALook" ? (
+                  <Link className="underline" to="../proof">
+                    look at them
+                  </Link>
+                ) : (
+                  ""
+                )
+              }
+            />
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-2 text-faint">
+        {count(p.pieces)} + {count(out)} = {count(p.onTheList)} on the list.
+      </p>
+    </>
+  );
+}
+
+function Line({ label, n, more }: { label: string; n: string; more: ReactNode }) {
+  return (
+    <tr className="border-b border-line">
+      <td className="py-1.5">{label}</td>
+      <td className="w-20 py-1.5 text-right font-semibold whitespace-nowrap">{n}</td>
+      <td className="w-32 py-1.5 pl-2 text-right text-faint">{more}</td>
+    </tr>
+  );
+}

@@ -1,0 +1,88 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { ArrowLeft, Check, ChevronLeft, ChevronRight, PencilLine, X } from "lucide-react";
+import { useCallback, useMemo, useState } from "react";
+import { Link } from "react-router";
+import { kindNames } from "../designs/DesignHead";
+import { PdfPages } from "../ui/PdfPages";
+import { useSize } from "../ui/useSize";
+import { windowShares } from "../ui/windowShares";
+import { moment, pieceNumber } from "../ui/words";
+import type { Drop } from "./DropPage";
+import { proofQuery, removeOwn, type Member } from "./proof";
+import { VerdictSign } from "./ProofCard";
+
+/** One member of the proof set, large enough to read, with what was said of it and where it is mended. */
+export function ProofClose({ drop, member, place, onStep, onRight, onWrong, onBack }: { drop: Drop; member: Member; place: string; onStep: (by: number) => void; onRight: () => void; onWrong: () => void; onBack: () => void }) {
+  const proof = useQuery({ ...proofQuery(drop.id, member.id), placeholderData: keepPreviousData });
+  const [area, size] = useSize<HTMLDivElement>();
+  const [larger, setLarger] = useState(0);
+  const most = Math.max(300, size.width - 40);
+  const paper = Math.min(most, Math.round(Math.min(most, ((size.height - 30) / 1.3) * 1.35) * (1 + larger * 0.35)));
+  const widthOf = useCallback((points: number) => Math.round(Math.min(most, points * (paper / 612) * (points < 330 ? 1.4 : 1))), [most, paper]);
+  const pieces = useMemo(() => member.pieces.map((p) => ({ name: member.pieces.length > 1 ? `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}` : "", pages: p.pages, window: windowShares(p.window) })), [member.pieces]);
+  const letter = member.pieces.find((p) => p.kind === "letter");
+  return (
+    <>
+      <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line bg-base-100 px-3">
+        <button className="btn btn-quiet btn-sm" onClick={onBack} title="Back to all (Esc)">
+          <ArrowLeft size={14} /> All
+        </button>
+        <button className="btn btn-quiet btn-sm px-1.5" onClick={() => onStep(-1)} aria-label="Piece before" title="Piece before (←)">
+          <ChevronLeft size={15} />
+        </button>
+        <span className="text-faint">{place}</span>
+        <button className="btn btn-quiet btn-sm px-1.5" onClick={() => onStep(1)} aria-label="Next piece" title="Next piece (→)">
+          <ChevronRight size={15} />
+        </button>
+        <span className="min-w-0 flex-1 truncate">
+          <span className="text-faint">{pieceNumber(member.piece)}</span> <strong>{member.name}</strong> <span className="text-faint">{member.place}</span>
+        </span>
+        <button className="btn btn-quiet btn-xs" onClick={() => setLarger((n) => (n >= 2 ? 0 : n + 1))}>
+          {larger >= 2 ? "as it was" : "larger"}
+        </button>
+        <VerdictSign member={member} />
+        <button className={`btn btn-sm ${member.verdict === "right" ? "btn-primary" : "btn-quiet"}`} aria-pressed={member.verdict === "right"} onClick={onRight}>
+          <Check size={14} /> Right <kbd className="kbd">R</kbd>
+        </button>
+        <button className={`btn btn-sm ${member.verdict === "wrong" ? "bg-error text-error-content" : "btn-quiet"}`} aria-pressed={member.verdict === "wrong"} onClick={onWrong}>
+          <X size={14} /> Wrong <kbd className="kbd">W</kbd>
+        </button>
+      </div>
+      <div className="shrink-0 border-b border-line bg-base-100 px-4 py-1.5 text-[12.5px]">
+        <span className="text-doubt-ink">{member.reasons.length ? member.reasons.join("; ") : "added by hand"}</span>
+        {member.own && (
+          <button className="ml-3 cursor-pointer underline" onClick={() => void removeOwn(drop.id, member.id).then((ok) => ok && onBack())}>
+            take out of the set
+          </button>
+        )}
+        {(member.verdict !== null || member.outdated) && (
+          <p className={member.verdict === "wrong" ? "text-error" : "text-faint"}>
+            {member.outdated ? "Looked at before it changed: " : ""}
+            {member.verdict === "wrong" ? "wrong" : member.verdict === "right" ? "right" : ""}
+            {member.note ? `, ${member.note}` : ""} · {member.by}, {moment(member.at)}
+          </p>
+        )}
+        {member.verdict === "wrong" && (
+          <p className="mt-1 flex gap-2">
+            <Link className="btn btn-quiet btn-xs" to={`/drops/${drop.id}/proof?piece=${member.piece}`}>
+              <PencilLine size={12} /> Fix a value at the bench
+            </Link>
+            {member.pieces.map((p) => (
+              <Link key={p.designId} className="btn btn-quiet btn-xs" to={`/designs/${p.designId}`}>
+                Change the {kindNames[p.kind]} for everybody
+              </Link>
+            ))}
+            {letter && (
+              <Link className="btn btn-quiet btn-xs" to={`/drops/${drop.id}/proof/letter/${member.id}/${letter.designId}`}>
+                Change the letter for this one alone
+              </Link>
+            )}
+          </p>
+        )}
+      </div>
+      <div ref={area} className="min-h-0 flex-1 overflow-auto p-4" tabIndex={0} role="region" aria-label="Pages">
+        {size.width > 0 && <PdfPages data={proof.data} width={paper} widthOf={widthOf} pieces={pieces} mark={proof.isPlaceholderData ? "" : `${member.id}`} />}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,231 @@
+import { useQuery } from "@tanstack/react-query";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { ArrowLeft, Printer } from "lucide-react";
+import { Fragment, useRef, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, ask, type Schema } from "../api/client";
+import { useActions } from "../ui/keys";
+import { usePagedRows } from "../ui/usePagedRows";
+import { count, many, moment, pieceNumber } from "../ui/words";
+import { resumeRun, settleBatch } from "./acts";
+import { useDrop } from "./DropPage";
+import { Controls, Files, runDetailQuery, RunProgress, runState } from "./RunBox";
+
+type Detail = Schema["RunDetail"];
+
+/** Everything about one run: how it was made, how far it is, each piece's state, what happened. */
+export function RunPage() {
+  const drop = useDrop();
+  const id = Number(useParams().runId);
+  const detail = useQuery({ ...runDetailQuery(id), refetchInterval: (q) => (["running", "queued"].includes(q.state.data?.run.state ?? "") ? 1000 : false) });
+  const navigate = useNavigate();
+  useActions([{ keys: "Escape", label: "Back to all runs", run: () => void navigate(`/drops/${drop.id}/produce`), quiet: true }]);
+  if (detail.error) return <p className="p-8 text-error">{detail.error.message}</p>;
+  if (!detail.data) return null;
+  const { run, batches } = detail.data;
+  const going = run.state === "queued" || run.state === "running";
+  const doubt = batches.find((b) => b.state === "doubt");
+  return (
+    <div className="flex min-h-0 flex-1">
+      <section className="flex min-w-0 flex-1 flex-col" aria-label={`Run ${run.number}`}>
+        <div className="flex h-12 shrink-0 items-center gap-3 border-b border-line px-4">
+          <Link className="btn btn-quiet btn-sm" to={`/drops/${drop.id}/produce`}>
+            <ArrowLeft size={14} /> Runs
+          </Link>
+          <h2>Run {run.number}</h2>
+          <span className="min-w-0 flex-1 truncate text-faint" data-testid="run-state">
+            {runState(run)}
+          </span>
+          {run.state === "done" && run.output !== "print" && <Files run={run} />}
+          {run.waiting > 0 && !going && run.reprintOf === null && (
+            <Link className="btn btn-quiet btn-sm" to={`/drops/${drop.id}/ledger`}>
+              Mark as mailed…
+            </Link>
+          )}
+          <Controls run={run} />
+        </div>
+        {going && run.jobId !== null && (
+          <div className="shrink-0 border-b border-line px-4 pb-2">
+            <RunProgress run={run} jobId={run.jobId} />
+          </div>
+        )}
+        {run.message && (
+          <div className={`flex shrink-0 items-center gap-3 border-b border-line px-4 py-2 ${run.state === "failed" ? "bg-error/10 text-error" : "bg-doubt text-doubt-ink"}`} role="status">
+            <span className="flex-1">{run.message}</span>
+            {doubt && (
+              <>
+                <button className="btn btn-sm bg-base-100" onClick={() => void settleBatch(run.id, doubt.number, true)}>
+                  It was printed
+                </button>
+                <button className="btn btn-sm bg-base-100" onClick={() => void settleBatch(run.id, doubt.number, false)}>
+                  It was not
+                </button>
+              </>
+            )}
+            {run.output === "print" && going && run.deviceId !== null && (
+              <Link className="btn btn-sm bg-base-100" to={`/devices?printer=${run.deviceId}`}>
+                <Printer size={14} /> Go to the printer
+              </Link>
+            )}
+          </div>
+        )}
+        {run.output === "print" && run.state === "paused" && !doubt && <GoOnFrom run={run} />}
+        {batches.length > 0 && <Batches detail={detail.data} />}
+        <Pieces key={run.id} run={run} />
+      </section>
+      <Aside detail={detail.data} />
+    </div>
+  );
+}
+
+/** Going back in a paused run: from a piece on, everything is printed again. */
+function GoOnFrom({ run }: { run: Schema["RunRow"] }) {
+  const [from, setFrom] = useState("");
+  return (
+    <form
+      className="flex shrink-0 items-center gap-2 border-b border-line px-4 py-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void resumeRun(run.id, Number(from));
+      }}
+    >
+      <label className="text-faint" htmlFor="from-piece">
+        Or go on from piece
+      </label>
+      <input id="from-piece" className="input input-sm w-24" inputMode="numeric" pattern="[0-9]+" placeholder="118" value={from} onChange={(e) => setFrom(e.target.value)} />
+      <button className="btn btn-quiet btn-sm" disabled={!/^\d+$/.test(from)}>
+        Go on from there
+      </button>
+      <span className="text-[12px] text-faint">What was printed from it on is printed again; take the first sheets out.</span>
+    </form>
+  );
+}
+
+const batchStates: Record<string, string> = { waiting: "waiting", handing: "being handed over", printing: "printing", out: "in the tray", "given up": "given up", doubt: "in doubt" };
+
+function Batches({ detail }: { detail: Detail }) {
+  const { run, batches } = detail;
+  const shown = batches.filter((b) => b.state !== "given up" || b.sheetsOut > 0);
+  return (
+    <ol className="flex max-h-40 shrink-0 flex-wrap gap-1.5 overflow-auto border-b border-line px-4 py-2.5" aria-label="Batches">
+      {shown.map((b) => {
+        const design = run.designs.find((d) => d.position === b.position);
+        const ends = b.endsJson ? (JSON.parse(b.endsJson) as number[]) : [];
+        const total = (b.before + (ends.at(-1) ?? 0)) * detail.settings.copies;
+        return (
+          <li key={b.number} className={`w-[150px] border border-line px-2 py-1 text-[12px] leading-4 ${b.state === "out" ? "bg-success/15" : b.state === "printing" || b.state === "doubt" ? "bg-doubt" : b.state === "given up" ? "opacity-60" : ""}`}>
+            <span className="block truncate font-semibold">
+              {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)}
+              {b.again ? ", again" : ""}
+            </span>
+            <span className={`block truncate ${b.state === "waiting" ? "text-faint" : ""}`}>
+              {run.designs.length > 1 ? `${{ letter: "letters", envelope: "envelopes", labels: "labels" }[design?.kind ?? ""]}: ` : ""}
+              {b.state === "printing" ? `${count(b.sheetsOut)} of ${many(total, "sheet")}` : batchStates[b.state]}
+            </span>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+function Pieces({ run }: { run: Schema["RunRow"] }) {
+  const drop = useDrop();
+  const scroller = useRef<HTMLDivElement>(null);
+  const [range, setRange] = useState({ first: 0, last: 30 });
+  const [find, setFind] = useState("");
+  const piece = /^\d+$/.test(find.trim()) ? Number(find) : null;
+  const rows = usePagedRows(["drop", "run", run.id, "pieces", piece], range.first, range.last, (offset, limit) => ask(api.GET("/api/runs/{id}/pieces", { params: { path: { id: run.id }, query: piece === null ? { offset, limit } : { offset, limit, piece } } })));
+  const virtual = useVirtualizer({
+    count: rows.total,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 30,
+    overscan: 10,
+    onChange: (v) => setRange((r) => ((v.range?.startIndex ?? 0) === r.first && (v.range?.endIndex ?? 30) === r.last ? r : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 30 })),
+  });
+  const grid = `grid ${run.output === "each" ? "grid-cols-[58px_minmax(120px,1fr)_minmax(140px,1.2fr)_170px_84px]" : "grid-cols-[58px_minmax(140px,1fr)_190px_84px]"} items-center gap-2 px-4`;
+  return (
+    <>
+      <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line px-4">
+        <strong>{many(rows.total, "piece")}</strong>
+        <input className="input input-sm w-32" aria-label="Find a piece of the run" placeholder="Piece number" value={find} onChange={(e) => setFind(e.target.value)} />
+        {run.reprintOf === null && run.printed > 0 && <span className="text-[12px] text-faint">A spoiled sheet carries its piece’s number: reprint it here.</span>}
+      </div>
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="region" tabIndex={0} aria-label="Pieces of the run">
+        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map((v) => {
+            const row = rows.row(v.index);
+            return (
+              <div key={v.key} className={`${grid} group absolute w-full border-b border-line hover:bg-base-200`} style={{ top: v.start, height: 30 }} data-testid="run-piece">
+                {row && (
+                  <>
+                    <span className="text-faint">{pieceNumber(row.piece)}</span>
+                    <Link className="truncate hover:underline" to={`/drops/${drop.id}/proof?piece=${row.piece}`}>
+                      {row.name}
+                    </Link>
+                    {run.output === "each" && (
+                      <span className="truncate text-faint" title={row.fileName ?? undefined}>
+                        {row.fileName}
+                      </span>
+                    )}
+                    <span className="truncate" title={row.why ?? undefined}>
+                      {row.state}
+                      {row.why ? `: ${row.why}` : ""}
+                    </span>
+                    <span className="text-right">
+                      {run.reprintOf === null && ["made", "printed", "pulled out"].includes(row.state) && (
+                        <Link className="btn btn-quiet btn-xs opacity-0 group-hover:opacity-100 focus:opacity-100" to={`/drops/${drop.id}/produce?reprint=${row.piece}`}>
+                          Reprint
+                        </Link>
+                      )}
+                    </span>
+                  </>
+                )}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Aside({ detail }: { detail: Detail }) {
+  const { run, settings } = detail;
+  const entry = (label: string, value: string) => (
+    <div className="grid grid-cols-[82px_1fr] gap-2 py-[2px]">
+      <dt className="text-faint">{label}</dt>
+      <dd>{value}</dd>
+    </div>
+  );
+  return (
+    <aside className="flex w-[318px] shrink-0 flex-col border-l border-line" aria-label="How it was made, and what happened">
+      <dl className="shrink-0 border-b border-line px-4 py-3 text-[13px]">
+        {entry("who", `${run.chosen}${run.reprintOfNumber !== null ? ` (of run ${run.reprintOfNumber})` : ""}`)}
+        {entry("in order of", detail.orderedBy.join(", then "))}
+        {entry("as", { one: "one PDF for each design", parts: `files of ${count(settings.partOf ?? 0)} pieces`, each: "a PDF for each recipient", print: `print on ${detail.deviceName ?? "a printer that is gone"}` }[run.output] ?? run.output)}
+        {run.output === "each" && entry("named", settings.nameBy ?? "")}
+        {run.output === "print" && entry("batches", settings.batchOf ? `of ${count(settings.batchOf)}${settings.breakSheets ? ", a break sheet between" : ""}` : "all in one")}
+        {(settings.duplex || settings.copies > 1) && entry("sheets", [settings.duplex ? "both sides" : "", settings.copies > 1 ? `${settings.copies} copies${settings.collated ? "" : ", sheet by sheet"}` : ""].filter(Boolean).join(", "))}
+        {run.protected && entry("locked", "with a password, AES-256")}
+        {run.designs.map((d) => (
+          <Fragment key={d.position}>{entry(d.kind, `${d.name}, version ${d.designVersion}`)}</Fragment>
+        ))}
+        {entry("values of", moment(run.createdAt))}
+        {entry("begun by", run.createdBy)}
+        {detail.reprints.length > 0 && entry("reprints", `in run ${detail.reprints.join(", ")}`)}
+      </dl>
+      <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label="Log of the run">
+        <h3 className="mb-1 text-[12px] text-faint">What happened</h3>
+        <ol className="flex flex-col gap-1.5 text-[12.5px] leading-[17px]">
+          {detail.log.map((l) => (
+            <li key={l.id}>
+              {l.text}
+              <span className="block text-[11.5px] text-faint">{moment(l.at)}</span>
+            </li>
+          ))}
+        </ol>
+      </div>
+    </aside>
+  );
+}
