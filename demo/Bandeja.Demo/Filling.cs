@@ -114,7 +114,7 @@ sealed class Filling
     {
         var range = pieces is null ? null : PieceRange.Parse(pieces, out _);
         var run = Get<RunStore>().Begin(drop, c => range?.Contains(c.PieceNumber) ?? true, "Not in this range", pieces is null ? "everyone Ready" : $"pieces {pieces}", null, DateOnly.FromDateTime(clock.Now.DateTime), By(by));
-        var job = Get<JobStore>().Next(RunJob.Name)!;
+        var job = Get<JobStore>().Next(RunJob.Name, By(by))!;
         services.GetServices<IJobKind>().OfType<RunJob>().Single().Work(job, (_, _) => { }, CancellationToken.None);
         return run;
     }

@@ -3,6 +3,7 @@ using Bandeja.Server.Composition;
 using Bandeja.Server.Devices;
 using Bandeja.Server.Endpoints;
 using Bandeja.Server.Jobs;
+using Bandeja.Server.Mail;
 using Bandeja.Server.Production;
 using Bandeja.Server.Web;
 using Bandeja.Store;
@@ -34,7 +35,9 @@ public static class Application
         app.UseMiddleware<Guard>();
         app.UseExceptionHandler();
         Endpoints(app.MapGroup("/api").WithTags("Bandeja"));
+        UnsubscribeEndpoints.Map(app);
         app.MapOpenApi("/api/openapi.json");
+        app.Lifetime.ApplicationStarted.Register(() => app.Services.GetRequiredService<PublicAddress>().Port = new Uri(app.Urls.First()).Port);
         if (options.Web is not null) Web(app, options.Web);
         RowWriter.RemoveUnfinished(app.Services.GetRequiredService<Database>());
         DetailStore.RemoveUnfinished(app.Services.GetRequiredService<Database>());
@@ -56,10 +59,16 @@ public static class Application
         services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<LetterBench>().AddSingleton<DropChecker>().AddSingleton<PackagePlan>().AddSingleton<PrinterStore>();
         services.AddSingleton<PracticeStore>().AddSingleton<PrintDevices>().AddSingleton<RunBatches>().AddSingleton<RunFiles>().AddSingleton<BatchFiles>().AddSingleton<RunSecrets>().AddSingleton<RunPlanner>();
         services.AddDataProtection().SetApplicationName("bandeja").PersistKeysToFileSystem(new DirectoryInfo(options.Folder("keys")));
+        services.AddSingleton<MailAccounts>().AddSingleton<MailFiles>().AddSingleton<MailReports>().AddSingleton<MailSecrets>().AddSingleton<AttachmentFiles>().AddSingleton<Messages>().AddSingleton<MailPlan>().AddSingleton<RunMailFiles>();
+        services.AddSingleton(s => new RunMails(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
+        services.AddSingleton<AccountPaces>().AddSingleton<AccountTest>().AddSingleton<PublicAddress>().AddSingleton<Unsubscribing>().AddSingleton<DeliveryReports>().AddSingleton<MailRoom>();
+        // A mail server elsewhere would have a database of its own; so has the practice one.
+        services.AddSingleton(_ => new PostOfficeStore(new Database(Path.Combine(Directory.CreateDirectory(options.Data).FullName, "post-office.sqlite"), PostOfficeStore.Migrations)));
+        services.AddSingleton<PostOffice>().AddHostedService(s => s.GetRequiredService<PostOffice>());
         services.AddSingleton<ProofStore>().AddSingleton<ProofSets>().AddSingleton<ProofPdf>();
         services.AddSingleton(s => new OneOffs(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
         services.AddSingleton<EventHub>().AddSingleton<CheckRequests>();
-        services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, PrintJob>().AddSingleton<IJobKind, RemakeJob>().AddSingleton<IJobKind, CheckJob>();
+        services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, PrintJob>().AddSingleton<IJobKind, SendJob>().AddSingleton<IJobKind, RemakeJob>().AddSingleton<IJobKind, CheckJob>();
         services.AddSingleton<IJobKind, ListCheckJob>().AddSingleton<IJobKind, ComputeJob>().AddSingleton<IJobKind, TwinJob>().AddSingleton<IJobKind, ReloadJob>().AddSingleton<IJobKind, DetailJob>().AddSingleton<IJobKind, SuppressionJob>();
         services.AddSingleton<JobRunner>().AddHostedService(s => s.GetRequiredService<JobRunner>());
         services.AddHostedService<PracticeRollers>().AddHostedService<OldFiles>();
@@ -110,6 +119,8 @@ public static class Application
         SurfaceEndpoints.Map(api);
         PrinterEndpoints.Map(api);
         AddressingEndpoints.Map(api);
+        MailEndpoints.Map(api);
+        PostOfficeEndpoints.Map(api);
         api.MapFallback("/{**path}", (HttpContext context) => Problems.Write(context, 404, "There is nothing at this address.")).ExcludeFromDescription();
     }
 

@@ -1,7 +1,7 @@
 using Bandeja.Server;
 
-// bandeja-server [--data DIR] [--host ADDRESS] [--port N] [--web DIR]     serves
-// bandeja-server openapi                                                  prints the description of the API
+// bandeja-server [--data DIR] [--host ADDRESS] [--port N] [--web DIR] [--smtp-port N]     serves
+// bandeja-server openapi                                                                  prints the description of the API
 string? Option(string name) => Array.IndexOf(args, name) is var i and >= 0 && i + 1 < args.Length ? args[i + 1] : null;
 
 if (args is ["openapi", ..])
@@ -19,7 +19,12 @@ if (!int.TryParse(Option("--port") ?? "5280", out var port) || port is < 0 or > 
     Console.Error.WriteLine("The port must be a number from 0 to 65535.");
     return 2;
 }
-var options = new ServerOptions(Path.GetFullPath(Option("--data") ?? "data"), Option("--host") ?? "127.0.0.1", port, Option("--web"));
+if (!int.TryParse(Option("--smtp-port") ?? "0", out var smtp) || smtp is < 0 or > 65535)
+{
+    Console.Error.WriteLine("The port of the practice post office must be a number from 0 to 65535; 0 is any free one.");
+    return 2;
+}
+var options = new ServerOptions(Path.GetFullPath(Option("--data") ?? "data"), Option("--host") ?? "127.0.0.1", port, Option("--web"), smtp);
 await using var app = Application.Build(options);
 try
 {

@@ -5,7 +5,8 @@ namespace Bandeja.Server;
 /// <param name="Host">The address to listen on; loopback unless told otherwise.</param>
 /// <param name="Port">The port; 0 for any free one.</param>
 /// <param name="Web">The folder of the built web application, or null to serve the API alone.</param>
-public sealed record ServerOptions(string Data, string Host = "127.0.0.1", int Port = 5280, string? Web = null)
+/// <param name="SmtpPort">The port of the practice post office on the loopback; 0 for any free one.</param>
+public sealed record ServerOptions(string Data, string Host = "127.0.0.1", int Port = 5280, string? Web = null, int SmtpPort = 0)
 {
     /// <summary>The largest file that can be brought in, bytes.</summary>
     public const long MaxUpload = 100L << 20;

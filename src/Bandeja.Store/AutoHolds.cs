@@ -20,14 +20,14 @@ public static class AutoHolds
     {
         var drop = DropStore.Drop(c, dropId);
         var rules = new Rules(c, drop, surroundings);
-        var ids = recipientIds ?? [.. c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId AND mailed_on IS NULL", new { dropId })];
+        var ids = recipientIds ?? [.. c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId AND tray NOT IN ('Mailed', 'Returned')", new { dropId })];
         foreach (var batch in ids.Chunk(1000))
         {
             var states = DropEvents.States(c, dropId, batch);
             var events = new List<(long, DropEvent)>();
             foreach (var (id, why) in rules.Of(batch))
             {
-                if (!states.TryGetValue(id, out var state) || state.MailedOn is not null) continue;
+                if (!states.TryGetValue(id, out var state) || state.IsOut || state.ReturnReason is not null) continue;
                 if (state.HoldRule is not null && (why is null || why.Value.Rule != state.HoldRule || why.Value.Reason != state.HoldReason))
                 {
                     events.Add((id, new(DropEventKind.Released, state.HoldReason, [ByRule])));

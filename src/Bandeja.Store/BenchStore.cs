@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Mail;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -25,15 +26,18 @@ public sealed class BenchStore(Database database, ListEditor editor)
         return Act(c, dropId, recipientIds, kind, note, date, label, actor);
     });
 
-    static ActOutcome Act(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds, DropEventKind kind, string? note, DateOnly? date, string label, Actor actor)
+    /// <param name="email">Which piece is spoken of: true for the email, false for what is on paper, null for the one there is.</param>
+    static ActOutcome Act(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds, DropEventKind kind, string? note, DateOnly? date, string label, Actor actor, bool? email = null)
     {
         var states = DropEvents.States(c, dropId, recipientIds);
         var objections = new Dictionary<string, int>();
         var events = new List<(long, DropEvent)>();
         foreach (var (id, state) in states)
         {
-            if (state.Objection(kind) is { } objection) objections[objection] = objections.GetValueOrDefault(objection) + 1;
-            else events.Add((id, new(kind, kind == DropEventKind.Released ? state.HoldReason : note, null, kind is DropEventKind.TakenBack or DropEventKind.Mailed or DropEventKind.MailUndone ? state.ProducedRun : null, kind == DropEventKind.MailUndone ? state.MailedOn : date)));
+            var ofPiece = kind is DropEventKind.TakenBack or DropEventKind.Mailed or DropEventKind.MailUndone;
+            var leg = ofPiece && (email ?? (state.ProducedRun is null && state.EmailRun is not null));
+            if (state.Objection(kind, leg) is { } objection) objections[objection] = objections.GetValueOrDefault(objection) + 1;
+            else events.Add((id, new(kind, kind == DropEventKind.Released ? state.HoldReason : note, DropEvent.KeysOf(leg), ofPiece ? state.RunOf(leg) : null, kind == DropEventKind.MailUndone ? state.OutOn(leg) : date)));
         }
         List<string> skipped = [.. objections.Select(o => o.Value == 1 ? $"1 recipient {o.Key}." : $"{o.Value:N0} recipients: {o.Key}.")];
         if (events.Count == 0) throw new ConflictException(skipped.Count > 0 ? $"Nothing was done: {string.Join(" ", skipped)}" : "Nothing was done: nobody is selected.");
@@ -41,6 +45,28 @@ public sealed class BenchStore(Database database, ListEditor editor)
         DropEvents.Append(c, dropId, events, actor, Actions.Begin(c, null, dropId, label, actor));
         return new(label, events.Count, skipped);
     }
+
+    /// <summary>Chooses by hand how some recipients' pieces go out; what came back is then tried again that way.</summary>
+    /// <param name="channel">The way; null for what the drop's rule says.</param>
+    public ActOutcome GoBy(long dropId, IReadOnlyList<long> recipientIds, Channel? channel, Recheck recheck, Actor actor) => database.Write(c =>
+    {
+        var drop = DropStore.Drop(c, dropId);
+        if (channel is { } way && (drop.Ways & way) != way) throw new ConflictException(way == Channel.Paper ? "The package has nothing on paper." : "The package has no email.");
+        var states = DropEvents.States(c, dropId, recipientIds);
+        var going = states.Where(s => s.Value.Objection(DropEventKind.GoesBy) is null && !RunStore.IsInRun(c, dropId, s.Key)).ToList();
+        if (going.Count == 0) throw new ConflictException("Nothing was done: these have everything already, or are in a run that is not finished.");
+        var label = $"{channel switch { Channel.Paper => "To go on paper:", Channel.Email => "To go by email:", Channel.Both => "To go both ways:", _ => "To go as the rule says:" }} {(going.Count == 1 ? "1 recipient" : $"{going.Count:N0} recipients")}";
+        var action = Actions.Begin(c, null, dropId, label, actor);
+        // What it was stands behind the key, for whoever takes it back.
+        DropEvents.Append(c, dropId, [.. going.Select(s => (s.Key, channel is { } w
+            ? new DropEvent(DropEventKind.GoesBy, w.ToString(), Before(DropEvent.ByHand, s.Value))
+            : new DropEvent(DropEventKind.GoesBy, s.Value.Channel.ToString(), Before("rule", s.Value))))], actor, action);
+        recheck(c, dropId, [.. going.Select(s => s.Key)], actor, action);
+        var left = recipientIds.Count - going.Count;
+        return new ActOutcome(label, going.Count, left == 0 ? [] : [$"{left:N0} have everything already, or are in a run that is not finished."]);
+
+        static string[] Before(string key, RecipientState s) => [key, s.Channel.ToString(), s.ChannelByHand ? DropEvent.ByHand : "rule", .. s.ReturnReason is { } back ? new[] { back } : []];
+    });
 
     /// <summary>Accepts findings as they are: one recipient's, or all alike.</summary>
     /// <param name="recipientId">The recipient, or null for everybody who has a finding alike.</param>
@@ -104,18 +130,21 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 DropEventKind.Released => new(DropEventKind.Held, e.Note),
                 DropEventKind.Accepted => new(DropEventKind.Reopened, Keys: keys),
                 DropEventKind.Reopened => new(DropEventKind.Accepted, Keys: keys),
-                DropEventKind.TakenBack => new(DropEventKind.Produced, "taken back by mistake", RunId: e.RunId),
-                DropEventKind.Mailed => new(DropEventKind.MailUndone, RunId: e.RunId, Date: e.Date),
-                DropEventKind.MailUndone => new(DropEventKind.Mailed, RunId: e.RunId, Date: e.Date),
+                DropEventKind.TakenBack => new(DropEventKind.Produced, "taken back by mistake", keys, e.RunId),
+                DropEventKind.Mailed => new(DropEventKind.MailUndone, Keys: keys, RunId: e.RunId, Date: e.Date),
+                DropEventKind.MailUndone => new(DropEventKind.Mailed, Keys: keys, RunId: e.RunId, Date: e.Date),
+                DropEventKind.GoesBy when keys is [_, var former, ..] => new(DropEventKind.GoesBy, former, keys is [_, _, DropEvent.ByHand, ..] ? [DropEvent.ByHand] : null),
                 DropEventKind.Returned => new(DropEventKind.ReturnUndone),
                 DropEventKind.ReturnUndone => new(DropEventKind.Returned, e.Note),
                 _ => null, // corrections are undone below; checks follow from them
             };
             if (inverse is null) continue;
             var state = DropEvents.States(c, dropId, [e.RecipientId])[e.RecipientId];
-            if (state.Objection(inverse.Kind) is { } objection) throw new ConflictException($"“{action.Label}” cannot be taken back: a recipient {objection} since.");
-            if (inverse.Kind == DropEventKind.Produced && state.ProducedRun is not null) throw new ConflictException($"“{action.Label}” cannot be taken back: a piece was made again since.");
+            if (state.Objection(inverse.Kind, inverse.IsEmail) is { } objection) throw new ConflictException($"“{action.Label}” cannot be taken back: a recipient {objection} since.");
+            if (inverse.Kind == DropEventKind.Produced && state.RunOf(inverse.IsEmail) is not null) throw new ConflictException($"“{action.Label}” cannot be taken back: a piece was made again since.");
             DropEvents.Append(c, dropId, [(e.RecipientId, inverse)], actor, undo);
+            // What came back, and was to be tried another way, has come back again.
+            if (inverse.Kind == DropEventKind.GoesBy && keys is [_, _, _, var back]) DropEvents.Append(c, dropId, [(e.RecipientId, new(DropEventKind.Returned, back))], actor, undo);
             changed++;
         }
         foreach (var change in c.Query<(long ListId, long RecipientId, long ColumnId, string? Old, string? New)>("SELECT list_id, recipient_id, column_id, old, new FROM cell_change WHERE action_id = @Id ORDER BY id DESC", new { action.Id }).ToList())
@@ -137,15 +166,16 @@ public sealed class BenchStore(Database database, ListEditor editor)
     public ActOutcome MarkMailed(long runId, DateOnly date, PieceRange? range, Actor actor, int? upTo = null, PieceRange? without = null) => database.Write(c =>
     {
         var run = RunStore.Get(c, runId);
+        if (run.Output == "email") throw new ConflictException("The mail server took these; when it did is recorded already.");
         if (run.State is not ("done" or "cancelled" or "paused")) throw new ConflictException("Only a run that is done can be marked as mailed.");
         var end = upTo is null ? int.MaxValue : c.QuerySingleOrDefault<int?>("SELECT position FROM run_piece WHERE run_id = @runId AND piece_number = @upTo", new { runId, upTo }) ?? throw new ConflictException($"Piece {upTo:0000} is not in this run.");
-        var made = c.Query<(long Id, long Piece, long Position)>("SELECT d.recipient_id, d.piece_number, p.position FROM drop_recipient d JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = d.recipient_id WHERE d.drop_id = @DropId AND d.run_id = @runId ORDER BY p.position", new { run.DropId, runId }).ToList();
+        var made = c.Query<(long Id, long Piece, long Position)>("SELECT d.recipient_id, d.piece_number, p.position FROM drop_recipient d JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = d.recipient_id WHERE d.drop_id = @DropId AND @runId IN (d.run_id, d.email_run_id) ORDER BY p.position", new { run.DropId, runId }).ToList();
         var pulled = made.Where(p => without?.Contains((int)p.Piece) == true).Select(p => p.Id).ToList();
         var pieces = made.Where(p => p.Position <= end && range?.Contains((int)p.Piece) != false && !pulled.Contains(p.Id)).Select(p => p.Id).ToList();
         if (pieces.Count == 0) throw new ConflictException(range is null && without is null ? "None of this run's pieces is waiting: they were taken back." : "None of this run's pieces has one of these numbers.");
         if (without is not null && pulled.Count == 0) throw new ConflictException("None of the pieces that were pulled out is in this run. Look at their numbers.");
         var states = DropEvents.States(c, run.DropId, pulled);
-        var outcome = Act(c, run.DropId, pieces, DropEventKind.Mailed, null, date, $"Marked as mailed on {date:yyyy-MM-dd}:", actor);
+        var outcome = Act(c, run.DropId, pieces, DropEventKind.Mailed, null, date, $"Marked as mailed on {date:yyyy-MM-dd}:", actor, run.IsEmail);
         // In the same act: what is pulled out does not stay among what waits to be mailed.
         DropEvents.Append(c, run.DropId, [.. pulled.Where(p => states[p].Objection(DropEventKind.Held) is null).Select(p => (p, new DropEvent(DropEventKind.Held, "pulled out of the mailing")))], actor, Actions.LastToUndo(c, run.DropId)?.Id);
         return outcome;
@@ -155,17 +185,18 @@ public sealed class BenchStore(Database database, ListEditor editor)
     public ActOutcome UnmarkMailed(long runId, string reason, PieceRange? range, Actor actor) => database.Write(c =>
     {
         var run = RunStore.Get(c, runId);
-        var pieces = c.Query<(long Id, long Piece)>("SELECT recipient_id, piece_number FROM drop_recipient WHERE drop_id = @DropId AND run_id = @runId AND mailed_on IS NOT NULL", new { run.DropId, runId })
+        if (run.Output == "email") throw new ConflictException("What a mail server took cannot be taken back.");
+        var pieces = c.Query<(long Id, long Piece)>("SELECT recipient_id, piece_number FROM drop_recipient WHERE drop_id = @DropId AND (run_id = @runId AND mailed_on IS NOT NULL OR email_run_id = @runId AND emailed_on IS NOT NULL)", new { run.DropId, runId })
             .Where(p => range?.Contains((int)p.Piece) != false).Select(p => p.Id).ToList();
         if (pieces.Count == 0) throw new ConflictException(range is null ? "None of this run's pieces is recorded as mailed." : "None of this run's mailed pieces has one of these numbers.");
-        return Act(c, run.DropId, pieces, DropEventKind.MailUndone, reason, null, "Took back the mailing of", actor);
+        return Act(c, run.DropId, pieces, DropEventKind.MailUndone, reason, null, "Took back the mailing of", actor, run.IsEmail);
     });
 
     /// <summary>Takes a run's pieces back, those that were not mailed, so that they are made again.</summary>
     public ActOutcome TakeRunBack(long runId, Actor actor) => database.Write(c =>
     {
         var run = RunStore.Get(c, runId);
-        var pieces = c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @DropId AND run_id = @runId", new { run.DropId, runId }).ToList();
-        return Act(c, run.DropId, pieces, DropEventKind.TakenBack, null, null, $"Took back run {run.Number}:", actor);
+        var pieces = c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @DropId AND @runId IN (run_id, email_run_id)", new { run.DropId, runId }).ToList();
+        return Act(c, run.DropId, pieces, DropEventKind.TakenBack, null, null, $"Took back run {run.Number}:", actor, run.IsEmail);
     });
 }

@@ -21,6 +21,7 @@ public sealed class Database : IDisposable
     readonly string connectionString;
     readonly Lock writing = new();
     readonly SqliteConnection writer;
+    readonly string migrations;
 
     static Database()
     {
@@ -30,9 +31,11 @@ public sealed class Database : IDisposable
 
     /// <summary>Opens the database, creating it or bringing it to the present schema.</summary>
     /// <exception cref="InvalidOperationException">A migration failed; the file is as it was before that migration.</exception>
-    public Database(string path)
+    /// <param name="migrations">A part of the names of the embedded scripts that make its schema; null for the application's own.</param>
+    public Database(string path, string? migrations = null)
     {
         Path = path;
+        this.migrations = migrations ?? ".Migrations.";
         connectionString = new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 30, Pooling = true }.ToString();
         Migrate();
         writer = Open();
@@ -48,10 +51,10 @@ public sealed class Database : IDisposable
             connection.Open();
             connection.Execute("PRAGMA journal_mode = WAL");
         }
-        var result = DeployChanges.To.SqliteDatabase(connectionString)
-            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => name.EndsWith(".sql", StringComparison.Ordinal))
-            .WithScript("Bandeja.Store.Migrations.0002_rows_have_origin", new Migrations.RowsHaveOrigin())
-            .WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
+        var upgrade = DeployChanges.To.SqliteDatabase(connectionString)
+            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => name.Contains(migrations, StringComparison.Ordinal) && name.EndsWith(".sql", StringComparison.Ordinal));
+        if (migrations == ".Migrations.") upgrade = upgrade.WithScript("Bandeja.Store.Migrations.0002_rows_have_origin", new Migrations.RowsHaveOrigin());
+        var result = upgrade.WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
         if (!result.Successful) throw new InvalidOperationException($"The database could not be brought to the present form: {result.Error.Message}", result.Error);
     }
 

@@ -94,6 +94,9 @@ public sealed class DesignStore(Database database)
     public static DesignVersionRow Newest(SqliteConnection c, long designId) =>
         c.QueryFirstOrDefault<DesignVersionRow>(VersionSql + " WHERE v.design_id = @designId ORDER BY v.number DESC LIMIT 1", new { designId }) ?? throw new NotFoundException("This design is not there.");
 
+    /// <summary>A design's name; null where there is none.</summary>
+    public static string? NameOf(SqliteConnection c, long designId) => c.QuerySingleOrDefault<string?>("SELECT name FROM design WHERE id = @designId", new { designId });
+
     /// <inheritdoc cref="Newest(SqliteConnection, long)"/>
     public DesignVersionRow Newest(long designId)
     {

@@ -1,10 +1,15 @@
 using System.Globalization;
 using System.Text.Json;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Mail;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store;
+
+/// <summary>What checking a recipient came to.</summary>
+/// <param name="Channel">How the drop's rule lets their pieces go out.</param>
+public sealed record CheckedPiece(long RecipientId, int Pages, Channel Channel, IReadOnlyList<Finding> Findings);
 
 /// <summary>
 /// The one place where events are added. The events and the trays they lead to are written in the caller's transaction, so a
@@ -22,7 +27,7 @@ public static class DropEvents
             var list = string.Join(',', ids);
             foreach (var (id, key) in c.Query<(long, string)>($"SELECT recipient_id, key FROM finding WHERE drop_id = @dropId AND recipient_id IN ({list})", new { dropId }))
                 (findings.TryGetValue(id, out var known) ? known : findings[id] = []).Add(key);
-            foreach (var r in c.Query<StateRow>($"SELECT recipient_id, hold_reason, run_id, mailed_on, return_reason, accepted_json, hold_rule, overruled_json FROM drop_recipient WHERE drop_id = @dropId AND recipient_id IN ({list})", new { dropId }))
+            foreach (var r in c.Query<StateRow>($"SELECT recipient_id, hold_reason, run_id, mailed_on, return_reason, accepted_json, hold_rule, overruled_json, channel, channel_by_hand, email_run_id, emailed_on FROM drop_recipient WHERE drop_id = @dropId AND recipient_id IN ({list})", new { dropId }))
                 states[r.RecipientId] = new RecipientState
                 {
                     Findings = findings.GetValueOrDefault(r.RecipientId) ?? [],
@@ -33,6 +38,10 @@ public static class DropEvents
                     ProducedRun = r.RunId,
                     MailedOn = r.MailedOn,
                     ReturnReason = r.ReturnReason,
+                    Channel = Enum.Parse<Channel>(r.Channel),
+                    ChannelByHand = r.ChannelByHand,
+                    EmailRun = r.EmailRunId,
+                    EmailedOn = r.EmailedOn,
                 };
         }
         return states;
@@ -48,6 +57,10 @@ public static class DropEvents
         public string? AcceptedJson { get; init; }
         public string? HoldRule { get; init; }
         public string? OverruledJson { get; init; }
+        public string Channel { get; init; } = "";
+        public bool ChannelByHand { get; init; }
+        public long? EmailRunId { get; init; }
+        public DateOnly? EmailedOn { get; init; }
     }
 
     /// <summary>Adds events and brings the trays up to date. Every recipient must be in the drop.</summary>
@@ -73,7 +86,8 @@ public static class DropEvents
     /// are written by the database itself. What it makes of the trays is what <see cref="RecipientState.Tray"/> says.
     /// </summary>
     /// <param name="reprint">True where the pieces were made before: then nothing changes but the ledger.</param>
-    public static void AppendMade(SqliteConnection c, long dropId, long runId, bool reprint, Actor actor)
+    /// <param name="email">True where the run made emails and nothing on paper.</param>
+    public static void AppendMade(SqliteConnection c, long dropId, long runId, bool reprint, Actor actor, bool email = false)
     {
         // In parts: what one statement changes is kept in memory until it ends.
         const int part = 10_000;
@@ -81,11 +95,16 @@ public static class DropEvents
         var last = c.QuerySingle<long>("SELECT coalesce(max(position), -1) FROM run_piece WHERE run_id = @runId", new { runId });
         for (var from = 0L; from <= last; from += part)
         {
-            var values = new { dropId, runId, kind = (reprint ? DropEventKind.Reprinted : DropEventKind.Produced).ToString(), actor.Stamp, actor.Name, from, to = from + part - 1 };
-            c.Execute($"INSERT INTO drop_event (drop_id, recipient_id, kind, at, by, run_id) SELECT @dropId, recipient_id, @kind, @Stamp, @Name, @runId {pieces} ORDER BY position", values);
+            var values = new { dropId, runId, kind = (reprint ? DropEventKind.Reprinted : DropEventKind.Produced).ToString(), actor.Stamp, actor.Name, from, to = from + part - 1, email, keys = DropEvent.KeysOf(email) is { } k ? JsonSerializer.Serialize(k) : null };
+            c.Execute($"INSERT INTO drop_event (drop_id, recipient_id, kind, at, by, run_id, keys_json) SELECT @dropId, recipient_id, @kind, @Stamp, @Name, @runId, @keys {pieces} ORDER BY position", values);
             if (reprint) continue;
             c.Execute($"""
-                UPDATE drop_recipient SET run_id = @runId, tray = CASE WHEN return_reason IS NOT NULL THEN '{nameof(Tray.Returned)}' WHEN mailed_on IS NOT NULL THEN '{nameof(Tray.Mailed)}' WHEN hold_reason IS NOT NULL THEN '{nameof(Tray.Held)}' ELSE '{nameof(Tray.Produced)}' END
+                UPDATE drop_recipient SET {(email ? "email_run_id" : "run_id")} = @runId, tray = CASE
+                    WHEN return_reason IS NOT NULL THEN '{nameof(Tray.Returned)}'
+                    WHEN (channel = '{nameof(Channel.Email)}' OR mailed_on IS NOT NULL) AND (channel = '{nameof(Channel.Paper)}' OR emailed_on IS NOT NULL) THEN '{nameof(Tray.Mailed)}'
+                    WHEN hold_reason IS NOT NULL THEN '{nameof(Tray.Held)}'
+                    WHEN (channel = '{nameof(Channel.Email)}' OR run_id IS NOT NULL OR NOT @email) AND (channel = '{nameof(Channel.Paper)}' OR email_run_id IS NOT NULL OR @email) THEN '{nameof(Tray.Produced)}'
+                    ELSE tray END
                 WHERE drop_id = @dropId AND recipient_id IN (SELECT recipient_id {pieces})
                 """, values);
         }
@@ -96,23 +115,25 @@ public static class DropEvents
     static void WriteStates(SqliteConnection c, long dropId, Dictionary<long, RecipientState> states)
     {
         using var update = c.CreateCommand();
-        update.CommandText = "UPDATE drop_recipient SET tray = $tray, hold_reason = $hold, run_id = $run, mailed_on = $mailed, return_reason = $return, accepted_json = $accepted, hold_rule = $rule, overruled_json = $overruled WHERE drop_id = $drop AND recipient_id = $recipient";
-        foreach (var name in (ReadOnlySpan<string>)["$tray", "$hold", "$run", "$mailed", "$return", "$accepted", "$rule", "$overruled", "$drop", "$recipient"]) update.Parameters.AddWithValue(name, DBNull.Value);
+        update.CommandText = "UPDATE drop_recipient SET tray = $tray, hold_reason = $hold, run_id = $run, mailed_on = $mailed, return_reason = $return, accepted_json = $accepted, hold_rule = $rule, overruled_json = $overruled, channel = $channel, channel_by_hand = $hand, email_run_id = $emailRun, emailed_on = $emailed WHERE drop_id = $drop AND recipient_id = $recipient";
+        foreach (var name in (ReadOnlySpan<string>)["$tray", "$hold", "$run", "$mailed", "$return", "$accepted", "$rule", "$overruled", "$channel", "$hand", "$emailRun", "$emailed", "$drop", "$recipient"]) update.Parameters.AddWithValue(name, DBNull.Value);
         foreach (var (id, s) in states)
         {
-            object?[] values = [s.Tray.ToString(), s.HoldReason, s.ProducedRun, Iso(s.MailedOn), s.ReturnReason, s.Accepted.Count == 0 ? null : JsonSerializer.Serialize(s.Accepted), s.HoldRule, s.Overruled.Count == 0 ? null : JsonSerializer.Serialize(s.Overruled), dropId, id];
+            object?[] values = [s.Tray.ToString(), s.HoldReason, s.ProducedRun, Iso(s.MailedOn), s.ReturnReason, s.Accepted.Count == 0 ? null : JsonSerializer.Serialize(s.Accepted), s.HoldRule, s.Overruled.Count == 0 ? null : JsonSerializer.Serialize(s.Overruled), s.Channel.ToString(), s.ChannelByHand ? 1 : 0, s.EmailRun, Iso(s.EmailedOn), dropId, id];
             for (var i = 0; i < values.Length; i++) update.Parameters[i].Value = values[i] ?? DBNull.Value;
             update.ExecuteNonQuery();
         }
     }
 
     /// <summary>Takes the outcome of checking: where a recipient's findings changed, they are replaced and an event says so.</summary>
-    public static void ApplyCheck(SqliteConnection c, long dropId, IReadOnlyList<(long RecipientId, int Pages, IReadOnlyList<Finding> Findings)> results, Actor actor, long? actionId)
+    public static void ApplyCheck(SqliteConnection c, long dropId, IReadOnlyList<CheckedPiece> results, Actor actor, long? actionId)
     {
         var states = States(c, dropId, [.. results.Select(r => r.RecipientId)]);
         var events = new List<(long, DropEvent)>();
-        foreach (var (id, pages, findings) in results)
+        foreach (var (id, pages, channel, findings) in results)
         {
+            // Once something is made, the way of the rest stays as it was: else a corrected address could send the same thing twice.
+            if (states[id] is { ChannelByHand: false, IsBegun: false } state && state.Channel != channel) events.Add((id, new(DropEventKind.GoesBy, channel.ToString())));
             c.Execute("UPDATE drop_recipient SET pages = @pages WHERE drop_id = @dropId AND recipient_id = @id AND pages <> @pages", new { pages, dropId, id });
             if (states[id].Findings.Order(StringComparer.Ordinal).SequenceEqual(findings.Select(f => f.Key).Order(StringComparer.Ordinal))) continue;
             c.Execute("DELETE FROM finding WHERE drop_id = @dropId AND recipient_id = @id", new { dropId, id });

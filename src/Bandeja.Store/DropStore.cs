@@ -1,6 +1,7 @@
 using System.Text;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Mail;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -33,15 +34,37 @@ public sealed record DropRow
     public long? SegmentId { get; init; }
     public string? SegmentName { get; init; }
     public bool NeedsSignOff { get; init; }
+    public string ChannelBy { get; init; } = "Package";
+    public long? ChannelColumn { get; init; }
+    /// <summary>Who gets their pieces in which way.</summary>
+    public ChannelRule Channels => new(Enum.Parse<ChannelBy>(ChannelBy), (int?)ChannelColumn);
+    /// <summary>The ways that the package has.</summary>
+    public Channel Ways => (Package.Any(p => p.IsEmail) ? Channel.Email : 0) | (Package.Any(p => !p.IsEmail) ? Channel.Paper : 0);
     public string CreatedAt { get; init; } = "";
 }
 
 /// <summary>A design of a drop's package.</summary>
-/// <param name="Kind">letter, envelope or labels.</param>
-public sealed record PackageDesign(long DesignId, string Name, string Kind);
+/// <param name="Kind">letter, envelope, labels or email.</param>
+public sealed record PackageDesign(long DesignId, string Name, string Kind)
+{
+    /// <summary>True for an email; all else is on paper.</summary>
+    public bool IsEmail => Kind == "email";
+}
 
 /// <summary>A recipient as the bench lists them.</summary>
-public sealed record DropRecipient(long Id, int PieceNumber, Tray Tray, int Pages, string? HoldReason, long? RunId, DateOnly? MailedOn, string? ReturnReason, string?[] Values);
+public sealed record DropRecipient(long Id, int PieceNumber, Tray Tray, int Pages, string? HoldReason, long? RunId, DateOnly? MailedOn, string? ReturnReason, string?[] Values)
+{
+    /// <summary>How their pieces go out.</summary>
+    public Channel Channel { get; init; } = Channel.Paper;
+    /// <summary>True where a person chose that.</summary>
+    public bool ChannelByHand { get; init; }
+    /// <summary>The run that made or sent the email.</summary>
+    public long? EmailRunId { get; init; }
+    /// <summary>When the mail server took it.</summary>
+    public DateOnly? EmailedOn { get; init; }
+    /// <summary>True where anything of theirs is made.</summary>
+    public bool IsBegun => RunId is not null || EmailRunId is not null;
+}
 
 /// <summary>Findings alike, for a filter and for accepting all at once.</summary>
 public sealed record FindingGroup
@@ -77,7 +100,7 @@ public sealed record BenchSearch(Tray? Tray = null, string? Search = null, strin
 public sealed class DropStore(Database database)
 {
     const string DropSql = """
-        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name, d.mail_date, d.checked_mark, d.created_at, d.segment_id, s.name AS segment_name, d.needs_sign_off
+        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name, d.mail_date, d.checked_mark, d.created_at, d.segment_id, s.name AS segment_name, d.needs_sign_off, d.channel_by, d.channel_column
         FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id JOIN list l ON l.id = d.list_id LEFT JOIN segment s ON s.id = d.segment_id
         """;
 
@@ -123,15 +146,16 @@ public sealed class DropStore(Database database)
         WritePackage(c, dropId, designIds);
     });
 
-    /// <summary>Writes a package: letters first, then envelopes, then labels, as they are put together by hand.</summary>
+    /// <summary>Writes a package: letters first, then envelopes, then labels, as they are put together by hand; emails last.</summary>
     static void WritePackage(SqliteConnection c, long dropId, IReadOnlyList<long> designIds)
     {
-        if (designIds.Count == 0) throw new ConflictException("A package holds at least one design: a letter, an envelope or labels.");
+        if (designIds.Count == 0) throw new ConflictException("A package holds at least one design: a letter, an envelope, labels or an email.");
         if (designIds.Distinct().Count() != designIds.Count) throw new ConflictException("The same design is in the package twice.");
         if (designIds.Count > 8) throw new ConflictException("A package holds at most 8 designs.");
         var kinds = designIds.Select(id => (id, Kind: c.QuerySingleOrDefault<string?>("SELECT kind FROM design WHERE id = @id", new { id }) ?? throw new NotFoundException("This design is not there."))).ToList();
+        if (kinds.Count(k => k.Kind == "email") > 1) throw new ConflictException("A package holds one email: two would reach the same person twice.");
         var position = 0;
-        foreach (var (designId, _) in kinds.OrderBy(k => k.Kind switch { "letter" => 0, "envelope" => 1, _ => 2 }))
+        foreach (var (designId, _) in kinds.OrderBy(k => k.Kind switch { "letter" => 0, "envelope" => 1, "labels" => 2, _ => 3 }))
             c.Execute("INSERT INTO drop_design (drop_id, position, design_id) VALUES (@dropId, @position, @designId)", new { dropId, position = ++position, designId });
     }
 
@@ -161,6 +185,23 @@ public sealed class DropStore(Database database)
         return dropId;
     });
 
+    /// <summary>Says who of a drop gets their pieces in which way. What is made already stays as it was.</summary>
+    /// <exception cref="ConflictException">The column is not one of the list's, or a run is being made.</exception>
+    public void SetChannels(long dropId, ChannelRule rule) => database.Write(c =>
+    {
+        var drop = Drop(c, dropId);
+        if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run WHERE drop_id = @dropId AND state IN ('queued', 'running', 'paused'))", new { dropId })) throw new ConflictException("A run of this drop is being made. Wait until it is done, or cancel it, and then say who gets it in which way.");
+        if (rule.By == Core.Mail.ChannelBy.Column && rule.Position(RowTable.Columns(c, drop.ListId)) < 0) throw new ConflictException("The list has no such column (any more).");
+        c.Execute("UPDATE mail_drop SET channel_by = @by, channel_column = @ColumnId, checked_mark = NULL WHERE id = @dropId", new { by = rule.By.ToString(), rule.ColumnId, dropId });
+    });
+
+    /// <summary>How many recipients get their pieces in which way, and how many of them are Ready.</summary>
+    public IReadOnlyList<ChannelCount> Channels(long dropId)
+    {
+        using var c = database.Open();
+        return [.. c.Query<ChannelCount>("SELECT channel, count(*) AS recipients, sum(tray = 'Ready') AS ready, sum(channel_by_hand) AS by_hand FROM drop_recipient WHERE drop_id = @dropId AND tray <> 'Held' GROUP BY channel ORDER BY channel", new { dropId })];
+    }
+
     /// <summary>Changes a drop's name, its mail date, or whether it must be signed off before it is produced.</summary>
     public void Change(long dropId, string? name, DateOnly? mailDate, bool? needsSignOff = null) => database.Write(c =>
     {
@@ -179,7 +220,7 @@ public sealed class DropStore(Database database)
     public DateOnly? LastMailedOn(long dropId)
     {
         using var c = database.Open();
-        return c.QueryFirstOrDefault<DateOnly?>("SELECT mailed_on FROM drop_recipient WHERE drop_id = @dropId AND mailed_on IS NOT NULL ORDER BY mailed_on DESC LIMIT 1", new { dropId });
+        return c.QueryFirstOrDefault<DateOnly?>("SELECT max(coalesce(mailed_on, ''), coalesce(emailed_on, '')) AS last FROM drop_recipient WHERE drop_id = @dropId AND (mailed_on IS NOT NULL OR emailed_on IS NOT NULL) ORDER BY last DESC LIMIT 1", new { dropId });
     }
 
     internal static IReadOnlyDictionary<Tray, int> Trays(SqliteConnection c, long dropId)
@@ -217,7 +258,7 @@ public sealed class DropStore(Database database)
         using var command = c.CreateCommand();
         var where = Conditions(command, drop, search);
         var total = Count(c, command, drop, where);
-        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, {RowTable.CellList(columns)} {From(drop)} {where} ORDER BY {OrderBy(columns, search)} LIMIT {limit} OFFSET {offset}";
+        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, d.channel, d.channel_by_hand, d.email_run_id, d.emailed_on, {RowTable.CellList(columns)} {From(drop)} {where} ORDER BY {OrderBy(columns, search)} LIMIT {limit} OFFSET {offset}";
         var rows = Read(command, columns.Count);
         return (rows, Findings(c, dropId, [.. rows.Select(r => r.Id)]), total);
     }
@@ -281,17 +322,18 @@ public sealed class DropStore(Database database)
         var rows = new List<DropRecipient>();
         using var reader = command.ExecuteReader();
         while (reader.Read())
-            rows.Add(new(reader.GetInt64(0), reader.GetInt32(1), Enum.Parse<Tray>(reader.GetString(2)), reader.GetInt32(3), Text(4), reader.IsDBNull(5) ? null : reader.GetInt64(5),
-                Text(6) is { } date ? DateOnly.Parse(date, System.Globalization.CultureInfo.InvariantCulture) : null, Text(7), RowTable.Cells(reader, 8, columns)));
+            rows.Add(new(reader.GetInt64(0), reader.GetInt32(1), Enum.Parse<Tray>(reader.GetString(2)), reader.GetInt32(3), Text(4), reader.IsDBNull(5) ? null : reader.GetInt64(5), Day(6), Text(7), RowTable.Cells(reader, 12, columns))
+                { Channel = Enum.Parse<Channel>(reader.GetString(8)), ChannelByHand = reader.GetBoolean(9), EmailRunId = reader.IsDBNull(10) ? null : reader.GetInt64(10), EmailedOn = Day(11) });
         return rows;
         string? Text(int i) => reader.IsDBNull(i) ? null : reader.GetString(i);
+        DateOnly? Day(int i) => Text(i) is { } date ? DateOnly.Parse(date, System.Globalization.CultureInfo.InvariantCulture) : null;
     }
 
     /// <summary>Recipients of a drop by their ids, or all of them where <paramref name="ids"/> is null, in the order of piece numbers.</summary>
     public static IReadOnlyList<DropRecipient> Recipients(SqliteConnection c, DropRow drop, IReadOnlyList<Column> columns, IReadOnlyList<long>? ids)
     {
         using var command = c.CreateCommand();
-        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, {RowTable.CellList(columns)} {From(drop)} WHERE d.drop_id = $drop{(ids is null ? "" : $" AND d.recipient_id IN ({string.Join(',', ids)})")} ORDER BY d.piece_number";
+        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, d.channel, d.channel_by_hand, d.email_run_id, d.emailed_on, {RowTable.CellList(columns)} {From(drop)} WHERE d.drop_id = $drop{(ids is null ? "" : $" AND d.recipient_id IN ({string.Join(',', ids)})")} ORDER BY d.piece_number";
         command.Parameters.AddWithValue("$drop", drop.Id);
         return Read(command, columns.Count);
     }
@@ -300,10 +342,10 @@ public sealed class DropStore(Database database)
     public static IEnumerable<DropRecipient> InTheHouse(SqliteConnection c, DropRow drop, IReadOnlyList<Column> columns)
     {
         using var command = c.CreateCommand();
-        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, {RowTable.CellList(columns)} {From(drop)} WHERE d.drop_id = $drop AND d.tray IN ('NeedsALook', 'Ready', 'Produced') ORDER BY d.piece_number";
+        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.channel, d.channel_by_hand, d.email_run_id, d.run_id, {RowTable.CellList(columns)} {From(drop)} WHERE d.drop_id = $drop AND d.tray IN ('NeedsALook', 'Ready', 'Produced') ORDER BY d.piece_number";
         command.Parameters.AddWithValue("$drop", drop.Id);
         using var reader = command.ExecuteReader();
-        while (reader.Read()) yield return new(reader.GetInt64(0), reader.GetInt32(1), Enum.Parse<Tray>(reader.GetString(2)), reader.GetInt32(3), null, null, null, null, RowTable.Cells(reader, 4, columns.Count));
+        while (reader.Read()) yield return new(reader.GetInt64(0), reader.GetInt32(1), Enum.Parse<Tray>(reader.GetString(2)), reader.GetInt32(3), null, reader.IsDBNull(7) ? null : reader.GetInt64(7), null, null, RowTable.Cells(reader, 8, columns.Count)) { Channel = Enum.Parse<Channel>(reader.GetString(4)), ChannelByHand = reader.GetBoolean(5), EmailRunId = reader.IsDBNull(6) ? null : reader.GetInt64(6) };
     }
 
     /// <summary>Where a recipient's piece is in drops of all campaigns, the newest first.</summary>
@@ -311,10 +353,10 @@ public sealed class DropStore(Database database)
     {
         using var c = database.Open();
         return [.. c.Query<MailSoFar>("""
-            SELECT d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.mailed_on, r.return_reason, r.hold_reason, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name,
-                   (SELECT finished_at FROM run WHERE id = r.run_id) AS produced_at
+            SELECT d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.channel, coalesce(r.mailed_on, r.emailed_on) AS mailed_on, r.return_reason, r.hold_reason, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name,
+                   (SELECT finished_at FROM run WHERE id = coalesce(r.run_id, r.email_run_id)) AS produced_at
             FROM drop_recipient r JOIN mail_drop d ON d.id = r.drop_id JOIN campaign k ON k.id = d.campaign_id
-            WHERE r.recipient_id = @recipientId ORDER BY coalesce(r.mailed_on, d.created_at) DESC, d.id DESC
+            WHERE r.recipient_id = @recipientId ORDER BY coalesce(r.mailed_on, r.emailed_on, d.created_at) DESC, d.id DESC
             """, new { recipientId })];
     }
 
@@ -323,9 +365,9 @@ public sealed class DropStore(Database database)
     {
         using var c = database.Open();
         return recipientIds.Chunk(500).SelectMany(ids => c.Query<MailSoFar>("""
-            SELECT r.recipient_id, d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.mailed_on, r.return_reason, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name
+            SELECT r.recipient_id, d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.channel, max(coalesce(r.mailed_on, ''), coalesce(r.emailed_on, '')) AS mailed_on, r.return_reason, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name
             FROM drop_recipient r JOIN mail_drop d ON d.id = r.drop_id JOIN campaign k ON k.id = d.campaign_id
-            WHERE r.recipient_id IN @ids AND r.mailed_on IS NOT NULL ORDER BY r.mailed_on, d.id
+            WHERE r.recipient_id IN @ids AND (r.mailed_on IS NOT NULL OR r.emailed_on IS NOT NULL) ORDER BY max(coalesce(r.mailed_on, ''), coalesce(r.emailed_on, '')), d.id
             """, new { ids })).GroupBy(m => m.RecipientId).ToDictionary(g => g.Key, g => g.Last());
     }
 
@@ -349,6 +391,15 @@ public sealed class DropStore(Database database)
         """;
 }
 
+/// <summary>How many recipients of a drop get their pieces in one way; who is held is not among them.</summary>
+public sealed record ChannelCount
+{
+    public string Channel { get; init; } = "";
+    public long Recipients { get; init; }
+    public long Ready { get; init; }
+    public long ByHand { get; init; }
+}
+
 /// <summary>One drop in a recipient's history.</summary>
 public sealed record MailSoFar
 {
@@ -359,6 +410,8 @@ public sealed record MailSoFar
     public string DesignName { get; init; } = "";
     public long PieceNumber { get; init; }
     public string Tray { get; init; } = "";
+    /// <summary>Paper, Email or Both.</summary>
+    public string Channel { get; init; } = "Paper";
     public string? ProducedAt { get; init; }
     public DateOnly? MailedOn { get; init; }
     public string? ReturnReason { get; init; }

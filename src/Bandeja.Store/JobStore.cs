@@ -42,11 +42,11 @@ public sealed class JobStore(Database database)
         return c.QuerySingleOrDefault<JobRow>(Sql + " WHERE id = @id", new { id }) ?? throw new NotFoundException("This work is not there.");
     }
 
-    /// <summary>The oldest queued work of a kind.</summary>
-    public JobRow? Next(string kind)
+    /// <summary>The oldest queued work of a kind whose time has come.</summary>
+    public JobRow? Next(string kind, Actor now)
     {
         using var c = database.Open();
-        return c.QueryFirstOrDefault<JobRow>(Sql + " WHERE state = 'queued' AND kind = @kind ORDER BY id LIMIT 1", new { kind });
+        return c.QueryFirstOrDefault<JobRow>(Sql + " WHERE state = 'queued' AND kind = @kind AND (not_before IS NULL OR not_before <= @Stamp) ORDER BY id LIMIT 1", new { kind, now.Stamp });
     }
 
     /// <summary>What is queued or running, and what ended last.</summary>
@@ -58,6 +58,9 @@ public sealed class JobStore(Database database)
 
     /// <summary>Takes work out of the queue; false where it was cancelled meanwhile.</summary>
     public bool Start(long id) => database.Write(c => c.Execute("UPDATE job SET state = 'running' WHERE id = @id AND state = 'queued'", new { id }) > 0);
+
+    /// <summary>Puts work that is being done back into the queue until a moment; it is taken up again then.</summary>
+    public void Wait(long id, DateTimeOffset until) => database.Write(c => c.Execute("UPDATE job SET state = 'queued', not_before = @Stamp WHERE id = @id AND state = 'running'", new { id, new Actor("", until).Stamp }));
 
     /// <summary>Says where the work is.</summary>
     public void Progress(long id, long done, long total) => database.Write(c => c.Execute("UPDATE job SET done = @done, total = @total WHERE id = @id AND state = 'running'", new { id, done, total }));

@@ -81,7 +81,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
         }
         TieDetails(c, shape);
         c.Execute("UPDATE list SET row_count = row_count + @Count, revision = revision + 1 WHERE id = @ListId", new { rows.Count, shape.ListId });
-        foreach (var drop in c.Query<long>("SELECT id FROM mail_drop d WHERE list_id = @ListId AND NOT EXISTS (SELECT 1 FROM drop_recipient WHERE drop_id = d.id AND mailed_on IS NOT NULL)", new { shape.ListId }).ToList())
+        foreach (var drop in c.Query<long>("SELECT id FROM mail_drop d WHERE list_id = @ListId AND NOT EXISTS (SELECT 1 FROM drop_recipient WHERE drop_id = d.id AND (mailed_on IS NOT NULL OR emailed_on IS NOT NULL))", new { shape.ListId }).ToList())
         {
             var piece = c.QuerySingle<long>("SELECT coalesce(max(piece_number), 0) FROM drop_recipient WHERE drop_id = @drop", new { drop });
             c.Execute("INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) VALUES (@drop, @id, @piece, 'Ready')", ids.Select((id, i) => new { drop, id, piece = piece + i + 1 }));
@@ -158,7 +158,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
     {
         foreach (var drop in c.Query<long>("SELECT id FROM mail_drop WHERE list_id = @ListId", new { shape.ListId }).ToList())
         {
-            var waiting = notes.Keys.Chunk(2000).SelectMany(ids => c.Query<long>($"SELECT recipient_id FROM drop_recipient WHERE drop_id = @drop AND mailed_on IS NULL AND recipient_id IN ({string.Join(',', ids)})", new { drop })).ToList();
+            var waiting = notes.Keys.Chunk(2000).SelectMany(ids => c.Query<long>($"SELECT recipient_id FROM drop_recipient WHERE drop_id = @drop AND tray NOT IN ('Mailed', 'Returned') AND recipient_id IN ({string.Join(',', ids)})", new { drop })).ToList();
             if (waiting.Count == 0) continue;
             DropEvents.Append(c, drop, [.. waiting.Select(id => (id, new DropEvent(DropEventKind.Corrected, notes[id])))], actor, actionId);
             if (waiting.Count <= CheckedAtOnce) recheck(c, drop, waiting, actor, actionId);

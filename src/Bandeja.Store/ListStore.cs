@@ -290,7 +290,8 @@ public sealed class ListStore(Database database)
         return Recipient(c, listId, RowTable.Columns(c, listId), recipientId);
     }
 
-    internal static RecipientRow Recipient(SqliteConnection c, long listId, IReadOnlyList<Column> columns, long recipientId) =>
+    /// <inheritdoc cref="Recipient(long, long)"/>
+    public static RecipientRow Recipient(SqliteConnection c, long listId, IReadOnlyList<Column> columns, long recipientId) =>
         ByIds(c, listId, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not on the list.");
 
     /// <summary>The changes of a recipient's values, the newest first.</summary>

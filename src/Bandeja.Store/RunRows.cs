@@ -18,8 +18,19 @@ public sealed record RunRow
     public string CreatedBy { get; init; } = "";
     public string? FinishedAt { get; init; }
     public string? Message { get; init; }
-    /// <summary>one, parts, each or print.</summary>
+    /// <summary>one, parts, each or print for paper; email, eml or mbox for messages.</summary>
     public string Output { get; init; } = "one";
+    /// <summary>True where it makes or sends messages.</summary>
+    public bool IsEmail => IsEmailOutput(Output);
+    /// <summary>True for what makes or sends messages.</summary>
+    public static bool IsEmailOutput(string output) => output is "email" or "eml" or "mbox";
+    /// <summary>The kind of work that makes it.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public string Work => Output switch { "print" => "print", "email" => "send", _ => "run" };
+    /// <summary>The account that sends.</summary>
+    public long? AccountId { get; init; }
+    /// <summary>It does not begin before this moment; null for at once.</summary>
+    public string? NotBefore { get; init; }
     /// <summary>piece, postal, or columns' ids.</summary>
     public string Sort { get; init; } = "piece";
     public string SettingsJson { get; init; } = "{}";
@@ -89,8 +100,16 @@ public sealed record RunAsk
     public Func<RunPlan, IReadOnlyDictionary<long, int>>? PagesOf { get; init; }
     /// <summary>Refuses what was planned, by throwing.</summary>
     public Action<RunPlan>? Refuse { get; init; }
-    /// <summary>one, parts, each or print.</summary>
+    /// <summary>one, parts, each or print for paper; email, eml or mbox for messages.</summary>
     public string Output { get; init; } = "one";
+    /// <summary>The account that sends.</summary>
+    public long? AccountId { get; init; }
+    /// <summary>When it begins; null for at once.</summary>
+    public DateTimeOffset? NotBefore { get; init; }
+    /// <summary>The designs of the package that it makes; null for all that are on paper.</summary>
+    public IReadOnlyList<long>? Makes { get; init; }
+    /// <summary>For messages: the part of a Message-ID behind the @, by piece number.</summary>
+    public Func<DropRecipient, string>? MessageIdOf { get; init; }
     /// <summary>The order: piece, postal, or columns' ids divided by commas.</summary>
     public string Sort { get; init; } = "piece";
     /// <summary>How it is made, for who looks later.</summary>
@@ -140,4 +159,10 @@ public sealed record RunPieceRow
     public long? RunId { get; init; }
     public string? HoldReason { get; init; }
     public DateOnly? MailedOn { get; init; }
+    /// <summary>For a message: its state, the server's last words, when it is tried again.</summary>
+    public string? MailState { get; init; }
+    public string? Words { get; init; }
+    public string? NextAt { get; init; }
+    public string? SentAt { get; init; }
+    public string? Address { get; init; }
 }

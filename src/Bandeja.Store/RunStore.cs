@@ -11,14 +11,14 @@ public sealed class RunStore(Database database)
 {
     const string Sql = """
         SELECT run.*,
-               (SELECT count(*) FROM drop_recipient WHERE drop_id = run.drop_id AND run_id = run.id AND mailed_on IS NULL AND hold_reason IS NULL) AS waiting,
-               (SELECT count(*) FROM drop_recipient WHERE drop_id = run.drop_id AND run_id = run.id AND mailed_on IS NOT NULL) AS mailed,
-               (SELECT count(*) FROM drop_recipient WHERE drop_id = run.drop_id AND run_id = run.id AND mailed_on IS NULL AND hold_reason IS NOT NULL) AS held_back,
+               (SELECT count(*) FROM drop_recipient r WHERE r.drop_id = run.drop_id AND (r.run_id = run.id AND r.mailed_on IS NULL OR r.email_run_id = run.id AND r.emailed_on IS NULL) AND r.hold_reason IS NULL) AS waiting,
+               (SELECT count(*) FROM drop_recipient r WHERE r.drop_id = run.drop_id AND (r.run_id = run.id AND r.mailed_on IS NOT NULL OR r.email_run_id = run.id AND r.emailed_on IS NOT NULL)) AS mailed,
+               (SELECT count(*) FROM drop_recipient r WHERE r.drop_id = run.drop_id AND (r.run_id = run.id AND r.mailed_on IS NULL OR r.email_run_id = run.id AND r.emailed_on IS NULL) AND r.hold_reason IS NOT NULL) AS held_back,
                (SELECT count(DISTINCT ch.recipient_id) FROM mail_drop d JOIN cell_change ch ON ch.list_id = d.list_id AND ch.id > run.as_of_change
-                  JOIN drop_recipient r ON r.drop_id = run.drop_id AND r.recipient_id = ch.recipient_id AND r.run_id = run.id AND r.mailed_on IS NULL WHERE d.id = run.drop_id) AS corrected_since,
+                  JOIN drop_recipient r ON r.drop_id = run.drop_id AND r.recipient_id = ch.recipient_id AND (r.run_id = run.id AND r.mailed_on IS NULL OR r.email_run_id = run.id AND r.emailed_on IS NULL) WHERE d.id = run.drop_id) AS corrected_since,
                (SELECT count(*) FROM run_piece WHERE run_id = run.id AND printed_at IS NOT NULL) AS printed,
                (SELECT number FROM run o WHERE o.id = run.reprint_of) AS reprint_of_number,
-               (SELECT max(id) FROM job WHERE kind IN ('run', 'print', 'remake') AND subject_id = run.id) AS job_id
+               (SELECT max(id) FROM job WHERE kind IN ('run', 'print', 'send', 'remake') AND subject_id = run.id) AS job_id
         FROM run
         """;
 
@@ -59,14 +59,16 @@ public sealed class RunStore(Database database)
     /// <summary>Plans a run without beginning it.</summary>
     /// <param name="sort">The order: piece, postal, or columns' ids divided by commas.</param>
     /// <param name="home">The organisation's country, ISO 3166-1, by which pieces abroad are told; null where that does not matter.</param>
-    public RunPlan Plan(long dropId, Func<PlanCandidate, bool> chosen, string notChosen, string sort = "piece", bool reprints = false, string? home = null)
+    /// <param name="email">True for emails, false for what is on paper.</param>
+    public RunPlan Plan(long dropId, Func<PlanCandidate, bool> chosen, string notChosen, string sort = "piece", bool reprints = false, string? home = null, bool email = false)
     {
         using var c = database.Open();
-        return Plan(c, dropId, chosen, notChosen, sort, reprints, home);
+        return Plan(c, dropId, chosen, notChosen, sort, reprints, home, email);
     }
 
-    static RunPlan Plan(SqliteConnection c, long dropId, Func<PlanCandidate, bool> chosen, string notChosen, string sort, bool reprints, string? home)
+    static RunPlan Plan(SqliteConnection c, long dropId, Func<PlanCandidate, bool> chosen, string notChosen, string sort, bool reprints, string? home, bool email)
     {
+        var (wanted, otherWay) = email ? ("Email", "Goes on paper") : ("Paper", "Goes by email");
         var drop = DropStore.Drop(c, dropId);
         var columns = RowTable.Columns(c, drop.ListId);
         var country = columns.FirstOrDefault(x => x.Role == Role.Country);
@@ -77,12 +79,12 @@ public sealed class RunStore(Database database)
             if (!abroad.TryGetValue(value, out var known)) abroad[value] = known = Core.Places.Countries.Named(value)?.Code is { } code && code != home;
             return known;
         }
-        var candidates = c.Query<(long Id, long Piece, string Tray, long Pages, string? Hold, bool InRun, long? Run, string? Country)>($"""
+        var candidates = c.Query<(long Id, long Piece, string Tray, long Pages, string? Hold, bool InRun, long? Run, string? Country, string Channel)>($"""
             SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason,
                    EXISTS (SELECT 1 FROM run_piece p JOIN run u ON u.id = p.run_id WHERE p.recipient_id = d.recipient_id AND u.drop_id = d.drop_id AND u.state IN ('queued', 'running', 'paused') AND p.printed_at IS NULL),
-                   d.run_id, {(country is null ? "NULL" : "r." + RowTable.Cell(country.Id))}
+                   {(email ? "d.email_run_id" : "d.run_id")}, {(country is null ? "NULL" : "r." + RowTable.Cell(country.Id))}, d.channel
             FROM drop_recipient d JOIN {RowTable.Name(drop.ListId)} r ON r.id = d.recipient_id WHERE d.drop_id = @dropId ORDER BY {OrderBy(columns, sort)}
-            """, new { dropId }, buffered: false).Select(r => new PlanCandidate(r.Id, (int)r.Piece, Enum.Parse<Tray>(r.Tray), (int)r.Pages, r.Hold, r.InRun, r.Run, IsAbroad(r.Country))).ToList();
+            """, new { dropId }, buffered: false).Select(r => new PlanCandidate(r.Id, (int)r.Piece, Enum.Parse<Tray>(r.Tray), (int)r.Pages, r.Hold, r.InRun, r.Run, IsAbroad(r.Country), r.Channel == wanted || r.Channel == "Both" ? null : otherWay)).ToList();
         return RunPlan.Of(candidates, chosen, notChosen, reprints);
     }
 
@@ -107,7 +109,8 @@ public sealed class RunStore(Database database)
         var ask = asked ?? new();
         var drop = DropStore.Drop(c, dropId);
         ask.Guard?.Invoke(c);
-        var plan = Plan(c, dropId, chosen, notChosen, ask.Sort, ask.Reprints, null);
+        var email = RunRow.IsEmailOutput(ask.Output);
+        var plan = Plan(c, dropId, chosen, notChosen, ask.Sort, ask.Reprints, null, email);
         if (plan.Pieces.Count == 0) throw new ConflictException(NobodyLeft(c, dropId, plan, ask.Reprints));
         if (expected is { } said && said != plan.Pieces.Count) throw new ConflictException($"It would now be {plan.Pieces.Count:N0} pieces, not {said:N0}: something changed meanwhile. Look at the numbers again.");
         ask.Refuse?.Invoke(plan);
@@ -120,12 +123,12 @@ public sealed class RunStore(Database database)
         }
         var number = c.QuerySingle<long>("SELECT coalesce(max(number), 0) + 1 FROM run WHERE drop_id = @dropId", new { dropId });
         var runId = c.QuerySingle<long>("""
-            INSERT INTO run (drop_id, number, state, pieces, pages, as_of_change, today, chosen, created_at, created_by, printer_json, output, sort, settings_json, secret, frozen_json, reprint_of, device_id)
-            VALUES (@dropId, @number, 'queued', @pieces, @pages, @asOf, @today, @chosenText, @Stamp, @Name, @printer, @Output, @Sort, @SettingsJson, @Secret, @frozen, @reprintOf, @DeviceId) RETURNING id
+            INSERT INTO run (drop_id, number, state, pieces, pages, as_of_change, today, chosen, created_at, created_by, printer_json, output, sort, settings_json, secret, frozen_json, reprint_of, device_id, account_id, not_before)
+            VALUES (@dropId, @number, 'queued', @pieces, @pages, @asOf, @today, @chosenText, @Stamp, @Name, @printer, @Output, @Sort, @SettingsJson, @Secret, @frozen, @reprintOf, @DeviceId, @AccountId, @notBefore) RETURNING id
             """, new
             {
                 dropId, number, pieces = plan.Pieces.Count, pages = plan.Pages, asOf = source?.AsOfChange ?? ListStore.LastChange(c, drop.ListId), today = source?.Today ?? today, chosenText, actor.Stamp, actor.Name,
-                printer = ask.PrinterJson, ask.Output, ask.Sort, ask.SettingsJson, ask.Secret, frozen = source is null ? ask.FrozenJson : source.FrozenJson, reprintOf = source?.Id, ask.DeviceId,
+                printer = ask.PrinterJson, ask.Output, ask.Sort, ask.SettingsJson, ask.Secret, frozen = source is null ? ask.FrozenJson : source.FrozenJson, reprintOf = source?.Id, ask.DeviceId, ask.AccountId, notBefore = ask.NotBefore is { } when ? new Actor("", when).Stamp : null,
             });
         WriteDesigns(c, runId, drop, source, plan, ask);
         foreach (var mailer in source is null ? ask.Mailers ?? [] : []) GiveSerials(c, mailer, plan.Pieces.Count, runId, actor);
@@ -134,8 +137,9 @@ public sealed class RunStore(Database database)
             ? "INSERT INTO run_one_off (run_id, recipient_id, design_id, document_json) SELECT @runId, o.recipient_id, o.design_id, o.document_json FROM one_off o JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = o.recipient_id WHERE o.drop_id = @dropId"
             : "INSERT INTO run_one_off (run_id, recipient_id, design_id, document_json) SELECT @runId, o.recipient_id, o.design_id, o.document_json FROM run_one_off o JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = o.recipient_id WHERE o.run_id = @sourceId",
             new { runId, dropId, sourceId = source?.Id });
-        c.Execute("INSERT INTO job (kind, subject_id, state, label, total, created_at, created_by) VALUES (@kind, @runId, 'queued', @label, @total, @Stamp, @Name)",
-            new { kind = ask.Output == "print" ? "print" : "run", runId, label = $"Run {number} of {drop.CampaignName}, {drop.Name}", total = plan.Pieces.Count, actor.Stamp, actor.Name });
+        if (email) WriteMails(c, runId, drop, plan, ask);
+        c.Execute("INSERT INTO job (kind, subject_id, state, label, total, created_at, created_by, not_before) SELECT @kind, @runId, 'queued', @label, @total, @Stamp, @Name, not_before FROM run WHERE id = @runId",
+            new { kind = new RunRow { Output = ask.Output }.Work, runId, label = $"Run {number} of {drop.CampaignName}, {drop.Name}", total = plan.Pieces.Count, actor.Stamp, actor.Name });
         Log(c, runId, $"{actor.Name} began it: {plan.Pieces.Count:N0} {(plan.Pieces.Count == 1 ? "piece" : "pieces")}, {chosenText}{(source is null ? "" : $", printed again as run {source.Number} made them")}.", actor.At);
         return Get(c, runId);
     });
@@ -158,7 +162,7 @@ public sealed class RunStore(Database database)
         }
         var position = 0;
         var pages = ask.PagesOf?.Invoke(plan);
-        foreach (var design in drop.Package)
+        foreach (var design in drop.Package.Where(d => ask.Makes is { } makes ? makes.Contains(d.DesignId) : !d.IsEmail))
         {
             var version = DesignStore.Newest(c, design.DesignId);
             c.Execute("UPDATE design_version SET sealed = 1 WHERE id = @Id", new { version.Id });
@@ -182,6 +186,15 @@ public sealed class RunStore(Database database)
             insert.Parameters[5].Value = named is null ? DBNull.Value : ask.NameOf!(named[p.RecipientId]);
             insert.ExecuteNonQuery();
         }
+    }
+
+    /// <summary>Each message gets its Message-ID and its link before anything is tried: whatever becomes of it can be told by them.</summary>
+    static void WriteMails(SqliteConnection c, long runId, DropRow drop, RunPlan plan, RunAsk ask)
+    {
+        var named = DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), [.. plan.Pieces.Select(p => p.RecipientId)]).ToDictionary(r => r.Id);
+        static string Random(int bytes) => Convert.ToHexStringLower(System.Security.Cryptography.RandomNumberGenerator.GetBytes(bytes));
+        c.Execute("INSERT INTO run_mail (run_id, recipient_id, position, message_id, token, state) VALUES (@runId, @id, @position, @message, @token, 'waiting')",
+            plan.Pieces.Select((p, i) => new { runId, id = p.RecipientId, position = i, message = $"{runId}.{p.PieceNumber:0000}.{Random(8)}@{ask.MessageIdOf?.Invoke(named[p.RecipientId]) ?? "bandeja.invalid"}", token = Random(16) }));
     }
 
     /// <summary>Gives a run the next stretch of a mailer's serial numbers; they go round, and none comes again within <see cref="SerialDays"/> days.</summary>
@@ -247,7 +260,7 @@ public sealed class RunStore(Database database)
     public bool IsWorkOf(long runId, long jobId)
     {
         using var c = database.Open();
-        return c.QuerySingle<bool>("SELECT state = 'running' AND @jobId = (SELECT max(id) FROM job WHERE kind IN ('run', 'print') AND subject_id = run.id) FROM run WHERE id = @runId", new { runId, jobId });
+        return c.QuerySingle<bool>("SELECT state = 'running' AND @jobId = (SELECT max(id) FROM job WHERE kind IN ('run', 'print', 'send') AND subject_id = run.id) FROM run WHERE id = @runId", new { runId, jobId });
     }
 
     /// <summary>The state of a run.</summary>
@@ -270,7 +283,7 @@ public sealed class RunStore(Database database)
     {
         if (c.Execute("UPDATE run SET state = 'paused', message = @why WHERE id = @runId AND state IN ('queued', 'running')", new { runId, why }) == 0) return false;
         // What waits in the queue is taken out of it; what is being worked on sees the run's state and stops.
-        c.Execute("UPDATE job SET state = 'done', message = 'Paused', finished_at = @Stamp WHERE kind IN ('run', 'print') AND subject_id = @runId AND state = 'queued'", new { runId, actor.Stamp });
+        c.Execute("UPDATE job SET state = 'done', message = 'Paused', finished_at = @Stamp WHERE kind IN ('run', 'print', 'send') AND subject_id = @runId AND state = 'queued'", new { runId, actor.Stamp });
         Log(c, runId, why, actor.At);
         return true;
     });
@@ -282,7 +295,7 @@ public sealed class RunStore(Database database)
         if (c.Execute("UPDATE run SET state = 'queued', message = NULL WHERE id = @runId AND state = 'paused'", new { runId }) == 0) throw new ConflictException("This run is not paused.");
         var run = Get(c, runId);
         c.Execute("INSERT INTO job (kind, subject_id, state, label, done, total, created_at, created_by) SELECT @kind, id, 'queued', @label, @Printed, pieces, @Stamp, @Name FROM run WHERE id = @runId",
-            new { kind = run.Output == "print" ? "print" : "run", runId, label = $"Run {run.Number}, going on", run.Printed, actor.Stamp, actor.Name });
+            new { kind = run.Work, runId, label = $"Run {run.Number}, going on", run.Printed, actor.Stamp, actor.Name });
         Log(c, runId, text, actor.At);
     });
 
@@ -292,14 +305,14 @@ public sealed class RunStore(Database database)
     {
         var run = Get(c, runId);
         if (run.State != "running") return false;
-        DropEvents.AppendMade(c, run.DropId, runId, run.ReprintOf is not null, actor);
+        DropEvents.AppendMade(c, run.DropId, runId, run.ReprintOf is not null, actor, run.IsEmail);
         c.Execute("UPDATE run_piece SET printed_at = @Stamp WHERE run_id = @runId AND printed_at IS NULL", new { runId, actor.Stamp });
         c.Execute("DELETE FROM run_file WHERE run_id = @runId", new { runId });
         c.Execute("INSERT INTO run_file (run_id, number, name, position, first_piece, last_piece, pages, size, sha256) VALUES (@runId, @Number, @Name, @Position, @FirstPiece, @LastPiece, @Pages, @Size, @Sha256)",
             files.Select(f => new { runId, f.Number, f.Name, f.Position, f.FirstPiece, f.LastPiece, f.Pages, f.Size, f.Sha256 }));
         foreach (var design in files.Where(f => f.Position > 0).GroupBy(f => f.Position)) c.Execute("UPDATE run_design SET pages = @pages WHERE run_id = @runId AND position = @position", new { runId, position = design.Key, pages = design.Sum(f => f.Pages) });
         c.Execute("UPDATE run SET state = 'done', finished_at = @Stamp, pages = CASE WHEN @pages > 0 THEN @pages ELSE pages END WHERE id = @runId", new { actor.Stamp, pages = files.Sum(f => f.Pages), runId });
-        c.Execute("UPDATE job SET state = 'done', done = total, finished_at = @Stamp WHERE kind IN ('run', 'print') AND subject_id = @runId AND state IN ('queued', 'running')", new { actor.Stamp, runId });
+        c.Execute("UPDATE job SET state = 'done', done = total, finished_at = @Stamp WHERE kind IN ('run', 'print', 'send') AND subject_id = @runId AND state IN ('queued', 'running')", new { actor.Stamp, runId });
         Log(c, runId, files.Count == 0 ? $"All {run.Pieces:N0} pieces are printed." : $"Done: {(files.Count == 1 ? files[0].Name : $"{files.Count:N0} files")}, {files.Sum(f => f.Size) / 1048576.0:0.0} MB, {files.Sum(f => f.Pages):N0} pages.", actor.At);
         return true;
     });
@@ -322,7 +335,7 @@ public sealed class RunStore(Database database)
     public bool Stop(long runId, string state, string? message, Actor actor) => database.Write(c =>
     {
         if (c.Execute("UPDATE run SET state = @state, finished_at = @Stamp, message = @message WHERE id = @runId AND state IN ('queued', 'running', 'paused')", new { state, actor.Stamp, message, runId }) == 0) return false;
-        c.Execute("UPDATE job SET state = 'cancelled', finished_at = @Stamp WHERE kind IN ('run', 'print') AND subject_id = @runId AND state = 'queued'", new { runId, actor.Stamp });
+        c.Execute("UPDATE job SET state = 'cancelled', finished_at = @Stamp WHERE kind IN ('run', 'print', 'send') AND subject_id = @runId AND state = 'queued'", new { runId, actor.Stamp });
         Log(c, runId, state == "cancelled" ? $"Cancelled by {actor.Name}." : $"It did not work: {message}", actor.At);
         return true;
     });
@@ -351,22 +364,23 @@ public sealed class RunStore(Database database)
     }
 
     /// <summary>A part of a run's pieces with where each is now.</summary>
-    public (IReadOnlyList<RunPieceRow> Rows, int Total) PiecesOf(long runId, int offset, int limit, int? pieceNumber = null)
+    public (IReadOnlyList<RunPieceRow> Rows, int Total) PiecesOf(long runId, int offset, int limit, int? pieceNumber = null, string? mailState = null)
     {
         using var c = database.Open();
         var rows = c.Query<RunPieceRow>("""
-            SELECT p.recipient_id, p.piece_number, p.position, p.file_name, p.printed_at, p.out_mask, d.tray, d.run_id, d.hold_reason, d.mailed_on
-            FROM run_piece p JOIN run u ON u.id = p.run_id JOIN drop_recipient d ON d.drop_id = u.drop_id AND d.recipient_id = p.recipient_id
-            WHERE p.run_id = @runId AND (@pieceNumber IS NULL OR p.piece_number = @pieceNumber) ORDER BY p.position LIMIT @limit OFFSET @offset
-            """, new { runId, offset, limit, pieceNumber }).ToList();
-        return (rows, (int)c.QuerySingle<long>("SELECT count(*) FROM run_piece WHERE run_id = @runId AND (@pieceNumber IS NULL OR piece_number = @pieceNumber)", new { runId, pieceNumber }));
+            SELECT p.recipient_id, p.piece_number, p.position, p.file_name, p.printed_at, p.out_mask, d.tray, CASE WHEN m.run_id IS NULL THEN d.run_id ELSE d.email_run_id END AS run_id, d.hold_reason,
+                   CASE WHEN m.run_id IS NULL THEN d.mailed_on ELSE d.emailed_on END AS mailed_on, m.state AS mail_state, m.words, m.next_at, m.sent_at, m.address
+            FROM run_piece p JOIN run u ON u.id = p.run_id JOIN drop_recipient d ON d.drop_id = u.drop_id AND d.recipient_id = p.recipient_id LEFT JOIN run_mail m ON m.run_id = p.run_id AND m.recipient_id = p.recipient_id
+            WHERE p.run_id = @runId AND (@pieceNumber IS NULL OR p.piece_number = @pieceNumber) AND (@mailState IS NULL OR m.state = @mailState) ORDER BY p.position LIMIT @limit OFFSET @offset
+            """, new { runId, offset, limit, pieceNumber, mailState }).ToList();
+        return (rows, (int)c.QuerySingle<long>("SELECT count(*) FROM run_piece p LEFT JOIN run_mail m ON m.run_id = p.run_id AND m.recipient_id = p.recipient_id WHERE p.run_id = @runId AND (@pieceNumber IS NULL OR p.piece_number = @pieceNumber) AND (@mailState IS NULL OR m.state = @mailState)", new { runId, pieceNumber, mailState }));
     }
 
     /// <summary>The runs whose files are older than so many days and still there.</summary>
     public IReadOnlyList<long> WithOldFiles(DateTimeOffset before)
     {
         using var c = database.Open();
-        return [.. c.Query<long>("SELECT id FROM run WHERE state = 'done' AND output <> 'print' AND files_gone_at IS NULL AND finished_at < @Stamp", new { new Actor("", before).Stamp })];
+        return [.. c.Query<long>("SELECT id FROM run WHERE state = 'done' AND output NOT IN ('print', 'email') AND files_gone_at IS NULL AND finished_at < @Stamp", new { new Actor("", before).Stamp })];
     }
 
     /// <summary>Says that a run's files were removed, or that they are there again.</summary>
@@ -392,19 +406,29 @@ public sealed class RunStore(Database database)
                 FROM run WHERE drop_id = @id
                 """, new { id }).ToDictionary(r => r.Id);
             var reprints = c.Query<(long Recipient, string Runs)>("SELECT recipient_id, group_concat(number, ', ') FROM (SELECT e.recipient_id, u.number FROM drop_event e JOIN run u ON u.id = e.run_id WHERE e.drop_id = @id AND e.kind = 'Reprinted' ORDER BY e.id) GROUP BY recipient_id", new { id }).ToDictionary(r => r.Recipient, r => r.Runs);
+            var addresses = c.Query<(long Run, long Recipient, string? Address)>("SELECT m.run_id, m.recipient_id, m.address FROM run_mail m JOIN run u ON u.id = m.run_id WHERE u.drop_id = @id", new { id }).ToDictionary(m => (m.Run, m.Recipient), m => m.Address);
+            var email = columns.ToList().FindIndex(x => x.Role == Role.Email);
+            string Designs(bool mail) => string.Join(" + ", drop.Package.Where(p => p.IsEmail == mail).Select(p => p.Name));
             foreach (var r in DropStore.Recipients(c, drop, columns, null))
             {
                 var label = RecipientLabel.Of(columns, i => r.Values[i]);
-                var run = r.RunId is { } runId ? runs[runId] : default;
-                yield return [drop.CampaignName, drop.Name, r.PieceNumber.ToString("0000", CultureInfo.InvariantCulture), key >= 0 ? r.Values[key] : null, label.Name, label.Place, r.RunId is null ? drop.DesignName : run.Designs,
-                    r.RunId is null ? null : run.Versions, TrayName(r.Tray), r.RunId is null ? null : run.Number.ToString(CultureInfo.InvariantCulture), run.Finished, reprints.GetValueOrDefault(r.Id),
-                    r.MailedOn?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), r.ReturnReason, r.HoldReason];
+                // A piece each: who gets paper and email has two. What went out another way than it would go now is told, too.
+                foreach (var mail in (bool[])[false, true])
+                {
+                    if (!r.Channel.HasFlag(mail ? Core.Mail.Channel.Email : Core.Mail.Channel.Paper) && (mail ? r.EmailRunId : r.RunId) is null) continue;
+                    var runId = mail ? r.EmailRunId : r.RunId;
+                    var run = runId is { } made ? runs[made] : default;
+                    var goesTo = !mail ? label.Place : (runId is { } sent ? addresses.GetValueOrDefault((sent, r.Id)) : null) ?? (email >= 0 ? r.Values[email] : null);
+                    yield return [drop.CampaignName, drop.Name, r.PieceNumber.ToString("0000", CultureInfo.InvariantCulture), key >= 0 ? r.Values[key] : null, label.Name, mail ? "Email" : "Paper", goesTo, runId is null ? Designs(mail) : run.Designs,
+                        runId is null ? null : run.Versions, TrayName(r.Tray), runId is null ? null : run.Number.ToString(CultureInfo.InvariantCulture), run.Finished, mail ? null : reprints.GetValueOrDefault(r.Id),
+                        (mail ? r.EmailedOn : r.MailedOn)?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), r.ReturnReason, r.HoldReason];
+                }
             }
         }
     }
 
     /// <summary>The headings of <see cref="Ledger"/>.</summary>
-    public static readonly IReadOnlyList<string> LedgerHeadings = ["Campaign", "Drop", "Piece", "Key", "Recipient", "Goes to", "Package", "Versions", "Tray", "Run", "Produced", "Reprinted in run", "Mailed", "Returned", "Held"];
+    public static readonly IReadOnlyList<string> LedgerHeadings = ["Campaign", "Drop", "Piece", "Key", "Recipient", "Goes by", "Goes to", "Package", "Versions", "Tray", "Run", "Produced", "Reprinted in run", "Mailed", "Returned", "Held"];
 
     static string TrayName(Tray tray) => tray == Tray.NeedsALook ? "Needs a look" : tray.ToString();
 }

@@ -7,7 +7,9 @@ using Dapper;
 namespace Bandeja.Store;
 
 /// <summary>What is set for the organisation.</summary>
-public sealed record Organisation(string Name, string Locale, string Currency, CountryLine CountryLine = CountryLine.Abroad)
+/// <param name="PostalAddress">Its own, a line each; stands in the foot of emails.</param>
+/// <param name="PublicAddress">The address under which recipients reach this server, such as <c>https://mail.example.org</c>; blank where they do not.</param>
+public sealed record Organisation(string Name, string Locale, string Currency, CountryLine CountryLine = CountryLine.Abroad, string PostalAddress = "", string PublicAddress = "")
 {
     /// <summary>How it writes numbers and dates.</summary>
     public OrganisationLocale ToLocale() => new(Locale, Currency);
@@ -21,7 +23,7 @@ public sealed class SettingStore(Database database)
     {
         using var c = database.Open();
         var all = c.Query<(string Key, string Value)>("SELECT key, value FROM setting").ToDictionary(s => s.Key, s => s.Value);
-        return new(all.GetValueOrDefault("organisation", ""), all.GetValueOrDefault("locale", "en-US"), all.GetValueOrDefault("currency", "USD"), Enum.TryParse<CountryLine>(all.GetValueOrDefault("country line"), out var line) ? line : CountryLine.Abroad);
+        return new(all.GetValueOrDefault("organisation", ""), all.GetValueOrDefault("locale", "en-US"), all.GetValueOrDefault("currency", "USD"), Enum.TryParse<CountryLine>(all.GetValueOrDefault("country line"), out var line) ? line : CountryLine.Abroad, all.GetValueOrDefault("postal address", ""), all.GetValueOrDefault("public address", ""));
     }
 
     const string LaddersKey = "salutations";
@@ -64,5 +66,5 @@ public sealed class SettingStore(Database database)
 
     /// <summary>Sets the organisation.</summary>
     public void Set(Organisation organisation) => database.Write(c => c.Execute(Upsert,
-        new[] { new { Key = "organisation", Value = organisation.Name }, new { Key = "locale", Value = organisation.Locale }, new { Key = "currency", Value = organisation.Currency }, new { Key = "country line", Value = organisation.CountryLine.ToString() } }));
+        new[] { new { Key = "organisation", Value = organisation.Name }, new { Key = "locale", Value = organisation.Locale }, new { Key = "currency", Value = organisation.Currency }, new { Key = "country line", Value = organisation.CountryLine.ToString() }, new { Key = "postal address", Value = organisation.PostalAddress }, new { Key = "public address", Value = organisation.PublicAddress } }));
 }

@@ -44,7 +44,7 @@ public sealed class DropTests
         Assert.NotNull(After(Made, Mailed).Objection(DropEventKind.Held));
     }
 
-    static Gen<DropEvent> Events => Gen.Elements(Enum.GetValues<DropEventKind>()).SelectMany(kind => Gen.Elements("a", "b", "c").ListOf().Select(keys => new DropEvent(kind, "note", [.. keys], 1, new(2027, 1, 1))));
+    static Gen<DropEvent> Events => Gen.Elements(Enum.GetValues<DropEventKind>()).SelectMany(kind => Gen.Elements("a", "b", "c", DropEvent.EmailLeg, DropEvent.ByHand).ListOf().SelectMany(keys => Gen.Elements("Paper", "Email", "Both").Select(note => new DropEvent(kind, note, [.. keys], 1, new(2027, 1, 1)))));
 
     [Property(MaxTest = 500)]
     public Property Trays_always_add_up_to_the_list() => Prop.ForAll(Events.ListOf().ListOf().ToArbitrary(), histories =>

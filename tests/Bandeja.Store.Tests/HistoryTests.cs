@@ -1,4 +1,5 @@
 using Bandeja.Core.Drops;
+using Bandeja.Core.Mail;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -115,7 +116,7 @@ public sealed class HistoryTests : IDisposable
     {
         var id = world.Ids(Tray.Ready)[0];
         Finding[] doubt = [new(FindingKind.RunsOver, "letter", "2", "The letter runs to 2 pages.")];
-        void Check(int pages, params Finding[] findings) => world.Database.Write(c => DropEvents.ApplyCheck(c, world.Drop, [(id, pages, findings)], world.By("Bandeja"), null));
+        void Check(int pages, params Finding[] findings) => world.Database.Write(c => DropEvents.ApplyCheck(c, world.Drop, [new(id, pages, Channel.Paper, findings)], world.By("Bandeja"), null));
         var before = world.Drops.Events(id).Count;
         Check(1);
         Assert.Equal(before, world.Drops.Events(id).Count);

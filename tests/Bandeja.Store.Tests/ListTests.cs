@@ -159,13 +159,13 @@ public sealed class ListTests : IDisposable
         var jobs = new JobStore(database);
         jobs.AddOnce("check", 7, "Checking", By);
         jobs.AddOnce("check", 7, "Checking", By);
-        var job = jobs.Next("check")!;
+        var job = jobs.Next("check", By)!;
         Assert.True(jobs.Start(job.Id));
         Assert.False(jobs.Start(job.Id));
         jobs.Progress(job.Id, 3, 10);
-        Assert.Null(jobs.Next("check"));
+        Assert.Null(jobs.Next("check", By));
         jobs.TakeUpAgain();
-        Assert.Equal((job.Id, 0), (jobs.Next("check")!.Id, jobs.Next("check")!.Done));
+        Assert.Equal((job.Id, 0), (jobs.Next("check", By)!.Id, jobs.Next("check", By)!.Done));
         Assert.True(jobs.End(job.Id, "done", null, By));
         Assert.False(jobs.End(job.Id, "cancelled", null, By));
         Assert.Equal("done", jobs.Get(job.Id).State);

@@ -47,8 +47,8 @@ public sealed class PackageTests
         Assert.Equal((17, 500), (done.Pages, done.Files[1].Size));
         w.Drops.SetPackage(w.Drop, [w.Design]);
         // The ledger says what was sent then, not what would be sent now.
-        var row = w.Runs.Ledger(w.Drop).First(r => r[9] == "1");
-        Assert.Equal(("Letter + Envelope", "1 + 1"), (row[6], row[7]));
+        var row = w.Runs.Ledger(w.Drop).First(r => r[10] == "1");
+        Assert.Equal(("Letter + Envelope", "1 + 1"), (row[7], row[8]));
         Assert.True(new DesignStore(w.Database).Versions(envelope)[0].Produced);
     }
 
@@ -114,7 +114,7 @@ public sealed class PackageTests
         var connection = $"Data Source={path};Foreign Keys=True;Pooling=False";
         try
         {
-            var before = DeployChanges.To.SqliteDatabase(connection).WithScriptsEmbeddedInAssembly(typeof(Database).Assembly, n => n.EndsWith(".sql", StringComparison.Ordinal) && !(string.CompareOrdinal(n, n.IndexOf(".000", StringComparison.Ordinal) + 1, "0004", 0, 4) >= 0)).WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
+            var before = DeployChanges.To.SqliteDatabase(connection).WithScriptsEmbeddedInAssembly(typeof(Database).Assembly, n => n.Contains(".Migrations.", StringComparison.Ordinal) && n.EndsWith(".sql", StringComparison.Ordinal) && !(string.CompareOrdinal(n, n.IndexOf(".000", StringComparison.Ordinal) + 1, "0004", 0, 4) >= 0)).WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
             Assert.True(before.Successful, before.Error?.ToString());
             using (var c = new SqliteConnection(connection))
             {

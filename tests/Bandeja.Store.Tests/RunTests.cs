@@ -164,8 +164,8 @@ public sealed class RunTests : IDisposable
         var rows = world.Runs.Ledger(null).ToList();
         Assert.Equal(10, rows.Count);
         Assert.All(rows, r => Assert.Equal(RunStore.LedgerHeadings.Count, r.Count));
-        Assert.Equal(("0001", "Family001, Given1", "Returned", "1", "2027-03-03", "moved"), (rows[0][2], rows[0][4], rows[0][8], rows[0][9], rows[0][12], rows[0][13]));
-        Assert.Equal(("Produced", null), (rows[1][8], rows[1][12]));
-        Assert.Equal("Needs a look", rows[4][8]);
+        Assert.Equal(("0001", "Family001, Given1", "Returned", "1", "2027-03-03", "moved"), (rows[0][2], rows[0][4], rows[0][9], rows[0][10], rows[0][13], rows[0][14]));
+        Assert.Equal(("Produced", null), (rows[1][9], rows[1][13]));
+        Assert.Equal("Needs a look", rows[4][9]);
     }
 }

@@ -50,7 +50,7 @@ sealed class World : IDisposable
     {
         var drop = DropStore.Drop(c, dropId);
         DropEvents.ApplyCheck(c, dropId, [.. DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), ids).Select(r =>
-            (r.Id, 1, (IReadOnlyList<Finding>)(r.Values[0] is null ? [new(FindingKind.Blank, "First", "", "First is blank.")] : Array.Empty<Finding>())))], actor, actionId);
+            new CheckedPiece(r.Id, 1, Core.Mail.Channel.Paper, r.Values[0] is null ? [new(FindingKind.Blank, "First", "", "First is blank.")] : []))], actor, actionId);
     }
 
     /// <summary>A file that a run made of its first design.</summary>

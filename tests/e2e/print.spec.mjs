@@ -86,7 +86,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     const jammed = all.filter((s) => s.spoiled);
     expect(jammed).toHaveLength(1);
     const ledger = (await (await page.request.get(`/api/ledger.csv?dropId=${dropId}`)).text()).trim().split("\r\n").slice(1).map((l) => l.match(/("([^"]*)"|[^,]*)(,|$)/g).map((x) => x.replace(/,$/, "").replace(/"/g, "")));
-    const [piece, state, by, again] = [2, 8, 9, 11];
+    const [piece, state, by, again] = [2, 9, 10, 12];
     expect(ledger.map((l) => l[state])).toEqual(Array.from({ length: 40 }, (_, i) => ([11, 12].includes(i + 1) ? "Held" : "Mailed")));
     expect(ledger.every((l) => l[by] === "1")).toBe(true);
     expect(ledger.filter((l) => l[again] === "2").map((l) => Number(l[piece]))).toEqual([6, 7, 8]);

@@ -9,7 +9,8 @@ namespace Bandeja.Core.Composition;
 /// <param name="type">The type that a letter starts from.</param>
 /// <param name="spacing">Line spacing where a paragraph has none of its own.</param>
 /// <param name="after">Space after a paragraph, points, where it has none of its own.</param>
-sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup page)
+/// <param name="what">What is read, for messages.</param>
+sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup page, string what = "letter")
 {
     const int MaxDepth = 100, MaxColumns = 40;
     static readonly double[] HeadingSizes = [1, 1.55, 1.25, 1.08];
@@ -22,7 +23,7 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
     public IReadOnlyList<Block> Blocks(JsonNode? nodes)
     {
         if (nodes is null) return [];
-        if (++depth > MaxDepth) throw new LetterFormatException($"The letter is nested more than {MaxDepth} deep.");
+        if (++depth > MaxDepth) throw new LetterFormatException($"The {what} is nested more than {MaxDepth} deep.");
         var blocks = nodes.AsArray().Select(n => Read(n!.AsObject())).ToList();
         depth--;
         return blocks;
@@ -47,7 +48,7 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
                 return new WhenBlock([.. (node["content"]?.AsArray() ?? []).Select(b => ((string?)b!["attrs"]?["test"], Blocks(b["content"])))]);
             case "each": return new EachBlock((string?)attributes?["rows"] ?? "", Blocks(node["content"]));
             case "table": return ReadTable(node, attributes);
-            default: throw new LetterFormatException($"A letter has no part called “{(string?)node["type"]}”.");
+            default: throw new LetterFormatException($"{(what == "email" ? "An email" : "A letter")} has no part called “{(string?)node["type"]}”.");
         }
     }
 

@@ -17,7 +17,9 @@ public sealed record DesignError(int Block, string Source, LanguageError Error);
 /// <param name="Pictures">Finds a picture by its id or name; null where pictures are taken as they are said to be.</param>
 /// <param name="Sender">The organisation's name.</param>
 /// <param name="Addressing">How the organisation writes addresses and greets.</param>
-public sealed record LetterSetting(IReadOnlyList<Column> Columns, OrganisationLocale Locale, FontLibrary Fonts, IReadOnlyList<DetailSet>? Details = null, IReadOnlyDictionary<string, int>? Matches = null, Func<string, PictureFacts?>? Pictures = null, string Sender = "", AddressingRules? Addressing = null);
+/// <param name="SenderAddress">The organisation's postal address, a line each.</param>
+/// <param name="Files">Finds a file of a folder of attachments by its name; null where there are none.</param>
+public sealed record LetterSetting(IReadOnlyList<Column> Columns, OrganisationLocale Locale, FontLibrary Fonts, IReadOnlyList<DetailSet>? Details = null, IReadOnlyDictionary<string, int>? Matches = null, Func<string, PictureFacts?>? Pictures = null, string Sender = "", AddressingRules? Addressing = null, string SenderAddress = "", Func<long, string, Mail.MailFileFacts?>? Files = null);
 
 /// <summary>
 /// A letter bound to a list's columns: its fields are parsed once, and what does not depend on the recipient is set once and

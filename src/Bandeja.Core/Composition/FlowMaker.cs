@@ -10,7 +10,8 @@ namespace Bandeja.Core.Composition;
 /// <param name="Width">Pixels, or units of a drawing.</param>
 /// <param name="Height">Pixels, or units of a drawing.</param>
 /// <param name="IsDrawing">True where it has no pixels and is sharp at any size.</param>
-public sealed record PictureFacts(string Asset, double Width, double Height, bool IsDrawing);
+/// <param name="IsPage">True for the page of a PDF, which no mail program shows.</param>
+public sealed record PictureFacts(string Asset, double Width, double Height, bool IsDrawing, bool IsPage = false);
 
 /// <summary>Makes flows of bound blocks for the recipient that the context stands at. Serves one thread.</summary>
 /// <param name="pictures">Finds a picture by its id or name; null where pictures are taken as they are said to be.</param>
@@ -177,6 +178,14 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             return (new DraftCell(c.Cell.Cell, items, Stacked.Emit(flows, 0, 0, items)), c.Column, c.Span);
         })];
 
+    /// <summary>The spans of a paragraph for the recipient that the context stands at, not laid out.</summary>
+    internal IReadOnlyList<Span> Spans(IReadOnlyList<TemplatePart> parts, LayoutNotes notes)
+    {
+        spans.Clear();
+        Fill(parts, notes);
+        return [.. spans];
+    }
+
     /// <summary>Fills the spans of a paragraph.</summary>
     void Fill(IReadOnlyList<TemplatePart> parts, LayoutNotes notes)
     {
@@ -313,7 +322,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
     static bool MadeOfLines(Expression e) => e is BuiltInReference { Which: BuiltIn.DeliveryAddress } || e is Formatted f && MadeOfLines(f.Inner);
 
     /// <summary>Which picture prints for the recipient, and how large within its box; null and noted where there is none.</summary>
-    (string? Asset, double Width, double Height) Resolve(PictureBox box, Expression? source, LayoutNotes notes)
+    internal (string? Asset, double Width, double Height) Resolve(PictureBox box, Expression? source, LayoutNotes notes)
     {
         var name = box.Asset;
         var subject = "picture";

@@ -13,9 +13,11 @@ public sealed record ComposedPiece(IReadOnlyList<LaidOutPage> Pages, IReadOnlyLi
     public int Copies { get; init; } = 1;
     /// <summary>For a label: what it has in common with its neighbours; where it changes, a place stays blank. Null where none is to.</summary>
     public string? Group { get; init; }
+    /// <summary>For an email: the message. Null for what is printed.</summary>
+    public Mail.ComposedMail? Mail { get; init; }
 }
 
-/// <summary>A design bound to a list: letter, envelope or label.</summary>
+/// <summary>A design bound to a list: letter, envelope, label or email.</summary>
 public interface IBoundDesign
 {
     /// <summary>What it is.</summary>

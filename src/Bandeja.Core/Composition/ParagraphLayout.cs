@@ -86,7 +86,7 @@ public sealed class ParagraphLayout(FontLibrary fonts)
                 value = PictureSign.ToString();
             }
             if (value.Length == 0) continue;
-            if (blank) value = ClosedUp(value);
+            if (blank) value = ClosedUp(value, text);
             blank = false;
             styles.Add((text.Length, span.Style, fonts.Find(span.Style.Family, span.Style.Bold, span.Style.Italic)));
             AppendPrintable(value, span.FromField);
@@ -152,11 +152,15 @@ public sealed class ParagraphLayout(FontLibrary fonts)
     /// What follows a blank field, without the gap that the field would leave: of the spaces on both sides of it one stays, none at
     /// the start of a line, and none before a comma or full stop.
     /// </summary>
-    string ClosedUp(string value)
+    /// <param name="text">What stands before it.</param>
+    /// <param name="also">The same before it in another form, which loses the same space.</param>
+    internal static string ClosedUp(string value, StringBuilder text, StringBuilder? also = null)
     {
         var spaceBefore = text.Length > 0 && text[^1] == ' ';
         if ((spaceBefore || text.Length == 0) && value[0] == ' ') return value[1..];
-        if (spaceBefore && ",.;:!?".Contains(value[0])) text.Length--;
+        if (!spaceBefore || !",.;:!?".Contains(value[0])) return value;
+        text.Length--;
+        if (also is { Length: > 0 } && also[^1] == ' ') also.Length--;
         return value;
     }
 

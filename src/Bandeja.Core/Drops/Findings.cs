@@ -1,10 +1,11 @@
 using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
+using Bandeja.Core.Mail;
 
 namespace Bandeja.Core.Drops;
 
 /// <summary>What kind of doubt a finding is.</summary>
-public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode, OneOff }
+public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode, OneOff, EmailAddress, EmailHeader, Attachment, EmailTooLarge, Password, Refused, Channel }
 
 /// <summary>Something about one recipient's piece that needs a person's look.</summary>
 /// <param name="Kind">The kind.</param>
@@ -25,7 +26,7 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
     {
         var findings = new List<Finding>();
         // A letter's findings keep the names they always had: acceptances hold by them.
-        var where = kind switch { PieceKind.Envelope => " of the envelope", PieceKind.Labels => " of the label", _ => "" };
+        var where = kind switch { PieceKind.Envelope => " of the envelope", PieceKind.Labels => " of the label", PieceKind.Email => " of the email", _ => "" };
         void Add(FindingKind kind, string subject, string detail, string message)
         {
             var finding = new Finding(kind, subject, detail, message);
@@ -56,6 +57,16 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
         foreach (var box in letter.Notes.Overfull.Distinct()) Add(FindingKind.DoesNotFit, $"{box}{where}", "", $"{char.ToUpperInvariant(box[0])}{box[1..]}{where} does not fit its place.");
         foreach (var (what, zone) in letter.Notes.InZones.Distinct()) Add(FindingKind.InClearZone, $"{what} in {zone}", "", zone.StartsWith("the edge", StringComparison.Ordinal) ? $"{char.ToUpperInvariant(what[0])}{what[1..]} reaches over {zone}." : $"{char.ToUpperInvariant(what[0])}{what[1..]} stands in {zone}, which the post wants clear.");
         foreach (var sentence in letter.Notes.Barcodes.Distinct()) Add(FindingKind.Barcode, $"barcode{where}", sentence, sentence);
+        foreach (var doubt in letter.Mail?.Doubts ?? [])
+            Add(doubt.Kind switch
+            {
+                MailDoubtKind.Address => FindingKind.EmailAddress,
+                MailDoubtKind.Header => FindingKind.EmailHeader,
+                MailDoubtKind.Attachment => FindingKind.Attachment,
+                MailDoubtKind.Password => FindingKind.Password,
+                MailDoubtKind.Picture => FindingKind.MissingPicture,
+                _ => FindingKind.EmailTooLarge,
+            }, doubt.Subject, doubt.Detail, doubt.Message);
         if (maxPages is { } max && letter.Pages.Count > max)
             Add(FindingKind.RunsOver, "letter", $"{letter.Pages.Count}", $"The letter runs to {letter.Pages.Count} pages; it is to keep to {(max == 1 ? "one page" : $"{max} pages")}.");
         return findings;
@@ -82,6 +93,13 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
         FindingKind.InClearZone => Upper(subject),
         FindingKind.Window => "Letter and window",
         FindingKind.Barcode => $"No {subject}",
+        FindingKind.EmailAddress => $"No email address to send to: {subject}",
+        FindingKind.EmailHeader => $"Doubtful {subject}",
+        FindingKind.Attachment => $"No file to attach: {subject}",
+        FindingKind.EmailTooLarge => "Email too large",
+        FindingKind.Password => "No password for the attachment",
+        FindingKind.Refused => "Refused by the mail server",
+        FindingKind.Channel => $"Neither paper nor email: {subject}",
         FindingKind.OneOff => "Changed for this one, and the design has changed since",
         _ => "Characters no typeface has",
     };

@@ -21,7 +21,7 @@ public sealed class ProofSetMaker
     readonly Dictionary<Variation, int> bitOf = [];
     readonly Dictionary<string, FieldWatch> fields = [];
     readonly List<Measure> measures = [];
-    readonly List<ProofWatch> watches = [];
+    readonly List<(int Design, ProofWatch Watch)> watches = [];
     readonly FontLibrary fonts;
     readonly Dictionary<string, int> countryBits = [];
     readonly Dictionary<(string, int), int> greetingBits = [];
@@ -45,11 +45,11 @@ public sealed class ProofSetMaker
         Context = package[0].NewContext(today);
         Context.Page = (1, 1);
         fonts = package[0].Setting.Fonts;
-        foreach (var design in package)
+        for (var i = 0; i < package.Count; i++)
         {
-            watches.AddRange(Watches(design.Parts));
-            watches.AddRange(design.Unprinted.SelectMany(e => OfField(e, e.ToString()!, null)));
-            if (design.Mailers.Count > 0) watches.Add(AddressOf(fonts.Fonts[0]));
+            var design = package[i];
+            watches.AddRange(Watches(design.Parts).Concat(design.Unprinted.SelectMany(e => OfField(e, e.ToString()!, null))).Select(w => (i, w)));
+            if (design.Mailers.Count > 0) watches.Add((i, AddressOf(fonts.Fonts[0])));
         }
     }
 
@@ -198,11 +198,14 @@ public sealed class ProofSetMaker
     /// <param name="pages">How many pages the letters have, as the check counted them.</param>
     /// <param name="findings">What the check found.</param>
     /// <param name="changed">The names of the designs that were changed for this recipient alone.</param>
-    public void Add(long recipientId, int pieceNumber, IRow row, int pages, IEnumerable<(FindingKind Kind, string Subject)> findings, IEnumerable<string>? changed = null)
+    /// <param name="gets">Which designs of the package the recipient gets, by position; null for all.</param>
+    /// <param name="channel">How the pieces go out, where that differs between recipients; null where it does not.</param>
+    public void Add(long recipientId, int pieceNumber, IRow row, int pages, IEnumerable<(FindingKind Kind, string Subject)> findings, IEnumerable<string>? changed = null, Func<int, bool>? gets = null, Mail.Channel? channel = null)
     {
         sets.Begin();
         Context.For(row, pieceNumber);
-        foreach (var watch in watches) watch.Look(this);
+        foreach (var (design, watch) in watches) if (gets is null || gets(design)) watch.Look(this);
+        if (channel is { } way) Set(Bit(Variation.GoesBy(way)));
         Set(Known(pageBits, pages, () => Variation.Pages(pages)));
         foreach (var (kind, subject) in findings) Set(Known(findingBits, (kind, subject), () => Variation.Of(kind, subject)));
         foreach (var design in changed ?? []) Set(Bit(Variation.OneOff(design)));

@@ -4,7 +4,8 @@ namespace Bandeja.Core.Drops;
 /// <param name="InRun">True while another run that is not finished has the piece.</param>
 /// <param name="RunId">The run that made the piece; null where none did.</param>
 /// <param name="Abroad">True where it goes to another country than the organisation's.</param>
-public sealed record PlanCandidate(long RecipientId, int PieceNumber, Tray Tray, int Pages, string? HoldReason, bool InRun, long? RunId = null, bool Abroad = false);
+/// <param name="OtherWay">Where the recipient gets nothing of what the run makes: how they get it, for people. Null where they do.</param>
+public sealed record PlanCandidate(long RecipientId, int PieceNumber, Tray Tray, int Pages, string? HoldReason, bool InRun, long? RunId = null, bool Abroad = false, string? OtherWay = null);
 
 /// <summary>Who is left out of a run, and why.</summary>
 public sealed record LeftOut(string Reason, int Count, Tray? Tray);
@@ -24,6 +25,7 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
         foreach (var c in all)
         {
             (string Reason, Tray? Tray) why = !chosen(c) ? (notChosen, null)
+                : c.OtherWay is { } other ? (other, null)
                 : c.InRun ? ("In a run that is not finished", null)
                 : reprints ? c.RunId is not null ? ("", null) : ("Not produced yet, so there is nothing to reprint", c.Tray)
                 : c.Tray switch
@@ -33,6 +35,8 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
                     Tray.Produced => ("Produced already", c.Tray),
                     Tray.Mailed => ("Mailed already", c.Tray),
                     Tray.Returned => ("Returned", c.Tray),
+                    // Ready because of the other way: paper is made and the email is not sent, or the other way round.
+                    _ when c.RunId is not null => ("Has this already, and waits for the other piece", c.Tray),
                     _ => ("", null),
                 };
             if (why.Reason.Length == 0) pieces.Add(c);

@@ -1,3 +1,5 @@
+using Bandeja.Core.Mail;
+
 namespace Bandeja.Core.Drops;
 
 /// <summary>Where a recipient of a drop is now: exactly one of these.</summary>
@@ -36,15 +38,31 @@ public enum DropEventKind
     Reprinted,
     /// <summary>A letter was changed for this recipient alone, or that was settled or taken back; the note says which.</summary>
     ChangedAlone,
+    /// <summary>How the pieces go out changed; the note is the <see cref="Channel"/>. With the key <see cref="DropEvent.ByHand"/> a person chose it.</summary>
+    GoesBy,
+    /// <summary>The mail server refused the message for good; the note is its words.</summary>
+    Refused,
 }
 
 /// <summary>One event of one recipient in a drop. Events are only ever added.</summary>
 /// <param name="Kind">What happened.</param>
 /// <param name="Note">A reason or explanation for people.</param>
-/// <param name="Keys">Findings' keys, for the kinds that speak of findings.</param>
+/// <param name="Keys">Findings' keys, for the kinds that speak of findings; <see cref="EmailLeg"/> where a piece is spoken of that goes by mail server.</param>
 /// <param name="RunId">The run, for produced, taken back and mailed.</param>
 /// <param name="Date">The mail date or the date of the return.</param>
-public sealed record DropEvent(DropEventKind Kind, string? Note = null, IReadOnlyList<string>? Keys = null, long? RunId = null, DateOnly? Date = null);
+public sealed record DropEvent(DropEventKind Kind, string? Note = null, IReadOnlyList<string>? Keys = null, long? RunId = null, DateOnly? Date = null)
+{
+    /// <summary>The key of events that speak of the email and not of what is on paper.</summary>
+    public const string EmailLeg = "email";
+    /// <summary>The key of a channel that a person chose.</summary>
+    public const string ByHand = "hand";
+
+    /// <summary>True where the email is spoken of.</summary>
+    public bool IsEmail => Keys is [EmailLeg, ..];
+
+    /// <summary>The keys for a piece of a channel.</summary>
+    public static IReadOnlyList<string>? KeysOf(bool email) => email ? [EmailLeg] : null;
+}
 
 /// <summary>A recipient's state in a drop: what their events add up to.</summary>
 public sealed record RecipientState
@@ -62,25 +80,47 @@ public sealed record RecipientState
     public string? HoldRule { get; init; }
     /// <summary>Rules whose hold somebody lifted knowingly: they hold no more.</summary>
     public IReadOnlyList<string> Overruled { get; init; } = [];
-    /// <summary>The run that made the piece, or null.</summary>
+    /// <summary>How the pieces go out.</summary>
+    public Channel Channel { get; init; } = Channel.Paper;
+    /// <summary>True where a person chose the channel: the drop's rule then says nothing.</summary>
+    public bool ChannelByHand { get; init; }
+    /// <summary>The run that made what is on paper, or null.</summary>
     public long? ProducedRun { get; init; }
-    /// <summary>When it was mailed, or null.</summary>
+    /// <summary>When that was mailed, or null.</summary>
     public DateOnly? MailedOn { get; init; }
+    /// <summary>The run that made or sent the email, or null.</summary>
+    public long? EmailRun { get; init; }
+    /// <summary>When the mail server took it, or null.</summary>
+    public DateOnly? EmailedOn { get; init; }
     /// <summary>Why it came back, or null.</summary>
     public string? ReturnReason { get; init; }
 
     /// <summary>How many findings are neither mended nor accepted.</summary>
     public int OpenFindings => Findings.Count(f => !Accepted.Contains(f));
 
+    bool Is(bool paper, bool email) => (!Channel.HasFlag(Channel.Paper) || paper) && (!Channel.HasFlag(Channel.Email) || email);
+
+    /// <summary>True where everything that the recipient gets is made.</summary>
+    public bool IsMade => Is(ProducedRun is not null, EmailRun is not null);
+    /// <summary>True where everything that the recipient gets has left the building.</summary>
+    public bool IsOut => Is(MailedOn is not null, EmailedOn is not null);
+    /// <summary>True where anything was made for the recipient.</summary>
+    public bool IsBegun => ProducedRun is not null || EmailRun is not null;
+
+    /// <summary>The run that made a channel's piece, or null.</summary>
+    public long? RunOf(bool email) => email ? EmailRun : ProducedRun;
+    /// <summary>When a channel's piece left the building, or null.</summary>
+    public DateOnly? OutOn(bool email) => email ? EmailedOn : MailedOn;
+
     /// <summary>
     /// The tray. What happened outside the building comes first; a hold keeps a made piece back from being mailed; a doubt
-    /// counts only while the piece is not made.
+    /// counts only while something is not made. Who gets paper and email counts once, by what is still to be done.
     /// </summary>
     public Tray Tray =>
         ReturnReason is not null ? Tray.Returned
-        : MailedOn is not null ? Tray.Mailed
+        : IsOut ? Tray.Mailed
         : HoldReason is not null ? Tray.Held
-        : ProducedRun is not null ? Tray.Produced
+        : IsMade ? Tray.Produced
         : OpenFindings > 0 ? Tray.NeedsALook
         : Tray.Ready;
 
@@ -93,31 +133,36 @@ public sealed record RecipientState
         DropEventKind.Held => this with { HoldReason = e.Note ?? "by hand", HoldRule = e.Keys is [var rule, ..] ? rule : null },
         DropEventKind.Released when e.Keys is { Count: > 0 } || HoldRule is null => this with { HoldReason = null, HoldRule = null },
         DropEventKind.Released => this with { HoldReason = null, HoldRule = null, Overruled = [.. Overruled.Union([HoldRule])] },
-        DropEventKind.Produced => this with { ProducedRun = e.RunId },
-        DropEventKind.TakenBack => this with { ProducedRun = null },
-        DropEventKind.Mailed => this with { MailedOn = e.Date, ReturnReason = null },
-        DropEventKind.MailUndone => this with { MailedOn = null, ReturnReason = null },
+        DropEventKind.Produced => e.IsEmail ? this with { EmailRun = e.RunId } : this with { ProducedRun = e.RunId },
+        DropEventKind.TakenBack => e.IsEmail ? this with { EmailRun = null } : this with { ProducedRun = null },
+        DropEventKind.Mailed => e.IsEmail ? this with { EmailedOn = e.Date, ReturnReason = null } : this with { MailedOn = e.Date, ReturnReason = null },
+        DropEventKind.MailUndone => e.IsEmail ? this with { EmailedOn = null, ReturnReason = null } : this with { MailedOn = null, ReturnReason = null },
+        // Who chooses another way for what came back wants it tried again: it is no return any more.
+        DropEventKind.GoesBy when e.Keys is [DropEvent.ByHand, ..] => this with { Channel = Enum.Parse<Channel>(e.Note!), ChannelByHand = true, ReturnReason = null },
+        DropEventKind.GoesBy => this with { Channel = Enum.Parse<Channel>(e.Note!), ChannelByHand = false },
         DropEventKind.Returned => this with { ReturnReason = e.Note ?? "no reason given" },
         DropEventKind.ReturnUndone => this with { ReturnReason = null },
         _ => this,
     };
 
     /// <summary>Whether an event makes sense now; a sentence why not, or null.</summary>
-    public string? Objection(DropEventKind kind) => kind switch
+    /// <param name="email">True where the email is spoken of and not what is on paper.</param>
+    public string? Objection(DropEventKind kind, bool email = false) => kind switch
     {
         DropEventKind.Held when HoldReason is not null => "is held already",
-        DropEventKind.Held when MailedOn is not null => "was mailed already, so it cannot be held",
+        DropEventKind.Held when IsOut => "was mailed already, so it cannot be held",
         DropEventKind.Released when HoldReason is null => "is not held",
-        DropEventKind.TakenBack when ProducedRun is null => "has not been produced",
-        DropEventKind.TakenBack when MailedOn is not null => "was mailed already, so its piece cannot be taken back",
-        DropEventKind.Mailed when MailedOn is not null => "was mailed already",
-        DropEventKind.Mailed when ProducedRun is null => "has not been produced, so it cannot have been mailed",
+        DropEventKind.TakenBack when RunOf(email) is null => "has not been produced",
+        DropEventKind.TakenBack when OutOn(email) is not null => "was mailed already, so its piece cannot be taken back",
+        DropEventKind.Mailed when OutOn(email) is not null => "was mailed already",
+        DropEventKind.Mailed when RunOf(email) is null => "has not been produced, so it cannot have been mailed",
         DropEventKind.Mailed when HoldReason is not null => "is held",
-        DropEventKind.Returned when MailedOn is null => "has not been mailed, so it cannot have come back",
+        DropEventKind.Returned when MailedOn is null && EmailedOn is null => "has not been mailed, so it cannot have come back",
         DropEventKind.Returned when ReturnReason is not null => "came back already",
-        DropEventKind.MailUndone when MailedOn is null => "has not been mailed",
-        DropEventKind.Reprinted when ProducedRun is null => "has not been produced",
+        DropEventKind.MailUndone when OutOn(email) is null => "has not been mailed",
+        DropEventKind.Reprinted when RunOf(email) is null => "has not been produced",
         DropEventKind.ReturnUndone when ReturnReason is null => "has not come back",
+        DropEventKind.GoesBy when IsOut && ReturnReason is null => "has everything already",
         _ => null,
     };
 

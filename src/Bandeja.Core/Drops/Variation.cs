@@ -3,7 +3,7 @@ using Bandeja.Core.Addressing;
 namespace Bandeja.Core.Drops;
 
 /// <summary>In which way pieces of one package can differ from each other.</summary>
-public enum VariationKind { Condition, Field, Extreme, Salutation, Country, Pages, Finding, Character, Picture, Rows, OneOff }
+public enum VariationKind { Condition, Field, Extreme, Salutation, Country, Pages, Finding, Character, Picture, Rows, OneOff, Channel }
 
 /// <summary>One way in which the output can come out, such as “Amount due is blank” or “an address in Japan”.</summary>
 /// <param name="Subject">What varies: a condition, a field, the salutation.</param>
@@ -30,6 +30,8 @@ public sealed record Variation(VariationKind Kind, string Subject, string Case, 
     internal static Variation Picture(string name) => Of(VariationKind.Picture, "picture", name, $"picture {name}");
     internal static Variation Rows(string set, string @case, string text) => Of(VariationKind.Rows, set, @case, text);
     internal static Variation OneOff(string design) => Of(VariationKind.OneOff, design, "changed", $"{design} changed for this one alone");
+
+    internal static Variation GoesBy(Mail.Channel channel) => Of(VariationKind.Channel, "channel", $"{channel}", channel switch { Mail.Channel.Email => "goes by email", Mail.Channel.Paper => "goes on paper", _ => "goes both ways" });
 
     internal static Variation Greeting(string language, int rung, IReadOnlyList<string> forms) => rung switch
     {

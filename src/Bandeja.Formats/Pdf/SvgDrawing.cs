@@ -75,17 +75,28 @@ static class SvgDrawing
         using var target = new MemoryStream();
         using (var document = SKDocument.CreatePdf(target))
         {
-            var canvas = document.BeginPage((float)width, (float)height);
-            var scale = Math.Min(width / view.Width, height / view.Height);
-            canvas.Translate((float)((width - view.Width * scale) / 2), (float)((height - view.Height * scale) / 2));
-            canvas.Scale((float)scale);
-            canvas.Translate(-view.Left, -view.Top);
-            var byId = root.Descendants().Where(e => e.Attribute("id") is not null).GroupBy(e => (string)e.Attribute("id")!).ToDictionary(g => g.Key, g => g.First());
-            new Painter(canvas, byId).Children(root, new(SKColors.Black, null, null, null, 1, 1, 1, 1, SKStrokeCap.Butt, SKStrokeJoin.Miter, false, SKColors.Black), 0);
+            Draw(root, view, document.BeginPage((float)width, (float)height), width, height);
             document.EndPage();
             document.Close();
         }
         return target.ToArray();
+    }
+
+    /// <summary>Draws a cleaned drawing onto a canvas, as large as it fits a width and height, in the middle.</summary>
+    public static void Draw(byte[] data, SKCanvas canvas, double width, double height)
+    {
+        var root = Parse(data);
+        Draw(root, Size(root).View, canvas, width, height);
+    }
+
+    static void Draw(XElement root, SKRect view, SKCanvas canvas, double width, double height)
+    {
+        var scale = Math.Min(width / view.Width, height / view.Height);
+        canvas.Translate((float)((width - view.Width * scale) / 2), (float)((height - view.Height * scale) / 2));
+        canvas.Scale((float)scale);
+        canvas.Translate(-view.Left, -view.Top);
+        var byId = root.Descendants().Where(e => e.Attribute("id") is not null).GroupBy(e => (string)e.Attribute("id")!).ToDictionary(g => g.Key, g => g.First());
+        new Painter(canvas, byId).Children(root, new(SKColors.Black, null, null, null, 1, 1, 1, 1, SKStrokeCap.Butt, SKStrokeJoin.Miter, false, SKColors.Black), 0);
     }
 
     static double? Number(string? text)

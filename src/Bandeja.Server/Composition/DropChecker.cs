@@ -26,7 +26,7 @@ public sealed class DropChecker(Letters letters, Database database, Surroundings
             .Select(r =>
             {
                 var composed = composer.Compose(r);
-                return (r.Id, composed.Pages, composed.Findings);
+                return new CheckedPiece(r.Id, composed.Pages, composed.Channel, composed.Findings);
             }).ToList();
         DropEvents.ApplyCheck(c, dropId, results, actor, actionId);
     }

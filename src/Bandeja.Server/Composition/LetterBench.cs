@@ -69,8 +69,9 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
         foreach (var id in ids)
         {
             var values = Values(c, letter.Setting.Columns, listId, id);
-            var pages = composer.Compose(Letters.Row(id, values, details), 1).Pages;
-            var size = (pages.Count, Math.Round(pages[^1].Items.Select(i => i switch { SharedItem s => s.Y + s.Part.Height, _ => i.Y }).DefaultIfEmpty(0).Max(), 1), pages.Sum(p => p.Text().Length));
+            var piece = composer.Compose(Letters.Row(id, values, details), 1);
+            var pages = piece.Pages;
+            var size = piece.Mail is { } mail ? (0, 0, mail.Subject.Length + mail.Text.Length) : (pages.Count, Math.Round(pages[^1].Items.Select(i => i switch { SharedItem s => s.Y + s.Part.Height, _ => i.Y }).DefaultIfEmpty(0).Max(), 1), pages.Sum(p => p.Text().Length));
             if (best is null || size.CompareTo(most) > 0) (best, most) = (id, size);
         }
         return best;

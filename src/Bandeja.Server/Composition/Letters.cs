@@ -10,7 +10,7 @@ using Microsoft.Data.Sqlite;
 namespace Bandeja.Server.Composition;
 
 /// <summary>Letters bound to lists, kept while they are in use, and the one way from a recipient to a PDF: bench, editor and runs all come through here.</summary>
-public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingStore settings, TimeProvider time)
+public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingStore settings, MailFiles files, TimeProvider time)
 {
     const int Kept = 24;
     readonly ConcurrentDictionary<string, IBoundDesign> bound = [];
@@ -34,10 +34,11 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
         IReadOnlyList<Column> columns = frozen?.Columns ?? (listId is { } id ? RowTable.Columns(c, id) : []);
         IReadOnlyList<DetailSet> details = listId is { } of ? DetailStore.Sets(c, of) : [];
         var matches = frozen?.Matches.GetValueOrDefault(designId) ?? (listId is { } list && designId > 0 ? DesignMatches.Positions(c, designId, list, columns) : new Dictionary<string, int>());
-        var key = string.Join('|', [locale.Tag, locale.Currency, organisation.Name, pictures.Mark, AddressingMark(addressing), .. columns.Select(x => x.ToString()), .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")), .. matches.Select(m => m.ToString()), documentJson]);
+        var asOf = frozen?.AsOfFile ?? MailFiles.Newest(c);
+        var key = string.Join('|', [locale.Tag, locale.Currency, organisation.Name, organisation.PostalAddress, pictures.Mark, DesignReader.KindOf(documentJson) == PieceKind.Email ? $"files {asOf}" : "", AddressingMark(addressing), .. columns.Select(x => x.ToString()), .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")), .. matches.Select(m => m.ToString()), documentJson]);
         if (bound.TryGetValue(key, out var known)) return known;
         if (bound.Count >= Kept) bound.Clear();
-        return bound[key] = DesignReader.Bind(documentJson, new LetterSetting(columns, locale, fonts, details, matches, pictures.Facts, organisation.Name, addressing));
+        return bound[key] = DesignReader.Bind(documentJson, new LetterSetting(columns, locale, fonts, details, matches, pictures.Facts, organisation.Name, addressing, organisation.PostalAddress, (folder, name) => files.Find(folder, name, asOf)));
     }
 
     static string AddressingMark(AddressingRules rules) => $"{rules.CountryLine} {string.Join('|', rules.Ladders.ByLanguage.Select(l => $"{l.Key}:{string.Join('/', l.Value)}"))}";
@@ -47,7 +48,7 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     {
         var columns = RowTable.Columns(c, drop.ListId);
         return new(settings.Organisation(), settings.Ladders().ByLanguage.ToDictionary(l => l.Key, l => l.Value), columns,
-            drop.Package.ToDictionary(p => p.DesignId, p => (IReadOnlyDictionary<string, int>)DesignMatches.Positions(c, p.DesignId, drop.ListId, columns).ToDictionary(m => m.Key, m => m.Value)));
+            drop.Package.ToDictionary(p => p.DesignId, p => (IReadOnlyDictionary<string, int>)DesignMatches.Positions(c, p.DesignId, drop.ListId, columns).ToDictionary(m => m.Key, m => m.Value)), MailFiles.Newest(c));
     }
 
     /// <summary>The designs of a drop's package, each bound to the drop's list in its newest version.</summary>
@@ -64,14 +65,17 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     public string Rules()
     {
         var organisation = settings.Organisation();
-        return $"{organisation.Name}|{organisation.Locale}|{organisation.Currency}|{AddressingMark(settings.Addressing())}|{pictures.Mark}";
+        return $"{organisation.Name}|{organisation.PostalAddress}|{organisation.Locale}|{organisation.Currency}|{AddressingMark(settings.Addressing())}|{pictures.Mark}";
     }
+
+    /// <summary>What a sign-off speaks of beside versions, list and filter: <see cref="Rules()"/>, and, where there is an email, who gets it in which way and what is attached.</summary>
+    public string Rules(SqliteConnection c, DropRow drop) => Rules() + (drop.Package.Any(p => p.IsEmail) ? $"|files {MailFiles.Newest(c)}|{drop.ChannelBy}|{drop.ChannelColumn}" : "");
 
     /// <summary>What the findings of a drop depend on beside the recipients' values: where it differs from the drop's mark, the drop must be checked anew.</summary>
     public string Mark(SqliteConnection c, DropRow drop)
     {
         var versions = drop.Package.Select(d => (d.DesignId, Version: DesignStore.Newest(c, d.DesignId))).Select(d => $"{d.Version.Id}@{d.Version.UpdatedAt}|{DesignMatches.Mark(c, d.DesignId, drop.ListId)}");
-        return $"{string.Join('+', versions)}|{Rules()}|{SuppressionStore.Mark(c, Today)}|{SegmentStore.Mark(c, drop.SegmentId)}|{string.Join(',', DetailStore.Sets(c, drop.ListId).Select(s => s.Id))}";
+        return $"{string.Join('+', versions)}|{Rules(c, drop)}|{SuppressionStore.Mark(c, Today)}|{SegmentStore.Mark(c, drop.SegmentId)}|{string.Join(',', DetailStore.Sets(c, drop.ListId).Select(s => s.Id))}";
     }
 
     /// <summary>Writes one recipient's pieces as a PDF of their own, which tells its structure to a screen reader.</summary>

@@ -11,7 +11,7 @@ namespace Bandeja.Server.Composition;
 /// <summary>What each design of a package comes to in a planned run: pages, envelopes, sheets of labels; what they weigh and cost.</summary>
 public sealed class PackagePlan(Database database, Letters letters, SettingStore settings)
 {
-    /// <summary>The designs with their counts, in the package's order, and what the whole weighs and costs.</summary>
+    /// <summary>The designs on paper with their counts, in the package's order, and what the whole weighs and costs.</summary>
     /// <param name="duplex">True where letters are printed on both sides.</param>
     /// <param name="inland">The postage class for the organisation's own country; null for none.</param>
     /// <param name="abroad">The one for others.</param>
@@ -20,7 +20,7 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
     {
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
-        var package = letters.Package(c, drop);
+        var package = letters.Package(c, drop).Where(p => !p.Design.IsEmail).ToList();
         if (sheets.FirstOrDefault(s => !package.Any(p => p.Design.DesignId == s.DesignId && p.Design.Kind == "labels")) is { } stray) throw new BadInputException($"Design {stray.DesignId} is no label sheet of this package.");
         if (sheets.Select(s => s.DesignId).Distinct().Count() < sheets.Count) throw new BadInputException("A label sheet has one start.");
         var prices = settings.Prices();

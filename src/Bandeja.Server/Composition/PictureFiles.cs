@@ -20,7 +20,7 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs)
     public PictureFacts? Facts(string idOrName) => facts.GetOrAdd(idOrName, key =>
     {
         var row = designs.Picture(key) ?? designs.PictureNamed(key);
-        return row is null || !File.Exists(PathOf(row.Id)) ? null : new(row.Id, row.Width, row.Height, row.MediaType is "image/svg+xml" or "application/pdf");
+        return row is null || !File.Exists(PathOf(row.Id)) ? null : new(row.Id, row.Width, row.Height, row.MediaType is "image/svg+xml" or "application/pdf", row.MediaType == "application/pdf");
     });
 
     string PathOf(string id) => Path.Combine(options.Folder("pictures"), id);

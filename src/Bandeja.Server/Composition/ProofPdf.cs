@@ -26,8 +26,8 @@ public sealed class ProofPdf(Database database, Letters letters, ProofSets sets)
         var shown = ids.Where(people.ContainsKey).Select(id => people[id]).ToList();
         var title = $"Proof of {drop.CampaignName}, {drop.Name}";
         var pieces = new List<ComposedPiece> { Cover(c, drop, title, [.. shown.Select(r => (r, RecipientLabel.Of(columns, i => r.Values[i]).Name, reasons.GetValueOrDefault(r.Id) ?? "chosen by hand"))], chosen.Set.Population) };
-        foreach (var r in shown) pieces.AddRange(Stamped(composer.Compose(r).Pieces));
-        if (recipients is null && chosen.Set.Population > 0) pieces.AddRange(Stamped(composer.Compose(ProofSets.LongestRow(chosen, composer), 0).Pieces));
+        foreach (var r in shown) pieces.AddRange(Stamped(Printed(composer.Compose(r))));
+        if (recipients is null && chosen.Set.Population > 0) pieces.AddRange(Stamped(Printed(composer.Compose(ProofSets.LongestRow(chosen, composer), 0))));
         return letters.ToPdf(pieces, title);
     }
 
@@ -37,8 +37,11 @@ public sealed class ProofPdf(Database database, Letters letters, ProofSets sets)
         var chosen = sets.Of(dropId);
         using var c = database.Open();
         var composer = new PackageComposer(c, letters, DropStore.Drop(c, dropId));
-        return letters.ToPdf(composer.Compose(ProofSets.LongestRow(chosen, composer), 0).Pieces, "Everything at its longest");
+        return letters.ToPdf(Printed(composer.Compose(ProofSets.LongestRow(chosen, composer), 0)), "Everything at its longest");
     }
+
+    /// <summary>The pieces as they can be printed: of a message its headers, what is attached, and its plain text.</summary>
+    IReadOnlyList<ComposedPiece> Printed(ComposedPackage composed) => [.. composed.Pieces.Select(p => p.Mail is { } mail ? new MailSheet(letters.Fonts).Of(mail) : p)];
 
     IEnumerable<ComposedPiece> Stamped(IReadOnlyList<ComposedPiece> pieces)
     {

@@ -40,6 +40,8 @@ public sealed class ProofSets(Database database, Letters letters)
         var composer = new PackageComposer(c, letters, drop);
         var columns = composer.Package[0].Bound.Setting.Columns;
         var maker = new ProofSetMaker([.. composer.Package.Select(p => p.Bound)], letters.Today);
+        // With one way for all there is nothing to tell apart.
+        var both = drop.Ways == Core.Mail.Channel.Both;
         var findings = new Dictionary<long, List<(FindingKind, string)>>();
         foreach (var (id, kind, subject) in c.Query<(long, string, string)>("SELECT DISTINCT recipient_id, kind, subject FROM finding WHERE drop_id = @Id", new { drop.Id }))
             (findings.TryGetValue(id, out var list) ? list : findings[id] = []).Add((Enum.Parse<FindingKind>(kind), subject));
@@ -51,7 +53,7 @@ public sealed class ProofSets(Database database, Letters letters)
         foreach (var r in DropStore.InTheHouse(c, drop, columns))
         {
             var row = composer.Row(r);
-            maker.Add(r.Id, r.PieceNumber, row, r.Pages, findings.GetValueOrDefault(r.Id) ?? [], composer.Alone(r.Id).Select(o => o.DesignName));
+            maker.Add(r.Id, r.PieceNumber, row, r.Pages, findings.GetValueOrDefault(r.Id) ?? [], composer.Alone(r.Id).Select(o => o.DesignName), both ? i => composer.Gets(r.Channel, composer.Package[i].Design) : null, both ? r.Channel : null);
             for (var i = 0; i < longest.Length; i++) if (r.Values[i] is { } value && value.Length > (longest[i]?.Length ?? 0)) longest[i] = value;
             var rows = 0;
             for (var s = 0; s < sets; s++) rows += row.Details(s).Count;
@@ -70,8 +72,10 @@ public sealed class ProofSets(Database database, Letters letters)
         var composer = new PackageComposer(c, letters, drop, MarkDay);
         return recipients.ToDictionary(r => r.Id, r =>
         {
-            letters.ToPdf(composer.Compose(r).Pieces, "", out var marks);
-            return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('|', marks))))[..32];
+            var composed = composer.Compose(r);
+            letters.ToPdf(composed.Pieces, "", out var marks);
+            var all = composed.Mail is { } mail ? marks.Append(mail.Mark) : marks;
+            return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('|', all))))[..32];
         });
     }
 }

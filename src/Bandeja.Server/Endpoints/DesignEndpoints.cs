@@ -56,7 +56,8 @@ public sealed record FieldMistake(int Block, string Source, int Position, int Le
 /// <param name="Window">For a letter that a drop sends in a window envelope: where the window stands on its first page.</param>
 /// <param name="PageMarks">A mark of what is drawn on each page; the same mark, the same page.</param>
 /// <param name="Values">The recipient's values, in the order of the columns.</param>
-public sealed record Preview(string Pdf, int Pages, IReadOnlyList<MarkedArea> Zones, WindowArea? Window, IReadOnlyList<string> PageMarks, long? RecipientId, string? Recipient, int Offset, int Recipients, IReadOnlyList<FieldMistake> Mistakes, IReadOnlyList<string> Findings, IReadOnlyList<string?> Values);
+/// <param name="Mail">For an email: the message.</param>
+public sealed record Preview(string Pdf, int Pages, IReadOnlyList<MarkedArea> Zones, WindowArea? Window, IReadOnlyList<string> PageMarks, long? RecipientId, string? Recipient, int Offset, int Recipients, IReadOnlyList<FieldMistake> Mistakes, IReadOnlyList<string> Findings, IReadOnlyList<string?> Values, MailLook? Mail);
 
 /// <summary>Which recipient to look for: <c>longest</c> or <c>blanks</c>.</summary>
 public sealed record FindOrder(JsonNode Document, long ListId, string Which, long DesignId = 0);
@@ -95,7 +96,7 @@ static class DesignEndpoints
             var document = order.Document?.ToJsonString() ?? EmptyLetter;
             var kind = DesignReader.Validate(document);
             return designs.Create(Named(order.Name), order.ListId, document, context.Actor(), kind.ToString().ToLowerInvariant());
-        }).WithSummary("Begin a letter, an envelope or a label sheet, as its document says; answers its id");
+        }).WithSummary("Begin a letter, an envelope, a label sheet or an email, as its document says; answers its id");
 
         api.MapGet("/designs/{id:long}", (long id, DesignStore designs) =>
         {
@@ -131,7 +132,7 @@ static class DesignEndpoints
         {
             var document = change.Document.ToJsonString();
             if (document.Length > 2_000_000) throw new BadInputException("A letter can have 2 million characters, formatting included.");
-            if (!DesignReader.Validate(document).ToString().Equals(designs.Get(id).Kind, StringComparison.OrdinalIgnoreCase)) throw new BadInputException("A design stays what it is: a letter, an envelope or a label sheet.");
+            if (!DesignReader.Validate(document).ToString().Equals(designs.Get(id).Kind, StringComparison.OrdinalIgnoreCase)) throw new BadInputException("A design stays what it is: a letter, an envelope, a label sheet or an email.");
             return Saved(designs.Save(id, change.Anyway ? long.MaxValue : change.BasedOn, document, context.Actor()), checks, hub);
         }).WithSummary("Save a design's document");
 
@@ -150,7 +151,8 @@ static class DesignEndpoints
             var shown = bench.Recipient(design.ListId, 0, null);
             var (_, composed) = bench.Compose(designs.Newest(id).DocumentJson, id, design.ListId, shown);
             context.Response.Headers.CacheControl = "no-cache";
-            return Results.Bytes(letters.ToPdf(composed with { Pages = [composed.Pages[0]] }, design.Name), "application/pdf");
+            var first = composed.Mail is { } mail ? new MailSheet(letters.Fonts).Of(mail) : composed;
+            return Results.Bytes(letters.ToPdf(first with { Pages = [first.Pages[0]] }, design.Name), "application/pdf");
         }).WithSummary("The first page of a design as a PDF, with the first recipient of its list");
         api.MapPost("/designs/{id:long}/restore", (long id, Restoring order, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
             Saved(designs.Restore(id, order.Number, context.Actor()), checks, hub)).WithSummary("Bring an old version back as the newest one");
@@ -200,19 +202,22 @@ static class DesignEndpoints
 
     static IReadOnlyList<string> Tags(DesignRow design) => JsonSerializer.Deserialize<string[]>(design.TagsJson)!;
 
-    static Preview Show(PreviewOrder order, Letters letters, LetterBench bench)
+    static Preview Show(PreviewOrder order, Letters letters, LetterBench bench, Mail.Messages messages)
     {
         var shown = bench.Recipient(order.ListId, order.Offset, order.RecipientId);
         var (letter, composed) = bench.Compose(order.Document.ToJsonString(), order.DesignId, order.ListId, shown);
         var name = shown is null ? null : RecipientLabel.Of(letter.Setting.Columns, i => shown.Values[i]).Name;
+        if (composed.Mail is { } mail)
+            return new("", 0, [], null, [], shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0, Mistakes(letter), [.. Finding.Of(composed, null, letter.Kind).Select(f => f.Message)], shown?.Values ?? [], MailLook.Of(mail, messages, null));
         var pdf = letters.ToPdf([composed], name ?? "Piece", out var marks);
         var behind = letter is BoundLetter ? bench.WindowEnvelope(order.DesignId, order.ListId) : null;
         var window = behind is null ? null : WindowCheck.OnLetter(behind.Window!, behind.Width, behind.Height, composed.Pages[0].Width, composed.Pages[0].Height);
         var findings = Finding.Of(composed, letter.MaxPages, letter.Kind).Concat(behind is null ? [] : Finding.OfWindow(WindowCheck.Of(composed.Pages[0], behind.Window!, behind.Width, behind.Height)));
         return new(Convert.ToBase64String(pdf), composed.Pages.Count, letter is BoundSurface { Design: var d } ? [.. ClearZones.Of(d.Zones, d.Width, d.Height).Select(z => MarkedArea.Of(z.Name, z.Place))] : [], window is { } w ? WindowArea.Of(w, composed.Pages[0].Width, composed.Pages[0].Height) : null, marks, shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0,
-            [.. letter.Errors.Select(e => new FieldMistake(e.Block, e.Source, e.Error.Position, e.Error.Length, e.Error.Message, e.Error.Suggestion))],
-            [.. findings.Select(f => f.Message)], shown?.Values ?? []);
+            Mistakes(letter), [.. findings.Select(f => f.Message)], shown?.Values ?? [], null);
     }
+
+    static IReadOnlyList<FieldMistake> Mistakes(IBoundDesign design) => [.. design.Errors.Select(e => new FieldMistake(e.Block, e.Source, e.Error.Position, e.Error.Length, e.Error.Message, e.Error.Suggestion))];
 
     static PictureException TooLarge() => new($"A picture can have {ServerOptions.MaxPicture >> 20} MB.");
 }

@@ -19,7 +19,18 @@ public sealed record TrayCounts(int NeedsALook, int Ready, int Held, int Produce
 /// <param name="Checking">True while the pieces are being checked against the newest version of the letter.</param>
 /// <param name="Undo">What would be taken back next, or null.</param>
 public sealed record DropView(long Id, long CampaignId, string CampaignName, long Number, string Name, long ListId, string ListName, string DesignName, IReadOnlyList<PackageView> Package, DateOnly? MailDate,
-    TrayCounts Trays, bool Checking, string? Undo, IReadOnlyList<FindingGroupView> Findings, int Runs, DateOnly? LastMailed, string? SegmentName, SignOffView SignOff);
+    TrayCounts Trays, bool Checking, string? Undo, IReadOnlyList<FindingGroupView> Findings, int Runs, DateOnly? LastMailed, string? SegmentName, SignOffView SignOff, ChannelView Channels);
+
+/// <summary>Who of a drop gets their pieces in which way.</summary>
+/// <param name="By">Package, Address or Column.</param>
+/// <param name="Ways">What the package has: Paper, Email or Both.</param>
+public sealed record ChannelView(string By, long? ColumnId, string Ways, IReadOnlyList<ChannelCount> Counts);
+
+/// <summary>What decides who gets their pieces in which way.</summary>
+public sealed record ChannelOrder(Core.Mail.ChannelBy By, int? ColumnId = null);
+
+/// <summary>Whose pieces are to go out in which way; without a channel as the drop's rule says.</summary>
+public sealed record GoByOrder(IReadOnlyList<long> Recipients, Core.Mail.Channel? Channel = null);
 
 /// <summary>Findings alike.</summary>
 /// <param name="Title">What they are called.</param>
@@ -46,10 +57,11 @@ public sealed record MarkedArea(string Name, double X, double Y, double Width, d
 /// <param name="Pages">How many pages of the proof are its.</param>
 /// <param name="Window">For a letter behind a window: where the window stands on its first page.</param>
 /// <param name="Alone">True where it was changed for this recipient alone.</param>
-public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, WindowArea? Window, bool Alone)
+/// <param name="Attached">True where it goes out attached to the email and not on paper.</param>
+public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, WindowArea? Window, bool Alone, bool Attached)
 {
     internal static IReadOnlyList<ProofPiece> Of(ComposedPackage composed, Area? window) => [.. composed.Bound.Select((p, i) => new ProofPiece(p.Design.DesignId, p.Design.Name, p.Design.Kind, composed.Pieces[i].Pages.Count,
-        window is { } w && i == 0 && p.Bound is BoundLetter letter ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height) : null, composed.Alone.Any(o => o.DesignId == p.Design.DesignId)))];
+        window is { } w && i == 0 && p.Bound is BoundLetter letter ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height) : null, composed.Alone.Any(o => o.DesignId == p.Design.DesignId), composed.IsAttachedOnly(p.Design)))];
 }
 
 /// <summary>An envelope's window over a page; all measures in millimetres, the page's own with them.</summary>
@@ -73,7 +85,8 @@ public sealed record DropSummary(long Id, long Number, string Name, string ListN
 
 /// <summary>A recipient at the bench.</summary>
 /// <param name="Why">Why they are in their tray, where there is something to say.</param>
-public sealed record BenchRow(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? Why);
+/// <param name="Channel">Paper, Email or Both.</param>
+public sealed record BenchRow(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? Why, string Channel);
 
 /// <summary>A part of the recipients at the bench.</summary>
 public sealed record BenchPage(int Total, IReadOnlyList<BenchRow> Rows);
@@ -83,8 +96,10 @@ public sealed record UsedValue(int ColumnId, string Name, string Type, string? V
 
 /// <summary>Everything the right-hand side of the bench shows.</summary>
 /// <param name="ChangedSince">Columns whose values changed after the piece was made.</param>
+/// <param name="Channel">Paper, Email or Both.</param>
+/// <param name="ChannelByHand">True where somebody chose that.</param>
 public sealed record BenchPerson(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? HoldReason, string? ReturnReason, DateOnly? MailedOn, IReadOnlyList<FindingRow> Findings,
-    IReadOnlyList<UsedValue> InThisLetter, IReadOnlyList<UsedValue> Others, IReadOnlyList<MailSoFar> Mail, IReadOnlyList<EventRow> Events, IReadOnlyList<string> ChangedSince, IReadOnlyList<ProofPiece> Pieces);
+    IReadOnlyList<UsedValue> InThisLetter, IReadOnlyList<UsedValue> Others, IReadOnlyList<MailSoFar> Mail, IReadOnlyList<EventRow> Events, IReadOnlyList<string> ChangedSince, IReadOnlyList<ProofPiece> Pieces, string Channel, bool ChannelByHand);
 
 /// <summary>A campaign to begin.</summary>
 public sealed record NewCampaign(string Name);
@@ -175,6 +190,16 @@ static class DropEndpoints
         Act("take-back", DropEventKind.TakenBack, "Took back the pieces of", "Set made pieces aside, to be made again", false);
         Act("returned", DropEventKind.Returned, "Recorded the return of", "Record that the post brought pieces back", true);
 
+        api.MapPut("/drops/{id:long}/channels", (long id, ChannelOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>
+        {
+            drops.SetChannels(id, new(order.By, order.ColumnId));
+            checks.Drop(id);
+            hub.Tell("drop", new { Id = id });
+            return TypedResults.NoContent();
+        }).WithSummary("Say who of a drop gets paper, email or both");
+        api.MapPost("/drops/{id:long}/go-by", (long id, GoByOrder order, BenchStore bench, DropChecker checker, EventHub hub, HttpContext context) =>
+            Told(hub, id, bench.GoBy(id, order.Recipients, order.Channel, checker.Check, context.Actor()))).WithSummary("Choose for some recipients how their pieces go out");
+
         api.MapPost("/drops/{id:long}/accept", (long id, Acceptance order, BenchStore bench, EventHub hub, HttpContext context) =>
             Told(hub, id, bench.Accept(id, order.Recipient, order.Alike, context.Actor()))).WithSummary("Accept a finding as it is, for one recipient or for all alike");
         api.MapPost("/drops/{id:long}/reopen", (long id, Reopening order, BenchStore bench, EventHub hub, HttpContext context) =>
@@ -207,7 +232,7 @@ static class DropEndpoints
         using var c = database.Open();
         return new(d.Id, d.CampaignId, d.CampaignName, d.Number, d.Name, d.ListId, d.ListName, d.DesignName, [.. d.Package.Select(p => new PackageView(p.DesignId, p.Name, p.Kind, designs.Newest(p.DesignId).Number))], d.MailDate,
             TrayCounts.Of(drops.Trays(id)), stale, bench.NextUndo(id)?.Label, [.. drops.FindingGroups(id).Select(g => new FindingGroupView(g.Alike, g.Kind, g.Subject, Finding.Title(Enum.Parse<FindingKind>(g.Kind), g.Subject), g.Recipients, g.Open, g.Message, columns.FirstOrDefault(x => x.Name == g.Subject && x.Kind != ColumnKind.Computed)?.Id))],
-            ofDrop.Count(r => r.State == "done"), drops.LastMailedOn(id), d.SegmentName, SignOffView.Of(c, d, letters.Rules()));
+            ofDrop.Count(r => r.State == "done"), drops.LastMailedOn(id), d.SegmentName, SignOffView.Of(c, d, letters.Rules(c, d)), new(d.ChannelBy, d.ChannelColumn, d.Ways.ToString(), drops.Channels(id)));
     }
 
     static BenchRow Row(DropRecipient r, IReadOnlyList<Column> columns, IReadOnlyList<FindingRow> open)
@@ -217,11 +242,12 @@ static class DropEndpoints
         {
             Tray.NeedsALook => open.Count > 1 ? $"{open[0].Message} And {open.Count - 1} more." : open.FirstOrDefault()?.Message,
             Tray.Held => $"Held: {r.HoldReason}",
-            Tray.Mailed => $"Mailed {r.MailedOn:MMM d, yyyy}",
+            Tray.Mailed => $"{(r.MailedOn is null ? "Emailed" : "Mailed")} {r.MailedOn ?? r.EmailedOn:MMM d, yyyy}",
+            Tray.Ready when r.IsBegun => r.RunId is null ? "Email made, paper not yet" : "Paper made, email not sent yet",
             Tray.Returned => $"Returned: {r.ReturnReason}",
             _ => null,
         };
-        return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, why);
+        return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, why, r.Channel.ToString());
     }
 
     static BenchPerson Person(long id, long recipientId, Database database, DropStore drops, RunStore runs, Letters letters, ListStore lists)
@@ -233,13 +259,13 @@ static class DropEndpoints
         var composer = new PackageComposer(c, letters, drop);
         var composed = composer.Compose(r);
         var used = composed.Bound.SelectMany(p => p.Bound.UsedColumns).Distinct().Order().ToList();
-        var pieces = ProofPiece.Of(composed, PackagePieces.WindowOnLetter(composer.Package));
+        var pieces = ProofPiece.Of(composed, PackagePieces.WindowOnLetter(composed.Bound));
         UsedValue Value(int i) => new(columns[i].Id, columns[i].Name, columns[i].Type.ToString(), r.Values[i]);
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
-        var changedSince = r.RunId is { } run && r.MailedOn is null
+        var changedSince = (r.RunId ?? r.EmailRunId) is { } run && r.MailedOn is null && r.EmailedOn is null
             ? lists.Changes(recipientId).Where(x => x.Id > runs.Get(run).AsOfChange).Select(x => columns.FirstOrDefault(k => k.Id == x.ColumnId)?.Name ?? "").Distinct().ToList() : [];
-        return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, r.HoldReason, r.ReturnReason, r.MailedOn, DropStore.Findings(c, id, [recipientId]),
-            [.. used.Select(Value)], [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)], drops.History(recipientId), [.. drops.Events(recipientId).Take(40)], changedSince, pieces);
+        return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, r.HoldReason, r.ReturnReason, r.MailedOn ?? r.EmailedOn, DropStore.Findings(c, id, [recipientId]),
+            [.. used.Select(Value)], [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)], drops.History(recipientId), [.. drops.Events(recipientId).Take(40)], changedSince, pieces, composed.Channel.ToString(), r.ChannelByHand);
     }
 
     static IResult Proof(long id, long recipientId, Database database, Letters letters, HttpContext context)
@@ -249,6 +275,8 @@ static class DropEndpoints
         var columns = RowTable.Columns(c, drop.ListId);
         var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
         context.Response.Headers.CacheControl = "no-store";
-        return Results.Bytes(letters.ToPdf(new PackageComposer(c, letters, drop).Compose(r).Pieces, $"{drop.CampaignName}, piece {r.PieceNumber:0000}"), "application/pdf");
+        var pieces = new PackageComposer(c, letters, drop).Compose(r).Pieces;
+        // Who gets a message with nothing attached has no pages.
+        return pieces.All(p => p.Pages.Count == 0) ? Results.NoContent() : Results.Bytes(letters.ToPdf(pieces, $"{drop.CampaignName}, piece {r.PieceNumber:0000}"), "application/pdf");
     }
 }

@@ -79,7 +79,7 @@ static class ProofEndpoints
             using (var c = database.Open())
             {
                 var drop = DropStore.Drop(c, id);
-                proofs.SignOff(id, ProofStore.Subject(c, drop, letters.Rules()), [.. ProofStore.Looks(c, id).Values.Where(l => view.Members.Any(m => m.Id == l.RecipientId))], string.IsNullOrWhiteSpace(order.Note) ? null : order.Note.Trim(), context.Actor());
+                proofs.SignOff(id, ProofStore.Subject(c, drop, letters.Rules(c, drop)), [.. ProofStore.Looks(c, id).Values.Where(l => view.Members.Any(m => m.Id == l.RecipientId))], string.IsNullOrWhiteSpace(order.Note) ? null : order.Note.Trim(), context.Actor());
             }
             hub.Tell("drop", new { Id = id });
             return TypedResults.NoContent();
@@ -129,16 +129,16 @@ static class ProofEndpoints
         var marks = sets.Marks(c, drop, [.. people.Values]);
         var looks = ProofStore.Looks(c, id);
         var composer = new PackageComposer(c, letters, drop);
-        var window = PackagePieces.WindowOnLetter(composer.Package);
         var members = ids.Where(people.ContainsKey).Select(i => people[i]).Select(r =>
         {
             var label = RecipientLabel.Of(columns, i => r.Values[i]);
             var look = looks.GetValueOrDefault(r.Id);
             var same = look?.PagesMark == marks[r.Id];
-            var pieces = ProofPiece.Of(composer.Compose(r), window);
+            var composed = composer.Compose(r);
+            var pieces = ProofPiece.Of(composed, PackagePieces.WindowOnLetter(composed.Bound));
             return new ProofMemberView(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), [.. (reasons.GetValueOrDefault(r.Id) ?? []).Select(v => v.Text)], own.Contains(r.Id), same ? look!.Verdict : null, look?.Note, look?.By, look?.At, look is not null && !same, pieces);
         }).ToList();
         return new(members, [.. chosen.Set.Variations.Select(v => new VariationView(v.Variation.Kind.ToString(), v.Variation.Subject, v.Variation.Case, v.Variation.Text, v.Recipients, v.SeenIn))], chosen.Set.Population,
-            SignOffView.Of(c, drop, letters.Rules()), string.Join(", ", ProofStore.Subject(c, drop, "").Designs.Select(d => $"{d.Name} (version {d.Number})")));
+            SignOffView.Of(c, drop, letters.Rules(c, drop)), string.Join(", ", ProofStore.Subject(c, drop, "").Designs.Select(d => $"{d.Name} (version {d.Number})")));
     }
 }

@@ -18,15 +18,17 @@ namespace Bandeja.Server.Endpoints;
 /// <param name="Sheets">For label sheets: where on a partly used sheet each design begins.</param>
 /// <param name="PrinterId">The printer whose feed and offsets hold, and that prints; null for none.</param>
 /// <param name="Sort">piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece.</param>
-/// <param name="Output">one, parts, each or print.</param>
+/// <param name="Output">one, parts, each or print for what is on paper; email to send, eml or mbox for messages as files.</param>
 /// <param name="PartOf">Pieces of each file.</param>
 /// <param name="NameBy">For a file each: its name without the ending, in the field language.</param>
 /// <param name="BatchOf">For print: pieces of each batch; 0 for all in one.</param>
 /// <param name="Postage">The postage class for the organisation's own country.</param>
 /// <param name="PostageAbroad">The one for other countries.</param>
+/// <param name="AccountId">For email: the account that sends.</param>
+/// <param name="NotBefore">For email: when it begins; null for at once.</param>
 /// <param name="Designs">For reprints: only these designs, as where an envelope alone was spoiled; null for all.</param>
 public sealed record RunOrder(string? Pieces = null, IReadOnlyList<long>? Recipients = null, int? Expected = null, IReadOnlyList<SheetOrder>? Sheets = null, long? PrinterId = null, long? SegmentId = null, bool Reprints = false, string? Sort = null,
-    string Output = "one", int? PartOf = null, string? NameBy = null, PasswordOrder? Passwords = null, int BatchOf = 0, bool BreakSheets = false, bool Duplex = false, int Copies = 1, bool Collated = true, string? Postage = null, string? PostageAbroad = null, IReadOnlyList<long>? Designs = null);
+    string Output = "one", int? PartOf = null, string? NameBy = null, PasswordOrder? Passwords = null, int BatchOf = 0, bool BreakSheets = false, bool Duplex = false, int Copies = 1, bool Collated = true, string? Postage = null, string? PostageAbroad = null, IReadOnlyList<long>? Designs = null, long? AccountId = null, DateTimeOffset? NotBefore = null);
 
 /// <summary>Where the labels of a design begin on a partly used sheet.</summary>
 /// <param name="Start">The first place, from 1, row by row.</param>
@@ -46,7 +48,24 @@ public sealed record CostView(IReadOnlyList<DesignCost> Designs, IReadOnlyList<P
 /// <param name="Numbered">How many names are numbered because another file has the same.</param>
 /// <param name="BlankPasswords">The pieces whose password comes out blank; no run begins with any.</param>
 /// <param name="Remarks">What is to be known beside.</param>
-public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList, IReadOnlyList<PlanDesign> Designs, CostView Cost, IReadOnlyList<string> Names, int Numbered, IReadOnlyList<int> BlankPasswords, IReadOnlyList<string> Remarks);
+/// <param name="Mail">For email: what the messages are like.</param>
+public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList, IReadOnlyList<PlanDesign> Designs, CostView Cost, IReadOnlyList<string> Names, int Numbered, IReadOnlyList<int> BlankPasswords, IReadOnlyList<string> Remarks, MailPlanView? Mail = null);
+
+/// <summary>A file of a message.</summary>
+/// <param name="Size">Bytes, as the file has them.</param>
+public sealed record MailFileView(string Name, long Size, bool Protected);
+
+/// <summary>A message of a planned run, made in full.</summary>
+/// <param name="Size">Bytes, as the message goes out.</param>
+/// <param name="Problem">Why it cannot be made; null where it can.</param>
+public sealed record MailSample(int Piece, string Name, string From, string To, string Subject, IReadOnlyList<MailFileView> Files, long Size, string? Problem);
+
+/// <summary>What a run's messages are like: the first, one in the middle, the last.</summary>
+/// <param name="Objection">Why none may be sent; null where they may.</param>
+public sealed record MailPlanView(IReadOnlyList<MailSample> Samples, string? Objection, IReadOnlyList<string> Remarks);
+
+/// <summary>Whether a message in doubt was sent.</summary>
+public sealed record MailSettling(long RecipientId, bool Sent);
 
 /// <summary>When it left the building, and which pieces; without pieces all that are waiting.</summary>
 /// <param name="Pieces">Only these.</param>
@@ -64,11 +83,13 @@ public sealed record GoingOn(int? From = null);
 public sealed record Settling(long Batch, bool Printed);
 
 /// <summary>Everything that a run's page shows beside its pieces.</summary>
-public sealed record RunDetail(RunRow Run, RunSettings Settings, string DropName, string CampaignName, string? DeviceName, IReadOnlyList<RunBatch> Batches, IReadOnlyList<RunLogLine> Log, IReadOnlyList<string> OrderedBy, IReadOnlyList<long> Reprints);
+public sealed record RunDetail(RunRow Run, RunSettings Settings, string DropName, string CampaignName, string? DeviceName, IReadOnlyList<RunBatch> Batches, IReadOnlyList<RunLogLine> Log, IReadOnlyList<string> OrderedBy, IReadOnlyList<long> Reprints, MailCounts? Mails, string? AccountName);
 
 /// <summary>A piece of a run.</summary>
 /// <param name="State">What became of it, in a word or two.</param>
-public sealed record RunPieceView(long RecipientId, long Piece, string Name, string? FileName, string State, string Tray, string? Why);
+/// <param name="Address">Where a message went or goes.</param>
+/// <param name="Words">The mail server's last words.</param>
+public sealed record RunPieceView(long RecipientId, long Piece, string Name, string? FileName, string State, string Tray, string? Why, string? MailState, string? Address, string? Words);
 
 /// <summary>A part of a run's pieces, in its order.</summary>
 public sealed record RunPieces(int Total, IReadOnlyList<RunPieceView> Rows);
@@ -83,7 +104,7 @@ static class RunEndpoints
         {
             if (checker.IsStale(id)) throw new ConflictException("The pieces are still being checked against the newest version of the letter. Try again in a moment.");
             var run = planner.Begin(id, order, context.Actor());
-            runner.Ring(order.Output == "print" ? PrintJob.Name : RunJob.Name);
+            runner.Ring(run.Work);
             hub.Tell("drop", new { Id = id });
             return run;
         }).WithSummary("Begin a run");
@@ -108,7 +129,7 @@ static class RunEndpoints
             {
                 var path = RunFolder.FileOf(server, file);
                 if (!File.Exists(path)) throw new NotFoundException("The file is no longer here. Have it made again; it will be the same.");
-                return Results.File(path, Path.GetExtension(file.Name) == ".zip" ? "application/zip" : "application/pdf", file.Name, enableRangeProcessing: true);
+                return Results.File(path, Path.GetExtension(file.Name) switch { ".zip" => "application/zip", ".mbox" => "application/mbox", _ => "application/pdf" }, file.Name, enableRangeProcessing: true);
             }
             if (run.State is not ("queued" or "running") || run.Output != "each" || number != 1) throw new NotFoundException("This run has no such file to download.");
             return Results.Stream(target => ReadAlong.Copy(files.PartOf(new() { RunId = id, Number = 1 }), target, () => runs.State(id), context), "application/zip", $"run-{run.Number}.zip");
@@ -134,10 +155,24 @@ static class RunEndpoints
             }, "application/zip", $"{folder}.zip");
         }).WithSummary("All of a run's files in a ZIP").Produces(200, contentType: "application/zip");
 
+        api.MapGet("/runs/{id:long}/messages/{form}", (long id, string form, RunStore runs, RunMailFiles mails, DropStore drops, HttpContext context) =>
+        {
+            var run = runs.Get(id);
+            if (form is not ("eml" or "mbox")) throw new BadInputException("Messages are to be had as eml or mbox.");
+            if (run.Output != "email") throw new ConflictException("Only a run that was sent has messages beside its files.");
+            // The archive is written straight to who asks for it, however large.
+            context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
+            return Results.Stream(target =>
+            {
+                mails.Write(run, form, target, true, context.RequestAborted.ThrowIfCancellationRequested);
+                return Task.CompletedTask;
+            }, form == "eml" ? "application/zip" : "application/mbox", $"{RunFolder.Stem(drops.Drop(run.DropId), run)}-sent{(form == "eml" ? ".zip" : ".mbox")}");
+        }).WithSummary("The messages of a run that a mail server took, as .eml in a ZIP or as mbox").Produces(200, contentType: "application/zip");
+
         api.MapPost("/runs/{id:long}/remake", (long id, RunStore runs, JobStore jobs, JobRunner runner, HttpContext context) =>
         {
             var run = runs.Get(id);
-            if (run.State != "done" || run.Output == "print") throw new ConflictException("Only the files of a run that is done can be made again.");
+            if (run.State != "done" || run.Output is "print" or "email") throw new ConflictException("Only the files of a run that is done can be made again.");
             var job = jobs.Add(RemakeJob.Name, id, $"Files of run {run.Number}, made again", "{}", run.Pieces, context.Actor());
             runner.Ring(RemakeJob.Name);
             return new JobBegun(job);
@@ -164,7 +199,7 @@ static class RunEndpoints
                 foreach (var batch in batches.GoBackTo(run, from, RunSettings.Read(run.SettingsJson).BatchOf, context.Actor())) if (batch.DeviceJob is { } job) device.GiveUp(job);
             }
             runs.Resume(id, $"{context.Actor().Name} let it go on.", context.Actor());
-            runner.Ring(run.Output == "print" ? PrintJob.Name : RunJob.Name);
+            runner.Ring(run.Work);
             return Told(hub, runs.Get(id));
         }).WithSummary("Let a paused run go on, for print also from a piece");
 
@@ -184,6 +219,14 @@ static class RunEndpoints
             batches.Settle(runs.Get(id), order.Batch, order.Printed, context.Actor());
             return Told(hub, runs.Get(id));
         }).WithSummary("Say whether a batch was printed of which that is not known");
+
+        api.MapPost("/runs/{id:long}/settle-mail", (long id, MailSettling order, RunStore runs, RunMails mails, EventHub hub, Letters letters, HttpContext context) =>
+        {
+            var run = runs.Get(id);
+            mails.Settle(run, order.RecipientId, order.Sent, letters.Today, context.Actor());
+            mails.Close(run, context.Actor());
+            return Told(hub, runs.Get(id));
+        }).WithSummary("Say whether a message was sent of which that is not known");
 
         api.MapPost("/runs/{id:long}/mailed", (long id, Mailing order, BenchStore bench, RunStore runs, EventHub hub, Letters letters, HttpContext context) =>
         {
@@ -215,7 +258,7 @@ static class RunEndpoints
         return run;
     }
 
-    static RunDetail Detail(long id, RunStore runs, RunBatches batches, DropStore drops, ListStore lists, PrinterStore printers)
+    static RunDetail Detail(long id, RunStore runs, RunBatches batches, DropStore drops, ListStore lists, PrinterStore printers, RunMails mails, MailAccounts accounts)
     {
         var run = runs.Get(id);
         var drop = drops.Drop(run.DropId);
@@ -226,27 +269,40 @@ static class RunEndpoints
             "postal" => ["country", "postal code"],
             _ => [.. run.Sort.Split(',').Select(s => columns.FirstOrDefault(x => x.Id.ToString(System.Globalization.CultureInfo.InvariantCulture) == s.TrimStart('-'))?.Name ?? "a column that is gone")],
         };
-        return new(run, RunSettings.Read(run.SettingsJson), drop.Name, drop.CampaignName, run.DeviceId is { } device ? printers.All().FirstOrDefault(p => p.Id == device)?.Name : null, batches.Of(id), runs.LogOf(id), sorted, [.. runs.OfDrop(run.DropId).Where(r => r.ReprintOf == id).Select(r => r.Number)]);
+        return new(run, RunSettings.Read(run.SettingsJson), drop.Name, drop.CampaignName, run.DeviceId is { } device ? printers.All().FirstOrDefault(p => p.Id == device)?.Name : null, batches.Of(id), runs.LogOf(id), sorted, [.. runs.OfDrop(run.DropId).Where(r => r.ReprintOf == id).Select(r => r.Number)],
+            run.IsEmail ? mails.Counts(id) : null, run.AccountId is { } account ? accounts.All().FirstOrDefault(a => a.Id == account)?.Name : null);
     }
 
-    static RunPieces Pieces(long id, RunStore runs, DropStore drops, Database database, int offset = 0, int limit = 100, int? piece = null)
+    static RunPieces Pieces(long id, RunStore runs, DropStore drops, Database database, int offset = 0, int limit = 100, int? piece = null, string? mail = null)
     {
         if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
         var run = runs.Get(id);
-        var (rows, total) = runs.PiecesOf(id, offset, limit, piece);
+        var (rows, total) = runs.PiecesOf(id, offset, limit, piece, mail);
         using var c = database.Open();
         var drop = DropStore.Drop(c, run.DropId);
         var columns = RowTable.Columns(c, drop.ListId);
         var names = DropStore.Recipients(c, drop, columns, [.. rows.Select(r => r.RecipientId)]).ToDictionary(r => r.Id, r => RecipientLabel.Of(columns, i => r.Values[i]).Name);
-        return new(total, [.. rows.Select(r => new RunPieceView(r.RecipientId, r.PieceNumber, names.GetValueOrDefault(r.RecipientId, ""), r.FileName, State(run, r), r.Tray, r.HoldReason))]);
+        return new(total, [.. rows.Select(r => new RunPieceView(r.RecipientId, r.PieceNumber, names.GetValueOrDefault(r.RecipientId, ""), r.FileName, State(run, r), r.Tray, r.HoldReason, run.Output == "email" ? r.MailState : null, r.Address, run.Output == "email" ? r.Words : null))]);
     }
 
     static string State(RunRow run, RunPieceRow p) =>
-        p.PrintedAt is null ? run.State is "cancelled" or "failed" ? Out(run, p, "not made") : run.Output == "print" ? Out(run, p, "waiting for the printer") : "being made"
+        run.Output == "email" ? Sending(run, p)
+        : p.PrintedAt is null ? run.State is "cancelled" or "failed" ? Out(run, p, "not made") : run.Output == "print" ? Out(run, p, "waiting for the printer") : "being made"
         : run.ReprintOf is not null ? "reprinted"
         : p.RunId != run.Id ? "taken back"
         : p.MailedOn is { } on ? $"mailed {on:MMM d, yyyy}"
         : p.HoldReason is not null ? "pulled out" : run.Output == "print" ? "printed" : "made";
+
+    static string Sending(RunRow run, RunPieceRow p) => p.MailState switch
+    {
+        "sent" => p.Tray == "Returned" ? "sent, and came back" : "sent",
+        "refused" => "refused",
+        "doubt" => "in doubt",
+        "left out" => "left out",
+        "later" when run.State is "running" or "queued" or "paused" => "put off",
+        "handing" => "being handed over",
+        _ => run.State is "cancelled" or "failed" ? "not sent" : "waiting",
+    };
 
     /// <summary>What of a piece's package is out of the printer already, where that is not all of it.</summary>
     static string Out(RunRow run, RunPieceRow p, string otherwise)

@@ -16,8 +16,18 @@ public interface IJobKind
     /// <returns>A sentence on what came of it, or null.</returns>
     string? Work(JobRow job, JobProgress progress, CancellationToken cancel);
 
+    /// <summary>How many pieces of this work go on side by side.</summary>
+    int AtOnce => 1;
+
     /// <summary>Cleans up after work that was cancelled or failed; must work also for a job that never started.</summary>
     void Abandon(JobRow job, string state, string? message);
+}
+
+/// <summary>Says that work goes on at a later moment; until then it is in the queue and keeps nobody waiting.</summary>
+public sealed class LaterException(DateTimeOffset until) : Exception
+{
+    /// <summary>When it goes on.</summary>
+    public DateTimeOffset Until => until;
 }
 
 /// <summary>Wakes the loops that take work from the queue.</summary>
@@ -32,7 +42,7 @@ public sealed class JobBells
 }
 
 /// <summary>
-/// Takes work from the durable queue, one loop for each kind, so that a long import keeps no run waiting. What was running when
+/// Takes work from the durable queue, a loop or more for each kind, so that a long import keeps no run waiting. What was running when
 /// the process ended is taken up again from its beginning: each kind makes its work visible only when it is whole.
 /// </summary>
 public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBells bells, EventHub hub, TimeProvider time, ILogger<JobRunner> log) : BackgroundService
@@ -62,7 +72,7 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
     protected override Task ExecuteAsync(CancellationToken stop)
     {
         jobs.TakeUpAgain();
-        return Task.WhenAll(kinds.Select(kind => Task.Run(() => Loop(kind, stop), CancellationToken.None)));
+        return Task.WhenAll(kinds.SelectMany(kind => Enumerable.Repeat(kind, kind.AtOnce)).Select(kind => Task.Run(() => Loop(kind, stop), CancellationToken.None)));
     }
 
     async Task Loop(IJobKind kind, CancellationToken stop)
@@ -71,8 +81,8 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
         {
             try
             {
-                if (jobs.Next(kind.Kind) is { } job) Do(kind, job, stop);
-                else await bells.Of(kind.Kind).WaitAsync(TimeSpan.FromSeconds(5), stop);
+                if (jobs.Next(kind.Kind, Now()) is { } job) Do(kind, job, stop);
+                else await bells.Of(kind.Kind).WaitAsync(kind.AtOnce > 1 ? TimeSpan.FromSeconds(1) : TimeSpan.FromSeconds(5), stop);
             }
             catch (OperationCanceledException) when (stop.IsCancellationRequested) { return; }
             catch (Exception e)
@@ -101,6 +111,10 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
                 Tell(job.Id);
             }, source.Token);
             jobs.End(job.Id, "done", message, Now());
+        }
+        catch (LaterException e)
+        {
+            jobs.Wait(job.Id, e.Until);
         }
         catch (OperationCanceledException) when (stop.IsCancellationRequested)
         {

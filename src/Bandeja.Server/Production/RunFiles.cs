@@ -13,19 +13,39 @@ namespace Bandeja.Server.Production;
 /// Makes a run's files from what was frozen, always the same bytes: one PDF for each design, files of so many pieces, or a PDF for each
 /// recipient in a ZIP. Memory does not grow with the run.
 /// </summary>
-public sealed class RunFiles(Database database, RunStore runs, Letters letters, RunSecrets secrets, ServerOptions server, TimeProvider time)
+public sealed class RunFiles(Database database, RunStore runs, Letters letters, RunSecrets secrets, RunMailFiles mails, ServerOptions server, TimeProvider time)
 {
     /// <summary>Makes the files. They have other names until all of them are whole and on the disk.</summary>
     /// <param name="go">Called for each piece; throws where the work is to stop.</param>
     public IReadOnlyList<RunFile> Make(RunRow run, JobProgress progress, Action go)
     {
         Directory.CreateDirectory(RunFolder.Of(server, run.Id));
+        if (run.IsEmail) return [Messages(run, progress, go)];
         using var c = database.Open();
         var frozen = new FrozenRun(c, letters, runs, run);
         var settings = RunSettings.Read(run.SettingsJson);
         var secret = secrets.Open(run.Secret);
         var made = run.Output == "each" ? [Each(frozen, secret, progress, go)] : Whole(frozen, settings, secret, progress, go);
         foreach (var file in made) File.Move(PartOf(file), RunFolder.FileOf(server, file), overwrite: true);
+        return made;
+    }
+
+    /// <summary>The messages of a run in one file.</summary>
+    RunFile Messages(RunRow run, JobProgress progress, Action go)
+    {
+        var file = new RunFile { RunId = run.Id, Number = 1 };
+        using var target = new ForwardFile(PartOf(file));
+        var done = 0;
+        var (first, last, count) = mails.Write(run, run.Output, target, false, () =>
+        {
+            go();
+            progress(++done, run.Pieces);
+        });
+        if (count != run.Pieces) throw new ConflictException($"{run.Pieces - count:N0} of {run.Pieces:N0} recipients are no longer in the list's table, so the run was not made.");
+        string name;
+        using (var c = database.Open()) name = $"{RunFolder.Stem(DropStore.Drop(c, run.DropId), run)}{(run.Output == "mbox" ? ".mbox" : "-eml.zip")}";
+        var made = file with { Name = name, FirstPiece = first, LastPiece = last, Size = target.Written, Sha256 = target.Finish() };
+        File.Move(PartOf(made), RunFolder.FileOf(server, made), overwrite: true);
         return made;
     }
 

@@ -6,6 +6,7 @@ using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Devices;
+using Bandeja.Server.Mail;
 using Bandeja.Server.Endpoints;
 using Bandeja.Server.Web;
 using Bandeja.Store;
@@ -13,7 +14,7 @@ using Bandeja.Store;
 namespace Bandeja.Server.Production;
 
 /// <summary>From what somebody asks for to a plan, and from the plan to a run: both read the order in the same way.</summary>
-public sealed class RunPlanner(Database database, RunStore runs, ListStore lists, DropStore drops, PackagePlan packages, Letters letters, SettingStore settings, PrinterStore printers, PrintDevices devices, RunSecrets secrets, SegmentStore segments, Surroundings surroundings)
+public sealed class RunPlanner(Database database, RunStore runs, ListStore lists, DropStore drops, PackagePlan packages, Letters letters, SettingStore settings, PrinterStore printers, PrintDevices devices, RunSecrets secrets, SegmentStore segments, Surroundings surroundings, MailPlan mailPlan, MailAccounts accounts, TimeProvider time)
 {
     const int NamesShown = 6;
 
@@ -21,8 +22,14 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
     public PlanView Plan(long dropId, RunOrder order)
     {
         Check(order);
+        var email = RunRow.IsEmailOutput(order.Output);
         var (chosen, notChosen, _) = Choice(dropId, order);
-        var plan = runs.Plan(dropId, chosen, notChosen, order.Sort ?? "piece", order.Reprints, settings.Organisation().ToLocale().Country);
+        var plan = runs.Plan(dropId, chosen, notChosen, order.Sort ?? "piece", order.Reprints, settings.Organisation().ToLocale().Country, email);
+        if (email)
+        {
+            var (mailNames, mailNumbered) = Names(dropId, order, plan);
+            return new(plan.Pieces.Count, 0, plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber), plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber), plan.LeftOut, plan.OnTheList, [], new([], [], 0, 0, 0, settings.Organisation().Currency), [.. mailNames.Take(NamesShown)], mailNumbered, [], [], mailPlan.Of(dropId, plan));
+        }
         var (designs, cost) = packages.Of(dropId, plan, order.Sheets ?? [], order.Duplex, order.Copies, order.Postage, order.PostageAbroad);
         if (order.Designs is { } only)
         {
@@ -43,22 +50,30 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         var (chosen, notChosen, text) = Choice(dropId, order);
         var drop = drops.Drop(dropId);
         if (order.Output == "print") devices.Of(order.PrinterId!.Value);
+        var email = RunRow.IsEmailOutput(order.Output);
+        if (order.Output == "email") accounts.Get(order.AccountId!.Value);
         using var c = database.Open();
         var naming = Naming(c, drop, order);
+        var sealing = email ? mailPlan.Sealing(c, drop) : null;
         return runs.Begin(dropId, chosen, notChosen, text, order.Expected, letters.Today, actor, new()
         {
             Starts = (order.Sheets ?? []).ToDictionary(s => s.DesignId, s => JsonSerializer.Serialize(new SheetStart(s.Start, s.Spoiled))),
             PrinterJson = order.PrinterId is { } printer ? new FeedOrder(printers.Get(printer)).ToJson() : null,
-            Mailers = packages.Mailers(dropId),
-            PagesOf = plan => packages.Of(dropId, plan, order.Sheets ?? [], order.Duplex, order.Copies).Designs.ToDictionary(d => d.DesignId, d => d.Pages),
+            Mailers = email ? [] : packages.Mailers(dropId),
+            PagesOf = email ? null : plan => packages.Of(dropId, plan, order.Sheets ?? [], order.Duplex, order.Copies).Designs.ToDictionary(d => d.DesignId, d => d.Pages),
             Refuse = plan =>
             {
+                if (sealing?.Objection is { } objection) throw new ConflictException(objection);
                 if (BlankPasswords(dropId, order, plan) is { Count: > 0 } blank) throw new ConflictException($"The password comes out blank for {(blank.Count == 1 ? "1 recipient" : $"{blank.Count:N0} recipients")}: piece {string.Join(", ", blank.Take(5).Select(p => p.ToString("0000", System.Globalization.CultureInfo.InvariantCulture)))}{(blank.Count > 5 ? " …" : "")}. Hold them, or fill in what it is made of.");
             },
             Output = order.Output,
             Sort = order.Sort ?? "piece",
-            SettingsJson = new RunSettings(order.Output == "parts" ? order.PartOf : null, order.Output == "each" ? NameBy(order) : null, order.BatchOf, order.BreakSheets, order.Duplex, order.Copies, order.Collated, order.Postage, order.PostageAbroad).ToJson(),
-            Secret = order.Passwords is { } p && order.Output != "print" ? secrets.Seal(p) : null,
+            SettingsJson = new RunSettings(order.Output == "parts" ? order.PartOf : null, order.Output is "each" or "eml" ? NameBy(order) : null, order.BatchOf, order.BreakSheets, order.Duplex, order.Copies, order.Collated, order.Postage, order.PostageAbroad).ToJson(),
+            Secret = email ? sealing!.HasPasswords ? secrets.Seal(new()) : null : order.Passwords is { } p && order.Output != "print" ? secrets.Seal(p) : null,
+            AccountId = order.Output == "email" ? order.AccountId : null,
+            NotBefore = order.Output == "email" ? order.NotBefore : null,
+            Makes = sealing?.Designs,
+            MessageIdOf = sealing is null ? null : _ => sealing.Domain,
             FrozenJson = letters.Freeze(c, drop).ToJson(),
             Reprints = order.Reprints,
             Only = order.Reprints ? order.Designs : null,
@@ -69,16 +84,20 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
             {
                 var now = DropStore.Drop(w, dropId);
                 if (!now.NeedsSignOff || order.Reprints) return;
-                var sign = SignOffView.Of(w, now, letters.Rules());
+                var sign = SignOffView.Of(w, now, letters.Rules(w, now));
                 if (sign.State == "none") throw new ConflictException("This drop must be signed off before it is produced. Look at its proof set.");
                 if (sign.State == "lapsed") throw new ConflictException($"The sign-off by {sign.By} has lapsed: {sign.Changes[0]} Look at the proof set again.");
             },
         });
     }
 
-    static void Check(RunOrder o)
+    void Check(RunOrder o)
     {
-        if (o.Output is not ("one" or "parts" or "each" or "print")) throw new BadInputException("A run makes one file, parts, a file for each, or prints.");
+        if (o.Output is not ("one" or "parts" or "each" or "print" or "email" or "eml" or "mbox")) throw new BadInputException("A run makes one file, parts, a file for each, prints, sends email, or makes messages as files.");
+        if (RunRow.IsEmailOutput(o.Output) && o.Reprints) throw new BadInputException("Only what is on paper is reprinted. Who lost an email can be sent a test of it.");
+        if (o.Output == "email" && o.AccountId is null) throw new BadInputException("Choose the account to send with.");
+        if (o.NotBefore is not null && o.Output != "email") throw new BadInputException("Only email can be sent at a later time.");
+        if (o.NotBefore is { } when && (when < time.GetUtcNow().AddMinutes(-2) || when > time.GetUtcNow().AddDays(366))) throw new BadInputException("The time to send is in the past, or more than a year ahead.");
         if (o.Output == "parts" && o.PartOf is not (>= 1 and <= 100_000)) throw new BadInputException("Say how many pieces a file is to hold: 1 to 100,000.");
         if (o.Output == "print" && o.PrinterId is null) throw new BadInputException("Choose the printer.");
         if (o.Designs is not null && !o.Reprints) throw new BadInputException("A run makes the whole package; only reprints can be of single designs.");
@@ -121,19 +140,19 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
 
     (Func<DropRecipient, string> Of, FileNames Names)? Naming(Microsoft.Data.Sqlite.SqliteConnection c, DropRow drop, RunOrder order)
     {
-        if (order.Output != "each") return null;
+        if (order.Output is not ("each" or "eml")) return null;
         var bound = letters.Package(c, drop)[0].Bound;
         var template = Template.Parse(NameBy(order), new Names(bound.Setting.Columns, bound.Setting.Details, bound.Setting.Matches));
         if (template.Errors.Count > 0) throw new BadInputException($"The files' name: {template.Errors[0].Message}");
         var details = Letters.Details(c, bound);
-        var names = new FileNames(template, bound.NewContext(letters.Today));
+        var names = new FileNames(template, bound.NewContext(letters.Today), order.Output == "eml" ? ".eml" : ".pdf");
         return (r => names.Of(Letters.Row(r.Id, r.Values, details), r.PieceNumber), names);
     }
 
     /// <summary>What the files will be called, and how many of the names are numbered.</summary>
     (IReadOnlyList<string> Names, int Numbered) Names(long dropId, RunOrder order, RunPlan plan)
     {
-        if (order.Output != "each" || plan.Pieces.Count == 0) return ([], 0);
+        if (order.Output is not ("each" or "eml") || plan.Pieces.Count == 0) return ([], 0);
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
         var (of, names) = Naming(c, drop, order)!.Value;

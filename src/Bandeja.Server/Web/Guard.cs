@@ -10,7 +10,7 @@ sealed class Guard(RequestDelegate next, ServerOptions options)
 {
     const string Policy = "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self'; connect-src 'self'; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
-    public Task Invoke(HttpContext context)
+    public Task Invoke(HttpContext context, Mail.PublicAddress address)
     {
         var headers = context.Response.Headers;
         headers.ContentSecurityPolicy = Policy;
@@ -18,7 +18,9 @@ sealed class Guard(RequestDelegate next, ServerOptions options)
         headers["Referrer-Policy"] = "no-referrer";
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
         headers["Cross-Origin-Resource-Policy"] = "same-origin";
-        if (!IsOurName(context.Request.Host.Host)) return Problems.Write(context, 403, "This server does not answer under that name.");
+        // Under the public name recipients find the one page that is for them, and nothing else.
+        var isPublic = context.Request.Path.StartsWithSegments("/unsubscribe") && address.Host is { } host && context.Request.Host.Host.Equals(host, StringComparison.OrdinalIgnoreCase);
+        if (!isPublic && !IsOurName(context.Request.Host.Host)) return Problems.Write(context, 403, "This server does not answer under that name.");
         if (context.Request.Path.StartsWithSegments("/api") && IsFromElsewhere(context.Request)) return Problems.Write(context, 403, "Requests from other sites are refused.");
         return next(context);
     }

@@ -2972,7 +2972,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Begin a letter, an envelope or a label sheet, as its document says; answers its id */
+        /** Begin a letter, an envelope, a label sheet or an email, as its document says; answers its id */
         post: {
             parameters: {
                 query?: never;
@@ -4203,6 +4203,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drops/{id}/channels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say who of a drop gets paper, email or both */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ChannelOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/go-by": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Choose for some recipients how their pieces go out */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GoByOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drops/{id}/accept": {
         parameters: {
             query?: never;
@@ -4928,6 +5010,7 @@ export interface paths {
                     offset?: number;
                     limit?: number;
                     piece?: number;
+                    mail?: string;
                 };
                 header?: never;
                 path: {
@@ -5007,6 +5090,43 @@ export interface paths {
                 header?: never;
                 path: {
                     id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/messages/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The messages of a run that a mail server took, as .eml in a ZIP or as mbox */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    form: string;
                 };
                 cookie?: never;
             };
@@ -5207,6 +5327,48 @@ export interface paths {
             requestBody: {
                 content: {
                     "application/json": components["schemas"]["Settling"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/settle-mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say whether a message was sent of which that is not known */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailSettling"];
                 };
             };
             responses: {
@@ -6201,6 +6363,901 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mail-accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The accounts that email is sent with */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailAccountRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add an account; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change an account */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Remove an account */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try an account out, step by step */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountTrial"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestStep"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's message with its headers, as it would go out */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailLook"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/test-mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send oneself a recipient's message as a test; the ledger knows nothing of it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TestMail"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestMailed"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The folders of files to attach */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailFolderRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Begin a folder of files to attach; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewFolder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-folders/{id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The files of a folder */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailFileRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Bring a file into a folder, or all files of a ZIP archive; the bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BroughtFile"][];
+                    };
+                };
+            };
+        };
+        /** Take a file out of a folder */
+        delete: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in a file that is attached for everybody; the bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BroughtFile"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in a delivery report (RFC 3464); the message is the request's body */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportTaken"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/mail-reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The delivery reports on a drop's messages */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailReportRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/mail-reports/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put addresses that are gone for good on a suppression list, or leave them */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReportSettling"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The practice post office: where it is, and what it is told to do */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PostOfficeView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of the messages that it took, the newest first */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PostedPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Empty the practice post office's inbox */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A message to be read */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PostedView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Take a message out of its inbox */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}/source.eml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A message as it came */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}/files/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file that is attached to a message */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let it send a delivery report on a message back to its sender */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReportOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/behaviours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell it to do something: refuse, later, slow, drop, drop after, report */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BehaviourOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/behaviours/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Tell it to do so no more */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -6210,6 +7267,42 @@ export interface components {
             alike: string;
             /** Format: int64 */
             recipient?: null | number;
+        };
+        /** @description An account to save. */
+        AccountOrder: {
+            name: string;
+            host: string;
+            /** Format: int32 */
+            port: number;
+            tls: string;
+            userName?: null | string;
+            /** @description Null to leave it as it is. */
+            password?: null | string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            perMinute: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            perDay: number;
+            /**
+             * Format: int32
+             * @default 2
+             */
+            connections: number;
+            /**
+             * Format: int32
+             * @default 60
+             */
+            firstWait: number;
+        };
+        /** @description An account to be tried out: from which address, and to which. */
+        AccountTrial: {
+            from: string;
+            to: string;
         };
         ActOutcome: {
             label: string;
@@ -6222,6 +7315,28 @@ export interface components {
             form: components["schemas"]["HouseholdForm"];
             /** @description The members of each, the addressee first; all that were found where there are none. */
             households?: null | number[][];
+        };
+        /** @description Something that the practice post office is to do. */
+        BehaviourOrder: {
+            kind: string;
+            /** @description An address, @ and a domain, or * for all. */
+            address: string;
+            /**
+             * Format: int32
+             * @description How often; null for ever.
+             */
+            times?: null | number;
+            /** @description What it says; blank for the usual. */
+            words?: null | string;
+        };
+        BehaviourRow: {
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            address: string;
+            /** Format: int64 */
+            times: null | number;
+            words: string;
         };
         /** @description Whom to do something to, and why. */
         BenchAct: {
@@ -6259,6 +7374,10 @@ export interface components {
             /** @description Columns whose values changed after the piece was made. */
             changedSince: string[];
             pieces: components["schemas"]["ProofPiece"][];
+            /** @description Paper, Email or Both. */
+            channel: string;
+            /** @description True where somebody chose that. */
+            channelByHand: boolean;
         };
         /** @description A recipient at the bench. */
         BenchRow: {
@@ -6273,6 +7392,16 @@ export interface components {
             pages: number;
             /** @description Why they are in their tray, where there is something to say. */
             why: null | string;
+            /** @description Paper, Email or Both. */
+            channel: string;
+        };
+        /** @description A file that was brought in to be attached. */
+        BroughtFile: {
+            /** @description Its digest. */
+            file: string;
+            name: string;
+            /** Format: int64 */
+            size: number;
         };
         /** @description A campaign with its drops. */
         CampaignView: {
@@ -6324,6 +7453,34 @@ export interface components {
         /** @description Values to set as one act. */
         CellValues: {
             cells: components["schemas"]["CellValue"][];
+        };
+        Channel: string;
+        /** @enum {unknown} */
+        ChannelBy: "Package" | "Address" | "Column";
+        ChannelCount: {
+            channel: string;
+            /** Format: int64 */
+            recipients: number;
+            /** Format: int64 */
+            ready: number;
+            /** Format: int64 */
+            byHand: number;
+        };
+        /** @description What decides who gets their pieces in which way. */
+        ChannelOrder: {
+            by: components["schemas"]["ChannelBy"];
+            /** Format: int32 */
+            columnId?: null | number;
+        };
+        /** @description Who of a drop gets their pieces in which way. */
+        ChannelView: {
+            /** @description Package, Address or Column. */
+            by: string;
+            /** Format: int64 */
+            columnId: null | number;
+            /** @description What the package has: Paper, Email or Both. */
+            ways: string;
+            counts: components["schemas"]["ChannelCount"][];
         };
         /** @enum {unknown} */
         CheckKind: "Spaces" | "Capitals" | "Garbled" | "Placeholder" | "NoName" | "MissingPart" | "AddressInOneCell" | "CountryUnknown" | "RegionName" | "RegionUnknown" | "LeadingZero" | "PostalCodeForm" | "PostalCodeMalformed" | "PostalCodeRegion" | "EmailMalformed" | "EmailTypo" | "RoleAccount" | "Phone" | "NotADate" | "AmbiguousDate" | "DateFar" | "NotANumber" | "NotYesNo" | "NamesInOneCell" | "NamesSwapped" | "SeveralPeople" | "TitleContradicts" | "TooLong" | "NoGlyph" | "Computed";
@@ -6592,6 +7749,7 @@ export interface components {
             lastMailed: null | string;
             segmentName: null | string;
             signOff: components["schemas"]["SignOffView"];
+            channels: components["schemas"]["ChannelView"];
         };
         /** @description A size of envelope, landscape, millimetres. */
         EnvelopeView: {
@@ -6743,6 +7901,11 @@ export interface components {
         Found: {
             /** Format: int64 */
             recipientId: null | number;
+        };
+        /** @description Whose pieces are to go out in which way; without a channel as the drop's rule says. */
+        GoByOrder: {
+            recipients: number[];
+            channel?: null | components["schemas"]["Channel"];
         };
         /** @description From which piece a paused run goes on; without one, from where it was. */
         GoingOn: {
@@ -6953,6 +8116,73 @@ export interface components {
         LogView: {
             acts: components["schemas"]["LogRow"][];
         };
+        MailAccountRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            kind: string;
+            host: string;
+            /** Format: int64 */
+            port: number;
+            tls: string;
+            userName: null | string;
+            hasPassword: boolean;
+            /** Format: int64 */
+            perMinute: number;
+            /** Format: int64 */
+            perDay: number;
+            /** Format: int64 */
+            connections: number;
+            /** Format: int64 */
+            firstWait: number;
+        };
+        MailCounts: {
+            /** Format: int64 */
+            waiting: number;
+            /** Format: int64 */
+            handing: number;
+            /** Format: int64 */
+            later: number;
+            /** Format: int64 */
+            doubt: number;
+            /** Format: int64 */
+            sent: number;
+            /** Format: int64 */
+            refused: number;
+            /** Format: int64 */
+            leftOut: number;
+            nextAt: null | string;
+            isOver: boolean;
+        };
+        MailFileRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            sha256: string;
+            /** Format: int64 */
+            size: number;
+            at: string;
+            by: string;
+        };
+        /** @description A file of a message. */
+        MailFileView: {
+            name: string;
+            /**
+             * Format: int64
+             * @description Bytes, as the file has them.
+             */
+            size: number;
+            protected: boolean;
+        };
+        MailFolderRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            files: number;
+            /** Format: int64 */
+            size: number;
+        };
         /** @description When it left the building, and which pieces; without pieces all that are waiting. */
         Mailing: {
             /** Format: date */
@@ -6972,6 +8202,78 @@ export interface components {
             reason: string;
             pieces?: null | string;
         };
+        /** @description A recipient's message as it is looked at. */
+        MailLook: {
+            from: string;
+            to: string;
+            cc: string[];
+            bcc: string[];
+            replyTo: string[];
+            subject: string;
+            preheader: string;
+            /** @description With its pictures in it; null where the message is plain text alone. */
+            html: null | string;
+            text: string;
+            files: components["schemas"]["MailFileView"][];
+            /**
+             * Format: int64
+             * @description Bytes, as the message goes out; 0 where that is not reckoned.
+             */
+            size: number;
+            /** @description Why it cannot be made; null where it can. */
+            problem: null | string;
+        };
+        /** @description What a run's messages are like: the first, one in the middle, the last. */
+        MailPlanView: {
+            samples: components["schemas"]["MailSample"][];
+            /** @description Why none may be sent; null where they may. */
+            objection: null | string;
+            remarks: string[];
+        };
+        MailReportRow: {
+            /** Format: int64 */
+            id: number;
+            at: string;
+            /** Format: int64 */
+            runId: null | number;
+            /** Format: int64 */
+            runNumber: null | number;
+            /** Format: int64 */
+            recipientId: null | number;
+            /** Format: int64 */
+            pieceNumber: null | number;
+            /** Format: int64 */
+            dropId: null | number;
+            address: string;
+            action: string;
+            status: string;
+            words: string;
+            hard: boolean;
+            settled: null | string;
+        };
+        /** @description A message of a planned run, made in full. */
+        MailSample: {
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            from: string;
+            to: string;
+            subject: string;
+            files: components["schemas"]["MailFileView"][];
+            /**
+             * Format: int64
+             * @description Bytes, as the message goes out.
+             */
+            size: number;
+            /** @description Why it cannot be made; null where it can. */
+            problem: null | string;
+        };
+        /** @description Whether a message in doubt was sent. */
+        MailSettling: {
+            /** Format: int64 */
+            recipientId: number;
+            sent: boolean;
+        };
         MailSoFar: {
             /** Format: int64 */
             recipientId: number;
@@ -6983,6 +8285,7 @@ export interface components {
             /** Format: int64 */
             pieceNumber: number;
             tray: string;
+            channel: string;
             producedAt: null | string;
             /** Format: date */
             mailedOn: null | string;
@@ -7063,6 +8366,10 @@ export interface components {
             /** Format: int64 */
             segmentId?: null | number;
         };
+        /** @description A folder to begin. */
+        NewFolder: {
+            name: string;
+        };
         /** @description A list to be typed by hand. */
         NewList: {
             name: string;
@@ -7121,6 +8428,10 @@ export interface components {
             locale: string;
             currency: string;
             countryLine: components["schemas"]["CountryLine"];
+            /** @default  */
+            postalAddress: string;
+            /** @default  */
+            publicAddress: string;
         };
         /** @description What a drop is to send from now on. */
         PackageOrder: {
@@ -7223,6 +8534,7 @@ export interface components {
             blankPasswords: number[];
             /** @description What is to be known beside. */
             remarks: string[];
+            mail?: null | components["schemas"]["MailPlanView"];
         };
         PostageClass: {
             name: string;
@@ -7243,6 +8555,55 @@ export interface components {
             upToGrams: number;
             /** Format: double */
             price: number;
+        };
+        /** @description A file of a message. */
+        PostedFile: {
+            /** Format: int32 */
+            number: number;
+            name: string;
+            mediaType: string;
+            /** Format: int64 */
+            size: number;
+        };
+        /** @description A part of its messages, the newest first. */
+        PostedPage: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["PostedRow"][];
+        };
+        PostedRow: {
+            /** Format: int64 */
+            id: number;
+            at: string;
+            sender: string;
+            recipients: string;
+            fromLine: string;
+            subject: string;
+            messageId: string;
+            /** Format: int64 */
+            size: number;
+            /** Format: int64 */
+            files: number;
+        };
+        /** @description A message to be read. */
+        PostedView: {
+            row: components["schemas"]["PostedRow"];
+            from: string;
+            to: string;
+            cc: string;
+            replyTo: string;
+            date: string;
+            /** @description Its pictures in it, to be shown only in a frame that runs and fetches nothing; null where it has none. */
+            html: null | string;
+            text: null | string;
+            files: components["schemas"]["PostedFile"][];
+            source: string;
+        };
+        /** @description The practice post office. */
+        PostOfficeView: {
+            /** Format: int32 */
+            port: number;
+            behaviours: components["schemas"]["BehaviourRow"][];
         };
         PracticeJob: {
             /** Format: int64 */
@@ -7325,6 +8686,7 @@ export interface components {
             findings: string[];
             /** @description The recipient's values, in the order of the columns. */
             values: string[];
+            mail: null | components["schemas"]["MailLook"];
         };
         /** @description A document to be seen with a recipient. */
         PreviewOrder: {
@@ -7471,6 +8833,8 @@ export interface components {
             window: null | components["schemas"]["WindowArea"];
             /** @description True where it was changed for this recipient alone. */
             alone: boolean;
+            /** @description True where it goes out attached to the email and not on paper. */
+            attached: boolean;
         };
         /** @description The proof set of a drop. */
         ProofSetView: {
@@ -7629,6 +8993,23 @@ export interface components {
             recipients: number;
             first: components["schemas"]["CellBeforeAfter"][];
         };
+        /** @description A delivery report that the practice post office is to send on a message. */
+        ReportOrder: {
+            /** @description For instance 5.1.1 (RFC 3463). */
+            status: string;
+            words?: null | string;
+        };
+        /** @description Which proposals to settle, and how. */
+        ReportSettling: {
+            ids: number[];
+            suppress: boolean;
+        };
+        /** @description What came of a delivery report that was dropped in. */
+        ReportTaken: {
+            reports: components["schemas"]["MailReportRow"][];
+            /** @description A sentence. */
+            text: string;
+        };
         /** @description Which version to bring back. */
         Restoring: {
             /** Format: int64 */
@@ -7688,6 +9069,8 @@ export interface components {
             log: components["schemas"]["RunLogLine"][];
             orderedBy: string[];
             reprints: number[];
+            mails: null | components["schemas"]["MailCounts"];
+            accountName: null | string;
         };
         RunFile: {
             /** Format: int64 */
@@ -7763,7 +9146,7 @@ export interface components {
             /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
             sort?: null | string;
             /**
-             * @description one, parts, each or print.
+             * @description one, parts, each or print for what is on paper; email to send, eml or mbox for messages as files.
              * @default one
              */
             output: string;
@@ -7798,6 +9181,16 @@ export interface components {
             postageAbroad?: null | string;
             /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
             designs?: null | number[];
+            /**
+             * Format: int64
+             * @description For email: the account that sends.
+             */
+            accountId?: null | number;
+            /**
+             * Format: date-time
+             * @description For email: when it begins; null for at once.
+             */
+            notBefore?: null | string;
         };
         /** @description A part of a run's pieces, in its order. */
         RunPieces: {
@@ -7817,6 +9210,11 @@ export interface components {
             state: string;
             tray: string;
             why: null | string;
+            mailState: null | string;
+            /** @description Where a message went or goes. */
+            address: null | string;
+            /** @description The mail server's last words. */
+            words: null | string;
         };
         RunRow: {
             /** Format: int64 */
@@ -7840,6 +9238,10 @@ export interface components {
             finishedAt: null | string;
             message: null | string;
             output: string;
+            isEmail: boolean;
+            /** Format: int64 */
+            accountId: null | number;
+            notBefore: null | string;
             sort: string;
             settingsJson: string;
             protected: boolean;
@@ -8167,6 +9569,26 @@ export interface components {
             reason?: null | string;
             /** Format: date */
             until?: null | string;
+        };
+        /** @description A message to oneself. */
+        TestMail: {
+            /** Format: int64 */
+            accountId: number;
+            to: string;
+        };
+        /** @description What the server said to it. */
+        TestMailed: {
+            words: string;
+        };
+        /** @description A step of the test of an account. */
+        TestStep: {
+            name: string;
+            /** @description right, wrong, or not tried where an earlier one was wrong. */
+            state: string;
+            /** @description What was found. */
+            words: string;
+            /** @description What usually helps; null where nothing is to be helped. */
+            help: null | string;
         };
         TextDifference: {
             kind: components["schemas"]["DifferenceKind"];

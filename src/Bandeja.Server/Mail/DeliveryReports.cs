@@ -1,0 +1,24 @@
+using Bandeja.Formats.Mail;
+using Bandeja.Server.Jobs;
+using Bandeja.Store;
+using MimeKit;
+
+namespace Bandeja.Server.Mail;
+
+/// <summary>Takes delivery reports in, wherever they come from, and tells who concerns whom.</summary>
+public sealed class DeliveryReports(MailReports store, EventHub hub, TimeProvider time)
+{
+    /// <summary>Takes a report in.</summary>
+    /// <returns>What it says, and whether it was new; nothing where it is no report.</returns>
+    public IReadOnlyList<(MailReportRow Row, bool IsNew)> Take(MimeMessage message, ReadOnlySpan<byte> raw)
+    {
+        var taken = new List<(MailReportRow, bool)>();
+        foreach (var said in DeliveryReport.Read(message, raw))
+        {
+            var (row, isNew) = store.Take(new(said.MessageId, said.Address, said.Action, said.Status, said.Words, said.Mark), DateOnly.FromDateTime(time.GetLocalNow().DateTime), new("Mail server", time.GetUtcNow()));
+            taken.Add((row, isNew));
+            if (row.DropId is { } drop) hub.Tell("drop", new { Id = drop });
+        }
+        return taken;
+    }
+}

@@ -1,0 +1,56 @@
+using System.Security.Cryptography;
+using System.Text;
+using Bandeja.Core.Composition;
+using Bandeja.Core.Mail;
+using Bandeja.Formats.Mail;
+using Bandeja.Formats.Pdf;
+using Bandeja.Server.Production;
+using Bandeja.Store;
+using MimeKit;
+
+namespace Bandeja.Server.Mail;
+
+/// <summary>A message of a run, ready to be handed over.</summary>
+/// <param name="Mail">What it was made from: sender and recipients of the envelope.</param>
+/// <param name="Problem">Why it cannot be sent; null where it can.</param>
+public sealed record ReadyMail(RunPiece Piece, ComposedMail Mail, MimeMessage? Message, string? Problem);
+
+/// <summary>The messages of a run as they were frozen. Serves one thread.</summary>
+public sealed class FrozenMail
+{
+    readonly FrozenRun frozen;
+    readonly Messages messages;
+    readonly string unsubscribe;
+    readonly byte[] seed;
+    readonly int email;
+    readonly FontPrograms programs = new();
+
+    /// <summary>Opens a run's messages.</summary>
+    /// <param name="unsubscribe">The address before a recipient's token.</param>
+    public FrozenMail(FrozenRun frozen, Messages messages, RunSecret? secret, string unsubscribe)
+    {
+        (this.frozen, this.messages, this.unsubscribe) = (frozen, messages, unsubscribe);
+        seed = secret?.Seed ?? SHA256.HashData(Encoding.UTF8.GetBytes($"run {frozen.Run.Id}"));
+        email = frozen.Bound.ToList().FindIndex(b => b.Kind == PieceKind.Email);
+        if (email < 0) throw new ConflictException("This run has no email.");
+    }
+
+    /// <summary>The run.</summary>
+    public FrozenRun Run => frozen;
+
+    /// <summary>Makes a recipient's message.</summary>
+    /// <param name="date">What stands in it as its date.</param>
+    public ReadyMail Make(RunPiece piece, DueMail due, DateTimeOffset date)
+    {
+        var mail = frozen.Compose(piece, email).Mail!;
+        if (mail.To is null || mail.From is null) return new(piece, mail, null, mail.Doubts.Count > 0 ? mail.Doubts[0].Message : "There is no address to send to.");
+        try
+        {
+            var message = messages.Make(mail, new(due.MessageId, date, mail.Unsubscribe ? unsubscribe + due.Token : null), PieceOf, $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}", frozen.Created, frozen.Language, seed, programs);
+            return new(piece, mail, message, null);
+        }
+        catch (ConflictException e) { return new(piece, mail, null, e.Message); }
+
+        ComposedPiece? PieceOf(long designId) => frozen.Run.Designs.ToList().FindIndex(d => d.DesignId == designId) is >= 0 and var at ? frozen.Compose(piece, at) : null;
+    }
+}

@@ -1,0 +1,83 @@
+using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
+using Bandeja.Core.Language;
+using Bandeja.Core.Lists;
+using Bandeja.Core.Mail;
+using Bandeja.Formats.Mail;
+using Bandeja.Server.Composition;
+using Bandeja.Server.Endpoints;
+using Bandeja.Store;
+using Microsoft.Data.Sqlite;
+using MimeKit;
+
+namespace Bandeja.Server.Mail;
+
+/// <summary>What a run of messages freezes.</summary>
+/// <param name="Designs">The email and the designs that it attaches.</param>
+/// <param name="Domain">Behind the @ of each Message-ID.</param>
+/// <param name="HasPasswords">True where an attachment is protected.</param>
+/// <param name="Objection">Why none may be sent; null where they may.</param>
+public sealed record MailSealing(IReadOnlyList<long> Designs, string Domain, bool HasPasswords, string? Objection);
+
+/// <summary>What is to be known before messages are sent, and what keeps them from being sent at all.</summary>
+public sealed class MailPlan(Database database, Letters letters, Messages messages, SettingStore settings, PublicAddress address, TimeProvider time)
+{
+    /// <summary>What a run would send: the first message, one in the middle, the last, each made in full.</summary>
+    public MailPlanView Of(long dropId, RunPlan plan)
+    {
+        using var c = database.Open();
+        var drop = DropStore.Drop(c, dropId);
+        var sealing = Sealing(c, drop);
+        var remarks = new List<string>();
+        if (Email(c, drop) is { Design.Unsubscribe: true } && address.Remark is { } remark) remarks.Add(remark);
+        if (plan.Pieces.Count == 0 || sealing.Designs.Count == 0) return new([], sealing.Objection, remarks);
+        var chosen = new[] { 0, plan.Pieces.Count / 2, plan.Pieces.Count - 1 }.Distinct().Select(i => plan.Pieces[i].RecipientId).ToList();
+        var columns = RowTable.Columns(c, drop.ListId);
+        var composer = new PackageComposer(c, letters, drop);
+        return new([.. DropStore.Recipients(c, drop, columns, chosen).Select(r => Sample(r, RecipientLabel.Of(columns, i => r.Values[i]).Name, composer.Compose(r)))], sealing.Objection, remarks);
+    }
+
+    MailSample Sample(DropRecipient r, string name, ComposedPackage composed)
+    {
+        var mail = composed.Mail!;
+        try
+        {
+            var message = Trial(r, composed, null);
+            return new(r.PieceNumber, name, $"{mail.From}", $"{mail.To}", mail.Subject, FilesOf(mail, message), MessageMaker.Bytes(message).Length, null);
+        }
+        catch (Exception e) when (e is ConflictException or InvalidOperationException) { return new(r.PieceNumber, name, $"{mail.From}", $"{mail.To}", mail.Subject, [], 0, e is ConflictException ? e.Message : mail.Doubts.Select(d => d.Message).FirstOrDefault() ?? e.Message); }
+    }
+
+    /// <summary>What is attached to a message, as it was made.</summary>
+    public static IReadOnlyList<MailFileView> FilesOf(ComposedMail mail, MimeMessage message) =>
+        [.. message.Attachments.OfType<MimePart>().Zip(mail.Attachments, (part, a) => new MailFileView(a.FileName, part.Content is { } content ? content.Stream!.Length : 0, a.Password is not null))];
+
+    /// <summary>A recipient's message as it would be now, outside of any run.</summary>
+    /// <param name="to">Where it goes instead, as a test; null for a look at it alone.</param>
+    public MimeMessage Trial(DropRecipient r, ComposedPackage composed, MailParty? to)
+    {
+        var mail = composed.Mail ?? throw new ConflictException("This recipient gets no email.");
+        if (to is not null) mail = mail with { To = to, Cc = [], Bcc = [] };
+        var domain = mail.From?.Address.Split('@')[^1] ?? "bandeja.invalid";
+        var identity = new MessageIdentity($"{(to is null ? "look" : "test")}.{r.PieceNumber:0000}.{Guid.NewGuid():N}@{domain}", time.GetLocalNow(), to is null ? null : address.Unsubscribe + "test", to is not null);
+        return messages.Make(mail, identity, design => composed.Bound.ToList().FindIndex(b => b.Design.DesignId == design) is >= 0 and var at ? composed.Pieces[at] : null, $"piece {r.PieceNumber:0000}", time.GetLocalNow(), settings.Organisation().ToLocale().Tag, System.Security.Cryptography.RandomNumberGenerator.GetBytes(32));
+    }
+
+    BoundEmail? Email(SqliteConnection c, DropRow drop) => letters.Package(c, drop).Select(p => p.Bound).OfType<BoundEmail>().FirstOrDefault();
+
+    /// <summary>What a run of a drop's messages would freeze, and what is in its way.</summary>
+    public MailSealing Sealing(SqliteConnection c, DropRow drop)
+    {
+        var package = letters.Package(c, drop);
+        var (design, bound) = package.FirstOrDefault(p => p.Design.IsEmail);
+        if (bound is not BoundEmail email) return new([], "", false, "This drop's package has no email. Add one under What.");
+        var attached = email.AttachedDesigns.Where(a => package.Any(p => p.Design.DesignId == a)).ToList();
+        var fixedFrom = email.FromIsFixed ? MailAddresses.One(email.Design.FromAddress) : null;
+        string? objection = null;
+        var mistaken = package.Where(p => p.Bound.Errors.Count > 0 && (p.Design.DesignId == design.DesignId || attached.Contains(p.Design.DesignId))).Select(p => (p.Design.Name, p.Bound.Errors[0].Error.Message)).ToList();
+        if (mistaken.Count > 0) objection = $"“{mistaken[0].Name}” has a mistake, and nothing is sent until it is mended: {mistaken[0].Message}";
+        else if (email.AttachedDesigns.Count > attached.Count) objection = $"The email attaches “{DesignStore.NameOf(c, email.AttachedDesigns.First(a => !attached.Contains(a)))}”, which is not in the package. Add it under What, or take it off the email.";
+        else if (email.Design.Unsubscribe && string.IsNullOrWhiteSpace(settings.Organisation().PostalAddress)) objection = "The foot of the email needs your postal address, and none is set. Write it in Settings.";
+        return new([design.DesignId, .. attached], fixedFrom?.Address.Split('@')[^1] ?? "bandeja.invalid", email.HasPasswords, objection);
+    }
+}

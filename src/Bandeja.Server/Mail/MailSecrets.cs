@@ -1,0 +1,23 @@
+using System.Security.Cryptography;
+using Bandeja.Store;
+using Microsoft.AspNetCore.DataProtection;
+
+namespace Bandeja.Server.Mail;
+
+/// <summary>Keeps accounts' passwords: what goes into the database is encrypted with a key that is not in it.</summary>
+public sealed class MailSecrets(IDataProtectionProvider provider)
+{
+    readonly IDataProtector protector = provider.CreateProtector("mail account password");
+
+    /// <summary>Encrypts a password.</summary>
+    public string Seal(string password) => protector.Protect(password);
+
+    /// <summary>Decrypts an account's password; null where it has none.</summary>
+    /// <exception cref="ConflictException">The keys are not those with which it was encrypted.</exception>
+    public string? Open(MailAccountRow account)
+    {
+        if (account.Secret is null) return null;
+        try { return protector.Unprotect(account.Secret); }
+        catch (CryptographicException) { throw new ConflictException($"The password of “{account.Name}” cannot be read: the keys that were in the data folder when it was saved are gone. Write it again."); }
+    }
+}

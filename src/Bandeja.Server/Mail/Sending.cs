@@ -1,0 +1,167 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using Bandeja.Core.Mail;
+using Bandeja.Server.Composition;
+using Bandeja.Server.Jobs;
+using Bandeja.Server.Production;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Mail;
+
+/// <summary>What sending needs.</summary>
+public sealed record MailRoom(Database Database, RunStore Runs, RunMails Mails, Letters Letters, Messages Messages, RunSecrets RunSecrets, MailSecrets Secrets, AccountPaces Paces, PostOffice PostOffice, PublicAddress Address, TimeProvider Time);
+
+/// <summary>One stretch of sending: until nothing is due, the run is paused, or the account's limit is reached for a while.</summary>
+public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, JobRow job, JobProgress progress, CancellationToken cancel)
+{
+    const int Ahead = 64, AtOnce = 5000;
+    static readonly TimeSpan Glance = TimeSpan.FromMilliseconds(200);
+    readonly SendPace pace = own.Paces.Of(account);
+    readonly RetrySchedule schedule = new(TimeSpan.FromSeconds(Math.Max(1, account.FirstWait)));
+    long finished;
+    int losses, mostLosses, outstanding;
+    volatile bool stop;
+    long seen;
+
+    /// <summary>When the account may send again, where its limit keeps it waiting.</summary>
+    public DateTimeOffset? Until { get; private set; }
+    /// <summary>Why the run waits, where that is not because of what was put off.</summary>
+    public string? Waits { get; private set; }
+
+    Actor By => new(run.CreatedBy, own.Time.GetUtcNow());
+    DateOnly Day => DateOnly.FromDateTime(own.Time.GetLocalNow().DateTime);
+
+    /// <summary>Sends.</summary>
+    public void Go()
+    {
+        var counts = own.Mails.Counts(run.Id);
+        finished = run.Pieces - counts.Waiting - counts.Later - counts.Handing;
+        progress(finished, run.Pieces);
+        using var c = own.Database.Open();
+        var frozen = new FrozenMail(new FrozenRun(c, own.Letters, own.Runs, run), own.Messages, own.RunSecrets.Open(run.Secret), own.Address.Unsubscribe);
+        using var ready = new BlockingCollection<(ReadyMail Mail, DueMail Due)>(Ahead);
+        var connections = (int)Math.Clamp(account.Connections, 1, Math.Max(1, Math.Min(20, counts.Waiting + counts.Later)));
+        // A server that lets nobody in is asked a few times and then left alone, until somebody has looked.
+        mostLosses = (int)Math.Clamp(counts.Waiting + counts.Later, 1, 5);
+        var password = own.Secrets.Open(account);
+        var senders = Enumerable.Range(0, connections).Select(_ => Task.Factory.StartNew(() => Hand(ready, password), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default)).ToArray();
+        try
+        {
+            while (!Stopped() && own.Mails.Due(run.Id, own.Time.GetUtcNow(), AtOnce) is { Count: > 0 } due) Make(frozen, due, ready);
+        }
+        finally
+        {
+            ready.CompleteAdding();
+            Task.WaitAll(senders, CancellationToken.None);
+        }
+        cancel.ThrowIfCancellationRequested();
+    }
+
+    /// <summary>Makes the messages that are due; those that wait for their turn in the queue are not asked for twice.</summary>
+    void Make(FrozenMail frozen, IReadOnlyList<DueMail> due, BlockingCollection<(ReadyMail, DueMail)> ready)
+    {
+        var byPosition = due.ToDictionary(d => (int)d.Position);
+        foreach (var (from, to) in Stretches([.. byPosition.Keys.Order()]))
+        {
+            foreach (var piece in own.Runs.Pieces(run, frozen.Run.Drop.ListId, frozen.Run.Setting.Columns, from, to))
+            {
+                if (Stopped()) return;
+                var mail = byPosition[piece.Position];
+                var made = frozen.Make(piece, mail, mail.TriedAt is { } first ? DateTimeOffset.Parse(first, CultureInfo.InvariantCulture) : own.Time.GetLocalNow());
+                Interlocked.Increment(ref outstanding);
+                while (!ready.TryAdd((made, mail), 100)) if (Stopped()) return;
+            }
+        }
+        // The next look at what is due must not find what is still in somebody's hands.
+        while (Volatile.Read(ref outstanding) > 0 && !stop) Thread.Sleep(1);
+    }
+
+    /// <summary>Positions as stretches of neighbours, which are read at once.</summary>
+    static IEnumerable<(int From, int To)> Stretches(IReadOnlyList<int> positions)
+    {
+        for (var i = 0; i < positions.Count;)
+        {
+            var j = i;
+            while (j + 1 < positions.Count && positions[j + 1] == positions[j] + 1) j++;
+            yield return (positions[i], positions[j]);
+            i = j + 1;
+        }
+    }
+
+    bool Stopped()
+    {
+        if (stop || cancel.IsCancellationRequested) return true;
+        // Whoever pauses it says so in the database; it is asked now and then.
+        var last = Interlocked.Read(ref seen);
+        if (own.Time.GetElapsedTime(last) < Glance || Interlocked.CompareExchange(ref seen, own.Time.GetTimestamp(), last) != last) return stop;
+        return stop = !own.Runs.IsWorkOf(run.Id, job.Id);
+    }
+
+    void Hand(BlockingCollection<(ReadyMail Mail, DueMail Due)> ready, string? password)
+    {
+        using var link = new MailLink(account, password, own.PostOffice.Port);
+        foreach (var (mail, due) in ready.GetConsumingEnumerable())
+        {
+            try
+            {
+                if (Stopped() || !Paced()) continue; // it stays as it is, not begun
+                One(link, mail, due);
+                progress(Interlocked.Increment(ref finished), run.Pieces);
+            }
+            finally { Interlocked.Decrement(ref outstanding); }
+        }
+    }
+
+    /// <summary>Waits for the account's turn; false where it is so far off that the run waits in the queue instead.</summary>
+    bool Paced()
+    {
+        while (true)
+        {
+            var wait = pace.Take(own.Time.GetUtcNow());
+            if (wait == TimeSpan.Zero) return true;
+            if (wait > TimeSpan.FromSeconds(20))
+            {
+                Until = own.Time.GetUtcNow() + wait;
+                Waits = $"The account's limit is reached ({(account.PerDay > 0 && wait > TimeSpan.FromMinutes(1) ? $"{account.PerDay:N0} a day" : $"{account.PerMinute:N0} a minute")}). It goes on at {own.Time.LocalTimeZone.ToLocal(Until.Value):MMM d, HH:mm:ss}.";
+                stop = true;
+                return false;
+            }
+            if (cancel.WaitHandle.WaitOne(wait < Glance ? wait : Glance) || Stopped()) return false;
+        }
+    }
+
+    void One(MailLink link, ReadyMail ready, DueMail due)
+    {
+        var id = ready.Piece.RecipientId;
+        if (own.Mails.Handing(run, id, ready.Mail.To?.Address ?? "", own.Time.GetUtcNow()) is not null) return;
+        if (ready.Message is not { } message)
+        {
+            own.Mails.Refused(run, id, null, ready.Problem!, By);
+            return;
+        }
+        var result = link.Send(message, new(null, ready.Mail.From!.Address), Formats.Mail.MessageMaker.Envelope(ready.Mail));
+        switch (result.Outcome)
+        {
+            case HandOver.Sent:
+                losses = 0;
+                own.Mails.Sent(run, id, result.Words, Day, By);
+                break;
+            case HandOver.Refused: own.Mails.Refused(run, id, result.Address, result.Words, By); break;
+            case HandOver.Doubt:
+                own.Mails.Doubt(run.Id, id, result.Words);
+                own.Runs.Log(run.Id, $"Piece {ready.Piece.PieceNumber:0000} is in doubt: {result.Words}", own.Time.GetUtcNow());
+                break;
+            case HandOver.Later when schedule.After((int)due.Attempts + 1, own.Time.GetUtcNow()) is { } next:
+                own.Mails.Later(run.Id, id, result.Words, next);
+                own.Runs.Log(run.Id, $"Piece {ready.Piece.PieceNumber:0000} was put off: {result.Words} It is tried again at {own.Time.LocalTimeZone.ToLocal(next):HH:mm:ss}.", own.Time.GetUtcNow());
+                break;
+            case HandOver.Later: own.Mails.Refused(run, id, ready.Mail.To?.Address, $"Put off {schedule.Tries} times, the last time with: {result.Words}", By); break;
+            default:
+                own.Mails.NotBegun(run.Id, id, own.Time.GetUtcNow() + TimeSpan.FromSeconds(Math.Max(1, account.FirstWait)), result.Words);
+                if (Interlocked.Increment(ref losses) < mostLosses) break;
+                stop = true;
+                own.Runs.PauseIfMade(run.Id, $"The mail server cannot be used: {result.Words} Test the account, mend it, and let the run go on; nothing is lost.", By);
+                break;
+        }
+    }
+}

@@ -1,0 +1,45 @@
+using Bandeja.Core.Lists;
+using Bandeja.Server.Composition;
+using Bandeja.Server.Jobs;
+using Bandeja.Store;
+using Dapper;
+
+namespace Bandeja.Server.Mail;
+
+/// <summary>Puts people on a suppression list who want no more email, or whose address is gone; they are held at once wherever they wait.</summary>
+public sealed class Unsubscribing(Database database, SuppressionStore suppressions, Surroundings surroundings, EventHub hub)
+{
+    /// <summary>The list of who asked for no more.</summary>
+    public const string Unsubscribed = "No more email, at their own wish";
+    /// <summary>The list of addresses that are gone.</summary>
+    public const string Undeliverable = "Email that came back";
+
+    /// <summary>Puts a recipient of a run on a list, unless their address is there already.</summary>
+    /// <returns>False where nothing changed.</returns>
+    public bool Suppress(string listName, long runId, long recipientId, string reason, Actor actor)
+    {
+        MailOwner owner;
+        NewSuppression entry;
+        using (var c = database.Open())
+        {
+            owner = c.QuerySingle<MailOwner>("SELECT u.drop_id, d.list_id, m.address FROM run_mail m JOIN run u ON u.id = m.run_id JOIN mail_drop d ON d.id = u.drop_id WHERE m.run_id = @runId AND m.recipient_id = @recipientId", new { runId, recipientId });
+            var columns = RowTable.Columns(c, owner.ListId);
+            var values = ListStore.Recipient(c, owner.ListId, columns, recipientId).Values;
+            string? By(Role role) => columns.ToList().FindIndex(x => x.Role == role) is >= 0 and var at ? values[at] : null;
+            var address = owner.Address is { Length: > 0 } sent ? sent : By(Role.Email);
+            if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM suppression s JOIN suppression_list l ON l.id = s.list_id WHERE l.name = @listName AND s.removed_at IS NULL AND s.match_email = @address)", new { listName, address = (address ?? "").Trim().ToLowerInvariant() })) return false;
+            entry = new(RecipientLabel.Of(columns, i => values[i]).Name, Email: address, Key: By(Role.Key), Reason: reason);
+        }
+        var list = suppressions.All().FirstOrDefault(l => l.Name == listName)?.Id ?? suppressions.Create(listName, actor);
+        suppressions.Add(list, [entry], actor);
+        // Held now, not at the next check: a run that is on leaves them out.
+        var drops = database.Write(c =>
+        {
+            var ids = c.Query<long>("SELECT d.id FROM mail_drop d JOIN drop_recipient r ON r.drop_id = d.id WHERE r.recipient_id = @recipientId AND d.list_id = @ListId AND r.tray NOT IN ('Mailed', 'Returned')", new { recipientId, owner.ListId }).ToList();
+            foreach (var drop in ids) AutoHolds.Sweep(c, drop, [recipientId], surroundings.Now, actor);
+            return ids;
+        });
+        foreach (var drop in drops.Append(owner.DropId).Distinct()) hub.Tell("drop", new { Id = drop });
+        return true;
+    }
+}

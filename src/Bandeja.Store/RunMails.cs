@@ -1,0 +1,194 @@
+using Bandeja.Core.Drops;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store;
+
+/// <summary>A message of a run that is to be tried now.</summary>
+public sealed record DueMail
+{
+    public long RecipientId { get; init; }
+    public long Position { get; init; }
+    public string MessageId { get; init; } = "";
+    public string Token { get; init; } = "";
+    public long Attempts { get; init; }
+    /// <summary>When an attempt began first: what stands in the message as its date.</summary>
+    public string? TriedAt { get; init; }
+}
+
+/// <summary>How many messages of a run are in which state.</summary>
+public sealed record MailCounts
+{
+    public long Waiting { get; init; }
+    public long Handing { get; init; }
+    public long Later { get; init; }
+    public long Doubt { get; init; }
+    public long Sent { get; init; }
+    public long Refused { get; init; }
+    public long LeftOut { get; init; }
+    /// <summary>When the next of those put off is due.</summary>
+    public string? NextAt { get; init; }
+    /// <summary>True where nothing is left to be tried.</summary>
+    public bool IsOver => Waiting + Handing + Later == 0;
+}
+
+/// <summary>
+/// The messages of runs on their way through a mail server. What is about to be tried says so before; what the server took is recorded
+/// with the ledger in one transaction. So after a crash exactly those are in doubt whose attempt had begun and whose answer nobody has.
+/// </summary>
+public sealed class RunMails(Database database, Recheck recheck)
+{
+    /// <summary>The messages that can be tried now, the first of the run first, those that were put off before those that were not.</summary>
+    public IReadOnlyList<DueMail> Due(long runId, DateTimeOffset now, int limit)
+    {
+        using var c = database.Open();
+        return [.. c.Query<DueMail>("""
+            SELECT recipient_id, position, message_id, token, attempts, tried_at FROM (
+                SELECT *, 0 AS first FROM run_mail WHERE run_id = @runId AND state = 'later' AND next_at <= @Stamp
+                UNION ALL SELECT *, 1 FROM run_mail WHERE run_id = @runId AND state = 'waiting') ORDER BY first, position LIMIT @limit
+            """, new { runId, new Actor("", now).Stamp, limit })];
+    }
+
+    /// <summary>Every message of a run, in its order.</summary>
+    public IReadOnlyDictionary<long, DueMail> All(long runId)
+    {
+        using var c = database.Open();
+        return c.Query<DueMail>("SELECT recipient_id, position, message_id, token, attempts, tried_at FROM run_mail WHERE run_id = @runId", new { runId }).ToDictionary(m => m.RecipientId);
+    }
+
+    /// <summary>Whose messages of a run a mail server took.</summary>
+    public IReadOnlySet<long> SentOf(long runId)
+    {
+        using var c = database.Open();
+        return c.Query<long>("SELECT recipient_id FROM run_mail WHERE run_id = @runId AND state = 'sent'", new { runId }).ToHashSet();
+    }
+
+    /// <summary>How the messages of a run stand.</summary>
+    public MailCounts Counts(long runId)
+    {
+        using var c = database.Open();
+        return Counts(c, runId);
+    }
+
+    static MailCounts Counts(SqliteConnection c, long runId) => c.QuerySingle<MailCounts>("""
+        SELECT coalesce(sum(state = 'waiting'), 0) AS waiting, coalesce(sum(state = 'handing'), 0) AS handing, coalesce(sum(state = 'later'), 0) AS later, coalesce(sum(state = 'doubt'), 0) AS doubt, coalesce(sum(state = 'sent'), 0) AS sent,
+               coalesce(sum(state = 'refused'), 0) AS refused, coalesce(sum(state = 'left out'), 0) AS left_out, min(CASE WHEN state = 'later' THEN next_at END) AS next_at
+        FROM run_mail WHERE run_id = @runId
+        """, new { runId });
+
+    /// <summary>Says that a message is about to be handed over.</summary>
+    /// <returns>A sentence why it must not be, because something happened to the recipient since; null where it may.</returns>
+    public string? Handing(RunRow run, long recipientId, string address, DateTimeOffset now) => database.Write(c =>
+    {
+        var state = DropEvents.States(c, run.DropId, [recipientId])[recipientId];
+        var why = state.EmailedOn is not null ? "Was sent it already" : state.HoldReason is { } hold ? $"Held: {hold}" : !state.Channel.HasFlag(Core.Mail.Channel.Email) ? "Goes on paper" : null;
+        if (why is not null)
+        {
+            c.Execute("UPDATE run_mail SET state = 'left out', words = @why WHERE run_id = @Id AND recipient_id = @recipientId AND state IN ('waiting', 'later')", new { run.Id, recipientId, why });
+            return why;
+        }
+        return c.Execute("UPDATE run_mail SET state = 'handing', address = @address, tried_at = @Stamp, attempts = attempts + 1 WHERE run_id = @Id AND recipient_id = @recipientId AND state IN ('waiting', 'later')", new { run.Id, recipientId, address, new Actor("", now).Stamp }) == 0 ? "Is in somebody's hands" : null;
+    });
+
+    /// <summary>Records that the server took a message: the piece is made and mailed.</summary>
+    /// <param name="words">The server's answer.</param>
+    public void Sent(RunRow run, long recipientId, string words, DateOnly day, Actor actor) => database.Write(c =>
+    {
+        if (c.Execute("UPDATE run_mail SET state = 'sent', sent_at = @Stamp, words = @words WHERE run_id = @Id AND recipient_id = @recipientId AND state IN ('handing', 'doubt')", new { run.Id, recipientId, words, actor.Stamp }) == 0) return;
+        c.Execute("UPDATE run_piece SET printed_at = @Stamp WHERE run_id = @Id AND recipient_id = @recipientId", new { run.Id, recipientId, actor.Stamp });
+        DropEvents.Append(c, run.DropId, [(recipientId, new(DropEventKind.Produced, Keys: [DropEvent.EmailLeg], RunId: run.Id)), (recipientId, new(DropEventKind.Mailed, Keys: [DropEvent.EmailLeg], RunId: run.Id, Date: day))], actor, null);
+    });
+
+    /// <summary>Records that the server put a message off.</summary>
+    /// <param name="next">When it is tried again.</param>
+    public void Later(long runId, long recipientId, string words, DateTimeOffset next) => database.Write(c =>
+        c.Execute("UPDATE run_mail SET state = 'later', words = @words, next_at = @Stamp WHERE run_id = @runId AND recipient_id = @recipientId AND state = 'handing'", new { runId, recipientId, words, new Actor("", next).Stamp }));
+
+    /// <summary>Records that a message was not begun after all, because no connection could be had: it is as it was, and the attempt does not count.</summary>
+    public void NotBegun(long runId, long recipientId, DateTimeOffset next, string words) => database.Write(c =>
+        c.Execute("UPDATE run_mail SET state = 'later', next_at = @Stamp, words = @words, attempts = max(0, attempts - 1) WHERE run_id = @runId AND recipient_id = @recipientId AND state = 'handing'", new { runId, recipientId, words, new Actor("", next).Stamp }));
+
+    /// <summary>Records that the server refused a message for good: the recipient needs a look, until the address is another or somebody accepts that.</summary>
+    /// <param name="address">The address that was refused; null where the message itself was.</param>
+    public void Refused(RunRow run, long recipientId, string? address, string words, Actor actor) => database.Write(c =>
+    {
+        c.Execute("UPDATE run_mail SET state = 'refused', words = @words WHERE run_id = @Id AND recipient_id = @recipientId AND state = 'handing'", new { run.Id, recipientId, words });
+        c.Execute("INSERT INTO mail_refusal (drop_id, recipient_id, address, words, at) VALUES (@DropId, @recipientId, @address, @words, @Stamp) ON CONFLICT DO UPDATE SET address = excluded.address, words = excluded.words, at = excluded.at",
+            new { run.DropId, recipientId, address = address ?? "", words, actor.Stamp });
+        DropEvents.Append(c, run.DropId, [(recipientId, new(DropEventKind.Refused, words, [DropEvent.EmailLeg], run.Id))], actor, null);
+        recheck(c, run.DropId, [recipientId], actor, null);
+    });
+
+    /// <summary>Records that nobody knows whether the server has a message: the connection ended after all of it was handed over.</summary>
+    public void Doubt(long runId, long recipientId, string words) => database.Write(c => c.Execute("UPDATE run_mail SET state = 'doubt', words = @words WHERE run_id = @runId AND recipient_id = @recipientId AND state = 'handing'", new { runId, recipientId, words }));
+
+    /// <summary>What was being handed over when the process ended is in doubt.</summary>
+    /// <returns>How many there are.</returns>
+    public int TakeUpAgain(RunRow run, DateTimeOffset now) => database.Write(c =>
+    {
+        var count = c.Execute("UPDATE run_mail SET state = 'doubt', words = 'The server stopped while this message was being handed over.' WHERE run_id = @Id AND state = 'handing'", new { run.Id });
+        if (count > 0) RunStore.Log(c, run.Id, $"{(count == 1 ? "1 message was" : $"{count:N0} messages were")} being handed over when the server stopped: whether the mail server took {(count == 1 ? "it" : "them")} nobody here knows. Look there, and say so; nothing is guessed.", now);
+        return count;
+    });
+
+    /// <summary>Settles a doubt: the message was sent, or it is to be tried again.</summary>
+    /// <exception cref="ConflictException">It is not in doubt.</exception>
+    public void Settle(RunRow run, long recipientId, bool sent, DateOnly day, Actor actor)
+    {
+        using (var c = database.Open())
+            if (!c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run_mail WHERE run_id = @Id AND recipient_id = @recipientId AND state = 'doubt')", new { run.Id, recipientId })) throw new ConflictException("This message is not in doubt (any more).");
+        if (sent) Sent(run, recipientId, $"{actor.Name} looked: it was sent.", day, actor);
+        else database.Write(c => c.Execute("UPDATE run_mail SET state = 'waiting' WHERE run_id = @Id AND recipient_id = @recipientId AND state = 'doubt'", new { run.Id, recipientId }));
+        database.Write(c => RunStore.Log(c, run.Id, $"{actor.Name} looked: message {c.QuerySingle<long>("SELECT piece_number FROM run_piece WHERE run_id = @Id AND recipient_id = @recipientId", new { run.Id, recipientId }):0000} was {(sent ? "sent" : "not sent; it is tried again")}.", actor.At));
+    }
+
+    /// <summary>Ends a run of which nothing is left to be tried; where messages are in doubt it is paused until somebody has looked.</summary>
+    /// <returns>The state that the run has now.</returns>
+    public string Close(RunRow run, Actor actor) => database.Write(c =>
+    {
+        var n = Counts(c, run.Id);
+        var state = c.QuerySingle<string>("SELECT state FROM run WHERE id = @Id", new { run.Id });
+        if (!n.IsOver || state is not ("running" or "paused")) return state;
+        if (n.Doubt > 0)
+        {
+            var message = $"{(n.Doubt == 1 ? "1 message is" : $"{n.Doubt:N0} messages are")} in doubt. Look in the mail server's inbox or log, and say of each whether it was sent.";
+            c.Execute("UPDATE run SET state = 'paused', message = @message WHERE id = @Id", new { run.Id, message });
+            if (state == "running") RunStore.Log(c, run.Id, message, actor.At);
+            return "paused";
+        }
+        c.Execute("UPDATE run SET state = 'done', message = NULL, finished_at = @Stamp WHERE id = @Id", new { run.Id, actor.Stamp });
+        c.Execute("UPDATE job SET state = 'done', done = total, finished_at = @Stamp WHERE kind = 'send' AND subject_id = @Id AND state IN ('queued', 'running')", new { run.Id, actor.Stamp });
+        RunStore.Log(c, run.Id, $"Done: {n.Sent:N0} sent{(n.Refused > 0 ? $", {n.Refused:N0} refused" : "")}{(n.LeftOut > 0 ? $", {n.LeftOut:N0} left out" : "")}.", actor.At);
+        return "done";
+    });
+
+    /// <summary>The address of a drop's recipients that a mail server refused, with its words.</summary>
+    public static IReadOnlyDictionary<long, (string Address, string Words)> Refusals(SqliteConnection c, long dropId) =>
+        c.Query<(long Id, string Address, string Words)>("SELECT recipient_id, address, words FROM mail_refusal WHERE drop_id = @dropId", new { dropId }).ToDictionary(r => r.Id, r => (r.Address, r.Words));
+
+    /// <summary>Whose message has a token; null where nobody's has.</summary>
+    public MailOwner? OfToken(string token)
+    {
+        using var c = database.Open();
+        return c.QuerySingleOrDefault<MailOwner>(OwnerSql + " WHERE m.token = @token", new { token });
+    }
+
+    /// <summary>Whose message a Message-ID is of; null where nobody's.</summary>
+    public static MailOwner? OfMessage(SqliteConnection c, string messageId) => c.QuerySingleOrDefault<MailOwner>(OwnerSql + " WHERE m.message_id = @messageId", new { messageId });
+
+    const string OwnerSql = "SELECT m.run_id, m.recipient_id, m.address, u.drop_id, u.number AS run_number, d.list_id, d.name AS drop_name, k.name AS campaign_name, p.piece_number FROM run_mail m JOIN run u ON u.id = m.run_id JOIN mail_drop d ON d.id = u.drop_id JOIN campaign k ON k.id = d.campaign_id JOIN run_piece p ON p.run_id = m.run_id AND p.recipient_id = m.recipient_id";
+}
+
+/// <summary>Whose a message is.</summary>
+public sealed record MailOwner
+{
+    public long RunId { get; init; }
+    public long RunNumber { get; init; }
+    public long RecipientId { get; init; }
+    public long DropId { get; init; }
+    public long ListId { get; init; }
+    public string? Address { get; init; }
+    public string DropName { get; init; } = "";
+    public string CampaignName { get; init; } = "";
+    public long PieceNumber { get; init; }
+}
