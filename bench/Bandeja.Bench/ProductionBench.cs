@@ -83,7 +83,7 @@ static class ProductionBench
 
         public RunRow Begin(long drop, RunOrder order) => Get<RunPlanner>().Begin(drop, order, By);
 
-        public void Make() => app.Services.GetServices<IJobKind>().OfType<RunJob>().Single().Work(Get<JobStore>().Next(RunJob.Name)!, (_, _) => { }, CancellationToken.None);
+        public void Make() => app.Services.GetServices<IJobKind>().OfType<RunJob>().Single().Work(Get<JobStore>().Next(RunJob.Name, By)!, (_, _) => { }, CancellationToken.None);
 
         public void Dispose()
         {

@@ -48,7 +48,7 @@ sealed class Filling
 
     void Tell()
     {
-        Get<SettingStore>().Set(new("Fernquay Botanic Garden", "en-US", "USD"));
+        Get<SettingStore>().Set(new("Fernquay Botanic Garden", "en-US", "USD", PostalAddress: "14 Quay Road\nFernquay, OR 97412"));
         At(40, 9);
         var members = BringIn("members.csv", "Members, spring 2027", Keeper);
         Around(members);
@@ -71,6 +71,12 @@ sealed class Filling
         Get<DesignStore>().Change(adopters, description: "What came of the plants in their name, with a table for those who adopted some", tagsJson: """["spring","adoption"]""");
         Get<DesignStore>().Change(last, description: "After this one we stop writing", tagsJson: """["renewal"]""");
         Get<DesignStore>().Change(fair, tagsJson: """["spring"]""");
+        // The same invitation once more, by email where there is an address.
+        var email = Get<DesignStore>().Create("Plant fair, by email", members, LetterTexts.FairByEmail(emblem, fair).ToJsonString(), By(Helper), "email");
+        Get<DesignStore>().Change(email, description: "With the letter attached, for the gate", tagsJson: """["spring"]""");
+        var reminder = Drop(Get<DropStore>().Drops().Single(d => d.Package.Any(p => p.DesignId == labels)).CampaignId, "Reminder", members, today.AddDays(72), Helper, fair, envelope, email);
+        Get<DropStore>().SetChannels(reminder, new(Core.Mail.ChannelBy.Address));
+        Get<DropChecker>().CheckAll(reminder, By("Bandeja"), (_, _) => { }, CancellationToken.None);
     }
 
     long BringIn(string name, string listName, string by)

@@ -86,6 +86,28 @@ static class LetterTexts
         return letter;
     }
 
+    /// <summary>The invitation as an email, with the letter attached for the gate.</summary>
+    public static JsonNode FairByEmail(string emblem, long letter) => new JsonObject
+    {
+        ["kind"] = "email",
+        ["subject"] = "{First | else \"Dear friend\"}, the plant fair is on the quay again", ["preheader"] = "Members come in an hour before everybody else",
+        ["fromName"] = "Fernquay Botanic Garden", ["fromAddress"] = "members@example.org", ["replyTo"] = "Marisol Quint <marisol@example.org>",
+        ["content"] = new JsonArray(
+            new JsonObject { ["type"] = "picture", ["attrs"] = new JsonObject { ["asset"] = emblem, ["width"] = 18, ["aspect"] = 1, ["alt"] = "Emblem of the garden: a leaf in a ring" } },
+            P(F("Salutation")),
+            P(B("The spring plant fair"), " is on the quay again, on the second weekend of April, from nine until the last tray is sold. As a ", F("Level | lower"), " you come in an hour before everybody else."),
+            new JsonObject
+            {
+                ["type"] = "when",
+                ["content"] = new JsonArray(
+                    new JsonObject { ["type"] = "branch", ["attrs"] = new JsonObject { ["test"] = "count(Plants) > 0" }, ["content"] = new JsonArray(P("Come and see how ", F("first(Plants.Plant)"), " has come through the winter.")) },
+                    new JsonObject { ["type"] = "branch", ["attrs"] = new JsonObject { ["test"] = (string?)null }, ["content"] = new JsonArray(P("There are still plants that nobody has adopted; ask at the tea garden.")) }),
+            },
+            P("The letter for the gate is attached. It opens with your number, ", F("No."), "."),
+            P("With warm regards,"), P("Marisol Quint, Keeper of Members")),
+        ["attachments"] = new JsonArray(new JsonObject { ["kind"] = "design", ["designId"] = letter, ["name"] = "Plant fair {No.}", ["password"] = "{No.}" }),
+    };
+
     static JsonObject Small(JsonObject node)
     {
         node["marks"] = new JsonArray(new JsonObject { ["type"] = "textStyle", ["attrs"] = new JsonObject { ["fontSize"] = "8pt" } });

@@ -110,6 +110,22 @@ public static class DropEvents
         }
     }
 
+    /// <summary>
+    /// Adds that a recipient's email was made and taken by the mail server. Thousands come one by one, each in a transaction of its own,
+    /// so the state is not read first: what it makes of the tray is what <see cref="RecipientState.Tray"/> says.
+    /// </summary>
+    public static void AppendSent(SqliteConnection c, long dropId, long runId, long recipientId, DateOnly day, Actor actor) => c.Execute($"""
+        INSERT INTO drop_event (drop_id, recipient_id, kind, at, by, run_id, keys_json, date) VALUES
+            (@dropId, @recipientId, '{nameof(DropEventKind.Produced)}', @Stamp, @Name, @runId, @keys, NULL), (@dropId, @recipientId, '{nameof(DropEventKind.Mailed)}', @Stamp, @Name, @runId, @keys, @day);
+        UPDATE drop_recipient SET email_run_id = @runId, emailed_on = @day, return_reason = NULL, tray = CASE
+            WHEN channel = '{nameof(Channel.Email)}' OR mailed_on IS NOT NULL THEN '{nameof(Tray.Mailed)}'
+            WHEN hold_reason IS NOT NULL THEN '{nameof(Tray.Held)}'
+            WHEN channel = '{nameof(Channel.Paper)}' AND run_id IS NULL THEN tray
+            WHEN run_id IS NOT NULL THEN '{nameof(Tray.Produced)}'
+            ELSE tray END
+        WHERE drop_id = @dropId AND recipient_id = @recipientId;
+        """, new { dropId, runId, recipientId, day = Iso(day), actor.Stamp, actor.Name, keys = $"[\"{DropEvent.EmailLeg}\"]" });
+
     static string? Iso(DateOnly? date) => date?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
     static void WriteStates(SqliteConnection c, long dropId, Dictionary<long, RecipientState> states)

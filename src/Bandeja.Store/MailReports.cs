@@ -1,5 +1,6 @@
 using Bandeja.Core.Drops;
 using Dapper;
+using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store;
 
@@ -52,12 +53,20 @@ public sealed class MailReports(Database database)
             // A report about somebody who was only copied says nothing about the recipient.
             var own = owner.Address is null || string.Equals(owner.Address, report.Address, StringComparison.OrdinalIgnoreCase);
             var state = DropEvents.States(c, owner.DropId, [owner.RecipientId])[owner.RecipientId];
-            var reason = $"email to {report.Address}: {report.Words}";
-            if (report.Action == "failed" && own && state.Objection(DropEventKind.Returned) is null) DropEvents.Append(c, owner.DropId, [(owner.RecipientId, new(DropEventKind.Returned, reason, [DropEvent.EmailLeg], owner.RunId, day))], actor, null);
+            if (report.Action == "failed" && own && state.Objection(DropEventKind.Returned) is null) DropEvents.Append(c, owner.DropId, [(owner.RecipientId, CameBack(report.Address, report.Words, owner.RunId, day))], actor, null);
             RunStore.Log(c, owner.RunId, $"Report on piece {owner.PieceNumber:0000}, {report.Address}: {report.Action}, {report.Status}. {report.Words}", actor.At);
         }
         return (c.QuerySingle<MailReportRow>(Sql + " WHERE r.id = @row", new { row }), true);
     });
+
+    static DropEvent CameBack(string address, string words, long runId, DateOnly day) => new(DropEventKind.Returned, $"email to {address}: {words}", [DropEvent.EmailLeg], runId, day);
+
+    /// <summary>A report may come before it is recorded that the server took the message: then it holds as soon as that is.</summary>
+    internal static void TakeEarly(SqliteConnection c, RunRow run, long recipientId, DateOnly day, Actor actor)
+    {
+        if (c.QueryFirstOrDefault<(string? Address, string? Words)>("SELECT r.address, r.words FROM mail_report r JOIN run_mail m ON m.run_id = r.run_id AND m.recipient_id = r.recipient_id WHERE r.run_id = @Id AND r.recipient_id = @recipientId AND r.action = 'failed' AND (m.address IS NULL OR m.address = r.address COLLATE NOCASE)", new { run.Id, recipientId }) is ({ } address, { } words))
+            DropEvents.Append(c, run.DropId, [(recipientId, CameBack(address, words, run.Id, day))], actor, null);
+    }
 
     /// <summary>The reports on a drop, the newest first.</summary>
     public IReadOnlyList<MailReportRow> OfDrop(long dropId)

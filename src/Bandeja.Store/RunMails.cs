@@ -16,6 +16,10 @@ public sealed record DueMail
     public string? TriedAt { get; init; }
 }
 
+/// <summary>A message that a mail server took.</summary>
+/// <param name="Words">The server's answer.</param>
+public sealed record TakenMail(long RecipientId, string Words, DateOnly Day, Actor Actor);
+
 /// <summary>How many messages of a run are in which state.</summary>
 public sealed record MailCounts
 {
@@ -78,10 +82,12 @@ public sealed class RunMails(Database database, Recheck recheck)
 
     /// <summary>Says that a message is about to be handed over.</summary>
     /// <returns>A sentence why it must not be, because something happened to the recipient since; null where it may.</returns>
-    public string? Handing(RunRow run, long recipientId, string address, DateTimeOffset now) => database.Write(c =>
+    /// <param name="before">The message before it, which the server has just taken: both are written at once.</param>
+    public string? Handing(RunRow run, long recipientId, string address, DateTimeOffset now, TakenMail? before = null) => database.Write(c =>
     {
-        var state = DropEvents.States(c, run.DropId, [recipientId])[recipientId];
-        var why = state.EmailedOn is not null ? "Was sent it already" : state.HoldReason is { } hold ? $"Held: {hold}" : !state.Channel.HasFlag(Core.Mail.Channel.Email) ? "Goes on paper" : null;
+        if (before is not null) Sent(c, run, before);
+        var (hold, emailed, channel) = c.QuerySingle<(string? Hold, string? Emailed, string Channel)>("SELECT hold_reason, emailed_on, channel FROM drop_recipient WHERE drop_id = @DropId AND recipient_id = @recipientId", new { run.DropId, recipientId });
+        var why = emailed is not null ? "Was sent it already" : hold is not null ? $"Held: {hold}" : channel == nameof(Core.Mail.Channel.Paper) ? "Goes on paper" : null;
         if (why is not null)
         {
             c.Execute("UPDATE run_mail SET state = 'left out', words = @why WHERE run_id = @Id AND recipient_id = @recipientId AND state IN ('waiting', 'later')", new { run.Id, recipientId, why });
@@ -91,13 +97,16 @@ public sealed class RunMails(Database database, Recheck recheck)
     });
 
     /// <summary>Records that the server took a message: the piece is made and mailed.</summary>
-    /// <param name="words">The server's answer.</param>
-    public void Sent(RunRow run, long recipientId, string words, DateOnly day, Actor actor) => database.Write(c =>
+    public void Sent(RunRow run, TakenMail taken) => database.Write(c => Sent(c, run, taken));
+
+    static void Sent(SqliteConnection c, RunRow run, TakenMail taken)
     {
+        var (recipientId, words, day, actor) = taken;
         if (c.Execute("UPDATE run_mail SET state = 'sent', sent_at = @Stamp, words = @words WHERE run_id = @Id AND recipient_id = @recipientId AND state IN ('handing', 'doubt')", new { run.Id, recipientId, words, actor.Stamp }) == 0) return;
         c.Execute("UPDATE run_piece SET printed_at = @Stamp WHERE run_id = @Id AND recipient_id = @recipientId", new { run.Id, recipientId, actor.Stamp });
-        DropEvents.Append(c, run.DropId, [(recipientId, new(DropEventKind.Produced, Keys: [DropEvent.EmailLeg], RunId: run.Id)), (recipientId, new(DropEventKind.Mailed, Keys: [DropEvent.EmailLeg], RunId: run.Id, Date: day))], actor, null);
-    });
+        DropEvents.AppendSent(c, run.DropId, run.Id, recipientId, day, actor);
+        MailReports.TakeEarly(c, run, recipientId, day, actor);
+    }
 
     /// <summary>Records that the server put a message off.</summary>
     /// <param name="next">When it is tried again.</param>
@@ -137,7 +146,7 @@ public sealed class RunMails(Database database, Recheck recheck)
     {
         using (var c = database.Open())
             if (!c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run_mail WHERE run_id = @Id AND recipient_id = @recipientId AND state = 'doubt')", new { run.Id, recipientId })) throw new ConflictException("This message is not in doubt (any more).");
-        if (sent) Sent(run, recipientId, $"{actor.Name} looked: it was sent.", day, actor);
+        if (sent) Sent(run, new(recipientId, $"{actor.Name} looked: it was sent.", day, actor));
         else database.Write(c => c.Execute("UPDATE run_mail SET state = 'waiting' WHERE run_id = @Id AND recipient_id = @recipientId AND state = 'doubt'", new { run.Id, recipientId }));
         database.Write(c => RunStore.Log(c, run.Id, $"{actor.Name} looked: message {c.QuerySingle<long>("SELECT piece_number FROM run_piece WHERE run_id = @Id AND recipient_id = @recipientId", new { run.Id, recipientId }):0000} was {(sent ? "sent" : "not sent; it is tried again")}.", actor.At));
     }

@@ -4,6 +4,7 @@ import { NewDropPage } from "./campaigns/NewDropPage";
 import { DesignsPage } from "./designs/DesignsPage";
 import { DesignPage } from "./designs/DesignPage";
 import { DevicesPage } from "./devices/DevicesPage";
+import { InboxPage } from "./devices/InboxPage";
 import { BenchPlace } from "./drop/BenchPlace";
 import { DropPage } from "./drop/DropPage";
 import { LedgerPlace } from "./drop/LedgerPlace";
@@ -84,6 +85,7 @@ export const router = createBrowserRouter([
         ],
       },
       { path: "devices", Component: DevicesPage },
+      { path: "devices/post-office", Component: InboxPage },
       { path: "settings", Component: SettingsPage },
       { path: "settings/salutations", Component: SalutationsPage },
       { path: "settings/prices", Component: PricesPage },

@@ -54,7 +54,9 @@ public static partial class DeliveryReport
                 if (address.Length == 0 || action is not ("failed" or "delayed" or "delivered" or "relayed" or "expanded")) continue;
                 if (!StatusForm.IsMatch(code)) code = action == "failed" ? "5.0.0" : "4.0.0";
                 var words = Typed(group["Diagnostic-Code"]) is { Length: > 0 } diagnostic ? diagnostic : $"{action}, {code}";
-                all.Add(new(id ?? (envelope.Contains('@') ? envelope : null), address, action, code, Core.Mail.HeaderText.Clean(words), $"{digest} {all.Count}"));
+                var about = id ?? (envelope.Contains('@') ? envelope : null);
+                // Mail programs save a message with other line ends than it came with: what a report says makes it the same one, not its bytes.
+                all.Add(new(about, address, action, code, Core.Mail.HeaderText.Clean(words), about is null ? $"{digest} {all.Count}" : $"{about} {address.ToLowerInvariant()} {action} {code}"));
             }
         }
         return all;

@@ -29,7 +29,7 @@ public sealed class SendJob(RunStore runs, RunMails mails, MailAccounts accounts
         runs.Start(run.Id);
         Tell(run);
         var account = accounts.Get(run.AccountId ?? throw new ConflictException("This run has no account to send with."));
-        var sending = new Sending(room, run, account, job, progress, cancel);
+        var sending = new Sending(room, run, account, job, progress, () => Tell(run), cancel);
         sending.Go();
         Tell(run);
         var state = mails.Close(run, By(run));

@@ -24,6 +24,7 @@ public sealed class FrozenMail
     readonly byte[] seed;
     readonly int email;
     readonly FontPrograms programs = new();
+    readonly MemoryStream scratch = new();
 
     /// <summary>Opens a run's messages.</summary>
     /// <param name="unsubscribe">The address before a recipient's token.</param>
@@ -46,7 +47,7 @@ public sealed class FrozenMail
         if (mail.To is null || mail.From is null) return new(piece, mail, null, mail.Doubts.Count > 0 ? mail.Doubts[0].Message : "There is no address to send to.");
         try
         {
-            var message = messages.Make(mail, new(due.MessageId, date, mail.Unsubscribe ? unsubscribe + due.Token : null), PieceOf, $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}", frozen.Created, frozen.Language, seed, programs);
+            var message = messages.Make(mail, new(due.MessageId, date, mail.Unsubscribe ? unsubscribe + due.Token : null), PieceOf, $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}", frozen.Created, frozen.Language, seed, programs, scratch);
             return new(piece, mail, message, null);
         }
         catch (ConflictException e) { return new(piece, mail, null, e.Message); }

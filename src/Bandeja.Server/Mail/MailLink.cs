@@ -52,7 +52,11 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
             if (!client.IsConnected)
             {
                 var (host, port) = Place(account, practicePort);
-                client.Connect(host, port, Security(account));
+                // The client closes the socket with itself.
+                var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
+                try { socket.Connect(host, port); }
+                catch (SocketException) { socket.Dispose(); throw; }
+                client.Connect(socket, host, port, Security(account));
                 // With DATA the end of a message can be told from its bytes, which with BDAT (RFC 3030) it cannot.
                 client.Capabilities &= ~SmtpCapabilities.Chunking;
                 if (account.UserName is { Length: > 0 } user) client.Authenticate(user, password ?? "");

@@ -19,8 +19,9 @@ public sealed class Messages(Letters letters, PictureFiles pictures, AttachmentF
     /// <param name="created">The moment that stands in them.</param>
     /// <param name="seed">Of the randomness of protected PDFs, so that the same message is made again with the same bytes.</param>
     /// <param name="programs">Fonts that were cut already; a run shares them.</param>
+    /// <param name="scratch">Where PDFs are written first; who makes many has one for all.</param>
     /// <exception cref="ConflictException">It cannot be made: an attached file is gone, a password is blank.</exception>
-    public MimeMessage Make(ComposedMail mail, MessageIdentity identity, Func<long, ComposedPiece?> pieceOf, string title, DateTimeOffset created, string language, byte[] seed, FontPrograms? programs = null)
+    public MimeMessage Make(ComposedMail mail, MessageIdentity identity, Func<long, ComposedPiece?> pieceOf, string title, DateTimeOffset created, string language, byte[] seed, FontPrograms? programs = null, MemoryStream? scratch = null)
     {
         var files = new List<MessageFile>();
         foreach (var a in mail.Attachments)
@@ -40,7 +41,8 @@ public sealed class Messages(Letters letters, PictureFiles pictures, AttachmentF
                 var owner = Convert.ToHexStringLower(HMACSHA256.HashData(seed, Encoding.UTF8.GetBytes($"owner {identity.MessageId}")))[..32];
                 protection = new(new(password, owner, new(Print: true, Copy: true, Change: false)), HMACSHA256.HashData(seed, Encoding.UTF8.GetBytes($"{identity.MessageId} {files.Count}")));
             }
-            using var target = new MemoryStream();
+            var target = scratch ?? new MemoryStream();
+            target.SetLength(0);
             var writer = letters.Writer(target, title, created, language, protection, programs);
             writer.Add(null, piece.Pages);
             writer.Finish();

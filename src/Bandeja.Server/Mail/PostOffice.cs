@@ -32,40 +32,33 @@ public sealed class PostOffice(ServerOptions options, PostOfficeStore store, Del
     public int Port { get; private set; }
 
     /// <inheritdoc/>
-    public async Task StartAsync(CancellationToken cancellationToken)
+    public Task StartAsync(CancellationToken cancellationToken)
     {
-        // A free port may be taken by another program between finding and opening it: then the next is tried.
-        for (var tries = 0; tries < 20; tries++)
+        var listener = new TcpListener(IPAddress.Loopback, options.SmtpPort);
+        // An answer is a few bytes, and the next command waits for it: gathered into larger packets it would come 40 ms late.
+        listener.Server.NoDelay = true;
+        try { listener.Start(); }
+        catch (SocketException e)
         {
-            var port = options.SmtpPort > 0 ? options.SmtpPort : FreePort();
-            var services = new global::SmtpServer.ComponentModel.ServiceProvider();
-            services.Add((IMessageStore)this);
-            services.Add((IMailboxFilter)this);
-            var server = new global::SmtpServer.SmtpServer(new SmtpServerOptionsBuilder().ServerName(Name).MaxMessageSize(Largest)
-                .Endpoint(e => e.Endpoint(new IPEndPoint(IPAddress.Loopback, port)).AllowUnsecureAuthentication()).Build(), services);
-            running = server.StartAsync(stop.Token);
-            await Task.WhenAny(running, Task.Delay(30, cancellationToken));
-            if (!running.IsFaulted)
-            {
-                Port = port;
-                return;
-            }
-            if (options.SmtpPort > 0) break;
+            log.LogError(e, "The practice post office could not be opened at port {Port}; email cannot be tried out", options.SmtpPort);
+            return Task.CompletedTask;
         }
-        log.LogError(running.Exception, "The practice post office could not be opened; email cannot be tried out");
-    }
-
-    static int FreePort()
-    {
-        using var listener = new TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        return ((IPEndPoint)listener.LocalEndpoint).Port;
+        Port = ((IPEndPoint)listener.LocalEndpoint).Port;
+        var services = new global::SmtpServer.ComponentModel.ServiceProvider();
+        services.Add((IMessageStore)this);
+        services.Add((IMailboxFilter)this);
+        services.Add(new PostOfficeDoor(listener));
+        var server = new global::SmtpServer.SmtpServer(new SmtpServerOptionsBuilder().ServerName(Name).MaxMessageSize(Largest)
+            .Endpoint(e => e.Endpoint(new IPEndPoint(IPAddress.Loopback, Port)).AllowUnsecureAuthentication()).Build(), services);
+        running = server.StartAsync(stop.Token);
+        return Task.CompletedTask;
     }
 
     /// <inheritdoc/>
     public async Task StopAsync(CancellationToken cancellationToken)
     {
-        await stop.CancelAsync();
+        try { await stop.CancelAsync(); }
+        catch (ObjectDisposedException) { return; } // closed before
         try { await running.WaitAsync(TimeSpan.FromSeconds(2), cancellationToken); }
         catch (Exception e) when (e is OperationCanceledException or TimeoutException or SocketException) { } // it is closed all the same
     }

@@ -12,7 +12,7 @@ namespace Bandeja.Server.Mail;
 public sealed record MailRoom(Database Database, RunStore Runs, RunMails Mails, Letters Letters, Messages Messages, RunSecrets RunSecrets, MailSecrets Secrets, AccountPaces Paces, PostOffice PostOffice, PublicAddress Address, TimeProvider Time);
 
 /// <summary>One stretch of sending: until nothing is due, the run is paused, or the account's limit is reached for a while.</summary>
-public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, JobRow job, JobProgress progress, CancellationToken cancel)
+public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, JobRow job, JobProgress progress, Action tell, CancellationToken cancel)
 {
     const int Ahead = 64, AtOnce = 5000;
     static readonly TimeSpan Glance = TimeSpan.FromMilliseconds(200);
@@ -21,7 +21,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
     long finished;
     int losses, mostLosses, outstanding;
     volatile bool stop;
-    long seen;
+    long seen, told;
 
     /// <summary>When the account may send again, where its limit keeps it waiting.</summary>
     public DateTimeOffset? Until { get; private set; }
@@ -100,16 +100,35 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
     void Hand(BlockingCollection<(ReadyMail Mail, DueMail Due)> ready, string? password)
     {
         using var link = new MailLink(account, password, own.PostOffice.Port);
-        foreach (var (mail, due) in ready.GetConsumingEnumerable())
+        // What the server has just taken is recorded together with the next attempt, where there is one at once: one transaction instead of two.
+        TakenMail? taken = null;
+        void Record()
         {
-            try
-            {
-                if (Stopped() || !Paced()) continue; // it stays as it is, not begun
-                One(link, mail, due);
-                progress(Interlocked.Increment(ref finished), run.Pieces);
-            }
-            finally { Interlocked.Decrement(ref outstanding); }
+            if (taken is not null) own.Mails.Sent(run, taken);
+            taken = null;
         }
+        try
+        {
+            while (true)
+            {
+                if (!ready.TryTake(out var next))
+                {
+                    Record();
+                    if (!ready.TryTake(out next, Timeout.Infinite)) return;
+                }
+                try
+                {
+                    if (account.PerMinute > 0 || account.PerDay > 0) Record(); // the next may have to wait
+                    if (Stopped() || !Paced()) continue; // it stays as it is, not begun
+                    One(link, next.Mail, next.Due, ref taken);
+                    progress(Interlocked.Increment(ref finished), run.Pieces);
+                    var last = Interlocked.Read(ref told);
+                    if (own.Time.GetElapsedTime(last) > TimeSpan.FromMilliseconds(800) && Interlocked.CompareExchange(ref told, own.Time.GetTimestamp(), last) == last) tell();
+                }
+                finally { Interlocked.Decrement(ref outstanding); }
+            }
+        }
+        finally { Record(); }
     }
 
     /// <summary>Waits for the account's turn; false where it is so far off that the run waits in the queue instead.</summary>
@@ -130,10 +149,12 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
         }
     }
 
-    void One(MailLink link, ReadyMail ready, DueMail due)
+    void One(MailLink link, ReadyMail ready, DueMail due, ref TakenMail? taken)
     {
         var id = ready.Piece.RecipientId;
-        if (own.Mails.Handing(run, id, ready.Mail.To?.Address ?? "", own.Time.GetUtcNow()) is not null) return;
+        var before = taken;
+        taken = null;
+        if (own.Mails.Handing(run, id, ready.Mail.To?.Address ?? "", own.Time.GetUtcNow(), before) is not null) return;
         if (ready.Message is not { } message)
         {
             own.Mails.Refused(run, id, null, ready.Problem!, By);
@@ -144,7 +165,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
         {
             case HandOver.Sent:
                 losses = 0;
-                own.Mails.Sent(run, id, result.Words, Day, By);
+                taken = new(id, result.Words, Day, By);
                 break;
             case HandOver.Refused: own.Mails.Refused(run, id, result.Address, result.Words, By); break;
             case HandOver.Doubt:

@@ -91,6 +91,7 @@ CREATE TABLE mail_report (
     settled      TEXT CHECK (settled IN ('suppressed', 'left'))
 );
 CREATE INDEX mail_report_drop ON mail_report(drop_id, id);
+CREATE INDEX mail_report_piece ON mail_report(run_id, recipient_id);
 
 -- Folders of files to attach, one for a recipient each, and files that are attached for everybody. Nothing is overwritten: the newest of a
 -- name holds, and a run keeps what was the newest when it began. A file without a digest says that the name was taken away.

@@ -33,10 +33,12 @@ export function listen() {
     const job = JSON.parse(e.data) as Job;
     if (!isQuiet(job.kind) || job.state !== "running") refresh(["jobs"]);
     for (const listener of listeners) listener(job);
-    if (job.state !== "running" && job.state !== "queued") refresh([["check", "run", "print", "remake"].includes(job.kind) ? "drop" : "lists"]);
+    if (job.state !== "running" && job.state !== "queued") refresh([["check", "run", "print", "send", "remake"].includes(job.kind) ? "drop" : "lists"]);
   });
   source.addEventListener("drop", () => refresh(["drop"]));
   source.addEventListener("printer", () => refresh(["printers"]));
+  source.addEventListener("accounts", () => refresh(["accounts"]));
+  source.addEventListener("post-office", () => refresh(["post-office"]));
   source.addEventListener("suppression", () => refresh(["suppressions"]));
   source.addEventListener("list", () => refresh(["lists"]));
   source.addEventListener("design", () => {

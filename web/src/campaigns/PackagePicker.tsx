@@ -8,7 +8,7 @@ interface Props {
   onChange: (chosen: number[]) => void;
 }
 
-const order = ["letter", "envelope", "labels"];
+const order = ["letter", "envelope", "labels", "email"];
 
 /** What goes out together: a letter, its envelope, labels. Those written with the list come first. */
 export function PackagePicker({ designs, listId, chosen, onChange }: Props) {
@@ -20,7 +20,7 @@ export function PackagePicker({ designs, listId, chosen, onChange }: Props) {
         if (of.length === 0) return null;
         return (
           <div key={kind}>
-            <p className="sticky top-0 bg-base-200 px-2.5 py-0.5 text-[12px] text-faint">{{ letter: "Letters", envelope: "Envelopes", labels: "Label sheets" }[kind]}</p>
+            <p className="sticky top-0 bg-base-200 px-2.5 py-0.5 text-[12px] text-faint">{{ letter: "Letters", envelope: "Envelopes", labels: "Label sheets", email: "Emails" }[kind]}</p>
             {of.map((d) => (
               <label key={d.id} className="flex cursor-pointer items-center gap-2 px-2.5 py-1 hover:bg-base-200">
                 <input type="checkbox" className="checkbox checkbox-xs" checked={chosen.includes(d.id)} aria-label={`${d.name}, ${kindNames[d.kind]}`} onChange={(e) => onChange(e.target.checked ? [...chosen, d.id] : chosen.filter((c) => c !== d.id))} />

@@ -28,7 +28,7 @@ export function BandEditor({ label, content, editable, choices, onChange, onFocu
       onReady?.(e);
     },
     onFocus: ({ editor: e }) => onFocus(e),
-    onUpdate: ({ editor: e }) => onChange(e.isEmpty && label !== "Letter" ? [] : (e.getJSON().content ?? [])),
+    onUpdate: ({ editor: e }) => onChange(e.isEmpty && label !== "Letter" && label !== "Email" ? [] : (e.getJSON().content ?? [])),
   });
   useEffect(() => {
     if (editor.isEditable !== editable) editor.setEditable(editable, false);

@@ -4,7 +4,7 @@ import { sayWrong } from "../ui/notices";
 import type { SaveState } from "./useAutosave";
 
 /** What a design is, for people. */
-export const kindNames: Record<string, string> = { letter: "letter", envelope: "envelope", labels: "label sheet" };
+export const kindNames: Record<string, string> = { letter: "letter", envelope: "envelope", labels: "label sheet", email: "email" };
 
 /** A design's name, changed where it stands. */
 export function DesignName({ design }: { design: Schema["DesignDetail"] }) {

@@ -3,7 +3,7 @@ import { Archive, ArchiveRestore, Copy, Pencil, Plus } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
-import { designsQuery, listsQuery } from "../api/queries";
+import { designsQuery, listsQuery, settingsQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
@@ -12,6 +12,7 @@ import { say, sayWrong } from "../ui/notices";
 import { newEnvelope, newLabels } from "../surfaces/surface";
 import { PdfPages } from "../ui/PdfPages";
 import { kindNames } from "./DesignHead";
+import { newEmail } from "./email";
 import { count, many, moment } from "../ui/words";
 
 /** The library of designs: what each is, what its first page looks like, where it is used. */
@@ -52,7 +53,7 @@ export function DesignsPage() {
       </Header>
       {designs?.length === 0 && (
         <Empty title="No design yet" actions={begin}>
-          A letter is written on its page, with fields that are filled from a list; an envelope or a label is laid out on the piece itself. Beside it stands what a real recipient will get.
+          A letter is written on its page, with fields that are filled from a list; an envelope or a label is laid out on the piece itself; an email is written at the width of its message. Beside it stands what a real recipient will get.
         </Empty>
       )}
       {designs && designs.length > 0 && (
@@ -144,7 +145,7 @@ export function DesignsPage() {
 
 /** The first page of a design, small. */
 function FirstPage({ design }: { design: Schema["DesignView"] }) {
-  const letter = design.kind === "letter";
+  const letter = design.kind === "letter" || design.kind === "email";
   const page = useQuery({
     queryKey: ["designs", design.id, "first-page", design.version, design.updatedAt],
     queryFn: async () => {
@@ -205,14 +206,15 @@ function Describe({ design, close }: { design: Schema["DesignView"]; close: () =
 
 function NewLetter({ lists, close }: { lists: { id: number; name: string; recipients: number }[]; close: () => void }) {
   const navigate = useNavigate();
+  const organisation = useQuery(settingsQuery()).data?.organisation.name ?? "";
   const [name, setName] = useState("");
-  const [kind, setKind] = useState<"letter" | "envelope" | "labels">("letter");
+  const [kind, setKind] = useState<"letter" | "envelope" | "labels" | "email">("letter");
   const [chosen, setChosen] = useState<string | null>(null);
   // Until one is chosen it is the newest list, also where the lists arrive after the dialog has opened.
   const list = chosen ?? String(lists[0]?.id ?? "");
   const begin = async () => {
     try {
-      const id = await ask(api.POST("/api/designs", { body: { name, listId: list ? Number(list) : null, document: (kind === "letter" ? null : kind === "envelope" ? newEnvelope() : newLabels()) as never } }));
+      const id = await ask(api.POST("/api/designs", { body: { name, listId: list ? Number(list) : null, document: (kind === "letter" ? null : kind === "envelope" ? newEnvelope() : kind === "email" ? newEmail(organisation) : newLabels()) as never } }));
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
       void navigate(`/designs/${id}`);
     } catch (e) {
@@ -230,16 +232,16 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
       >
         <fieldset className="flex gap-1.5">
           <legend className="mb-1 font-semibold">What it makes</legend>
-          {(["letter", "envelope", "labels"] as const).map((k) => (
+          {(["letter", "envelope", "labels", "email"] as const).map((k) => (
             <label key={k} className={`btn btn-sm ${kind === k ? "btn-primary" : "btn-quiet"}`}>
               <input type="radio" className="sr" name="kind" checked={kind === k} onChange={() => setKind(k)} />
-              {{ letter: "a letter", envelope: "an envelope", labels: "label sheets" }[k]}
+              {{ letter: "a letter", envelope: "an envelope", labels: "label sheets", email: "an email" }[k]}
             </label>
           ))}
         </fieldset>
         <label>
           <span className="mb-1 block font-semibold">Name</span>
-          <input className="input w-full" autoFocus value={name} maxLength={120} placeholder={{ letter: "Second notice", envelope: "No. 10 with indicia", labels: "Address labels" }[kind]} onChange={(e) => setName(e.target.value)} />
+          <input className="input w-full" autoFocus value={name} maxLength={120} placeholder={{ letter: "Second notice", envelope: "No. 10 with indicia", labels: "Address labels", email: "Renewal, by email" }[kind]} onChange={(e) => setName(e.target.value)} />
         </label>
         <label>
           <span className="mb-1 block font-semibold">Fields come from</span>

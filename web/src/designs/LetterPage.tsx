@@ -1,7 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { Editor, JSONContent } from "@tiptap/core";
-import { NodeSelection } from "@tiptap/pm/state";
-import { useEditorState } from "@tiptap/react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, type Schema } from "../api/client";
 import { settingsQuery } from "../api/queries";
@@ -9,18 +7,15 @@ import { useActions } from "../ui/keys";
 import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
 import { BandEditor } from "./BandEditor";
-import { BarcodePanel } from "./BarcodePanel";
-import { removeMarker } from "./brackets";
-import { ChipPanel, MarkerPanel } from "./ChipPanel";
 import { builtIns, FieldsPane } from "./FieldsPane";
 import { FinishedPage } from "./FinishedPage";
 import { completeLetter, fieldsOf, millimetre, paperStyle, sheetPixels, type Band, type Letter } from "./letter";
 import { BracketList } from "./nodes/BracketNodes";
 import { Chips } from "./nodes/FieldNode";
 import { PageDialog } from "./PageDialog";
-import { PicturePanel } from "./PicturePanel";
 import { Pieces } from "./Pieces";
 import { Ruler } from "./Ruler";
+import { Selected } from "./Selected";
 import { Toolbar } from "./Toolbar";
 import { DesignFrame } from "./DesignFrame";
 import { useDesign } from "./useDesign";
@@ -205,40 +200,4 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
       </BracketList.Provider>
     </Chips.Provider>
   );
-}
-
-/** What is known and can be set about the thing that is selected. */
-function Selected({ editor, columns, sets, listId, designId, offset, mistakes }: { editor: Editor; columns: Schema["Column"][]; sets: Schema["DetailView"][]; listId: number | null; designId: number; offset: number; mistakes: ReadonlyMap<string, string> }) {
-  const chosen = useEditorState({
-    editor,
-    selector: ({ editor: e }) => {
-      const selection = e.state.selection;
-      if (!(selection instanceof NodeSelection)) return null;
-      const type = selection.node.type.name;
-      if (!["field", "marker", "picture", "inlinePicture", "barcode"].includes(type)) return null;
-      // The rows that *each* around the field goes over, the innermost.
-      let within: string | null = null;
-      for (let depth = selection.$from.depth; depth > 0 && within === null; depth--) {
-        const around = selection.$from.node(depth);
-        if (around.type.name === "each") within = String(around.attrs.rows);
-        if (around.type.name === "tableRow") within = /^\s*each\s+`?([^`]+?)`?\s*$/i.exec(String(around.attrs.bracket ?? ""))?.[1] ?? null;
-      }
-      return { type, from: selection.from, attrs: JSON.stringify(selection.node.attrs), within };
-    },
-  });
-  if (!chosen) return null;
-  const attrs = JSON.parse(chosen.attrs) as Record<string, unknown>;
-  const source = String(attrs.source ?? "");
-  const setSource = (text: string) => {
-    // Leaving a box of the panel sets the field, too; then the writer is elsewhere already and must not be called back.
-    const still = editor.state.selection instanceof NodeSelection && editor.state.selection.from === chosen.from && !editor.isFocused;
-    const set = editor.chain().command(({ tr }) => (tr.setNodeAttribute(chosen.from, "source", text), true));
-    (still ? set.setNodeSelection(chosen.from) : set).run();
-  };
-  const mistake = mistakes.get(source);
-  if (chosen.type === "field")
-    return <ChipPanel key={chosen.from} source={source} within={chosen.within} columns={columns} sets={sets} listId={listId} designId={designId} offset={offset} mistake={mistake} onChange={setSource} onRemove={() => editor.chain().focus().deleteSelection().run()} />;
-  if (chosen.type === "marker") return <MarkerPanel key={chosen.from} source={source} mistake={mistake} onChange={setSource} onRemove={() => removeMarker(editor, chosen.from)} />;
-  if (chosen.type === "barcode") return <BarcodePanel key={chosen.from} editor={editor} attrs={attrs} columns={columns} mistake={mistake} />;
-  return <PicturePanel key={chosen.from} editor={editor} type={chosen.type as "picture" | "inlinePicture"} attrs={attrs} columns={columns} mistake={mistake} />;
 }

@@ -4,6 +4,9 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { printersQuery } from "../surfaces/queries";
+import { accountsQuery } from "../mail/queries";
+import { AccountForm, blankAccount } from "./AccountForm";
+import { PostOfficePanel } from "./PostOfficePanel";
 import { PracticePanel } from "./PracticePanel";
 import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
@@ -15,41 +18,62 @@ const blank: Printer = { id: 0, name: "", envelopeEdge: "short", envelopeFace: "
 
 const kinds: Record<string, string> = { paper: "files are printed elsewhere", practice: "practises; no paper is used", queue: "a queue of this machine" };
 
-/** The printers: how each takes envelopes, and by how much what it prints is to be moved. */
+/** What makes and sends: printers and how each takes envelopes, accounts that email is sent with, the practice post office. */
 export function DevicesPage() {
+  const accounts = useQuery(accountsQuery()).data;
   const printers = useQuery(printersQuery()).data;
   const [asked] = useSearchParams();
   const [chosen, setChosen] = useState<number | null>(Number(asked.get("printer")) || null);
-  const adding = chosen === 0;
-  useActions([{ keys: "n", label: "Add a printer", run: () => setChosen(0) }]);
+  const [account, setAccount] = useState<number | null>(asked.has("account") ? Number(asked.get("account")) : null);
+  const adding = chosen === 0 && account === null;
+  const choose = (printer: number | null) => (setAccount(null), setChosen(printer));
+  useActions([
+    { keys: "n", label: "Add a printer", run: () => choose(0) },
+    { keys: "m", label: "Add an email account", run: () => setAccount(0) },
+  ]);
   const shown = adding ? blank : (printers?.find((p) => p.id === chosen) ?? printers?.[0]);
   const begin = (
-    <button className="btn btn-primary" onClick={() => setChosen(0)}>
+    <button className="btn btn-primary" onClick={() => choose(0)}>
       <Plus size={15} /> Add a printer
     </button>
   );
+  const sending = account === 0 ? blankAccount : accounts?.find((a) => a.id === account);
+  const item = (key: string, current: boolean, name: string, hint: string, run: () => void) => (
+    <li key={key}>
+      <button className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${current ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} aria-current={current || undefined} onClick={run}>
+        {name}
+        <span className="block text-[12px] opacity-75">{hint}</span>
+      </button>
+    </li>
+  );
   return (
     <>
-      <Header kind="What makes them" title="Devices">
+      <Header kind="What makes them and sends them" title="Devices">
+        <button className="btn btn-quiet" onClick={() => setAccount(0)}>
+          <Plus size={15} /> Add an email account
+        </button>
         {begin}
       </Header>
-      {printers?.length === 0 && !adding && (
+      {printers?.length === 0 && !adding && account === null && (
         <Empty title="No printer yet" actions={begin}>
           A printer here is what is known of one: which way round it takes envelopes, and that it prints, say, 2 mm too low. Set once, it holds for every envelope and label sheet that is made for it.
         </Empty>
       )}
-      {shown && (
+      {(shown || sending) && (
         <div className="flex min-h-0 flex-1">
-          <ul className="w-60 shrink-0 overflow-auto border-r border-line p-2" aria-label="Printers">
-            {printers?.map((p) => (
-              <li key={p.id}>
-                <button className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${shown.id === p.id ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} onClick={() => setChosen(p.id)}>
-                  {p.name}
-                  <span className="block text-[12px] opacity-75">{kinds[p.kind]}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
+          <nav className="w-60 shrink-0 overflow-auto border-r border-line p-2" aria-label="Devices">
+            <h2 className="px-2 pt-1 pb-0.5 text-[12px] text-faint">Printers</h2>
+            <ul aria-label="Printers">{printers?.map((p) => item(`p${p.id}`, !sending && shown?.id === p.id, p.name, kinds[p.kind] ?? "", () => choose(p.id)))}</ul>
+            <h2 className="px-2 pt-4 pb-0.5 text-[12px] text-faint">Email</h2>
+            <ul aria-label="Email accounts">{accounts?.map((a) => item(`a${a.id}`, sending?.id === a.id, a.name, a.kind === "practice" ? "keeps what it gets, delivers nothing" : `${a.host}, port ${a.port}`, () => setAccount(a.id)))}</ul>
+          </nav>
+          {sending ? (
+            <div className="min-w-0 flex-1 overflow-auto">
+              {sending.kind === "practice" && <PostOfficePanel />}
+              <AccountForm key={`account${sending.id}`} account={sending} onSaved={(id) => setAccount(id)} />
+            </div>
+          ) : shown ? (
+            <>
           {shown.kind === "practice" && shown.id !== 0 ? (
             <div className="min-w-0 flex-1 overflow-auto">
               <PracticePanel key={`practice${shown.id}`} id={shown.id} />
@@ -61,6 +85,8 @@ export function DevicesPage() {
           ) : (
             <PrinterForm key={shown.id} printer={shown} onSaved={setChosen} />
           )}
+            </>
+          ) : null}
         </div>
       )}
     </>

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import type { Schema } from "../api/client";
 import { ValueField } from "../ui/ValueField";
 import { day, many, moment, pieceNumber, trayNames } from "../ui/words";
-import { accept, correct, reopen, undo } from "./acts";
+import { accept, correct, goBy, reopen, undo } from "./acts";
 import type { Drop } from "./DropPage";
 import { eventSentence } from "./events";
 
@@ -83,6 +83,20 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
           {person.returnReason && `: ${person.returnReason}`}
           {person.mailedOn && !person.returnReason && ` on ${day(person.mailedOn)}`}
         </p>
+        {drop.channels.ways === "Both" && (
+          <p className="mb-2 flex items-center gap-2 text-[12px]">
+            <label className="text-faint" htmlFor="goes-by">
+              goes
+            </label>
+            <select id="goes-by" className="select select-xs w-36" value={person.channelByHand ? person.channel : ""} onChange={(e) => void goBy(drop.id, [person.id], (e.target.value || null) as "Paper" | "Email" | "Both" | null)}>
+              <option value="">{{ Paper: "on paper", Email: "by email", Both: "both ways" }[person.channel]}, by the rule</option>
+              <option value="Paper">on paper</option>
+              <option value="Email">by email</option>
+              <option value="Both">both ways</option>
+            </select>
+            {person.channelByHand && <span className="text-faint">chosen by hand</span>}
+          </p>
+        )}
         {person.pieces.some((p) => p.alone) && (
           <div className="mb-2 border-l-[3px] border-primary bg-base-200 px-2.5 py-2">
             <strong className="block">Changed for this one alone</strong>

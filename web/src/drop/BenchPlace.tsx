@@ -3,6 +3,8 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { api, ask, queryClient, type Tray } from "../api/client";
 import { kindNames } from "../designs/DesignHead";
+import { MailView } from "../mail/MailView";
+import { TestMail } from "../mail/TestMail";
 import { useActions } from "../ui/keys";
 import { sayWrong } from "../ui/notices";
 import { PdfPages } from "../ui/PdfPages";
@@ -14,7 +16,7 @@ import { accept, hold, release, takeBack, undo } from "./acts";
 import { BenchList } from "./BenchList";
 import { BenchPerson } from "./BenchPerson";
 import { useDrop } from "./DropPage";
-import { proofQuery } from "./proof";
+import { mailQuery, proofQuery } from "./proof";
 import { ReasonDialog } from "./ReasonDialog";
 import { useSelection } from "./selection";
 import { trayOrder, Trays } from "./Trays";
@@ -135,11 +137,19 @@ export function BenchPlace() {
     { keys: "0", label: "Everybody", run: () => chooseTray(null), quiet: true },
   ]);
 
-  const pages = person.data?.pages ?? 1;
-  const pieces = person.data?.pieces;
+  const all = person.data?.pieces;
+  // A message has no pages; it stands above what is printed or attached.
+  const pieces = useMemo(() => all?.filter((p) => p.pages > 0), [all]);
+  const pages = pieces?.reduce((sum, p) => sum + (p.kind === "letter" ? p.pages : 0), 0) || 1;
+  const emailed = all?.some((p) => p.kind === "email") ?? false;
+  const mail = useQuery({
+    ...mailQuery(drop.id, id ?? 0),
+    enabled: emailed && id !== undefined && !person.isPlaceholderData,
+    placeholderData: keepPreviousData,
+  });
   const whole = (pieces?.length ?? 1) > 1 && !close;
   // A whole page fits without scrolling; a letter's page is 11 to 8.5. With several pieces all are seen at once, the letter smaller.
-  const tall = drop.package.reduce((sum, p) => sum + ({ letter: 1.3, envelope: 0.5 }[p.kind] ?? 0.22), 0);
+  const tall = drop.package.reduce((sum, p) => sum + ({ letter: 1.3, envelope: 0.5, email: 0 }[p.kind] ?? 0.22), 0);
   const paperWidth = whole ? Math.max(230, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 30 - 38 * drop.package.length) / tall))) : Math.max(240, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 44) / 1.3)));
   const most = paperSize.width - 44;
   // One measure for all pieces, so that they look as large beside each other as they are; only small labels are drawn larger.
@@ -147,10 +157,12 @@ export function BenchPlace() {
   const shownPieces = useMemo(
     () =>
       pieces && pieces.length > 1
-        ? pieces.map((p) => ({ name: `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}`, pages: p.pages, window: windowShares(p.window) }))
+        ? pieces.map((p) => ({ name: `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}${p.attached ? ", attached" : ""}`, pages: p.pages, window: windowShares(p.window) }))
         : pieces?.some((p) => p.window)
           ? pieces.map((p) => ({ name: p.name, pages: p.pages, window: windowShares(p.window) }))
-          : undefined,
+          : pieces?.some((p) => p.attached)
+            ? pieces.map((p) => ({ name: `${p.name}, attached`, pages: p.pages, window: null }))
+            : undefined,
     [pieces],
   );
   return (
@@ -186,18 +198,25 @@ export function BenchPlace() {
         <section className="on-sand flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The package">
           <div className="flex h-10 shrink-0 items-center gap-4 px-5">
             <span className="font-semibold">
-              {drop.package.length > 1 ? `${drop.package.length} pieces together` : drop.designName} · {many(pages, "page")}
+              {all && all.length > 1 ? `${all.length} pieces together` : drop.package.length > 1 ? (all?.[0]?.name ?? "") : drop.designName}
+              {emailed && pieces?.length === 0 ? "" : ` · ${many(pages, "page")}`}
             </span>
-            {(pieces?.length ?? 1) > 1 && (
+            {((pieces?.length ?? 1) > 1 || (emailed && pieces && pieces.length > 0)) && (
               <button className="btn btn-quiet btn-xs" aria-pressed={close} title="The whole package at once, or large enough to read (z)" onClick={() => setClose(!close)}>
                 {close ? "all at once" : "larger"}
               </button>
             )}
-            <span className="ml-auto text-[12px] text-faint">{row ? `as it will print, ${Math.round((paperWidth / 816) * 100)}%` : ""}</span>
+            {emailed && id !== undefined && <TestMail dropId={drop.id} recipientId={id} name={row?.name ?? ""} />}
+            <span className="ml-auto text-[12px] text-faint">{row && (pieces?.length ?? 1) > 0 ? `as it will print, ${Math.round((paperWidth / 816) * 100)}%` : ""}</span>
           </div>
-          <div ref={paperArea} className="min-h-0 flex-1 overflow-auto px-5 pb-4" role="region" tabIndex={0} aria-label="Pages">
+          {emailed && mail.data && rows.total > 0 && (
+            <div className={`min-h-0 px-5 pb-3 ${pieces?.length === 0 || close ? "flex-1" : "shrink-0 basis-[60%]"}`}>
+              <MailView mail={mail.data} />
+            </div>
+          )}
+          <div ref={paperArea} className={`min-h-0 overflow-auto px-5 pb-4 ${emailed && (pieces?.length === 0 || close) ? "hidden" : "flex-1"}`} role="region" tabIndex={0} aria-label="Pages">
             {/* A row that is still on its way keeps the page before it: the paper is never empty while there are recipients. */}
-            {rows.total > 0 && paperSize.width > 0 && <PdfPages data={proof.data} width={paperWidth} widthOf={(pieces?.length ?? 1) > 1 || drop.package[0]?.kind !== "letter" ? widthOf : undefined} pieces={person.isPlaceholderData ? undefined : shownPieces} mark={String(proof.isPlaceholderData ? "" : id)} />}
+            {rows.total > 0 && paperSize.width > 0 && <PdfPages data={proof.data?.length ? proof.data : undefined} width={paperWidth} widthOf={(pieces?.length ?? 1) > 1 || drop.package[0]?.kind !== "letter" ? widthOf : undefined} pieces={person.isPlaceholderData ? undefined : shownPieces} mark={String(proof.isPlaceholderData ? "" : id)} />}
             {proof.error && <p className="p-6 text-error">{proof.error.message}</p>}
             {rows.total === 0 && !rows.loading && <NobodyHere tray={tray} searching={delayedSearch !== "" || alike !== null} />}
           </div>

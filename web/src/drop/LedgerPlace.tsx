@@ -13,13 +13,14 @@ import { TraySign } from "./BenchList";
 import { useDrop } from "./DropPage";
 import { eventSentence } from "./events";
 import { ReasonDialog } from "./ReasonDialog";
+import { Reports } from "./Reports";
 import { useBenchRows, type BenchQuery } from "./useBenchRows";
 
 /** Who got it: mark runs as mailed, record returns, see and take away the record. */
 export function LedgerPlace() {
   const drop = useDrop();
   const runs = useQuery(runsQuery(drop.id)).data ?? [];
-  const waiting = runs.filter((r) => ["done", "cancelled", "paused"].includes(r.state) && r.waiting > 0);
+  const waiting = runs.filter((r) => r.output !== "email" && ["done", "cancelled", "paused"].includes(r.state) && r.waiting > 0);
   const events = useQuery({ queryKey: ["drop", drop.id, "events"], queryFn: () => ask(api.GET("/api/drops/{id}/events", { params: { path: { id: drop.id } } })) }).data ?? [];
   useActions([{ keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) }]);
   return (
@@ -46,7 +47,8 @@ export function LedgerPlace() {
               <MarkRun key={run.id} run={run} dropId={drop.id} />
             ))}
           </div>
-          <TakeMailingBack runs={runs.filter((r) => r.mailed > 0)} dropId={drop.id} />
+          <TakeMailingBack runs={runs.filter((r) => r.mailed > 0 && r.output !== "email")} dropId={drop.id} />
+          {drop.channels.ways !== "Paper" && <Reports dropId={drop.id} />}
         </div>
         <div className="flex min-h-0 flex-1 flex-col border-t border-line p-4">
           <div className="mb-1.5 flex items-center">

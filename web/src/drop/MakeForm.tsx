@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { FileArchive, FileStack, FileText, Printer } from "lucide-react";
+import { FileArchive, FileStack, FileText, Inbox, Mail as MailIcon, Printer, Send } from "lucide-react";
 import { useId } from "react";
 import { api, ask, type Schema } from "../api/client";
 import { listQuery } from "../api/queries";
@@ -32,16 +32,22 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
   );
   const outputs = [
     ["print", "print", Printer],
-    ["one", drop.package.length === 1 ? "one PDF" : "PDFs", FileText],
+    ["one", drop.package.filter((d) => d.kind !== "email").length === 1 ? "one PDF" : "PDFs", FileText],
     ["parts", "parts", FileStack],
     ["each", "a PDF each", FileArchive],
   ] as const;
+  const mailOutputs = [
+    ["email", "send email", Send],
+    ["eml", ".eml files", MailIcon],
+    ["mbox", "mbox", Inbox],
+  ] as const;
+  const { ways } = drop.channels;
   return (
     <div className="grid grid-cols-[78px_1fr] items-center gap-x-2 gap-y-2">
       <h2 className="col-span-2 mb-1">Make</h2>
       {label("who", `${id}who`)}
       <span className="flex gap-2">
-        <select id={`${id}who`} className="select select-sm w-52" value={form.who} onChange={(e) => set({ who: e.target.value as Who })}>
+        <select id={`${id}who`} className="select select-sm w-52" value={form.who} onChange={(e) => set({ who: e.target.value as Who, ...(e.target.value === "reprint" && o.mailing ? { output: "one" as const } : {}) })}>
           <option value="ready">all Ready, {count(drop.trays.ready)}</option>
           <option value="pieces">piece numbers…</option>
           <option value="selected" disabled={selected === 0}>
@@ -66,11 +72,11 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
           </select>
         )}
       </span>
-      {form.who === "reprint" && drop.package.length > 1 && (
+      {form.who === "reprint" && drop.package.filter((d) => d.kind !== "email").length > 1 && (
         <>
           {label("what")}
           <span className="flex flex-wrap gap-x-3">
-            {drop.package.map((d) => (
+            {drop.package.filter((d) => d.kind !== "email").map((d) => (
               <label key={d.designId} className="flex items-center gap-1.5">
                 <input type="checkbox" className="checkbox checkbox-sm" checked={!form.leave.includes(d.designId)} onChange={(e) => set({ leave: e.target.checked ? form.leave.filter((x) => x !== d.designId) : [...form.leave, d.designId] })} /> {d.name}
               </label>
@@ -84,14 +90,47 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
           <SortPicker id={`${id}sort`} columns={list?.columns ?? []} value={form.sort} onChange={(sort) => set({ sort })} />
         </>
       )}
-      {label("as")}
-      <div className="join">
-        {outputs.map(([value, name, Icon]) => (
-          <button key={value} className={`btn btn-sm join-item px-2 ${form.output === value ? "btn-primary" : "btn-quiet"}`} aria-pressed={form.output === value} onClick={() => set({ output: value })}>
-            <Icon size={14} /> {name}
-          </button>
-        ))}
-      </div>
+      {ways !== "Email" && (
+        <>
+          {label(ways === "Both" ? "on paper" : "as")}
+          <div className="join">
+            {outputs.map(([value, name, Icon]) => (
+              <button key={value} className={`btn btn-sm join-item px-2 ${form.output === value ? "btn-primary" : "btn-quiet"}`} aria-pressed={form.output === value} onClick={() => set({ output: value })}>
+                <Icon size={14} /> {name}
+              </button>
+            ))}
+          </div>
+        </>
+      )}
+      {ways !== "Paper" && (
+        <>
+          {label(ways === "Both" ? "by email" : "as")}
+          <div className="join">
+            {mailOutputs.map(([value, name, Icon]) => (
+              <button key={value} className={`btn btn-sm join-item px-2 ${form.output === value ? "btn-primary" : "btn-quiet"}`} aria-pressed={form.output === value} disabled={form.who === "reprint"} onClick={() => set({ output: value })}>
+                <Icon size={14} /> {name}
+              </button>
+            ))}
+          </div>
+        </>
+      )}
+      {form.output === "email" && (
+        <>
+          {label("through", `${id}account`)}
+          <select id={`${id}account`} className="select select-sm w-60" value={o.account?.id ?? ""} onChange={(e) => set({ account: Number(e.target.value) })}>
+            {o.accounts.map((a) => (
+              <option key={a.id} value={a.id}>
+                {a.name}
+              </option>
+            ))}
+          </select>
+          {label("when", `${id}at`)}
+          <span className="flex items-center gap-2">
+            <input id={`${id}at`} type="datetime-local" step={1} className="input input-sm w-52" value={form.at} onChange={(e) => set({ at: e.target.value })} />
+            <span className="text-faint">{form.at ? "" : "at once"}</span>
+          </span>
+        </>
+      )}
       {form.output === "parts" && (
         <>
           {label("files of", `${id}part`)}
@@ -100,7 +139,7 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
           </span>
         </>
       )}
-      {form.output === "each" && (
+      {(form.output === "each" || form.output === "eml") && (
         <>
           {label("named", `${id}name`)}
           <span>
@@ -144,7 +183,7 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
         </>
       ) : (
         <>
-          {drop.package.some((d) => d.kind !== "letter") && (
+          {!o.mailing && drop.package.some((d) => d.kind === "envelope" || d.kind === "labels") && (
             <>
               {label("for", `${id}for`)}
               <select id={`${id}for`} className="select select-sm w-60" value={form.printer ?? ""} onChange={(e) => set({ printer: e.target.value ? Number(e.target.value) : null })} title="Whose feed and offsets hold for envelopes and label sheets">
@@ -157,10 +196,10 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
               </select>
             </>
           )}
-          {form.who !== "reprint" && <PasswordFields form={form} set={set} blank={plan?.blankPasswords ?? []} />}
+          {form.who !== "reprint" && !o.mailing && <PasswordFields form={form} set={set} blank={plan?.blankPasswords ?? []} />}
         </>
       )}
-      {letters && (
+      {letters && !o.mailing && (
         <>
           {label("sides", `${id}duplex`)}
           <label className="flex items-center gap-1.5">
@@ -168,7 +207,7 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
           </label>
         </>
       )}
-      {prices && prices.postage.length > 0 && (
+      {prices && prices.postage.length > 0 && !o.mailing && (
         <>
           {label("postage", `${id}postage`)}
           <span className="flex gap-2">

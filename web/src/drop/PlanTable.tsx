@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schema } from "../api/client";
-import { count, many, pieceNumber } from "../ui/words";
+import { count, many, pieceNumber, size } from "../ui/words";
 
 const ounce = 28.349523125;
 
@@ -17,7 +17,63 @@ const sum = (of: Schema["DesignCost"][], what: "sheets" | "grams" | "price") => 
 
 /** What the run comes to: sheets, weight, cost; and who is left out and why. */
 export function PlanTable({ plan: p, print }: { plan: Schema["PlanView"]; print: boolean }) {
-  const out = p.onTheList - p.pieces;
+  return (
+    <>
+      {p.mail ? <MailPlan plan={p} mail={p.mail} /> : <PaperPlan plan={p} print={print} />}
+      <LeftOut plan={p} />
+    </>
+  );
+}
+
+/** What the messages are like: from whom, the subject and the files of three, what each comes to. */
+function MailPlan({ plan: p, mail }: { plan: Schema["PlanView"]; mail: Schema["MailPlanView"] }) {
+  return (
+    <>
+      <h2 className="mt-5 mb-1">What that comes to</h2>
+      <table className="w-full" aria-label="What that comes to">
+        <tbody>
+          <Line label="People who get an email" n={count(p.pieces)} more={p.pieces > 0 ? `${pieceNumber(p.firstPiece ?? 0)} to ${pieceNumber(p.lastPiece ?? 0)}` : ""} />
+        </tbody>
+      </table>
+      {mail.samples[0] && (
+        <p className="truncate py-1.5">
+          <span className="text-faint">from</span> {mail.samples[0].from}
+        </p>
+      )}
+      {mail.objection && (
+        <p role="alert" className="mt-2 border-l-[3px] border-error bg-error/10 px-3 py-2">
+          {mail.objection}
+        </p>
+      )}
+      <ul className="mt-2 flex flex-col gap-1.5" aria-label="Three of the messages">
+        {mail.samples.map((m) => (
+          <li key={m.piece} className="border border-line px-2.5 py-1.5 text-[12.5px] leading-[17px]" data-testid="mail-sample">
+            <p className="truncate font-semibold" title={m.subject}>
+              {m.subject}
+            </p>
+            <p className="truncate text-faint">
+              {pieceNumber(m.piece)} to {m.to}
+            </p>
+            {m.files.map((f) => (
+              <p key={f.name} className="truncate">
+                {f.name}, {size(f.size)}
+                {f.protected ? ", with their password" : ""}
+              </p>
+            ))}
+            {m.problem ? <p className="text-error">{m.problem}</p> : <p className="text-faint">{size(m.size)} in all</p>}
+          </li>
+        ))}
+      </ul>
+      {mail.remarks.map((r) => (
+        <p key={r} className="mt-1.5 text-[12.5px] text-doubt-ink">
+          {r}
+        </p>
+      ))}
+    </>
+  );
+}
+
+function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolean }) {
   const c = p.cost;
   // By what they are printed on: two letters on the same paper are one line of it.
   const papers = [...new Set(c.designs.map((d) => d.on))].map((on) => {
@@ -67,6 +123,15 @@ export function PlanTable({ plan: p, print }: { plan: Schema["PlanView"]; print:
         </Link>{" "}
         you keep.
       </p>
+    </>
+  );
+}
+
+/** Who is left out and why; with who is made they add up to the list. */
+function LeftOut({ plan: p }: { plan: Schema["PlanView"] }) {
+  const out = p.onTheList - p.pieces;
+  return (
+    <>
       <h2 className="mt-5 mb-1">Left out: {count(out)}</h2>
       <table className="w-full" aria-label="Left out">
         <tbody>

@@ -3,10 +3,11 @@ import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, ask, queryClient } from "../api/client";
 import { runsQuery } from "../api/queries";
+import { accountsQuery } from "../mail/queries";
 import { printersQuery } from "../surfaces/queries";
 import { Dialog } from "../ui/Dialog";
 import { sayWrong } from "../ui/notices";
-import { count, many } from "../ui/words";
+import { count, many, moment } from "../ui/words";
 import { useDrop } from "./DropPage";
 import { MakeForm } from "./MakeForm";
 import { useOrder } from "./order";
@@ -21,7 +22,8 @@ export function ProducePlace() {
   const [params] = useSearchParams();
   const [selected] = useSelection(drop.id);
   const printers = useQuery(printersQuery()).data ?? [];
-  const o = useOrder(drop, selected, printers, { reprint: params.get("reprint") });
+  const accounts = useQuery(accountsQuery()).data ?? [];
+  const o = useOrder(drop, selected, printers, accounts, { reprint: params.get("reprint") });
   const plan = useQuery({
     queryKey: ["drop", drop.id, "plan", o.order],
     queryFn: () => ask(api.POST("/api/drops/{id}/plan", { params: { path: { id: drop.id } }, body: o.order })),
@@ -38,7 +40,7 @@ export function ProducePlace() {
     try {
       const run = await ask(api.POST("/api/drops/{id}/runs", { params: { path: { id: drop.id } }, body: { ...o.order, expected: p.pieces } }));
       if (params.has("reprint")) void navigate(`/drops/${drop.id}/produce`, { replace: true });
-      if (o.form.output === "print") void navigate(`/drops/${drop.id}/produce/${run.id}`);
+      if (o.form.output === "print" || o.form.output === "email") void navigate(`/drops/${drop.id}/produce/${run.id}`);
     } catch (e) {
       sayWrong(e);
     } finally {
@@ -46,10 +48,11 @@ export function ProducePlace() {
       void queryClient.invalidateQueries({ queryKey: ["jobs"] });
     }
   };
-  const what = p ? (drop.package.length === 1 && drop.package[0]?.kind === "letter" ? many(p.pieces, "letter") : many(p.pieces, "package")) : "";
-  const verb = o.form.who === "reprint" ? "Reprint" : o.form.output === "print" ? "Print" : "Make";
+  const people = p ? many(p.pieces, "person", "people") : "";
+  const what = p ? (o.mailing ? many(p.pieces, "email") : drop.package.filter((d) => d.kind !== "email").length === 1 && drop.package[0]?.kind === "letter" ? many(p.pieces, "letter") : many(p.pieces, "package")) : "";
+  const verb = o.form.who === "reprint" ? "Reprint" : o.form.output === "print" ? "Print" : o.form.output === "email" ? (o.form.at ? "Schedule" : "Send") : "Make";
   const unsigned = drop.signOff.needed && drop.signOff.state !== "valid" && o.form.who !== "reprint";
-  const blocked = !p || !o.settled || p.pieces === 0 || plan.isFetching || drop.checking || p.blankPasswords.length > 0 || unsigned;
+  const blocked = !p || !o.settled || p.pieces === 0 || plan.isFetching || drop.checking || p.blankPasswords.length > 0 || unsigned || (p.mail?.objection ?? null) !== null;
   return (
     <div className="flex min-h-0 flex-1">
       <section className="flex w-[432px] shrink-0 flex-col border-r border-line" aria-label="Make">
@@ -71,7 +74,7 @@ export function ProducePlace() {
               </Link>
             </p>
           )}
-          <button className="btn btn-primary w-full" disabled={blocked} onClick={() => (o.form.output === "print" ? setConfirming(true) : void begin())}>
+          <button className="btn btn-primary w-full" disabled={blocked} onClick={() => (o.form.output === "print" || o.form.output === "email" ? setConfirming(true) : void begin())}>
             {drop.checking ? "Checking the pieces…" : o.unlocked ? "Write a password first" : p && p.pieces > 0 ? `${verb} ${what}` : "Nobody to make"}
           </button>
         </div>
@@ -82,9 +85,23 @@ export function ProducePlace() {
         {runs.map((run) => (
           <RunBox key={run.id} run={run} dropId={drop.id} />
         ))}
-        <p className="mt-auto text-faint">Nothing here is marked as mailed. That is done in the Ledger, when the trays have left the building.</p>
+        <p className="mt-auto text-faint">Paper is marked as mailed in the Ledger, when the trays have left the building{drop.channels.ways === "Paper" ? "" : "; an email is, when the mail server has taken it"}.</p>
       </section>
-      {confirming && p && o.printer && (
+      {confirming && p && o.form.output === "email" && o.account && (
+        <Dialog title={`${verb} ${what} to ${people}`} onClose={() => setConfirming(false)}>
+          <p className="mb-2">
+            {people} {p.pieces === 1 ? "gets" : "get"} “{p.mail?.samples[0]?.subject}” {p.pieces > 1 ? "and the like " : ""}from {p.mail?.samples[0]?.from}, through {o.account.name}
+            {o.form.at ? `, on ${moment(o.order.notBefore)}` : ", now"}.
+          </p>
+          <p className="mb-4 text-faint">
+            What a mail server has taken cannot be called back. {o.account.kind === "practice" ? "The practice post office keeps what it gets and delivers nothing." : ""}
+          </p>
+          <button className="btn btn-primary" autoFocus onClick={() => void begin()}>
+            {verb} to {people}
+          </button>
+        </Dialog>
+      )}
+      {confirming && p && o.form.output === "print" && o.printer && (
         <Dialog title={`Print on ${o.printer.name}`} onClose={() => setConfirming(false)}>
           <p className="mb-2">
             {what} {p.pieces === 1 ? "goes" : "go"} onto paper now{o.order.copies > 1 ? `, ${o.order.copies} copies of each` : ""}:

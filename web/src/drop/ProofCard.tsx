@@ -3,9 +3,12 @@ import { Check, RotateCcw, X } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { PdfPages } from "../ui/PdfPages";
 import { pieceNumber } from "../ui/words";
+import type { Schema } from "../api/client";
 import type { Drop } from "./DropPage";
-import { longestQuery, proofQuery, type Member } from "./proof";
+import { MailFrame } from "../mail/MailView";
+import { longestQuery, mailQuery, proofQuery, type Member } from "./proof";
 
+type MailLook = Schema["MailLook"];
 const width = 163;
 /** All pieces in one measure, a letter's page filling the card; small labels a little larger, so that they can be told apart. */
 const widthOf = (points: number) => Math.round(Math.min(width, Math.max(60, points * (width / 612))));
@@ -42,14 +45,20 @@ export function VerdictSign({ member }: { member: Pick<Member, "verdict" | "outd
 /** A member of the proof set: the first page of each of its pieces, who it is, why it was chosen. */
 export function ProofCard({ drop, member, current, onChoose, onOpen }: { drop: Drop; member: Member; current: boolean; onChoose: () => void; onOpen: () => void }) {
   const [ref, seen] = useSeen();
-  const proof = useQuery({ ...proofQuery(drop.id, member.id), enabled: seen });
-  const first = useMemo(() => member.pieces.map((_, i) => 1 + member.pieces.slice(0, i).reduce((sum, p) => sum + p.pages, 0)), [member.pieces]);
+  const printed = member.pieces.some((p) => p.pages > 0);
+  const emailed = member.pieces.some((p) => p.kind === "email");
+  const proof = useQuery({ ...proofQuery(drop.id, member.id), enabled: seen && printed });
+  const mail = useQuery({ ...mailQuery(drop.id, member.id), enabled: seen && emailed });
+  const first = useMemo(() => member.pieces.flatMap((piece, i) => (piece.pages > 0 ? [1 + member.pieces.slice(0, i).reduce((sum, p) => sum + p.pages, 0)] : [])), [member.pieces]);
   const pages = member.pieces.find((p) => p.kind === "letter")?.pages ?? 1;
   const why = member.reasons.length ? member.reasons.slice(0, 3).join("; ") + (member.reasons.length > 3 ? ` and ${member.reasons.length - 3} more` : "") : "added by hand";
   return (
     <li ref={ref} data-member={member.id} data-testid="proof-member">
       <button className={`relative block w-full cursor-pointer rounded-sm text-left ${current ? "outline-2 outline-offset-4 outline-primary" : ""}`} aria-current={current || undefined} aria-label={`Piece ${pieceNumber(member.piece)}, ${member.name}`} onClick={onChoose} onDoubleClick={onOpen}>
-        <span className="block min-h-[211px]">{proof.data && <PdfPages data={proof.data} width={width} widthOf={widthOf} only={first} mark={`${member.id}`} />}</span>
+        <span className="block min-h-[211px]">
+          {emailed && <span className="pointer-events-none mb-1.5 block h-[150px] overflow-hidden border border-line bg-white">{mail.data && <SmallMail mail={mail.data} />}</span>}
+          {printed && proof.data && <PdfPages data={proof.data} width={width} widthOf={widthOf} only={first} mark={`${member.id}`} />}
+        </span>
         <span className="absolute top-1.5 right-1.5">
           <VerdictSign member={member} />
         </span>
@@ -65,6 +74,18 @@ export function ProofCard({ drop, member, current, onChoose, onOpen }: { drop: D
         {why}
       </p>
     </li>
+  );
+}
+
+/** A message as large as a card: its subject and the top of its body, a quarter of its size. */
+function SmallMail({ mail }: { mail: MailLook }) {
+  return (
+    <>
+      <span className="block truncate bg-base-200 px-1 text-[10px] leading-4 font-semibold text-base-content">{mail.subject || "no subject"}</span>
+      <span className="block origin-top-left" style={{ width: 600, height: 480, transform: `scale(${width / 600})` }}>
+        {mail.html === null ? <span className="block p-6 text-[26px] leading-8 whitespace-pre-wrap text-black">{mail.text}</span> : <MailFrame html={mail.html} title={`Body of the email to ${mail.to}`} />}
+      </span>
+    </>
   );
 }
 

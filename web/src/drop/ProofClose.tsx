@@ -8,18 +8,22 @@ import { useSize } from "../ui/useSize";
 import { windowShares } from "../ui/windowShares";
 import { moment, pieceNumber } from "../ui/words";
 import type { Drop } from "./DropPage";
-import { proofQuery, removeOwn, type Member } from "./proof";
+import { MailView } from "../mail/MailView";
+import { mailQuery, proofQuery, removeOwn, type Member } from "./proof";
 import { VerdictSign } from "./ProofCard";
 
 /** One member of the proof set, large enough to read, with what was said of it and where it is mended. */
 export function ProofClose({ drop, member, place, onStep, onRight, onWrong, onBack }: { drop: Drop; member: Member; place: string; onStep: (by: number) => void; onRight: () => void; onWrong: () => void; onBack: () => void }) {
-  const proof = useQuery({ ...proofQuery(drop.id, member.id), placeholderData: keepPreviousData });
+  const printed = useMemo(() => member.pieces.filter((p) => p.pages > 0), [member.pieces]);
+  const emailed = member.pieces.some((p) => p.kind === "email");
+  const proof = useQuery({ ...proofQuery(drop.id, member.id), placeholderData: keepPreviousData, enabled: printed.length > 0 });
+  const mail = useQuery({ ...mailQuery(drop.id, member.id), enabled: emailed }).data;
   const [area, size] = useSize<HTMLDivElement>();
   const [larger, setLarger] = useState(0);
   const most = Math.max(300, size.width - 40);
   const paper = Math.min(most, Math.round(Math.min(most, ((size.height - 30) / 1.3) * 1.35) * (1 + larger * 0.35)));
   const widthOf = useCallback((points: number) => Math.round(Math.min(most, points * (paper / 612) * (points < 330 ? 1.4 : 1))), [most, paper]);
-  const pieces = useMemo(() => member.pieces.map((p) => ({ name: member.pieces.length > 1 ? `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}` : "", pages: p.pages, window: windowShares(p.window) })), [member.pieces]);
+  const pieces = useMemo(() => printed.map((p) => ({ name: member.pieces.length > 1 ? `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}${p.attached ? ", attached" : ""}` : "", pages: p.pages, window: windowShares(p.window) })), [printed, member.pieces.length]);
   const letter = member.pieces.find((p) => p.kind === "letter");
   return (
     <>
@@ -81,7 +85,12 @@ export function ProofClose({ drop, member, place, onStep, onRight, onWrong, onBa
         )}
       </div>
       <div ref={area} className="min-h-0 flex-1 overflow-auto p-4" tabIndex={0} role="region" aria-label="Pages">
-        {size.width > 0 && <PdfPages data={proof.data} width={paper} widthOf={widthOf} pieces={pieces} mark={proof.isPlaceholderData ? "" : `${member.id}`} />}
+        {emailed && mail && (
+          <div className="mb-4" style={{ height: printed.length > 0 ? Math.max(320, size.height * 0.72) : size.height - 20 }}>
+            <MailView mail={mail} />
+          </div>
+        )}
+        {size.width > 0 && printed.length > 0 && <PdfPages data={proof.data} width={paper} widthOf={widthOf} pieces={pieces} mark={proof.isPlaceholderData ? "" : `${member.id}`} />}
       </div>
     </>
   );

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Download, FileText, Pause, Play, Printer, RotateCw, TriangleAlert, X } from "lucide-react";
+import { Download, FileText, Mail, Pause, Play, Printer, RotateCw, TriangleAlert, X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schema } from "../api/client";
@@ -11,22 +11,23 @@ import { cancelRun, pauseRun, remake, resumeRun, takeRunBack } from "./acts";
 
 export type Run = Schema["RunRow"];
 
-const kinds: Record<string, string> = { one: "PDF", parts: "PDFs in parts", each: "a PDF for each", print: "printed" };
+const kinds: Record<string, string> = { one: "PDF", parts: "PDFs in parts", each: "a PDF for each", print: "printed", email: "by email", eml: ".eml files", mbox: "mbox" };
 
 /** What a run is doing, or what became of it, in words. */
 export function runState(run: Run) {
-  const some = run.printed > 0 && run.printed < run.pieces ? `; ${count(run.printed)} of ${count(run.pieces)} are printed` : "";
+  const done = run.output === "email" ? "sent" : "printed";
+  const some = run.printed > 0 && run.printed < run.pieces ? `; ${count(run.printed)} of ${count(run.pieces)} are ${done}` : "";
   switch (run.state) {
     case "queued":
-      return "waiting for its turn";
+      return run.notBefore && new Date(run.notBefore) > new Date() ? `begins ${moment(run.notBefore)}` : "waiting for its turn";
     case "running":
-      return run.output === "print" ? "being printed" : "being made";
+      return run.output === "print" ? "being printed" : run.output === "email" ? "being sent" : "being made";
     case "paused":
       return `paused${some}`;
     case "cancelled":
-      return run.printed > 0 ? `cancelled${some}` : "cancelled; nobody was made";
+      return run.printed > 0 ? `cancelled${some}` : run.output === "email" ? "cancelled; nothing was sent" : "cancelled; nobody was made";
     case "failed":
-      return run.printed > 0 ? `stopped${some}` : "did not work; nobody was made";
+      return run.printed > 0 ? `stopped${some}` : run.output === "email" ? "did not work; nothing was sent" : "did not work; nobody was made";
     default:
       return "done";
   }
@@ -35,7 +36,7 @@ export function runState(run: Run) {
 /** A run in the list of a drop's runs. */
 export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
   const going = run.state === "queued" || run.state === "running";
-  const Icon = run.output === "print" ? Printer : FileText;
+  const Icon = run.output === "print" ? Printer : run.isEmail ? Mail : FileText;
   const nowhere = run.pieces - run.waiting - run.mailed - run.heldBack;
   return (
     <article className="rounded-box border border-line bg-base-100 p-3" aria-label={`Run ${run.number}`}>
@@ -46,11 +47,12 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
         </Link>
         <span className="min-w-0 truncate text-faint">
           {run.reprintOfNumber !== null ? `reprint of run ${run.reprintOfNumber}, ` : ""}
-          {run.chosen}, {many(run.pieces, run.designs.length === 1 && run.designs[0]?.kind === "letter" ? "letter" : "piece")}, {many(run.pages, "page")}, {kinds[run.output]}
+          {run.chosen}, {many(run.pieces, run.isEmail ? "email" : run.designs.length === 1 && run.designs[0]?.kind === "letter" ? "letter" : "piece")}
+          {run.isEmail ? "" : `, ${many(run.pages, "page")}`}, {kinds[run.output]}
           {run.protected ? ", locked" : ""} · {moment(run.createdAt)} · {run.createdBy}
         </span>
         <span className="ml-auto flex shrink-0 items-center gap-1.5">
-          {run.state === "done" && run.output !== "print" ? <Files run={run} /> : <span className={run.state === "failed" ? "text-error" : "text-faint"}>{runState(run)}</span>}
+          {run.state === "done" && run.output !== "print" && run.output !== "email" ? <Files run={run} /> : <span className={run.state === "failed" ? "text-error" : "text-faint"}>{runState(run)}</span>}
           <Controls run={run} />
         </span>
       </div>
@@ -58,7 +60,7 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
       {run.message && (
         <p className={`mt-2 flex items-center gap-2 px-2.5 py-1.5 ${run.state === "failed" ? "bg-error/10 text-error" : "bg-doubt text-doubt-ink"}`} role="status">
           <TriangleAlert size={14} className="shrink-0" /> <span className="flex-1">{run.message}</span>
-          {run.output === "print" && (
+          {(run.output === "print" || run.output === "email") && (
             <Link className="underline" to={`/drops/${dropId}/produce/${run.id}`}>
               Look at the run
             </Link>
@@ -68,7 +70,7 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
       {(run.state === "done" || run.printed > 0) && run.reprintOf === null && (
         <p className="mt-2 flex items-center gap-3 text-faint">
           <span>
-            {[run.waiting ? `${count(run.waiting)} waiting to be mailed` : "", run.mailed ? `${count(run.mailed)} mailed` : "", run.heldBack ? `${count(run.heldBack)} held back` : "", run.state === "done" && nowhere > 0 ? `${count(nowhere)} taken back` : ""].filter(Boolean).join(" · ")}
+            {[run.waiting ? `${count(run.waiting)} waiting to be mailed` : "", run.mailed ? `${count(run.mailed)} ${run.output === "email" ? "sent" : "mailed"}` : "", run.heldBack ? `${count(run.heldBack)} held back` : "", run.state === "done" && nowhere > 0 ? `${count(nowhere)} ${run.output === "email" ? "not sent" : "taken back"}` : ""].filter(Boolean).join(" · ")}
           </span>
           {run.waiting > 0 && run.state !== "running" && (
             <span className="ml-auto flex gap-2">
@@ -105,7 +107,7 @@ export function Files({ run }: { run: Run }) {
       {run.files.length <= 3 &&
         run.files.map((f) => (
           <a key={f.number} className="btn btn-quiet btn-sm" href={`/api/runs/${run.id}/files/${f.number}`} download={f.name} title={f.name}>
-            <Download size={14} /> {f.name.endsWith(".zip") ? "ZIP" : run.files.length === 1 ? "PDF" : run.output === "parts" ? `${f.firstPiece} to ${f.lastPiece}` : { letter: "Letters", envelope: "Envelopes", labels: "Labels" }[kindOf(f.position)]}, {size(f.size)}
+            <Download size={14} /> {f.name.endsWith(".zip") ? "ZIP" : f.name.endsWith(".mbox") ? "mbox" : run.files.length === 1 ? "PDF" : run.output === "parts" ? `${f.firstPiece} to ${f.lastPiece}` : { letter: "Letters", envelope: "Envelopes", labels: "Labels" }[kindOf(f.position)]}, {size(f.size)}
           </a>
         ))}
       {run.files.length > 1 && (
@@ -159,7 +161,7 @@ export function RunProgress({ run, jobId }: { run: Run; jobId: number }) {
       <progress className="progress progress-primary h-2.5 w-full" value={job?.done ?? 0} max={job?.total || run.pieces} aria-label={`Run ${run.number}`} />
       <div className="mt-1 flex items-center gap-3">
         <span>
-          <strong>{count(job?.done ?? 0)}</strong> of {many(job?.total || run.pieces, "piece")}
+          <strong>{count(job?.done ?? 0)}</strong> of {many(job?.total || run.pieces, run.isEmail ? "email" : "piece")}
         </span>
         <span className="text-faint">{left !== null ? `${count(Math.round(rate))} a second · about ${left < 120 ? `${left} s` : `${Math.round(left / 60)} min`} left` : ""}</span>
       </div>

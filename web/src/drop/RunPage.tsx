@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { ArrowLeft, Printer } from "lucide-react";
+import { ArrowLeft, Download, Printer } from "lucide-react";
 import { Fragment, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, ask, type Schema } from "../api/client";
 import { useActions } from "../ui/keys";
 import { usePagedRows } from "../ui/usePagedRows";
 import { count, many, moment, pieceNumber } from "../ui/words";
-import { resumeRun, settleBatch } from "./acts";
+import { resumeRun, settleBatch, settleMail } from "./acts";
 import { useDrop } from "./DropPage";
 import { Controls, Files, runDetailQuery, RunProgress, runState } from "./RunBox";
 
@@ -36,7 +36,17 @@ export function RunPage() {
           <span className="min-w-0 flex-1 truncate text-faint" data-testid="run-state">
             {runState(run)}
           </span>
-          {run.state === "done" && run.output !== "print" && <Files run={run} />}
+          {run.state === "done" && run.output !== "print" && run.output !== "email" && <Files run={run} />}
+          {run.output === "email" && (detail.data.mails?.sent ?? 0) > 0 && (
+            <>
+              <a className="btn btn-quiet btn-sm" href={`/api/runs/${run.id}/messages/eml`} download title="The messages that were sent, as .eml in a ZIP">
+                <Download size={14} /> .eml
+              </a>
+              <a className="btn btn-quiet btn-sm" href={`/api/runs/${run.id}/messages/mbox`} download title="The messages that were sent, in one mbox">
+                <Download size={14} /> mbox
+              </a>
+            </>
+          )}
           {run.waiting > 0 && !going && run.reprintOf === null && (
             <Link className="btn btn-quiet btn-sm" to={`/drops/${drop.id}/ledger`}>
               Mark as mailed…
@@ -71,7 +81,7 @@ export function RunPage() {
         )}
         {run.output === "print" && run.state === "paused" && !doubt && <GoOnFrom run={run} />}
         {batches.length > 0 && <Batches detail={detail.data} />}
-        <Pieces key={run.id} run={run} />
+        <Pieces key={run.id} run={run} mails={run.output === "email" ? detail.data.mails : null} />
       </section>
       <Aside detail={detail.data} />
     </div>
@@ -129,13 +139,18 @@ function Batches({ detail }: { detail: Detail }) {
   );
 }
 
-function Pieces({ run }: { run: Schema["RunRow"] }) {
+const mailStates = [["", "all", null], ["sent", "sent", "sent"], ["waiting", "waiting", "waiting"], ["later", "put off", "later"], ["doubt", "in doubt", "doubt"], ["refused", "refused", "refused"], ["left out", "left out", "leftOut"]] as const;
+
+function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCounts"] | null }) {
+  const [state, setState] = useState<string>("");
   const drop = useDrop();
   const scroller = useRef<HTMLDivElement>(null);
   const [range, setRange] = useState({ first: 0, last: 30 });
   const [find, setFind] = useState("");
   const piece = /^\d+$/.test(find.trim()) ? Number(find) : null;
-  const rows = usePagedRows(["drop", "run", run.id, "pieces", piece], range.first, range.last, (offset, limit) => ask(api.GET("/api/runs/{id}/pieces", { params: { path: { id: run.id }, query: piece === null ? { offset, limit } : { offset, limit, piece } } })));
+  const rows = usePagedRows(["drop", "run", run.id, "pieces", piece, state], range.first, range.last, (offset, limit) =>
+    ask(api.GET("/api/runs/{id}/pieces", { params: { path: { id: run.id }, query: { offset, limit, ...(piece === null ? {} : { piece }), ...(state ? { mail: state } : {}) } } })),
+  );
   const virtual = useVirtualizer({
     count: rows.total,
     getScrollElement: () => scroller.current,
@@ -143,13 +158,24 @@ function Pieces({ run }: { run: Schema["RunRow"] }) {
     overscan: 10,
     onChange: (v) => setRange((r) => ((v.range?.startIndex ?? 0) === r.first && (v.range?.endIndex ?? 30) === r.last ? r : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 30 })),
   });
-  const grid = `grid ${run.output === "each" ? "grid-cols-[58px_minmax(120px,1fr)_minmax(140px,1.2fr)_170px_84px]" : "grid-cols-[58px_minmax(140px,1fr)_190px_84px]"} items-center gap-2 px-4`;
+  const grid = `grid ${mails ? "grid-cols-[52px_minmax(110px,0.9fr)_minmax(130px,1fr)_minmax(130px,1.2fr)_auto]" : run.output === "each" || run.output === "eml" ? "grid-cols-[58px_minmax(120px,1fr)_minmax(140px,1.2fr)_170px_84px]" : "grid-cols-[58px_minmax(140px,1fr)_190px_84px]"} items-center gap-2 px-4`;
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line px-4">
         <strong>{many(rows.total, "piece")}</strong>
         <input className="input input-sm w-32" aria-label="Find a piece of the run" placeholder="Piece number" value={find} onChange={(e) => setFind(e.target.value)} />
-        {run.reprintOf === null && run.printed > 0 && <span className="text-[12px] text-faint">A spoiled sheet carries its piece’s number: reprint it here.</span>}
+        {mails && (
+          <div className="join" role="group" aria-label="Messages">
+            {mailStates
+              .filter(([value, , key]) => value === "" || (key && mails[key] > 0))
+              .map(([value, name, key]) => (
+                <button key={value} className={`btn btn-xs join-item ${state === value ? "btn-primary" : "btn-quiet"}`} aria-pressed={state === value} onClick={() => setState(value)}>
+                  {name} {key ? count(mails[key]) : ""}
+                </button>
+              ))}
+          </div>
+        )}
+        {!run.isEmail && run.reprintOf === null && run.printed > 0 && <span className="text-[12px] text-faint">A spoiled sheet carries its piece’s number: reprint it here.</span>}
       </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="region" tabIndex={0} aria-label="Pieces of the run">
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
@@ -163,16 +189,31 @@ function Pieces({ run }: { run: Schema["RunRow"] }) {
                     <Link className="truncate hover:underline" to={`/drops/${drop.id}/proof?piece=${row.piece}`}>
                       {row.name}
                     </Link>
-                    {run.output === "each" && (
+                    {mails && (
+                      <span className="truncate text-faint" title={row.address ?? undefined}>
+                        {row.address}
+                      </span>
+                    )}
+                    {(run.output === "each" || run.output === "eml") && (
                       <span className="truncate text-faint" title={row.fileName ?? undefined}>
                         {row.fileName}
                       </span>
                     )}
-                    <span className="truncate" title={row.why ?? undefined}>
+                    <span className={`truncate ${row.mailState === "doubt" ? "bg-doubt px-1 text-doubt-ink" : row.mailState === "refused" ? "text-error" : ""}`} title={row.words ?? row.why ?? undefined}>
                       {row.state}
-                      {row.why ? `: ${row.why}` : ""}
+                      {row.words && row.mailState !== "sent" ? `: ${row.words}` : row.why ? `: ${row.why}` : ""}
                     </span>
-                    <span className="text-right">
+                    <span className="text-right whitespace-nowrap">
+                      {row.mailState === "doubt" && (
+                        <>
+                          <button className="btn btn-quiet btn-xs" onClick={() => void settleMail(run.id, row.recipientId, true)}>
+                            It was sent
+                          </button>{" "}
+                          <button className="btn btn-quiet btn-xs" onClick={() => void settleMail(run.id, row.recipientId, false)}>
+                            It was not
+                          </button>
+                        </>
+                      )}
                       {run.reprintOf === null && ["made", "printed", "pulled out"].includes(row.state) && (
                         <Link className="btn btn-quiet btn-xs opacity-0 group-hover:opacity-100 focus:opacity-100" to={`/drops/${drop.id}/produce?reprint=${row.piece}`}>
                           Reprint
@@ -203,11 +244,12 @@ function Aside({ detail }: { detail: Detail }) {
       <dl className="shrink-0 border-b border-line px-4 py-3 text-[13px]">
         {entry("who", `${run.chosen}${run.reprintOfNumber !== null ? ` (of run ${run.reprintOfNumber})` : ""}`)}
         {entry("in order of", detail.orderedBy.join(", then "))}
-        {entry("as", { one: "one PDF for each design", parts: `files of ${count(settings.partOf ?? 0)} pieces`, each: "a PDF for each recipient", print: `print on ${detail.deviceName ?? "a printer that is gone"}` }[run.output] ?? run.output)}
-        {run.output === "each" && entry("named", settings.nameBy ?? "")}
+        {entry("as", { one: "one PDF for each design", parts: `files of ${count(settings.partOf ?? 0)} pieces`, each: "a PDF for each recipient", print: `print on ${detail.deviceName ?? "a printer that is gone"}`, email: `email through ${detail.accountName ?? "an account that is gone"}`, eml: "messages as .eml files", mbox: "messages in an mbox" }[run.output] ?? run.output)}
+        {(run.output === "each" || run.output === "eml") && entry("named", settings.nameBy ?? "")}
+        {run.notBefore && entry("not before", moment(run.notBefore))}
         {run.output === "print" && entry("batches", settings.batchOf ? `of ${count(settings.batchOf)}${settings.breakSheets ? ", a break sheet between" : ""}` : "all in one")}
         {(settings.duplex || settings.copies > 1) && entry("sheets", [settings.duplex ? "both sides" : "", settings.copies > 1 ? `${settings.copies} copies${settings.collated ? "" : ", sheet by sheet"}` : ""].filter(Boolean).join(", "))}
-        {run.protected && entry("locked", "with a password, AES-256")}
+        {run.protected && entry("locked", run.isEmail ? "attachments with the recipients' passwords, AES-256" : "with a password, AES-256")}
         {run.designs.map((d) => (
           <Fragment key={d.position}>{entry(d.kind, `${d.name}, version ${d.designVersion}`)}</Fragment>
         ))}

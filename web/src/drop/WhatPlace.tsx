@@ -2,14 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { api, ask, queryClient } from "../api/client";
-import { designQuery, designsQuery, versionsQuery } from "../api/queries";
+import { designQuery, designsQuery, listQuery, versionsQuery } from "../api/queries";
 import { PackagePicker } from "../campaigns/PackagePicker";
 import { kindNames } from "../designs/DesignHead";
+import { MailView } from "../mail/MailView";
 import { Dialog } from "../ui/Dialog";
 import { say, sayWrong } from "../ui/notices";
 import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { useSize } from "../ui/useSize";
-import { many, moment } from "../ui/words";
+import { count, many, moment } from "../ui/words";
 import { useDrop } from "./DropPage";
 
 /** What they get: the designs of this drop's package, each as its first recipient will see it. */
@@ -26,7 +27,7 @@ export function WhatPlace() {
     queryFn: () => ask(api.POST("/api/designs/preview", { body: { document: design?.document ?? {}, listId: drop.listId, offset: 0, designId, recipientId: null } })),
     enabled: design !== undefined,
   }).data;
-  const data = useMemo(() => (preview ? fromBase64(preview.pdf) : undefined), [preview]);
+  const data = useMemo(() => (preview?.pdf ? fromBase64(preview.pdf) : undefined), [preview]);
   const [area, size] = useSize<HTMLDivElement>();
   return (
     <div className="flex min-h-0 flex-1">
@@ -47,6 +48,7 @@ export function WhatPlace() {
             </li>
           ))}
         </ul>
+        {drop.channels.ways === "Both" && <Channels />}
         <h2 className="mb-1">{piece?.name}</h2>
         {design && (
           <p className="mb-4 text-faint">
@@ -54,7 +56,7 @@ export function WhatPlace() {
           </p>
         )}
         <Link className="btn btn-primary" to={`/designs/${designId}`}>
-          {design?.kind === "letter" ? "Write" : "Change the design"}
+          {design?.kind === "letter" || design?.kind === "email" ? "Write" : "Change the design"}
         </Link>
         {preview && preview.mistakes.length > 0 && (
           <div className="mt-5 border-l-[3px] border-warning bg-doubt px-3 py-2">
@@ -81,10 +83,69 @@ export function WhatPlace() {
         <p className="mt-3 text-faint">A version that was produced stays as it was; writing on makes a new one.</p>
       </section>
       <div ref={area} className="min-w-0 flex-1 overflow-auto bg-base-200 p-6" role="region" tabIndex={0} aria-label="Pages">
-        {size.width > 0 && <PdfPages data={data} width={Math.min(design?.kind === "labels" ? 420 : 620, Math.floor(size.width - 20))} mark={`${designId} ${design?.version ?? ""}`} />}
+        {preview?.mail ? (
+          <div style={{ height: Math.max(360, size.height - 50) }}>
+            <MailView mail={preview.mail} />
+          </div>
+        ) : (
+          size.width > 0 && <PdfPages data={data} width={Math.min(design?.kind === "labels" ? 420 : 620, Math.floor(size.width - 20))} mark={`${designId} ${design?.version ?? ""}`} />
+        )}
       </div>
       {changing && <PackageDialog close={() => setChanging(false)} />}
     </div>
+  );
+}
+
+/** Who gets their pieces on paper, who by email: the rule, and what it comes to. */
+function Channels() {
+  const drop = useDrop();
+  const columns = useQuery(listQuery(drop.listId)).data?.columns ?? [];
+  const c = drop.channels;
+  const set = async (by: "Package" | "Address" | "Column", columnId: number | null) => {
+    try {
+      await ask(api.PUT("/api/drops/{id}/channels", { params: { path: { id: drop.id } }, body: { by, columnId } }));
+      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      say("Set; the pieces are checked again.");
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  return (
+    <section className="mb-5" aria-label="Who gets it which way">
+      <h2 className="mb-1.5">On paper or by email</h2>
+      <div className="flex flex-wrap items-center gap-2">
+        <select className="select select-sm w-64" aria-label="What decides" value={c.by} onChange={(e) => void set(e.target.value as "Package", e.target.value === "Column" ? (columns[0]?.id ?? null) : null)}>
+          <option value="Package">everybody gets both</option>
+          <option value="Address">by email where there is a good address, else paper</option>
+          <option value="Column">a column says so</option>
+        </select>
+        {c.by === "Column" && (
+          <select className="select select-sm w-40" aria-label="Column that says it" value={c.columnId ?? ""} onChange={(e) => void set("Column", Number(e.target.value))}>
+            {columns.map((x) => (
+              <option key={x.id} value={x.id}>
+                {x.name}
+              </option>
+            ))}
+          </select>
+        )}
+      </div>
+      {c.by === "Column" && <p className="mt-1 text-[12px] text-faint">It holds “email”, “paper” or “both”; where it is blank, the address decides.</p>}
+      <table className="mt-2 w-full" aria-label="How many which way">
+        <tbody>
+          {(["Paper", "Email", "Both"] as const).map((way) => {
+            const of = c.counts.find((x) => x.channel === way);
+            return of ? (
+              <tr key={way} className="border-b border-line">
+                <td className="py-1">{{ Paper: "on paper", Email: "by email", Both: "both ways" }[way]}</td>
+                <td className="py-1 text-right font-semibold">{count(of.recipients)}</td>
+                <td className="w-32 py-1 text-right text-faint">{of.byHand > 0 ? `${count(of.byHand)} by hand` : `${count(of.ready)} Ready`}</td>
+              </tr>
+            ) : null;
+          })}
+        </tbody>
+      </table>
+      <p className="mt-1 text-[12px] text-faint">{drop.checking ? "Being checked; the counts follow." : "Without those who are held. At the bench one recipient can be sent another way."}</p>
+    </section>
   );
 }
 

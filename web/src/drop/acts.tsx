@@ -24,6 +24,8 @@ export const hold = (dropId: number, recipients: number[], reason: string) => to
 export const release = (dropId: number, recipients: number[]) => told(dropId, ask(api.POST("/api/drops/{id}/release", { ...path(dropId), body: { recipients } })));
 export const takeBack = (dropId: number, recipients: number[]) => told(dropId, ask(api.POST("/api/drops/{id}/take-back", { ...path(dropId), body: { recipients } })));
 export const returned = (dropId: number, recipients: number[], reason: string, date: string) => told(dropId, ask(api.POST("/api/drops/{id}/returned", { ...path(dropId), body: { recipients, reason, date } })));
+/** Chooses how recipients' pieces go out; null for what the drop's rule says. */
+export const goBy = (dropId: number, recipients: number[], channel: "Paper" | "Email" | "Both" | null) => told(dropId, ask(api.POST("/api/drops/{id}/go-by", { ...path(dropId), body: { recipients, channel } })));
 export const accept = (dropId: number, alike: string, recipient: number | null) => told(dropId, ask(api.POST("/api/drops/{id}/accept", { ...path(dropId), body: { alike, recipient } })));
 export const reopen = (dropId: number, recipient: number, key: string) => told(dropId, ask(api.POST("/api/drops/{id}/reopen", { ...path(dropId), body: { recipient, key } })));
 export const undo = (dropId: number) => told(dropId, ask(api.POST("/api/drops/{id}/undo", path(dropId))), false);
@@ -53,4 +55,6 @@ export const pauseRun = (id: number) => did(ask(api.POST("/api/runs/{id}/pause",
 export const resumeRun = (id: number, from: number | null) => did(ask(api.POST("/api/runs/{id}/resume", { ...path(id), body: { from } })));
 export const cancelRun = (id: number) => did(ask(api.POST("/api/runs/{id}/cancel", path(id))));
 export const settleBatch = (id: number, batch: number, printed: boolean) => did(ask(api.POST("/api/runs/{id}/settle", { ...path(id), body: { batch, printed } })));
+export const settleMail = (id: number, recipientId: number, sent: boolean) => did(ask(api.POST("/api/runs/{id}/settle-mail", { ...path(id), body: { recipientId, sent } })));
+export const settleReports = (dropId: number, ids: number[], suppress: boolean) => did(ask(api.POST("/api/drops/{id}/mail-reports/settle", { ...path(dropId), body: { ids, suppress } })));
 export const remake = (id: number) => did(ask(api.POST("/api/runs/{id}/remake", path(id))));

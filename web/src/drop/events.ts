@@ -22,11 +22,15 @@ export function eventSentence(e: Schema["EventRow"]): string {
     case "Corrected":
       return `Corrected ${e.note ?? ""}`;
     case "Produced":
-      return `Produced in run ${e.runNumber ?? ""}`;
+      return isEmail(e) ? `Email made in run ${e.runNumber ?? ""}` : `Produced in run ${e.runNumber ?? ""}`;
     case "TakenBack":
       return `Piece of run ${e.runNumber ?? ""} set aside, to be made again`;
     case "Mailed":
-      return `Mailed on ${day(e.date)}`;
+      return isEmail(e) ? `Emailed on ${day(e.date)}, run ${e.runNumber ?? ""}` : `Mailed on ${day(e.date)}`;
+    case "GoesBy":
+      return `Goes ${{ Paper: "on paper", Email: "by email", Both: "both ways" }[e.note ?? ""] ?? e.note}${e.keysJson?.includes("hand") ? ", chosen by hand" : ""}`;
+    case "Refused":
+      return `Refused by the mail server${note}`;
     case "MailUndone":
       return `Mailing of ${day(e.date)} was recorded by mistake${note}`;
     case "Returned":
@@ -42,7 +46,10 @@ export function eventSentence(e: Schema["EventRow"]): string {
   }
 }
 
-const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit", OutOfRange: "cannot be computed", UnknownField: "no such column", RunsOver: "runs over its page", TooWide: "wider than a line", MissingGlyph: "no glyph", MissingPicture: "no picture", CoarsePicture: "coarse picture", TooLarge: "too large", Address: "doubtful address", AddressTooLong: "too long", DoesNotFit: "does not fit", InClearZone: "", Window: "not right", Barcode: "cannot be made", OneOff: "changed for this one, and the design changed since" };
+/** True where a message is spoken of and not what is on paper. */
+const isEmail = (e: Schema["EventRow"]) => e.keysJson?.startsWith('["email"') ?? false;
+
+const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit", OutOfRange: "cannot be computed", UnknownField: "no such column", RunsOver: "runs over its page", TooWide: "wider than a line", MissingGlyph: "no glyph", MissingPicture: "no picture", CoarsePicture: "coarse picture", TooLarge: "too large", Address: "doubtful address", AddressTooLong: "too long", DoesNotFit: "does not fit", InClearZone: "", Window: "not right", Barcode: "cannot be made", OneOff: "changed for this one, and the design changed since", EmailAddress: "no address to send to", EmailHeader: "no address", Attachment: "no file to attach", EmailTooLarge: "too large", Password: "blank", Refused: "refused by the mail server", Channel: "neither paper nor email" };
 
 /** A finding's key in words: its subject and its kind. */
 function findingWords(key: string) {

@@ -28,3 +28,6 @@ export const removeOwn = (id: number, recipientId: number) => did(ask(api.DELETE
 export const signOff = (id: number, note: string | null) => did(ask(api.POST("/api/drops/{id}/sign-off", { params: { path: { id } }, body: { note } })));
 export const withdraw = (id: number) => did(ask(api.DELETE("/api/drops/{id}/sign-off", { params: { path: { id } } })));
 export const needSignOff = (id: number, needsSignOff: boolean) => did(ask(api.PATCH("/api/drops/{id}", { params: { path: { id } }, body: { name: null, mailDate: null, needsSignOff } })));
+
+/** A recipient's message with its headers. */
+export const mailQuery = (dropId: number, id: number) => ({ queryKey: ["drop", dropId, "mail", id] as const, queryFn: () => ask(api.GET("/api/drops/{id}/recipients/{recipientId}/mail", { params: { path: { id: dropId, recipientId: id } } })) });

@@ -48,6 +48,16 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
         <input className="input w-full" value={o.name} maxLength={120} onChange={(e) => setO({ ...o, name: e.target.value })} />
       </label>
       <label className={line}>
+        <span className="self-start pt-1.5">Postal address</span>
+        <textarea className="textarea w-full" rows={3} maxLength={400} value={o.postalAddress} placeholder={"18 Quay Road\nFernquay OR 97412"} onChange={(e) => setO({ ...o, postalAddress: e.target.value })} />
+        <span className="text-faint">a line each; stands in the foot of every email, as the law wants it</span>
+      </label>
+      <label className={line}>
+        <span>Public address</span>
+        <input className="input w-full" value={o.publicAddress} maxLength={200} placeholder="https://mail.example.org" onChange={(e) => setO({ ...o, publicAddress: e.target.value })} />
+        <span className="text-faint">under which recipients reach the page that ends further mail, and nothing else of this server</span>
+      </label>
+      <label className={line}>
         <span>Writes numbers and dates in</span>
         <select className="select w-full" value={o.locale} onChange={(e) => setO({ ...o, locale: e.target.value })}>
           {settings.locales.map((l) => (

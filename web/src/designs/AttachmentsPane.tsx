@@ -1,0 +1,199 @@
+import { useQuery } from "@tanstack/react-query";
+import { FileUp, FolderUp, Lock, Paperclip, Trash2 } from "lucide-react";
+import { useRef, useState } from "react";
+import { api, ask, queryClient, sendFile, type Schema } from "../api/client";
+import { designsQuery } from "../api/queries";
+import { say, sayWrong } from "../ui/notices";
+import { many, size } from "../ui/words";
+import type { Attached, Email } from "./email";
+import { kindNames } from "./DesignHead";
+
+interface Props {
+  email: Email;
+  columns: Schema["Column"][];
+  readOnly: boolean;
+  usedIn: string[];
+  onChange: (attachments: Attached[]) => void;
+  onPart: (part: Partial<Email>) => void;
+}
+
+export const foldersQuery = () => ({ queryKey: ["mail-folders"] as const, queryFn: () => ask(api.GET("/api/mail-folders")) });
+
+/** What goes with the message: designs of the package as the recipient's own PDF, a file for all, a file of their own; and how the message is made. */
+export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: Props) {
+  const designs = useQuery(designsQuery()).data?.filter((d) => d.kind !== "email" && !d.archived) ?? [];
+  const folders = useQuery(foldersQuery()).data ?? [];
+  const file = useRef<HTMLInputElement>(null);
+  const set = (i: number, part: object) => onChange(email.attachments.map((a, n) => (n === i ? ({ ...a, ...part } as Attached) : a)));
+  const add = (a: Attached) => onChange([...email.attachments, a]);
+  const bring = async (files: FileList | null) => {
+    for (const f of files ?? []) {
+      try {
+        const brought = await sendFile<Schema["BroughtFile"]>(`/api/mail-files?name=${encodeURIComponent(f.name)}`, f);
+        add({ kind: "file", file: brought.file, name: brought.name, size: brought.size });
+      } catch (e) {
+        sayWrong(e);
+      }
+    }
+  };
+  return (
+    <section className="mt-3 border-t border-line pt-3" aria-label="Attached">
+      <div className="mb-1.5 flex items-center gap-2">
+        <h2 className="flex-1">Attached</h2>
+        {!readOnly && (
+          <>
+            <select
+              className="select select-sm w-44"
+              aria-label="Attach a design"
+              value=""
+              onChange={(e) => e.target.value && add({ kind: "design", designId: Number(e.target.value), name: "{Piece number} {Name in full}", password: null })}
+            >
+              <option value="">+ a design as PDF</option>
+              {designs.map((d) => (
+                <option key={d.id} value={d.id}>
+                  {d.name}, {kindNames[d.kind]}
+                </option>
+              ))}
+            </select>
+            <button className="btn btn-quiet btn-sm" onClick={() => file.current?.click()} title="The same file for everybody">
+              <FileUp size={14} /> A file
+            </button>
+            <button className="btn btn-quiet btn-sm" onClick={() => add({ kind: "folder", folderId: folders[0]?.id ?? 0, source: "", name: "" })} title="A file of the recipient's own, named by a column">
+              <FolderUp size={14} /> Their own file
+            </button>
+            <input ref={file} type="file" multiple className="sr" aria-label="File to attach" tabIndex={-1} onChange={(e) => (void bring(e.target.files), (e.target.value = ""))} />
+          </>
+        )}
+      </div>
+      {email.attachments.length === 0 && <p className="text-faint">Nothing yet. A letter of the package can go along as the recipient’s own PDF, with a password of theirs.</p>}
+      <ul className="flex flex-col gap-2">
+        {email.attachments.map((a, i) => (
+          <li key={i} className="flex items-start gap-2 border border-line bg-base-100 px-2.5 py-1.5">
+            <Paperclip size={14} className="mt-1.5 shrink-0 text-faint" />
+            <div className="grid min-w-0 flex-1 grid-cols-[88px_1fr] items-center gap-x-2 gap-y-1">
+              {a.kind === "design" && (
+                <>
+                  <span className="col-span-2 font-semibold">{designs.find((d) => d.id === a.designId)?.name ?? "a design that is gone"}, as their own PDF</span>
+                  <Text label="called" value={a.name} readOnly={readOnly} placeholder="{Piece number} {Name in full}" onChange={(name) => set(i, { name })} />
+                  <Text label={<><Lock size={12} className="inline" /> password</>} name="Password of the attachment" value={a.password ?? ""} readOnly={readOnly} placeholder="none; or a field, such as {Member no.}" onChange={(password) => set(i, { password: password || null })} />
+                </>
+              )}
+              {a.kind === "file" && (
+                <>
+                  <span className="col-span-2 text-faint">for everybody, {size(a.size)}</span>
+                  <Text label="called" value={a.name} readOnly={readOnly} placeholder="as it came" onChange={(name) => set(i, { name })} />
+                </>
+              )}
+              {a.kind === "folder" && <OwnFile attached={a} columns={columns} folders={folders} readOnly={readOnly} onChange={(part) => set(i, part)} />}
+            </div>
+            {!readOnly && (
+              <button className="btn btn-ghost btn-xs btn-square" aria-label="Take it off" title="Take it off" onClick={() => onChange(email.attachments.filter((_, n) => n !== i))}>
+                <Trash2 size={13} />
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-1.5">
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" className="checkbox checkbox-sm" disabled={readOnly} checked={email.unsubscribe} onChange={(e) => onPart({ unsubscribe: e.target.checked })} /> foot with your address and a link that ends further mail
+        </label>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" className="checkbox checkbox-sm" disabled={readOnly} checked={email.format === "text"} onChange={(e) => onPart({ format: e.target.checked ? "text" : "html" })} /> plain text alone
+        </label>
+        <label className="flex items-center gap-1.5">
+          at most
+          <input type="number" className="input input-sm w-16 tabular-nums" aria-label="Size limit in megabytes" min={0.1} max={50} step={0.5} disabled={readOnly} value={email.sizeLimit} onChange={(e) => onPart({ sizeLimit: Math.min(50, Math.max(0.1, Number(e.target.value) || 10)) })} /> MB
+        </label>
+      </div>
+    </section>
+  );
+}
+
+function Text({ label, name, value, placeholder, readOnly, onChange }: { label: React.ReactNode; name?: string; value: string; placeholder: string; readOnly: boolean; onChange: (value: string) => void }) {
+  return (
+    <>
+      <span className="text-faint">{label}</span>
+      <input className="input input-sm w-full font-mono text-[12px]" aria-label={name ?? (typeof label === "string" ? label : undefined)} value={value} maxLength={300} placeholder={placeholder} disabled={readOnly} onChange={(e) => onChange(e.target.value)} />
+    </>
+  );
+}
+
+/** A file of the recipient's own: which folder, and which column says its name. */
+function OwnFile({ attached, columns, folders, readOnly, onChange }: { attached: Extract<Attached, { kind: "folder" }>; columns: Schema["Column"][]; folders: Schema["MailFolderRow"][]; readOnly: boolean; onChange: (part: object) => void }) {
+  const files = useRef<HTMLInputElement>(null);
+  const [progress, setProgress] = useState<string | null>(null);
+  const [name, setName] = useState("");
+  const folder = folders.find((f) => f.id === attached.folderId);
+  const begin = async () => {
+    try {
+      const id = await ask(api.POST("/api/mail-folders", { body: { name } }));
+      await queryClient.invalidateQueries({ queryKey: foldersQuery().queryKey });
+      onChange({ folderId: id });
+      setName("");
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const bring = async (chosen: FileList | null) => {
+    if (!folder || !chosen) return;
+    let done = 0;
+    const list = [...chosen];
+    try {
+      for (const f of list) {
+        setProgress(`${++done} of ${list.length}`);
+        await sendFile(`/api/mail-folders/${folder.id}/files?name=${encodeURIComponent(f.name)}`, f);
+      }
+      say(`${many(list.length, "file")} brought into ${folder.name}.`);
+    } catch (e) {
+      sayWrong(e);
+    } finally {
+      setProgress(null);
+      void queryClient.invalidateQueries({ queryKey: foldersQuery().queryKey });
+      void queryClient.invalidateQueries({ queryKey: ["preview"] });
+    }
+  };
+  return (
+    <>
+      <span className="col-span-2 font-semibold">A file of their own</span>
+      <span className="text-faint">out of folder</span>
+      <span className="flex min-w-0 flex-wrap items-center gap-1.5">
+        {folders.length > 0 && (
+          <select className="select select-sm w-48" aria-label="Folder" disabled={readOnly} value={attached.folderId} onChange={(e) => onChange({ folderId: Number(e.target.value) })}>
+            {!folder && <option value={attached.folderId}>choose…</option>}
+            {folders.map((f) => (
+              <option key={f.id} value={f.id}>
+                {f.name}, {many(f.files, "file")}
+              </option>
+            ))}
+          </select>
+        )}
+        {folder && !readOnly && (
+          <button className="btn btn-quiet btn-sm" onClick={() => files.current?.click()} disabled={progress !== null}>
+            <FolderUp size={13} /> {progress ?? "Bring files in"}
+          </button>
+        )}
+        {!readOnly && (
+          <form
+            className="flex gap-1"
+            onSubmit={(e) => {
+              e.preventDefault();
+              if (name.trim()) void begin();
+            }}
+          >
+            <input className="input input-sm w-32" aria-label="Name of a new folder" placeholder="new folder" value={name} onChange={(e) => setName(e.target.value)} />
+            {name.trim() && <button className="btn btn-primary btn-sm">Begin</button>}
+          </form>
+        )}
+        <input ref={files} type="file" multiple className="sr" aria-label="Files of the folder" tabIndex={-1} onChange={(e) => (void bring(e.target.files), (e.target.value = ""))} />
+      </span>
+      <span className="text-faint">named by</span>
+      <select className="select select-sm w-48" aria-label="Column with the file's name" disabled={readOnly} value={attached.source} onChange={(e) => onChange({ source: e.target.value })}>
+        <option value="">choose a column…</option>
+        {columns.map((c) => (
+          <option key={c.id}>{c.name}</option>
+        ))}
+      </select>
+    </>
+  );
+}

@@ -1,0 +1,176 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import type { Editor, JSONContent } from "@tiptap/core";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { api, ask, type Schema } from "../api/client";
+import { settingsQuery } from "../api/queries";
+import { MailView } from "../mail/MailView";
+import { useActions } from "../ui/keys";
+import { useDelayed } from "../ui/useDelayed";
+import { many } from "../ui/words";
+import { AttachmentsPane } from "./AttachmentsPane";
+import { BandEditor } from "./BandEditor";
+import { DesignFrame } from "./DesignFrame";
+import { completeEmail, type Email } from "./email";
+import { builtIns, FieldsPane } from "./FieldsPane";
+import { completeLetter, fieldsOf } from "./letter";
+import { BracketList } from "./nodes/BracketNodes";
+import { Chips } from "./nodes/FieldNode";
+import { Pieces } from "./Pieces";
+import { Selected } from "./Selected";
+import { Toolbar } from "./Toolbar";
+import { useDesign } from "./useDesign";
+
+const rest = 120;
+type Header = "subject" | "preheader" | "fromName" | "fromAddress" | "replyTo" | "to" | "cc" | "bcc";
+
+/** An email is written: its headers above, its body as it will stand at 600 pixels, beside it a recipient's real message. */
+export function EmailPage({ design, start, reopen }: { design: Schema["DesignDetail"]; start: Email | undefined; reopen: (document?: object) => void }) {
+  const [email, setEmail] = useState(() => start ?? completeEmail(design.document));
+  const [who, setWho] = useState(0);
+  const frame = useDesign({ design, start, reopen, complete: completeEmail, onList: () => setWho(0) });
+  const { save, listId, list, columns, readOnly } = frame;
+  const [editor, setEditor] = useState<Editor | null>(null);
+  const [header, setHeader] = useState<Header | null>(null);
+  const [more, setMore] = useState(() => email.replyTo !== "" || email.to !== "" || email.cc !== "" || email.bcc !== "");
+  const settings = useQuery(settingsQuery()).data;
+  const families = settings?.families ?? [email.type.family];
+  const sets = useQuery({ queryKey: ["lists", listId, "details"], queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: listId ?? 0 } } })), enabled: listId !== null }).data;
+  const choices = useRef<{ name: string; hint: string }[]>([]);
+  useEffect(() => {
+    choices.current = [...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })), ...(sets ?? []).flatMap((s) => s.columns.map((c) => ({ name: c.name, hint: `row of ${s.name}` }))), ...builtIns];
+  }, [columns, sets]);
+  const currentChoices = useCallback(() => choices.current, []);
+  const first = useRef(email);
+  const { change } = save;
+  useEffect(() => {
+    if (email !== first.current || start) change(email);
+  }, [email, change, start]);
+  const set = (part: Partial<Email>) => setEmail((e) => ({ ...e, ...part }));
+
+  const delayed = useDelayed(email, rest);
+  const preview = useQuery({
+    queryKey: ["preview", design.id, listId, who, delayed],
+    queryFn: ({ signal }) => ask(api.POST("/api/designs/preview", { body: { document: delayed as unknown as Record<string, never>, listId, offset: who, designId: design.id, recipientId: null }, signal })),
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+  });
+  const shown = preview.data;
+  const walk = (by: number) => setWho((n) => Math.max(0, Math.min((shown?.recipients ?? 1) - 1, n + by)));
+  const look = async (which: "longest" | "blanks") => {
+    if (listId === null) return;
+    const { recipientId } = await ask(api.POST("/api/designs/find", { body: { document: email as unknown as Record<string, never>, listId, designId: design.id, which } }));
+    if (recipientId === null) return;
+    const found = await ask(api.POST("/api/designs/preview", { body: { document: email as unknown as Record<string, never>, listId, offset: 0, designId: design.id, recipientId } }));
+    setWho(found.offset);
+  };
+  useActions([
+    { label: "Versions of this email", run: () => frame.setDialog("versions") },
+    { keys: "ArrowDown", label: "Next recipient", run: () => walk(1), quiet: true },
+    { keys: "ArrowUp", label: "Recipient before", run: () => walk(-1), quiet: true },
+  ]);
+  // What the letters' own tools need to know of what they work on.
+  const asLetter = useMemo(() => completeLetter({ type: email.type, content: email.content }), [email.type, email.content]);
+  const mistakes = useMemo(() => new Map(shown?.mistakes.map((m) => [m.source.replace(/^\{|\}$/g, ""), m.message])), [shown]);
+  const used = useMemo(() => fieldsOf(asLetter), [asLetter]);
+  const chips = useMemo(() => ({ mistakes, values: new Map<string, string>(), mode: "names" as const }), [mistakes]);
+  const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: sets?.map((s) => s.name) ?? [] }), [listId, list, sets]);
+  const insert = (names: string[]) => {
+    // A field goes where one was writing: into a header, or into the body.
+    if (header) return set({ [header]: `${email[header]}${email[header] && !email[header].endsWith(" ") ? " " : ""}${names.map((n) => `{${n}}`).join(" ")}` });
+    if (!editor) return;
+    const marks = (editor.state.storedMarks ?? editor.state.selection.$from.marks()).map((x) => x.toJSON() as { type: string });
+    editor.chain().focus().insertContent(names.flatMap((name, i): JSONContent[] => [...(i > 0 ? [{ type: "text", text: " " }] : []), { type: "field", attrs: { source: name }, marks }])).run();
+  };
+  const line = (name: Header, label: string, placeholder: string) => (
+    <label className="grid grid-cols-[92px_1fr] items-center gap-2">
+      <span className="text-faint">{label}</span>
+      <input className="input input-sm w-full" aria-label={label} value={email[name]} maxLength={2000} placeholder={placeholder} disabled={readOnly} onFocus={() => setHeader(name)} onChange={(e) => set({ [name]: e.target.value })} />
+    </label>
+  );
+  const told = shown?.mistakes.filter((m) => !used.some((f) => f.source === m.source)) ?? [];
+  return (
+    <Chips.Provider value={chips}>
+      <BracketList.Provider value={brackets}>
+        <DesignFrame of={frame} values={shown?.values ?? []}>
+          <div className="flex min-h-0 flex-1">
+            {editor && <FieldsPane editor={editor} columns={columns} values={shown?.values ?? []} listId={listId} used={used} inBand={false} mistakes={mistakes} onInsert={insert} />}
+            <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
+              {editor && <Toolbar editor={editor} letter={asLetter} families={families} sets={brackets.sets} onPage={null} pieces={<Pieces editor={editor} today={settings?.today ?? ""} inBand={false} />} />}
+              <div className="min-h-0 flex-1 overflow-auto bg-base-200 p-4">
+                <div className="mx-auto flex max-w-[620px] flex-col gap-1.5">
+                  <div className="grid grid-cols-2 gap-x-3">
+                    {line("fromName", "From, name", "Fernquay Botanic Garden")}
+                    {line("fromAddress", "Address", "office@example.org")}
+                  </div>
+                  {line("subject", "Subject", "Your membership, {First name}")}
+                  {line("preheader", "Beside it", "what inboxes show after the subject")}
+                  {more ? (
+                    <>
+                      {line("to", "To", "the list’s email column")}
+                      {line("replyTo", "Reply to", "where answers go, if not to the sender")}
+                      <div className="grid grid-cols-2 gap-x-3">
+                        {line("cc", "Copy", "addresses or {Column}")}
+                        {line("bcc", "Blind copy", "addresses or {Column}")}
+                      </div>
+                    </>
+                  ) : (
+                    <button className="cursor-pointer self-start pl-[100px] text-[12px] text-faint underline" onClick={() => setMore(true)}>
+                      To, reply-to, copies
+                    </button>
+                  )}
+                  {told.map((m) => (
+                    <p key={`${m.source}${m.position}${m.message}`} className="border-l-[3px] border-warning bg-doubt px-2.5 py-1" role="note">
+                      {m.message}
+                    </p>
+                  ))}
+                  <div className="paper letter-page mt-2" style={{ width: "100%", minHeight: 260, padding: 24, fontFamily: `"${email.type.family}"`, fontSize: `${email.type.size}pt`, lineHeight: email.type.lineSpacing, "--space-after": `${email.type.spaceAfter}pt` } as React.CSSProperties}>
+                    <BandEditor label="Email" content={email.content} editable={!readOnly} choices={currentChoices} onChange={(content) => set({ content })} onFocus={() => setHeader(null)} onReady={setEditor} />
+                  </div>
+                  <AttachmentsPane email={email} columns={columns} readOnly={readOnly} usedIn={design.usedIn} onChange={(attachments) => set({ attachments })} onPart={set} />
+                </div>
+              </div>
+            </section>
+            <section className="flex w-[376px] shrink-0 flex-col border-l border-line" aria-label="The message">
+              <div className="flex h-10 shrink-0 items-center gap-1.5 border-b border-line px-3">
+                <span className="min-w-0 flex-1 truncate">
+                  {shown?.recipient ? (
+                    <>
+                      as <strong>{shown.recipient}</strong> gets it
+                    </>
+                  ) : (
+                    <span className="text-faint">{listId === null ? "Choose a list to see real messages" : "The list is empty"}</span>
+                  )}
+                </span>
+                <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("longest")}>
+                  longest
+                </button>
+                <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("blanks")}>
+                  blanks
+                </button>
+                <button className="btn btn-quiet btn-xs" aria-label="Recipient before" disabled={who === 0} onClick={() => walk(-1)}>
+                  ↑
+                </button>
+                <button className="btn btn-quiet btn-xs" aria-label="Next recipient" disabled={!shown || who >= shown.recipients - 1} onClick={() => walk(1)}>
+                  ↓
+                </button>
+              </div>
+              <div className="min-h-0 flex-1 p-2.5">{shown?.mail && <MailView mail={shown.mail} />}</div>
+              {shown && shown.findings.length > 0 && (
+                <ul className="max-h-32 shrink-0 overflow-auto border-t border-line px-3 py-2" aria-label="Findings">
+                  {shown.findings.map((f) => (
+                    <li key={f} className="mb-1 border-l-[3px] border-warning bg-doubt px-2 py-1">
+                      {f}
+                    </li>
+                  ))}
+                </ul>
+              )}
+              {preview.error && <p className="p-3 text-error">{preview.error.message}</p>}
+              {editor && <Selected editor={editor} columns={columns} sets={sets ?? []} listId={listId} designId={design.id} offset={who} mistakes={mistakes} />}
+              {list && <p className="shrink-0 border-t border-line px-3 py-1.5 text-[12px] text-faint">{many(list.recipients, "recipient")} on the list; who of them gets it by email, a drop says.</p>}
+            </section>
+          </div>
+        </DesignFrame>
+      </BracketList.Provider>
+    </Chips.Provider>
+  );
+}

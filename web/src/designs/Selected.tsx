@@ -1,0 +1,44 @@
+import type { Editor } from "@tiptap/core";
+import { NodeSelection } from "@tiptap/pm/state";
+import { useEditorState } from "@tiptap/react";
+import type { Schema } from "../api/client";
+import { BarcodePanel } from "./BarcodePanel";
+import { removeMarker } from "./brackets";
+import { ChipPanel, MarkerPanel } from "./ChipPanel";
+import { PicturePanel } from "./PicturePanel";
+
+/** What is known and can be set about the thing that is selected. */
+export function Selected({ editor, columns, sets, listId, designId, offset, mistakes }: { editor: Editor; columns: Schema["Column"][]; sets: Schema["DetailView"][]; listId: number | null; designId: number; offset: number; mistakes: ReadonlyMap<string, string> }) {
+  const chosen = useEditorState({
+    editor,
+    selector: ({ editor: e }) => {
+      const selection = e.state.selection;
+      if (!(selection instanceof NodeSelection)) return null;
+      const type = selection.node.type.name;
+      if (!["field", "marker", "picture", "inlinePicture", "barcode"].includes(type)) return null;
+      // The rows that *each* around the field goes over, the innermost.
+      let within: string | null = null;
+      for (let depth = selection.$from.depth; depth > 0 && within === null; depth--) {
+        const around = selection.$from.node(depth);
+        if (around.type.name === "each") within = String(around.attrs.rows);
+        if (around.type.name === "tableRow") within = /^\s*each\s+`?([^`]+?)`?\s*$/i.exec(String(around.attrs.bracket ?? ""))?.[1] ?? null;
+      }
+      return { type, from: selection.from, attrs: JSON.stringify(selection.node.attrs), within };
+    },
+  });
+  if (!chosen) return null;
+  const attrs = JSON.parse(chosen.attrs) as Record<string, unknown>;
+  const source = String(attrs.source ?? "");
+  const setSource = (text: string) => {
+    // Leaving a box of the panel sets the field, too; then the writer is elsewhere already and must not be called back.
+    const still = editor.state.selection instanceof NodeSelection && editor.state.selection.from === chosen.from && !editor.isFocused;
+    const set = editor.chain().command(({ tr }) => (tr.setNodeAttribute(chosen.from, "source", text), true));
+    (still ? set.setNodeSelection(chosen.from) : set).run();
+  };
+  const mistake = mistakes.get(source);
+  if (chosen.type === "field")
+    return <ChipPanel key={chosen.from} source={source} within={chosen.within} columns={columns} sets={sets} listId={listId} designId={designId} offset={offset} mistake={mistake} onChange={setSource} onRemove={() => editor.chain().focus().deleteSelection().run()} />;
+  if (chosen.type === "marker") return <MarkerPanel key={chosen.from} source={source} mistake={mistake} onChange={setSource} onRemove={() => removeMarker(editor, chosen.from)} />;
+  if (chosen.type === "barcode") return <BarcodePanel key={chosen.from} editor={editor} attrs={attrs} columns={columns} mistake={mistake} />;
+  return <PicturePanel key={chosen.from} editor={editor} type={chosen.type as "picture" | "inlinePicture"} attrs={attrs} columns={columns} mistake={mistake} />;
+}

@@ -1,0 +1,168 @@
+import { Check, CircleDashed, Trash2, X } from "lucide-react";
+import { useState } from "react";
+import { api, ask, queryClient, type Schema } from "../api/client";
+import { say, sayWrong } from "../ui/notices";
+
+type Account = Schema["MailAccountRow"];
+export const blankAccount: Account = { id: 0, name: "", kind: "smtp", host: "", port: 587, tls: "starttls", userName: null, hasPassword: false, perMinute: 60, perDay: 0, connections: 2, firstWait: 60 };
+
+/** An account that email is sent with: where its server is, how it signs in, how fast it may send; and a test of it, step by step. */
+export function AccountForm({ account, onSaved }: { account: Account; onSaved: (id: number | null) => void }) {
+  const [a, setA] = useState(account);
+  const [password, setPassword] = useState("");
+  const practice = a.kind === "practice";
+  const save = async () => {
+    const body = { name: a.name, host: a.host, port: a.port, tls: a.tls, userName: a.userName, password: password || null, perMinute: a.perMinute, perDay: a.perDay, connections: a.connections, firstWait: a.firstWait };
+    try {
+      const id = a.id === 0 ? await ask(api.POST("/api/mail-accounts", { body })) : await ask(api.PUT("/api/mail-accounts/{id}", { params: { path: { id: a.id } }, body }));
+      await queryClient.invalidateQueries({ queryKey: ["accounts"] });
+      setPassword("");
+      say("Saved. It holds for runs that begin from now on.");
+      onSaved(id);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const remove = async () => {
+    try {
+      await ask(api.DELETE("/api/mail-accounts/{id}", { params: { path: { id: a.id } } }));
+      await queryClient.invalidateQueries({ queryKey: ["accounts"] });
+      say(`${a.name} is removed.`);
+      onSaved(null);
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  const line = "grid grid-cols-[170px_1fr] items-center gap-3";
+  const number = (label: string, key: "perMinute" | "perDay" | "connections" | "firstWait", unit: string, min: number) => (
+    <label className={line}>
+      <span>{label}</span>
+      <span className="flex items-center gap-2">
+        <input type="number" className="input w-28 tabular-nums" aria-label={label} min={min} value={a[key]} onChange={(e) => setA({ ...a, [key]: Math.max(min, Number(e.target.value) || 0) })} /> <span className="text-faint">{unit}</span>
+      </span>
+    </label>
+  );
+  return (
+    <div className="flex flex-wrap gap-x-10 gap-y-6 p-6">
+      <form
+        className="flex w-[480px] flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save();
+        }}
+      >
+        <label className={line}>
+          <span className="font-semibold">Name</span>
+          <input className="input w-72" aria-label="Name of the account" autoFocus={a.id === 0} value={a.name} maxLength={80} placeholder="Garden office" onChange={(e) => setA({ ...a, name: e.target.value })} />
+        </label>
+        {!practice && (
+          <>
+            <label className={line}>
+              <span>Mail server</span>
+              <input className="input w-72" value={a.host} maxLength={200} placeholder="smtp.example.org" onChange={(e) => setA({ ...a, host: e.target.value })} />
+            </label>
+            <label className={line}>
+              <span>Encryption</span>
+              <select className="select w-72" value={a.tls} onChange={(e) => setA({ ...a, tls: e.target.value, port: e.target.value === "tls" ? 465 : e.target.value === "starttls" ? 587 : a.port })}>
+                <option value="starttls">STARTTLS, and nothing without it</option>
+                <option value="tls">TLS from the beginning</option>
+                <option value="none">none: readable on the way</option>
+              </select>
+            </label>
+            <label className={line}>
+              <span>Port</span>
+              <input type="number" className="input w-28 tabular-nums" min={1} max={65535} value={a.port} onChange={(e) => setA({ ...a, port: Number(e.target.value) })} />
+            </label>
+            <label className={line}>
+              <span>User</span>
+              <input className="input w-72" autoComplete="off" value={a.userName ?? ""} maxLength={200} placeholder="none" onChange={(e) => setA({ ...a, userName: e.target.value || null })} />
+            </label>
+            <label className={line}>
+              <span>Password</span>
+              <input type="password" className="input w-72" autoComplete="new-password" value={password} maxLength={500} placeholder={a.hasPassword ? "kept as it is" : "none"} onChange={(e) => setPassword(e.target.value)} />
+            </label>
+            <p className="ml-[182px] text-[12px] text-faint">Kept encrypted, and never shown again.</p>
+          </>
+        )}
+        {number("At most", "perMinute", "a minute; 0 for no limit", 0)}
+        {number("and", "perDay", "in 24 hours; 0 for no limit", 0)}
+        {number("Connections at once", "connections", "1 to 20", 1)}
+        {number("What is put off", "firstWait", "seconds until it is tried again; then three times as long", 1)}
+        <div className="mt-2 ml-[182px] flex gap-2">
+          <button className="btn btn-primary" disabled={!a.name.trim()}>
+            Save
+          </button>
+          {a.id !== 0 && !practice && (
+            <button type="button" className="btn btn-ghost" onClick={() => void remove()}>
+              <Trash2 size={14} /> Remove
+            </button>
+          )}
+        </div>
+      </form>
+      {a.id !== 0 && <Trial id={a.id} />}
+    </div>
+  );
+}
+
+const signs = { right: <Check size={15} strokeWidth={3} className="text-primary" />, wrong: <X size={15} strokeWidth={3} className="text-error" />, "not tried": <CircleDashed size={15} className="text-faint" /> };
+
+/** The account is tried out: what does not work is told at the step at which it does not, with what usually helps. */
+function Trial({ id }: { id: number }) {
+  const [from, setFrom] = useState(() => localStorage.getItem("bandeja.trial-from") ?? "");
+  const [to, setTo] = useState(() => localStorage.getItem("bandeja.test-address") ?? "");
+  const [steps, setSteps] = useState<Schema["TestStep"][] | null>(null);
+  const [busy, setBusy] = useState(false);
+  const run = async () => {
+    setBusy(true);
+    setSteps(null);
+    try {
+      setSteps(await ask(api.POST("/api/mail-accounts/{id}/test", { params: { path: { id } }, body: { from, to } })));
+      localStorage.setItem("bandeja.trial-from", from);
+      localStorage.setItem("bandeja.test-address", to);
+    } catch (e) {
+      sayWrong(e);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <section className="w-[400px]" aria-label="Try it out">
+      <h2 className="mb-2">Try it out</h2>
+      <form
+        className="mb-3 flex flex-col gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void run();
+        }}
+      >
+        <label className="grid grid-cols-[60px_1fr] items-center gap-2">
+          <span className="text-faint">from</span>
+          <input type="email" required className="input input-sm w-full" value={from} placeholder="office@example.org" onChange={(e) => setFrom(e.target.value)} />
+        </label>
+        <label className="grid grid-cols-[60px_1fr] items-center gap-2">
+          <span className="text-faint">to</span>
+          <input type="email" required className="input input-sm w-full" value={to} placeholder="you@example.org" onChange={(e) => setTo(e.target.value)} />
+        </label>
+        <button className="btn btn-quiet self-start" disabled={busy}>
+          {busy ? "Trying…" : "Try every step"}
+        </button>
+      </form>
+      {steps && (
+        <ol className="flex flex-col gap-1.5" aria-label="Steps of the test">
+          {steps.map((s) => (
+            <li key={s.name} className={`flex gap-2 ${s.state === "not tried" ? "text-faint" : ""}`} data-state={s.state}>
+              <span className="mt-0.5 shrink-0" role="img" aria-label={s.state}>
+                {signs[s.state as keyof typeof signs]}
+              </span>
+              <span>
+                <strong>{s.name}</strong>
+                {s.words && <span className={`block ${s.state === "wrong" ? "text-error" : "text-faint"}`}>{s.words}</span>}
+                {s.help && <span className="block">{s.help}</span>}
+              </span>
+            </li>
+          ))}
+        </ol>
+      )}
+    </section>
+  );
+}
