@@ -48,7 +48,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
 
     /// <summary>Chooses by hand how some recipients' pieces go out; what came back is then tried again that way.</summary>
     /// <param name="channel">The way; null for what the drop's rule says.</param>
-    public ActOutcome GoBy(long dropId, IReadOnlyList<long> recipientIds, Channel? channel, Recheck recheck, Actor actor) => database.Write(c =>
+    public ActOutcome GoBy(long dropId, IReadOnlyList<long> recipientIds, Channel? channel, Actor actor) => database.Write(c =>
     {
         var drop = DropStore.Drop(c, dropId);
         if (channel is { } way && (drop.Ways & way) != way) throw new ConflictException(way == Channel.Paper ? "The package has nothing on paper." : "The package has no email.");
@@ -61,7 +61,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
         DropEvents.Append(c, dropId, [.. going.Select(s => (s.Key, channel is { } w
             ? new DropEvent(DropEventKind.GoesBy, w.ToString(), Before(DropEvent.ByHand, s.Value))
             : new DropEvent(DropEventKind.GoesBy, s.Value.Channel.ToString(), Before("rule", s.Value))))], actor, action);
-        recheck(c, dropId, [.. going.Select(s => s.Key)], actor, action);
+        editor.Recheck(c, dropId, [.. going.Select(s => s.Key)], actor, action);
         var left = recipientIds.Count - going.Count;
         return new ActOutcome(label, going.Count, left == 0 ? [] : [$"{left:N0} have everything already, or are in a run that is not finished."]);
 
@@ -143,6 +143,8 @@ public sealed class BenchStore(Database database, ListEditor editor)
             if (state.Objection(inverse.Kind, inverse.IsEmail) is { } objection) throw new ConflictException($"“{action.Label}” cannot be taken back: a recipient {objection} since.");
             if (inverse.Kind == DropEventKind.Produced && state.RunOf(inverse.IsEmail) is not null) throw new ConflictException($"“{action.Label}” cannot be taken back: a piece was made again since.");
             DropEvents.Append(c, dropId, [(e.RecipientId, inverse)], actor, undo);
+            // Another way is another set of pieces, with findings of its own.
+            if (inverse.Kind == DropEventKind.GoesBy) editor.Recheck(c, dropId, [e.RecipientId], actor, undo);
             // What came back, and was to be tried another way, has come back again.
             if (inverse.Kind == DropEventKind.GoesBy && keys is [_, _, _, var back]) DropEvents.Append(c, dropId, [(e.RecipientId, new(DropEventKind.Returned, back))], actor, undo);
             changed++;

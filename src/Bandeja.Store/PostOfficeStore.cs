@@ -59,13 +59,16 @@ public sealed class PostOfficeStore(Database database) : IDisposable
         return id;
     });
 
-    /// <summary>A part of the messages, the newest first, and how many there are. All words must be found, by their beginnings.</summary>
+    /// <summary>A part of the messages, the newest first, and how many there are. All words must be found, by their beginnings; a whole address is found as it is.</summary>
     public (IReadOnlyList<PostedRow> Rows, int Total) Page(string? search, int offset, int limit)
     {
         using var c = database.Open();
-        var words = (search ?? "").Split([' ', '\t', '@', '.', ',', '<', '>', '"', '-', '_', ':', ';', '(', ')', '/', '\\', '*', '\'', '+'], StringSplitOptions.RemoveEmptyEntries);
+        // What stands together is found together: a whole address is that address, anything else may be a beginning.
+        var words = (search ?? "").Split([' ', '\t'], StringSplitOptions.RemoveEmptyEntries)
+            .Select(w => (Whole: w.IndexOf('@') is > 0 and var at && w.IndexOf('.', at) > at, Text: string.Join(' ', w.Split(w.Where(c => !char.IsLetterOrDigit(c)).Distinct().ToArray(), StringSplitOptions.RemoveEmptyEntries))))
+            .Where(w => w.Text.Length > 0).Select(w => $"\"{w.Text}\"{(w.Whole ? "" : "*")}").ToArray();
         if (words.Length == 0) return ([.. c.Query<PostedRow>(Sql + " ORDER BY m.id DESC LIMIT @limit OFFSET @offset", new { limit, offset })], (int)c.QuerySingle<long>("SELECT count(*) FROM message"));
-        var match = string.Join(' ', words.Select(w => $"\"{w}\"*"));
+        var match = string.Join(' ', words);
         return ([.. c.Query<PostedRow>(Sql + " JOIN message_words w ON w.rowid = m.id WHERE w.message_words MATCH @match ORDER BY w.rowid DESC LIMIT @limit OFFSET @offset", new { match, limit, offset })],
             (int)c.QuerySingle<long>("SELECT count(*) FROM message_words WHERE message_words MATCH @match", new { match }));
     }

@@ -160,7 +160,9 @@ public sealed class MailFaultTests : IAsyncLifetime
         });
         using (stop)
         {
-            var drop = await world.Drop();
+            // Larger than what lies on the way: the server is gone while most of it is still here.
+            var file = JsonNode.Parse(await (await api.Client.PostAsync("/api/mail-files?name=photo.jpg", new ByteArrayContent(RandomNumberGenerator.GetBytes(6_500_000)))).Content.ReadAsStringAsync())!;
+            var drop = await world.Drop(more: new { attachments = new object[] { new { kind = "file", file = (string)file["file"]!, name = "photo.jpg", size = 6_500_000 } } });
             var run = await api.Post($"/api/drops/{drop}/runs", new { output = "email", pieces = "1", accountId = await Account(port, "none") });
             var paused = await world.Until(run, "paused");
             Assert.Contains(paused["log"]!.AsArray(), l => ((string)l!["text"]!).Contains("before the message was whole", StringComparison.Ordinal));
@@ -182,9 +184,8 @@ public sealed class MailFaultTests : IAsyncLifetime
         var first = inbox["o'neill+fern@example.org"];
         Assert.Equal("For Ana Bcc: all@example.org O'Neill \"Bo\"", first.Subject);
         Assert.Empty(first.Bcc);
-        // The domain travels in its ASCII form; who reads the header sees its letters.
+        // With SMTPUTF8 the domain's letters travel as they are (RFC 6531, section 3.2).
         Assert.Equal("jörg@gärtnerei.example", inbox.Keys.Single(k => k.StartsWith('j')));
-        Assert.Contains("jörg@xn--grtnerei-0za.example", (await api.Get("/api/post-office/messages"))["rows"]!.AsArray().Select(r => (string)r!["recipients"]!));
         Assert.Contains("&lt;script&gt;", inbox["tan@example.org"].HtmlBody);
         Assert.DoesNotContain("<script>", inbox["tan@example.org"].HtmlBody);
         // Without SMTPUTF8 such an address is refused here, with words, and never bent.

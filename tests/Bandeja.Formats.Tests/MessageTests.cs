@@ -1,0 +1,129 @@
+using System.Text;
+using Bandeja.Core.Barcodes;
+using Bandeja.Core.Mail;
+using Bandeja.Formats.Mail;
+using Bandeja.Formats.Pdf;
+using FsCheck.Xunit;
+using MimeKit;
+using SkiaSharp;
+
+namespace Bandeja.Formats.Tests;
+
+/// <summary>Messages as they go out, and the reports that come back.</summary>
+public sealed class MessageTests
+{
+    static readonly DateTimeOffset At = new(2027, 3, 1, 9, 30, 0, TimeSpan.FromHours(-8));
+    static ComposedMail Mail(string subject = "Your letter", string? html = "<p>Hello <img src=\"cid:picture-1@body.invalid\"></p>", bool unsubscribe = true) => new(subject, "", new("Garden, Fernquay", "office@example.org"), new("Ana \"Bo\" Okafor", "ana@example.org"), [new("Desk", "desk@example.org")], [new("", "copy@example.org")], [new("", "blind@example.org")],
+        html, $"Hello\n\n-- \n{ComposedMail.UnsubscribeLink}\n", [new("picture-1@body.invalid", "photo", null, 40, 20)], [], unsubscribe, []);
+
+    static byte[] Png(int width, int height)
+    {
+        using var bitmap = new SKBitmap(width, height);
+        using var data = bitmap.Encode(SKEncodedImageFormat.Png, 100);
+        return data.ToArray();
+    }
+
+    static MimeMessage Made(ComposedMail mail, bool test = false, params MessageFile[] files) => MessageMaker.Make(mail, new("7.0001.ab@example.org", At, "https://mail.example.org/unsubscribe/t", test), _ => (Png(2, 2), "image/png"), files);
+
+    static MimeMessage Read(MimeMessage message) => MimeMessage.Load(new MemoryStream(MessageMaker.Bytes(message)));
+
+    [Fact]
+    public void A_message_has_every_part_where_programs_look_for_it()
+    {
+        var read = Read(Made(Mail(), files: [new("Brief für Ana.pdf", "%PDF-1.7"u8.ToArray()), new("terms.txt", "The terms"u8.ToArray())]));
+        Assert.Equal(("\"Garden, Fernquay\" <office@example.org>", "\"Ana \\\"Bo\\\" Okafor\" <ana@example.org>", "Your letter", At), (read.From.ToString(), read.To.ToString(), read.Subject, read.Date));
+        Assert.Equal(("copy@example.org", "\"Desk\" <desk@example.org>"), (read.Cc.ToString(), read.ReplyTo.ToString()));
+        Assert.Equal("7.0001.ab@example.org", read.MessageId);
+        Assert.Equal(("<https://mail.example.org/unsubscribe/t>", "List-Unsubscribe=One-Click"), (read.Headers["List-Unsubscribe"], read.Headers["List-Unsubscribe-Post"]));
+        var mixed = Assert.IsType<Multipart>(read.Body, exactMatch: false);
+        var alternative = Assert.IsType<MultipartAlternative>(mixed[0]);
+        Assert.Equal(("text/plain", "multipart/related"), (alternative[0].ContentType.MimeType, alternative[1].ContentType.MimeType));
+        Assert.Contains("https://mail.example.org/unsubscribe/t", read.TextBody);
+        Assert.Equal("picture-1@body.invalid", ((MultipartRelated)alternative[1])[1].ContentId);
+        Assert.Equal(["Brief für Ana.pdf", "terms.txt"], read.Attachments.Cast<MimePart>().Select(a => a.FileName));
+        Assert.Equal("application/pdf", read.Attachments.First().ContentType.MimeType);
+        // A blind copy stands nowhere in it; whom it is delivered to, the envelope says.
+        Assert.DoesNotContain("blind@", Encoding.UTF8.GetString(MessageMaker.Bytes(Made(Mail()))));
+        Assert.Equal(["ana@example.org", "copy@example.org", "blind@example.org"], MessageMaker.Envelope(Mail()).Select(m => m.Address));
+        Assert.All(Encoding.ASCII.GetString(MessageMaker.Bytes(Made(Mail()))).Split("\r\n"), line => Assert.True(line.Length <= 998 && !line.Contains('\n')));
+    }
+
+    [Fact]
+    public void The_same_message_has_the_same_bytes_and_two_never_share_a_boundary()
+    {
+        Assert.Equal(MessageMaker.Bytes(Made(Mail(), files: new MessageFile("a.pdf", [1]))), MessageMaker.Bytes(Made(Mail(), files: new MessageFile("a.pdf", [1]))));
+        var other = MessageMaker.Make(Mail(), new("7.0002.cd@example.org", At, null), _ => null, [new("a.pdf", [1])]);
+        Assert.NotEqual(((Multipart)Made(Mail(), files: new MessageFile("a.pdf", [1])).Body!).Boundary, ((Multipart)other.Body!).Boundary);
+        Assert.Null(other.Headers["List-Unsubscribe"]);
+    }
+
+    [Fact]
+    public void A_test_says_so_and_goes_to_nobody_else()
+    {
+        var test = Made(Mail(), test: true);
+        Assert.Equal("[Test] Your letter", test.Subject);
+        Assert.Empty(test.Cc);
+        Assert.Single(MessageMaker.Envelope(Mail(), isTest: true));
+        Assert.IsType<MultipartAlternative>(Made(Mail() with { Pictures = [] }).Body);
+        Assert.IsType<TextPart>(Made(Mail(html: null)).Body);
+        Assert.Throws<InvalidOperationException>(() => Made(Mail() with { To = null }));
+    }
+
+    [Property]
+    public void No_text_ends_a_header_or_a_part(string? subject, string? name, string? body)
+    {
+        var mail = Mail(HeaderText.Clean(subject ?? "")) with { To = new(HeaderText.Clean(name ?? ""), "ana@example.org"), Html = null, Text = (body ?? "").Replace("\0", "", StringComparison.Ordinal) };
+        var read = Read(Made(mail, files: new MessageFile(Core.Drops.FileNames.Safe(name ?? "", "file") + ".pdf", [1, 2, 3])));
+        Assert.Equal("ana@example.org", read.To.Mailboxes.Single().Address);
+        Assert.Single(read.Attachments);
+        Assert.Equal(["Bcc"], read.Headers.Select(h => h.Field).Where(f => f == "Bcc").DefaultIfEmpty("Bcc"));
+        Assert.Equal(2, ((Multipart)read.Body!).Count);
+    }
+
+    [Fact]
+    public void Drawings_and_barcodes_become_pictures_that_programs_show()
+    {
+        var svg = PictureFile.Read(Encoding.UTF8.GetBytes("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\"><rect width=\"5\" height=\"10\" fill=\"#ff0000\"/></svg>"));
+        var drawn = MailPictures.Of(svg, 50, 50)!.Value;
+        Assert.Equal("image/png", drawn.MediaType);
+        using var bitmap = SKBitmap.Decode(drawn.Data);
+        Assert.Equal((100, 100, new SKColor(255, 0, 0), (byte)0), (bitmap.Width, bitmap.Height, bitmap.GetPixel(20, 50), bitmap.GetPixel(80, 50).Alpha));
+        var code = MailPictures.Of(Symbol.Of(Symbology.Qr, "F-00412"), 120, 120);
+        using var qr = SKBitmap.Decode(code.Data);
+        Assert.Equal("F-00412", new ZXing.BarcodeReaderGeneric().Decode(new ZXing.RGBLuminanceSource(qr.Bytes, qr.Width, qr.Height, ZXing.RGBLuminanceSource.BitmapFormat.RGBA32)).Text);
+        Assert.Equal("image/png", MailPictures.Of(PictureFile.Read(Png(3, 3)), 3, 3)!.Value.MediaType);
+    }
+
+    static string Report(string status = "5.1.1", string action = "failed", string recipient = "rfc822; ana@example.org", string returned = "Content-Type: text/rfc822-headers\r\n\r\nMessage-ID: <7.0001.ab@example.org>\r\n") =>
+        $"From: postmaster@example.net\r\nTo: office@example.org\r\nMIME-Version: 1.0\r\nContent-Type: multipart/report; report-type=delivery-status; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nNo.\r\n--b\r\nContent-Type: message/delivery-status\r\n\r\nReporting-MTA: dns; example.net\r\n\r\nFinal-Recipient: {recipient}\r\nAction: {action}\r\nStatus: {status}\r\nDiagnostic-Code: smtp; 550 no such user\r\n--b\r\n{returned}--b--\r\n";
+
+    static IReadOnlyList<ReportedDelivery> Said(string text)
+    {
+        var raw = Encoding.UTF8.GetBytes(text);
+        return DeliveryReport.Read(MimeMessage.Load(new MemoryStream(raw)), raw);
+    }
+
+    [Fact]
+    public void A_report_tells_whom_and_why()
+    {
+        var said = Assert.Single(Said(Report()));
+        Assert.Equal(("7.0001.ab@example.org", "ana@example.org", "failed", "5.1.1", "550 no such user"), (said.MessageId, said.Address, said.Action, said.Status, said.Words));
+        Assert.Equal("7.0001.ab@example.org", Assert.Single(Said(Report(returned: "Content-Type: message/rfc822\r\n\r\nMessage-ID: <7.0001.ab@example.org>\r\nSubject: x\r\n\r\nHello\r\n"))).MessageId);
+        Assert.Null(Assert.Single(Said(Report(returned: "Content-Type: text/plain\r\n\r\nnothing\r\n"))).MessageId);
+        Assert.Equal("5.0.0", Assert.Single(Said(Report(status: "bad"))).Status);
+        Assert.Empty(Said(Report(action: "exploded")));
+        Assert.Empty(Said(Report(recipient: "rfc822;")));
+        Assert.False(DeliveryReport.Is(Made(Mail())));
+        // What we write ourselves is read by the same reader.
+        var own = DeliveryReport.Write(Made(Mail()), "ana@example.org", "4.4.1", "421 gone fishing", "practice", At);
+        Assert.Equal(("delayed", "4.4.1", "421 gone fishing", "7.0001.ab@example.org"), Assert.Single(DeliveryReport.Read(Read(own), [])) is var r ? (r.Action, r.Status, r.Words, r.MessageId) : default);
+    }
+
+    [Property]
+    public void Nothing_that_arrives_breaks_the_reader(string? a, string? b, string? c)
+    {
+        var text = Report(a ?? "", b ?? "", c ?? "", $"Content-Type: text/rfc822-headers\r\n\r\n{a}{b}\r\n");
+        try { Said(text); }
+        catch (FormatException) { } // no message at all
+    }
+}

@@ -1,0 +1,254 @@
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import PostalMime from "postal-mime";
+import { bringInQuietly, expect, readPdf, test, tray } from "./desk.mjs";
+
+const number = (i) => `F-${String(i).padStart(3, "0")}`;
+const list = (people, emailed) =>
+  "First,Last,Street,City,ZIP,Email,Member no.\r\n" + Array.from({ length: people }, (_, i) => `Given${i + 1},Family${i + 1},${i + 1} Quay Road,Fernquay,97412,${i < emailed ? `member${i + 1}@example.org` : ""},${number(i + 1)}\r\n`).join("");
+const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
+
+/** A letter and an email that attaches it, in one drop; answers the drop's and the email's ids. */
+async function letterAndEmail(page, listId) {
+  const post = async (path, data) => (await page.request.post(path, { data })).json();
+  const letter = await post("/api/designs", { name: "Letter", listId, document: { content: [text("Dear {First} {Last},"), text("your number is {Member no.}.")] } });
+  return { letter };
+}
+
+test("three hundred people, two hundred by email with their own locked letter and the rest on paper, through everything that can happen to a run", async ({ page, server }) => {
+  test.setTimeout(240_000);
+  const get = async (path) => (await page.request.get(path)).json();
+  const tell = (data) => page.request.post("/api/post-office/behaviours", { data });
+  const listId = await bringInQuietly(page, "Members.csv", list(300, 200));
+  const { letter } = await letterAndEmail(page, listId);
+
+  await test.step("the sender's address is set, for the foot", async () => {
+    await page.goto("/settings");
+    await page.getByLabel("Name", { exact: true }).fill("Fernquay Botanic Garden");
+    await page.getByLabel("Postal address").fill("14 Quay Road\nFernquay OR 97412");
+    await page.getByRole("button", { name: "Save" }).click();
+    await expect(page.getByText("Saved. Pieces are checked again")).toBeVisible();
+  });
+
+  let email = 0;
+  await test.step("an email is written, with fields in its subject, and the letter attached", async () => {
+    await page.goto("/designs");
+    await page.getByRole("button", { name: "New design" }).click();
+    await page.getByText("an email", { exact: true }).click();
+    await page.getByLabel("Name", { exact: true }).fill("Your letter, by email");
+    await page.getByRole("button", { name: "Begin" }).click();
+    await page.waitForURL(/\/designs\/\d+$/);
+    email = Number(/designs\/(\d+)$/.exec(page.url())[1]);
+    await page.getByLabel("Address", { exact: true }).fill("office@example.org");
+    await page.getByLabel("Subject").fill("Your letter, {First}");
+    const body = page.getByRole("textbox", { name: "Email", exact: true });
+    await body.click();
+    await page.keyboard.press("Control+End");
+    await page.keyboard.type("Your letter is attached; it opens with your number.");
+    await page.getByLabel("Attach a design").selectOption(String(letter));
+    await page.getByLabel("called").fill("Letter to {Last}");
+    await page.getByLabel("Password of the attachment").fill("{Member no.}");
+    await expect(page.getByTestId("mail-subject")).toHaveText("Your letter, Given1");
+    await expect(page.frameLocator('iframe[title="Body of the email"]').locator("body")).toContainText("Your letter is attached");
+    await expect(page.getByTestId("save-state")).toContainText("saved");
+  });
+
+  const dropId = await (await page.request.post("/api/drops", { data: { name: "Letters", listId, designIds: [letter, email], campaignName: "Renewal" } })).json();
+  const checked = () => expect.poll(async () => (await get(`/api/drops/${dropId}`)).checking).toBe(false);
+  await checked();
+
+  await test.step("who has an address gets it by email, the rest on paper", async () => {
+    await page.goto(`/drops/${dropId}/what`);
+    await page.getByLabel("What decides").selectOption("Address");
+    await expect(page.getByRole("table", { name: "How many which way" })).toContainText(/on paper\s*100/);
+    await expect(page.getByRole("table", { name: "How many which way" })).toContainText(/by email\s*200/);
+    await checked();
+    await page.goto(`/drops/${dropId}/proof`);
+    await expect(page.getByTestId("mail-subject")).toHaveText("Your letter, Given1");
+    await expect(page.getByRole("article", { name: "Email" })).toContainText("Letter to Family1.pdf");
+    await page.getByRole("button", { name: "text", exact: true }).click();
+    await expect(page.getByLabel("Plain text of the email")).toContainText("14 Quay Road");
+    await page.getByRole("button", { name: "phone" }).click();
+    await expect(page.getByTestId("page-text")).toContainText("your number is F-001.");
+    // One who has no address goes on paper, and by hand another way can be chosen and taken back.
+    await page.keyboard.press("End");
+    await expect(page.getByRole("complementary", { name: "This recipient" })).toContainText("on paper, by the rule");
+    await expect(page.getByRole("article", { name: "Email" })).toHaveCount(0);
+    await page.getByLabel("goes", { exact: true }).selectOption("Email");
+    await expect(page.getByRole("note")).toContainText("Email is blank, so no email can be sent.");
+    await page.getByRole("button", { name: "Undo", exact: true }).first().click();
+    await expect(page.getByRole("note")).toHaveCount(0);
+  });
+
+  await test.step("one of them is sent to oneself, as a test", async () => {
+    await page.keyboard.press("Home");
+    await page.getByRole("button", { name: "Send me this one" }).click();
+    await page.getByLabel("To", { exact: true }).fill("me@example.org");
+    await page.getByRole("button", { name: "Send the test" }).click();
+    await expect(page.getByText("The test went to me@example.org.")).toBeVisible();
+    await expect(tray(page, "Mailed")).toHaveText("0");
+  });
+
+  await test.step("the post office is told to have a bad day", async () => {
+    await page.goto("/devices");
+    await page.getByRole("button", { name: /^Practice post office/ }).click();
+    const say = async (what, address, times) => {
+      await page.getByLabel("What it is to do").selectOption(what);
+      await page.getByLabel("For which address").fill(address);
+      await page.getByLabel("How often").fill(times);
+      await page.getByRole("button", { name: "Tell it" }).click();
+      await expect(page.getByRole("list", { name: "What it is told to do" })).toContainText(address);
+    };
+    await say("refuse", "member7@example.org", "");
+    await say("later", "member9@example.org", "1");
+    await say("drop after", "member11@example.org", "1");
+    await tell({ kind: "slow", address: "*", times: 3 });
+  });
+
+  const run = await test.step("it is scheduled, after one question that names the people", async () => {
+    await page.goto(`/drops/${dropId}/produce`);
+    await page.getByRole("button", { name: "send email" }).click();
+    await expect(page.getByTestId("mail-sample")).toHaveCount(3);
+    await expect(page.getByTestId("mail-sample").first()).toContainText("Letter to Family1.pdf");
+    await expect(page.getByRole("table", { name: "Left out" })).toContainText(/Goes on paper\s*100/);
+    const soon = new Date(Date.now() + 4000);
+    const local = new Date(soon.getTime() - soon.getTimezoneOffset() * 60_000).toISOString().slice(0, 19);
+    await page.getByLabel("when").fill(local);
+    await page.getByRole("button", { name: "Schedule 200 emails" }).click();
+    await expect(page.getByRole("dialog")).toContainText("200 people get “Your letter, Given1” and the like from Fernquay Botanic Garden <office@example.org>, through Practice post office");
+    await page.getByRole("dialog").getByRole("button", { name: "Schedule to 200 people" }).click();
+    await page.waitForURL(/\/produce\/\d+$/);
+    await expect(page.getByTestId("run-state")).toContainText("begins");
+    return Number(/produce\/(\d+)$/.exec(page.url())[1]);
+  });
+
+  await test.step("its time comes, and it is paused", async () => {
+    await expect(page.getByTestId("run-state")).toHaveText("being sent", { timeout: 20_000 });
+    await page.getByRole("button", { name: "Pause" }).click();
+    await expect(page.getByTestId("run-state")).toContainText("paused");
+    // What was in the air is finished; nothing begins after that.
+    await expect.poll(async () => (await get(`/api/runs/${run}/detail`)).mails.handing, { timeout: 20_000 }).toBe(0);
+    const sent = (await get(`/api/runs/${run}/detail`)).mails.sent;
+    await page.waitForTimeout(1200);
+    expect((await get(`/api/runs/${run}/detail`)).mails.sent).toBe(sent);
+  });
+
+  await test.step("it goes on, the power fails, and it goes on again by itself", async () => {
+    for (const i of [190, 191, 192, 193]) await tell({ kind: "slow", address: `member${i}@example.org`, times: 1 });
+    await page.getByRole("button", { name: "Go on" }).click();
+    await expect.poll(async () => { const m = (await get(`/api/runs/${run}/detail`)).mails; return m.handing > 0 && m.sent > 150; }, { timeout: 60_000 }).toBe(true);
+    await server.crash();
+    await page.goto(`/drops/${dropId}/produce/${run}`);
+    await expect(page.getByTestId("run-state")).toContainText("paused", { timeout: 60_000 });
+    await expect(page.getByRole("status").filter({ hasText: "in doubt" }).first()).toBeVisible();
+    await expect(page.getByRole("region", { name: "Log of the run" })).toContainText("when the server stopped");
+  });
+
+  const inbox = async () => (await get("/api/post-office/messages?limit=1000")).rows;
+  await test.step("of each in doubt somebody looks in the inbox, and says what they see", async () => {
+    const there = new Set((await inbox()).map((m) => m.recipients));
+    await page.getByRole("button", { name: /^in doubt/ }).click();
+    const { doubt } = (await get(`/api/runs/${run}/detail`)).mails;
+    expect(doubt).toBeGreaterThan(1);
+    for (let left = doubt; left > 0; left--) {
+      await expect(page.getByTestId("run-piece")).toHaveCount(left);
+      const row = page.getByTestId("run-piece").first();
+      const address = /member\d+@example\.org/.exec(await row.textContent())[0];
+      await row.getByRole("button", { name: there.has(address) ? "It was sent" : "It was not" }).click();
+      await expect(page.getByTestId("run-piece").filter({ hasText: address })).toHaveCount(0);
+    }
+    // What was not sent is tried again when somebody lets the run go on; where nothing is left, it is done by itself.
+    await expect.poll(async () => (await get(`/api/runs/${run}`)).state).toMatch(/paused|done/);
+    if ((await get(`/api/runs/${run}`)).state === "paused") await page.getByRole("button", { name: "Go on" }).click();
+    await expect(page.getByTestId("run-state")).toHaveText("done", { timeout: 60_000 });
+    await page.getByRole("button", { name: /^refused/ }).click();
+    await expect(page.getByTestId("run-piece")).toHaveCount(1);
+    await expect(page.getByTestId("run-piece")).toContainText("550 5.1.1 No such mailbox here");
+  });
+
+  await test.step("one comes back with a report, and is suppressed", async () => {
+    await page.goto("/devices/post-office");
+    await page.getByLabel("Find a message").fill("member13@example.org");
+    await expect(page.getByRole("region", { name: "Message", exact: true })).toContainText("Your letter, Given13");
+    await expect(page.frameLocator('iframe[title="Body of the message"]').locator("body")).toContainText("Your letter is attached");
+    await page.getByRole("button", { name: "source" }).click();
+    await expect(page.getByLabel("Source of the message")).toContainText("List-Unsubscribe-Post: List-Unsubscribe=One-Click");
+    await page.getByRole("button", { name: "Report it undeliverable" }).click();
+    await expect(page.getByText("A delivery report went back to the sender.")).toBeVisible();
+    await page.goto(`/drops/${dropId}/ledger`);
+    const back = page.getByRole("region", { name: "Email that came back" });
+    await expect(back).toContainText("0013 member13@example.org");
+    await back.getByRole("button", { name: "Suppress it" }).click();
+    await expect(back).toContainText("suppressed");
+    await page.goto(`/drops/${dropId}/proof`);
+    for (const [name, n] of [["Mailed", "198"], ["Returned", "1"], ["NeedsALook", "1"], ["Ready", "100"]]) await expect(tray(page, name)).toHaveText(n);
+  });
+
+  await test.step("inbox, trays and ledger agree to the person, and nobody has it twice", async () => {
+    const got = (await inbox()).filter((m) => /^member\d+@/.test(m.recipients));
+    expect(got.map((m) => m.recipients).sort()).toEqual(Array.from({ length: 200 }, (_, i) => `member${i + 1}@example.org`).filter((a) => a !== "member7@example.org").sort());
+    const ledger = (await (await page.request.get(`/api/ledger.csv?dropId=${dropId}`)).text()).trim().split("\r\n").slice(1);
+    expect(ledger).toHaveLength(300);
+    const mailed = ledger.filter((l) => l.includes(",Mailed,1,") && l.includes(",Email,")).map((l) => /member\d+@example\.org/.exec(l)[0]);
+    expect(mailed.sort()).toEqual(got.map((m) => m.recipients).filter((a) => a !== "member13@example.org").sort());
+    expect(ledger.filter((l) => l.includes(",Paper,") && l.includes(",Ready,"))).toHaveLength(100);
+    const folder = mkdtempSync(join(tmpdir(), "mail-"));
+    const ids = new Set();
+    for (const m of got) {
+      const parsed = await new PostalMime().parse(await (await page.request.get(`/api/post-office/messages/${m.id}/source.eml`)).body());
+      const i = Number(/member(\d+)@/.exec(m.recipients)[1]);
+      expect([parsed.subject, parsed.to[0].address, parsed.to[0].name, parsed.from.address]).toEqual([`Your letter, Given${i}`, `member${i}@example.org`, `Given${i} Family${i}`, "office@example.org"]);
+      expect(parsed.html).toContain(`Dear Given${i}`);
+      expect(parsed.text).toContain("Send me no more email: http://127.0.0.1");
+      expect(parsed.attachments.map((a) => [a.filename, a.mimeType])).toEqual([[`Letter to Family${i}.pdf`, "application/pdf"]]);
+      ids.add(parsed.messageId);
+      if (i % 40 !== 1) continue;
+      const path = join(folder, `${i}.pdf`);
+      writeFileSync(path, Buffer.from(parsed.attachments[0].content));
+      expect(spawnSync("qpdf", ["--check", "--password=F-999", path]).status).toBe(2);
+      const open = join(folder, `${i}-open.pdf`);
+      expect(spawnSync("qpdf", ["--decrypt", `--password=${number(i)}`, path, open]).status).toBe(0);
+      expect((await readPdf(open)).pages[0]).toContain(`Dear Given${i} Family${i}, your number is ${number(i)}.`);
+    }
+    expect(ids.size).toBe(199);
+    rmSync(folder, { recursive: true });
+    const own = (await inbox()).filter((m) => m.recipients === "me@example.org");
+    expect(own.map((m) => m.subject)).toEqual(["[Test] Your letter, Given1"]);
+  });
+
+  await test.step("the rest is made on paper", async () => {
+    await page.goto(`/drops/${dropId}/produce`);
+    await expect(page.getByRole("table", { name: "Left out" })).toContainText(/Goes by email\s*200/);
+    await page.getByRole("button", { name: /^Make 100 letters$/ }).click();
+    await expect(page.getByRole("article", { name: "Run 2" })).toContainText("100 waiting to be mailed");
+  });
+});
+
+test("a hostile message shows its text and runs nothing; a refused account says at which step", async ({ page }) => {
+  const listId = await bringInQuietly(page, "Few.csv", list(1, 1));
+  const { letter } = await letterAndEmail(page, listId);
+  const link = 'https://example.org/"><script>window.top.hacked=1</script>';
+  const document = { kind: "email", subject: "<script>alert(1)</script>", fromAddress: "office@example.org", unsubscribe: false, content: [text("</td></table><script>window.top.hacked = 1</script><img src=http://127.0.0.1:1/x.png>"), { type: "paragraph", content: [{ type: "text", text: "here", marks: [{ type: "link", attrs: { href: link } }] }] }] };
+  const email = await (await page.request.post("/api/designs", { data: { name: "Hostile", listId, document } })).json();
+  const dropId = await (await page.request.post("/api/drops", { data: { name: "Hostile", listId, designIds: [letter, email], campaignName: "Renewal" } })).json();
+  await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking).toBe(false);
+  await page.goto(`/drops/${dropId}/proof`);
+  await expect(page.frameLocator('iframe[title="Body of the email"]').locator("body")).toContainText("<script>window.top.hacked = 1</script>");
+  expect(await page.evaluate(() => window.hacked)).toBeUndefined();
+  expect(await page.locator('iframe[title="Body of the email"]').getAttribute("sandbox")).toBe("");
+  await page.goto("/devices?account=0");
+  await page.getByLabel("Name of the account").fill("Nobody answers");
+  await page.getByLabel("Mail server").fill("127.0.0.1");
+  await page.getByLabel("Port").fill("1");
+  await page.getByRole("button", { name: "Save" }).click();
+  const trial = page.getByRole("region", { name: "Try it out" });
+  await trial.getByLabel("from").fill("office@example.org");
+  await trial.getByLabel("to", { exact: true }).fill("me@example.org");
+  await trial.getByRole("button", { name: "Try every step" }).click();
+  const steps = page.getByRole("list", { name: "Steps of the test" }).getByRole("listitem");
+  await expect(steps).toHaveCount(6);
+  await expect(steps.nth(1)).toContainText("Nothing answers at this port.");
+  expect(await steps.evaluateAll((all) => all.map((s) => s.dataset.state))).toEqual(["right", "wrong", "not tried", "not tried", "not tried", "not tried"]);
+});
