@@ -26,7 +26,7 @@ public enum EditOrigin
 public sealed class ListEditor(Database database, Func<ListSurroundings> surroundings, Recheck recheck)
 {
     /// <summary>Composes and checks recipients of a drop again.</summary>
-    internal Recheck Recheck => recheck;
+    public Recheck Recheck => recheck;
 
     /// <summary>Up to so many recipients are checked in their drops at once; with more, the drops are marked as to be checked, and a job does it.</summary>
     const int CheckedAtOnce = 200;

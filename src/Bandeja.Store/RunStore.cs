@@ -81,10 +81,10 @@ public sealed class RunStore(Database database)
         }
         var candidates = c.Query<(long Id, long Piece, string Tray, long Pages, string? Hold, bool InRun, long? Run, string? Country, string Channel)>($"""
             SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason,
-                   EXISTS (SELECT 1 FROM run_piece p JOIN run u ON u.id = p.run_id WHERE p.recipient_id = d.recipient_id AND u.drop_id = d.drop_id AND u.state IN ('queued', 'running', 'paused') AND p.printed_at IS NULL),
+                   EXISTS (SELECT 1 {InRunSql} AND p.recipient_id = d.recipient_id AND u.drop_id = d.drop_id AND (u.output IN ('email', 'eml', 'mbox')) = @email),
                    {(email ? "d.email_run_id" : "d.run_id")}, {(country is null ? "NULL" : "r." + RowTable.Cell(country.Id))}, d.channel
             FROM drop_recipient d JOIN {RowTable.Name(drop.ListId)} r ON r.id = d.recipient_id WHERE d.drop_id = @dropId ORDER BY {OrderBy(columns, sort)}
-            """, new { dropId }, buffered: false).Select(r => new PlanCandidate(r.Id, (int)r.Piece, Enum.Parse<Tray>(r.Tray), (int)r.Pages, r.Hold, r.InRun, r.Run, IsAbroad(r.Country), r.Channel == wanted || r.Channel == "Both" ? null : otherWay)).ToList();
+            """, new { dropId, email }, buffered: false).Select(r => new PlanCandidate(r.Id, (int)r.Piece, Enum.Parse<Tray>(r.Tray), (int)r.Pages, r.Hold, r.InRun, r.Run, IsAbroad(r.Country), r.Channel == wanted || r.Channel == "Both" ? null : otherWay)).ToList();
         return RunPlan.Of(candidates, chosen, notChosen, reprints);
     }
 
@@ -247,7 +247,13 @@ public sealed class RunStore(Database database)
 
     /// <summary>True while a run that is not finished has a recipient's piece.</summary>
     internal static bool IsInRun(SqliteConnection c, long dropId, long recipientId) =>
-        c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run_piece p JOIN run u ON u.id = p.run_id WHERE p.recipient_id = @recipientId AND u.drop_id = @dropId AND u.state IN ('queued', 'running', 'paused'))", new { dropId, recipientId });
+        c.QuerySingle<bool>($"SELECT EXISTS (SELECT 1 {InRunSql} AND u.drop_id = @dropId AND p.recipient_id = @recipientId)", new { dropId, recipientId });
+
+    /// <summary>Pieces that an unfinished run still has before it: a message that was refused or left out is done with, whatever becomes of the others.</summary>
+    const string InRunSql = """
+        FROM run_piece p JOIN run u ON u.id = p.run_id WHERE u.state IN ('queued', 'running', 'paused') AND p.printed_at IS NULL
+            AND NOT EXISTS (SELECT 1 FROM run_mail m WHERE m.run_id = p.run_id AND m.recipient_id = p.recipient_id AND m.state IN ('refused', 'left out'))
+        """;
 
     /// <summary>The letters of a run that were changed for one recipient alone, as they were when it began.</summary>
     public static IReadOnlyDictionary<(long RecipientId, long DesignId), string> OwnLetters(SqliteConnection c, long runId) =>

@@ -44,6 +44,37 @@ public sealed class DropTests
         Assert.NotNull(After(Made, Mailed).Objection(DropEventKind.Held));
     }
 
+    [Fact]
+    public void Who_gets_paper_and_email_counts_once_by_what_is_still_to_be_done()
+    {
+        var both = new DropEvent(DropEventKind.GoesBy, "Both");
+        DropEvent Email(DropEventKind kind) => new(kind, "550 no", [DropEvent.EmailLeg], 2, kind == DropEventKind.Mailed ? new(2027, 3, 2) : null);
+        Assert.Equal(Tray.Ready, After(both, Made).Tray);
+        Assert.Equal(Tray.Produced, After(both, Made, Email(DropEventKind.Produced)).Tray);
+        Assert.Equal(Tray.Ready, After(both, Email(DropEventKind.Produced), Email(DropEventKind.Mailed)).Tray);
+        Assert.Equal(Tray.Produced, After(both, Email(DropEventKind.Produced), Email(DropEventKind.Mailed), Made).Tray);
+        Assert.Equal(Tray.Mailed, After(both, Email(DropEventKind.Produced), Email(DropEventKind.Mailed), Made, Mailed).Tray);
+        // A letter that is made says nothing about the email, nor the other way round.
+        Assert.NotNull(After(both, Made).Objection(DropEventKind.Mailed, email: true));
+        Assert.Null(After(both, Made).Objection(DropEventKind.Mailed));
+        // What came back by email goes on paper, where somebody says so, and what went out is not forgotten.
+        var back = After(new(DropEventKind.GoesBy, "Email"), Email(DropEventKind.Produced), Email(DropEventKind.Mailed), Email(DropEventKind.Returned));
+        Assert.Equal(Tray.Returned, back.Tray);
+        var paper = back.After(new(DropEventKind.GoesBy, "Paper", [DropEvent.ByHand]));
+        Assert.Equal((Tray.Ready, new DateOnly(2027, 3, 2)), (paper.Tray, paper.EmailedOn));
+        // The rule changes nothing of what came back.
+        Assert.Equal(Tray.Returned, back.After(new(DropEventKind.GoesBy, "Paper")).Tray);
+        Assert.NotNull(After(Made, Mailed).Objection(DropEventKind.GoesBy));
+    }
+
+    [Fact]
+    public void A_plan_says_who_goes_the_other_way_and_makes_nothing_twice()
+    {
+        var plan = RunPlan.Of([new(1, 1, Tray.Ready, 1, null, false), new(2, 2, Tray.Ready, 1, null, false, OtherWay: "Goes by email"), new(3, 3, Tray.Mailed, 1, null, false, 7, OtherWay: "Goes by email"), new(4, 4, Tray.Ready, 1, null, false, 7)], _ => true, "");
+        Assert.Equal([1L], plan.Pieces.Select(p => p.RecipientId));
+        Assert.Equal([("Goes by email", 2), ("Has this already, and waits for the other piece", 1)], plan.LeftOut.Select(l => (l.Reason, l.Count)));
+    }
+
     static Gen<DropEvent> Events => Gen.Elements(Enum.GetValues<DropEventKind>()).SelectMany(kind => Gen.Elements("a", "b", "c", DropEvent.EmailLeg, DropEvent.ByHand).ListOf().SelectMany(keys => Gen.Elements("Paper", "Email", "Both").Select(note => new DropEvent(kind, note, [.. keys], 1, new(2027, 1, 1)))));
 
     [Property(MaxTest = 500)]

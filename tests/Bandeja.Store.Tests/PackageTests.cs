@@ -127,6 +127,7 @@ public sealed class PackageTests
                     INSERT INTO mail_drop (id, campaign_id, number, name, list_id, design_id, created_at, created_by) VALUES (5, 1, 1, 'First', 1, 3, '2027-03-01', 'A');
                     INSERT INTO run (id, drop_id, number, state, pieces, pages, design_version_id, as_of_change, today, chosen, created_at, created_by, file_name, file_size) VALUES (9, 5, 1, 'done', 2, 3, 7, 0, '2027-03-02', 'all', '2027-03-02', 'A', 'renewal.pdf', 1234);
                     INSERT INTO run_piece (run_id, piece_number, recipient_id) VALUES (9, 4, 1), (9, 2, 2);
+                    INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray, run_id) VALUES (5, 1, 4, 'Produced', 9);
                     """);
             }
             using var database = new Database(path);
@@ -140,6 +141,9 @@ public sealed class PackageTests
             Assert.True(new DesignStore(database).Versions(3)[0].Produced);
             Assert.Equal("letter", new DesignStore(database).Get(3).Kind);
             using var check = database.Open();
+            // What was stored before there was email goes on paper, and its pieces are what they were.
+            Assert.Equal([("Paper", 9L, 4L)], check.Query<(string, long, long)>("SELECT channel, run_id, piece_number FROM drop_recipient WHERE email_run_id IS NULL AND channel_by_hand = 0"));
+            Assert.Equal(nameof(Core.Mail.ChannelBy.Package), drop.ChannelBy);
             Assert.Equal([(2, 0), (4, 1)], check.Query<(int, int)>("SELECT piece_number, position FROM run_piece WHERE run_id = 9 ORDER BY position"));
             Assert.Empty(check.Query("PRAGMA foreign_key_check"));
             Assert.Equal("ok", check.QuerySingle<string>("PRAGMA integrity_check"));

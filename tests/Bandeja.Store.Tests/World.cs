@@ -1,18 +1,23 @@
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Mail;
 using Bandeja.Store;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Tests;
 
-/// <summary>A database of its own with a list, a letter and a drop. The checker finds a blank first name, and nothing else.</summary>
+/// <summary>A database of its own with a list, a letter and a drop. The checker finds a blank first name and a message that was refused, and nothing else.</summary>
 sealed class World : IDisposable
 {
     readonly string folder = Directory.CreateTempSubdirectory("bandeja-store").FullName;
 
-    public World(int recipients = 10)
+    readonly Func<long, Channel> channelOf;
+
+    /// <param name="channelOf">How the drop's rule lets a recipient's pieces go out; on paper where it is not given.</param>
+    public World(int recipients = 10, Func<long, Channel>? channelOf = null)
     {
+        this.channelOf = channelOf ?? (_ => Channel.Paper);
         Database = new(Path.Combine(folder, "bandeja.sqlite"));
         Editor = new(Database, () => new(OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), Check);
         Bench = new(Database, Editor);
@@ -34,6 +39,7 @@ sealed class World : IDisposable
     public BenchStore Bench { get; }
     public DropStore Drops => new(Database);
     public RunStore Runs => new(Database);
+    public RunMails Mails => new(Database, Editor.Recheck);
     public ListStore Lists => new(Database);
     public long List { get; }
     public long Design { get; }
@@ -49,8 +55,15 @@ sealed class World : IDisposable
     void Check(SqliteConnection c, long dropId, IReadOnlyList<long> ids, Actor actor, long? actionId)
     {
         var drop = DropStore.Drop(c, dropId);
+        var refused = RunMails.Refusals(c, dropId);
         DropEvents.ApplyCheck(c, dropId, [.. DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), ids).Select(r =>
-            new CheckedPiece(r.Id, 1, Core.Mail.Channel.Paper, r.Values[0] is null ? [new(FindingKind.Blank, "First", "", "First is blank.")] : []))], actor, actionId);
+            new CheckedPiece(r.Id, 1, channelOf(r.Id), [.. Found(r)]))], actor, actionId);
+
+        IEnumerable<Finding> Found(DropRecipient r)
+        {
+            if (r.Values[0] is null) yield return new(FindingKind.Blank, "First", "", "First is blank.");
+            if (refused.TryGetValue(r.Id, out var refusal)) yield return new(FindingKind.Refused, "", "", refusal.Words);
+        }
     }
 
     /// <summary>A file that a run made of its first design.</summary>
