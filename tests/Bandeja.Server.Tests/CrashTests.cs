@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
@@ -9,43 +8,9 @@ using UglyToad.PdfPig;
 namespace Bandeja.Server.Tests;
 
 /// <summary>The server as a process of its own, killed in the middle of a run and started again.</summary>
-public sealed class CrashTests : IDisposable
+public sealed class CrashTests : ServerProcess
 {
     const int Recipients = 12_000;
-    readonly string data = Directory.CreateTempSubdirectory("bandeja-crash").FullName;
-    Process? server;
-    HttpClient http = null!;
-
-    public void Dispose()
-    {
-        server?.Kill();
-        server?.WaitForExit();
-        http?.Dispose();
-        Directory.Delete(data, true);
-    }
-
-    async Task Start()
-    {
-        server = Process.Start(new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Bandeja.Server.dll"), "--data", data, "--port", "0"]) { RedirectStandardOutput = true })!;
-        string? line;
-        do line = await server.StandardOutput.ReadLineAsync();
-        while (line is not null && !line.StartsWith("Bandeja is at ", StringComparison.Ordinal));
-        http = new HttpClient { BaseAddress = new Uri(line!["Bandeja is at ".Length..]) };
-    }
-
-    async Task<JsonNode> Get(string path) => JsonNode.Parse(await http.GetStringAsync(path))!;
-    async Task<JsonNode> Post(string path, object body) => JsonNode.Parse(await (await http.PostAsJsonAsync(path, body)).Content.ReadAsStringAsync())!;
-
-    async Task<JsonNode> Until(string path, Func<JsonNode, bool> reached)
-    {
-        for (var i = 0; i < 4000; i++)
-        {
-            var node = await Get(path);
-            if (reached(node)) return node;
-            await Task.Delay(15);
-        }
-        throw new TimeoutException(path);
-    }
 
     /// <summary>How often the server is killed: more often where somebody has the time.</summary>
     static readonly int Kills = int.TryParse(Environment.GetEnvironmentVariable("BANDEJA_KILLS"), out var n) ? n : 15;

@@ -3,7 +3,7 @@ import { expect, test } from "./desk.mjs";
 
 test.use({ demo: true });
 
-const views = ["/", "/campaigns", "/campaigns/new", "/lists", "/lists/new", "/lists/1", "/lists/1?doubt=Capitals", "/lists/1?pane=twins", "/lists/1?pane=rows", "/lists/1/reload", "/lists/1/versions", "/suppressions/1", "/lists/1/recipients/412", "/designs", "/designs/3", "/designs/6", "/designs/7", "/designs/8", "/drops/3/who", "/drops/3/what", "/drops/3/proof", "/drops/3/proof/set", "/drops/3/proof/findings", "/drops/3/proof/letter/700/3", "/drops/3/produce", "/drops/3/produce/4", "/devices?printer=1", "/settings/prices", "/drops/3/ledger", "/drops/5/what", "/drops/5/proof", "/drops/5/produce", "/devices", "/settings", "/settings/salutations"];
+const views = ["/", "/campaigns", "/campaigns/new", "/lists", "/lists/new", "/lists/1", "/lists/1?doubt=Capitals", "/lists/1?pane=twins", "/lists/1?pane=rows", "/lists/1/reload", "/lists/1/versions", "/suppressions/1", "/lists/1/recipients/412", "/designs", "/designs/3", "/designs/6", "/designs/7", "/designs/8", "/drops/3/who", "/drops/3/what", "/drops/3/proof", "/drops/3/proof/set", "/drops/3/proof/findings", "/drops/3/proof/letter/700/3", "/drops/3/produce", "/drops/3/produce/4", "/devices?printer=1", "/settings/prices", "/drops/3/ledger", "/drops/5/what", "/drops/5/proof", "/drops/5/produce", "/devices", "/devices?account=1", "/devices/post-office", "/designs/10", "/drops/6/what", "/drops/6/proof", "/drops/6/produce", "/drops/6/ledger", "/settings", "/settings/salutations"];
 
 // In two halves, so that two workers share them.
 for (const half of [0, 1])

@@ -27,11 +27,11 @@ try {
     await page.locator(".chip", { hasText: "Amount due" }).first().click();
     await page.waitForTimeout(600);
   });
-  await shot("brackets", "/designs/6", async () => {
-    await page.getByRole("button", { name: "longest" }).click();
-    await page.waitForTimeout(1500);
-    await page.locator(".chip", { hasText: "sum(Plants" }).click();
-    await page.waitForTimeout(900);
+  await shot("email", "/designs/10", async () => {
+    for (let i = 0; i < 2; i++) {
+      await page.getByRole("button", { name: "Next recipient" }).click();
+      await page.waitForTimeout(700);
+    }
   });
   await shot("envelope", "/designs/7", () => page.getByRole("button", { name: "Delivery address box" }).click());
   await shot("sheet", "/designs/8", async () => {
@@ -46,7 +46,6 @@ try {
   await shot("devices", "/devices?printer=1");
   await shot("designs", "/designs", () => page.waitForTimeout(2500));
   await shot("list", "/lists/1", () => page.waitForTimeout(2500));
-  await shot("checks", "/lists/1?doubt=Capitals");
   await shot("duplicates", "/lists/1?pane=twins", () => page.waitForTimeout(2500));
   await shot("import", "/lists/new", async () => {
     await page.getByLabel("List file").setInputFiles(join(root, "demo/files/neighbours.xlsx"));
@@ -69,6 +68,10 @@ try {
   await shot("run", "/drops/3/produce/4");
   await shot("ledger", "/drops/3/ledger");
   await shot("campaigns", "/campaigns");
+  // Last, because what is sent is mailed.
+  await page.request.post(`${server.url}/api/drops/6/runs`, { data: { output: "email", accountId: 1, pieces: "1-60" }, headers: { "X-Person": "Marisol Quint" } });
+  await page.waitForTimeout(4000);
+  await shot("inbox", "/devices/post-office");
 } finally {
   await browser.close();
   await server.stop();

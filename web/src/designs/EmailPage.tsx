@@ -95,7 +95,7 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
           <div className="flex min-h-0 flex-1">
             {editor && <FieldsPane editor={editor} columns={columns} values={shown?.values ?? []} listId={listId} used={used} inBand={false} mistakes={mistakes} onInsert={insert} />}
             <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
-              {editor && <Toolbar editor={editor} letter={asLetter} families={families} sets={brackets.sets} onPage={null} pieces={<Pieces editor={editor} today={settings?.today ?? ""} inBand={false} />} />}
+              {editor && <Toolbar editor={editor} letter={asLetter} families={families} sets={brackets.sets} onPage={null} paged={false} pieces={<Pieces editor={editor} today={settings?.today ?? ""} inBand={false} />} />}
               <div className="min-h-0 flex-1 overflow-auto bg-base-200 p-4">
                 <div className="mx-auto flex max-w-[620px] flex-col gap-1.5">
                   <div className="grid grid-cols-2 gap-x-3">
@@ -130,7 +130,7 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
                 </div>
               </div>
             </section>
-            <section className="flex w-[376px] shrink-0 flex-col border-l border-line" aria-label="The message">
+            <section className="flex w-[346px] shrink-0 flex-col border-l border-line" aria-label="The message">
               <div className="flex h-10 shrink-0 items-center gap-1.5 border-b border-line px-3">
                 <span className="min-w-0 flex-1 truncate">
                   {shown?.recipient ? (

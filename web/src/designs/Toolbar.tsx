@@ -22,6 +22,8 @@ interface Props {
   pieces: React.ReactNode;
   /** Opens the settings of the page; null where they cannot be changed. */
   onPage: (() => void) | null;
+  /** False where there are no pages to break. */
+  paged?: boolean;
 }
 
 /** Brings a picture's file in and says how large it begins. */
@@ -33,7 +35,7 @@ export async function bringPicture(file: File) {
 }
 
 /** What can be done to the text that is selected: above its letters, below its paragraphs, or the table that one stands in. */
-export function Toolbar({ editor, letter, families, sets, pieces, onPage }: Props) {
+export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged = true }: Props) {
   const file = useRef<HTMLInputElement>(null);
   const s = useEditorState({
     editor,
@@ -151,7 +153,7 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage }: Prop
             {button("Put a picture in", ImagePlus, false, () => file.current?.click())}
             {button("Table", Table2, false, () => editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run())}
             {button("Rule", Minus, false, () => editor.chain().focus().setHorizontalRule().run())}
-            {button("Page break (Ctrl Enter)", SeparatorHorizontal, false, () => editor.chain().focus().setPageBreak().run())}
+            {paged && button("Page break (Ctrl Enter)", SeparatorHorizontal, false, () => editor.chain().focus().setPageBreak().run())}
           </>
         )}
         <span className="flex-1" />

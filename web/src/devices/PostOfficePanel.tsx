@@ -67,16 +67,16 @@ export function PostOfficePanel() {
           void did(ask(api.POST("/api/post-office/behaviours", { body: { kind, address, times: times ? Number(times) : null, words: words || null } }))).then((ok) => ok && (setAddress(""), setWords("")));
         }}
       >
-        <select className="select select-sm w-80" aria-label="What it is to do" value={kind} onChange={(e) => setKind(e.target.value)}>
+        <select className="select select-sm w-72" aria-label="What it is to do" value={kind} onChange={(e) => setKind(e.target.value)}>
           {Object.entries(behaviours).map(([value, name]) => (
             <option key={value} value={value}>
               {name}
             </option>
           ))}
         </select>
-        <input className="input input-sm w-52" aria-label="For which address" required placeholder="address, @domain or *" value={address} onChange={(e) => setAddress(e.target.value)} />
+        <input className="input input-sm w-48" aria-label="For which address" required placeholder="address, @domain or *" value={address} onChange={(e) => setAddress(e.target.value)} />
         <input type="number" className="input input-sm w-24" aria-label="How often" min={1} placeholder="for ever" value={times} onChange={(e) => setTimes(e.target.value)} />
-        {kind !== "slow" && !kind.startsWith("drop") && <input className="input input-sm w-56" aria-label="Its words" maxLength={300} placeholder="in the usual words" value={words} onChange={(e) => setWords(e.target.value)} />}
+        {kind !== "slow" && !kind.startsWith("drop") && <input className="input input-sm w-52" aria-label="Its words" maxLength={300} placeholder="in the usual words" value={words} onChange={(e) => setWords(e.target.value)} />}
         <button className="btn btn-quiet btn-sm">
           <Plus size={14} /> Tell it
         </button>

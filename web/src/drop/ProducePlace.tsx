@@ -81,7 +81,7 @@ export function ProducePlace() {
       </section>
       <section className="on-sand flex min-w-0 flex-1 flex-col gap-3 overflow-auto bg-base-200 p-4" aria-label="Runs">
         <h2>Runs of this drop</h2>
-        {runs.length === 0 && <p className="max-w-md text-faint">Nothing was made yet. A run makes files or prints; it goes on when you leave this page, can be paused and cancelled, and after a crash goes on where it was.</p>}
+        {runs.length === 0 && <p className="max-w-md text-faint">Nothing was made yet. A run makes files, prints or sends; it goes on when you leave this page, can be paused and cancelled, and after a crash goes on where it was.</p>}
         {runs.map((run) => (
           <RunBox key={run.id} run={run} dropId={drop.id} />
         ))}

@@ -114,7 +114,7 @@ function Channels() {
     <section className="mb-5" aria-label="Who gets it which way">
       <h2 className="mb-1.5">On paper or by email</h2>
       <div className="flex flex-wrap items-center gap-2">
-        <select className="select select-sm w-64" aria-label="What decides" value={c.by} onChange={(e) => void set(e.target.value as "Package", e.target.value === "Column" ? (columns[0]?.id ?? null) : null)}>
+        <select className="select select-sm w-full" aria-label="What decides" value={c.by} onChange={(e) => void set(e.target.value as "Package", e.target.value === "Column" ? (columns[0]?.id ?? null) : null)}>
           <option value="Package">everybody gets both</option>
           <option value="Address">by email where there is a good address, else paper</option>
           <option value="Column">a column says so</option>
