@@ -171,6 +171,39 @@ public sealed class MailFaultTests : IAsyncLifetime
         }
     }
 
+    [Theory]
+    [InlineData("MAIL", "550 5.7.1 this account is blocked", "does not let this account send as", 0)]
+    [InlineData("MAIL", "530 5.7.0 authentication required", "wants a user and a password", 0)]
+    [InlineData("RCPT", "554 5.7.1 too many complaints", "refused 10 messages in a row", 10)]
+    public async Task An_account_that_is_blocked_stops_the_run_and_not_all_addresses_are_to_blame(string command, string answer, string told, int refused)
+    {
+        var blocked = true;
+        var (port, stop) = Speaking((reader, writer) =>
+        {
+            writer.WriteLine("220 strict.example ESMTP");
+            while (reader.ReadLine() is { } line && line != "QUIT")
+            {
+                writer.WriteLine(blocked && line.StartsWith(command, StringComparison.Ordinal) ? answer : line.StartsWith("EHLO", StringComparison.Ordinal) ? "250 strict.example" : line == "DATA" ? "354 go on" : "250 fine");
+                if (line == "DATA")
+                {
+                    while (reader.ReadLine() is { } body && body != ".") { }
+                    writer.WriteLine("250 taken");
+                }
+            }
+        });
+        using (stop)
+        {
+            var drop = await world.Drop("First,Last,Email\r\n" + string.Concat(Enumerable.Range(1, 25).Select(i => $"Given{i},Family{i},member{i}@example.org\r\n")), new { attachments = Array.Empty<object>() });
+            var run = await api.Post($"/api/drops/{drop}/runs", new { output = "email", accountId = await Account(port, "none") });
+            var paused = await world.Until(run, "paused");
+            Assert.Contains(told, (string)paused["run"]!["message"]!);
+            Assert.Equal((refused, refused), ((int)paused["mails"]!["refused"]!, (int)(await api.Get($"/api/drops/{drop}"))["trays"]!["needsALook"]!));
+            blocked = false;
+            await api.Post($"/api/runs/{run["id"]}/resume", new { });
+            Assert.Equal(25 - refused, (int)(await world.Until(run, "done"))["mails"]!["sent"]!);
+        }
+    }
+
     [Fact]
     public async Task Letters_beyond_ascii_need_a_server_that_takes_them_and_hostile_values_stay_values()
     {

@@ -127,8 +127,8 @@ test("brackets in a line, values in the letter, where a field is, the longest, o
   });
 
   await test.step("where each field is", async () => {
-    await page.getByRole("tab", { name: /^In the letter/ }).click();
-    await page.getByRole("list", { name: "Fields in the letter" }).getByRole("button", { name: /Last/ }).click();
+    await page.getByRole("tab", { name: /^In use/ }).click();
+    await page.getByRole("list", { name: "Fields in use" }).getByRole("button", { name: /Last/ }).click();
     await expect(letter.locator(".chip.is-selected")).toHaveText("Last");
     await page.getByRole("tab", { name: "Fields", exact: true }).click();
   });

@@ -18,7 +18,7 @@ public enum HandOver
     Refused,
     /// <summary>The connection ended after all was handed over and before the answer: nobody knows.</summary>
     Doubt,
-    /// <summary>The server could not be reached or did not let us in: the message was not begun.</summary>
+    /// <summary>The server could not be reached, or did not let us in or send as this sender: the message was not begun.</summary>
     NotBegun,
 }
 
@@ -80,7 +80,14 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
             var code = (int)e.StatusCode;
             // 421 says that the server is closing: the link is of no more use (RFC 5321, section 3.8).
             if (code == 421 || !client.IsConnected) Drop();
+            // That is about the account and not about the recipient: nobody's address is to blame for it.
+            if (code >= 500 && e.ErrorCode == SmtpErrorCode.SenderNotAccepted) return new(HandOver.NotBegun, $"It does not let this account send as {sender.Address}: {code} {e.Message.Trim()}");
             return new(code is >= 400 and < 500 ? HandOver.Later : HandOver.Refused, $"{code} {e.Message.Trim()}", e.Mailbox?.Address);
+        }
+        catch (ServiceNotAuthenticatedException)
+        {
+            Drop();
+            return new(HandOver.NotBegun, "It wants a user and a password before it takes anything.");
         }
         catch (Exception e) when (IsOfTheServer(e))
         {

@@ -14,12 +14,12 @@ public sealed record MailRoom(Database Database, RunStore Runs, RunMails Mails, 
 /// <summary>One stretch of sending: until nothing is due, the run is paused, or the account's limit is reached for a while.</summary>
 public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, JobRow job, JobProgress progress, Action tell, CancellationToken cancel)
 {
-    const int Ahead = 64, AtOnce = 5000;
+    const int Ahead = 64, AtOnce = 5000, MostRefusals = 10;
     static readonly TimeSpan Glance = TimeSpan.FromMilliseconds(200);
     readonly SendPace pace = own.Paces.Of(account);
     readonly RetrySchedule schedule = new(TimeSpan.FromSeconds(Math.Max(1, account.FirstWait)));
     long finished;
-    int losses, mostLosses, outstanding;
+    int losses, mostLosses, refusals, outstanding;
     volatile bool stop;
     long seen, told;
 
@@ -164,10 +164,14 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
         switch (result.Outcome)
         {
             case HandOver.Sent:
-                losses = 0;
+                (losses, refusals) = (0, 0);
                 taken = new(id, result.Words, Day, By);
                 break;
-            case HandOver.Refused: own.Mails.Refused(run, id, result.Address, result.Words, By); break;
+            case HandOver.Refused:
+                own.Mails.Refused(run, id, result.Address, result.Words, By);
+                // So many in a row are not wrong addresses: the account is blocked, or the message taken for unwanted. Whoever sends on makes it worse.
+                if (Interlocked.Increment(ref refusals) == MostRefusals) Stop($"The mail server refused {MostRefusals} messages in a row, the last with: {result.Words} Look whether that is about the account or the message; let the run go on when it is not.");
+                break;
             case HandOver.Doubt:
                 own.Mails.Doubt(run.Id, id, result.Words);
                 own.Runs.Log(run.Id, $"Piece {ready.Piece.PieceNumber:0000} is in doubt: {result.Words}", own.Time.GetUtcNow());
@@ -180,9 +184,14 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
             default:
                 own.Mails.NotBegun(run.Id, id, own.Time.GetUtcNow() + TimeSpan.FromSeconds(Math.Max(1, account.FirstWait)), result.Words);
                 if (Interlocked.Increment(ref losses) < mostLosses) break;
-                stop = true;
-                own.Runs.PauseIfMade(run.Id, $"The mail server cannot be used: {result.Words} Test the account, mend it, and let the run go on; nothing is lost.", By);
+                Stop($"The mail server cannot be used: {result.Words} Test the account, mend it, and let the run go on; nothing is lost.");
                 break;
         }
+    }
+
+    void Stop(string why)
+    {
+        stop = true;
+        own.Runs.PauseIfMade(run.Id, why, By);
     }
 }

@@ -86,7 +86,7 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
           {(
             [
               ["all", "Fields"],
-              ["used", `In the letter ${used.length}`],
+              ["used", `In use ${used.length}`],
             ] as const
           ).map(([key, label]) => (
             <button key={key} role="tab" aria-selected={pane === key} className={`cursor-pointer border-b-2 py-0.5 text-[13px] ${pane === key ? "border-primary font-semibold" : "border-transparent text-faint"}`} onClick={() => setPane(key)}>
@@ -94,7 +94,7 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
             </button>
           ))}
         </div>
-        <input className="input input-sm w-full" aria-label="Find a field" placeholder="find, or type { in the letter" value={find} onChange={(e) => setFind(e.target.value)} />
+        <input className="input input-sm w-full" aria-label="Find a field" placeholder="find, or type { in the text" value={find} onChange={(e) => setFind(e.target.value)} />
         {selected !== "" && pane === "all" && (
           <p className="mt-1.5 bg-doubt px-1.5 py-1 text-[12px]">
             Click a field to put it in place of <b>{selected}</b>.
@@ -119,7 +119,7 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
             ))}
           </>
         ) : (
-          <ul aria-label="Fields in the letter">
+          <ul aria-label="Fields in use">
             {counts.size === 0 && <li className="text-faint">No field yet.</li>}
             {[...counts].map(([source, n]) =>
               fits(source) ? (

@@ -24,10 +24,18 @@ export function Reports({ dropId }: { dropId: number }) {
     void queryClient.invalidateQueries({ queryKey: ["drop"] });
   };
   return (
-    <section className="mt-4" aria-label="Email that came back">
+    <section
+      className="mt-4"
+      aria-label="Email that came back"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        void take(e.dataTransfer.files);
+      }}
+    >
       <div className="mb-1 flex items-center gap-2">
         <h2 className="flex-1">Email that came back</h2>
-        <button className="btn btn-quiet btn-xs" onClick={() => file.current?.click()} title="A delivery report, saved from a mail program as .eml">
+        <button className="btn btn-quiet btn-xs" onClick={() => file.current?.click()} title="A delivery report, saved from a mail program as .eml; it can also be dropped here">
           <FileUp size={13} /> Bring a report in
         </button>
         <input ref={file} type="file" accept=".eml,message/rfc822" multiple className="sr" aria-label="Delivery report" tabIndex={-1} onChange={(e) => (void take(e.target.files), (e.target.value = ""))} />
