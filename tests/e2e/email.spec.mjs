@@ -136,9 +136,10 @@ test("three hundred people, two hundred by email with their own locked letter an
   });
 
   await test.step("it goes on, the power fails, and it goes on again by itself", async () => {
-    for (const i of [190, 191, 192, 193]) await tell({ kind: "slow", address: `member${i}@example.org`, times: 1 });
+    // The last ones take so long that the power fails while they are in the air, whatever else the machine does.
+    for (let i = 190; i < 202; i++) await tell({ kind: "slow", address: `member${i}@example.org`, times: 1 });
     await page.getByRole("button", { name: "Go on" }).click();
-    await expect.poll(async () => { const m = (await get(`/api/runs/${run}/detail`)).mails; return m.handing > 0 && m.sent > 150; }, { timeout: 60_000 }).toBe(true);
+    await expect.poll(async () => { const m = (await get(`/api/runs/${run}/detail`)).mails; return m.handing > 1 && m.sent > 150; }, { timeout: 60_000, intervals: [100] }).toBe(true);
     await server.crash();
     await page.goto(`/drops/${dropId}/produce/${run}`);
     await expect(page.getByTestId("run-state")).toContainText("paused", { timeout: 60_000 });

@@ -37,7 +37,7 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
     }
   };
   return (
-    <section className="mt-3 border-t border-line pt-3" aria-label="Attached">
+    <section className="relative mt-3 border-t border-line pt-3" aria-label="Attached">
       <div className="mb-1.5 flex items-center gap-2">
         <h2 className="flex-1">Attached</h2>
         {!readOnly && (

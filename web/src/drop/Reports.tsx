@@ -25,7 +25,7 @@ export function Reports({ dropId }: { dropId: number }) {
   };
   return (
     <section
-      className="mt-4"
+      className="relative mt-4"
       aria-label="Email that came back"
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
