@@ -34,6 +34,9 @@ public sealed class Api : IAsyncLifetime
     /// <summary>Where a file of a run lies.</summary>
     public string RunFile(long run, string name) => Path.Combine(folder, "runs", $"{run}", name);
 
+    /// <summary>A part of the server, to bring about what cannot be asked for.</summary>
+    public T Part<T>() where T : notnull => (T)app.Services.GetService(typeof(T))!;
+
     /// <summary>The database as it lies on the disk.</summary>
     public IEnumerable<byte[]> DatabaseFiles() => Directory.GetFiles(folder, "bandeja.sqlite*").Select(f =>
     {

@@ -1,3 +1,5 @@
+using Bandeja.Store;
+using Bandeja.Server.Composition;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
@@ -33,6 +35,20 @@ public sealed class DropTests : IAsyncLifetime
         (_, pdf) = await Produce(drop, new { recipients = new[] { ids[8], ids[0] } });
         using (pdf) Assert.Equal(["0001", "0009"], pdf.GetPages().Select(p => p.Text[^4..]));
         Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { pieces = "1", recipients = ids }))).Status);
+    }
+
+    [Fact]
+    public async Task Whoever_is_told_that_pieces_are_still_being_checked_has_asked_for_that()
+    {
+        var drop = await api.MakeDrop(await api.BringIn("members.csv", Api.Csv(2)), "Dear {Last}");
+        foreach (var path in (string[])["runs", "sign-off"])
+        {
+            // Not checked, and nobody has opened it since.
+            api.Part<Database>().Write(c => Dapper.SqlMapper.Execute(c, "UPDATE mail_drop SET checked_mark = NULL"));
+            Assert.Contains("still being checked", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/{path}", new { }))).Detail);
+            for (var i = 0; i < 500 && (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { }))).Detail.Contains("still being checked", StringComparison.Ordinal); i++) await Task.Delay(20);
+            Assert.False(api.Part<DropChecker>().IsStale(drop));
+        }
     }
 
     [Fact]

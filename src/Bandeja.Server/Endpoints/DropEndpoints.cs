@@ -222,11 +222,10 @@ static class DropEndpoints
         return outcome;
     }
 
-    static DropView View(long id, DropStore drops, DesignStore designs, BenchStore bench, RunStore runs, DropChecker checker, CheckRequests checks, Database database, ListStore lists, Letters letters)
+    static DropView View(long id, DropStore drops, DesignStore designs, BenchStore bench, RunStore runs, CheckRequests checks, Database database, ListStore lists, Letters letters)
     {
         var d = drops.Drop(id);
-        var stale = checker.IsStale(id);
-        if (stale) checks.Drop(id);
+        var stale = checks.IsNeeded(id);
         var ofDrop = runs.OfDrop(id);
         var columns = lists.Columns(d.ListId);
         using var c = database.Open();

@@ -67,10 +67,10 @@ static class ProofEndpoints
         api.MapPost("/drops/{id:long}/proof-set/own/{recipientId:long}", (long id, long recipientId, ProofStore proofs, EventHub hub, HttpContext context) => SetOwn(id, recipientId, true, proofs, hub, context)).WithSummary("Add a recipient to the proof set");
         api.MapDelete("/drops/{id:long}/proof-set/own/{recipientId:long}", (long id, long recipientId, ProofStore proofs, EventHub hub, HttpContext context) => SetOwn(id, recipientId, false, proofs, hub, context)).WithSummary("Take a recipient that was added out of the proof set");
 
-        api.MapPost("/drops/{id:long}/sign-off", (long id, SigningOff order, Database database, ProofSets sets, ProofStore proofs, Letters letters, DropChecker checker, EventHub hub, HttpContext context) =>
+        api.MapPost("/drops/{id:long}/sign-off", (long id, SigningOff order, Database database, ProofSets sets, ProofStore proofs, Letters letters, CheckRequests checks, EventHub hub, HttpContext context) =>
         {
             if (context.Actor().Name == Person.Nobody) throw new ConflictException("Say who you are first: a sign-off stands under a name.");
-            if (checker.IsStale(id)) throw new ConflictException("The pieces are still being checked against the newest version. Try again in a moment.");
+            if (checks.IsNeeded(id)) throw new ConflictException("The pieces are still being checked against the newest version. Try again in a moment.");
             var view = Show(id, database, sets, letters);
             var wrong = view.Members.Count(m => m.Verdict == "wrong");
             var open = view.Members.Count(m => m.Verdict is null);

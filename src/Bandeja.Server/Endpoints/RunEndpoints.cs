@@ -100,9 +100,9 @@ static class RunEndpoints
     {
         api.MapPost("/drops/{id:long}/plan", (long id, RunOrder order, RunPlanner planner) => planner.Plan(id, order)).WithSummary("What a run would make and cost, and who is left out and why");
 
-        api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, RunPlanner planner, DropChecker checker, JobRunner runner, EventHub hub, HttpContext context) =>
+        api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, RunPlanner planner, CheckRequests checks, JobRunner runner, EventHub hub, HttpContext context) =>
         {
-            if (checker.IsStale(id)) throw new ConflictException("The pieces are still being checked against the newest version of the letter. Try again in a moment.");
+            if (checks.IsNeeded(id)) throw new ConflictException("The pieces are still being checked against the newest version of the letter. Try again in a moment.");
             var run = planner.Begin(id, order, context.Actor());
             runner.Ring(run.Work);
             hub.Tell("drop", new { Id = id });

@@ -26,7 +26,7 @@ public sealed class CheckJob(DropChecker checker, EventHub hub, TimeProvider tim
 }
 
 /// <summary>Asks for checks; while somebody is typing, only once they pause.</summary>
-public sealed class CheckRequests(JobStore jobs, JobBells bells, DropStore drops, TimeProvider time, ILogger<CheckRequests> log) : IDisposable
+public sealed class CheckRequests(DropChecker checker, JobStore jobs, JobBells bells, DropStore drops, TimeProvider time, ILogger<CheckRequests> log) : IDisposable
 {
     static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(800);
     readonly ConcurrentDictionary<long, ITimer> waiting = [];
@@ -36,6 +36,14 @@ public sealed class CheckRequests(JobStore jobs, JobBells bells, DropStore drops
     {
         jobs.AddOnce(CheckJob.Name, dropId, "Checking the pieces", new("Bandeja", time.GetUtcNow()));
         bells.Ring(CheckJob.Name);
+    }
+
+    /// <summary>Whether a drop's pieces are not checked as things are now; then that is asked for.</summary>
+    public bool IsNeeded(long dropId)
+    {
+        if (!checker.IsStale(dropId)) return false;
+        Drop(dropId);
+        return true;
     }
 
     /// <summary>Checks all drops that a design is used in, once it has rested for a moment.</summary>
