@@ -101,8 +101,8 @@ sealed class Filling
         var look = file.Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
         var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
         DetailJob.BringIn(Get<DetailStore>(), file, new(members, "Plants", 0, new("", plants, "Plants", new(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter), columns.Count, columns)), Countries.Named("US")!, By(Keeper), (_, _) => { }, CancellationToken.None);
-        Get<SegmentStore>().Save(members, "Renewal in February", "`Renewal date` between \"2027-02-01\" and \"2027-02-28\"", "", By(Keeper));
-        Get<SegmentStore>().Save(members, "Adopted a plant", "count(Plants) > 0", "", By(Helper));
+        Get<SegmentStore>().Add(members, "Renewal in February", "`Renewal date` between \"2027-02-01\" and \"2027-02-28\"", "", By(Keeper));
+        Get<SegmentStore>().Add(members, "Adopted a plant", "count(Plants) > 0", "", By(Helper));
         var asked = Get<SuppressionStore>().Create("Asked not to be mailed", By(Keeper));
         Get<SuppressionStore>().Add(asked, [new(null, null, null, null, null, "F-00137", "asked by phone", null), new(null, null, null, null, null, "F-00590", "moved to the coast, will write", today.AddDays(200)), new("Ines Lockridge", "18 Quay Road", "Fernquay", "97412", null, null, "returned unopened", null)], By(Keeper));
     }

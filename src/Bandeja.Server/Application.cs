@@ -38,8 +38,12 @@ public static class Application
         UnsubscribeEndpoints.Map(app);
         app.MapOpenApi("/api/openapi.json");
         app.Lifetime.ApplicationStarted.Register(() => app.Services.GetRequiredService<PublicAddress>().Port = new Uri(app.Urls.First()).Port);
+        // From the beginning it listens for what changes; and what an upgrade changed about drops is checked without anybody asking.
+        var checks = app.Services.GetRequiredService<CheckRequests>();
+        app.Lifetime.ApplicationStarted.Register(checks.All);
         if (options.Web is not null) Web(app, options.Web);
         RowWriter.RemoveUnfinished(app.Services.GetRequiredService<Database>());
+        app.Services.GetRequiredService<RunMails>().TakeUpAll(app.Services.GetRequiredService<TimeProvider>().GetUtcNow());
         DetailStore.RemoveUnfinished(app.Services.GetRequiredService<Database>());
         return app;
     }
@@ -52,12 +56,12 @@ public static class Application
         services.AddSingleton<ListStore>().AddSingleton<DesignStore>().AddSingleton<DropStore>().AddSingleton<RunStore>().AddSingleton<JobStore>().AddSingleton<SettingStore>();
         services.AddSingleton<Surroundings>();
         services.AddSingleton(s => new ListEditor(s.GetRequiredService<Database>(), () => s.GetRequiredService<Surroundings>().Now, s.GetRequiredService<DropChecker>().Check));
-        services.AddSingleton<BenchStore>().AddSingleton<ListUndo>().AddSingleton<ColumnStore>().AddSingleton<DoubtStore>().AddSingleton<TwinStore>();
+        services.AddSingleton<BenchStore>().AddSingleton<ListUndo>().AddSingleton<ColumnStore>().AddSingleton<DoubtStore>().AddSingleton<TwinStore>().AddSingleton<HouseholdStore>();
         services.AddSingleton<SegmentStore>().AddSingleton<SuppressionStore>().AddSingleton<DetailStore>().AddSingleton<ReloadStore>().AddSingleton<VersionStore>();
         services.AddSingleton<ListWork>().AddSingleton<JobBells>();
         services.AddSingleton(_ => PaperFonts.Load());
-        services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<LetterBench>().AddSingleton<DropChecker>().AddSingleton<PackagePlan>().AddSingleton<PrinterStore>();
-        services.AddSingleton<PracticeStore>().AddSingleton<PrintDevices>().AddSingleton<RunBatches>().AddSingleton<RunFiles>().AddSingleton<BatchFiles>().AddSingleton<RunSecrets>().AddSingleton<RunPlanner>();
+        services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<LetterBench>().AddSingleton<DropDependencies>().AddSingleton<DropChecker>().AddSingleton<PackagePlan>().AddSingleton<PrinterStore>();
+        services.AddSingleton<PracticeStore>().AddSingleton<PrintDevices>().AddSingleton<RunBatches>().AddSingleton<RunFiles>().AddSingleton<BatchFiles>().AddSingleton<RunSecrets>().AddSingleton<Reprints>().AddSingleton<RunPlanner>();
         services.AddDataProtection().SetApplicationName("bandeja").PersistKeysToFileSystem(new DirectoryInfo(options.Folder("keys")));
         services.AddSingleton<MailAccounts>().AddSingleton<MailFiles>().AddSingleton<MailReports>().AddSingleton<MailSecrets>().AddSingleton<AttachmentFiles>().AddSingleton<Messages>().AddSingleton<MailPlan>().AddSingleton<RunMailFiles>();
         services.AddSingleton(s => new RunMails(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
@@ -78,6 +82,8 @@ public static class Application
         {
             json.SerializerOptions.Converters.Add(new JsonStringEnumConverter());
             json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+            // A property that is not known is a mistake of whoever wrote it: taken silently, a filter with a slip in its name would select everyone.
+            json.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
             json.SerializerOptions.RespectNullableAnnotations = true;
             json.SerializerOptions.RespectRequiredConstructorParameters = true;
             json.SerializerOptions.MaxDepth = 512;

@@ -8,14 +8,16 @@ namespace Bandeja.Store;
 
 /// <summary>
 /// Holds recipients by rule, and releases them when the rule lets go: off the list, not in the drop's segment, suppressed, mailed
-/// to as one of a household. What somebody releases knowingly stays released.
+/// to as one of a household. What somebody releases knowingly stays released. A piece that was produced already is not held: it stays
+/// produced, so that it can be marked as mailed, and what the rule says is reported on it.
 /// </summary>
 public static class AutoHolds
 {
     /// <summary>Marks a release that a rule made.</summary>
     public const string ByRule = "rule";
+    const string HouseholdRule = "household";
 
-    /// <summary>Brings the holds of some recipients of a drop, or of all, in line with the rules.</summary>
+    /// <summary>Brings the holds of some recipients of a drop, or of all, in line with the rules; those of one household are looked at together.</summary>
     public static void Sweep(SqliteConnection c, long dropId, IReadOnlyList<long>? recipientIds, ListSurroundings surroundings, Actor actor)
     {
         var drop = DropStore.Drop(c, dropId);
@@ -23,21 +25,47 @@ public static class AutoHolds
         var ids = recipientIds ?? [.. c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId AND tray NOT IN ('Mailed', 'Returned')", new { dropId })];
         foreach (var batch in ids.Chunk(1000))
         {
-            var states = DropEvents.States(c, dropId, batch);
+            var together = WithHouseholds(c, drop.ListId, batch);
+            var states = DropEvents.States(c, dropId, together);
+            var notes = c.Query<(long, string)>($"SELECT recipient_id, rule_note FROM drop_recipient WHERE drop_id = @dropId AND rule_note IS NOT NULL AND recipient_id IN ({string.Join(',', together)})", new { dropId }).ToDictionary(n => n.Item1, n => n.Item2);
             var events = new List<(long, DropEvent)>();
-            foreach (var (id, why) in rules.Of(batch))
+            foreach (var (id, said) in rules.Of(together, states))
             {
-                if (!states.TryGetValue(id, out var state) || state.IsOut || state.ReturnReason is not null) continue;
-                if (state.HoldRule is not null && (why is null || why.Value.Rule != state.HoldRule || why.Value.Reason != state.HoldReason))
+                var why = said;
+                if (!states.TryGetValue(id, out var state)) continue;
+                string? note = null;
+                if (!state.IsOut && state.ReturnReason is null)
                 {
-                    events.Add((id, new(DropEventKind.Released, state.HoldReason, [ByRule])));
-                    state = state with { HoldReason = null, HoldRule = null };
+                    var holds = why is { } rule && !state.Overruled.Contains(rule.Rule);
+                    if (state.IsMade)
+                    {
+                        if (holds) note = why!.Value.Reason;
+                        why = null;
+                    }
+                    if (state.HoldRule is not null && (why is null || why.Value.Rule != state.HoldRule || why.Value.Reason != state.HoldReason))
+                    {
+                        events.Add((id, new(DropEventKind.Released, state.HoldReason, [ByRule])));
+                        state = state with { HoldReason = null, HoldRule = null };
+                    }
+                    if (why is { } hold && holds && state.HoldReason is null) events.Add((id, new(DropEventKind.Held, hold.Reason, [hold.Rule])));
                 }
-                if (why is { } hold && state.HoldReason is null && !state.Overruled.Contains(hold.Rule)) events.Add((id, new(DropEventKind.Held, hold.Reason, [hold.Rule])));
+                if (notes.GetValueOrDefault(id) != note) c.Execute("UPDATE drop_recipient SET rule_note = @note WHERE drop_id = @dropId AND recipient_id = @id", new { note, dropId, id });
             }
             DropEvents.Append(c, dropId, events, actor, null);
         }
     }
+
+    /// <summary>After something happened to recipients in one drop: where they belong to households, another member may be the one to get the piece now.</summary>
+    internal static void SweepHouseholds(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds, ListSurroundings surroundings, Actor actor)
+    {
+        var listId = DropStore.Drop(c, dropId).ListId;
+        if (c.QuerySingle<long>("SELECT count(*) FROM household WHERE list_id = @listId", new { listId }) == 0) return;
+        var members = recipientIds.Chunk(5000).SelectMany(ids => c.Query<long>($"SELECT recipient_id FROM household_person WHERE list_id = @listId AND recipient_id IN ({string.Join(',', ids)})", new { listId })).ToList();
+        if (members.Count > 0) Sweep(c, dropId, members, surroundings, actor);
+    }
+
+    static IReadOnlyList<long> WithHouseholds(SqliteConnection c, long listId, IReadOnlyList<long> ids) =>
+        [.. ids.Union(c.Query<long>($"SELECT recipient_id FROM household_person WHERE household_id IN (SELECT household_id FROM household_person WHERE list_id = @listId AND recipient_id IN ({string.Join(',', ids)}))", new { listId }))];
 
     sealed class Rules
     {
@@ -65,26 +93,43 @@ public static class AutoHolds
             foreach (var (recipient, on) in c.Query<(long, bool)>("SELECT recipient_id, ticked FROM segment_tick WHERE segment_id = @id", new { id })) (on ? ticked : unticked).Add(recipient);
         }
 
-        public List<(long Id, (string Rule, string Reason)? Why)> Of(IReadOnlyList<long> ids)
+        public List<(long Id, (string Rule, string Reason)? Why)> Of(IReadOnlyList<long> ids, IReadOnlyDictionary<long, RecipientState> states)
         {
             var list = string.Join(',', ids);
-            var addressees = c.Query<(long, long)>($"SELECT recipient_id, addressee_id FROM household_member WHERE list_id = @ListId AND recipient_id IN ({list})", new { drop.ListId }).ToDictionary(h => h.Item1, h => h.Item2);
+            var households = c.Query<(long Recipient, long Household)>($"SELECT recipient_id, household_id FROM household_person WHERE list_id = @ListId AND apart IS NULL AND recipient_id IN ({list}) ORDER BY household_id, position", new { drop.ListId }).ToList();
             using var command = c.CreateCommand();
             command.CommandText = $"SELECT r.id, r.gone, {RowTable.CellList(shape.Columns)} FROM {RowTable.Name(drop.ListId)} r WHERE r.id IN ({list})";
-            var rows = new List<(long Id, bool Gone, string?[] Values)>();
+            var rows = new Dictionary<long, string?[]>();
+            var why = new Dictionary<long, (string, string)?>();
+            var gone = new HashSet<long>();
             using (var reader = command.ExecuteReader())
-                while (reader.Read()) rows.Add((reader.GetInt64(0), !reader.IsDBNull(1), RowTable.Cells(reader, 2, shape.Columns.Count)));
-            return [.. rows.Select(r => (r.Id, Why(r.Id, r.Gone, r.Values, addressees)))];
+                while (reader.Read())
+                {
+                    rows[reader.GetInt64(0)] = RowTable.Cells(reader, 2, shape.Columns.Count);
+                    if (!reader.IsDBNull(1)) gone.Add(reader.GetInt64(0));
+                }
+            foreach (var (id, values) in rows) why[id] = Own(id, gone.Contains(id), values);
+            foreach (var home in households.GroupBy(h => h.Household))
+            {
+                var members = home.Select(h => h.Recipient).Where(m => states.ContainsKey(m) && rows.ContainsKey(m)).ToList();
+                // Who has a piece already is the one who gets it; else the first who can.
+                var one = members.Where(m => states[m].IsBegun || states[m].IsOut).Concat(members.Where(m => CanGetIt(states[m], why[m]))).Select(m => (long?)m).FirstOrDefault();
+                if (one is not { } addressee) continue;
+                var name = RecipientLabel.Of(shape.Columns, i => rows[addressee][i]).Name;
+                foreach (var m in members.Where(m => m != addressee && !states[m].IsBegun)) why[m] ??= (HouseholdRule, $"One piece for the household: see {name}");
+            }
+            return [.. why.Select(w => (w.Key, w.Value))];
         }
 
-        (string, string)? Why(long id, bool gone, string?[] values, Dictionary<long, long> addressees)
+        /// <summary>True where neither a person nor another rule keeps the recipient from getting the household's piece.</summary>
+        static bool CanGetIt(RecipientState state, (string Rule, string Reason)? why) =>
+            (why is null || state.Overruled.Contains(why.Value.Rule)) && (state.HoldReason is null || state.HoldRule is not null) && state.ReturnReason is null;
+
+        (string, string)? Own(long id, bool gone, string?[] values)
         {
             if (gone) return ("gone", WhyGone(id));
             if (suppression.Find(keys.Of(id, values)) is { } suppressed) return ("suppression", $"{suppressed.ListName}: {suppressed.Reason}");
-            if (segmentName is not null && !ticked.Contains(id) && (unticked.Contains(id) || filter?.Passes(new ArrayRow(values, set => details.Rows(id, set))) == false)) return ("segment", $"Not in “{segmentName}”");
-            if (!addressees.TryGetValue(id, out var addressee)) return null;
-            var name = RecipientLabel.Of(shape.Columns, i => ListStore.Recipient(c, drop.ListId, shape.Columns, addressee).Values[i]).Name;
-            return ("household", $"One piece for the household: see {name}");
+            return segmentName is not null && !ticked.Contains(id) && (unticked.Contains(id) || filter?.Passes(new ArrayRow(values, set => details.Rows(id, set))) == false) ? ("segment", $"Not in “{segmentName}”") : null;
         }
 
         string WhyGone(long id)

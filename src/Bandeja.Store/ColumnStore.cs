@@ -19,10 +19,17 @@ public sealed class ColumnStore(Database database, ListEditor editor)
     {
         ListStore.Get(c, listId);
         var actionId = Actions.Begin(c, listId, null, $"Added the column {name}", actor);
-        var id = Add(c, listId, name, type, role, expression is null ? ColumnKind.Hand : ColumnKind.Computed, expression, null, actionId);
+        var id = Add(c, listId, name, type, role, expression is null ? ColumnKind.Hand : ColumnKind.Computed, expression is null ? null : Stored(c, listId, expression), null, actionId);
         ListShape.Of(c, listId, editor.Surroundings);
         return id;
     });
+
+    /// <summary>A formula as it is stored: dates in it are kept as ISO 8601, so that it means the same when the organization writes dates otherwise.</summary>
+    string Stored(SqliteConnection c, long listId, string expression)
+    {
+        var parsed = FieldParser.ParseExpression(expression, new(RowTable.Columns(c, listId), DetailStore.Sets(c, listId), null, editor.Surroundings.Locale));
+        return parsed.Errors.Count == 0 && parsed.Expression.HasDates() ? parsed.Expression.ToString()! : expression;
+    }
 
     internal static int Add(SqliteConnection c, long listId, string name, ColumnType type, Role role, ColumnKind kind, string? expression, string? sourceName, long actionId)
     {
@@ -46,15 +53,44 @@ public sealed class ColumnStore(Database database, ListEditor editor)
     static string State(SqliteConnection c, long listId, long columnId) =>
         c.QuerySingle<string>("SELECT json_object('name', name, 'type', type, 'role', role, 'expression', expression, 'removed', removed) FROM list_column WHERE list_id = @listId AND id = @columnId", new { listId, columnId });
 
-    /// <summary>Puts a column into a state that it was in; null for not there yet.</summary>
-    internal static void Put(SqliteConnection c, long listId, long columnId, string? from, string? to, long actionId)
+    /// <summary>Undoes what an act did to columns. What reads a column by its heading follows the heading back: segments, computed columns, letters. A column that was changed again since stays as it is.</summary>
+    /// <returns>How many columns stayed.</returns>
+    internal static int Undo(SqliteConnection c, long listId, long actionId, long undo, Actor actor, OrganisationLocale locale)
+    {
+        var stayed = 0;
+        foreach (var change in c.Query<(long ColumnId, string? Old, string? New)>("SELECT column_id, old_json, new_json FROM column_change WHERE action_id = @actionId ORDER BY id DESC", new { actionId }).ToList())
+        {
+            var now = State(c, listId, change.ColumnId);
+            // A computed column whose formula followed the heading has followed it back already.
+            if (now == change.Old) continue;
+            if (change.New is { } made && now != made && !IsRemovedAlike(now, made)) { stayed++; continue; }
+            if (NameOf(change.Old) is { } name && NameOf(now) is { } current && name != current && RowTable.Columns(c, listId).FirstOrDefault(x => x.Id == change.ColumnId) is { } column)
+            {
+                Usable(c, listId, name, change.ColumnId);
+                FollowName(c, listId, column, name, undo, actor, locale);
+            }
+            Put(c, listId, change.ColumnId, State(c, listId, change.ColumnId), change.Old, undo);
+        }
+        return stayed;
+    }
+
+    static string? NameOf(string? state) => state is null ? null : (string?)System.Text.Json.Nodes.JsonNode.Parse(state)!["name"];
+
+    /// <summary>True where two states differ in nothing but text that followed a heading: undoing a removal must not fail because of it.</summary>
+    static bool IsRemovedAlike(string now, string made)
+    {
+        var (a, b) = (System.Text.Json.Nodes.JsonNode.Parse(now)!, System.Text.Json.Nodes.JsonNode.Parse(made)!);
+        return (long)a["removed"]! == (long)b["removed"]! && (long)a["removed"]! == 1;
+    }
+
+    static void Put(SqliteConnection c, long listId, long columnId, string from, string? to, long actionId)
     {
         c.Execute("""
             UPDATE list_column SET name = coalesce(json_extract(@state, '$.name'), name), type = coalesce(json_extract(@state, '$.type'), type), role = coalesce(json_extract(@state, '$.role'), role),
                    expression = CASE WHEN @to IS NULL THEN expression ELSE json_extract(@state, '$.expression') END, removed = CASE WHEN @to IS NULL THEN 1 ELSE json_extract(@state, '$.removed') END
             WHERE list_id = @listId AND id = @columnId
             """, new { state = to ?? "{}", to, listId, columnId });
-        c.Execute("INSERT INTO column_change (list_id, column_id, old_json, new_json, action_id) VALUES (@listId, @columnId, @from, @to, @actionId)", new { listId, columnId, from, to, actionId });
+        c.Execute("INSERT INTO column_change (list_id, column_id, old_json, new_json, action_id) VALUES (@listId, @columnId, @from, @now, @actionId)", new { listId, columnId, from, now = State(c, listId, columnId), actionId });
     }
 
     /// <summary>Changes a column. With another type, its values are brought to that type's form; those that cannot be read stay as they are and become doubts.</summary>
@@ -67,8 +103,8 @@ public sealed class ColumnStore(Database database, ListEditor editor)
         var label = edit.Name is not null && edit.Name != column.Name ? $"Renamed {column.Name} to {edit.Name}" : $"Changed the column {column.Name}";
         var actionId = Actions.Begin(c, listId, null, label, actor);
         // A computed column reads headings: they follow a new name.
-        if (edit.Name is { } to && to != column.Name) FollowName(c, before, column, to, actionId);
-        Change(c, listId, columnId, edit, actionId);
+        if (edit.Name is { } to && to != column.Name) FollowName(c, listId, column, to, actionId, actor, before.Surroundings.Locale);
+        Change(c, listId, columnId, edit.Expression is { } formula ? edit with { Expression = Stored(c, listId, formula) } : edit, actionId);
         var shape = ListShape.Of(c, listId, editor.Surroundings);
         if (edit.Type is { } type && type != column.Type && column.Kind != ColumnKind.Computed) editor.Apply(c, shape, Retyped(c, shape, columnId, type), actor, actionId);
         c.Execute("UPDATE list SET revision = revision + 1 WHERE id = @listId", new { listId });
@@ -92,21 +128,24 @@ public sealed class ColumnStore(Database database, ListEditor editor)
         c.Execute("INSERT INTO column_change (list_id, column_id, old_json, new_json, action_id) VALUES (@listId, @columnId, @old, @now, @actionId)", new { listId, columnId, old, now = State(c, listId, columnId), actionId });
     }
 
-    static void FollowName(SqliteConnection c, ListShape shape, Column column, string name, long actionId)
+    /// <summary>Before a column is called otherwise: what reads it by its heading goes on reading it.</summary>
+    static void FollowName(SqliteConnection c, long listId, Column column, string name, long actionId, Actor actor, OrganisationLocale locale)
     {
-        DesignMatches.FollowName(c, shape.ListId, column.Id, column.Name);
-        var names = new Names(shape.Columns, shape.Details);
-        var at = shape.Position(column.Id);
-        foreach (var computed in shape.Columns.Where(x => x.Kind == ColumnKind.Computed))
+        DesignMatches.FollowName(c, listId, column.Id, column.Name);
+        var columns = RowTable.Columns(c, listId);
+        var names = new Names(columns, DetailStore.Sets(c, listId), null, locale);
+        var at = columns.ToList().FindIndex(x => x.Id == column.Id);
+        foreach (var computed in columns.Where(x => x.Kind == ColumnKind.Computed))
         {
             var parsed = FieldParser.ParseExpression(computed.Expression!, names);
-            if (parsed.Errors.Count == 0 && parsed.Expression.Columns().Contains(at)) Set(c, shape.ListId, computed.Id, new(Expression: Renaming.Of(parsed.Expression, at, name).ToString()), actionId);
+            if (parsed.Errors.Count == 0 && parsed.Expression.Columns().Contains(at)) Set(c, listId, computed.Id, new(Expression: Renaming.Of(parsed.Expression, at, name).ToString()), actionId);
         }
-        foreach (var (id, filter) in c.Query<(long, string)>("SELECT id, filter FROM segment WHERE list_id = @ListId AND filter <> ''", new { shape.ListId }).ToList())
+        foreach (var (id, filter) in c.Query<(long, string)>("SELECT id, filter FROM segment WHERE list_id = @listId AND filter <> ''", new { listId }).ToList())
         {
             var parsed = FieldParser.ParseExpression(filter, names);
-            if (parsed.Errors.Count == 0 && parsed.Expression.Columns().Contains(at)) c.Execute("UPDATE segment SET filter = @filter WHERE id = @id", new { filter = Renaming.Of(parsed.Expression, at, name).ToString(), id });
+            if (parsed.Errors.Count == 0 && parsed.Expression.Columns().Contains(at)) c.Execute("UPDATE segment SET filter = @filter, revision = revision + 1 WHERE id = @id", new { filter = Renaming.Of(parsed.Expression, at, name).ToString(), id });
         }
+        DropEvents.FollowName(c, listId, column.Name, name, actor, actionId);
     }
 
     static List<CellEdit> Retyped(SqliteConnection c, ListShape shape, int columnId, ColumnType type)
@@ -125,7 +164,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
         var shape = ListShape.Of(c, listId, editor.Surroundings);
         var column = shape.Column(columnId);
         if (shape.Columns.Count == 1) throw new ConflictException("A list has at least one column.");
-        var names = new Names(shape.Columns, shape.Details);
+        var names = new Names(shape.Columns, shape.Details, null, shape.Surroundings.Locale);
         var reader = shape.Columns.FirstOrDefault(x => x.Kind == ColumnKind.Computed && x.Id != columnId && FieldParser.ParseExpression(x.Expression!, names).Expression.Columns().Contains(shape.Position(columnId)));
         if (reader is not null) throw new ConflictException($"{reader.Name} is computed from {column.Name}: change or remove that one first.");
         var label = $"Removed the column {column.Name}";

@@ -1,3 +1,4 @@
+using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -55,7 +56,28 @@ public static class DesignMatches
             if (Of(c, design, listId).All(m => !m.Name.Equals(formerName, StringComparison.OrdinalIgnoreCase))) Set(c, design, listId, formerName, columnId, "renamed");
     }
 
+    /// <summary>Names that stand for detail rows of a list, and for columns within them; what the list no longer has is left out.</summary>
+    public static IReadOnlyList<RowsMatch> Rows(SqliteConnection c, long designId, long listId, IReadOnlyList<DetailSet> sets)
+    {
+        var all = c.Query<(string Name, string Field, string Target)>("SELECT name, field, target FROM design_rows_match WHERE design_id = @designId AND list_id = @listId ORDER BY name, field", new { designId, listId }).ToList();
+        int SetOf(string target) => sets.ToList().FindIndex(s => s.Name.Equals(target, StringComparison.OrdinalIgnoreCase));
+        return [.. all.Select(m => m.Name).Distinct(StringComparer.OrdinalIgnoreCase).Select(name =>
+        {
+            // Where only fields are matched, the rows are called in the list as they are in the design.
+            var own = all.Where(m => m.Name.Equals(name, StringComparison.OrdinalIgnoreCase)).ToList();
+            var set = SetOf(own.Where(m => m.Field.Length == 0).Select(m => m.Target).FirstOrDefault() ?? name);
+            return set < 0 ? null : new RowsMatch(name, set, own.Where(m => m.Field.Length > 0).Select(m => (m.Field, At: sets[set].Columns.ToList().FindIndex(x => x.Name.Equals(m.Target, StringComparison.OrdinalIgnoreCase)))).Where(m => m.At >= 0).ToDictionary(m => m.Field, m => m.At, StringComparer.OrdinalIgnoreCase));
+        }).OfType<RowsMatch>()];
+    }
+
+    /// <summary>Remembers that a name stands for detail rows of a list, or, with a field, for a column within them; with null it is forgotten.</summary>
+    public static void SetRows(SqliteConnection c, long designId, long listId, string name, string? field, string? target)
+    {
+        if (target is null) c.Execute("DELETE FROM design_rows_match WHERE design_id = @designId AND list_id = @listId AND name = @name AND (field = @field OR @field = '')", new { designId, listId, name, field = field ?? "" });
+        else c.Execute("INSERT INTO design_rows_match (design_id, list_id, name, field, target) VALUES (@designId, @listId, @name, @field, @target) ON CONFLICT (design_id, list_id, name, field) DO UPDATE SET target = excluded.target", new { designId, listId, name, field = field ?? "", target });
+    }
+
     /// <summary>A mark that changes with what is remembered.</summary>
     public static string Mark(SqliteConnection c, long designId, long listId) =>
-        string.Join(',', Of(c, designId, listId).Select(m => $"{m.Name}={m.ColumnId}"));
+        string.Join(',', Of(c, designId, listId).Select(m => $"{m.Name}={m.ColumnId}").Concat(c.Query<string>("SELECT name || '.' || field || '=' || target FROM design_rows_match WHERE design_id = @designId AND list_id = @listId ORDER BY name, field", new { designId, listId })));
 }

@@ -31,6 +31,8 @@ public sealed record DesignVersionRow
     public string UpdatedAt { get; init; } = "";
     public string By { get; init; } = "";
     public bool Sealed { get; init; }
+    /// <summary>Goes up with every save within the version.</summary>
+    public long Revision { get; init; }
     public long? RestoredFrom { get; init; }
     public bool Produced { get; init; }
 }
@@ -44,6 +46,10 @@ public sealed record PictureRow
     public long Width { get; init; }
     public long Height { get; init; }
     public long Size { get; init; }
+    /// <summary>For a PDF: how many pages it has.</summary>
+    public long Pages { get; init; }
+    /// <summary>How many bytes it adds to each piece that has it; 0 where that was not looked at yet.</summary>
+    public long Written { get; init; }
 }
 
 /// <summary>Designs, their versions and their pictures.</summary>
@@ -58,7 +64,7 @@ public sealed class DesignStore(Database database)
         """;
 
     const string VersionSql = """
-        SELECT v.id, v.design_id, v.number, v.document_json, v.created_at, v.updated_at, v.by, v.sealed, v.restored_from,
+        SELECT v.id, v.design_id, v.number, v.document_json, v.created_at, v.updated_at, v.by, v.sealed, v.restored_from, v.revision,
                EXISTS (SELECT 1 FROM run_design WHERE design_version_id = v.id) AS produced
         FROM design_version v
         """;
@@ -119,20 +125,22 @@ public sealed class DesignStore(Database database)
     /// version is never changed.
     /// </summary>
     /// <param name="basedOn">The number of the version that the writer had before them.</param>
-    /// <exception cref="ConflictException">Somebody else saved a newer version meanwhile.</exception>
-    public DesignVersionRow Save(long designId, long basedOn, string documentJson, Actor actor) => database.Write(c =>
+    /// <param name="revision">Which save of that version it was.</param>
+    /// <param name="beside">True to save beside what somebody else saved meanwhile: as a version of its own after it, so that both are kept.</param>
+    /// <exception cref="StaleException">Somebody else, or another window, saved meanwhile.</exception>
+    public DesignVersionRow Save(long designId, long basedOn, long revision, string documentJson, Actor actor, bool beside = false) => database.Write(c =>
     {
         var newest = Newest(c, designId);
-        if (newest.Number > basedOn && newest.DocumentJson != documentJson)
-            throw new ConflictException($"{newest.By} saved version {newest.Number} of this letter meanwhile. Open it anew to go on from there; what you wrote is still on your screen.");
         if (newest.DocumentJson == documentJson) return newest;
+        var stale = newest.Number != basedOn || newest.Revision != revision;
+        if (stale && !beside) throw new StaleException($"{newest.By} saved this design meanwhile (version {newest.Number}). Both texts are kept: merge them, or choose one.");
         var idle = actor.At - DateTimeOffset.Parse(newest.UpdatedAt, CultureInfo.InvariantCulture) > Pause;
-        if (newest.Sealed || idle || newest.By != actor.Name)
+        if (stale || newest.Sealed || idle || newest.By != actor.Name)
         {
             c.Execute("UPDATE design_version SET sealed = 1 WHERE id = @Id AND sealed = 0", new { newest.Id });
             Insert(c, designId, newest.Number + 1, documentJson, actor, null);
         }
-        else c.Execute("UPDATE design_version SET document_json = @documentJson, updated_at = @Stamp WHERE id = @Id", new { documentJson, actor.Stamp, newest.Id });
+        else c.Execute("UPDATE design_version SET document_json = @documentJson, updated_at = @Stamp, revision = revision + 1 WHERE id = @Id", new { documentJson, actor.Stamp, newest.Id });
         return Newest(c, designId);
     });
 
@@ -161,12 +169,15 @@ public sealed class DesignStore(Database database)
         var newest = Newest(c, id);
         var copy = c.QuerySingle<long>("INSERT INTO design (name, kind, list_id, created_at, created_by, description, tags_json) SELECT @name, kind, list_id, @Stamp, @By, description, tags_json FROM design WHERE id = @id RETURNING id", new { id, name, actor.Stamp, By = actor.Name });
         Insert(c, copy, 1, newest.DocumentJson, actor, null);
-        c.Execute("INSERT INTO design_match (design_id, list_id, name, column_id, how) SELECT @copy, list_id, name, column_id, how FROM design_match WHERE design_id = @id", new { copy, id });
+        c.Execute("INSERT INTO design_match (design_id, list_id, name, column_id, how) SELECT @copy, list_id, name, column_id, how FROM design_match WHERE design_id = @id; INSERT INTO design_rows_match (design_id, list_id, name, field, target) SELECT @copy, list_id, name, field, target FROM design_rows_match WHERE design_id = @id", new { copy, id });
         return copy;
     });
 
     /// <summary>Remembers that a name of a letter stands for a column of a list, or, with null, forgets it.</summary>
     public void Match(long designId, long listId, string name, long? columnId, string how) => database.Write(c => DesignMatches.Set(c, designId, listId, name, columnId, how));
+
+    /// <summary>Remembers that a name of a letter stands for detail rows of a list, or for a column within them; with null it is forgotten.</summary>
+    public void MatchRows(long designId, long listId, string name, string? field, string? target) => database.Write(c => DesignMatches.SetRows(c, designId, listId, name, field, target));
 
     /// <summary>The envelopes that go out together with a design, those of the newest drop first.</summary>
     public static IReadOnlyList<long> EnvelopesWith(SqliteConnection c, long designId) =>
@@ -185,15 +196,25 @@ public sealed class DesignStore(Database database)
     /// <summary>Keeps a picture's description; the bytes are a file.</summary>
     public void AddPicture(PictureRow picture, Actor actor) => database.Write(c =>
         c.Execute("""
-            INSERT OR IGNORE INTO picture (id, name, media_type, width, height, size, at) VALUES (@Id, @Name, @MediaType, @Width, @Height, @Size, @Stamp);
+            INSERT OR IGNORE INTO picture (id, name, media_type, width, height, size, pages, written, at) VALUES (@Id, @Name, @MediaType, @Width, @Height, @Size, @Pages, @Written, @Stamp);
             INSERT OR REPLACE INTO picture_name (name, picture_id, at) VALUES (@Name, @Id, @Stamp);
-            """, new { picture.Id, picture.Name, picture.MediaType, picture.Width, picture.Height, picture.Size, actor.Stamp }));
+            """, new { picture.Id, picture.Name, picture.MediaType, picture.Width, picture.Height, picture.Size, picture.Pages, picture.Written, actor.Stamp }));
+
+    /// <summary>Keeps what was found out about a picture.</summary>
+    public void MeasuredPicture(PictureRow picture) => database.Write(c => c.Execute("UPDATE picture SET pages = @Pages, written = @Written WHERE id = @Id", new { picture.Pages, picture.Written, picture.Id }));
 
     /// <summary>All pictures, the newest first.</summary>
     public IReadOnlyList<PictureRow> Pictures()
     {
         using var c = database.Open();
-        return [.. c.Query<PictureRow>("SELECT p.id, n.name, p.media_type, p.width, p.height, p.size FROM picture_name n JOIN picture p ON p.id = n.picture_id ORDER BY n.at DESC, n.name LIMIT 500")];
+        return [.. c.Query<PictureRow>("SELECT p.id, n.name, p.media_type, p.width, p.height, p.size, p.pages, p.written FROM picture_name n JOIN picture p ON p.id = n.picture_id ORDER BY n.at DESC, n.name LIMIT 500")];
+    }
+
+    /// <summary>A mark that changes when a picture is added.</summary>
+    public string PicturesMark()
+    {
+        using var c = database.Open();
+        return c.QuerySingle<string>("SELECT count(*) || ' ' || coalesce(max(at), '') FROM picture_name");
     }
 
     /// <summary>The newest picture of a name, with or without its ending and whatever its capitals, or null.</summary>
@@ -201,7 +222,7 @@ public sealed class DesignStore(Database database)
     {
         using var c = database.Open();
         return c.QueryFirstOrDefault<PictureRow>("""
-            SELECT p.id, n.name, p.media_type, p.width, p.height, p.size FROM picture_name n JOIN picture p ON p.id = n.picture_id
+            SELECT p.id, n.name, p.media_type, p.width, p.height, p.size, p.pages, p.written FROM picture_name n JOIN picture p ON p.id = n.picture_id
             WHERE n.name IN (@name, @name || '.png', @name || '.jpg', @name || '.jpeg', @name || '.svg') ORDER BY n.at DESC, p.id LIMIT 1
             """, new { name });
     }
@@ -210,6 +231,6 @@ public sealed class DesignStore(Database database)
     public PictureRow? Picture(string id)
     {
         using var c = database.Open();
-        return c.QuerySingleOrDefault<PictureRow>("SELECT id, name, media_type, width, height, size FROM picture WHERE id = @id", new { id });
+        return c.QuerySingleOrDefault<PictureRow>("SELECT id, name, media_type, width, height, size, pages, written FROM picture WHERE id = @id", new { id });
     }
 }

@@ -61,8 +61,8 @@ public sealed class DetailStore(Database database)
         return rows;
     }
 
-    /// <summary>Removes a set.</summary>
-    public void Remove(long detailId) => database.Write(c =>
+    /// <summary>Removes a set; answers the list that it was of.</summary>
+    public long Remove(long detailId) => database.Write(c =>
     {
         var listId = c.QuerySingleOrDefault<long?>("SELECT list_id FROM detail_set WHERE id = @detailId", new { detailId }) ?? throw new NotFoundException("These detail rows are not there (any more).");
         var name = c.QuerySingle<string>("SELECT name FROM detail_set WHERE id = @detailId", new { detailId });
@@ -72,6 +72,7 @@ public sealed class DetailStore(Database database)
         var reader = columns.FirstOrDefault(x => x.Kind == ColumnKind.Computed && Core.Language.FieldParser.ParseExpression(x.Expression!, names).Expression.DetailSets().Contains(position));
         if (reader is not null) throw new ConflictException($"{reader.Name} is computed from {name}: change or remove that column first.");
         Drop(c, detailId);
+        return listId;
     });
 
     static void Drop(SqliteConnection c, long detailId)

@@ -29,7 +29,7 @@ sealed class DoubtWriter : IDisposable
     {
         this.shape = shape;
         delete = c.CreateCommand();
-        delete.CommandText = "DELETE FROM doubt WHERE list_id = $list AND recipient_id = $recipient";
+        delete.CommandText = $"DELETE FROM doubt WHERE list_id = $list AND recipient_id = $recipient AND kind <> '{nameof(CheckKind.SameEmail)}'";
         delete.Parameters.AddWithValue("$list", shape.ListId);
         delete.Parameters.AddWithValue("$recipient", 0L);
         insert = c.CreateCommand();
@@ -101,7 +101,11 @@ public sealed class DoubtStore(Database database, ListEditor editor)
             database.Write(c => Check(c, listId, batch));
             progress(done += batch.Length, ids.Count);
         }
-        database.Write(c => c.Execute("UPDATE list SET checked_mark = @mark WHERE id = @listId", new { mark, listId }));
+        database.Write(c =>
+        {
+            SharedEmails.All(c, ListShape.Of(c, listId, editor.Surroundings));
+            c.Execute("UPDATE list SET checked_mark = @mark WHERE id = @listId", new { mark, listId });
+        });
     }
 
     void Check(SqliteConnection c, long listId, long[] ids)

@@ -22,6 +22,7 @@ public static class DropEvents
     {
         var states = new Dictionary<long, RecipientState>(recipientIds.Count);
         var findings = new Dictionary<long, List<string>>();
+        var doubts = PieceDoubts.Of(c, dropId);
         foreach (var ids in recipientIds.Chunk(5000))
         {
             var list = string.Join(',', ids);
@@ -42,6 +43,8 @@ public static class DropEvents
                     ChannelByHand = r.ChannelByHand,
                     EmailRun = r.EmailRunId,
                     EmailedOn = r.EmailedOn,
+                    PaperInDoubt = doubts[r.RecipientId].Any(d => !d.Email),
+                    EmailInDoubt = doubts[r.RecipientId].Any(d => d.Email),
                 };
         }
         return states;
@@ -158,6 +161,18 @@ public static class DropEvents
             events.Add((id, new(DropEventKind.Checked, Keys: [.. findings.Select(f => f.Key)])));
         }
         Append(c, dropId, events, actor, actionId);
+    }
+
+    /// <summary>What was accepted about a column stays accepted when the column is called otherwise.</summary>
+    internal static void FollowName(SqliteConnection c, long listId, string formerName, string name, Actor actor, long actionId)
+    {
+        foreach (var drop in c.Query<long>("SELECT id FROM mail_drop WHERE list_id = @listId", new { listId }).ToList())
+        {
+            var events = c.Query<(long Recipient, string Accepted)>("SELECT recipient_id, accepted_json FROM drop_recipient WHERE drop_id = @drop AND instr(accepted_json, @plain) > 0", new { drop, plain = JsonSerializer.Serialize($"|{formerName}|")[1..^1] })
+                .Select(r => (r.Recipient, Keys: JsonSerializer.Deserialize<string[]>(r.Accepted)!.Select(k => k.Split('|', 3)).Where(k => k.Length == 3 && k[1] == formerName).Select(k => $"{k[0]}|{name}|{k[2]}").ToArray()))
+                .Where(r => r.Keys.Length > 0).Select(r => (r.Recipient, new DropEvent(DropEventKind.Accepted, Keys: r.Keys))).ToList();
+            Append(c, drop, events, actor, actionId);
+        }
     }
 
     /// <summary>Computes a drop's trays anew from its events alone, to hold the stored ones against them.</summary>

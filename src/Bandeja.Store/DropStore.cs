@@ -31,6 +31,11 @@ public sealed record DropRow
     public IReadOnlyList<PackageDesign> Package { get; init; } = [];
     public DateOnly? MailDate { get; init; }
     public string? CheckedMark { get; init; }
+    /// <summary>Why the last check failed, and the mark for which it did.</summary>
+    public string? CheckError { get; init; }
+    public string? CheckErrorMark { get; init; }
+    /// <summary>How many times the values of many recipients changed at once.</summary>
+    public long Changes { get; init; }
     public long? SegmentId { get; init; }
     public string? SegmentName { get; init; }
     public bool NeedsSignOff { get; init; }
@@ -62,8 +67,12 @@ public sealed record DropRecipient(long Id, int PieceNumber, Tray Tray, int Page
     public long? EmailRunId { get; init; }
     /// <summary>When the mail server took it.</summary>
     public DateOnly? EmailedOn { get; init; }
-    /// <summary>True where anything of theirs is made.</summary>
-    public bool IsBegun => RunId is not null || EmailRunId is not null;
+    /// <summary>Pieces of theirs that may have gone out, and nobody knows.</summary>
+    public IReadOnlyList<PieceDoubt> InDoubt { get; init; } = [];
+    /// <summary>What the rules would hold them for, where their piece was produced before that.</summary>
+    public string? RuleNote { get; init; }
+    /// <summary>True where anything of theirs was produced, or may have been.</summary>
+    public bool IsBegun => RunId is not null || EmailRunId is not null || InDoubt.Count > 0;
 }
 
 /// <summary>Findings alike, for a filter and for accepting all at once.</summary>
@@ -94,13 +103,15 @@ public sealed record FindingRow
 /// <summary>What is looked for among a drop's recipients.</summary>
 /// <param name="Alike">Only those with findings of this group.</param>
 /// <param name="Sort">piece, name or place.</param>
-public sealed record BenchSearch(Tray? Tray = null, string? Search = null, string? Alike = null, string Sort = "piece", bool Descending = false);
+/// <param name="InDoubt">Only those who may have been sent a piece already.</param>
+/// <param name="Noted">Only those whose piece was produced before a rule would have held them.</param>
+public sealed record BenchSearch(Tray? Tray = null, string? Search = null, string? Alike = null, string Sort = "piece", bool Descending = false, bool InDoubt = false, bool Noted = false);
 
 /// <summary>Campaigns, drops, and who stands where in them.</summary>
 public sealed class DropStore(Database database)
 {
     const string DropSql = """
-        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name, d.mail_date, d.checked_mark, d.created_at, d.segment_id, s.name AS segment_name, d.needs_sign_off, d.channel_by, d.channel_column
+        SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, (SELECT group_concat(name, ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id ORDER BY p.position)) AS design_name, d.mail_date, d.checked_mark, d.check_error, d.check_error_mark, d.changes, d.created_at, d.segment_id, s.name AS segment_name, d.needs_sign_off, d.channel_by, d.channel_column
         FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id JOIN list l ON l.id = d.list_id LEFT JOIN segment s ON s.id = d.segment_id
         """;
 
@@ -192,7 +203,7 @@ public sealed class DropStore(Database database)
         var drop = Drop(c, dropId);
         if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run WHERE drop_id = @dropId AND state IN ('queued', 'running', 'paused'))", new { dropId })) throw new ConflictException("A run of this drop is being made. Wait until it is done, or cancel it, and then say who gets it in which way.");
         if (rule.By == Core.Mail.ChannelBy.Column && rule.Position(RowTable.Columns(c, drop.ListId)) < 0) throw new ConflictException("The list has no such column (any more).");
-        c.Execute("UPDATE mail_drop SET channel_by = @by, channel_column = @ColumnId, checked_mark = NULL WHERE id = @dropId", new { by = rule.By.ToString(), rule.ColumnId, dropId });
+        c.Execute("UPDATE mail_drop SET channel_by = @by, channel_column = @ColumnId WHERE id = @dropId", new { by = rule.By.ToString(), rule.ColumnId, dropId });
     });
 
     /// <summary>How many recipients get their pieces in which way, and how many of them are Ready.</summary>
@@ -221,6 +232,20 @@ public sealed class DropStore(Database database)
     {
         using var c = database.Open();
         return c.QueryFirstOrDefault<DateOnly?>("SELECT max(coalesce(mailed_on, ''), coalesce(emailed_on, '')) AS last FROM drop_recipient WHERE drop_id = @dropId AND (mailed_on IS NOT NULL OR emailed_on IS NOT NULL) ORDER BY last DESC LIMIT 1", new { dropId });
+    }
+
+    /// <summary>How many recipients may have been sent a piece already, and how many pieces were produced before a rule would have held them.</summary>
+    public (int InDoubt, int Noted) Marked(long dropId)
+    {
+        using var c = database.Open();
+        return c.QuerySingle<(int, int)>("SELECT (SELECT count(DISTINCT recipient_id) FROM piece_doubt WHERE drop_id = @dropId), (SELECT count(*) FROM drop_recipient WHERE drop_id = @dropId AND rule_note IS NOT NULL AND tray = 'Produced')", new { dropId });
+    }
+
+    /// <summary>The paused runs of all drops, as drop and number.</summary>
+    public ILookup<long, long> PausedRuns()
+    {
+        using var c = database.Open();
+        return c.Query<(long Drop, long Number)>("SELECT drop_id, number FROM run WHERE state = 'paused' ORDER BY number").ToLookup(r => r.Drop, r => r.Number);
     }
 
     internal static IReadOnlyDictionary<Tray, int> Trays(SqliteConnection c, long dropId)
@@ -258,8 +283,8 @@ public sealed class DropStore(Database database)
         using var command = c.CreateCommand();
         var where = Conditions(command, drop, search);
         var total = Count(c, command, drop, where);
-        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, d.channel, d.channel_by_hand, d.email_run_id, d.emailed_on, {RowTable.CellList(columns)} {From(drop)} {where} ORDER BY {OrderBy(columns, search)} LIMIT {limit} OFFSET {offset}";
-        var rows = Read(command, columns.Count);
+        command.CommandText = $"SELECT {ReadColumns}, {RowTable.CellList(columns)} {From(drop)} {where} ORDER BY {OrderBy(columns, search)} LIMIT {limit} OFFSET {offset}";
+        var rows = Read(c, drop.Id, command, columns.Count);
         return (rows, Findings(c, dropId, [.. rows.Select(r => r.Id)]), total);
     }
 
@@ -294,6 +319,8 @@ public sealed class DropStore(Database database)
             text.Append(" AND d.tray = $tray");
             command.Parameters.AddWithValue("$tray", tray.ToString());
         }
+        if (search.InDoubt) text.Append(" AND d.recipient_id IN (SELECT recipient_id FROM piece_doubt WHERE drop_id = $drop)");
+        if (search.Noted) text.Append(" AND d.rule_note IS NOT NULL");
         if (search.Alike is { } alike)
         {
             text.Append(" AND EXISTS (SELECT 1 FROM finding f WHERE f.drop_id = d.drop_id AND f.recipient_id = d.recipient_id AND f.alike = $alike)");
@@ -317,13 +344,16 @@ public sealed class DropStore(Database database)
         return string.Concat(keys) + $"d.piece_number{direction}";
     }
 
-    static List<DropRecipient> Read(SqliteCommand command, int columns)
+    const string ReadColumns = "d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, d.channel, d.channel_by_hand, d.email_run_id, d.emailed_on, d.rule_note";
+
+    static List<DropRecipient> Read(SqliteConnection c, long dropId, SqliteCommand command, int columns)
     {
         var rows = new List<DropRecipient>();
+        var doubts = PieceDoubts.Of(c, dropId);
         using var reader = command.ExecuteReader();
         while (reader.Read())
-            rows.Add(new(reader.GetInt64(0), reader.GetInt32(1), Enum.Parse<Tray>(reader.GetString(2)), reader.GetInt32(3), Text(4), reader.IsDBNull(5) ? null : reader.GetInt64(5), Day(6), Text(7), RowTable.Cells(reader, 12, columns))
-                { Channel = Enum.Parse<Channel>(reader.GetString(8)), ChannelByHand = reader.GetBoolean(9), EmailRunId = reader.IsDBNull(10) ? null : reader.GetInt64(10), EmailedOn = Day(11) });
+            rows.Add(new(reader.GetInt64(0), reader.GetInt32(1), Enum.Parse<Tray>(reader.GetString(2)), reader.GetInt32(3), Text(4), reader.IsDBNull(5) ? null : reader.GetInt64(5), Day(6), Text(7), RowTable.Cells(reader, 13, columns))
+                { InDoubt = [.. doubts[reader.GetInt64(0)]], RuleNote = Text(12), Channel = Enum.Parse<Channel>(reader.GetString(8)), ChannelByHand = reader.GetBoolean(9), EmailRunId = reader.IsDBNull(10) ? null : reader.GetInt64(10), EmailedOn = Day(11) });
         return rows;
         string? Text(int i) => reader.IsDBNull(i) ? null : reader.GetString(i);
         DateOnly? Day(int i) => Text(i) is { } date ? DateOnly.Parse(date, System.Globalization.CultureInfo.InvariantCulture) : null;
@@ -333,9 +363,9 @@ public sealed class DropStore(Database database)
     public static IReadOnlyList<DropRecipient> Recipients(SqliteConnection c, DropRow drop, IReadOnlyList<Column> columns, IReadOnlyList<long>? ids)
     {
         using var command = c.CreateCommand();
-        command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, d.channel, d.channel_by_hand, d.email_run_id, d.emailed_on, {RowTable.CellList(columns)} {From(drop)} WHERE d.drop_id = $drop{(ids is null ? "" : $" AND d.recipient_id IN ({string.Join(',', ids)})")} ORDER BY d.piece_number";
+        command.CommandText = $"SELECT {ReadColumns}, {RowTable.CellList(columns)} {From(drop)} WHERE d.drop_id = $drop{(ids is null ? "" : $" AND d.recipient_id IN ({string.Join(',', ids)})")} ORDER BY d.piece_number";
         command.Parameters.AddWithValue("$drop", drop.Id);
-        return Read(command, columns.Count);
+        return Read(c, drop.Id, command, columns.Count);
     }
 
     /// <summary>The recipients of a drop whose pieces are still in the house, one after another, in the order of piece numbers: Needs a look, Ready, Produced.</summary>
@@ -344,8 +374,9 @@ public sealed class DropStore(Database database)
         using var command = c.CreateCommand();
         command.CommandText = $"SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.channel, d.channel_by_hand, d.email_run_id, d.run_id, {RowTable.CellList(columns)} {From(drop)} WHERE d.drop_id = $drop AND d.tray IN ('NeedsALook', 'Ready', 'Produced') ORDER BY d.piece_number";
         command.Parameters.AddWithValue("$drop", drop.Id);
+        var doubts = PieceDoubts.Of(c, drop.Id);
         using var reader = command.ExecuteReader();
-        while (reader.Read()) yield return new(reader.GetInt64(0), reader.GetInt32(1), Enum.Parse<Tray>(reader.GetString(2)), reader.GetInt32(3), null, reader.IsDBNull(7) ? null : reader.GetInt64(7), null, null, RowTable.Cells(reader, 8, columns.Count)) { Channel = Enum.Parse<Channel>(reader.GetString(4)), ChannelByHand = reader.GetBoolean(5), EmailRunId = reader.IsDBNull(6) ? null : reader.GetInt64(6) };
+        while (reader.Read()) yield return new(reader.GetInt64(0), reader.GetInt32(1), Enum.Parse<Tray>(reader.GetString(2)), reader.GetInt32(3), null, reader.IsDBNull(7) ? null : reader.GetInt64(7), null, null, RowTable.Cells(reader, 8, columns.Count)) { InDoubt = [.. doubts[reader.GetInt64(0)]], Channel = Enum.Parse<Channel>(reader.GetString(4)), ChannelByHand = reader.GetBoolean(5), EmailRunId = reader.IsDBNull(6) ? null : reader.GetInt64(6) };
     }
 
     /// <summary>Where a recipient's piece is in drops of all campaigns, the newest first.</summary>

@@ -7,7 +7,11 @@ using Microsoft.Data.Sqlite;
 namespace Bandeja.Store;
 
 /// <summary>A value to set. Column 0 is whether the recipient is on the list: <c>yes</c>, or null for taken off.</summary>
-public sealed record CellEdit(long RecipientId, int ColumnId, string? Value);
+/// <param name="Was">What the writer saw in the cell; null where that was not said.</param>
+public sealed record CellEdit(long RecipientId, int ColumnId, string? Value, FormerValue? Was = null);
+
+/// <summary>The value that somebody had before them when they changed it; null or blank for none.</summary>
+public sealed record FormerValue(string? Value = null);
 
 /// <summary>Where an edit comes from.</summary>
 public enum EditOrigin
@@ -45,11 +49,30 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
         var shape = ListShape.Of(c, listId, surroundings());
         foreach (var column in edits.Select(e => e.ColumnId).Distinct().Where(id => id != OnTheList))
             if (shape.Column(column).Kind == ColumnKind.Computed) throw new ConflictException($"{shape.Column(column).Name} is computed: change its expression, or the columns it reads.");
+        Unchanged(c, shape, edits);
         var actionId = Actions.Begin(c, listId, dropId, label, actor);
         var changed = Apply(c, shape, edits, actor, actionId);
         if (changed == 0) throw new ConflictException("Nothing would change: the values are that already.");
         return new ActOutcome(label, changed, []);
     });
+
+    /// <summary>Refuses edits of cells that hold something else by now than what their writer saw, and than what they write.</summary>
+    static void Unchanged(SqliteConnection c, ListShape shape, IReadOnlyList<CellEdit> edits)
+    {
+        foreach (var column in edits.Where(e => e.Was is not null && shape.Position(e.ColumnId) >= 0).GroupBy(e => e.ColumnId))
+            foreach (var batch in column.Chunk(5000))
+            {
+                var now = c.Query<(long Id, string? Value)>($"SELECT id, {RowTable.Cell(column.Key)} FROM {RowTable.Name(shape.ListId)} WHERE id IN ({string.Join(',', batch.Select(e => e.RecipientId))})").ToDictionary(r => r.Id, r => r.Value);
+                foreach (var edit in batch)
+                {
+                    static string? Plain(string? value) => string.IsNullOrWhiteSpace(value) ? null : value;
+                    if (!now.TryGetValue(edit.RecipientId, out var value) || Plain(value) == Plain(edit.Was!.Value) || Plain(value) == Plain(edit.Value)) continue;
+                    var by = c.QueryFirstOrDefault<string?>("SELECT by FROM cell_change WHERE list_id = @ListId AND recipient_id = @RecipientId AND column_id = @Key ORDER BY id DESC LIMIT 1", new { shape.ListId, edit.RecipientId, column.Key });
+                    throw new StaleException($"{by ?? "Somebody"} changed {shape.Column(column.Key).Name} meanwhile: it was {Shown(edit.Was!.Value)} when you opened it, and is {Shown(value)} now. Yours, {Shown(edit.Value)}, was not saved. Look at the new value, then change it again if yours is right.");
+                }
+            }
+        static string Shown(string? value) => string.IsNullOrWhiteSpace(value) ? "blank" : $"“{(value.Length <= 60 ? value : value[..59] + "…")}”";
+    }
 
     /// <summary>Adds recipients at the end of a list, by hand.</summary>
     /// <returns>Their ids.</returns>
@@ -83,13 +106,14 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             doubts.Write(ids[i], values, problems);
         }
         TieDetails(c, shape);
+        if (shape.Columns.ToList().FindIndex(x => x.Role == Role.Email) is >= 0 and var email) SharedEmails.Of(c, shape, rows.Select(r => SharedEmails.Key(r[email])).OfType<string>().ToHashSet());
         c.Execute("UPDATE list SET row_count = row_count + @Count, revision = revision + 1 WHERE id = @ListId", new { rows.Count, shape.ListId });
         foreach (var drop in c.Query<long>("SELECT id FROM mail_drop d WHERE list_id = @ListId AND NOT EXISTS (SELECT 1 FROM drop_recipient WHERE drop_id = d.id AND (mailed_on IS NOT NULL OR emailed_on IS NOT NULL))", new { shape.ListId }).ToList())
         {
             var piece = c.QuerySingle<long>("SELECT coalesce(max(piece_number), 0) FROM drop_recipient WHERE drop_id = @drop", new { drop });
             c.Execute("INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) VALUES (@drop, @id, @piece, 'Ready')", ids.Select((id, i) => new { drop, id, piece = piece + i + 1 }));
             DropEvents.Append(c, drop, [.. ids.Select(id => (id, new DropEvent(DropEventKind.Joined)))], actor, null);
-            c.Execute("UPDATE mail_drop SET checked_mark = NULL WHERE id = @drop", new { drop });
+            c.Execute("UPDATE mail_drop SET changes = changes + 1 WHERE id = @drop", new { drop });
             AutoHolds.Sweep(c, drop, ids, shape.Surroundings, actor);
         }
         return ids;
@@ -100,15 +124,20 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
     internal int Apply(SqliteConnection c, ListShape shape, IReadOnlyList<CellEdit> edits, Actor actor, long actionId, EditOrigin origin = EditOrigin.Here)
     {
         var notes = new Dictionary<long, string>();
+        var addresses = new HashSet<string>();
         using (var rows = new RowUpdater(c, shape))
         using (var log = new ChangeLog(c, shape.ListId, actor, actionId))
         using (var doubts = new DoubtWriter(c, shape))
             foreach (var ofRow in edits.GroupBy(e => e.RecipientId))
-                if (ApplyRow(rows, log, doubts, shape, ofRow, origin) is { } note) notes[ofRow.Key] = note;
+                if (ApplyRow(rows, log, doubts, shape, ofRow, origin, addresses) is { } note) notes[ofRow.Key] = note;
         if (notes.Count == 0) return 0;
+        SharedEmails.Of(c, shape, addresses);
         if (edits.Any(e => shape.Position(e.ColumnId) is >= 0 and var at && shape.Columns[at].Role == Role.Key)) TieDetails(c, shape);
         c.Execute($"UPDATE list SET revision = revision + 1{(edits.Any(e => e.ColumnId == OnTheList) ? $", row_count = (SELECT count(*) FROM {RowTable.Name(shape.ListId)} WHERE gone IS NULL)" : "")} WHERE id = @ListId", new { shape.ListId });
         FollowInDrops(c, shape, notes, actor, actionId);
+        // Who lives together, and what they are called, may be another now; what is named anew changes no household again.
+        var named = shape.Columns.FirstOrDefault(x => x.Role == Role.AddressedTo)?.Id;
+        if (edits.Any(e => e.ColumnId != named) && HouseholdStore.Renamed(c, shape, [.. notes.Keys]) is { Count: > 0 } renamed) Apply(c, shape, renamed, actor, actionId, origin);
         return notes.Count;
     }
 
@@ -120,7 +149,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
         if (shape.Computed.DetailSets.Count > 0) c.Execute("UPDATE list SET computed_on = '0001-01-01' WHERE id = @ListId", new { shape.ListId });
     }
 
-    static string? ApplyRow(RowUpdater rows, ChangeLog log, DoubtWriter doubts, ListShape shape, IGrouping<long, CellEdit> edits, EditOrigin origin)
+    static string? ApplyRow(RowUpdater rows, ChangeLog log, DoubtWriter doubts, ListShape shape, IGrouping<long, CellEdit> edits, EditOrigin origin, HashSet<string> addresses)
     {
         var id = edits.Key;
         if (rows.Read(id) is not { } row) throw new NotFoundException("This recipient is not on the list.");
@@ -152,6 +181,9 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             if (shape.Columns[i].Kind == ColumnKind.Source && origin == EditOrigin.Here) log.KeepSource(id, shape.Columns[i].Id, before[i]);
         }
         rows.Write(id, before, row.Values, gone);
+        var email = shape.Columns.ToList().FindIndex(x => x.Role == Role.Email);
+        if (email >= 0 && (before[email] != row.Values[email] || gone != row.Gone))
+            foreach (var value in (string?[])[before[email], row.Values[email]]) if (SharedEmails.Key(value) is { } address) addresses.Add(address);
         if (gone) doubts.Clear(id);
         else doubts.Write(id, row.Values, problems);
         return string.Join("; ", notes);
@@ -165,10 +197,13 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             if (waiting.Count == 0) continue;
             DropEvents.Append(c, drop, [.. waiting.Select(id => (id, new DropEvent(DropEventKind.Corrected, notes[id])))], actor, actionId);
             if (waiting.Count <= CheckedAtOnce) recheck(c, drop, waiting, actor, actionId);
-            else c.Execute("UPDATE mail_drop SET checked_mark = NULL WHERE id = @drop", new { drop });
+            else c.Execute("UPDATE mail_drop SET changes = changes + 1 WHERE id = @drop", new { drop });
             AutoHolds.Sweep(c, drop, waiting, shape.Surroundings, actor);
         }
     }
+
+    /// <summary>Looks at the households of a list anew, as after a change of the suppression lists.</summary>
+    public void LookAtHouseholds(long listId, Actor actor) => database.Write(c => HouseholdStore.EvaluateAll(c, listId, this, actor));
 
     /// <summary>Checks some rows again within the caller's transaction.</summary>
     internal void CheckRows(SqliteConnection c, ListShape shape, IReadOnlyList<long> recipientIds)
@@ -220,6 +255,6 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             });
             progress(done += batch.Length, ids.Count);
         }
-        database.Write(c => c.Execute("UPDATE list SET computed_on = @today WHERE id = @listId; UPDATE mail_drop SET checked_mark = NULL WHERE list_id = @listId AND @changed > 0", new { today = surroundings().Today, listId, changed }));
+        database.Write(c => c.Execute("UPDATE list SET computed_on = @today WHERE id = @listId; UPDATE mail_drop SET changes = changes + 1 WHERE list_id = @listId AND @changed > 0", new { today = surroundings().Today, listId, changed }));
     }
 }

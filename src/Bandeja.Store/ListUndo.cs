@@ -92,10 +92,8 @@ public sealed class ListUndo(Database database, ListEditor editor)
         var label = $"Taken back: {action.Label}";
         var undo = Actions.Begin(c, listId, null, label, actor, action.Id);
         c.Execute("UPDATE action SET undone_by = @undo WHERE id = @Id", new { undo, action.Id });
-        foreach (var change in c.Query<(long ColumnId, string? Old, string? New)>("SELECT column_id, old_json, new_json FROM column_change WHERE action_id = @Id ORDER BY id DESC", new { action.Id }).ToList())
-            ColumnStore.Put(c, listId, change.ColumnId, change.New, change.Old, undo);
+        var stayed = ColumnStore.Undo(c, listId, action.Id, undo, actor, editor.Surroundings.Locale);
         var shape = ListShape.Of(c, listId, editor.Surroundings);
-        var stayed = 0;
         var edits = new List<CellEdit>();
         // Only the first and the last state of a cell within the act matter.
         foreach (var cell in c.Query<(long RecipientId, long ColumnId, string? Old, string? New)>("SELECT recipient_id, column_id, old, new FROM cell_change WHERE action_id = @Id ORDER BY id", new { action.Id }).GroupBy(x => (x.RecipientId, x.ColumnId)).ToList())
@@ -109,8 +107,9 @@ public sealed class ListUndo(Database database, ListEditor editor)
             else edits.Add(new(cell.Key.RecipientId, column, cell.First().Old));
         }
         var left = c.Query<(long RecipientId, string Kind, long ColumnId)>("SELECT recipient_id, kind, column_id FROM doubt_left WHERE action_id = @Id", new { action.Id }).ToList();
-        var people = c.Query<long>("SELECT recipient_id FROM household_member WHERE action_id = @Id UNION SELECT addressee_id FROM household_member WHERE action_id = @Id", new { action.Id }).ToList();
-        c.Execute("DELETE FROM doubt_left WHERE action_id = @Id; DELETE FROM twin_different WHERE action_id = @Id; DELETE FROM household_member WHERE action_id = @Id", new { action.Id });
+        var (people, householdsStayed) = HouseholdStore.Undo(c, listId, action.Id, undo);
+        stayed += householdsStayed;
+        c.Execute("DELETE FROM doubt_left WHERE action_id = @Id; DELETE FROM twin_different WHERE action_id = @Id", new { action.Id });
         var changed = edits.Count == 0 ? 0 : editor.Apply(c, shape, edits, actor, undo);
         if (left.Count > 0) editor.CheckRows(c, shape, [.. left.Select(l => l.RecipientId).Distinct()]);
         if (people.Count > 0) editor.SweepDrops(c, listId, people, actor);

@@ -68,6 +68,7 @@ public sealed class OneOffs(Database database, Recheck recheck)
     {
         var design = DropStore.Drop(c, dropId).Package.FirstOrDefault(p => p.DesignId == designId) ?? throw new NotFoundException("This design is not in the drop's package.");
         var state = DropEvents.States(c, dropId, [recipientId]).GetValueOrDefault(recipientId) ?? throw new NotFoundException("This recipient is not in the drop.");
+        if (state.InDoubt) throw new ConflictException("This piece is in doubt: it may have gone out already. Settle that first; then it can be changed.");
         if (state.IsBegun) throw new ConflictException("This piece is made already. Take it back first; then it can be changed and is made again.");
         if (RunStore.IsInRun(c, dropId, recipientId)) throw new ConflictException("This piece is in a run that is being made. Wait until it is done, or cancel it.");
         return design.Name;

@@ -101,16 +101,28 @@ public sealed class RunBatches(Database database)
     public void Printing(RunBatch batch, string deviceJob) => database.Write(c =>
         c.Execute("UPDATE run_batch SET state = 'printing', device_job = @deviceJob WHERE run_id = @RunId AND number = @Number AND state IN ('handing', 'doubt')", new { batch.RunId, batch.Number, deviceJob }));
 
-    /// <summary>Says that nobody knows whether the printer got it: somebody must look.</summary>
-    public void Doubt(RunBatch batch) => database.Write(c => c.Execute("UPDATE run_batch SET state = 'doubt' WHERE run_id = @RunId AND number = @Number AND state = 'handing'", new { batch.RunId, batch.Number }));
+    /// <summary>Records that nobody knows whether the printer got a batch: somebody must look.</summary>
+    public void Doubt(RunRow run, RunBatch batch, Actor actor) => database.Write(c =>
+    {
+        if (c.Execute("UPDATE run_batch SET state = 'doubt' WHERE run_id = @RunId AND number = @Number AND state = 'handing'", new { batch.RunId, batch.Number }) == 0) return;
+        Tell(c, run, batch, DropEventKind.InDoubt, $"Batch {batch.Number} may have been printed.", actor);
+    });
 
-    /// <summary>Settles a doubt: it was printed, or it is to be handed over again.</summary>
+    static void Tell(SqliteConnection c, RunRow run, RunBatch batch, DropEventKind kind, string note, Actor actor) =>
+        DropEvents.Append(c, run.DropId, [.. c.Query<long>("SELECT recipient_id FROM run_piece WHERE run_id = @RunId AND position BETWEEN @FirstAt AND @LastAt AND printed_at IS NULL ORDER BY position", new { batch.RunId, batch.FirstAt, batch.LastAt }).Select(r => (r, new DropEvent(kind, note, RunId: run.Id)))], actor, null);
+
+    /// <summary>Settles a doubt: the batch was printed, or it was not. A run that still goes on prints it again; where the run has ended, its pieces are Ready again.</summary>
+    /// <exception cref="ConflictException">It is not in doubt, or another run has produced some of its pieces since.</exception>
     public void Settle(RunRow run, long number, bool printed, Actor actor) => database.Write(c =>
     {
-        var batch = c.QuerySingleOrDefault<RunBatch>(Sql + " WHERE b.run_id = @Id AND b.number = @number AND b.state = 'doubt'", new { run.Id, number }) ?? throw new ConflictException("This batch is not in doubt (any more).");
-        RunStore.Log(c, run.Id, $"{actor.Name} looked: batch {number}, pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}, was {(printed ? "printed" : "not printed")}.", actor.At);
+        var ended = c.QuerySingle<string>("SELECT state FROM run WHERE id = @Id", new { run.Id }) is not ("queued" or "running" or "paused");
+        var batch = c.QuerySingleOrDefault<RunBatch>(Sql + " WHERE b.run_id = @Id AND b.number = @number AND (b.state = 'doubt' OR @ended AND b.state = 'handing')", new { run.Id, number, ended }) ?? throw new ConflictException("This batch is not in doubt (any more).");
+        if (run.ReprintOf is null && c.QueryFirstOrDefault<(long Piece, long Run)?>("SELECT p.piece_number, u.number FROM run_piece p JOIN drop_recipient d ON d.drop_id = @DropId AND d.recipient_id = p.recipient_id JOIN run u ON u.id = d.run_id WHERE p.run_id = @Id AND p.position BETWEEN @FirstAt AND @LastAt AND p.printed_at IS NULL AND u.id <> @Id LIMIT 1", new { run.DropId, run.Id, batch.FirstAt, batch.LastAt }) is { } made)
+            throw new ConflictException($"Run {made.Run} has produced piece {made.Piece:0000} since, so run {run.Number} has nothing left to settle.");
+        RunStore.Log(c, run.Id, $"{actor.Name} checked: batch {number}, pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}, was {(printed ? "printed" : "not printed")}.", actor.At);
+        Tell(c, run, batch, DropEventKind.DoubtSettled, printed ? "printed" : "not printed", actor);
         if (printed) Out(c, run, batch, int.MaxValue, true, actor);
-        else c.Execute("UPDATE run_batch SET state = 'waiting' WHERE run_id = @Id AND number = @number", new { run.Id, number });
+        else c.Execute("UPDATE run_batch SET state = @state WHERE run_id = @Id AND number = @number", new { run.Id, number, state = ended ? "given up" : "waiting" });
     });
 
     /// <summary>Takes what the printer says of a batch: so many sheets are out, and with them these pieces.</summary>
@@ -123,7 +135,7 @@ public sealed class RunBatches(Database database)
 
     static int Out(SqliteConnection c, RunRow run, RunBatch batch, int piecesOut, bool finished, Actor actor)
     {
-        if (finished) c.Execute("UPDATE run_batch SET state = 'out' WHERE run_id = @RunId AND number = @Number AND state IN ('printing', 'doubt')", new { batch.RunId, batch.Number });
+        if (finished) c.Execute("UPDATE run_batch SET state = 'out' WHERE run_id = @RunId AND number = @Number AND state IN ('handing', 'printing', 'doubt')", new { batch.RunId, batch.Number });
         var to = finished ? batch.LastAt : Math.Min(batch.LastAt, batch.FirstAt + piecesOut - 1L);
         c.Execute("UPDATE run_piece SET out_mask = out_mask | @bit WHERE run_id = @RunId AND position BETWEEN @FirstAt AND @to AND out_mask & @bit = 0", new { batch.RunId, batch.FirstAt, to, bit = 1L << (int)(batch.Position - 1) });
         return RunStore.RecordPrinted(c, run, actor);

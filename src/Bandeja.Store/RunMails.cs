@@ -87,7 +87,7 @@ public sealed class RunMails(Database database, Recheck recheck)
     {
         if (before is not null) Sent(c, run, before);
         var (hold, emailed, channel) = c.QuerySingle<(string? Hold, string? Emailed, string Channel)>("SELECT hold_reason, emailed_on, channel FROM drop_recipient WHERE drop_id = @DropId AND recipient_id = @recipientId", new { run.DropId, recipientId });
-        var why = emailed is not null ? "Was sent it already" : hold is not null ? $"Held: {hold}" : channel == nameof(Core.Mail.Channel.Paper) ? "Goes on paper" : null;
+        var why = emailed is not null ? "Was sent it already" : PieceDoubts.MessageInDoubt(c, run.DropId, recipientId, run.Id) is { } other ? $"In doubt: run {other} may have sent it" : hold is not null ? $"Held: {hold}" : channel == nameof(Core.Mail.Channel.Paper) ? "Goes on paper" : null;
         if (why is not null)
         {
             c.Execute("UPDATE run_mail SET state = 'left out', words = @why WHERE run_id = @Id AND recipient_id = @recipientId AND state IN ('waiting', 'later')", new { run.Id, recipientId, why });
@@ -128,28 +128,51 @@ public sealed class RunMails(Database database, Recheck recheck)
         recheck(c, run.DropId, [recipientId], actor, null);
     });
 
-    /// <summary>Records that nobody knows whether the server has a message: the connection ended after all of it was handed over.</summary>
-    public void Doubt(long runId, long recipientId, string words) => database.Write(c => c.Execute("UPDATE run_mail SET state = 'doubt', words = @words WHERE run_id = @runId AND recipient_id = @recipientId AND state = 'handing'", new { runId, recipientId, words }));
-
-    /// <summary>What was being handed over when the process ended is in doubt.</summary>
-    /// <returns>How many there are.</returns>
-    public int TakeUpAgain(RunRow run, DateTimeOffset now) => database.Write(c =>
+    /// <summary>Records that nobody knows whether the server has a message: the connection ended after all of it was sent.</summary>
+    public void Doubt(RunRow run, long recipientId, string words, Actor actor) => database.Write(c =>
     {
-        var count = c.Execute("UPDATE run_mail SET state = 'doubt', words = 'The server stopped while this message was being handed over.' WHERE run_id = @Id AND state = 'handing'", new { run.Id });
-        if (count > 0) RunStore.Log(c, run.Id, $"{(count == 1 ? "1 message was" : $"{count:N0} messages were")} being handed over when the server stopped: whether the mail server took {(count == 1 ? "it" : "them")} nobody here knows. Look there, and say so; nothing is guessed.", now);
-        return count;
+        if (c.Execute("UPDATE run_mail SET state = 'doubt', words = @words WHERE run_id = @Id AND recipient_id = @recipientId AND state = 'handing'", new { run.Id, recipientId, words }) > 0) Tell(c, run, [recipientId], words, actor);
     });
 
-    /// <summary>Settles a doubt: the message was sent, or it is to be tried again.</summary>
-    /// <exception cref="ConflictException">It is not in doubt.</exception>
-    public void Settle(RunRow run, long recipientId, bool sent, DateOnly day, Actor actor)
+    static void Tell(SqliteConnection c, RunRow run, IReadOnlyList<long> recipients, string words, Actor actor) =>
+        DropEvents.Append(c, run.DropId, [.. recipients.Select(r => (r, new DropEvent(DropEventKind.InDoubt, words, DropEvent.KeysOf(true), run.Id)))], actor, null);
+
+    /// <summary>What was being sent when the work on a run ended is in doubt.</summary>
+    /// <returns>How many there are.</returns>
+    public int TakeUpAgain(RunRow run, DateTimeOffset now) => database.Write(c => TakeUpAgain(c, run, now));
+
+    static int TakeUpAgain(SqliteConnection c, RunRow run, DateTimeOffset now)
     {
-        using (var c = database.Open())
-            if (!c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run_mail WHERE run_id = @Id AND recipient_id = @recipientId AND state = 'doubt')", new { run.Id, recipientId })) throw new ConflictException("This message is not in doubt (any more).");
-        if (sent) Sent(run, new(recipientId, $"{actor.Name} looked: it was sent.", day, actor));
-        else database.Write(c => c.Execute("UPDATE run_mail SET state = 'waiting' WHERE run_id = @Id AND recipient_id = @recipientId AND state = 'doubt'", new { run.Id, recipientId }));
-        database.Write(c => RunStore.Log(c, run.Id, $"{actor.Name} looked: message {c.QuerySingle<long>("SELECT piece_number FROM run_piece WHERE run_id = @Id AND recipient_id = @recipientId", new { run.Id, recipientId }):0000} was {(sent ? "sent" : "not sent; it is tried again")}.", actor.At));
+        const string words = "The server stopped while this message was being sent.";
+        var recipients = c.Query<long>("UPDATE run_mail SET state = 'doubt', words = @words WHERE run_id = @Id AND state = 'handing' RETURNING recipient_id", new { run.Id, words }).ToList();
+        if (recipients.Count == 0) return 0;
+        Tell(c, run, recipients, words, new("Bandeja", now));
+        RunStore.Log(c, run.Id, $"{(recipients.Count == 1 ? "1 message was" : $"{recipients.Count:N0} messages were")} being sent when the server stopped, and may or may not have been accepted. Check the mail server, then mark each one as sent or not sent.", now);
+        return recipients.Count;
     }
+
+    /// <summary>When the server starts, nothing can be under way: what any run was sending when the process ended is in doubt, also where the run was paused or canceled meanwhile.</summary>
+    public void TakeUpAll(DateTimeOffset now) => database.Write(c =>
+    {
+        foreach (var run in c.Query<long>("SELECT DISTINCT run_id FROM run_mail WHERE state = 'handing'").ToList()) TakeUpAgain(c, RunStore.Get(c, run), now);
+    });
+
+    /// <summary>Settles a doubt: the message was sent, or it was not. A run that still goes on tries it again; where the run has ended, the recipient is Ready again.</summary>
+    /// <exception cref="ConflictException">It is not in doubt, or another run has sent this piece since.</exception>
+    public void Settle(RunRow run, long recipientId, bool sent, DateOnly day, Actor actor) => database.Write(c =>
+    {
+        var ended = c.QuerySingle<string>("SELECT state FROM run WHERE id = @Id", new { run.Id }) is not ("queued" or "running" or "paused");
+        var mail = c.QuerySingleOrDefault<string?>("SELECT state FROM run_mail WHERE run_id = @Id AND recipient_id = @recipientId", new { run.Id, recipientId });
+        if (mail != "doubt" && !(ended && mail == "handing")) throw new ConflictException("This message is not in doubt (any more).");
+        if (c.QueryFirstOrDefault<long?>("SELECT u.number FROM drop_recipient d JOIN run u ON u.id = d.email_run_id WHERE d.drop_id = @DropId AND d.recipient_id = @recipientId AND d.emailed_on IS NOT NULL AND u.id <> @Id", new { run.DropId, run.Id, recipientId }) is { } other)
+            throw new ConflictException($"Run {other} has sent this piece since, so run {run.Number} has nothing left to settle.");
+        if (sent) Sent(c, run, new(recipientId, $"{actor.Name} checked: it was sent.", day, actor));
+        else c.Execute("UPDATE run_mail SET state = 'waiting' WHERE run_id = @Id AND recipient_id = @recipientId", new { run.Id, recipientId });
+        var piece = c.QuerySingle<long>("SELECT piece_number FROM run_piece WHERE run_id = @Id AND recipient_id = @recipientId", new { run.Id, recipientId });
+        var found = sent ? "sent" : ended ? "not sent" : "not sent; it will be tried again";
+        DropEvents.Append(c, run.DropId, [(recipientId, new(DropEventKind.DoubtSettled, sent ? "sent" : "not sent", DropEvent.KeysOf(true), run.Id))], actor, null);
+        RunStore.Log(c, run.Id, $"{actor.Name} checked: message {piece:0000} was {found}.", actor.At);
+    });
 
     /// <summary>Ends a run of which nothing is left to be tried; where messages are in doubt it is paused until somebody has looked.</summary>
     /// <returns>The state that the run has now.</returns>
@@ -160,7 +183,7 @@ public sealed class RunMails(Database database, Recheck recheck)
         if (!n.IsOver || state is not ("running" or "paused")) return state;
         if (n.Doubt > 0)
         {
-            var message = $"{(n.Doubt == 1 ? "1 message is" : $"{n.Doubt:N0} messages are")} in doubt. Look in the mail server's inbox or log, and say of each whether it was sent.";
+            var message = $"{(n.Doubt == 1 ? "1 message is" : $"{n.Doubt:N0} messages are")} in doubt: {(n.Doubt == 1 ? "it" : "they")} may have been sent. Check the mail server, then mark each one as sent or not sent.";
             c.Execute("UPDATE run SET state = 'paused', message = @message WHERE id = @Id", new { run.Id, message });
             if (state == "running") RunStore.Log(c, run.Id, message, actor.At);
             return "paused";

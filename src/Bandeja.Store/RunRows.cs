@@ -41,6 +41,8 @@ public sealed record RunRow
     public string? FrozenJson { get; init; }
     public bool Protected => Secret is not null;
     public long? ReprintOf { get; init; }
+    /// <summary>For a reprint: true where it takes corrections made since, false where it prints the pieces as they were.</summary>
+    public bool Corrected { get; init; }
     /// <summary>The number of the run that it repeats.</summary>
     public long? ReprintOfNumber { get; init; }
     public long? DeviceId { get; init; }
@@ -118,8 +120,16 @@ public sealed record RunAsk
     public string? Secret { get; init; }
     /// <summary>What the designs meet.</summary>
     public string? FrozenJson { get; init; }
-    /// <summary>True to make pieces again that were produced: each as the run made it that did.</summary>
+    /// <summary>True to produce pieces again, in the version of the run that produced them.</summary>
     public bool Reprints { get; init; }
+    /// <summary>For reprints: true for the values of now, false for those of then; null where nobody chose, which is refused when a correction was made since.</summary>
+    public bool? Corrected { get; init; }
+    /// <summary>Which of some recipients had a value corrected, since a run produced their pieces, that its designs print.</summary>
+    public Func<Microsoft.Data.Sqlite.SqliteConnection, RunRow, IReadOnlyList<long>, IReadOnlyList<long>>? CorrectedSince { get; init; }
+    /// <summary>The name and address that stand on a recipient's piece.</summary>
+    public Func<string?[], (string Name, string Address)>? AddresseeOf { get; init; }
+    /// <summary>The list's sets of detail rows that the designs read, with their positions: the rows are frozen with the run.</summary>
+    public IReadOnlyList<(int Position, Core.Lists.DetailSet Set)> Details { get; init; } = [];
     /// <summary>For reprints: only these designs of the package; null for all.</summary>
     public IReadOnlyCollection<long>? Only { get; init; }
     /// <summary>The device that prints.</summary>

@@ -79,12 +79,13 @@ public sealed class RunStore(Database database)
             if (!abroad.TryGetValue(value, out var known)) abroad[value] = known = Core.Places.Countries.Named(value)?.Code is { } code && code != home;
             return known;
         }
+        var doubts = PieceDoubts.Of(c, dropId);
         var candidates = c.Query<(long Id, long Piece, string Tray, long Pages, string? Hold, bool InRun, long? Run, string? Country, string Channel)>($"""
             SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason,
                    EXISTS (SELECT 1 {InRunSql} AND p.recipient_id = d.recipient_id AND u.drop_id = d.drop_id AND (u.output IN ('email', 'eml', 'mbox')) = @email),
                    {(email ? "d.email_run_id" : "d.run_id")}, {(country is null ? "NULL" : "r." + RowTable.Cell(country.Id))}, d.channel
             FROM drop_recipient d JOIN {RowTable.Name(drop.ListId)} r ON r.id = d.recipient_id WHERE d.drop_id = @dropId ORDER BY {OrderBy(columns, sort)}
-            """, new { dropId, email }, buffered: false).Select(r => new PlanCandidate(r.Id, (int)r.Piece, Enum.Parse<Tray>(r.Tray), (int)r.Pages, r.Hold, r.InRun, r.Run, IsAbroad(r.Country), r.Channel == wanted || r.Channel == "Both" ? null : otherWay)).ToList();
+            """, new { dropId, email }, buffered: false).Select(r => new PlanCandidate(r.Id, (int)r.Piece, Enum.Parse<Tray>(r.Tray), (int)r.Pages, r.Hold, r.InRun, r.Run, IsAbroad(r.Country), r.Channel == wanted || r.Channel == "Both" ? null : otherWay, doubts[r.Id].FirstOrDefault(d => d.Email == email)?.RunNumber)).ToList();
         return RunPlan.Of(candidates, chosen, notChosen, reprints);
     }
 
@@ -120,19 +121,23 @@ public sealed class RunStore(Database database)
             var sources = plan.Pieces.Select(p => p.RunId).Distinct().ToList();
             if (sources.Count > 1) throw new ConflictException($"These pieces were made in runs {string.Join(" and ", sources.Select(r => Get(c, r!.Value).Number).Order())}. Each run makes its pieces again as they were, so reprint them one run after the other.");
             source = Get(c, sources[0]!.Value);
+            var corrected = ask.Corrected is null ? ask.CorrectedSince?.Invoke(c, source, [.. plan.Pieces.Select(p => p.RecipientId)]).Count ?? 0 : 0;
+            if (corrected > 0) throw new ConflictException($"{(corrected == 1 ? "1 of these recipients was" : $"{corrected:N0} of these recipients were")} corrected since run {source.Number} produced {(corrected == 1 ? "the piece" : "their pieces")}. Choose whether to reprint the pieces as they were or with the corrections.");
         }
+        var asItWas = source is not null && ask.Corrected != true;
         var number = c.QuerySingle<long>("SELECT coalesce(max(number), 0) + 1 FROM run WHERE drop_id = @dropId", new { dropId });
         var runId = c.QuerySingle<long>("""
-            INSERT INTO run (drop_id, number, state, pieces, pages, as_of_change, today, chosen, created_at, created_by, printer_json, output, sort, settings_json, secret, frozen_json, reprint_of, device_id, account_id, not_before)
-            VALUES (@dropId, @number, 'queued', @pieces, @pages, @asOf, @today, @chosenText, @Stamp, @Name, @printer, @Output, @Sort, @SettingsJson, @Secret, @frozen, @reprintOf, @DeviceId, @AccountId, @notBefore) RETURNING id
+            INSERT INTO run (drop_id, number, state, pieces, pages, as_of_change, today, chosen, created_at, created_by, printer_json, output, sort, settings_json, secret, frozen_json, reprint_of, corrected, device_id, account_id, not_before)
+            VALUES (@dropId, @number, 'queued', @pieces, @pages, @asOf, @today, @chosenText, @Stamp, @Name, @printer, @Output, @Sort, @SettingsJson, @Secret, @frozen, @reprintOf, @corrected, @DeviceId, @AccountId, @notBefore) RETURNING id
             """, new
             {
-                dropId, number, pieces = plan.Pieces.Count, pages = plan.Pages, asOf = source?.AsOfChange ?? ListStore.LastChange(c, drop.ListId), today = source?.Today ?? today, chosenText, actor.Stamp, actor.Name,
-                printer = ask.PrinterJson, ask.Output, ask.Sort, ask.SettingsJson, ask.Secret, frozen = source is null ? ask.FrozenJson : source.FrozenJson, reprintOf = source?.Id, ask.DeviceId, ask.AccountId, notBefore = ask.NotBefore is { } when ? new Actor("", when).Stamp : null,
+                dropId, number, pieces = plan.Pieces.Count, pages = plan.Pages, asOf = asItWas ? source!.AsOfChange : ListStore.LastChange(c, drop.ListId), today = source?.Today ?? today, chosenText, actor.Stamp, actor.Name,
+                printer = ask.PrinterJson, ask.Output, ask.Sort, ask.SettingsJson, ask.Secret, frozen = asItWas ? source!.FrozenJson : ask.FrozenJson, reprintOf = source?.Id, corrected = source is not null && !asItWas, ask.DeviceId, ask.AccountId, notBefore = ask.NotBefore is { } when ? new Actor("", when).Stamp : null,
             });
         WriteDesigns(c, runId, drop, source, plan, ask);
         foreach (var mailer in source is null ? ask.Mailers ?? [] : []) GiveSerials(c, mailer, plan.Pieces.Count, runId, actor);
-        WritePieces(c, runId, drop, source, plan, ask);
+        WritePieces(c, runId, drop, source, asItWas, plan, ask);
+        FreezeDetails(c, runId, asItWas ? source : null, ask);
         c.Execute(source is null
             ? "INSERT INTO run_one_off (run_id, recipient_id, design_id, document_json) SELECT @runId, o.recipient_id, o.design_id, o.document_json FROM one_off o JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = o.recipient_id WHERE o.drop_id = @dropId"
             : "INSERT INTO run_one_off (run_id, recipient_id, design_id, document_json) SELECT @runId, o.recipient_id, o.design_id, o.document_json FROM run_one_off o JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = o.recipient_id WHERE o.run_id = @sourceId",
@@ -140,7 +145,7 @@ public sealed class RunStore(Database database)
         if (email) WriteMails(c, runId, drop, plan, ask);
         c.Execute("INSERT INTO job (kind, subject_id, state, label, total, created_at, created_by, not_before) SELECT @kind, @runId, 'queued', @label, @total, @Stamp, @Name, not_before FROM run WHERE id = @runId",
             new { kind = new RunRow { Output = ask.Output }.Work, runId, label = $"Run {number} of {drop.CampaignName}, {drop.Name}", total = plan.Pieces.Count, actor.Stamp, actor.Name });
-        Log(c, runId, $"{actor.Name} began it: {plan.Pieces.Count:N0} {(plan.Pieces.Count == 1 ? "piece" : "pieces")}, {chosenText}{(source is null ? "" : $", printed again as run {source.Number} made them")}.", actor.At);
+        Log(c, runId, $"{actor.Name} began it: {plan.Pieces.Count:N0} {(plan.Pieces.Count == 1 ? "piece" : "pieces")}, {chosenText}{(source is null ? "" : $", reprinted {(asItWas ? $"as they were in run {source.Number}" : $"with corrections made since run {source.Number}")}")}.", actor.At);
         return Get(c, runId);
     });
 
@@ -171,22 +176,45 @@ public sealed class RunStore(Database database)
         }
     }
 
-    static void WritePieces(SqliteConnection c, long runId, DropRow drop, RunRow? source, RunPlan plan, RunAsk ask)
+    static void WritePieces(SqliteConnection c, long runId, DropRow drop, RunRow? source, bool asItWas, RunPlan plan, RunAsk ask)
     {
-        var named = ask.NameOf is null ? null : DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), [.. plan.Pieces.Select(p => p.RecipientId)]).ToDictionary(r => r.Id);
-        var serials = source is null ? null : c.Query<(long Piece, long Serial)>("SELECT piece_number, serial FROM run_piece WHERE run_id = @Id", new { source.Id }).ToDictionary(p => p.Piece, p => p.Serial);
+        var named = ask.NameOf is null && (asItWas || ask.AddresseeOf is null) ? null : DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), [.. plan.Pieces.Select(p => p.RecipientId)]).ToDictionary(r => r.Id);
+        var former = source is null ? null : c.Query<(long Piece, long Serial, string? Name, string? Address)>("SELECT piece_number, serial, printed_name, printed_address FROM run_piece WHERE run_id = @Id", new { source.Id }).ToDictionary(p => p.Piece);
         using var insert = c.CreateCommand();
-        insert.CommandText = "INSERT INTO run_piece (run_id, piece_number, recipient_id, position, serial, file_name) VALUES ($run, $piece, $recipient, $position, $serial, $name)";
-        foreach (var name in (ReadOnlySpan<string>)["$run", "$piece", "$recipient", "$position", "$serial", "$name"]) insert.Parameters.AddWithValue(name, DBNull.Value);
+        insert.CommandText = "INSERT INTO run_piece (run_id, piece_number, recipient_id, position, serial, file_name, printed_name, printed_address) VALUES ($run, $piece, $recipient, $position, $serial, $name, $printed, $address)";
+        foreach (var name in (ReadOnlySpan<string>)["$run", "$piece", "$recipient", "$position", "$serial", "$name", "$printed", "$address"]) insert.Parameters.AddWithValue(name, DBNull.Value);
         insert.Parameters[0].Value = runId;
         for (var i = 0; i < plan.Pieces.Count; i++)
         {
             var p = plan.Pieces[i];
-            (insert.Parameters[1].Value, insert.Parameters[2].Value, insert.Parameters[3].Value, insert.Parameters[4].Value) = (p.PieceNumber, p.RecipientId, i, serials?.GetValueOrDefault(p.PieceNumber) ?? i);
-            insert.Parameters[5].Value = named is null ? DBNull.Value : ask.NameOf!(named[p.RecipientId]);
+            var then = former?.GetValueOrDefault(p.PieceNumber);
+            var (name, address) = asItWas ? (then?.Name, then?.Address) : ask.AddresseeOf is { } of ? of(named![p.RecipientId].Values) : (null, null);
+            (insert.Parameters[1].Value, insert.Parameters[2].Value, insert.Parameters[3].Value, insert.Parameters[4].Value) = (p.PieceNumber, p.RecipientId, i, then?.Serial ?? i);
+            insert.Parameters[5].Value = ask.NameOf is null ? DBNull.Value : ask.NameOf(named![p.RecipientId]);
+            (insert.Parameters[6].Value, insert.Parameters[7].Value) = ((object?)name ?? DBNull.Value, (object?)address ?? DBNull.Value);
             insert.ExecuteNonQuery();
         }
     }
+
+    /// <summary>Keeps the detail rows that a run prints as they are now; a reprint of pieces as they were has those of its source.</summary>
+    static void FreezeDetails(SqliteConnection c, long runId, RunRow? source, RunAsk ask)
+    {
+        if (source is not null && c.Execute("INSERT INTO run_detail SELECT @runId, d.recipient_id, d.position, d.rows_json FROM run_detail d JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = d.recipient_id WHERE d.run_id = @Id", new { runId, source.Id }) > 0) return;
+        foreach (var (position, set) in ask.Details)
+            c.Execute($"""
+                INSERT OR IGNORE INTO run_detail (run_id, recipient_id, position, rows_json)
+                SELECT @runId, recipient_id, @position, json_group_array(json_array({string.Join(", ", set.Columns.Select(x => RowTable.Cell(x.Id)))}))
+                FROM (SELECT d.* FROM {DetailStore.Table(set.Id)} d JOIN run_piece p ON p.run_id = @runId AND p.recipient_id = d.recipient_id ORDER BY d.recipient_id, d.n) GROUP BY recipient_id
+                """, new { runId, position });
+    }
+
+    /// <summary>The detail rows of a run's recipient as they were frozen, by the position of their set.</summary>
+    public static IReadOnlyDictionary<int, IReadOnlyList<string?[]>> FrozenDetails(SqliteConnection c, long runId, long recipientId) =>
+        c.Query<(long Position, string Rows)>("SELECT position, rows_json FROM run_detail WHERE run_id = @runId AND recipient_id = @recipientId", new { runId, recipientId }).ToDictionary(d => (int)d.Position, d => (IReadOnlyList<string?[]>)System.Text.Json.JsonSerializer.Deserialize<string?[][]>(d.Rows)!);
+
+    /// <summary>The runs that produced a recipient's pieces of a channel, the last one first: the original, and its reprints.</summary>
+    public static IReadOnlyList<long> Producing(SqliteConnection c, long dropId, long recipientId, bool email) =>
+        [.. c.Query<long>("SELECT u.id FROM run_piece p JOIN run u ON u.id = p.run_id WHERE u.drop_id = @dropId AND p.recipient_id = @recipientId AND p.printed_at IS NOT NULL AND (u.output IN ('email', 'eml', 'mbox')) = @email ORDER BY p.printed_at DESC, u.id DESC", new { dropId, recipientId, email })];
 
     /// <summary>Each message gets its Message-ID and its link before anything is tried: whatever becomes of it can be told by them.</summary>
     static void WriteMails(SqliteConnection c, long runId, DropRow drop, RunPlan plan, RunAsk ask)
@@ -222,15 +250,17 @@ public sealed class RunStore(Database database)
     /// </summary>
     /// <param name="from">The first place in the run, from 0.</param>
     /// <param name="to">The last.</param>
-    public IEnumerable<RunPiece> Pieces(RunRow run, long listId, IReadOnlyList<Column> columns, int from = 0, int to = int.MaxValue)
+    /// <param name="recipientId">Only this recipient's piece.</param>
+    public IEnumerable<RunPiece> Pieces(RunRow run, long listId, IReadOnlyList<Column> columns, int from = 0, int to = int.MaxValue, long? recipientId = null)
     {
         using var c = database.Open();
         using var transaction = c.BeginTransaction(deferred: true); // one view of the data for the whole run
         var since = new Dictionary<(long, long), string?>();
-        foreach (var (recipient, column, old) in c.Query<(long, long, string?)>("SELECT recipient_id, column_id, old FROM cell_change WHERE list_id = @listId AND id > @AsOfChange ORDER BY id DESC", new { listId, run.AsOfChange }))
+        foreach (var (recipient, column, old) in c.Query<(long, long, string?)>("SELECT recipient_id, column_id, old FROM cell_change WHERE list_id = @listId AND id > @AsOfChange AND (@recipientId IS NULL OR recipient_id = @recipientId) ORDER BY id DESC", new { listId, run.AsOfChange, recipientId }))
             since[(recipient, column)] = old;
         using var command = c.CreateCommand();
-        command.CommandText = $"SELECT p.recipient_id, p.piece_number, p.position, p.serial, p.file_name, {RowTable.CellList(columns)} FROM run_piece p JOIN {RowTable.Name(listId)} r ON r.id = p.recipient_id WHERE p.run_id = $run AND p.position >= $from AND p.position <= $to ORDER BY p.position";
+        command.CommandText = $"SELECT p.recipient_id, p.piece_number, p.position, p.serial, p.file_name, {RowTable.CellList(columns)} FROM run_piece p JOIN {RowTable.Name(listId)} r ON r.id = p.recipient_id WHERE p.run_id = $run AND p.position >= $from AND p.position <= $to{(recipientId is null ? "" : " AND p.recipient_id = $recipient")} ORDER BY p.position";
+        if (recipientId is { } only) command.Parameters.AddWithValue("$recipient", only);
         command.Parameters.AddWithValue("$from", from);
         command.Parameters.AddWithValue("$to", to);
         command.Parameters.AddWithValue("$run", run.Id);
@@ -414,6 +444,9 @@ public sealed class RunStore(Database database)
             var reprints = c.Query<(long Recipient, string Runs)>("SELECT recipient_id, group_concat(number, ', ') FROM (SELECT e.recipient_id, u.number FROM drop_event e JOIN run u ON u.id = e.run_id WHERE e.drop_id = @id AND e.kind = 'Reprinted' ORDER BY e.id) GROUP BY recipient_id", new { id }).ToDictionary(r => r.Recipient, r => r.Runs);
             var addresses = c.Query<(long Run, long Recipient, string? Address)>("SELECT m.run_id, m.recipient_id, m.address FROM run_mail m JOIN run u ON u.id = m.run_id WHERE u.drop_id = @id", new { id }).ToDictionary(m => (m.Run, m.Recipient), m => m.Address);
             var email = columns.ToList().FindIndex(x => x.Role == Role.Email);
+            // What stood on the piece that went out, whatever is corrected later; the last reprint counts.
+            var printed = c.Query<(long Recipient, bool Email, string? Name, string? Address)>("SELECT p.recipient_id, u.output IN ('email', 'eml', 'mbox'), p.printed_name, p.printed_address FROM run_piece p JOIN run u ON u.id = p.run_id WHERE u.drop_id = @id AND p.printed_at IS NOT NULL AND p.printed_name IS NOT NULL ORDER BY p.printed_at, u.id", new { id })
+                .GroupBy(p => (p.Recipient, p.Email)).ToDictionary(g => g.Key, g => (g.Last().Name, g.Last().Address));
             string Designs(bool mail) => string.Join(" + ", drop.Package.Where(p => p.IsEmail == mail).Select(p => p.Name));
             foreach (var r in DropStore.Recipients(c, drop, columns, null))
             {
@@ -424,17 +457,19 @@ public sealed class RunStore(Database database)
                     if (!r.Channel.HasFlag(mail ? Core.Mail.Channel.Email : Core.Mail.Channel.Paper) && (mail ? r.EmailRunId : r.RunId) is null) continue;
                     var runId = mail ? r.EmailRunId : r.RunId;
                     var run = runId is { } made ? runs[made] : default;
-                    var goesTo = !mail ? label.Place : (runId is { } sent ? addresses.GetValueOrDefault((sent, r.Id)) : null) ?? (email >= 0 ? r.Values[email] : null);
-                    yield return [drop.CampaignName, drop.Name, r.PieceNumber.ToString("0000", CultureInfo.InvariantCulture), key >= 0 ? r.Values[key] : null, label.Name, mail ? "Email" : "Paper", goesTo, runId is null ? Designs(mail) : run.Designs,
+                    var then = runId is null ? default : printed.GetValueOrDefault((r.Id, mail));
+                    var goesTo = !mail ? then.Address ?? label.Place : (runId is { } sent ? addresses.GetValueOrDefault((sent, r.Id)) : null) ?? (email >= 0 ? r.Values[email] : null);
+                    yield return [drop.CampaignName, drop.Name, r.PieceNumber.ToString("0000", CultureInfo.InvariantCulture), key >= 0 ? r.Values[key] : null, then.Name ?? label.Name, mail ? "Email" : "Paper", goesTo, runId is null ? Designs(mail) : run.Designs,
                         runId is null ? null : run.Versions, TrayName(r.Tray), runId is null ? null : run.Number.ToString(CultureInfo.InvariantCulture), run.Finished, mail ? null : reprints.GetValueOrDefault(r.Id),
-                        (mail ? r.EmailedOn : r.MailedOn)?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), r.ReturnReason, r.HoldReason];
+                        (mail ? r.EmailedOn : r.MailedOn)?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), r.ReturnReason, r.HoldReason,
+                        r.InDoubt.FirstOrDefault(d => d.Email == mail) is { } doubt ? $"May have been {(mail ? "sent" : "printed")} in run {doubt.RunNumber}" : null];
                 }
             }
         }
     }
 
     /// <summary>The headings of <see cref="Ledger"/>.</summary>
-    public static readonly IReadOnlyList<string> LedgerHeadings = ["Campaign", "Drop", "Piece", "Key", "Recipient", "Goes by", "Goes to", "Package", "Versions", "Tray", "Run", "Produced", "Reprinted in run", "Mailed", "Returned", "Held"];
+    public static readonly IReadOnlyList<string> LedgerHeadings = ["Campaign", "Drop", "Piece", "Key", "Recipient", "Goes by", "Goes to", "Package", "Versions", "Tray", "Run", "Produced", "Reprinted in run", "Mailed", "Returned", "Held", "In doubt"];
 
     static string TrayName(Tray tray) => tray == Tray.NeedsALook ? "Needs a look" : tray.ToString();
 }

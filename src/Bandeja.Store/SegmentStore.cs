@@ -15,13 +15,15 @@ public sealed record SegmentRow
     public long Ticked { get; init; }
     public long Unticked { get; init; }
     public long Drops { get; init; }
+    /// <summary>Goes up with every change.</summary>
+    public long Revision { get; init; }
 }
 
 /// <summary>Saved filters, with recipients ticked and unticked by hand on top of them.</summary>
 public sealed class SegmentStore(Database database)
 {
     const string Sql = """
-        SELECT s.id, s.list_id, s.name, s.filter, s.sorts, (SELECT count(*) FROM segment_tick WHERE segment_id = s.id AND ticked = 1) AS ticked,
+        SELECT s.id, s.list_id, s.name, s.filter, s.sorts, s.revision, (SELECT count(*) FROM segment_tick WHERE segment_id = s.id AND ticked = 1) AS ticked,
                (SELECT count(*) FROM segment_tick WHERE segment_id = s.id AND ticked = 0) AS unticked, (SELECT count(*) FROM mail_drop WHERE segment_id = s.id) AS drops
         FROM segment s
         """;
@@ -41,16 +43,29 @@ public sealed class SegmentStore(Database database)
         return Get(c, segmentId);
     }
 
-    internal static SegmentRow Get(SqliteConnection c, long segmentId) => c.QuerySingleOrDefault<SegmentRow>(Sql + " WHERE s.id = @segmentId", new { segmentId }) ?? throw new NotFoundException("This segment is not there (any more).");
+    /// <inheritdoc cref="Get(long)"/>
+    public static SegmentRow Get(SqliteConnection c, long segmentId) => c.QuerySingleOrDefault<SegmentRow>(Sql + " WHERE s.id = @segmentId", new { segmentId }) ?? throw new NotFoundException("This segment is not there (any more).");
 
-    /// <summary>Saves a filter under a name: a new segment, or the one of that name anew.</summary>
-    public long Save(long listId, string name, string filter, string sorts, Actor actor) => database.Write(c =>
+    /// <summary>Saves a filter as a new segment.</summary>
+    /// <exception cref="ConflictException">The list has a segment of that name: nothing is overwritten by the way.</exception>
+    public long Add(long listId, string name, string filter, string sorts, Actor actor) => database.Write(c =>
     {
         ListStore.Get(c, listId);
-        return c.QuerySingle<long>("""
-            INSERT INTO segment (list_id, name, filter, sorts, created_at, created_by) VALUES (@listId, @name, @filter, @sorts, @Stamp, @Name)
-            ON CONFLICT (list_id, name) DO UPDATE SET filter = excluded.filter, sorts = excluded.sorts RETURNING id
-            """, new { listId, name, filter, sorts, actor.Stamp, actor.Name });
+        if (c.QueryFirstOrDefault<(long Id, long Drops)?>("SELECT id, (SELECT count(*) FROM mail_drop WHERE segment_id = segment.id) FROM segment WHERE list_id = @listId AND name = @name COLLATE NOCASE", new { listId, name }) is { } there)
+            throw new ConflictException($"The list has a segment “{name}” already{(there.Drops > 0 ? $", and {(there.Drops == 1 ? "a drop uses" : $"{there.Drops} drops use")} it" : "")}. Choose another name, or replace that one.");
+        return c.QuerySingle<long>("INSERT INTO segment (list_id, name, filter, sorts, created_at, created_by) VALUES (@listId, @name, @filter, @sorts, @Stamp, @Name) RETURNING id", new { listId, name, filter, sorts, actor.Stamp, actor.Name });
+    });
+
+    /// <summary>Changes a segment: its name, its filter.</summary>
+    /// <param name="basedOn">The revision that the writer had before them.</param>
+    /// <exception cref="StaleException">It was changed since.</exception>
+    /// <exception cref="ConflictException">Another segment has that name.</exception>
+    public void Change(long segmentId, long basedOn, string name, string filter, string sorts) => database.Write(c =>
+    {
+        var segment = Get(c, segmentId);
+        if (segment.Revision != basedOn) throw new StaleException($"The segment “{segment.Name}” was changed since you opened it: its filter is now {(segment.Filter.Length == 0 ? "empty" : segment.Filter)}. Open it again, then make your change.");
+        if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM segment WHERE list_id = @ListId AND name = @name COLLATE NOCASE AND id <> @segmentId)", new { segment.ListId, name, segmentId })) throw new ConflictException($"The list has another segment “{name}”. Choose another name.");
+        c.Execute("UPDATE segment SET name = @name, filter = @filter, sorts = @sorts, revision = revision + 1 WHERE id = @segmentId", new { name, filter, sorts, segmentId });
     });
 
     /// <summary>Removes a segment.</summary>

@@ -9,10 +9,6 @@ namespace Bandeja.Store;
 /// <summary>Two recipients that may be the same, with all their values.</summary>
 public sealed record TwinView(RecipientRow A, RecipientRow B, TwinReason Reason, int Likeness);
 
-/// <summary>People at one address.</summary>
-/// <param name="Addressee">Who gets the piece for all, where that was decided; else null.</param>
-public sealed record HouseholdView(IReadOnlyList<RecipientRow> Members, long? Addressee);
-
 /// <summary>How many of what was found are still open.</summary>
 public sealed record TwinCounts(int Sure, int ToCompare, int Households, int Addressed, bool Stale);
 
@@ -69,8 +65,8 @@ public sealed class TwinStore(Database database, ListEditor editor)
         using var c = database.Open();
         var (sure, all) = c.QuerySingle<(long, long)>($"SELECT coalesce(sum({Sure}), 0), count(*) {OpenPairs(listId)}", new { listId });
         var (mark, revision) = c.QuerySingle<(string?, long)>("SELECT twins_mark, revision FROM list WHERE id = @listId", new { listId });
-        var addressed = c.QuerySingle<long>("SELECT count(DISTINCT addressee_id) FROM household_member WHERE list_id = @listId", new { listId });
-        return new((int)sure, (int)(all - sure), (int)c.QuerySingle<long>("SELECT count(*) FROM household_found WHERE list_id = @listId", new { listId }), (int)addressed, mark != revision.ToString(System.Globalization.CultureInfo.InvariantCulture));
+        var (found, addressed) = HouseholdStore.Counts(c, listId);
+        return new((int)sure, (int)(all - sure), found + addressed, addressed, mark != revision.ToString(System.Globalization.CultureInfo.InvariantCulture));
     }
 
     /// <summary>A part of the open pairs, the surest first.</summary>
@@ -80,18 +76,6 @@ public sealed class TwinStore(Database database, ListEditor editor)
         var columns = RowTable.Columns(c, listId);
         return [.. c.Query<(long A, long B, string Reason, long Likeness)>($"SELECT t.a, t.b, t.reason, t.likeness {OpenPairs(listId)} ORDER BY {Sure} DESC, t.likeness DESC, t.a LIMIT @limit OFFSET @offset", new { listId, limit, offset }).ToList()
             .Select(p => new TwinView(ListStore.Recipient(c, listId, columns, p.A), ListStore.Recipient(c, listId, columns, p.B), Enum.Parse<TwinReason>(p.Reason), (int)p.Likeness))];
-    }
-
-    /// <summary>A part of the households found.</summary>
-    public IReadOnlyList<HouseholdView> Households(long listId, int offset, int limit)
-    {
-        using var c = database.Open();
-        var columns = RowTable.Columns(c, listId);
-        return [.. c.Query<string>("SELECT members_json FROM household_found WHERE list_id = @listId ORDER BY n LIMIT @limit OFFSET @offset", new { listId, limit, offset }).ToList().Select(json =>
-        {
-            var ids = JsonSerializer.Deserialize<long[]>(json)!;
-            return new HouseholdView(ListStore.ByIds(c, listId, columns, ids), c.QueryFirstOrDefault<long?>($"SELECT addressee_id FROM household_member WHERE list_id = @listId AND recipient_id IN ({string.Join(',', ids)})", new { listId }));
-        })];
     }
 
     /// <summary>Keeps one of two that are the same; the other is taken off the list, and on demand gives its values where the kept one is blank.</summary>
@@ -143,36 +127,6 @@ public sealed class TwinStore(Database database, ListEditor editor)
         var action = Actions.Begin(c, listId, null, label, actor);
         c.Execute("INSERT OR IGNORE INTO twin_different VALUES (@listId, @a, @b, @action)", new { listId, a, b, action });
         return new ActOutcome(label, 1, []);
-    });
-
-    /// <summary>The heading of the column that a household's name goes to.</summary>
-    public const string AddressedTo = "Addressed to";
-
-    /// <summary>Addresses one piece to households: the addressee gets the name of all in “Addressed to”, the others are held in every drop.</summary>
-    /// <param name="households">The members of each, the addressee first; null for all that were found and are not addressed yet.</param>
-    public ActOutcome Address(long listId, IReadOnlyList<IReadOnlyList<long>>? households, HouseholdForm form, Actor actor) => database.Write(c =>
-    {
-        var addressed = c.Query<long>("SELECT recipient_id FROM household_member WHERE list_id = @listId UNION SELECT addressee_id FROM household_member WHERE list_id = @listId", new { listId }).ToHashSet();
-        households ??= [.. c.Query<string>("SELECT members_json FROM household_found WHERE list_id = @listId ORDER BY n", new { listId }).Select(j => JsonSerializer.Deserialize<long[]>(j)!).Where(m => !m.Any(addressed.Contains))];
-        if (households.Count == 0 || households.Any(h => h.Count < 2)) throw new ConflictException("There is no household (any more) that is not addressed yet.");
-        if (households.SelectMany(h => h).Any(addressed.Contains)) throw new ConflictException("Somebody of this household belongs to an addressed one already. Take that back first.");
-        var label = $"Addressed one piece to {(households.Count == 1 ? "a household" : $"{households.Count:N0} households")}";
-        var action = Actions.Begin(c, listId, null, label, actor);
-        var column = RowTable.Columns(c, listId).FirstOrDefault(x => x.Name.Equals(AddressedTo, StringComparison.OrdinalIgnoreCase))?.Id ?? ColumnStore.Add(c, listId, AddressedTo, ColumnType.Text, Role.None, ColumnKind.Hand, null, null, action);
-        var shape = ListShape.Of(c, listId, editor.Surroundings);
-        var (given, family) = (At(shape, Role.GivenName), At(shape, Role.FamilyName));
-        var full = At(shape, Role.FullName);
-        var edits = new List<CellEdit>();
-        foreach (var members in households)
-        {
-            var people = ListStore.ByIds(c, listId, shape.Columns, [.. members]);
-            var names = people.Select(p => given >= 0 || family >= 0 ? (given >= 0 ? p.Values[given] : null, family >= 0 ? p.Values[family] : null) : full >= 0 && p.Values[full] is { } whole ? (NameParts.Of(whole).Given, NameParts.Of(whole).Family) : (null, null)).ToList();
-            edits.Add(new(members[0], column, HouseholdName.Of(names, form, shape.Surroundings.Locale.Tag)));
-            c.Execute("INSERT INTO household_member VALUES (@listId, @id, @addressee, @action)", members.Skip(1).Select(id => new { listId, id, addressee = members[0], action }));
-        }
-        editor.Apply(c, shape, edits, actor, action);
-        editor.SweepDrops(c, listId, [.. households.SelectMany(h => h)], actor);
-        return new ActOutcome(label, households.Count, []);
     });
 
     static int At(ListShape shape, Role role) => shape.Columns.ToList().FindIndex(x => x.Role == role);

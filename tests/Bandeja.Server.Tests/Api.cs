@@ -50,6 +50,16 @@ public sealed class Api : IAsyncLifetime
     public async Task<JsonNode> Post(string path, object body) => await Read(await Client.PostAsJsonAsync(path, body));
     public async Task<JsonNode> Put(string path, object body) => await Read(await Client.PutAsJsonAsync(path, body));
 
+    /// <summary>Saves a design's document on what is stored now, as an editor does that has just opened it.</summary>
+    public async Task<JsonNode> Save(object design, object document) => await Read(await TrySave(design, document));
+
+    /// <inheritdoc cref="Save"/>
+    public async Task<HttpResponseMessage> TrySave(object design, object document)
+    {
+        var now = await Get($"/api/designs/{design}");
+        return await Client.PutAsJsonAsync($"/api/designs/{design}/document", new { basedOn = (long)now["version"]!, revision = (long)now["revision"]!, document });
+    }
+
     static async Task<JsonNode> Read(HttpResponseMessage response)
     {
         var text = await response.Content.ReadAsStringAsync();

@@ -123,11 +123,11 @@ public sealed class BadInputTests : IAsyncLifetime
     public async Task Two_people_writing_do_not_overwrite_each_other()
     {
         var design = (long)await api.Post("/api/designs", new { name = "Letter" });
-        await api.Put($"/api/designs/{design}/document", new { basedOn = 1, document = Api.Letter("one") });
+        await api.Save(design, Api.Letter("one"));
         using var other = new HttpRequestMessage(HttpMethod.Put, $"/api/designs/{design}/document") { Content = JsonContent.Create(new { basedOn = 1, document = Api.Letter("two") }) };
         other.Headers.Add("X-Person", "Marisol");
         Assert.Equal(2, (int)System.Text.Json.Nodes.JsonNode.Parse(await (await api.Client.SendAsync(other)).Content.ReadAsStringAsync())!["number"]!);
-        var (status, detail) = await Api.Refusal(api.Client.PutAsJsonAsync($"/api/designs/{design}/document", new { basedOn = 1, document = Api.Letter("three") }));
+        var (status, detail) = await Api.Refusal(api.TrySave(design, Api.Letter("three")));
         Assert.Equal((HttpStatusCode.Conflict, true), (status, detail.Contains("Marisol saved version 2")));
     }
 }

@@ -47,7 +47,7 @@ public sealed class DropTests : IAsyncLifetime
             api.Part<Database>().Write(c => Dapper.SqlMapper.Execute(c, "UPDATE mail_drop SET checked_mark = NULL"));
             Assert.Contains("still being checked", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/{path}", new { }))).Detail);
             for (var i = 0; i < 500 && (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { }))).Detail.Contains("still being checked", StringComparison.Ordinal); i++) await Task.Delay(20);
-            Assert.False(api.Part<DropChecker>().IsStale(drop));
+            Assert.True(api.Part<DropChecker>().Freshness(drop).Fresh);
         }
     }
 
@@ -123,7 +123,7 @@ public sealed class DropTests : IAsyncLifetime
         var (_, pdf) = await Produce(drop, new { });
         pdf.Dispose();
         Assert.True((bool)(await api.Get($"/api/designs/{design}"))["produced"]!);
-        await api.Put($"/api/designs/{design}/document", new { basedOn = 1, document = Api.Letter("Changed") });
+        await api.Save(design, Api.Letter("Changed"));
         var versions = (await api.Get($"/api/designs/{design}/versions")).AsArray();
         Assert.Equal([(2, false), (1, true)], versions.Select(v => ((int)v!["number"]!, (bool)v["produced"]!)));
         Assert.Contains("Dear {Last}", (await api.Get($"/api/designs/{design}/versions/1")).ToJsonString());

@@ -150,7 +150,7 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
     public async Task What_cannot_be_a_letter_is_refused_and_nothing_is_lost(string document, string why)
     {
         var design = (long)await api.Post("/api/designs", new { name = "Kept", document = Document(P("kept")) });
-        var (status, detail) = await Api.Refusal(api.Client.PutAsJsonAsync($"/api/designs/{design}/document", new { basedOn = 1, document = JsonNode.Parse(document) }));
+        var (status, detail) = await Api.Refusal(api.TrySave(design, JsonNode.Parse(document)!));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
         Assert.Contains(why, detail);
         Assert.Contains("kept", (await api.Get($"/api/designs/{design}"))["document"]!.ToJsonString());

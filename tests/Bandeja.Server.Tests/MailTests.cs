@@ -285,7 +285,7 @@ public sealed class MailTests : IAsyncLifetime
         await api.Client.PostAsync($"/api/mail-folders/{folder}/files?name=all.zip", new ByteArrayContent(zip.ToArray()));
         Assert.Equal(["ana.pdf", "bea.pdf"], (await api.Get($"/api/mail-folders/{folder}/files")).AsArray().Select(f => (string)f!["name"]!));
         var terms = JsonNode.Parse(await (await api.Client.PostAsync("/api/mail-files?name=..%2Fterms.txt", new ByteArrayContent("The terms."u8.ToArray()))).Content.ReadAsStringAsync())!;
-        await api.Put($"/api/designs/{world.Email}/document", new { basedOn = 1, document = MailWorld.Design(new { attachments = new object[] { new { kind = "folder", folderId = folder, source = "Certificate", name = "" }, new { kind = "file", file = (string)terms["file"]!, name = (string)terms["name"]!, size = 10 } } }) });
+        await api.Save(world.Email, MailWorld.Design(new { attachments = new object[] { new { kind = "folder", folderId = folder, source = "Certificate", name = "" }, new { kind = "file", file = (string)terms["file"]!, name = (string)terms["name"]!, size = 10 } } }));
         await api.Checked(drop);
         var rows = await api.Recipients(drop);
         Assert.Equal(["Ready", "Ready", "Ready", "NeedsALook"], rows.Select(r => r.Tray));
@@ -309,10 +309,10 @@ public sealed class MailTests : IAsyncLifetime
         await api.Checked(drop);
         async Task<string> Refused() => (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "email", accountId = await world.Account() }))).Detail;
         Assert.Contains("needs your postal address", await Refused());
-        await api.Put($"/api/designs/{world.Email}/document", new { basedOn = 1, document = MailWorld.Design(new { subject = "", unsubscribe = false }) });
+        await api.Save(world.Email, MailWorld.Design(new { subject = "", unsubscribe = false }));
         await api.Checked(drop);
         Assert.Contains("no subject yet", await Refused());
-        await api.Put($"/api/designs/{world.Email}/document", new { basedOn = 2, document = MailWorld.Design(new { unsubscribe = false, attachments = new object[] { new { kind = "design", designId = 999, name = "" } } }) });
+        await api.Save(world.Email, MailWorld.Design(new { unsubscribe = false, attachments = new object[] { new { kind = "design", designId = 999, name = "" } } }));
         await api.Checked(drop);
         Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "needsALook"));
         Assert.Contains("one email", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/drops/{drop}/package", new { designIds = new[] { world.Email, (long)await api.Post($"/api/designs/{world.Email}/duplicate", new { name = "Another" }) } }))).Detail);

@@ -136,7 +136,7 @@ public sealed class PackageTests : IClassFixture<Api>
         Assert.Null((await api.Post("/api/designs/preview", new { document = letter }))["window"]);
         // Moved up by 40 mm nobody's address is seen.
         letter["page"]!["margins"]!["top"] = 22;
-        await api.Put($"/api/designs/{designs[0]}/document", new { basedOn = 1, document = letter });
+        await api.Save(designs[0], letter);
         await Task.Delay(1200);
         await api.Checked(drop);
         Assert.Equal(6, (int)(await api.Get($"/api/drops/{drop}/recipients?alike=Window|window"))["total"]!);
@@ -208,13 +208,13 @@ public sealed class PackageTests : IClassFixture<Api>
     {
         var list = await api.BringIn("members.csv", Members);
         var id = await Design(list, "Envelope", Envelope(Box("teaser", 10, 60, 60, 8, P("Inside: seeds"))));
-        Assert.Contains("stays what it is", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/designs/{id}/document", new { basedOn = 1, document = Labels() }))).Detail);
+        Assert.Contains("stays what it is", (await Api.Refusal(api.TrySave(id, Labels()))).Detail);
         var wrong = Envelope();
         wrong["format"] = "none";
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/designs/{id}/document", new { basedOn = 1, document = wrong }))).Status);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Api.Refusal(api.TrySave(id, wrong))).Status);
         api.Client.DefaultRequestHeaders.Remove("X-Person");
         api.Client.DefaultRequestHeaders.Add("X-Person", "Another");
-        await api.Put($"/api/designs/{id}/document", new { basedOn = 1, document = Envelope(Box("teaser", 10, 60, 60, 8, P("Inside: bulbs"))) });
+        await api.Save(id, Envelope(Box("teaser", 10, 60, 60, 8, P("Inside: bulbs"))));
         var lines = (await api.Get($"/api/designs/{id}/compare?from=1&to=2")).ToJsonString();
         Assert.Contains("seeds", lines);
         Assert.Contains("bulbs", lines);

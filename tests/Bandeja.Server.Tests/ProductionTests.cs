@@ -220,7 +220,7 @@ public sealed class ProductionTests : IAsyncLifetime
         {
             var design = (long)(await api.Get($"/api/drops/{drop}"))["package"]![0]!["designId"]!;
             var list = (long)(await api.Get($"/api/drops/{drop}"))["listId"]!;
-            await api.Put($"/api/designs/{design}/document", new JsonObject { ["basedOn"] = 1, ["document"] = Api.Letter("Hello {First}") });
+            await api.Save(design, Api.Letter("Hello {First}"));
             await api.Put($"/api/drops/{drop}/recipients/{(await api.Recipients(drop))[0].Id}/values/1", new { value = "Anna" });
             await api.Client.DeleteAsync($"/api/lists/{list}/columns/2");
             await api.Post($"/api/runs/{run["id"]}/resume", new { });

@@ -64,7 +64,7 @@ public sealed class ProofTests : IAsyncLifetime
         var signed = (await api.Get($"/api/drops/{drop}"))["signOff"]!;
         Assert.Equal(("valid", "Tomás Reyes", "good"), ((string)signed["state"]!, (string)signed["by"]!, (string)signed["note"]!));
 
-        await api.Put($"/api/designs/{design}/document", new JsonObject { ["basedOn"] = 1, ["document"] = Api.Letter("Dear {First} {Last}!", "{Delivery address}") });
+        await api.Save(design, Api.Letter("Dear {First} {Last}!", "{Delivery address}"));
         var lapsed = (await api.Checked(drop))["signOff"]!;
         Assert.Equal("lapsed", (string)lapsed["state"]!);
         Assert.Equal("Letter is version 2 now; version 1 was signed off.", (string)lapsed["changes"]![0]!);
@@ -157,7 +157,7 @@ public sealed class ProofTests : IAsyncLifetime
         var (_, drop, design) = await Make();
         var one = (await api.Recipients(drop))[1].Id;
         await api.Put(Letter(drop, one, design), new JsonObject { ["document"] = Api.Letter("Dear {First} {Last},", "Your fern has flowered!", "{when Amount due > 100}Thank you for so large a sum.{end}", "{Delivery address}") });
-        await api.Put($"/api/designs/{design}/document", new JsonObject { ["basedOn"] = 1, ["document"] = Api.Letter("Dear {First} {Last},", "{when Amount due > 100}Thank you for so large a sum.{end}", "{Delivery address}", "P.S. The quay is open.") });
+        await api.Save(design, Api.Letter("Dear {First} {Last},", "{when Amount due > 100}Thank you for so large a sum.{end}", "{Delivery address}", "P.S. The quay is open."));
         await api.Checked(drop);
         Assert.Equal("NeedsALook", (await api.Recipients(drop))[1].Tray);
         Assert.Contains("Say which holds", (string)(await api.Get($"/api/drops/{drop}/recipients/{one}"))["findings"]!.AsArray().Single(f => (string)f!["kind"]! == "OneOff")!["message"]!);

@@ -60,7 +60,7 @@ public sealed class StoryTests : IAsyncLifetime
         var drop = await api.MakeDrop(list, "Dear {Last},");
         var design = (long)(await api.Get($"/api/drops/{drop}"))["package"]![0]!["designId"]!;
         Assert.Equal(20, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
-        await api.Put($"/api/designs/{design}/document", new { basedOn = 1, document = Api.Letter("Dear {Lats},") });
+        await api.Save(design, Api.Letter("Dear {Lats},"));
         var view = await api.Checked(drop);
         Assert.Equal(20, Api.Count(view, "needsALook"));
         Assert.Equal("UnknownField", (string)view["findings"]![0]!["kind"]!);

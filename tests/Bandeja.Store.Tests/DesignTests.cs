@@ -38,7 +38,7 @@ public sealed class DesignTests : IDisposable
         var copy = Designs.Duplicate(letter, "Copy", world.By("Tom"));
         Assert.Equal(Designs.Newest(letter).DocumentJson, Designs.Newest(copy).DocumentJson);
         Assert.Equal("Name", Assert.Single(Matches(copy, world.List)).Name);
-        Designs.Save(copy, 1, """{"content":[]}""", world.By("Tom"));
+        Designs.Save(copy, 1, 1, """{"content":[]}""", world.By("Tom"));
         Assert.Contains("Dear", Designs.Newest(letter).DocumentJson);
     }
 
@@ -96,9 +96,9 @@ public sealed class DesignTests : IDisposable
     [Fact]
     public void Saving_anyway_keeps_both_versions()
     {
-        Designs.Save(world.Design, 1, """{"content":[],"maxPages":1}""", world.By("Tom"));
-        Assert.Throws<ConflictException>(() => Designs.Save(world.Design, 1, """{"content":[],"maxPages":2}""", world.By()));
-        Designs.Save(world.Design, long.MaxValue, """{"content":[],"maxPages":2}""", world.By());
+        Designs.Save(world.Design, 1, 1, """{"content":[],"maxPages":1}""", world.By("Tom"));
+        Assert.Throws<StaleException>(() => Designs.Save(world.Design, 1, 1, """{"content":[],"maxPages":2}""", world.By()));
+        Designs.Save(world.Design, 1, 1, """{"content":[],"maxPages":2}""", world.By(), beside: true);
         Assert.Equal(["""{"content":[],"maxPages":2}""", """{"content":[],"maxPages":1}""", World.Document], Designs.Versions(world.Design).Select(v => v.DocumentJson));
     }
 
@@ -106,7 +106,7 @@ public sealed class DesignTests : IDisposable
     public void A_produced_version_never_changes_underneath()
     {
         var run = world.Produce();
-        Designs.Save(world.Design, 1, """{"content":[],"maxPages":3}""", world.By());
+        Designs.Save(world.Design, 1, 1, """{"content":[],"maxPages":3}""", world.By());
         using var c = world.Database.Open();
         Assert.Equal(World.Document, DesignStore.Version(c, run.Designs[0].DesignVersionId).DocumentJson);
         Assert.Throws<Microsoft.Data.Sqlite.SqliteException>(() => world.Database.Write(w => Dapper.SqlMapper.Execute(w, "UPDATE design_version SET document_json = 'x' WHERE id = @DesignVersionId", run.Designs[0])));

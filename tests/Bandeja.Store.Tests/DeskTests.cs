@@ -20,6 +20,7 @@ public sealed class DeskTests
     static ListUndo Undo(World w) => new(w.Database, w.Editor);
     static ColumnStore Columns(World w) => new(w.Database, w.Editor);
     static DoubtStore Doubts(World w) => new(w.Database, w.Editor);
+    static HouseholdStore Households(World w) => new(w.Database, w.Editor);
     static TwinStore Twins(World w) => new(w.Database, w.Editor);
 
     /// <summary>Any row of edits, taken back one by one, gives back the list as it was; done again, what it had become.</summary>
@@ -211,7 +212,7 @@ public sealed class DeskTests
     {
         using var w = new World();
         var segments = new SegmentStore(w.Database);
-        var segment = segments.Save(w.List, "Cork", "City = \"Cork\"", "", w.By());
+        var segment = segments.Add(w.List, "Cork", "City = \"Cork\"", "", w.By());
         var (out_, in_) = (Rows(w)[1].Id, Rows(w)[0].Id);
         segments.Tick(segment, [out_], false);
         segments.Tick(segment, [in_], true);
@@ -237,11 +238,11 @@ public sealed class DeskTests
         var ids = Rows(w).Select(r => r.Id).ToList();
         w.Editor.Edit(w.List, [new(ids[0], 5, "9 Tide St"), new(ids[2], 5, "9 Tide Street"), new(ids[2], 2, "Family001"), new(ids[0], 1, "Luis"), new(ids[2], 1, "Rosa")], "same house", w.By());
         Twins(w).FindAll(w.List, (_, _) => { }, default);
-        Assert.Equal([ids[0], ids[2]], Twins(w).Households(w.List, 0, 9).Single().Members.Select(m => m.Id));
-        Twins(w).Address(w.List, null, HouseholdForm.GivenNames, w.By());
-        Assert.Equal("Luis and Rosa Family001", Rows(w)[0].Values[5]);
+        Assert.Equal([ids[0], ids[2]], Households(w).Page(w.List, 0, 9).Single().Members.Select(m => m.Row.Id));
+        Households(w).Address(w.List, null, HouseholdForm.GivenNames, w.By());
+        Assert.Equal(("Luis and Rosa Family001", "Luis and Rosa Family001"), (Rows(w)[0].Values[5], Rows(w)[2].Values[5]));
         Assert.StartsWith("One piece for the household: see Family001, Luis", w.Drops.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single().HoldReason);
-        Assert.Throws<ConflictException>(() => Twins(w).Address(w.List, null, HouseholdForm.Family, w.By()));
+        Assert.Throws<ConflictException>(() => Households(w).Address(w.List, null, HouseholdForm.Family, w.By()));
         Undo(w).UndoLast(w.List, w.By());
         Assert.Empty(w.Ids(Tray.Held));
         w.MustAddUp();

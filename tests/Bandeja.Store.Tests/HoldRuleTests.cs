@@ -36,7 +36,7 @@ public sealed class HoldRuleTests
         new ColumnStore(w.Database, w.Editor).Change(w.List, 2, new(Role: Role.Key), w.By());
         var (suppressions, segments, undo) = (new SuppressionStore(w.Database), new SegmentStore(w.Database), new ListUndo(w.Database, w.Editor));
         var suppression = suppressions.Create("No", w.By());
-        var segment = segments.Save(w.List, "Cork", "City = \"Cork\"", "", w.By());
+        var segment = segments.Add(w.List, "Cork", "City = \"Cork\"", "", w.By());
         var drop = w.Drops.CreateDrop(1, "Cork", w.List, [w.Design], null, w.By(), segment, w.Editor.Surroundings);
         var ids = w.Ids();
         var suppressed = new HashSet<int>();

@@ -83,11 +83,11 @@ public sealed class MailRunTests
         Assert.Throws<ConflictException>(() => w.Mails.Settle(run, 3, true, Day, w.By()));
         Assert.Equal([3L, 6, 7, 9], w.Mails.Due(run.Id, w.Now, 100).Select(d => d.RecipientId));
         Assert.Equal(Day, State(w, 1).EmailedOn);
-        Assert.Contains(w.Runs.LogOf(run.Id), l => l.Text.Contains("2 messages were being handed over when the server stopped", StringComparison.Ordinal));
+        Assert.Contains(w.Runs.LogOf(run.Id), l => l.Text.Contains("2 messages were being sent when the server stopped", StringComparison.Ordinal));
         // With one in doubt a run does not say that it is done.
         foreach (var id in (long[])[3, 6, 7, 9]) Assert.Null(w.Mails.Handing(run, id, $"{id}@example.org", w.Now));
         foreach (var id in (long[])[3, 6, 7]) w.Mails.Sent(run, new(id, "250 OK", Day, w.By()));
-        w.Mails.Doubt(run.Id, 9, "The connection ended.");
+        w.Mails.Doubt(run, 9, "The connection ended.", w.By());
         Assert.Equal("paused", w.Mails.Close(run, w.By()));
         w.Mails.Settle(run, 9, true, Day, w.By());
         Assert.Equal("done", w.Mails.Close(run, w.By()));
@@ -225,7 +225,7 @@ public sealed class MailRunTests
                 {
                     case 0: w.Mails.Later(run.Id, due.RecipientId, "451 later", w.Now.AddMinutes(30)); break;
                     case 1: w.Mails.Refused(run, due.RecipientId, $"{due.RecipientId}@example.org", "550 no", w.By()); break;
-                    case 2: w.Mails.Doubt(run.Id, due.RecipientId, "The connection ended."); break;
+                    case 2: w.Mails.Doubt(run, due.RecipientId, "The connection ended.", w.By()); break;
                     case 3: return;
                     default: w.Mails.Sent(run, new(due.RecipientId, "250 OK", Day, w.By())); break;
                 }

@@ -110,7 +110,7 @@ public sealed class RunTests : IDisposable
         Assert.Equal([1], world.Runs.Plan(world.Drop, _ => true, "").Pieces.Select(p => p.PieceNumber));
         Assert.Equal(7, world.Bench.TakeRunBack(run.Id, world.By()).Changed);
         Assert.Equal(8, world.Produce().Pieces);
-        Assert.Contains("made again since", Assert.Throws<ConflictException>(() => world.Bench.Undo(world.Drop, world.By())).Message);
+        Assert.Contains("produced again since", Assert.Throws<ConflictException>(() => world.Bench.Undo(world.Drop, world.By())).Message);
         world.MustAddUp();
     }
 
@@ -120,7 +120,7 @@ public sealed class RunTests : IDisposable
         var designs = new DesignStore(world.Database);
         world.Produce();
         Assert.True(designs.Newest(world.Design).Sealed);
-        var saved = designs.Save(world.Design, 1, """{"content":[{"type":"paragraph"}]}""", world.By());
+        var saved = designs.Save(world.Design, 1, 1, """{"content":[{"type":"paragraph"}]}""", world.By());
         Assert.Equal(2, saved.Number);
         Assert.Equal(World.Document, designs.Versions(world.Design).Single(v => v.Number == 1).DocumentJson);
         Assert.Equal(1, world.Runs.OfDrop(world.Drop)[0].Designs[0].DesignVersion);
@@ -131,11 +131,14 @@ public sealed class RunTests : IDisposable
     {
         var designs = new DesignStore(world.Database);
         string Text(int n) => $$"""{"content":[],"maxPages":{{n}}}""";
-        Assert.Equal(1, designs.Save(world.Design, 1, Text(1), world.By()).Number);
+        Assert.Equal(1, designs.Save(world.Design, 1, 1, Text(1), world.By()).Number);
         world.Now = world.Now.AddMinutes(11);
-        Assert.Equal(2, designs.Save(world.Design, 1, Text(2), world.By()).Number);
-        Assert.Equal(3, designs.Save(world.Design, 2, Text(3), world.By("Tomás")).Number);
-        Assert.Contains("Tomás saved version 3", Assert.Throws<ConflictException>(() => designs.Save(world.Design, 2, Text(4), world.By())).Message);
+        Assert.Equal(2, designs.Save(world.Design, 1, 2, Text(2), world.By()).Number);
+        Assert.Equal(3, designs.Save(world.Design, 2, 1, Text(3), world.By("Tomás")).Number);
+        Assert.Contains("Tomás saved this design meanwhile (version 3)", Assert.Throws<StaleException>(() => designs.Save(world.Design, 2, 1, Text(4), world.By())).Message);
+        // Within a version, too: a second window of the same person does not write over the first.
+        Assert.Equal(2, designs.Save(world.Design, 3, 1, Text(5), world.By("Tomás")).Revision);
+        Assert.Throws<StaleException>(() => designs.Save(world.Design, 3, 1, Text(6), world.By("Tomás")));
         var restored = designs.Restore(world.Design, 1, world.By());
         Assert.Equal((4, 1L, Text(1)), (restored.Number, restored.RestoredFrom, restored.DocumentJson));
         Assert.Equal([4, 3, 2, 1], designs.Versions(world.Design).Select(v => v.Number));

@@ -96,6 +96,8 @@ public sealed class DeliveryAddress
         if (native) person = person with { FamilyFirst = true };
         var partner = roles.Has(Role.PartnerGivenName) || roles.Has(Role.PartnerFamilyName) ? PersonName.PartnerOf(roles, row) : default;
         var name = partner.Given is { Length: > 0 } || partner.Family is { Length: > 0 } ? PersonName.Household(person, partner, roles.Of(row, Role.Language) is { Length: > 1 } own ? own : language) : person.Full;
+        // One piece for a household is addressed to all of it.
+        if (roles.Of(row, Role.AddressedTo) is { Length: > 0 } all) name = all;
         string organisation = roles.Of(row, Role.Organisation), attention = roles.Of(row, Role.Attention);
         if (name.Length == 0 && organisation.Length == 0 && attention.Length == 0) problems.Add(new(AddressDoubt.NoAddressee, ""));
         foreach (var part in format.Addressee)

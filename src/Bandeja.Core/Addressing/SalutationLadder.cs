@@ -15,7 +15,7 @@ public sealed record SalutationLadders(IReadOnlyDictionary<string, IReadOnlyList
     public static readonly IReadOnlyList<(string Name, Role Role)> Parts =
     [
         ("Title", Role.Title), ("Given name", Role.GivenName), ("Middle name", Role.MiddleName), ("Family name", Role.FamilyName), ("Suffix", Role.Suffix), ("Whole name", Role.FullName),
-        ("Partner title", Role.PartnerTitle), ("Partner given name", Role.PartnerGivenName), ("Partner family name", Role.PartnerFamilyName), ("Organisation", Role.Organisation), ("City", Role.City),
+        ("Partner title", Role.PartnerTitle), ("Partner given name", Role.PartnerGivenName), ("Partner family name", Role.PartnerFamilyName), ("Organisation", Role.Organisation), ("City", Role.City), ("Addressed to", Role.AddressedTo),
     ];
 
     internal static readonly IReadOnlyList<Column> PartColumns = [.. Parts.Select((p, i) => new Column(i + 1, p.Name, ColumnType.Text, p.Role))];
@@ -36,6 +36,13 @@ public sealed record SalutationLadders(IReadOnlyDictionary<string, IReadOnlyList
         ["da"] = Plain("Kære", "Kære ven", "og", false), ["nb"] = Plain("Kjære", "Kjære venn", "og", false), ["fi"] = Plain("Hyvä", "Hyvä ystävä", "ja", false),
         ["pl"] = ["Dzień dobry, {Given name}", "Dzień dobry"], ["cs"] = ["Dobrý den"], ["tr"] = ["Sayın {Given name} {Family name}", "Sayın {Whole name}", "Merhaba"],
     });
+
+    /// <summary>How a whole household is greeted, by language, where the ladder has no form that names it with <c>{Addressed to}</c>.</summary>
+    internal static readonly IReadOnlyDictionary<string, string> OfHouseholds = new Dictionary<string, string>
+    {
+        ["en"] = "Dear {Addressed to}", ["es"] = "Hola, {Addressed to}", ["de"] = "Guten Tag {Addressed to}", ["fr"] = "Bonjour {Addressed to}", ["it"] = "Buongiorno {Addressed to}", ["nl"] = "Beste {Addressed to}", ["pt"] = "Olá, {Addressed to}",
+        ["sv"] = "Hej {Addressed to}", ["da"] = "Kære {Addressed to}", ["nb"] = "Kjære {Addressed to}", ["fi"] = "Hyvä {Addressed to}", ["pl"] = "Dzień dobry, {Addressed to}", ["cs"] = "Dobrý den", ["tr"] = "Sayın {Addressed to}",
+    };
 
     /// <summary>The sign that closes a salutation in a language, where a form does not bring its own.</summary>
     public static string ClosingSign(string language) => language is "es" ? ":" : ",";
@@ -70,17 +77,22 @@ public sealed class Salutation
     public const int OwnRung = -1;
     /// <summary>No form of the ladder fits.</summary>
     public const int NoRung = -2;
+    /// <summary>A whole household is greeted by its name, because the ladder has no form of its own for that.</summary>
+    public const int HouseholdRung = -3;
 
     readonly SalutationLadders ladders;
     readonly RecipientRoles roles;
     readonly PartRow parts;
-    readonly Dictionary<string, (string Language, IReadOnlyList<(Template Form, bool NeedsNothing)> Forms)> parsed = new(StringComparer.OrdinalIgnoreCase);
+    readonly Dictionary<string, (string Language, IReadOnlyList<(Template Form, bool Household)> Forms)> parsed = new(StringComparer.OrdinalIgnoreCase);
     readonly Dictionary<string, EvaluationContext> contexts = [];
 
     sealed class PartRow(RecipientRoles roles) : IRow
     {
         public IRow Row { get; set; } = new ArrayRow([]);
-        public string? this[int column] => roles.Of(Row, SalutationLadders.Parts[column].Role) is { Length: > 0 } value ? value : null;
+        public string? this[int column] => roles.Of(Row, SalutationLadders.Parts[column].Role) is { Length: > 0 } value ? SalutationLadders.Parts[column].Role == Role.AddressedTo ? Greeted(value) : value : null;
+
+        /// <summary>“Dear Ortega family” and not “Dear The Ortega family”.</summary>
+        static string Greeted(string name) => name.StartsWith("The ", StringComparison.Ordinal) ? name[4..] : name;
     }
 
     /// <summary>Binds ladders to a list's columns.</summary>
@@ -99,20 +111,36 @@ public sealed class Salutation
         {
             var (of, forms) = ladders.Of(language);
             var names = new Names(SalutationLadders.PartColumns);
-            parsed[language] = ladder = (of, [.. forms.Select(f => Template.Parse(SalutationLadders.Closed(f, of), names)).Select(t => (t, t.Parts.All(p => p is PlainPart)))]);
+            parsed[language] = ladder = (of, [.. forms.Select(f => Template.Parse(SalutationLadders.Closed(f, of), names)).Select(t => (t, t.Parts.OfType<FieldPart>().SelectMany(f => f.Field.Columns()).Any(c => SalutationLadders.Parts[c].Role == Role.AddressedTo)))]);
         }
-        if (roles.Of(row, Role.OwnSalutation) is { Length: > 0 } own) return (OwnRung, ladder.Language, own);
+        var household = roles.Of(row, Role.AddressedTo).Length > 0;
+        // The own salutation of one of them does not greet the others.
+        if (!household && roles.Of(row, Role.OwnSalutation) is { Length: > 0 } own) return (OwnRung, ladder.Language, own);
         if (!contexts.TryGetValue(locale.Tag, out var context)) contexts[locale.Tag] = context = new(SalutationLadders.PartColumns, locale, default);
         parts.Row = row;
+        if (household)
+        {
+            for (var i = 0; i < ladder.Forms.Count; i++)
+                if (ladder.Forms[i].Household && Printed(ladder.Forms[i].Form, context) is { } greeting) return (i, ladder.Language, greeting);
+            return Printed(Household(ladder.Language), context) is { } other ? (HouseholdRung, ladder.Language, other) : (NoRung, ladder.Language, "");
+        }
         for (var i = 0; i < ladder.Forms.Count; i++)
         {
-            var form = ladder.Forms[i].Form;
-            if (form.Errors.Count > 0) continue;
-            context.For(parts, 0);
-            var text = form.Print(context);
-            // A part that is blank and says nothing for that case is reported: then the next form has its turn.
-            if (context.Problems.Count == 0 && text.Any(char.IsLetterOrDigit)) return (i, ladder.Language, text);
+            if (Printed(ladder.Forms[i].Form, context) is { } text) return (i, ladder.Language, text);
         }
         return (NoRung, ladder.Language, "");
     }
+
+    /// <summary>What a form gives for the row; null where a part that it names is blank.</summary>
+    string? Printed(Template form, EvaluationContext context)
+    {
+        if (form.Errors.Count > 0) return null;
+        context.For(parts, 0);
+        var text = form.Print(context);
+        // A part that is blank and says nothing for that case is reported: then the next form has its turn.
+        return context.Problems.Count == 0 && text.Any(char.IsLetterOrDigit) ? text : null;
+    }
+
+    static Template Household(string language) =>
+        Template.Parse(SalutationLadders.Closed(SalutationLadders.OfHouseholds.GetValueOrDefault(language) ?? SalutationLadders.OfHouseholds["en"], language), new Names(SalutationLadders.PartColumns));
 }

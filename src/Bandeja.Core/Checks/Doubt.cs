@@ -5,7 +5,7 @@ public enum CheckKind
 {
     Spaces, Capitals, Garbled, Placeholder, NoName, MissingPart, AddressInOneCell, CountryUnknown, RegionName, RegionUnknown,
     LeadingZero, PostalCodeForm, PostalCodeMalformed, PostalCodeRegion, EmailMalformed, EmailTypo, RoleAccount, Phone,
-    NotADate, AmbiguousDate, DateFar, NotANumber, NotYesNo, NamesInOneCell, NamesSwapped, SeveralPeople, TitleContradicts, TooLong, NoGlyph, Computed,
+    NotADate, AmbiguousDate, DateFar, NotANumber, NotYesNo, NamesInOneCell, NamesSwapped, SeveralPeople, TitleContradicts, TooLong, NoGlyph, Computed, SameEmail,
 }
 
 /// <summary>A value that a fix would set.</summary>
@@ -64,6 +64,7 @@ public sealed record CheckText(string Title, string Hint, string Why)
         CheckKind.SeveralPeople => new("More than one person in a cell", "Ana & Luis", "Divided people of"),
         CheckKind.TitleContradicts => new("Title does not fit", "Mr and female", "Corrected titles of"),
         CheckKind.TooLong => new("Longer than fits an address", "more than stands in a line on the envelope", "Shortened values of"),
+        CheckKind.SameEmail => new("Recipients who share an email address", "one mailbox would get two messages", "Changed shared email addresses of"),
         CheckKind.NoGlyph => new("Characters that cannot be printed", "no typeface here has them", "Replaced characters of"),
         _ => new("Could not be computed", "a computed column is blank for a reason", "Recomputed"),
     };

@@ -18,8 +18,13 @@ public sealed record DesignError(int Block, string Source, LanguageError Error);
 /// <param name="Sender">The organisation's name.</param>
 /// <param name="Addressing">How the organisation writes addresses and greets.</param>
 /// <param name="SenderAddress">The organisation's postal address, a line each.</param>
+/// <param name="Rows">Names of the letter that stand for detail rows though they are called otherwise.</param>
 /// <param name="Files">Finds a file of a folder of attachments by its name; null where there are none.</param>
-public sealed record LetterSetting(IReadOnlyList<Column> Columns, OrganisationLocale Locale, FontLibrary Fonts, IReadOnlyList<DetailSet>? Details = null, IReadOnlyDictionary<string, int>? Matches = null, Func<string, PictureFacts?>? Pictures = null, string Sender = "", AddressingRules? Addressing = null, string SenderAddress = "", Func<long, string, Mail.MailFileFacts?>? Files = null);
+public sealed record LetterSetting(IReadOnlyList<Column> Columns, OrganisationLocale Locale, FontLibrary Fonts, IReadOnlyList<DetailSet>? Details = null, IReadOnlyDictionary<string, int>? Matches = null, Func<string, PictureFacts?>? Pictures = null, string Sender = "", AddressingRules? Addressing = null, string SenderAddress = "", Func<long, string, Mail.MailFileFacts?>? Files = null, IReadOnlyList<RowsMatch>? Rows = null)
+{
+    /// <summary>The names that the design's fields can use.</summary>
+    public Names Names => new(Columns, Details, Matches, Locale, Rows);
+}
 
 /// <summary>
 /// A letter bound to a list's columns: its fields are parsed once, and what does not depend on the recipient is set once and
@@ -47,7 +52,7 @@ public sealed class BoundLetter : IBoundDesign
     public BoundLetter(LetterDesign design, LetterSetting setting)
     {
         (Design, Setting) = (design, setting);
-        var names = new Names(setting.Columns, setting.Details, setting.Matches);
+        var names = setting.Names;
         var errors = new List<DesignError>();
         var maker = new FlowMaker(setting.Fonts, NewContext(default), setting.Pictures);
         var binder = new BlockBinder(maker, errors);
@@ -74,11 +79,15 @@ public sealed class BoundLetter : IBoundDesign
         }
         if (design.Head.Background is { } background && setting.Pictures is not null && setting.Pictures(background.Asset) is null)
             maker.SharedNotes.Pictures.Add(new(PictureDoubt.Missing, "background", background.Asset, "the background"));
+        HasConditions = Body.SelectMany(p => p.All()).Any(p => p is WhenPart or EachPart);
         SharedNotes = maker.SharedNotes;
         Errors = errors;
         Mailers = binder.Mailers;
         UsedColumns = DesignReading.Used(this.Expressions(), setting.Columns, Mailers.Count > 0);
     }
+
+    /// <summary>True where parts of the letter are printed for some recipients only.</summary>
+    internal bool HasConditions { get; }
 
     /// <summary>The design.</summary>
     public LetterDesign Design { get; }

@@ -10,7 +10,7 @@ public static class DesignReading
     public static IEnumerable<Expression> Expressions(this IBoundDesign design) => design.Parts.SelectMany(Within).Concat(design.Unprinted);
 
     /// <summary>The expressions within a part.</summary>
-    internal static IEnumerable<Expression> Within(TemplatePart part) => part.All().SelectMany(p => p switch
+    public static IEnumerable<Expression> Within(TemplatePart part) => part.All().SelectMany(p => p switch
     {
         FieldPart f => [f.Field, .. f.Thing is LinkedStyle l ? l.Link.Parts.SelectMany(Within) : []],
         WhenPart w => w.Branches.Select(b => b.Test).OfType<Expression>(),
@@ -26,6 +26,18 @@ public static class DesignReading
         PlainPart { Thing: LinkedStyle l } => l.Link.Parts.SelectMany(Within),
         _ => Enumerable.Empty<Expression>(),
     });
+
+    /// <summary>The parts that a block carries within: a table's rows, a list's items, a paragraph's words.</summary>
+    public static IEnumerable<TemplatePart> Inner(PlainPart part) => (part.Thing switch
+    {
+        BoundParagraph b => b.Parts,
+        BoundQuote b => b.Parts,
+        BoundList b => b.Items,
+        BoundItem b => b.Parts,
+        BoundTable b => b.Rows,
+        BoundRow b => [.. b.Cells.SelectMany(c => c.Cell.Parts)],
+        _ => Enumerable.Empty<TemplatePart>(),
+    }).SelectMany(p => p.All()).SelectMany(p => p is PlainPart inner ? Inner(inner).Prepend(p) : [p]);
 
     /// <summary>Positions of the columns that expressions read; the made values read the columns by their roles.</summary>
     /// <param name="routed">True where a barcode reads the address.</param>

@@ -11,12 +11,16 @@ namespace Bandeja.Core.Composition;
 /// <param name="Height">Pixels, or units of a drawing.</param>
 /// <param name="IsDrawing">True where it has no pixels and is sharp at any size.</param>
 /// <param name="IsPage">True for the page of a PDF, which no mail program shows.</param>
-public sealed record PictureFacts(string Asset, double Width, double Height, bool IsDrawing, bool IsPage = false);
+/// <param name="Pages">For a PDF: how many pages it has; page n is the asset followed by <c>#n</c>.</param>
+/// <param name="Written">How many bytes it adds to each piece that has it; 0 where that is not known.</param>
+public sealed record PictureFacts(string Asset, double Width, double Height, bool IsDrawing, bool IsPage = false, int Pages = 1, long Written = 0);
 
 /// <summary>Makes flows of bound blocks for the recipient that the context stands at. Serves one thread.</summary>
 /// <param name="pictures">Finds a picture by its id or name; null where pictures are taken as they are said to be.</param>
 sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string, PictureFacts?>? pictures)
 {
+    /// <summary>More bytes than this of one picture in every piece are an issue: a file for each recipient, or an email, carries them each time.</summary>
+    public const long HeavyPicture = 2 * 1_048_576;
     /// <summary>Fewer pixels to the inch than this look coarse in print.</summary>
     public const double LeastResolution = 150;
     readonly ParagraphLayout layout = new(fonts);
@@ -218,7 +222,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
 
     TextStyle StyleOf(TemplatePart part) => part.All().Select(p => p switch { PlainPart { Thing: TextStyle s } => s, FieldPart { Thing: TextStyle s } => s, _ => null }).FirstOrDefault(s => s is not null) ?? new(fonts.Families[0], 11);
 
-    TextStyle Linked(LinkedStyle linked) => linked.Style with { Link = linked.Link.Print(context) };
+    TextStyle Linked(LinkedStyle linked) => linked.Style with { Link = LinkAddress.Of(linked.Link, context) };
 
     void Value(FieldPart field, LayoutNotes notes)
     {
@@ -339,6 +343,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             notes.Pictures.Add(new(PictureDoubt.Missing, subject, name, notes.Place));
             return default;
         }
+        if (facts.Written > HeavyPicture) notes.Pictures.Add(new(PictureDoubt.Heavy, subject, $"{facts.Written / 1_048_576.0:0.0}", notes.Place));
         var scale = Math.Min(box.Width / facts.Width, box.Height / facts.Height);
         if (!facts.IsDrawing && 72 / scale < LeastResolution * 0.99)
             notes.Pictures.Add(new(PictureDoubt.Coarse, subject, $"{Math.Floor(72 / scale)}", notes.Place));

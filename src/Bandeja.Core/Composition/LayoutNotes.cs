@@ -3,11 +3,11 @@ using System.Text;
 namespace Bandeja.Core.Composition;
 
 /// <summary>What is wrong with a picture of a letter.</summary>
-public enum PictureDoubt { Missing, Coarse }
+public enum PictureDoubt { Missing, Coarse, Heavy }
 
 /// <summary>A picture that is missing or has too few pixels for its size.</summary>
 /// <param name="Subject">The column or expression that names it; the picture's own name where it is the same for everyone.</param>
-/// <param name="Detail">The name that was looked for, or the pixels to the inch.</param>
+/// <param name="Detail">The name that was looked for, the pixels to the inch, or the megabytes that it adds to every piece.</param>
 public sealed record PictureNote(PictureDoubt Doubt, string Subject, string Detail, string Place);
 
 /// <summary>What laying out found wrong, and where. Most pieces have nothing, so a list is there only once something is put in it.</summary>
@@ -35,11 +35,14 @@ public sealed class LayoutNotes
     /// <summary>Why barcodes could not be made or read.</summary>
     public List<string> Barcodes => barcodes ??= [];
 
+    /// <summary>True where no condition of the letter is met, so that a blank sheet would be printed.</summary>
+    public bool NothingPrinted { get; set; }
+
     /// <summary>Where laying out stands, for instance “paragraph 4” or “the header”.</summary>
     public string Place { get; set; } = "";
 
     /// <summary>True where nothing was found.</summary>
-    public bool IsEmpty => !Any(missingGlyphs) && !Any(tooWide) && !Any(inZones) && !Any(pictures) && !Any(tooLarge) && !Any(longLines) && !Any(overfull) && !Any(barcodes);
+    public bool IsEmpty => !Any(missingGlyphs) && !Any(tooWide) && !Any(inZones) && !Any(pictures) && !Any(tooLarge) && !Any(longLines) && !Any(overfull) && !Any(barcodes) && !NothingPrinted;
 
     /// <summary>True where the delivery address or a word does not fit its line.</summary>
     public bool IsTooNarrow => Any(longLines) || Any(tooWide);
@@ -58,5 +61,6 @@ public sealed class LayoutNotes
         if (other.overfull is not null) Overfull.AddRange(other.overfull);
         if (other.inZones is not null) InZones.AddRange(other.inZones);
         if (other.barcodes is not null) Barcodes.AddRange(other.barcodes);
+        NothingPrinted |= other.NothingPrinted;
     }
 }

@@ -9,6 +9,8 @@ namespace Bandeja.Core.Composition;
 /// <param name="Notes">What did not fit, has no glyph, or lacks its picture.</param>
 public sealed record ComposedPiece(IReadOnlyList<LaidOutPage> Pages, IReadOnlyList<Problem> Problems, LayoutNotes Notes)
 {
+    /// <summary>True where the piece is left out of the package for this recipient, because it would print nothing.</summary>
+    public bool Omitted { get; init; }
     /// <summary>For a label: how many of it are wanted.</summary>
     public int Copies { get; init; } = 1;
     /// <summary>For a label: what it has in common with its neighbours; where it changes, a place stays blank. Null where none is to.</summary>
@@ -87,6 +89,12 @@ public sealed class LetterComposer : IPieceComposer
         var filler = new PageFiller(page, n => n == 0 ? frames.First : frames.Later);
         filler.Fill(flows);
         var bodies = filler.Finish();
+        // A letter whose conditions are all false prints a blank sheet: it is left out where its writer said so, and an issue where not.
+        if (letter.HasConditions && bodies.All(b => !Surfaces.Ink.Of(b, onlyContent: false).Any()))
+        {
+            if (letter.Design.OmitWhenEmpty) return new([], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], new()) { Omitted = true };
+            notes.NothingPrinted = true;
+        }
         var pages = new LaidOutPage[bodies.Count];
         for (var i = 0; i < pages.Length; i++) pages[i] = new(page.Width, page.Height, Furnished(bodies[i], i, pages.Length, notes));
         // Headers are set once to know their height and once on each page: what they lack is told once.
@@ -138,7 +146,8 @@ public sealed class LetterComposer : IPieceComposer
         if (Head.Background is { } background && (number == 0 || !background.FirstPageOnly))
         {
             var facts = letter.Setting.Pictures?.Invoke(background.Asset);
-            if (facts is not null || letter.Setting.Pictures is null) items.Add(new PictureItem(0, 0, page.Width, page.Height, facts?.Asset ?? background.Asset));
+            if (facts is not null || letter.Setting.Pictures is null) items.Add(new PictureItem(0, 0, page.Width, page.Height, (facts?.Asset ?? background.Asset) + (background.Follows && number > 0 && facts is { Pages: > 1 } ? "#2" : "")));
+            if (number == 0 && facts is { Written: > FlowMaker.HeavyPicture }) own.Pictures.Add(new(PictureDoubt.Heavy, "background", $"{facts.Written / 1_048_576.0:0.0}", "the background"));
         }
         if (Head.Watermark is not null && WatermarkLine(own) is { } mark) items.Add(new WatermarkItem(page.Width / 2, page.Height / 2, mark, Head.Watermark.Angle, Head.Watermark.Strength));
         void Place(BoundLetter.Band band, bool atTop)
@@ -163,6 +172,12 @@ public sealed class LetterComposer : IPieceComposer
         var text = letter.Watermark!.Print(context);
         if (string.IsNullOrWhiteSpace(text)) return null;
         var style = new TextStyle(mark.Family, mark.Size, Bold: true, Color: mark.Color);
-        return layout.Set([new(text, style)], style, new(TextAlign.Left, 1, 0), 100_000, notes).FirstOrDefault();
+        var line = layout.Set([new(text, style)], style, new(TextAlign.Left, 1, 0), 100_000, notes).FirstOrDefault();
+        if (line is null) return null;
+        // What a turned line takes of the page, its letters' height with it: a third of the size above and below its middle.
+        var (angle, width, height) = (mark.Angle * Math.PI / 180, line.Runs.Sum(r => r.Width), mark.Size * 0.7);
+        var (w, h) = (Math.Abs(width * Math.Cos(angle)) + Math.Abs(height * Math.Sin(angle)), Math.Abs(width * Math.Sin(angle)) + Math.Abs(height * Math.Cos(angle)));
+        if (w > page.Width || h > page.Height) notes.TooLarge.Add($"The watermark “{Evaluator.Short(text)}” is larger than the page and is cut off. Make it smaller, or change its angle.");
+        return line;
     }
 }

@@ -111,7 +111,8 @@ public sealed record TableCell(IReadOnlyList<Block> Blocks, int ColumnSpan, int 
 public sealed record Watermark(string Text, double Angle, double Size, double Strength, string Color, string Family);
 
 /// <summary>A picture or the page of a PDF that fills the sheet behind the text.</summary>
-public sealed record Background(string Asset, bool FirstPageOnly);
+/// <param name="Follows">True where page 2 of a PDF is printed on the pages after the first; else its first page is, or nothing.</param>
+public sealed record Background(string Asset, bool FirstPageOnly, bool Follows = false);
 
 /// <summary>What stands above and below the text of each page.</summary>
 /// <param name="FirstHeader">For the first page where it differs; null where it does not.</param>
@@ -126,4 +127,5 @@ public sealed record Letterhead(IReadOnlyList<Block> Header, IReadOnlyList<Block
 /// <param name="Page">The sheet.</param>
 /// <param name="Blocks">What stands on it, from the top.</param>
 /// <param name="MaxPages">The number of pages it must keep to; null for any number.</param>
-public sealed record LetterDesign(PageSetup Page, IReadOnlyList<Block> Blocks, int? MaxPages, Letterhead Head);
+/// <param name="OmitWhenEmpty">True where the letter is left out of the package for a recipient for whom it would print nothing.</param>
+public sealed record LetterDesign(PageSetup Page, IReadOnlyList<Block> Blocks, int? MaxPages, Letterhead Head, bool OmitWhenEmpty = false);

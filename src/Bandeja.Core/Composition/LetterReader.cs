@@ -39,7 +39,7 @@ public static class LetterReader
             if (reader.Count > MaxNodes) throw new LetterFormatException($"The letter has more than {MaxNodes:N0} parts.");
             var maxPages = (int?)root["maxPages"];
             if (maxPages is < 1 or > MaxPages) throw new LetterFormatException($"A letter can keep to 1 to {MaxPages:N0} pages.");
-            return new(page, blocks, maxPages, ReadHead(root, reader));
+            return new(page, blocks, maxPages, ReadHead(root, reader), (bool?)root["omitWhenEmpty"] ?? false);
         }
         catch (Exception e) when (e is JsonException or InvalidOperationException or NullReferenceException or FormatException or OverflowException)
         {
@@ -71,7 +71,7 @@ public static class LetterReader
     static Letterhead ReadHead(JsonObject root, BlockReader reader)
     {
         var differs = (bool?)root["firstDiffers"] ?? false;
-        var background = root["background"]?.AsObject() is { } b && (string?)b["asset"] is { Length: > 0 } asset ? new Background(asset, (string?)b["pages"] == "first") : null;
+        var background = root["background"]?.AsObject() is { } b && (string?)b["asset"] is { Length: > 0 } asset ? new Background(asset, (string?)b["pages"] == "first", (string?)b["pages"] == "follow") : null;
         Watermark? mark = null;
         if (root["watermark"]?.AsObject() is { } w && !string.IsNullOrWhiteSpace((string?)w["text"]))
             mark = new((string)w["text"]!, Within((double?)w["angle"] ?? 45, -90, 90, "angle of the watermark"), Within((double?)w["size"] ?? 90, 8, 400, "size of the watermark"),

@@ -5,7 +5,7 @@ using Bandeja.Core.Mail;
 namespace Bandeja.Core.Drops;
 
 /// <summary>What kind of doubt a finding is.</summary>
-public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode, OneOff, EmailAddress, EmailHeader, Attachment, EmailTooLarge, Password, Refused, Channel }
+public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode, OneOff, EmailAddress, EmailHeader, Attachment, EmailTooLarge, Password, Refused, Channel, Design, NothingPrinted, SameEmail, HeavyPicture }
 
 /// <summary>Something about one recipient's piece that needs a person's look.</summary>
 /// <param name="Kind">The kind.</param>
@@ -48,7 +48,8 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
             Add(FindingKind.TooWide, $"line{where}", word, $"“{(word.Length > 40 ? word[..39] + "…" : word)}” is wider than a line{(place.Length > 0 ? $" in {place}" : "")} and was cut.");
         foreach (var picture in letter.Notes.Pictures.Distinct())
         {
-            if (picture.Doubt == PictureDoubt.Missing) Add(FindingKind.MissingPicture, picture.Subject, picture.Detail, $"There is no picture “{(picture.Detail.Length > 40 ? picture.Detail[..39] + "…" : picture.Detail)}” for {picture.Place}; nothing is printed there.");
+            if (picture.Doubt == PictureDoubt.Heavy) Add(FindingKind.HeavyPicture, $"{picture.Subject}{where}", picture.Detail, $"The picture in {picture.Place} adds {picture.Detail} MB to every piece. Simplify the drawing, or save it as a picture with 300 pixels to the inch.");
+            else if (picture.Doubt == PictureDoubt.Missing) Add(FindingKind.MissingPicture, picture.Subject, picture.Detail, $"There is no picture “{(picture.Detail.Length > 40 ? picture.Detail[..39] + "…" : picture.Detail)}” for {picture.Place}; nothing is printed there.");
             else Add(FindingKind.CoarsePicture, picture.Subject, picture.Detail, $"The picture in {picture.Place} has {picture.Detail} pixels to the inch at its printed size; under {FlowMaker.LeastResolution} it looks coarse.");
         }
         foreach (var sentence in letter.Notes.TooLarge.Distinct()) Add(FindingKind.TooLarge, $"layout{where}", sentence, sentence);
@@ -67,6 +68,7 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
                 MailDoubtKind.Picture => FindingKind.MissingPicture,
                 _ => FindingKind.EmailTooLarge,
             }, doubt.Subject, doubt.Detail, doubt.Message);
+        if (letter.Notes.NothingPrinted) Add(FindingKind.NothingPrinted, $"letter{where}", "", "None of the letter’s conditions is met, so a blank sheet would be printed. Add an “otherwise”, or leave the letter out of the package when it prints nothing (page setup).");
         if (maxPages is { } max && letter.Pages.Count > max)
             Add(FindingKind.RunsOver, "letter", $"{letter.Pages.Count}", $"The letter runs to {letter.Pages.Count} pages; it is to keep to {(max == 1 ? "one page" : $"{max} pages")}.");
         return findings;
@@ -100,6 +102,10 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
         FindingKind.Password => "No password for the attachment",
         FindingKind.Refused => "Refused by the mail server",
         FindingKind.Channel => $"Neither paper nor email: {subject}",
+        FindingKind.Design => $"A mistake in {subject}",
+        FindingKind.NothingPrinted => "Nothing to print",
+        FindingKind.SameEmail => "Shares an email address",
+        FindingKind.HeavyPicture => $"A picture that is too heavy: {subject}",
         FindingKind.OneOff => "Changed for this one, and the design has changed since",
         _ => "Characters no typeface has",
     };

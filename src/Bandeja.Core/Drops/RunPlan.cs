@@ -4,8 +4,9 @@ namespace Bandeja.Core.Drops;
 /// <param name="InRun">True while another run that is not finished has the piece.</param>
 /// <param name="RunId">The run that made the piece; null where none did.</param>
 /// <param name="Abroad">True where it goes to another country than the organisation's.</param>
+/// <param name="InDoubt">The number of the run in which the piece may have gone out already; null where that is known.</param>
 /// <param name="OtherWay">Where the recipient gets nothing of what the run makes: how they get it, for people. Null where they do.</param>
-public sealed record PlanCandidate(long RecipientId, int PieceNumber, Tray Tray, int Pages, string? HoldReason, bool InRun, long? RunId = null, bool Abroad = false, string? OtherWay = null);
+public sealed record PlanCandidate(long RecipientId, int PieceNumber, Tray Tray, int Pages, string? HoldReason, bool InRun, long? RunId = null, bool Abroad = false, string? OtherWay = null, long? InDoubt = null);
 
 /// <summary>Who is left out of a run, and why.</summary>
 public sealed record LeftOut(string Reason, int Count, Tray? Tray);
@@ -26,6 +27,7 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
         {
             (string Reason, Tray? Tray) why = !chosen(c) ? (notChosen, null)
                 : c.OtherWay is { } other ? (other, null)
+                : c.InDoubt is { } doubt ? ($"In doubt: may have gone out in run {doubt}", c.Tray)
                 : c.InRun ? ("In a run that is not finished", null)
                 : reprints ? c.RunId is not null ? ("", null) : ("Not produced yet, so there is nothing to reprint", c.Tray)
                 : c.Tray switch

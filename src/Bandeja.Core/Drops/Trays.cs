@@ -42,6 +42,10 @@ public enum DropEventKind
     GoesBy,
     /// <summary>The mail server refused the message for good; the note is its words.</summary>
     Refused,
+    /// <summary>The piece may have gone out, and nobody knows: its message or its batch was under way when the connection or the server ended.</summary>
+    InDoubt,
+    /// <summary>A person looked and settled a doubt; the note says what they found.</summary>
+    DoubtSettled,
 }
 
 /// <summary>One event of one recipient in a drop. Events are only ever added.</summary>
@@ -95,6 +99,13 @@ public sealed record RecipientState
     /// <summary>Why it came back, or null.</summary>
     public string? ReturnReason { get; init; }
 
+    /// <summary>True while what is on paper may have been printed already, and nobody knows.</summary>
+    public bool PaperInDoubt { get; init; }
+    /// <summary>True while the message may have been sent already, and nobody knows.</summary>
+    public bool EmailInDoubt { get; init; }
+    /// <summary>True while any piece of the recipient is in doubt.</summary>
+    public bool InDoubt => PaperInDoubt || EmailInDoubt;
+
     /// <summary>How many findings are neither mended nor accepted.</summary>
     public int OpenFindings => Findings.Count(f => !Accepted.Contains(f));
 
@@ -104,8 +115,8 @@ public sealed record RecipientState
     public bool IsMade => Is(ProducedRun is not null, EmailRun is not null);
     /// <summary>True where everything that the recipient gets has left the building.</summary>
     public bool IsOut => Is(MailedOn is not null, EmailedOn is not null);
-    /// <summary>True where anything was made for the recipient.</summary>
-    public bool IsBegun => ProducedRun is not null || EmailRun is not null;
+    /// <summary>True where anything was produced for the recipient, or may have been.</summary>
+    public bool IsBegun => ProducedRun is not null || EmailRun is not null || InDoubt;
 
     /// <summary>The run that made a channel's piece, or null.</summary>
     public long? RunOf(bool email) => email ? EmailRun : ProducedRun;
@@ -156,13 +167,15 @@ public sealed record RecipientState
         DropEventKind.TakenBack when OutOn(email) is not null => "was mailed already, so its piece cannot be taken back",
         DropEventKind.Mailed when OutOn(email) is not null => "was mailed already",
         DropEventKind.Mailed when RunOf(email) is null => "has not been produced, so it cannot have been mailed",
-        DropEventKind.Mailed when HoldReason is not null => "is held",
+        // A rule that came to hold the rest of it does not unmake what was produced and has left the building.
+        DropEventKind.Mailed when HoldReason is not null && HoldRule is null => "is held",
         DropEventKind.Returned when MailedOn is null && EmailedOn is null => "has not been mailed, so it cannot have come back",
         DropEventKind.Returned when ReturnReason is not null => "came back already",
         DropEventKind.MailUndone when OutOn(email) is null => "has not been mailed",
         DropEventKind.Reprinted when RunOf(email) is null => "has not been produced",
         DropEventKind.ReturnUndone when ReturnReason is null => "has not come back",
         DropEventKind.GoesBy when IsOut && ReturnReason is null => "has everything already",
+        DropEventKind.GoesBy when InDoubt => "may have been sent already: settle that first",
         _ => null,
     };
 

@@ -36,6 +36,7 @@ public sealed record Variation(VariationKind Kind, string Subject, string Case, 
     internal static Variation Greeting(string language, int rung, IReadOnlyList<string> forms) => rung switch
     {
         Salutation.OwnRung => Of(VariationKind.Salutation, language, "own", "greeted in their own way"),
+        Salutation.HouseholdRung => Of(VariationKind.Salutation, language, "household", "a whole household is greeted"),
         Salutation.NoRung => Of(VariationKind.Salutation, language, "none", "no salutation fits"),
         _ => Of(VariationKind.Salutation, language, $"{rung}", $"greeted “{forms[rung]}”"),
     };

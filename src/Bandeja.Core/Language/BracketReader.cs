@@ -1,7 +1,7 @@
 namespace Bandeja.Core.Language;
 
 /// <summary>What a token of a text is.</summary>
-enum TokenKind { Plain, Field, When, OrWhen, Otherwise, Each, End }
+enum TokenKind { Plain, Field, Broken, When, OrWhen, Otherwise, Each, End }
 
 /// <summary>A piece of a text before its brackets are matched.</summary>
 /// <param name="Text">Plain text; a field's source; the condition of <c>when</c>, the name of <c>each</c>.</param>
@@ -10,7 +10,7 @@ enum TokenKind { Plain, Field, When, OrWhen, Otherwise, Each, End }
 /// <param name="Source">The marker as it was written, for messages.</param>
 sealed record TemplateToken(TokenKind Kind, string Text, int Position, object? Thing, string Source = "")
 {
-    public bool IsMarker => Kind is not (TokenKind.Plain or TokenKind.Field);
+    public bool IsMarker => Kind is not (TokenKind.Plain or TokenKind.Field or TokenKind.Broken);
 
     /// <summary>What stands between two braces: a marker where it begins with one of the four words, else a field. A column called so wins.</summary>
     public static TemplateToken OfBraces(string inner, int position, Names names, object? thing)
@@ -87,6 +87,7 @@ sealed class BracketReader
                     return;
                 default:
                     if ((token.Thing is null ? null : bind(token, names)) is { } bound) parts.Add(bound);
+                    else if (token.Kind == TokenKind.Broken) parts.Add(new FieldPart(token.Text, new Broken(token.Text), token.Thing));
                     else if (token.Kind == TokenKind.Plain) parts.Add(new PlainPart(token.Text, token.Thing));
                     else parts.Add(new FieldPart(token.Text, Parsed(token, names), token.Thing));
                     break;
@@ -94,12 +95,15 @@ sealed class BracketReader
         }
     }
 
-    Expression Parsed(TemplateToken token, Names names)
+    Expression Parsed(TemplateToken token, Names names, bool condition = false)
     {
-        var parsed = FieldParser.ParseExpression(token.Text, names);
+        var parsed = condition ? FieldParser.ParseCondition(token.Text, names) : FieldParser.ParseExpression(token.Text, names);
         foreach (var error in parsed.Errors) tell(token, error);
-        return parsed.Expression;
+        // A name that the list does not have may be matched with one that it has; every other mistake leaves nothing to print.
+        return parsed.Errors.Count == 0 || HasUnknown(parsed.Expression) ? parsed.Expression : new Broken(token.Text);
     }
+
+    static bool HasUnknown(Expression e) => e is UnknownName { Name.Length: > 0 } or UnknownRows || e.Parts().Any(HasUnknown);
 
     WhenPart When(Names names)
     {
@@ -114,7 +118,7 @@ sealed class BracketReader
             if (token.Kind != TokenKind.Otherwise)
             {
                 if (token.Text.Length == 0) tell(token, new(0, 0, "“when” needs a condition, for instance {when Amount due > 100}."));
-                test = token.Text.Length == 0 ? new Literal(Value.Of(false)) : Parsed(token, names);
+                test = token.Text.Length == 0 ? new Literal(Value.Of(false)) : Parsed(token, names, true);
             }
             else if (branches[^1].Test is null) tell(token, new(0, 9, "There is a second “otherwise” here."));
             var parts = new List<TemplatePart>();
@@ -145,7 +149,7 @@ sealed class BracketReader
             Sequence(set is { } again ? names.Within(again) : names, parts);
         }
         if (at >= tokens.Count) tell(open, new(0, open.Text.Length, $"This “each {Evaluator.Short(name)}” is not closed: its “end” is missing."));
-        return set is { } found ? new EachPart(found, parts) : new WhenPart([]);
+        return set is { } found ? new EachPart(found, parts) : new UnmatchedEach(name, parts);
     }
 
     void SkipToEnd()

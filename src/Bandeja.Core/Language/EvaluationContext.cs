@@ -160,7 +160,7 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
         BuiltIn.GivenAndFamilyName => NameValue(PersonName.Of(Roles, Row).GivenAndFamily),
         BuiltIn.TitleAndFamilyName => NameValue(PersonName.Of(Roles, Row).TitleAndFamily),
         BuiltIn.FamilyNameFirst => NameValue(PersonName.Of(Roles, Row).FamilyFirstWithComma),
-        BuiltIn.HouseholdName => NameValue(PersonName.Household(PersonName.Of(Roles, Row), PersonName.PartnerOf(Roles, Row), RoleValue(Role.Language) is { Length: > 1 } language ? language : locale.Tag)),
+        BuiltIn.HouseholdName => RoleValue(Role.AddressedTo) is { Length: > 0 } all ? Value.Of(all) : NameValue(PersonName.Household(PersonName.Of(Roles, Row), PersonName.PartnerOf(Roles, Row), RoleValue(Role.Language) is { Length: > 1 } language ? language : locale.Tag)),
         BuiltIn.RowNumber => rows.Count == 0 ? Value.Blank : Value.Of((decimal)rows[^1].Number),
         BuiltIn.PageNumber => Value.Of((decimal)Page.Number),
         _ => Value.Of((decimal)Page.Count),

@@ -60,6 +60,9 @@ public static class Evaluator
         ColumnReference e => ColumnValue(e.Index, context),
         RowValueReference e => Typed(context.RowOf(e.Set)?[e.Column], context.Details[e.Set].Columns[e.Column], context),
         BuiltInReference e => context.BuiltInValue(e.Which),
+        UnknownRows e => Failed(context, ProblemKind.Unknown, e.Name, null, $"There are no detail rows “{e.Name}” in this list."),
+        Broken { Source: ['{', ..] } e => Failed(context, ProblemKind.Unknown, Short(e.Source), null, $"The brace in “{Short(e.Source)}” is not closed, so nothing is printed there."),
+        Broken e => Failed(context, ProblemKind.Unknown, Short(e.Source), null, $"“{Short(e.Source)}” has a mistake in it, so nothing is printed there."),
         UnknownName e => Failed(context, ProblemKind.Unknown, e.Name, null, $"There is no column “{e.Name}” in this list."),
         Negation e => Arithmetic(Operator.Subtract, Value.Of(0m), Evaluate(e.Inner, context), e, context),
         LogicalNot e => Value.Of(!IsYes(Evaluate(e.Inner, context))),
@@ -237,7 +240,7 @@ public static class Evaluator
                 return Value.Of(e.Format switch
                 {
                     Format.Money => Money(value.Number, e.Argument, context.Locale),
-                    Format.Ordinal or Format.Words => SpelledNumber.Of(value.Number, e, context) ?? "",
+                    Format.Ordinal or Format.Words or Format.Check => SpelledNumber.Of(value.Number, e, context) ?? "",
                     Format.Percent => Percent(value.Number, e.Argument ?? "0", culture),
                     _ => value.Number.ToString(e.Argument is null ? "#,##0.##########" : "N" + e.Argument, culture),
                 });

@@ -14,6 +14,9 @@ public abstract record Expression
     /// <summary>The positions of the sets of detail rows it reads.</summary>
     public virtual IEnumerable<int> DetailSets() => Parts().SelectMany(p => p.DetailSets());
 
+    /// <summary>True where a date is written in it.</summary>
+    public bool HasDates() => this is Literal { Value.Kind: ValueKind.Date } || Parts().Any(p => p.HasDates());
+
     /// <summary>True where its value changes from one day to the next.</summary>
     public virtual bool ReadsToday => Parts().Any(p => p.ReadsToday);
 
@@ -29,7 +32,7 @@ static class Levels
     public const int Piped = 0, Or = 1, And = 2, Not = 3, Compare = 4, Join = 5, Add = 6, Multiply = 7, Negate = 8, Primary = 9;
 }
 
-/// <summary>Text in double quotes, a number, or yes/no.</summary>
+/// <summary>Text in double quotes, a number, a date (written ISO 8601), or yes/no.</summary>
 public sealed record Literal(Value Value) : Expression
 {
     /// <inheritdoc/>
@@ -37,6 +40,7 @@ public sealed record Literal(Value Value) : Expression
     {
         ValueKind.Text => Quote(Value.Text),
         ValueKind.YesNo => Value.Bool ? "yes" : "no",
+        ValueKind.Date => Value.ToString(),
         _ => Value.Number.ToString(CultureInfo.InvariantCulture),
     };
 
@@ -101,6 +105,20 @@ public sealed record UnknownName(string Name) : Expression
 {
     /// <inheritdoc/>
     public override string ToString() => $"`{Name}`";
+}
+
+/// <summary>Detail rows that the list does not have. It never evaluates: the parse has an error for it.</summary>
+public sealed record UnknownRows(string Name) : Expression
+{
+    /// <inheritdoc/>
+    public override string ToString() => $"`{Name}`";
+}
+
+/// <summary>A field with a mistake in it. It never evaluates, and prints nothing: neither as it was typed nor in part.</summary>
+public sealed record Broken(string Source) : Expression
+{
+    /// <inheritdoc/>
+    public override string ToString() => Source;
 }
 
 /// <summary>Minus.</summary>
@@ -232,7 +250,7 @@ public sealed record Formatted(Expression Inner, Format Format, string? Argument
 }
 
 /// <summary>The formats that can stand after a bar.</summary>
-public enum Format { Else, Money, Number, Percent, Date, Ordinal, Words, Phone, Upper, Lower, Title, Trim }
+public enum Format { Else, Money, Number, Percent, Date, Ordinal, Words, Check, Phone, Upper, Lower, Title, Trim }
 
 /// <summary>A list that equals another with equal members, so that expressions compare by what they say.</summary>
 public sealed class EquatableList<T>(IReadOnlyList<T> items) : IReadOnlyList<T>, IEquatable<EquatableList<T>>

@@ -38,6 +38,15 @@ public sealed class FieldParser
     /// <summary>Parses what stands between the braces of a field, or a filter.</summary>
     public static ParsedExpression ParseExpression(string text, Names names) => ParseWithin(text, 0, text.Length, names);
 
+    /// <summary>Parses a condition: what stands after <c>when</c>, or a filter. What can be neither met nor not is a mistake.</summary>
+    public static ParsedExpression ParseCondition(string text, Names names)
+    {
+        var parsed = ParseExpression(text, names);
+        if (parsed.Errors.Count > 0 || StaticTypes.ConditionMistake(parsed.Expression, names) is not { } mistake) return parsed;
+        var start = text.Length - text.TrimStart().Length;
+        return parsed with { Errors = [new(start, text.Trim().Length, mistake)] };
+    }
+
     /// <summary>Parses a part of a longer text; positions of errors count from the start of the whole.</summary>
     internal static ParsedExpression ParseWithin(string text, int start, int end, Names names)
     {
@@ -111,7 +120,7 @@ public sealed class FieldParser
         var word = text[start..at].ToLowerInvariant();
         if (!Enum.TryParse<Format>(word, true, out var format) || word.Length == 0)
         {
-            Error(start, Math.Max(1, at - start), word.Length == 0 ? "A format is missing after the bar." : $"There is no format “{word}”; there are else, money, number, percent, date, ordinal, words, phone, upper, lower, title and trim.");
+            Error(start, Math.Max(1, at - start), word.Length == 0 ? "A format is missing after the bar." : $"There is no format “{word}”; there are else, money, number, percent, date, ordinal, words, check, phone, upper, lower, title and trim.");
             return value;
         }
         var argument = Argument();
@@ -124,7 +133,7 @@ public sealed class FieldParser
             (Format.Money, not null) when !(MoneyDigits(argument) is { } digits && digits <= 10) => "After “money” stands how many decimals to print, 0 to 10, and “code” for USD instead of $.",
             (Format.Number or Format.Percent, not null) when !(int.TryParse(argument, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) && digits <= 10) => $"After “{word}” stands how many decimals to print, 0 to 10.",
             (Format.Date, not null and not "long" and not "short") => DatePattern.Mistake(argument),
-            (Format.Upper or Format.Lower or Format.Title or Format.Trim or Format.Ordinal or Format.Words or Format.Phone, not null) => $"“{word}” takes nothing after it.",
+            (Format.Upper or Format.Lower or Format.Title or Format.Trim or Format.Ordinal or Format.Words or Format.Check or Format.Phone, not null) => $"“{word}” takes nothing after it.",
             _ => null,
         };
         if (mistake is not null) Error(start, at - start, mistake);
@@ -189,36 +198,59 @@ public sealed class FieldParser
 
     Expression Comparison()
     {
+        SkipSpace();
+        var start = at;
         var left = Join();
         if (errors.Count > 0) return left;
+        var leftAt = (Start: start, End: at);
         foreach (var (sign, op) in Comparisons)
-            if (Sign(sign)) return new Binary(op, left, Join());
+            if (Sign(sign))
+            {
+                var right = Compared(ref left, leftAt);
+                return new Binary(op, left, right);
+            }
         if (Phrase("is", "not", "blank")) return new BlankTest(left, true);
         if (Phrase("is", "blank")) return new BlankTest(left, false);
-        if (Phrase("is", "one", "of")) return OneOfAfter(left);
+        if (Phrase("is", "one", "of")) return OneOfAfter(left, leftAt);
         if (Word("contains")) return new Binary(Operator.Contains, left, Join());
         if (Phrase("starts", "with")) return new Binary(Operator.StartsWith, left, Join());
         if (Phrase("ends", "with")) return new Binary(Operator.EndsWith, left, Join());
-        if (Word("between")) return BetweenAfter(left);
+        if (Word("between")) return BetweenAfter(left, leftAt);
         return left;
     }
 
-    Expression BetweenAfter(Expression left)
+    /// <summary>The right side of a comparison; the two must be of kinds that can be compared.</summary>
+    Expression Compared(ref Expression left, (int Start, int End) leftAt)
     {
-        var low = Join();
-        if (errors.Count == 0 && !Word("and")) Error(at, 1, "“between” needs two values with “and” between them.");
-        return errors.Count > 0 ? left : new Between(left, low, Join());
+        SkipSpace();
+        var start = at;
+        var right = Join();
+        if (errors.Count > 0) return right;
+        var (a, b, mistake) = StaticTypes.Compared(left, right, names);
+        if (mistake is (true, var ofLeft)) Error(leftAt.Start, text[leftAt.Start..leftAt.End].TrimEnd().Length, ofLeft);
+        else if (mistake is (false, var ofRight)) Error(start, text[start..at].TrimEnd().Length, ofRight);
+        left = a;
+        return b;
     }
 
-    Expression OneOfAfter(Expression left)
+    Expression BetweenAfter(Expression left, (int, int) leftAt)
     {
-        if (!Sign("(")) Error(at, 1, "After “is one of” the choices stand in brackets.");
+        var low = Compared(ref left, leftAt);
+        if (errors.Count == 0 && !Word("and")) Error(at, 1, "“between” needs two values with “and” between them.");
+        if (errors.Count > 0) return left;
+        var high = Compared(ref left, leftAt);
+        return new Between(left, low, high);
+    }
+
+    Expression OneOfAfter(Expression left, (int, int) leftAt)
+    {
+        if (!Sign("(")) Error(at, 1, "After “is one of” the choices stand in parentheses.");
         var choices = new List<Expression>();
         while (errors.Count == 0)
         {
-            choices.Add(Join());
+            choices.Add(Compared(ref left, leftAt));
             if (Sign(",")) continue;
-            if (errors.Count == 0 && !Sign(")")) Error(at, 1, "The bracket after “is one of” is not closed.");
+            if (errors.Count == 0 && !Sign(")")) Error(at, 1, "The parenthesis after “is one of” is not closed.");
             break;
         }
         return new OneOf(left, new(choices));
@@ -287,6 +319,7 @@ public sealed class FieldParser
             at += rows.Length;
             return new Literal(Value.Of(""));
         }
+        if (WrittenDate.LengthAt(text, at, end) is > 0 and var dated && DateAt(dated) is { } day) return day;
         if (char.IsAsciiDigit(c) || c == '.' && at + 1 < end && char.IsAsciiDigit(text[at + 1])) return Number();
         if (c == '(')
             return Deeper(() =>
@@ -297,6 +330,22 @@ public sealed class FieldParser
                 return inner;
             });
         return UnknownWords();
+    }
+
+    /// <summary>A date without quotes; null where the words only look like one.</summary>
+    Literal? DateAt(int length)
+    {
+        var written = text.Substring(at, length);
+        if (WrittenDate.TryRead(written, names.Locale, out var date))
+        {
+            at += length;
+            return new(Value.Of(date));
+        }
+        // Two words and a number may be anything; three numbers with the same sign between them are meant as a date.
+        if (!char.IsAsciiDigit(written[0]) || written.Contains(' ')) return null;
+        Error(at, length, $"“{written}” is not a date that exists here. Write a date such as {WrittenDate.Example(names.Locale)}.");
+        at += length;
+        return new(Value.Of(DateOnly.MinValue));
     }
 
     Expression CallAfter(Function function, int bracket)
@@ -310,11 +359,13 @@ public sealed class FieldParser
             do arguments.Add(Or()); while (errors.Count == 0 && Sign(","));
         }
         else at--;
-        if (errors.Count > 0) return new Literal(Value.Of(""));
+        if (errors.Count > 0) return arguments.OfType<UnknownRows>().FirstOrDefault() is { Name.Length: > 0 } rows ? rows : new Literal(Value.Of(""));
         if (!Sign(")")) Error(bracket, 1, $"The bracket after “{function.Name}” is not closed.");
         else if (arguments.Count < function.Least || arguments.Count > function.Most) Error(start, at - start, $"“{function.Name}” is written {function.Usage}.");
-        return new Call(function, new(arguments));
+        return new Call(function, new([.. arguments.Select((a, i) => TakesDate(function.Name, i) && a is Literal { Value: { Kind: ValueKind.Text, Text: var written } } && WrittenDate.TryRead(written, names.Locale, out var date) ? new Literal(Value.Of(date)) : a)]));
     }
+
+    static bool TakesDate(string function, int argument) => function switch { "days" => true, "add days" or "add months" or "year" or "month" or "day" or "age" => argument == 0, _ => false };
 
     Expression DetailArgument(Function function)
     {
@@ -323,7 +374,8 @@ public sealed class FieldParser
         {
             var known = string.Join(", ", names.DetailNames.Take(4));
             Error(at, Math.Max(0, Math.Min(20, end - at)), known.Length == 0 ? $"“{function.Name}” sums up detail rows, and none can be used here." : $"“{function.Name}” takes a column of detail rows, for instance {known}.");
-            return new Literal(Value.Of(""));
+            var stop = text.AsSpan(at, end - at).IndexOfAny(['.', ')', ',', '`']);
+            return new UnknownRows((stop < 0 ? text[at..end] : text.Substring(at, stop)).Trim());
         }
         if (rows.Reference.Column < 0 && function.Name != "count")
             Error(at, rows.Length, $"“{function.Name}” needs a column: {string.Join(", ", names.DetailNames.Where(n => n.StartsWith(rows.Reference.Name + ".", StringComparison.Ordinal)).Take(4))}.");

@@ -2,6 +2,12 @@ using Bandeja.Core.Lists;
 
 namespace Bandeja.Core.Language;
 
+/// <summary>A name of a letter that stands for a set of detail rows of the list, though it is called otherwise there.</summary>
+/// <param name="Name">The name in the letter.</param>
+/// <param name="Set">Position among the list's sets.</param>
+/// <param name="Columns">Names within it that stand for a column of the set, with the column's position.</param>
+public sealed record RowsMatch(string Name, int Set, IReadOnlyDictionary<string, int> Columns);
+
 /// <summary>The names that an expression can use: the headings of a list and the built-in values.</summary>
 public sealed class Names
 {
@@ -17,6 +23,7 @@ public sealed class Names
     readonly IReadOnlyList<Column> columns;
     readonly IReadOnlyList<DetailSet> sets;
     readonly IReadOnlyDictionary<string, int> matches;
+    readonly IReadOnlyList<RowsMatch> rowsMatches;
     readonly IReadOnlyList<int> inside;
     readonly bool pages;
 
@@ -24,16 +31,18 @@ public sealed class Names
     /// <param name="columns">The list's columns.</param>
     /// <param name="detailSets">The list's sets of detail rows, where expressions may sum them up.</param>
     /// <param name="matches">Names that stand for a column though it is called otherwise, with the column's position: former headings, and those of another list.</param>
-    public Names(IReadOnlyList<Column> columns, IReadOnlyList<DetailSet>? detailSets = null, IReadOnlyDictionary<string, int>? matches = null)
-        : this(columns, detailSets ?? [], matches ?? new Dictionary<string, int>(), [], false) { }
+    /// <param name="rows">Names that stand for a set of detail rows though it is called otherwise, and names within it.</param>
+    /// <param name="locale">How the organization writes dates; United States English where it is not said.</param>
+    public Names(IReadOnlyList<Column> columns, IReadOnlyList<DetailSet>? detailSets = null, IReadOnlyDictionary<string, int>? matches = null, OrganisationLocale? locale = null, IReadOnlyList<RowsMatch>? rows = null)
+        : this(columns, detailSets ?? [], matches ?? new Dictionary<string, int>(), [], false, locale ?? OrganisationLocale.UnitedStates, rows ?? []) { }
 
-    Names(IReadOnlyList<Column> columns, IReadOnlyList<DetailSet> sets, IReadOnlyDictionary<string, int> matches, IReadOnlyList<int> inside, bool pages)
+    Names(IReadOnlyList<Column> columns, IReadOnlyList<DetailSet> sets, IReadOnlyDictionary<string, int> matches, IReadOnlyList<int> inside, bool pages, OrganisationLocale locale, IReadOnlyList<RowsMatch> rowsMatches)
     {
-        (this.columns, this.sets, this.matches, this.inside, this.pages) = (columns, sets, matches, inside, pages);
-        details = [.. sets.Select((d, i) => (d.Name, i, d)).OrderByDescending(d => d.Name.Length)];
+        (this.columns, this.sets, this.matches, this.inside, this.pages, Locale, this.rowsMatches) = (columns, sets, matches, inside, pages, locale, rowsMatches);
+        details = [.. sets.Select((d, i) => (d.Name, i, d)).Concat(rowsMatches.Where(m => m.Set < sets.Count).Select(m => (m.Name, m.Set, sets[m.Set]))).DistinctBy(d => d.Item1, StringComparer.OrdinalIgnoreCase).OrderByDescending(d => d.Item1.Length)];
         // What is nearer hides what is farther: the row that each stands at, what was settled by hand, the list, the built-in values.
         foreach (var set in inside)
-            for (var i = 0; i < sets[set].Columns.Count; i++) Add(sets[set].Columns[i].Name, new RowValueReference(set, i, sets[set].Columns[i].Name));
+            foreach (var (name, i) in ColumnsOf(set)) Add(name, new RowValueReference(set, i, sets[set].Columns[i].Name));
         foreach (var (name, index) in matches) Add(name, new ColumnReference(index, columns[index].Name));
         for (var i = 0; i < columns.Count; i++) Add(columns[i].Name, new ColumnReference(i, columns[i].Name));
         foreach (var (name, which) in BuiltIns)
@@ -47,14 +56,24 @@ public sealed class Names
         if (!all.Any(a => a.Name.Equals(name, StringComparison.OrdinalIgnoreCase))) all.Add((name, reference));
     }
 
+    /// <summary>How the organization writes dates.</summary>
+    public OrganisationLocale Locale { get; }
+
+    internal Column? ColumnAt(int index) => index >= 0 && index < columns.Count ? columns[index] : null;
+    internal Column? DetailColumnAt(int set, int column) => set >= 0 && set < sets.Count && column >= 0 && column < sets[set].Columns.Count ? sets[set].Columns[column] : null;
+
     /// <summary>The names within <c>each</c> over a set of detail rows: its columns come first.</summary>
-    public Names Within(int set) => new(columns, sets, matches, [set, .. inside.Where(s => s != set)], pages);
+    public Names Within(int set) => new(columns, sets, matches, [set, .. inside.Where(s => s != set)], pages, Locale, rowsMatches);
 
     /// <summary>The names in a header or footer, where the pages are counted.</summary>
-    public Names WithPages() => new(columns, sets, matches, inside, true);
+    public Names WithPages() => new(columns, sets, matches, inside, true, Locale, rowsMatches);
 
     /// <summary>The position of a set of detail rows by its name, or null.</summary>
-    public int? SetNamed(string name) => sets.Select((s, i) => (s, i)).Where(s => s.s.Name.Equals(name, StringComparison.OrdinalIgnoreCase)).Select(s => (int?)s.i).FirstOrDefault();
+    public int? SetNamed(string name) => details.Where(d => d.Name.Equals(name, StringComparison.OrdinalIgnoreCase)).Select(d => (int?)d.Set).FirstOrDefault();
+
+    /// <summary>The names of a set's columns, those that stand for one though it is called otherwise with them.</summary>
+    IEnumerable<(string Name, int Index)> ColumnsOf(int set) =>
+        sets[set].Columns.Select((c, i) => (c.Name, i)).Concat(rowsMatches.Where(m => m.Set == set).SelectMany(m => m.Columns).Where(c => c.Value < sets[set].Columns.Count).Select(c => (c.Key, c.Value)));
 
     /// <summary>The names of the sets of detail rows.</summary>
     public IEnumerable<string> SetNames => sets.Select(s => s.Name);
@@ -86,10 +105,10 @@ public sealed class Names
             var rowsEnd = at;
             if (at >= end || text[at] != '.') return (new(set, -1, name), rowsEnd - start);
             at++;
-            foreach (var (column, index) in rows.Columns.Select((c, i) => (c, i)).OrderByDescending(c => c.c.Name.Length))
+            foreach (var (column, index) in ColumnsOf(set).OrderByDescending(c => c.Name.Length))
             {
                 var to = at;
-                if (Reads(text, ref to, end, column.Name)) return (new(set, index, $"{name}\u001f{column.Name}"), to - start);
+                if (Reads(text, ref to, end, column)) return (new(set, index, $"{rows.Name}\u001f{rows.Columns[index].Name}"), to - start);
             }
             return (new(set, -1, name), rowsEnd - start);
         }

@@ -12,9 +12,14 @@ static class SpelledNumber
     public static string? Of(decimal number, Formatted e, EvaluationContext context)
     {
         var field = Evaluator.FieldName(e, context);
-        if (number != Math.Truncate(number))
+        if (e.Format == Format.Check && (number < 0 || decimal.Round(number, 2) != number))
         {
-            context.Report(ProblemKind.WrongType, field, number.ToString(CultureInfo.InvariantCulture), $"{field} is {number.ToString(CultureInfo.InvariantCulture)}, which is not a whole number: round it before it is spelled out, for instance round({field}).");
+            context.Report(ProblemKind.WrongType, field, number.ToString(CultureInfo.InvariantCulture), $"{field} is {number.ToString(CultureInfo.InvariantCulture)}, which is not an amount that a check can have: it is 0 or more, with at most two decimals. Round it, for instance round({field}, 2).");
+            return null;
+        }
+        if (e.Format != Format.Check && number != Math.Truncate(number))
+        {
+            context.Report(ProblemKind.WrongType, field, number.ToString(CultureInfo.InvariantCulture), $"{field} is {number.ToString(CultureInfo.InvariantCulture)}, which is not a whole number: round it before it is spelled out, for instance round({field}), or use the format check for an amount.");
             return null;
         }
         if (Math.Abs(number) > 999_999_999_999)
@@ -22,7 +27,24 @@ static class SpelledNumber
             context.Report(ProblemKind.OutOfRange, field, number.ToString(CultureInfo.InvariantCulture), $"{field} is too large a number to spell out.");
             return null;
         }
-        return e.Format == Format.Words ? ((long)number).ToWords(Whole(context.Locale.Culture)) : Ordinal(number, context.Locale);
+        return e.Format switch
+        {
+            Format.Words => Spelled((long)number, context.Locale),
+            Format.Check => Check(number, context.Locale),
+            _ => Ordinal(number, context.Locale),
+        };
+    }
+
+    /// <summary>American English has no “and” before the tens: one thousand two hundred fifty-one (The Chicago Manual of Style, 9.5). British English has.</summary>
+    static string Spelled(long number, OrganisationLocale locale) =>
+        locale.Tag is "en-US" or "en-CA" ? number.ToWords(CultureInfo.GetCultureInfo("en-US"), addAnd: false) : number.ToWords(Whole(locale.Culture));
+
+    /// <summary>An amount as it stands on a check: the whole spelled out, the hundredths in figures over 100 (Uniform Commercial Code, section 3-114: words prevail over numbers).</summary>
+    static string Check(decimal number, OrganisationLocale locale)
+    {
+        var whole = decimal.Truncate(number);
+        var and = locale.Tag[..2] switch { "es" => "con", "de" => "und", "fr" => "et", "it" => "e", "pt" => "e", "nl" => "en", "sv" => "och", "da" or "nb" => "og", "pl" => "i", "cs" => "a", "fi" => "ja", _ => "and" };
+        return $"{Spelled((long)whole, locale)} {and} {(int)((number - whole) * 100):00}/100";
     }
 
     // The library knows the neutral culture of a language; some regions of it are other dialects that it does not.

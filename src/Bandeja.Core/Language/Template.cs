@@ -45,6 +45,9 @@ public sealed record EachPart(int Set, IReadOnlyList<TemplatePart> Parts) : Temp
     public override IEnumerable<TemplatePart> All() => [this, .. Parts.SelectMany(p => p.All())];
 }
 
+/// <summary><c>each</c> over detail rows that the list does not have: it prints nothing, and can be matched with rows that the list has.</summary>
+public sealed record UnmatchedEach(string Name, IReadOnlyList<TemplatePart> Parts) : TemplatePart;
+
 /// <summary>A text with fields and brackets in braces, such as <c>Dear {First name | else "neighbor"},</c>, parsed once.</summary>
 public sealed class Template
 {
@@ -86,7 +89,9 @@ public sealed class Template
             if (close < 0)
             {
                 errors.Add(new(i, text.Length - i, text.AsSpan(i + 1).IndexOf('{') >= 0 && text.AsSpan(i + 1).IndexOf('}') >= 0 ? "A field cannot stand inside a field: close this brace first. For a brace as it is, write \\{." : "This brace is not closed. For a brace as it is, write \\{."));
-                plain.Append(text, i, text.Length - i);
+                // Never printed as it was typed: what is broken is a mistake to fix, and nothing that a recipient may read.
+                Flush(text.Length);
+                tokens.Add(new(TokenKind.Broken, text[i..], i, thing, text[i..]));
                 break;
             }
             Flush(close + 1);

@@ -16,12 +16,13 @@ public enum ColumnType
 /// <summary>
 /// What a column means to the trade. Names and addresses are composed from roles, never from headings. The names are stored; never
 /// rename one. <see cref="District"/> is a part of a city or a village within a post town; <see cref="DeliveryPoint"/> the last two
-/// digits of a United States delivery point; <see cref="OwnSalutation"/> a greeting that wins over every other.
+/// digits of a United States delivery point; <see cref="OwnSalutation"/> a greeting that wins over every other; <see cref="AddressedTo"/>
+/// the name of a whole household, where one piece goes to all of it.
 /// </summary>
 public enum Role
 {
     None, Key, Title, GivenName, FamilyName, FullName, Organisation, Street, Street2, City, Region, PostalCode, Country, Email, Phone, Language, WholeAddress,
-    MiddleName, Suffix, PartnerTitle, PartnerGivenName, PartnerFamilyName, Attention, District, DeliveryPoint, OwnSalutation,
+    MiddleName, Suffix, PartnerTitle, PartnerGivenName, PartnerFamilyName, Attention, District, DeliveryPoint, OwnSalutation, AddressedTo,
 }
 
 /// <summary>One column of a list.</summary>

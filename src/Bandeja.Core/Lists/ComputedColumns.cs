@@ -16,7 +16,7 @@ public sealed class ComputedColumns
     public ComputedColumns(IReadOnlyList<Column> columns, OrganisationLocale locale, DateOnly today, IReadOnlyList<DetailSet> details)
     {
         context = new EvaluationContext(columns, locale, today, details);
-        var names = new Names(columns, details);
+        var names = new Names(columns, details, null, locale);
         var waiting = new List<(int Index, Expression Expression, HashSet<int> Reads)>();
         for (var i = 0; i < columns.Count; i++)
         {

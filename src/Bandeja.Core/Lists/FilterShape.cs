@@ -63,6 +63,7 @@ public static class FilterShape
     static Literal LiteralOf(string value, ColumnType type)
     {
         if (type == ColumnType.Number && TypeGuesser.TryNumber(value.Trim(), out var number) && number >= 0) return new(Value.Of(number));
+        if (type == ColumnType.Date && DateOnly.TryParseExact(value.Trim(), "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture, System.Globalization.DateTimeStyles.None, out var date)) return new(Value.Of(date));
         if (type == ColumnType.YesNo && value is "yes" or "no") return new(Value.Of(value == "yes"));
         return new(Value.Of(value));
     }

@@ -35,7 +35,7 @@ public sealed class Filter
     /// <summary>Parses a filter. On failure the result is null and the errors say what and where.</summary>
     public static Filter? Parse(string text, IReadOnlyList<Column> columns, DateOnly today, OrganisationLocale locale, out IReadOnlyList<LanguageError> errors, IReadOnlyList<DetailSet>? details = null)
     {
-        var parsed = FieldParser.ParseExpression(text, new Names(columns, details));
+        var parsed = FieldParser.ParseCondition(text, new Names(columns, details, null, locale));
         errors = parsed.Errors;
         return parsed.Errors.Count > 0 ? null : new(parsed.Expression, new EvaluationContext(columns, locale, today, details));
     }

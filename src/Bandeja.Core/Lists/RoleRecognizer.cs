@@ -28,6 +28,7 @@ public static class RoleRecognizer
         (Role.Attention, "attention|attn|attention line|a la atencion|zu handen|a l attention de"),
         (Role.District, "district|neighborhood|neighbourhood|suburb|dependent locality|barrio|colonia|ortsteil|lieu dit"),
         (Role.DeliveryPoint, "delivery point|dp|dpc|dpbc"),
+        (Role.AddressedTo, "addressed to"),
         (Role.OwnSalutation, "salutation|greeting|own salutation|saludo|briefanrede|formule d appel"),
         (Role.Language, "language|lang|locale|idioma|sprache|langue"));
 

@@ -127,7 +127,7 @@ public static class TypeGuesser
         return true;
     }
 
-    static bool TryYesNo(string value, out bool yes)
+    internal static bool TryYesNo(string value, out bool yes)
     {
         yes = Yes.Contains(value, StringComparer.OrdinalIgnoreCase);
         return yes || No.Contains(value, StringComparer.OrdinalIgnoreCase);

@@ -32,7 +32,7 @@ public sealed class BoundEmail : IBoundDesign
     public BoundEmail(EmailDesign design, LetterSetting setting)
     {
         (Design, Setting) = (design, setting);
-        var names = new Names(setting.Columns, setting.Details, setting.Matches);
+        var names = setting.Names;
         var errors = new List<DesignError>();
         var maker = new FlowMaker(setting.Fonts, NewContext(default), setting.Pictures);
         var binder = new BlockBinder(maker, errors);

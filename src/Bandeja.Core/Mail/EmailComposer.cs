@@ -70,6 +70,9 @@ public sealed class EmailComposer : IPieceComposer
     /// <summary>What the recipient's email cell holds.</summary>
     public CellVerdict Cell(IRow row) => MailAddresses.Cell(email.To is { } to ? to.Print(context.For(row, 0)) : email.AddressColumn >= 0 ? row[email.AddressColumn] : null).Verdict;
 
+    /// <summary>The address to which a recipient's message goes; null where there is not exactly one.</summary>
+    public string? Address(IRow row) => MailAddresses.Cell(email.To is { } to ? to.Print(context.For(row, 0)) : email.AddressColumn >= 0 ? row[email.AddressColumn] : null) is (CellVerdict.Good, { } party) ? party.Address : null;
+
     MailParty? Recipient(IRow row, List<MailDoubt> doubts)
     {
         var (subject, text) = ("recipient's address", "");
@@ -96,6 +99,7 @@ public sealed class EmailComposer : IPieceComposer
 
     string NameOf(IRow row)
     {
+        if (HeaderText.Clean(RoleText(row, Role.AddressedTo)) is { Length: > 0 } household) return household;
         var name = HeaderText.Clean(context.BuiltInValue(BuiltIn.GivenAndFamilyName) is { IsBlank: false } v ? v.Text : RoleText(row, Role.FullName));
         return name.Length > 0 ? name : HeaderText.Clean(RoleText(row, Role.Organisation));
     }

@@ -187,7 +187,7 @@ public static class Duplicates
     {
         var seconds = twins.Values.Select(t => t.B).ToHashSet();
         // More than eight names at a door are an institution, not a household.
-        return [.. Groups(rows, i => rows[i].Name.Length > 0 && !seconds.Contains(rows[i].Id) ? addresses[i] : 0).Where(g => g.Count <= 8)
+        return [.. Groups(rows, i => rows[i].Name.Length > 0 && !rows[i].IsOrganization && !seconds.Contains(rows[i].Id) ? addresses[i] : 0).Where(g => g.Count <= 8)
             .Select(g => (First: g[0], Household: new Household(rows[g[0]].Address, [.. g.Where(i => rows[i].Address == rows[g[0]].Address).Select(i => rows[i].Id)]))).OrderBy(g => g.First).Select(g => g.Household).Where(h => h.Members.Count > 1)];
     }
 }

@@ -12,7 +12,8 @@ namespace Bandeja.Core.Matching;
 /// <param name="Street">The street line with the usual abbreviations: <c>2291 lantern row # 4</c>.</param>
 /// <param name="Place">The postal code, or the city where there is none.</param>
 /// <param name="Family">The family name.</param>
-public sealed record MatchRow(long Id, string Key, string Email, string Name, string Street, string Place, string Family)
+/// <param name="IsOrganization">True where the row stands for an organization, or for somebody at one, and not for a person at home.</param>
+public sealed record MatchRow(long Id, string Key, string Email, string Name, string Street, string Place, string Family, bool IsOrganization = false)
 {
     /// <summary>Street and place; empty where either is missing.</summary>
     public string Address { get; } = Street.Length > 0 && Place.Length > 0 ? Street + "\n" + Place : "";
@@ -56,7 +57,8 @@ public sealed class MatchKeys
         var name = full >= 0 && At(family) is null && At(given) is null ? At(full) : string.Join(' ', At(given), At(family));
         var words = Words(name).Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(w => !Titles.Contains(w)).Order(StringComparer.Ordinal).ToList();
         var named = words.Count > 0 ? string.Join(' ', words) : Words(At(organisation));
-        return new(id, Plain(At(key)), (At(email) ?? "").Trim().ToLowerInvariant(), named, StreetOf(At(street), At(street2)), Place(At(postal), At(city)), familyName.Length > 0 ? familyName : words.LastOrDefault() ?? "");
+        return new(id, Plain(At(key)), (At(email) ?? "").Trim().ToLowerInvariant(), named, StreetOf(At(street), At(street2)), Place(At(postal), At(city)), familyName.Length > 0 ? familyName : words.LastOrDefault() ?? "",
+            !string.IsNullOrWhiteSpace(At(organisation)) || OrganizationName.Is(name));
     }
 
     static string Plain(string? value) => value is null ? "" : FoldedText.Of(value.Trim());

@@ -34,7 +34,7 @@ public sealed class BoundSurface : IBoundDesign
     public BoundSurface(SurfaceDesign design, LetterSetting setting)
     {
         (Design, Setting) = (design, setting);
-        var names = new Names(setting.Columns, setting.Details, setting.Matches);
+        var names = setting.Names;
         var errors = new List<DesignError>();
         var context = NewContext(default);
         var maker = new FlowMaker(setting.Fonts, context, setting.Pictures);

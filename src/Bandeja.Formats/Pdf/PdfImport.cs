@@ -6,19 +6,19 @@ using PdfSharp.Pdf.IO;
 
 namespace Bandeja.Formats.Pdf;
 
-/// <summary>Takes the first page of another PDF over as a form XObject (ISO 32000-1, 8.10) that fills the unit square, so that it is drawn like a picture.</summary>
+/// <summary>Takes a page of another PDF over as a form XObject (ISO 32000-1, 8.10) that fills the unit square, so that it is drawn like a picture.</summary>
 static class PdfImport
 {
     const int MaxDepth = 60;
 
-    /// <summary>Opens a PDF for its first page.</summary>
+    /// <summary>Opens a PDF for one of its pages.</summary>
     /// <exception cref="PictureException">It is damaged, encrypted or empty.</exception>
-    static PdfPage FirstPage(byte[] data)
+    static PdfPage Page(byte[] data, int number = 1)
     {
         try
         {
             var document = PdfReader.Open(new MemoryStream(data), PdfDocumentOpenMode.Import);
-            return document.PageCount > 0 ? document.Pages[0] : throw new PictureException("This PDF has no page.");
+            return document.PageCount > 0 ? document.Pages[Math.Clamp(number, 1, document.PageCount) - 1] : throw new PictureException("This PDF has no page.");
         }
         catch (PdfReaderException) { throw new PictureException("This PDF is damaged, or is locked with a password. Save it anew without one and bring it in again."); }
         catch (Exception e) when (e is not PictureException and not OutOfMemoryException) { throw new PictureException("This PDF is damaged and cannot be read."); }
@@ -32,18 +32,19 @@ static class PdfImport
 
     /// <summary>Width and height of the first page as it is seen, points.</summary>
     /// <exception cref="PictureException">It cannot be used.</exception>
-    public static (double Width, double Height) Size(byte[] data)
+    public static (double Width, double Height, int Pages) Size(byte[] data)
     {
-        var page = FirstPage(data);
+        var page = Page(data);
         var (_, _, width, height) = BoxOf(page);
         if (width is < 1 or > 15_000 || height is < 1 or > 15_000) throw new PictureException("The page of this PDF has no size that can be used.");
-        return page.Rotate is 90 or 270 or -90 or -270 ? (height, width) : (width, height);
+        return page.Rotate is 90 or 270 or -90 or -270 ? (height, width, page.Owner!.PageCount) : (width, height, page.Owner!.PageCount);
     }
 
-    /// <summary>Writes the first page; answers its object number.</summary>
-    public static int Write(byte[] data, PdfObjects objects)
+    /// <summary>Writes a page; answers its object number.</summary>
+    /// <param name="number">Which page, from 1.</param>
+    public static int Write(byte[] data, PdfObjects objects, int number = 1)
     {
-        var page = FirstPage(data);
+        var page = Page(data, number);
         var (x, y, width, height) = BoxOf(page);
         var content = page.Contents.CreateSingleContent().Stream.UnfilteredValue;
         var copied = new Dictionary<PdfObjectID, int>();
@@ -59,9 +60,9 @@ static class PdfImport
             _ => (w, 0.0, 0.0, h, -x * w, -y * h),
         };
         static string N(double value) => value.ToString("0.##########", CultureInfo.InvariantCulture);
-        var number = objects.Reserve();
-        objects.Stream(number, $"/Type/XObject/Subtype/Form/BBox[{N(x)} {N(y)} {N(x + width)} {N(y + height)}]/Matrix[{N(matrix.Item1)} {N(matrix.Item2)} {N(matrix.Item3)} {N(matrix.Item4)} {N(matrix.Item5)} {N(matrix.Item6)}]/Group<</S/Transparency/CS/DeviceRGB>>/Resources {resourceText}", content);
-        return number;
+        var written = objects.Reserve();
+        objects.Stream(written, $"/Type/XObject/Subtype/Form/BBox[{N(x)} {N(y)} {N(x + width)} {N(y + height)}]/Matrix[{N(matrix.Item1)} {N(matrix.Item2)} {N(matrix.Item3)} {N(matrix.Item4)} {N(matrix.Item5)} {N(matrix.Item6)}]/Group<</S/Transparency/CS/DeviceRGB>>/Resources {resourceText}", content);
+        return written;
     }
 
     /// <summary>An object as it is written; what it refers to is written first and once.</summary>

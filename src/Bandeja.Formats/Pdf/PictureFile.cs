@@ -10,8 +10,17 @@ public sealed class PictureException(string message) : Exception(message);
 /// <param name="MediaType">image/png, image/jpeg, image/svg+xml or application/pdf.</param>
 /// <param name="Width">Pixels; for drawings their units, for a PDF points.</param>
 /// <param name="Height">As <paramref name="Width"/>.</param>
-public sealed record PictureFile(byte[] Data, string MediaType, int Width, int Height, bool Gray)
+/// <param name="Pages">For a PDF: how many pages it has.</param>
+public sealed record PictureFile(byte[] Data, string MediaType, int Width, int Height, bool Gray, int Pages = 1)
 {
+    /// <summary>For a PDF: which of its pages is drawn, from 1.</summary>
+    public int Page
+    {
+        get;
+        // What was recorded is another page.
+        init => (field, recorded) = (value, null);
+    } = 1;
+
     const int MaxPixels = 60_000_000;
 
     /// <summary>True where it has no pixels and is sharp at any size.</summary>
@@ -29,8 +38,8 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
     {
         if (data is [0x25, 0x50, 0x44, 0x46, ..])
         {
-            var (w, h) = PdfImport.Size(data);
-            return new(data, "application/pdf", (int)Math.Round(w), (int)Math.Round(h), false);
+            var (w, h, pages) = PdfImport.Size(data);
+            return new(data, "application/pdf", (int)Math.Round(w), (int)Math.Round(h), false, pages);
         }
         if (IsSvg(data))
         {
@@ -47,6 +56,62 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
         if (parts == 4) throw new PictureException("The picture is a JPEG in CMYK. Save it as RGB and bring it in again.");
         Pixels(codec);
         return new(data, jpeg ? "image/jpeg" : "image/png", width, height, parts == 1);
+    }
+
+    /// <summary>
+    /// The picture as it is meant to be seen: turned and mirrored as its camera noted (Exif 2.32, tag 0x0112, Orientation), and saved without that
+    /// note, so that nothing turns it twice.
+    /// </summary>
+    public PictureFile Upright()
+    {
+        if (IsDrawing) return this;
+        using var codec = SKCodec.Create(new SKMemoryStream(Data)) ?? throw Damaged();
+        var origin = codec.EncodedOrigin;
+        if (origin is SKEncodedOrigin.TopLeft) return this;
+        using var bitmap = SKBitmap.Decode(codec) ?? throw Damaged();
+        var turned = origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
+        var (width, height) = turned ? (bitmap.Height, bitmap.Width) : (bitmap.Width, bitmap.Height);
+        using var surface = SKSurface.Create(new SKImageInfo(width, height, SKColorType.Rgba8888, MediaType == "image/jpeg" ? SKAlphaType.Opaque : SKAlphaType.Premul)) ?? throw Damaged();
+        // The matrices of the eight orientations, from the stored picture to the seen one.
+        var (w, h) = ((float)bitmap.Width, (float)bitmap.Height);
+        surface.Canvas.SetMatrix(origin switch
+        {
+            SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
+            SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
+            SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
+            SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+            SKEncodedOrigin.RightTop => new SKMatrix(0, -1, h, 1, 0, 0, 0, 0, 1),
+            SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, h, -1, 0, w, 0, 0, 1),
+            _ => new SKMatrix(0, 1, 0, -1, 0, w, 0, 0, 1),
+        });
+        surface.Canvas.DrawBitmap(bitmap, 0, 0);
+        using var image = surface.Snapshot();
+        using var data = image.Encode(MediaType == "image/jpeg" ? SKEncodedImageFormat.Jpeg : SKEncodedImageFormat.Png, 95);
+        return Read(data.ToArray());
+    }
+
+    /// <summary>How many bytes the picture adds to a PDF that shows it.</summary>
+    public long WrittenSize()
+    {
+        using var target = new CountingStream();
+        Write(new PdfObjects(target));
+        return target.Written;
+    }
+
+    sealed class CountingStream : Stream
+    {
+        public long Written { get; private set; }
+        public override void Write(ReadOnlySpan<byte> buffer) => Written += buffer.Length;
+        public override void Write(byte[] buffer, int offset, int count) => Written += count;
+        public override bool CanRead => false;
+        public override bool CanSeek => false;
+        public override bool CanWrite => true;
+        public override long Length => Written;
+        public override long Position { get => Written; set => throw new NotSupportedException(); }
+        public override void Flush() { }
+        public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+        public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+        public override void SetLength(long value) => throw new NotSupportedException();
     }
 
     static PictureException Damaged() => new("The picture is damaged and cannot be read.");
@@ -81,7 +146,7 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
     /// <summary>An image XObject (8.9.5), its transparency as a soft mask; a drawing or a page as a form XObject.</summary>
     int WriteAnew(PdfObjects objects)
     {
-        if (IsDrawing) return PdfImport.Write(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), objects);
+        if (IsDrawing) return PdfImport.Write(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), objects, Page);
         var number = objects.Reserve();
         var common = $"/Type/XObject/Subtype/Image/Width {Width}/Height {Height}/BitsPerComponent 8";
         if (MediaType == "image/jpeg")

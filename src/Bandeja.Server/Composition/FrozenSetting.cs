@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Bandeja.Core.Addressing;
+using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
 
@@ -8,8 +9,10 @@ namespace Bandeja.Server.Composition;
 /// <summary>What a run's designs met when it began beside its values and versions: whatever is set otherwise later, the run is made, and made again, as it was.</summary>
 /// <param name="Ladders">Salutations' forms by language.</param>
 /// <param name="Matches">By the design: names that stand for a column, with its position.</param>
+/// <param name="Details">The sets of detail rows; null for a run of an earlier version, which printed the rows of now.</param>
+/// <param name="Rows">By the design: names that stand for detail rows.</param>
 /// <param name="AsOfFile">The newest file to attach at that moment; null for a run of an earlier version, which attached none.</param>
-public sealed record FrozenSetting(Organisation Organisation, IReadOnlyDictionary<string, IReadOnlyList<string>> Ladders, IReadOnlyList<Column> Columns, IReadOnlyDictionary<long, IReadOnlyDictionary<string, int>> Matches, long? AsOfFile = null)
+public sealed record FrozenSetting(Organisation Organisation, IReadOnlyDictionary<string, IReadOnlyList<string>> Ladders, IReadOnlyList<Column> Columns, IReadOnlyDictionary<long, IReadOnlyDictionary<string, int>> Matches, long? AsOfFile = null, IReadOnlyList<DetailSet>? Details = null, IReadOnlyDictionary<long, IReadOnlyList<RowsMatch>>? Rows = null)
 {
     /// <summary>How the organisation addressed and greeted.</summary>
     public AddressingRules Addressing() => new(Organisation.CountryLine, new(Ladders));

@@ -94,7 +94,7 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
         var bound = letters.Bind(c, """{"content":[]}""", designId, listId);
         var setting = bound.Setting;
         var details = Letters.Details(c, bound);
-        var names = new Names(setting.Columns, setting.Details, setting.Matches);
+        var names = setting.Names;
         var context = new EvaluationContext(setting.Columns, setting.Locale, letters.Today, setting.Details, setting.Sender, setting.Addressing);
         return [.. sources.Select(s =>
         {
@@ -120,10 +120,36 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
         using var c = database.Open();
         var letter = letters.Bind(c, documentJson, designId, listId);
         var columns = letter.Setting.Columns;
-        var unknown = letter.Expressions().SelectMany(Unknown).Where(n => n.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase);
+        // What stands within detail rows is matched with their columns, not with the list's.
+        var withinRows = letter.Parts.SelectMany(p => p.All()).OfType<EachPart>().SelectMany(e => e.Parts).SelectMany(DesignReading.Within).SelectMany(Unknown).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var unknown = letter.Expressions().SelectMany(Unknown).Where(n => n.Length > 0 && !withinRows.Contains(n)).Distinct(StringComparer.OrdinalIgnoreCase);
         var remembered = DesignMatches.Of(c, designId, listId).Where(m => columns.Any(x => x.Id == m.ColumnId)).Select(m => new NameMatch(m.Name, m.ColumnId, m.How, null));
         return [.. remembered, .. unknown.Select(n => new NameMatch(n, null, null, Suggested(n, columns)?.Id)).OrderBy(m => m.Name, StringComparer.OrdinalIgnoreCase)];
     }
+
+    /// <summary>Detail rows of a letter that the list does not have, or has under another name, or a field within them.</summary>
+    /// <param name="Field">The field within the rows; null for the rows themselves.</param>
+    /// <param name="Target">What it stands for; null where that is not settled.</param>
+    /// <param name="Choices">The list's sets of detail rows, or the columns of the set.</param>
+    public sealed record RowsNameMatch(string Name, string? Field, string? Target, IReadOnlyList<string> Choices);
+
+    /// <summary>The names of detail rows in a letter that the list does not have, and the names within rows that the rows do not have.</summary>
+    public IReadOnlyList<RowsNameMatch> RowsMatches(string documentJson, long designId, long listId)
+    {
+        using var c = database.Open();
+        var letter = letters.Bind(c, documentJson, designId, listId);
+        var sets = letter.Setting.Details ?? [];
+        var names = sets.Select(s => s.Name).ToList();
+        var remembered = c.Query<(string Name, string Field, string Target)>("SELECT name, field, target FROM design_rows_match WHERE design_id = @designId AND list_id = @listId ORDER BY name, field", new { designId, listId }).ToList();
+        IReadOnlyList<string> ColumnsOf(string rows) => sets.FirstOrDefault(s => s.Name.Equals(remembered.Where(m => m.Field.Length == 0 && m.Name.Equals(rows, StringComparison.OrdinalIgnoreCase)).Select(m => m.Target).FirstOrDefault() ?? rows, StringComparison.OrdinalIgnoreCase))?.Columns.Select(x => x.Name).ToList() ?? [];
+        var parts = letter.Parts.SelectMany(p => p.All()).Concat(letter.Parts.SelectMany(p => p.All()).OfType<PlainPart>().SelectMany(p => DesignReading.Inner(p)).SelectMany(p => p.All())).ToList();
+        var open = parts.OfType<UnmatchedEach>().Select(e => e.Name).Concat(letter.Expressions().SelectMany(UnknownRowsOf)).Where(n => n.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase).Select(n => new RowsNameMatch(n, null, null, names));
+        var within = parts.OfType<EachPart>().SelectMany(e => e.Parts.SelectMany(DesignReading.Within).SelectMany(Unknown).Where(n => n.Length > 0).Select(n => (Set: sets[e.Set].Name, Field: n))).Distinct()
+            .Select(f => (Rows: remembered.Where(m => m.Field.Length == 0 && m.Target.Equals(f.Set, StringComparison.OrdinalIgnoreCase)).Select(m => m.Name).FirstOrDefault() ?? f.Set, f.Field)).Select(f => new RowsNameMatch(f.Rows, f.Field, null, ColumnsOf(f.Rows)));
+        return [.. remembered.Select(m => new RowsNameMatch(m.Name, m.Field.Length == 0 ? null : m.Field, m.Target, m.Field.Length == 0 ? names : ColumnsOf(m.Name))), .. open, .. within];
+    }
+
+    static IEnumerable<string> UnknownRowsOf(Expression e) => e is UnknownRows u ? [u.Name] : e.Parts().SelectMany(UnknownRowsOf);
 
     static IEnumerable<string> Unknown(Expression e) => e is UnknownName u ? [u.Name] : e.Parts().SelectMany(Unknown);
 

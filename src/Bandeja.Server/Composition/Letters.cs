@@ -18,6 +18,9 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     /// <summary>The fonts.</summary>
     public FontLibrary Fonts => fonts;
 
+    /// <summary>How the organization writes dates and numbers.</summary>
+    public OrganisationLocale Locale => settings.Organisation().ToLocale();
+
     /// <summary>The day it is here.</summary>
     public DateOnly Today => DateOnly.FromDateTime(time.GetLocalNow().DateTime);
 
@@ -32,13 +35,14 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
         var locale = organisation.ToLocale();
         var addressing = frozen?.Addressing() ?? settings.Addressing();
         IReadOnlyList<Column> columns = frozen?.Columns ?? (listId is { } id ? RowTable.Columns(c, id) : []);
-        IReadOnlyList<DetailSet> details = listId is { } of ? DetailStore.Sets(c, of) : [];
+        var details = frozen?.Details ?? (listId is { } of ? DetailStore.Sets(c, of) : []);
         var matches = frozen?.Matches.GetValueOrDefault(designId) ?? (listId is { } list && designId > 0 ? DesignMatches.Positions(c, designId, list, columns) : new Dictionary<string, int>());
+        var rows = frozen?.Rows?.GetValueOrDefault(designId) ?? (frozen is null && listId is { } whose && designId > 0 ? DesignMatches.Rows(c, designId, whose, details) : []);
         var asOf = frozen?.AsOfFile ?? MailFiles.Newest(c);
-        var key = string.Join('|', [locale.Tag, locale.Currency, organisation.Name, organisation.PostalAddress, pictures.Mark, DesignReader.KindOf(documentJson) == PieceKind.Email ? $"files {asOf}" : "", AddressingMark(addressing), .. columns.Select(x => x.ToString()), .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")), .. matches.Select(m => m.ToString()), documentJson]);
+        var key = string.Join('|', [locale.Tag, locale.Currency, organisation.Name, organisation.PostalAddress, pictures.Mark, DesignReader.KindOf(documentJson) == PieceKind.Email ? $"files {asOf}" : "", AddressingMark(addressing), .. columns.Select(x => x.ToString()), .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")), .. matches.Select(m => m.ToString()), .. rows.Select(m => $"{m.Name}={m.Set}:{string.Join(',', m.Columns)}"), documentJson]);
         if (bound.TryGetValue(key, out var known)) return known;
         if (bound.Count >= Kept) bound.Clear();
-        return bound[key] = DesignReader.Bind(documentJson, new LetterSetting(columns, locale, fonts, details, matches, pictures.Facts, organisation.Name, addressing, organisation.PostalAddress, (folder, name) => files.Find(folder, name, asOf)));
+        return bound[key] = DesignReader.Bind(documentJson, new LetterSetting(columns, locale, fonts, details, matches, pictures.Facts, organisation.Name, addressing, organisation.PostalAddress, (folder, name) => files.Find(folder, name, asOf), rows));
     }
 
     static string AddressingMark(AddressingRules rules) => $"{rules.CountryLine} {string.Join('|', rules.Ladders.ByLanguage.Select(l => $"{l.Key}:{string.Join('/', l.Value)}"))}";
@@ -48,7 +52,7 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     {
         var columns = RowTable.Columns(c, drop.ListId);
         return new(settings.Organisation(), settings.Ladders().ByLanguage.ToDictionary(l => l.Key, l => l.Value), columns,
-            drop.Package.ToDictionary(p => p.DesignId, p => (IReadOnlyDictionary<string, int>)DesignMatches.Positions(c, p.DesignId, drop.ListId, columns).ToDictionary(m => m.Key, m => m.Value)), MailFiles.Newest(c));
+            drop.Package.ToDictionary(p => p.DesignId, p => (IReadOnlyDictionary<string, int>)DesignMatches.Positions(c, p.DesignId, drop.ListId, columns).ToDictionary(m => m.Key, m => m.Value)), MailFiles.Newest(c), DetailStore.Sets(c, drop.ListId), drop.Package.ToDictionary(p => p.DesignId, p => DesignMatches.Rows(c, p.DesignId, drop.ListId, DetailStore.Sets(c, drop.ListId))));
     }
 
     /// <summary>The designs of a drop's package, each bound to the drop's list in its newest version.</summary>
@@ -70,13 +74,6 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
 
     /// <summary>What a sign-off speaks of beside versions, list and filter: <see cref="Rules()"/>, and, where there is an email, who gets it in which way and what is attached.</summary>
     public string Rules(SqliteConnection c, DropRow drop) => Rules() + (drop.Package.Any(p => p.IsEmail) ? $"|files {MailFiles.Newest(c)}|{drop.ChannelBy}|{drop.ChannelColumn}" : "");
-
-    /// <summary>What the findings of a drop depend on beside the recipients' values: where it differs from the drop's mark, the drop must be checked anew.</summary>
-    public string Mark(SqliteConnection c, DropRow drop)
-    {
-        var versions = drop.Package.Select(d => (d.DesignId, Version: DesignStore.Newest(c, d.DesignId))).Select(d => $"{d.Version.Id}@{d.Version.UpdatedAt}|{DesignMatches.Mark(c, d.DesignId, drop.ListId)}");
-        return $"{string.Join('+', versions)}|{Rules(c, drop)}|{SuppressionStore.Mark(c, Today)}|{SegmentStore.Mark(c, drop.SegmentId)}|{string.Join(',', DetailStore.Sets(c, drop.ListId).Select(s => s.Id))}";
-    }
 
     /// <summary>Writes one recipient's pieces as a PDF of their own, which tells its structure to a screen reader.</summary>
     public byte[] ToPdf(IReadOnlyList<ComposedPiece> pieces, string title) => ToPdf(pieces, title, out _);

@@ -76,6 +76,9 @@ public sealed class PackageComposer
     /// <summary>How a recipient's pieces go out: as somebody chose, as what is made of them already went, or as the drop's rule says.</summary>
     public (Channel Channel, string? Unknown) ChannelOf(DropRecipient r, IRow row) => r.IsBegun || r.ChannelByHand && (r.Channel & drop.Ways) == r.Channel ? (r.Channel, null) : ChannelOf(row);
 
+    /// <summary>The address to which a recipient's message goes; null where there is not exactly one.</summary>
+    public string? AddressOf(DropRecipient r) => addresses?.Address(Row(r));
+
     /// <summary>How the drop's rule lets a recipient's pieces go out.</summary>
     public (Channel Channel, string? Unknown) ChannelOf(IRow row) => drop.Channels.Of(drop.Ways, Package[0].Bound.Setting.Columns, row, addresses?.Cell(row) ?? CellVerdict.Blank);
 

@@ -8,15 +8,19 @@ namespace Bandeja.Server.Composition;
 /// <summary>What is to be said of one recipient's pieces taken together.</summary>
 public static class PackagePieces
 {
-    /// <summary>How many pages the package's letters have; 1 where it has none.</summary>
+    /// <summary>How many pages the package's letters have, those left out of it not counted; 1 where it has no letter.</summary>
     public static int Pages(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package, IReadOnlyList<ComposedPiece> composed) =>
-        Math.Max(1, package.Zip(composed).Where(p => p.First.Bound.Kind == PieceKind.Letter).Sum(p => p.Second.Pages.Count));
+        package.Any(p => p.Bound.Kind == PieceKind.Letter) ? package.Zip(composed).Where(p => p.First.Bound.Kind == PieceKind.Letter).Sum(p => p.Second.Pages.Count) : 1;
 
     /// <summary>All findings, those between a letter and the window of its envelope included.</summary>
     public static IReadOnlyList<Finding> Findings(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package, IReadOnlyList<ComposedPiece> composed)
     {
-        var findings = package.Zip(composed).SelectMany(p => Finding.Of(p.Second, p.First.Bound.MaxPages, p.First.Bound.Kind));
-        if (Window(package) is var (envelope, window) && Letter(package) is { } letter)
+        // A mistake in a design is told once and by what it is; that a field with it gives nothing follows from it.
+        var findings = package.Zip(composed).SelectMany(p => Finding.Of(p.Second, p.First.Bound.MaxPages, p.First.Bound.Kind).Where(f => f.Kind != FindingKind.UnknownField || p.First.Bound.Errors.Count == 0)
+            .Concat(p.First.Bound.Errors.Take(5).Select(e => new Finding(FindingKind.Design, p.First.Design.Name, $"{e.Source}|{e.Error.Position}", $"{p.First.Design.Name}: {e.Error.Message}"))));
+        if (package.Any(p => p.Bound.Kind == PieceKind.Letter) && package.Zip(composed).Where(p => p.First.Bound.Kind == PieceKind.Letter).All(p => p.Second.Omitted))
+            findings = findings.Append(new(FindingKind.NothingPrinted, "package", "", "No letter of the package has anything to print for this recipient. Hold the recipient, or add what they are to read."));
+        if (Window(package) is var (envelope, window) && Letter(package) is { } letter && composed[letter].Pages.Count > 0)
             findings = findings.Concat(Finding.OfWindow(WindowCheck.Of(composed[letter].Pages[0], window, envelope.Width, envelope.Height)));
         return Finding.Joined(findings);
     }

@@ -14,7 +14,7 @@ namespace Bandeja.Server.Composition;
 public sealed record ChosenProofs(ProofSet Set, string?[] Longest, long? MostRows);
 
 /// <summary>Chooses the proof sets of drops. A set is kept until something that it depends on has changed.</summary>
-public sealed class ProofSets(Database database, Letters letters)
+public sealed class ProofSets(Database database, Letters letters, DropDependencies dependencies)
 {
     const int Kept = 16;
     // What was looked at stays looked at when the date goes on: marks are made for one day.
@@ -27,7 +27,7 @@ public sealed class ProofSets(Database database, Letters letters)
         using var c = database.Open();
         using var view = c.BeginTransaction(deferred: true);
         var drop = DropStore.Drop(c, dropId);
-        var key = $"{drop.CheckedMark}|{letters.Mark(c, drop)}|{ListStore.LastChange(c, drop.ListId)}|{OneOffs.Mark(c, dropId)}|{c.QuerySingle<long>("SELECT coalesce(max(id), 0) FROM drop_event WHERE drop_id = @dropId", new { dropId })}|{letters.Today:yyyyMMdd}";
+        var key = $"{drop.CheckedMark}|{dependencies.Mark(c, drop)}|{ListStore.LastChange(c, drop.ListId)}|{OneOffs.Mark(c, dropId)}|{c.QuerySingle<long>("SELECT coalesce(max(id), 0) FROM drop_event WHERE drop_id = @dropId", new { dropId })}|{letters.Today:yyyyMMdd}";
         if (chosen.TryGetValue(dropId, out var known) && known.Key == key) return known.Proofs;
         var proofs = Choose(c, drop);
         if (chosen.Count >= Kept) chosen.Clear();

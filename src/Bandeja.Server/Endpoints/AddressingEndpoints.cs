@@ -35,13 +35,13 @@ static class AddressingEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/settings/salutations", (SettingStore settings) => View(settings.Ladders())).WithSummary("The salutations' ladders by language");
+        api.MapGet("/settings/salutations", (SettingStore settings) => View(settings.Ladders())).WithSummary("The salutations' ladders by language").OfRecord(c => c.Part<SettingStore>().Ladders().ByLanguage);
         api.MapPut("/settings/salutations", (IReadOnlyList<LadderOrder> order, SettingStore settings, CheckRequests checks) =>
         {
             settings.SetLadders(Read(order));
             checks.All();
             return TypedResults.NoContent();
-        }).WithSummary("Set the salutations' ladders");
+        }).WithSummary("Set the salutations' ladders").OfRecord(c => c.Part<SettingStore>().Ladders().ByLanguage);
         api.MapPost("/lists/{id:long}/salutations", (long id, RungOrder order, SettingStore settings, ListStore lists) =>
         {
             var ladders = order.Ladders is null ? settings.Ladders() : Read(order.Ladders);
@@ -66,7 +66,7 @@ static class AddressingEndpoints
             }
             // Every rung of a ladder that somebody uses is there, also with nobody on it.
             return found.Keys.Select(k => k.Language).Distinct().Order(StringComparer.Ordinal).SelectMany(language =>
-                ladders.Of(language).Forms.Select((form, i) => (Rung: i, Form: form)).Concat([(Salutation.OwnRung, ""), (Salutation.NoRung, "")])
+                ladders.Of(language).Forms.Select((form, i) => (Rung: i, Form: form)).Concat([(Salutation.OwnRung, ""), (Salutation.HouseholdRung, ""), (Salutation.NoRung, "")])
                     .Select(r => found.TryGetValue((language, r.Item1), out var who) ? new RungView(language, r.Item1, r.Item2, who.Count, who.First) : new RungView(language, r.Item1, r.Item2, 0, []))
                     .Where(r => r.Rung >= 0 || r.Recipients > 0)).ToList();
         }).WithSummary("How many recipients of a list take each rung of the salutations' ladders, and who");

@@ -28,7 +28,7 @@ static class ColumnEndpoints
         {
             var columnId = columns.Add(id, order.Name.Trim(), order.Type, order.Role, string.IsNullOrWhiteSpace(order.Expression) ? null : order.Expression.Trim(), context.Actor());
             if (!string.IsNullOrWhiteSpace(order.Expression)) Compute(id, lists, editor, work, context);
-            hub.Tell("list", new { Id = id });
+            hub.List(id);
             return columnId;
         }).WithSummary("Add a column, made by hand or computed; answers its id");
 
@@ -37,10 +37,16 @@ static class ColumnEndpoints
             var outcome = columns.Change(id, columnId, edit with { Name = edit.Name?.Trim() }, context.Actor());
             if (edit.Expression is not null || edit.Type is not null) Compute(id, lists, editor, work, context);
             return ListEditEndpoints.Told(hub, id, outcome);
-        }).WithSummary("Change a column's heading, type, role or expression");
+        }).WithSummary("Change a column's heading, type, role or expression").OfRecord(ListEndpoints.Record);
 
         api.MapDelete("/lists/{id:long}/columns/{columnId:int}", (long id, int columnId, ColumnStore columns, EventHub hub, HttpContext context) =>
             ListEditEndpoints.Told(hub, id, columns.Remove(id, columnId, context.Actor()))).WithSummary("Take a column off the list");
+
+        api.MapGet("/lists/{id:long}/columns/{columnId:int}/uses", (long id, int columnId, Database database, DropDependencies dependencies) =>
+        {
+            using var c = database.Open();
+            return dependencies.UsesOf(c, id, columnId);
+        }).WithSummary("Which computed columns, designs, segments, and drops use a column: to be known before it is removed or changed");
 
         api.MapPost("/lists/{id:long}/columns/{columnId:int}/divide", (long id, int columnId, Division order, ColumnStore columns, EventHub hub, HttpContext context) =>
             ListEditEndpoints.Told(hub, id, columns.Divide(id, columnId, order.Whole, context.Actor()))).WithSummary("Divide a column of whole names or addresses");
@@ -70,7 +76,7 @@ static class ColumnEndpoints
         var now = surroundings.Now;
         var columns = RowTable.Columns(c, id);
         var details = DetailStore.Sets(c, id);
-        var parsed = FieldParser.ParseExpression(question.Expression, new(columns, details));
+        var parsed = FieldParser.ParseExpression(question.Expression, new(columns, details, null, now.Locale));
         if (parsed.Errors.Count > 0) return new(parsed.Errors, ColumnType.Text, [], 0, 0);
         var context = new EvaluationContext(columns, now.Locale, now.Today, details);
         var reader = new DetailReader(c, details, [.. parsed.Expression.DetailSets().Distinct()]);

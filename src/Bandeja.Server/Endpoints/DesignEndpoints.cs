@@ -16,10 +16,10 @@ namespace Bandeja.Server.Endpoints;
 public sealed record DesignView(long Id, string Name, string Kind, long? ListId, long Version, string UpdatedAt, string By, IReadOnlyList<string> UsedIn, string Description, IReadOnlyList<string> Tags, bool Archived);
 
 /// <summary>A design with the text of its newest version.</summary>
-public sealed record DesignDetail(long Id, string Name, string Kind, long? ListId, long Version, string UpdatedAt, string By, bool Produced, IReadOnlyList<string> UsedIn, JsonNode Document, string Description, IReadOnlyList<string> Tags, bool Archived);
+public sealed record DesignDetail(long Id, string Name, string Kind, long? ListId, long Version, long Revision, string UpdatedAt, string By, bool Produced, IReadOnlyList<string> UsedIn, JsonNode Document, string Description, IReadOnlyList<string> Tags, bool Archived);
 
 /// <summary>A version in the list of versions.</summary>
-public sealed record VersionView(long Number, string CreatedAt, string UpdatedAt, string By, bool Produced, long? RestoredFrom);
+public sealed record VersionView(long Number, long Revision, string CreatedAt, string UpdatedAt, string By, bool Produced, long? RestoredFrom);
 
 /// <summary>A design to begin. Without a document it begins as an empty page.</summary>
 public sealed record NewDesign(string Name, long? ListId = null, JsonNode? Document = null);
@@ -33,9 +33,20 @@ public sealed record DesignChanged(int OpenNames);
 /// <summary>A copy to make.</summary>
 public sealed record DesignCopy(string Name);
 
-/// <summary>What was written, and on which version.</summary>
-/// <param name="Anyway">True to save it as the newest version though somebody else saved one meanwhile; theirs stays among the versions.</param>
-public sealed record DocumentChange(long BasedOn, JsonNode Document, bool Anyway = false);
+/// <summary>What was written, and what it is based on.</summary>
+/// <param name="BasedOn">The number of the version.</param>
+/// <param name="Revision">Which save of that version.</param>
+/// <param name="Beside">True to save it after what somebody else saved meanwhile: both stay among the versions.</param>
+public sealed record DocumentChange(long BasedOn, long Revision, JsonNode Document, bool Beside = false);
+
+/// <summary>Two texts that came from the same one.</summary>
+/// <param name="Base">What both began from.</param>
+/// <param name="Mine">What could not be saved.</param>
+public sealed record MergeOrder(JsonNode Base, JsonNode Mine);
+
+/// <summary>Somebody else's text, and both in one.</summary>
+/// <param name="Merged">Their text with the changes of mine in it; null where both changed the same place.</param>
+public sealed record MergeView(long Version, long Revision, string By, string At, JsonNode Theirs, JsonNode? Merged);
 
 /// <summary>Which version to bring back.</summary>
 public sealed record Restoring(long Number);
@@ -79,6 +90,11 @@ public sealed record PrintedField(string Text, string? Wrong);
 /// <summary>What a name of a letter stands for; null for nothing.</summary>
 public sealed record MatchOrder(long ListId, string Name, long? ColumnId);
 
+/// <summary>What a name of detail rows in a letter stands for in a list.</summary>
+/// <param name="Field">A field within the rows; null for the rows themselves.</param>
+/// <param name="Target">The list's detail rows, or a column of them; null to forget it.</param>
+public sealed record RowsMatchOrder(long ListId, string Name, string? Field = null, string? Target = null);
+
 static class DesignEndpoints
 {
     const string EmptyLetter = """{"page":{"sheet":"letter","margins":{"top":25,"right":25,"bottom":25,"left":25}},"type":{"family":"Source Serif 4","size":11,"lineSpacing":1.35,"spaceAfter":8},"maxPages":1,"content":[{"type":"paragraph"}]}""";
@@ -102,8 +118,8 @@ static class DesignEndpoints
         {
             var design = designs.Get(id);
             var newest = designs.Newest(id);
-            return new DesignDetail(id, design.Name, design.Kind, design.ListId, newest.Number, newest.UpdatedAt, newest.By, newest.Produced, [.. designs.Uses().Where(u => u.DesignId == id).Select(u => u.Use)], JsonNode.Parse(newest.DocumentJson, documentOptions: Deep)!, design.Description, Tags(design), design.Archived);
-        }).WithSummary("A design and its newest text");
+            return new DesignDetail(id, design.Name, design.Kind, design.ListId, newest.Number, newest.Revision, newest.UpdatedAt, newest.By, newest.Produced, [.. designs.Uses().Where(u => u.DesignId == id).Select(u => u.Use)], JsonNode.Parse(newest.DocumentJson, documentOptions: Deep)!, design.Description, Tags(design), design.Archived);
+        }).WithSummary("A design and its newest text").OfRecord(Record);
 
         api.MapPatch("/designs/{id:long}", (long id, DesignChange change, DesignStore designs, LetterBench bench, EventHub hub) =>
         {
@@ -114,7 +130,7 @@ static class DesignEndpoints
             designs.Change(id, change.Name is null ? null : Named(change.Name), change.ListId, change.Description?.Trim(), tags is null ? null : JsonSerializer.Serialize(tags), change.Archived);
             hub.Tell("design", new { Id = id });
             return new DesignChanged(change.ListId is { } list && list != before.ListId ? bench.MatchByRole(designs.Newest(id).DocumentJson, id, before.ListId, list, designs) : 0);
-        }).WithSummary("Change a design's name, list, description, tags, or archive it; with another list its fields are matched by heading and role");
+        }).WithSummary("Change a design's name, list, description, tags, or archive it; with another list its fields are matched by heading and role").OfRecord(Record);
 
         api.MapPost("/designs/{id:long}/duplicate", (long id, DesignCopy copy, DesignStore designs, HttpContext context) => designs.Duplicate(id, Named(copy.Name), context.Actor())).WithSummary("Make a design like another; answers its id");
 
@@ -128,13 +144,30 @@ static class DesignEndpoints
             return TypedResults.NoContent();
         }).WithSummary("Say which column of a list a name of a letter stands for; it is remembered for the two");
 
+        api.MapGet("/designs/{id:long}/row-matches", (long id, long listId, DesignStore designs, LetterBench bench) => bench.RowsMatches(designs.Newest(id).DocumentJson, id, listId)).WithSummary("Detail rows of a letter that a list does not have, and what they stand for");
+        api.MapPut("/designs/{id:long}/row-matches", (long id, RowsMatchOrder order, DesignStore designs, CheckRequests checks, EventHub hub) =>
+        {
+            designs.Get(id);
+            designs.MatchRows(id, order.ListId, order.Name, order.Field, order.Target);
+            checks.Design(id);
+            hub.Tell("design", new { Id = id });
+            return TypedResults.NoContent();
+        }).WithSummary("Say which detail rows of a list a name of a letter stands for, or which of their columns; it is remembered for the two");
+
         api.MapPut("/designs/{id:long}/document", (long id, DocumentChange change, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
         {
             var document = change.Document.ToJsonString();
             if (document.Length > 2_000_000) throw new BadInputException("A letter can have 2 million characters, formatting included.");
             if (!DesignReader.Validate(document).ToString().Equals(designs.Get(id).Kind, StringComparison.OrdinalIgnoreCase)) throw new BadInputException("A design stays what it is: a letter, an envelope, a label sheet or an email.");
-            return Saved(designs.Save(id, change.Anyway ? long.MaxValue : change.BasedOn, document, context.Actor()), checks, hub);
+            return Saved(designs.Save(id, change.BasedOn, change.Revision, document, context.Actor(), change.Beside), checks, hub);
         }).WithSummary("Save a design's document");
+
+        api.MapPost("/designs/{id:long}/merge", (long id, MergeOrder order, DesignStore designs) =>
+        {
+            var newest = designs.Newest(id);
+            var merged = DocumentMerge.Of(order.Base.ToJsonString(), order.Mine.ToJsonString(), newest.DocumentJson);
+            return new MergeView(newest.Number, newest.Revision, newest.By, newest.UpdatedAt, JsonNode.Parse(newest.DocumentJson, documentOptions: Deep)!, merged is null ? null : JsonNode.Parse(merged, documentOptions: Deep));
+        }).WithSummary("What somebody else saved meanwhile, and both texts merged block by block where they do not touch the same place");
 
         api.MapGet("/designs/{id:long}/versions", (long id, DesignStore designs) => designs.Versions(id).Select(View).ToList()).WithSummary("A design's versions, the newest first");
         api.MapGet("/designs/{id:long}/versions/{number:long}", (long id, long number, DesignStore designs) =>
@@ -152,6 +185,7 @@ static class DesignEndpoints
             var (_, composed) = bench.Compose(designs.Newest(id).DocumentJson, id, design.ListId, shown);
             context.Response.Headers.CacheControl = "no-cache";
             var first = composed.Mail is { } mail ? new MailSheet(letters.Fonts).Of(mail) : composed;
+            if (first.Pages.Count == 0) return Results.NoContent();
             return Results.Bytes(letters.ToPdf(first with { Pages = [first.Pages[0]] }, design.Name), "application/pdf");
         }).WithSummary("The first page of a design as a PDF, with the first recipient of its list");
         api.MapPost("/designs/{id:long}/restore", (long id, Restoring order, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
@@ -187,9 +221,11 @@ static class DesignEndpoints
         }).WithSummary("A picture's bytes");
     }
 
+    static object Record(HttpContext context) => context.Part<DesignStore>().Get(context.Number("id")) is var d ? new { d.Name, d.ListId, d.Description, d.TagsJson, d.Archived } : d;
+
     static string Named(string name) => string.IsNullOrWhiteSpace(name) ? throw new BadInputException("Give the letter a name.") : name.Trim()[..Math.Min(name.Trim().Length, 120)];
 
-    static VersionView View(DesignVersionRow v) => new(v.Number, v.CreatedAt, v.UpdatedAt, v.By, v.Produced, v.RestoredFrom);
+    static VersionView View(DesignVersionRow v) => new(v.Number, v.Revision, v.CreatedAt, v.UpdatedAt, v.By, v.Produced, v.RestoredFrom);
 
     static VersionView Saved(DesignVersionRow version, CheckRequests checks, EventHub hub)
     {
@@ -209,12 +245,13 @@ static class DesignEndpoints
         var name = shown is null ? null : RecipientLabel.Of(letter.Setting.Columns, i => shown.Values[i]).Name;
         if (composed.Mail is { } mail)
             return new("", 0, [], null, [], shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0, Mistakes(letter), [.. Finding.Of(composed, null, letter.Kind).Select(f => f.Message)], shown?.Values ?? [], MailLook.Of(mail, messages, null));
+        if (composed.Omitted && letter is BoundLetter { Design.Page: var size }) composed = composed with { Pages = [new(size.Width, size.Height, [])] };
         var pdf = letters.ToPdf([composed], name ?? "Piece", out var marks);
         var behind = letter is BoundLetter ? bench.WindowEnvelope(order.DesignId, order.ListId) : null;
         var window = behind is null ? null : WindowCheck.OnLetter(behind.Window!, behind.Width, behind.Height, composed.Pages[0].Width, composed.Pages[0].Height);
         var findings = Finding.Of(composed, letter.MaxPages, letter.Kind).Concat(behind is null ? [] : Finding.OfWindow(WindowCheck.Of(composed.Pages[0], behind.Window!, behind.Width, behind.Height)));
         return new(Convert.ToBase64String(pdf), composed.Pages.Count, letter is BoundSurface { Design: var d } ? [.. ClearZones.Of(d.Zones, d.Width, d.Height).Select(z => MarkedArea.Of(z.Name, z.Place))] : [], window is { } w ? WindowArea.Of(w, composed.Pages[0].Width, composed.Pages[0].Height) : null, marks, shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0,
-            Mistakes(letter), [.. findings.Select(f => f.Message)], shown?.Values ?? [], null);
+            Mistakes(letter), composed.Omitted ? ["Nothing is printed for this recipient, so the letter is left out of the package."] : [.. findings.Select(f => f.Message)], shown?.Values ?? [], null);
     }
 
     static IReadOnlyList<FieldMistake> Mistakes(IBoundDesign design) => [.. design.Errors.Select(e => new FieldMistake(e.Block, e.Source, e.Error.Position, e.Error.Length, e.Error.Message, e.Error.Suggestion))];

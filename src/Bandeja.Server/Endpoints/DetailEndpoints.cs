@@ -38,8 +38,7 @@ static class DetailEndpoints
         api.MapGet("/details/{id:long}/rows", (long id, DetailStore details, long? recipientId = null, int limit = 100) => details.Rows(id, recipientId, Math.Clamp(limit, 1, 1000))).WithSummary("A recipient's detail rows, or those that belong to nobody");
         api.MapDelete("/details/{id:long}", (long id, DetailStore details, EventHub hub) =>
         {
-            details.Remove(id);
-            hub.Tell("list", new { Id = 0 });
+            hub.List(details.Remove(id));
             return TypedResults.NoContent();
         }).WithSummary("Remove a set of detail rows");
     }

@@ -4,22 +4,36 @@ using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Jobs;
+using Bandeja.Server.Production;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Endpoints;
 
 /// <summary>How many recipients are in each tray. They add up to <paramref name="OnTheList"/>.</summary>
-public sealed record TrayCounts(int NeedsALook, int Ready, int Held, int Produced, int Mailed, int Returned, int OnTheList)
+/// <param name="InDoubt">How many of them may have been sent a piece already, and nobody knows.</param>
+/// <param name="Noted">How many produced pieces a rule would hold now: they stay produced, and it is reported.</param>
+public sealed record TrayCounts(int NeedsALook, int Ready, int Held, int Produced, int Mailed, int Returned, int OnTheList, int InDoubt, int Noted)
 {
-    internal static TrayCounts Of(IReadOnlyDictionary<Tray, int> t) => new(t[Tray.NeedsALook], t[Tray.Ready], t[Tray.Held], t[Tray.Produced], t[Tray.Mailed], t[Tray.Returned], t.Values.Sum());
+    internal static TrayCounts Of(DropStore drops, long dropId)
+    {
+        var t = drops.Trays(dropId);
+        var (doubt, noted) = drops.Marked(dropId);
+        return new(t[Tray.NeedsALook], t[Tray.Ready], t[Tray.Held], t[Tray.Produced], t[Tray.Mailed], t[Tray.Returned], t.Values.Sum(), doubt, noted);
+    }
 }
+
+/// <summary>A piece of which nobody knows whether it went out.</summary>
+/// <param name="Batch">The batch, for paper; null for a message.</param>
+public sealed record DoubtView(long RunId, long RunNumber, bool Email, long? Batch, string? Words);
 
 /// <summary>A drop with its trays.</summary>
 /// <param name="Checking">True while the pieces are being checked against the newest version of the letter.</param>
+/// <param name="CheckError">Why the pieces cannot be checked, so that nothing can be produced; null where they can.</param>
+/// <param name="Mistakes">Mistakes in the designs; nothing is produced until they are fixed.</param>
 /// <param name="Undo">What would be taken back next, or null.</param>
 public sealed record DropView(long Id, long CampaignId, string CampaignName, long Number, string Name, long ListId, string ListName, string DesignName, IReadOnlyList<PackageView> Package, DateOnly? MailDate,
-    TrayCounts Trays, bool Checking, string? Undo, IReadOnlyList<FindingGroupView> Findings, int Runs, DateOnly? LastMailed, string? SegmentName, SignOffView SignOff, ChannelView Channels);
+    TrayCounts Trays, bool Checking, string? CheckError, IReadOnlyList<DesignMistake> Mistakes, string? Undo, IReadOnlyList<FindingGroupView> Findings, int Runs, DateOnly? LastMailed, string? SegmentName, SignOffView SignOff, ChannelView Channels);
 
 /// <summary>Who of a drop gets their pieces in which way.</summary>
 /// <param name="By">Package, Address or Column.</param>
@@ -57,11 +71,12 @@ public sealed record MarkedArea(string Name, double X, double Y, double Width, d
 /// <param name="Pages">How many pages of the proof are its.</param>
 /// <param name="Window">For a letter behind a window: where the window stands on its first page.</param>
 /// <param name="Alone">True where it was changed for this recipient alone.</param>
+/// <param name="Omitted">True where it is left out for this recipient, because it would print nothing.</param>
 /// <param name="Attached">True where it goes out attached to the email and not on paper.</param>
-public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, WindowArea? Window, bool Alone, bool Attached)
+public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, WindowArea? Window, bool Alone, bool Attached, bool Omitted)
 {
     internal static IReadOnlyList<ProofPiece> Of(ComposedPackage composed, Area? window) => [.. composed.Bound.Select((p, i) => new ProofPiece(p.Design.DesignId, p.Design.Name, p.Design.Kind, composed.Pieces[i].Pages.Count,
-        window is { } w && i == 0 && p.Bound is BoundLetter letter ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height) : null, composed.Alone.Any(o => o.DesignId == p.Design.DesignId), composed.IsAttachedOnly(p.Design)))];
+        window is { } w && i == 0 && p.Bound is BoundLetter letter ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height) : null, composed.Alone.Any(o => o.DesignId == p.Design.DesignId), composed.IsAttachedOnly(p.Design), composed.Pieces[i].Omitted))];
 }
 
 /// <summary>An envelope's window over a page; all measures in millimetres, the page's own with them.</summary>
@@ -81,12 +96,14 @@ public sealed record PackageOrder(IReadOnlyList<long> DesignIds);
 public sealed record CampaignView(long Id, string Name, string CreatedAt, IReadOnlyList<DropSummary> Drops);
 
 /// <summary>A drop within its campaign.</summary>
-public sealed record DropSummary(long Id, long Number, string Name, string ListName, string DesignName, DateOnly? MailDate, TrayCounts Trays);
+/// <param name="PausedRuns">The numbers of its runs that are paused.</param>
+public sealed record DropSummary(long Id, long Number, string Name, string ListName, string DesignName, DateOnly? MailDate, TrayCounts Trays, IReadOnlyList<long> PausedRuns);
 
 /// <summary>A recipient at the bench.</summary>
 /// <param name="Why">Why they are in their tray, where there is something to say.</param>
 /// <param name="Channel">Paper, Email or Both.</param>
-public sealed record BenchRow(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? Why, string Channel);
+/// <param name="InDoubt">True while a piece may have gone out, and nobody knows.</param>
+public sealed record BenchRow(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? Why, string Channel, bool InDoubt);
 
 /// <summary>A part of the recipients at the bench.</summary>
 public sealed record BenchPage(int Total, IReadOnlyList<BenchRow> Rows);
@@ -95,11 +112,14 @@ public sealed record BenchPage(int Total, IReadOnlyList<BenchRow> Rows);
 public sealed record UsedValue(int ColumnId, string Name, string Type, string? Value);
 
 /// <summary>Everything the right-hand side of the bench shows.</summary>
-/// <param name="ChangedSince">Columns whose values changed after the piece was made.</param>
+/// <param name="ChangedSince">Values and detail rows that the piece prints and that changed after it was produced.</param>
+/// <param name="ShownAsOfRun">The number of the run whose pages are shown, because the piece was produced; null where it is shown as it would be now.</param>
 /// <param name="Channel">Paper, Email or Both.</param>
 /// <param name="ChannelByHand">True where somebody chose that.</param>
+/// <param name="InDoubt">Pieces that may have gone out, and nobody knows.</param>
+/// <param name="RuleNote">What the rules would hold them for, where the piece was produced before.</param>
 public sealed record BenchPerson(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? HoldReason, string? ReturnReason, DateOnly? MailedOn, IReadOnlyList<FindingRow> Findings,
-    IReadOnlyList<UsedValue> InThisLetter, IReadOnlyList<UsedValue> Others, IReadOnlyList<MailSoFar> Mail, IReadOnlyList<EventRow> Events, IReadOnlyList<string> ChangedSince, IReadOnlyList<ProofPiece> Pieces, string Channel, bool ChannelByHand);
+    IReadOnlyList<UsedValue> InThisLetter, IReadOnlyList<UsedValue> Others, IReadOnlyList<MailSoFar> Mail, IReadOnlyList<EventRow> Events, IReadOnlyList<ChangedValue> ChangedSince, long? ShownAsOfRun, IReadOnlyList<ProofPiece> Pieces, string Channel, bool ChannelByHand, IReadOnlyList<DoubtView> InDoubt, string? RuleNote);
 
 /// <summary>A campaign to begin.</summary>
 public sealed record NewCampaign(string Name);
@@ -122,12 +142,15 @@ public sealed record Reopening(long Recipient, string Key);
 
 static class DropEndpoints
 {
+    static object Record(HttpContext context) => context.Part<DropStore>().Drop(context.Number("id")) is var d ? new { d.Name, d.MailDate, d.NeedsSignOff, Package = d.Package.Select(p => p.DesignId), d.ChannelBy, d.ChannelColumn } : d;
+
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/campaigns", (DropStore drops) =>
         {
             var byCampaign = drops.Drops().ToLookup(d => d.CampaignId);
-            return drops.Campaigns().Select(k => new CampaignView(k.Id, k.Name, k.CreatedAt, [.. byCampaign[k.Id].Select(d => new DropSummary(d.Id, d.Number, d.Name, d.ListName, d.DesignName, d.MailDate, TrayCounts.Of(drops.Trays(d.Id))))])).ToList();
+            var paused = drops.PausedRuns();
+            return drops.Campaigns().Select(k => new CampaignView(k.Id, k.Name, k.CreatedAt, [.. byCampaign[k.Id].Select(d => new DropSummary(d.Id, d.Number, d.Name, d.ListName, d.DesignName, d.MailDate, TrayCounts.Of(drops, d.Id), [.. paused[d.Id]]))])).ToList();
         }).WithSummary("All campaigns with their drops and trays");
 
         api.MapPost("/campaigns", (NewCampaign order, DropStore drops, HttpContext context) => drops.CreateCampaign(Named(order.Name, "campaign"), context.Actor())).WithSummary("Begin a campaign; answers its id");
@@ -141,13 +164,19 @@ static class DropEndpoints
             return id;
         }).WithSummary("Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id");
 
-        api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and findings");
+        api.MapPost("/drops/{id:long}/check", (long id, DropStore drops, CheckRequests checks) =>
+        {
+            drops.Drop(id);
+            checks.TryAgain(id);
+            return TypedResults.NoContent();
+        }).WithSummary("Check the pieces again where that failed");
+        api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and findings").OfRecord(Record);
         api.MapPatch("/drops/{id:long}", (long id, DropChange change, DropStore drops, EventHub hub) =>
         {
             drops.Change(id, change.Name is null ? null : Named(change.Name, "drop"), change.MailDate, change.NeedsSignOff);
             hub.Tell("drop", new { Id = id });
             return TypedResults.NoContent();
-        }).WithSummary("Change a drop's name, its mail date, or whether it must be signed off");
+        }).WithSummary("Change a drop's name, its mail date, or whether it must be signed off").OfRecord(Record);
 
         api.MapPut("/drops/{id:long}/package", (long id, PackageOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>
         {
@@ -155,19 +184,19 @@ static class DropEndpoints
             checks.Drop(id);
             hub.Tell("drop", new { Id = id });
             return TypedResults.NoContent();
-        }).WithSummary("Say which designs a drop sends from now on");
+        }).WithSummary("Say which designs a drop sends from now on").OfRecord(Record);
 
-        api.MapGet("/drops/{id:long}/recipients", (long id, DropStore drops, ListStore lists, Tray? tray = null, string? search = null, string? alike = null, string sort = "piece", bool descending = false, int offset = 0, int limit = 100) =>
+        api.MapGet("/drops/{id:long}/recipients", (long id, DropStore drops, ListStore lists, Tray? tray = null, string? search = null, string? alike = null, string sort = "piece", bool descending = false, bool inDoubt = false, bool noted = false, int offset = 0, int limit = 100) =>
         {
             if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
             var columns = lists.Columns(drops.Drop(id).ListId);
-            var (rows, findings, total) = drops.Page(id, new(tray, search, alike, sort, descending), offset, limit);
+            var (rows, findings, total) = drops.Page(id, new(tray, search, alike, sort, descending, inDoubt, noted), offset, limit);
             var open = findings.Where(f => !f.Accepted).ToLookup(f => f.RecipientId);
             return new BenchPage(total, [.. rows.Select(r => Row(r, columns, [.. open[r.Id]]))]);
         }).WithSummary("A part of a drop's recipients, by tray, search and finding");
 
-        api.MapGet("/drops/{id:long}/recipient-ids", (long id, DropStore drops, Tray? tray = null, string? search = null, string? alike = null, string sort = "piece", bool descending = false) =>
-            drops.Ids(id, new(tray, search, alike, sort, descending))).WithSummary("The ids of all recipients that a search finds");
+        api.MapGet("/drops/{id:long}/recipient-ids", (long id, DropStore drops, Tray? tray = null, string? search = null, string? alike = null, string sort = "piece", bool descending = false, bool inDoubt = false, bool noted = false) =>
+            drops.Ids(id, new(tray, search, alike, sort, descending, inDoubt, noted))).WithSummary("The ids of all recipients that a search finds");
 
         api.MapGet("/drops/{id:long}/recipients/{recipientId:long}", Person).WithSummary("A recipient at the bench: findings, values, history");
         api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/proof.pdf", Proof).WithSummary("A recipient's finished pages, by the composition that prints").Produces(200, contentType: "application/pdf");
@@ -183,6 +212,7 @@ static class DropEndpoints
             {
                 var reason = string.IsNullOrWhiteSpace(act.Reason) ? null : act.Reason.Trim();
                 if (reason?.Length > 500) throw new BadInputException("A reason can have 500 characters.");
+                if (kind == DropEventKind.Returned && act.Date > letters.Today) throw new BadInputException("The date of the return is in the future. Record a return on the day it arrived.");
                 return Told(hub, id, bench.Act(id, act.Recipients, kind, withReason ? reason ?? "by hand" : reason, act.Date ?? (kind == DropEventKind.Returned ? letters.Today : null), label, context.Actor()));
             }).WithSummary(summary);
         Act("hold", DropEventKind.Held, "Held", "Keep recipients out of this drop", true);
@@ -196,7 +226,7 @@ static class DropEndpoints
             checks.Drop(id);
             hub.Tell("drop", new { Id = id });
             return TypedResults.NoContent();
-        }).WithSummary("Say who of a drop gets paper, email or both");
+        }).WithSummary("Say who of a drop gets paper, email or both").OfRecord(Record);
         api.MapPost("/drops/{id:long}/go-by", (long id, GoByOrder order, BenchStore bench, EventHub hub, HttpContext context) =>
             Told(hub, id, bench.GoBy(id, order.Recipients, order.Channel, context.Actor()))).WithSummary("Choose for some recipients how their pieces go out");
 
@@ -207,11 +237,11 @@ static class DropEndpoints
         api.MapPost("/drops/{id:long}/undo", (long id, BenchStore bench, DropStore drops, EventHub hub, HttpContext context) =>
         {
             var outcome = Told(hub, id, bench.Undo(id, context.Actor()));
-            hub.Tell("list", new { Id = drops.Drop(id).ListId });
+            hub.List(drops.Drop(id).ListId);
             return outcome;
         }).WithSummary("Take back the last act");
         api.MapPut("/drops/{id:long}/recipients/{recipientId:long}/values/{columnId:int}", (long id, long recipientId, int columnId, ValueChange change, BenchStore bench, DropStore drops, ListStore lists, EventHub hub, HttpContext context) =>
-            ListEndpoints.Correct(bench, lists, hub, drops.Drop(id).ListId, id, recipientId, columnId, change.Value, context)).WithSummary("Correct a value where it was seen");
+            ListEndpoints.Correct(bench, lists, hub, drops.Drop(id).ListId, id, recipientId, columnId, change, context)).WithSummary("Correct a value where it was seen");
     }
 
     static string Named(string? name, string what) => string.IsNullOrWhiteSpace(name) ? throw new BadInputException($"Give the {what} a name.") : name.Trim()[..Math.Min(name.Trim().Length, 120)];
@@ -222,23 +252,24 @@ static class DropEndpoints
         return outcome;
     }
 
-    static DropView View(long id, DropStore drops, DesignStore designs, BenchStore bench, RunStore runs, CheckRequests checks, Database database, ListStore lists, Letters letters)
+    static DropView View(long id, DropStore drops, DesignStore designs, BenchStore bench, RunStore runs, CheckRequests checks, Database database, ListStore lists, Letters letters, DropDependencies dependencies)
     {
         var d = drops.Drop(id);
-        var stale = checks.IsNeeded(id);
+        var freshness = checks.Freshness(id);
         var ofDrop = runs.OfDrop(id);
         var columns = lists.Columns(d.ListId);
         using var c = database.Open();
         return new(d.Id, d.CampaignId, d.CampaignName, d.Number, d.Name, d.ListId, d.ListName, d.DesignName, [.. d.Package.Select(p => new PackageView(p.DesignId, p.Name, p.Kind, designs.Newest(p.DesignId).Number))], d.MailDate,
-            TrayCounts.Of(drops.Trays(id)), stale, bench.NextUndo(id)?.Label, [.. drops.FindingGroups(id).Select(g => new FindingGroupView(g.Alike, g.Kind, g.Subject, Finding.Title(Enum.Parse<FindingKind>(g.Kind), g.Subject), g.Recipients, g.Open, g.Message, columns.FirstOrDefault(x => x.Name == g.Subject && x.Kind != ColumnKind.Computed)?.Id))],
+            TrayCounts.Of(drops, id), freshness is { Fresh: false, Error: null }, freshness.Error, dependencies.DesignMistakes(c, d), bench.NextUndo(id)?.Label, [.. drops.FindingGroups(id).Select(g => new FindingGroupView(g.Alike, g.Kind, g.Subject, Finding.Title(Enum.Parse<FindingKind>(g.Kind), g.Subject), g.Recipients, g.Open, g.Message, columns.FirstOrDefault(x => x.Name == g.Subject && x.Kind != ColumnKind.Computed)?.Id))],
             ofDrop.Count(r => r.State == "done"), drops.LastMailedOn(id), d.SegmentName, SignOffView.Of(c, d, letters.Rules(c, d)), new(d.ChannelBy, d.ChannelColumn, d.Ways.ToString(), drops.Channels(id)));
     }
 
     static BenchRow Row(DropRecipient r, IReadOnlyList<Column> columns, IReadOnlyList<FindingRow> open)
     {
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
-        var why = r.Tray switch
+        var why = r.InDoubt is [var doubt, ..] ? $"In doubt: may have been {(doubt.Email ? "sent" : "printed")} in run {doubt.RunNumber}" : r.Tray switch
         {
+            Tray.Produced when r.RuleNote is not null => $"Since it was produced: {r.RuleNote}",
             Tray.NeedsALook => open.Count > 1 ? $"{open[0].Message} And {open.Count - 1} more." : open.FirstOrDefault()?.Message,
             Tray.Held => $"Held: {r.HoldReason}",
             Tray.Mailed => $"{(r.MailedOn is null ? "Emailed" : "Mailed")} {r.MailedOn ?? r.EmailedOn:MMM d, yyyy}",
@@ -246,35 +277,41 @@ static class DropEndpoints
             Tray.Returned => $"Returned: {r.ReturnReason}",
             _ => null,
         };
-        return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, why, r.Channel.ToString());
+        return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, why, r.Channel.ToString(), r.InDoubt.Count > 0);
     }
 
-    static BenchPerson Person(long id, long recipientId, Database database, DropStore drops, RunStore runs, Letters letters, ListStore lists)
+    static BenchPerson Person(long id, long recipientId, Database database, DropStore drops, RunStore runs, Letters letters, Reprints reprints)
     {
         using var c = database.Open();
         var drop = DropStore.Drop(c, id);
         var columns = RowTable.Columns(c, drop.ListId);
         var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
         var composer = new PackageComposer(c, letters, drop);
-        var composed = composer.Compose(r);
-        var used = composed.Bound.SelectMany(p => p.Bound.UsedColumns).Distinct().Order().ToList();
+        var current = composer.Compose(r);
+        var composed = r.RunId is null && r.EmailRunId is null ? current : reprints.AsProduced(c, drop, r, current);
+        // What was produced may have been bound to other columns than there are now.
+        var usedIds = composed.Bound.SelectMany(p => p.Bound.UsedColumns.Select(i => p.Bound.Setting.Columns[i].Id)).ToHashSet();
+        var used = Enumerable.Range(0, columns.Count).Where(i => usedIds.Contains(columns[i].Id)).ToList();
         var pieces = ProofPiece.Of(composed, PackagePieces.WindowOnLetter(composed.Bound));
         UsedValue Value(int i) => new(columns[i].Id, columns[i].Name, columns[i].Type.ToString(), r.Values[i]);
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
-        var changedSince = (r.RunId ?? r.EmailRunId) is { } run && r.MailedOn is null && r.EmailedOn is null
-            ? lists.Changes(recipientId).Where(x => x.Id > runs.Get(run).AsOfChange).Select(x => columns.FirstOrDefault(k => k.Id == x.ColumnId)?.Name ?? "").Distinct().ToList() : [];
+        // What is on paper may have been reprinted since with corrections: the last run that produced it counts.
+        var shown = r.RunId is { } paper ? RunStore.Producing(c, id, recipientId, false).Append(paper).First() : r.EmailRunId;
+        var run = shown is { } number ? runs.Get(number) : null;
+        var changedSince = run is not null && r.ReturnReason is null ? reprints.Changes(c, run, recipientId) : [];
         return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, r.HoldReason, r.ReturnReason, r.MailedOn ?? r.EmailedOn, DropStore.Findings(c, id, [recipientId]),
-            [.. used.Select(Value)], [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)], drops.History(recipientId), [.. drops.Events(recipientId).Take(40)], changedSince, pieces, composed.Channel.ToString(), r.ChannelByHand);
+            [.. used.Select(Value)], [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)], drops.History(recipientId), [.. drops.Events(recipientId).Take(40)], changedSince, run?.Number, pieces, composed.Channel.ToString(), r.ChannelByHand, [.. r.InDoubt.Select(d => new DoubtView(d.RunId, d.RunNumber, d.Email, d.Batch, d.Words))], r.RuleNote);
     }
 
-    static IResult Proof(long id, long recipientId, Database database, Letters letters, HttpContext context)
+    static IResult Proof(long id, long recipientId, Database database, Letters letters, Reprints reprints, HttpContext context)
     {
         using var c = database.Open();
         var drop = DropStore.Drop(c, id);
         var columns = RowTable.Columns(c, drop.ListId);
         var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
         context.Response.Headers.CacheControl = "no-store";
-        var pieces = new PackageComposer(c, letters, drop).Compose(r).Pieces;
+        var current = new PackageComposer(c, letters, drop).Compose(r);
+        var pieces = (r.RunId is null && r.EmailRunId is null ? current : reprints.AsProduced(c, drop, r, current)).Pieces;
         // Who gets a message with nothing attached has no pages.
         return pieces.All(p => p.Pages.Count == 0) ? Results.NoContent() : Results.Bytes(letters.ToPdf(pieces, $"{drop.CampaignName}, piece {r.PieceNumber:0000}"), "application/pdf");
     }

@@ -7,7 +7,8 @@ using Bandeja.Store;
 namespace Bandeja.Server.Endpoints;
 
 /// <summary>A value to set in a cell; null or nothing but spaces is blank.</summary>
-public sealed record CellValue(long RecipientId, int ColumnId, string? Value = null);
+/// <param name="Was">What the cell held when it was read: where it holds something else now, nothing is changed. Null to set it whatever it holds.</param>
+public sealed record CellValue(long RecipientId, int ColumnId, string? Value = null, FormerValue? Was = null);
 
 /// <summary>Values to set as one act.</summary>
 public sealed record CellValues(IReadOnlyList<CellValue> Cells);
@@ -51,7 +52,7 @@ static class ListEditEndpoints
             var edits = order.Cells.Select(cell =>
             {
                 var column = columns.GetValueOrDefault(cell.ColumnId) ?? throw new NotFoundException("The list has no such column (any more).");
-                return new CellEdit(cell.RecipientId, cell.ColumnId, Canonical(column, cell.Value, editor, order.Cells.Count > 1, ref misfits));
+                return new CellEdit(cell.RecipientId, cell.ColumnId, Canonical(column, cell.Value, editor, order.Cells.Count > 1, ref misfits), cell.Was);
             }).ToList();
             var label = edits.Count == 1 ? $"Changed {columns[edits[0].ColumnId].Name}" : $"Pasted {edits.Count:N0} cells";
             var outcome = Told(hub, id, editor.Edit(id, edits, label, context.Actor()));
@@ -74,7 +75,7 @@ static class ListEditEndpoints
             var misfits = 0;
             var ids = editor.AddRecipients(id, [.. order.Rows.Select(row => (IReadOnlyDictionary<int, string?>)row.ToDictionary(c => c.ColumnId,
                 c => Canonical(columns.GetValueOrDefault(c.ColumnId) ?? throw new NotFoundException("The list has no such column (any more)."), c.Value, editor, true, ref misfits)))], context.Actor());
-            hub.Tell("list", new { Id = id });
+            hub.List(id);
             hub.Tell("drop", new { Id = 0 });
             return ids;
         }).WithSummary("Add recipients by hand; answers their ids");
@@ -138,7 +139,7 @@ static class ListEditEndpoints
     /// <summary>Tells open browsers that a list and, with it, its drops changed.</summary>
     internal static ActOutcome Told(EventHub hub, long listId, ActOutcome outcome)
     {
-        hub.Tell("list", new { Id = listId });
+        hub.List(listId);
         hub.Tell("drop", new { Id = 0 });
         return outcome;
     }

@@ -52,14 +52,18 @@ public sealed record ColumnFacts(long Blank, string? Longest, string? Example);
 public sealed record Renaming(string Name);
 
 /// <summary>A value to set; null or nothing but spaces is blank.</summary>
-public sealed record ValueChange(string? Value = null);
+/// <param name="Was">What was seen in the cell; where it holds something else now, nothing is changed.</param>
+public sealed record ValueChange(string? Value = null, FormerValue? Was = null);
 
 static class ListEndpoints
 {
+    /// <summary>What of a list is changed as a whole: its name and its columns.</summary>
+    internal static object Record(HttpContext context) => new { context.Part<ListStore>().Get(context.Number("id")).Name, Columns = context.Part<ListStore>().Columns(context.Number("id")) };
+
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/lists", (ListStore lists) => lists.All().Select(l => Plain(l, [])).ToList()).WithSummary("All lists, without their columns");
-        api.MapGet("/lists/{id:long}", View).WithSummary("A list with its columns and its state");
+        api.MapGet("/lists/{id:long}", View).WithSummary("A list with its columns and its state").OfRecord(Record);
         api.MapPost("/lists", (NewList order, Database database, ListWork work, HttpContext context) =>
         {
             if (string.IsNullOrWhiteSpace(order.Name)) throw new BadInputException("Give the list a name.");
@@ -75,7 +79,7 @@ static class ListEndpoints
             if (string.IsNullOrWhiteSpace(change.Name)) throw new BadInputException("Give the list a name.");
             lists.Rename(id, change.Name.Trim());
             return TypedResults.NoContent();
-        }).WithSummary("Give a list another name");
+        }).WithSummary("Give a list another name").OfRecord(Record);
 
         api.MapGet("/lists/{id:long}/recipients", Recipients).WithSummary("A part of a list's recipients, searched, filtered and sorted");
 
@@ -88,7 +92,7 @@ static class ListEndpoints
         }).WithSummary("A recipient: values, corrections, mail so far");
 
         api.MapPut("/lists/{id:long}/recipients/{recipientId:long}/values/{columnId:int}", (long id, long recipientId, int columnId, ValueChange change, BenchStore bench, ListStore lists, EventHub hub, HttpContext context) =>
-            Correct(bench, lists, hub, id, null, recipientId, columnId, change.Value, context)).WithSummary("Correct a value");
+            Correct(bench, lists, hub, id, null, recipientId, columnId, change, context)).WithSummary("Correct a value");
 
         api.MapGet("/lists/{id:long}/columns/{columnId:int}/facts", (long id, int columnId, Database database, ListStore lists) =>
         {
@@ -199,13 +203,14 @@ static class ListEndpoints
     };
 
     /// <summary>Corrects a value, brought to the canonical form of its column's type where it has one.</summary>
-    internal static ActOutcome Correct(BenchStore bench, ListStore lists, EventHub hub, long listId, long? dropId, long recipientId, int columnId, string? value, HttpContext context)
+    internal static ActOutcome Correct(BenchStore bench, ListStore lists, EventHub hub, long listId, long? dropId, long recipientId, int columnId, ValueChange change, HttpContext context)
     {
         var column = lists.Columns(listId).FirstOrDefault(x => x.Id == columnId) ?? throw new NotFoundException("The list has no such column.");
+        var value = change.Value;
         if (value?.Length > 100_000) throw new BadInputException("A value can have 100,000 characters.");
         if (!Fits(column, value, "en-US", out var canonical)) throw new BadInputException(Takes(column));
-        var outcome = bench.Correct(listId, dropId, recipientId, columnId, canonical, context.Actor());
-        hub.Tell("list", new { Id = listId });
+        var outcome = bench.Correct(listId, dropId, recipientId, columnId, canonical, context.Actor(), change.Was);
+        hub.List(listId);
         hub.Tell("drop", new { Id = 0 });
         return outcome;
     }

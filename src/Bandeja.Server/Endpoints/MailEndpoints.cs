@@ -44,11 +44,13 @@ public sealed record ReportSettling(IReadOnlyList<long> Ids, bool Suppress);
 
 static class MailEndpoints
 {
+    static object Accounts(HttpContext context) => context.Part<MailAccounts>().All();
+
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/mail-accounts", (MailAccounts accounts) => accounts.All()).WithSummary("The accounts that email is sent with");
+        api.MapGet("/mail-accounts", (MailAccounts accounts) => accounts.All()).WithSummary("The accounts that email is sent with").OfRecord(Accounts);
         api.MapPost("/mail-accounts", (AccountOrder order, MailAccounts accounts, MailSecrets secrets, EventHub hub, HttpContext context) => Saved(0, order, accounts, secrets, hub, context)).WithSummary("Add an account; answers its id");
-        api.MapPut("/mail-accounts/{id:long}", (long id, AccountOrder order, MailAccounts accounts, MailSecrets secrets, EventHub hub, HttpContext context) => Saved(id, order, accounts, secrets, hub, context)).WithSummary("Change an account");
+        api.MapPut("/mail-accounts/{id:long}", (long id, AccountOrder order, MailAccounts accounts, MailSecrets secrets, EventHub hub, HttpContext context) => Saved(id, order, accounts, secrets, hub, context)).WithSummary("Change an account").OfRecord(Accounts);
         api.MapDelete("/mail-accounts/{id:long}", (long id, MailAccounts accounts, EventHub hub) =>
         {
             accounts.Remove(id);

@@ -70,7 +70,7 @@ static class ProofEndpoints
         api.MapPost("/drops/{id:long}/sign-off", (long id, SigningOff order, Database database, ProofSets sets, ProofStore proofs, Letters letters, CheckRequests checks, EventHub hub, HttpContext context) =>
         {
             if (context.Actor().Name == Person.Nobody) throw new ConflictException("Say who you are first: a sign-off stands under a name.");
-            if (checks.IsNeeded(id)) throw new ConflictException("The pieces are still being checked against the newest version. Try again in a moment.");
+            if (checks.Freshness(id) is { Fresh: false } stale) throw new ConflictException(stale.Error is { } error ? $"The pieces cannot be checked, so the drop cannot be signed off: {error}" : "The pieces are still being checked after a change. Try again in a moment.");
             var view = Show(id, database, sets, letters);
             var wrong = view.Members.Count(m => m.Verdict == "wrong");
             var open = view.Members.Count(m => m.Verdict is null);

@@ -80,7 +80,7 @@ static class ReloadEndpoints
         {
             var list = reloads.Get(id).ListId;
             reloads.Leave(id);
-            hub.Tell("list", new { Id = list });
+            hub.List(list);
             return TypedResults.NoContent();
         }).WithSummary("Leave the newer file; the list stays as it is");
 

@@ -26,9 +26,10 @@ namespace Bandeja.Server.Endpoints;
 /// <param name="PostageAbroad">The one for other countries.</param>
 /// <param name="AccountId">For email: the account that sends.</param>
 /// <param name="NotBefore">For email: when it begins; null for at once.</param>
+/// <param name="Corrected">For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ.</param>
 /// <param name="Designs">For reprints: only these designs, as where an envelope alone was spoiled; null for all.</param>
 public sealed record RunOrder(string? Pieces = null, IReadOnlyList<long>? Recipients = null, int? Expected = null, IReadOnlyList<SheetOrder>? Sheets = null, long? PrinterId = null, long? SegmentId = null, bool Reprints = false, string? Sort = null,
-    string Output = "one", int? PartOf = null, string? NameBy = null, PasswordOrder? Passwords = null, int BatchOf = 0, bool BreakSheets = false, bool Duplex = false, int Copies = 1, bool Collated = true, string? Postage = null, string? PostageAbroad = null, IReadOnlyList<long>? Designs = null, long? AccountId = null, DateTimeOffset? NotBefore = null);
+    string Output = "one", int? PartOf = null, string? NameBy = null, PasswordOrder? Passwords = null, int BatchOf = 0, bool BreakSheets = false, bool Duplex = false, int Copies = 1, bool Collated = true, string? Postage = null, string? PostageAbroad = null, IReadOnlyList<long>? Designs = null, long? AccountId = null, DateTimeOffset? NotBefore = null, bool? Corrected = null);
 
 /// <summary>Where the labels of a design begin on a partly used sheet.</summary>
 /// <param name="Start">The first place, from 1, row by row.</param>
@@ -49,7 +50,10 @@ public sealed record CostView(IReadOnlyList<DesignCost> Designs, IReadOnlyList<P
 /// <param name="BlankPasswords">The pieces whose password comes out blank; no run begins with any.</param>
 /// <param name="Remarks">What is to be known beside.</param>
 /// <param name="Mail">For email: what the messages are like.</param>
-public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList, IReadOnlyList<PlanDesign> Designs, CostView Cost, IReadOnlyList<string> Names, int Numbered, IReadOnlyList<int> BlankPasswords, IReadOnlyList<string> Remarks, MailPlanView? Mail = null);
+/// <param name="Blocked">Why nothing can be produced now; null where it can.</param>
+/// <param name="Corrected">For reprints: how many of the recipients were corrected since their pieces were produced.</param>
+/// <param name="InDoubt">How many of the chosen recipients are left out because their piece may have gone out already.</param>
+public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList, IReadOnlyList<PlanDesign> Designs, CostView Cost, IReadOnlyList<string> Names, int Numbered, IReadOnlyList<int> BlankPasswords, IReadOnlyList<string> Remarks, MailPlanView? Mail = null, string? Blocked = null, int Corrected = 0, int InDoubt = 0);
 
 /// <summary>A file of a message.</summary>
 /// <param name="Size">Bytes, as the file has them.</param>
@@ -62,7 +66,16 @@ public sealed record MailSample(int Piece, string Name, string From, string To, 
 
 /// <summary>What a run's messages are like: the first, one in the middle, the last.</summary>
 /// <param name="Objection">Why none may be sent; null where they may.</param>
-public sealed record MailPlanView(IReadOnlyList<MailSample> Samples, string? Objection, IReadOnlyList<string> Remarks);
+/// <param name="Shared">Addresses that would get more than one message of the drop.</param>
+public sealed record MailPlanView(IReadOnlyList<MailSample> Samples, string? Objection, IReadOnlyList<string> Remarks, IReadOnlyList<SharedAddress> Shared);
+
+/// <summary>An address that several recipients of a drop have.</summary>
+/// <param name="Pieces">Who would be sent a message now.</param>
+/// <param name="Sent">How many messages of the drop it was sent already.</param>
+public sealed record SharedAddress(string Address, IReadOnlyList<SharedPiece> Pieces, int Sent);
+
+/// <summary>A recipient who has an address that another one has, too.</summary>
+public sealed record SharedPiece(int Piece, string Name);
 
 /// <summary>Whether a message in doubt was sent.</summary>
 public sealed record MailSettling(long RecipientId, bool Sent);
@@ -102,7 +115,7 @@ static class RunEndpoints
 
         api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, RunPlanner planner, CheckRequests checks, JobRunner runner, EventHub hub, HttpContext context) =>
         {
-            if (checks.IsNeeded(id)) throw new ConflictException("The pieces are still being checked against the newest version of the letter. Try again in a moment.");
+            if (!order.Reprints) checks.Freshness(id);
             var run = planner.Begin(id, order, context.Actor());
             runner.Ring(run.Work);
             hub.Tell("drop", new { Id = id });

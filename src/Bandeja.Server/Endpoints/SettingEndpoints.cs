@@ -20,7 +20,7 @@ static class SettingEndpoints
     {
         api.MapGet("/settings", (SettingStore settings, Letters letters) =>
             new SettingsView(settings.Organisation(), OrganisationLocale.Known, letters.Fonts.Families, [.. LetterReader.Sheets.Keys], Formats.Lists.Encodings.Known, ServerOptions.MaxUpload, ServerOptions.MaxPicture, letters.Today, settings.KeepFilesDays()))
-            .WithSummary("The organisation's settings, choices and limits");
+            .WithSummary("The organisation's settings, choices and limits").OfRecord(c => c.Part<SettingStore>().Organisation());
 
         api.MapPut("/settings/organisation", (Organisation organisation, SettingStore settings, CheckRequests checks) =>
         {
@@ -29,15 +29,15 @@ static class SettingEndpoints
             settings.Set(organisation with { Name = organisation.Name.Trim() });
             checks.All();
             return TypedResults.NoContent();
-        }).WithSummary("Set the organisation's name, locale and currency");
+        }).WithSummary("Set the organisation's name, locale and currency").OfRecord(c => c.Part<SettingStore>().Organisation());
 
-        api.MapGet("/settings/prices", (SettingStore settings) => settings.Prices()).WithSummary("What paper, envelopes and postage weigh and cost");
+        api.MapGet("/settings/prices", (SettingStore settings) => settings.Prices()).WithSummary("What paper, envelopes and postage weigh and cost").OfRecord(c => c.Part<SettingStore>().Prices());
         api.MapPut("/settings/prices", (PriceTable prices, SettingStore settings) =>
         {
             if (prices.Mistakes() is [var first, ..]) throw new BadInputException(first);
             settings.SetPrices(prices);
             return TypedResults.NoContent();
-        }).WithSummary("Set what they weigh and cost");
+        }).WithSummary("Set what they weigh and cost").OfRecord(c => c.Part<SettingStore>().Prices());
         api.MapPut("/settings/keep-files", (KeepFiles order, SettingStore settings) =>
         {
             if (order.Days is < 1 or > 3650) throw new BadInputException("Files are kept for 1 to 3,650 days.");

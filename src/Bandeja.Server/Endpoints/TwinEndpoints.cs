@@ -16,6 +16,9 @@ public sealed record Difference(long A, long B);
 /// <param name="Households">The members of each, the addressee first; all that were found where there are none.</param>
 public sealed record Addressing(HouseholdForm Form, IReadOnlyList<IReadOnlyList<long>>? Households = null);
 
+/// <summary>Who belongs to a household, in order, and how it is addressed.</summary>
+public sealed record HouseholdOrder(IReadOnlyList<long> Members, HouseholdForm Form = HouseholdForm.GivenNames);
+
 static class TwinEndpoints
 {
     public static void Map(RouteGroupBuilder api)
@@ -34,8 +37,11 @@ static class TwinEndpoints
             ListEditEndpoints.Told(hub, id, twins.KeepSure(id, context.Actor()))).WithSummary("Keep the first of each pair about which there is no doubt");
         api.MapPost("/lists/{id:long}/twins/different", (long id, Difference order, TwinStore twins, EventHub hub, HttpContext context) =>
             ListEditEndpoints.Told(hub, id, twins.Different(id, order.A, order.B, context.Actor()))).WithSummary("Mark two as different for good");
-        api.MapGet("/lists/{id:long}/households", (long id, TwinStore twins, int offset = 0, int limit = 20) => twins.Households(id, offset, Math.Clamp(limit, 1, 200))).WithSummary("People at one address");
-        api.MapPost("/lists/{id:long}/households", (long id, Addressing order, TwinStore twins, EventHub hub, HttpContext context) =>
-            ListEditEndpoints.Told(hub, id, twins.Address(id, order.Households, order.Form, context.Actor()))).WithSummary("Address one piece to households");
+        api.MapGet("/lists/{id:long}/households", (long id, HouseholdStore households, int offset = 0, int limit = 20) => households.Page(id, offset, Math.Clamp(limit, 1, 200))).WithSummary("People at one address, and who of them belongs to a household");
+        api.MapPost("/lists/{id:long}/households", (long id, Addressing order, HouseholdStore households, EventHub hub, HttpContext context) =>
+            ListEditEndpoints.Told(hub, id, households.Address(id, order.Households, order.Form, context.Actor()))).WithSummary("Address one piece to households");
+        api.MapPut("/lists/{id:long}/households/{household:long}", (long id, long household, HouseholdOrder order, HouseholdStore households, EventHub hub, HttpContext context) =>
+            ListEditEndpoints.Told(hub, id, households.Change(household, order.Members, order.Form, context.Actor()))).WithSummary("Say who belongs to a household, in order; with fewer than two members it is dissolved");
+        api.MapGet("/drops/{id:long}/households-without", (long id, HouseholdStore households) => households.Without(id)).WithSummary("Households where no member gets a piece of the drop, and why");
     }
 }

@@ -25,7 +25,7 @@ public sealed class DetailJob(DetailStore details, ListWork work, ServerOptions 
         var file = SourceFile.Open(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName);
         var id = BringIn(details, file, order, Countries.Named(settings.Organisation().Locale[3..])!, new(job.CreatedBy, time.GetUtcNow()), progress, cancel);
         work.Compute(order.ListId);
-        hub.Tell("list", new { Id = order.ListId });
+        hub.List(order.ListId);
         return JsonSerializer.Serialize(new { detailId = id, listId = order.ListId });
     }
 

@@ -16,6 +16,16 @@ public sealed class EventHub
         foreach (var listener in listeners.Values) listener.Writer.TryWrite(text);
     }
 
+    /// <summary>Raised when something about a list changed: its rows, columns, segments, detail rows, households.</summary>
+    public event Action<long>? ListChanged;
+
+    /// <summary>Tells everybody that a list changed; drops that depend on what changed are checked again.</summary>
+    public void List(long listId)
+    {
+        Tell("list", new { Id = listId });
+        ListChanged?.Invoke(listId);
+    }
+
     /// <summary>Writes events to one browser until it goes away.</summary>
     public async Task Listen(HttpResponse response, CancellationToken gone)
     {

@@ -21,7 +21,7 @@ public sealed class ImportJob(Database database, ServerOptions server, SettingSt
         var file = SourceFile.Open(Path.Combine(server.Folder("uploads"), order.UploadId), order.FileName);
         var home = Countries.Named(settings.Organisation().Locale[3..])!;
         var listId = BringIn(database, file, order, home, new(job.CreatedBy, time.GetUtcNow()), progress, cancel);
-        hub.Tell("list", new { Id = listId });
+        hub.List(listId);
         work.Check(listId);
         return JsonSerializer.Serialize(new { listId });
     }

@@ -34,7 +34,7 @@ public sealed class ListCheckJob(DoubtStore doubts, EventHub hub) : IJobKind
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         doubts.CheckAll(job.SubjectId, (done, total) => progress(done, total), cancel);
-        hub.Tell("list", new { Id = job.SubjectId });
+        hub.List(job.SubjectId);
         return null;
     }
 
@@ -55,7 +55,7 @@ public sealed class ComputeJob(ListEditor editor, EventHub hub, TimeProvider tim
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         editor.Recompute(job.SubjectId, new("Bandeja", time.GetUtcNow()), (done, total) => progress(done, total), cancel);
-        hub.Tell("list", new { Id = job.SubjectId });
+        hub.List(job.SubjectId);
         return null;
     }
 
@@ -76,7 +76,7 @@ public sealed class TwinJob(TwinStore twins, EventHub hub) : IJobKind
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         twins.FindAll(job.SubjectId, (done, total) => progress(done, total), cancel);
-        hub.Tell("list", new { Id = job.SubjectId });
+        hub.List(job.SubjectId);
         return null;
     }
 

@@ -62,8 +62,8 @@ public sealed class PrintJob(RunStore runs, RunBatches batches, BatchFiles files
         }
         if (batch.State == "doubt" || batch.State == "handing" && !device.RemembersKeys)
         {
-            batches.Doubt(batch);
-            runs.PauseIfMade(run.Id, $"Batch {batch.Number}, pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}, was being handed to the printer when the server stopped. Look at the printer, and say whether it was printed.", By(run));
+            batches.Doubt(run, batch, By(run));
+            runs.PauseIfMade(run.Id, $"Batch {batch.Number}, pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}, was being sent to the printer when the server stopped, and may have been printed. Check the printer, then mark the batch as printed or not printed.", By(run));
             Tell(run);
             return null;
         }

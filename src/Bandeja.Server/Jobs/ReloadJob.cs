@@ -28,7 +28,7 @@ public sealed class ReloadJob(ReloadStore reloads, ListStore lists, ServerOption
         var rows = new TypedRows(reader, order.Import, Countries.Named(settings.Organisation().Locale[3..])!, null);
         var known = lists.Columns(order.ListId);
         var id = reloads.Compare(order.ListId, job.PayloadJson, order.Import.FileName, Headings(rows.Columns, order, known), rows.Read(progress, cancel), () => rows.Report, new(job.CreatedBy, time.GetUtcNow()), cancel);
-        hub.Tell("list", new { Id = order.ListId });
+        hub.List(order.ListId);
         return JsonSerializer.Serialize(new { reloadId = id, listId = order.ListId });
     }
 

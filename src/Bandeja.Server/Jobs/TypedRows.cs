@@ -7,7 +7,8 @@ namespace Bandeja.Server.Jobs;
 /// <summary>A column as the coordinator wants it brought in; columns of the file that are not named are left out.</summary>
 /// <param name="Position">Zero-based position in the file.</param>
 /// <param name="Divide">True to divide a whole name or a whole address into columns of their own.</param>
-public sealed record ImportColumn(int Position, string Name, ColumnType Type, DateOrder DateOrder, Role Role, bool Divide = false);
+/// <param name="Confidence">As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the two after it.</param>
+public sealed record ImportColumn(int Position, string Name, ColumnType Type, DateOrder DateOrder, Role Role, bool Divide = false, int? Confidence = null, string? Why = null, IReadOnlyList<string?[]>? Parts = null);
 
 /// <summary>What is to be brought in, and how.</summary>
 /// <param name="Width">How many columns the file has, the ones left out included.</param>

@@ -1,3 +1,4 @@
+using Dapper;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
@@ -30,11 +31,20 @@ public sealed class MailPlan(Database database, Letters letters, Messages messag
         var sealing = Sealing(c, drop);
         var remarks = new List<string>();
         if (Email(c, drop) is { Design.Unsubscribe: true } && address.Remark is { } remark) remarks.Add(remark);
-        if (plan.Pieces.Count == 0 || sealing.Designs.Count == 0) return new([], sealing.Objection, remarks);
+        if (plan.Pieces.Count == 0 || sealing.Designs.Count == 0) return new([], sealing.Objection, remarks, []);
         var chosen = new[] { 0, plan.Pieces.Count / 2, plan.Pieces.Count - 1 }.Distinct().Select(i => plan.Pieces[i].RecipientId).ToList();
         var columns = RowTable.Columns(c, drop.ListId);
         var composer = new PackageComposer(c, letters, drop);
-        return new([.. DropStore.Recipients(c, drop, columns, chosen).Select(r => Sample(r, RecipientLabel.Of(columns, i => r.Values[i]).Name, composer.Compose(r)))], sealing.Objection, remarks);
+        return new([.. DropStore.Recipients(c, drop, columns, chosen).Select(r => Sample(r, RecipientLabel.Of(columns, i => r.Values[i]).Name, composer.Compose(r)))], sealing.Objection, remarks, Shared(c, drop, columns, composer, plan));
+    }
+
+    /// <summary>Addresses that would get more than one message: of this run, or together with what was sent before.</summary>
+    static IReadOnlyList<SharedAddress> Shared(SqliteConnection c, DropRow drop, IReadOnlyList<Column> columns, PackageComposer composer, RunPlan plan)
+    {
+        var sent = c.Query<string>("SELECT m.address FROM run_mail m JOIN run u ON u.id = m.run_id WHERE u.drop_id = @Id AND m.state IN ('sent', 'doubt') AND m.address <> ''", new { drop.Id }).GroupBy(a => a.ToLowerInvariant()).ToDictionary(g => g.Key, g => g.Count());
+        var pieces = plan.Pieces.Select(p => p.RecipientId).Chunk(5000).SelectMany(ids => DropStore.Recipients(c, drop, columns, ids))
+            .Select(r => (Address: composer.AddressOf(r)?.ToLowerInvariant(), Piece: new SharedPiece(r.PieceNumber, RecipientLabel.Of(columns, i => r.Values[i]).Name))).Where(r => r.Address is not null);
+        return [.. pieces.GroupBy(r => r.Address!).Where(g => g.Count() + sent.GetValueOrDefault(g.Key) > 1).Select(g => new SharedAddress(g.Key, [.. g.Select(r => r.Piece).Take(20)], sent.GetValueOrDefault(g.Key))).OrderByDescending(s => s.Pieces.Count + s.Sent).Take(100)];
     }
 
     MailSample Sample(DropRecipient r, string name, ComposedPackage composed)

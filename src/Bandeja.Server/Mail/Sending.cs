@@ -173,7 +173,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
                 if (Interlocked.Increment(ref refusals) == MostRefusals) Stop($"The mail server refused {MostRefusals} messages in a row, the last with: {result.Words} Look whether that is about the account or the message; let the run go on when it is not.");
                 break;
             case HandOver.Doubt:
-                own.Mails.Doubt(run.Id, id, result.Words);
+                own.Mails.Doubt(run, id, result.Words, By);
                 own.Runs.Log(run.Id, $"Piece {ready.Piece.PieceNumber:0000} is in doubt: {result.Words}", own.Time.GetUtcNow());
                 break;
             case HandOver.Later when schedule.After((int)due.Attempts + 1, own.Time.GetUtcNow()) is { } next:

@@ -31,7 +31,7 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
         if (settings.BreakSheets && letter)
         {
             var sheet = BreakSheet(frozen, batch, batches);
-            writer.Add(null, duplex ? [sheet, Blank(sheet)] : [sheet]);
+            writer.Add(null, duplex ? [sheet, RunFiles.Blank(sheet)] : [sheet]);
             before = 1;
         }
         var ends = new List<int>();
@@ -41,7 +41,7 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
         {
             go();
             ends.Add(labels ? sheet : count += duplex ? (composed.Pages.Count + 1) / 2 : composed.Pages.Count);
-        }, duplex ? pages => pages.Count % 2 == 0 ? pages : [.. pages, Blank(pages[^1])] : null);
+        });
         writer.Finish();
         if (ends.Count != batch.LastAt - batch.FirstAt + 1) throw new ConflictException($"{batch.LastAt - batch.FirstAt + 1 - ends.Count:N0} recipients are no longer in the list's table, so the batch was not made.");
         target.Finish();
@@ -49,8 +49,6 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
         File.Move(path + ".part", path, overwrite: true);
         return new(path, ends, before, writer.Pages);
     }
-
-    static LaidOutPage Blank(LaidOutPage like) => new(like.Width, like.Height, []);
 
     /// <summary>A sheet that says which batch follows; it is nobody's piece.</summary>
     LaidOutPage BreakSheet(FrozenRun frozen, RunBatch batch, int batches)

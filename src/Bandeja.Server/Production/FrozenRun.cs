@@ -15,18 +15,22 @@ public sealed class FrozenRun
     readonly IReadOnlyDictionary<(long, long), string> own;
     readonly IReadOnlyDictionary<string, (long First, long All)> serials;
     readonly List<IPieceComposer> composers;
+    // For a run of an earlier version, which froze no detail rows.
+    readonly DetailReader? details;
+    (long Recipient, IReadOnlyDictionary<int, IReadOnlyList<IRow>> Rows) last = (-1, new Dictionary<int, IReadOnlyList<IRow>>());
 
     /// <summary>Opens a run.</summary>
-    public FrozenRun(SqliteConnection connection, Letters letters, RunStore runs, RunRow run)
+    /// <param name="liveDetails">True for a run that is only planned: its detail rows are those of now.</param>
+    public FrozenRun(SqliteConnection connection, Letters letters, RunStore runs, RunRow run, bool liveDetails = false)
     {
         (this.connection, this.letters, Run) = (connection, letters, run);
         Drop = DropStore.Drop(connection, run.DropId);
-        Setting = FrozenSetting.Read(run.FrozenJson) ?? letters.Freeze(connection, Drop);
+        Setting = FrozenSetting.Read(run.FrozenJson) ?? letters.Freeze(connection, Drop) with { Details = null };
         Bound = [.. run.Designs.Select(d => letters.Bind(connection, DesignStore.Version(connection, d.DesignVersionId).DocumentJson, d.DesignId, Drop.ListId, Setting))];
         composers = [.. Bound.Select(b => b.Composer(run.Today))];
         own = RunStore.OwnLetters(connection, run.Id);
         serials = runs.Serials(run.Id);
-        Details = Letters.Details(connection, Bound[0]);
+        details = liveDetails || Setting.Details is null ? Letters.Details(connection, Bound[0]) : null;
         Created = DateTimeOffset.Parse(run.CreatedAt, CultureInfo.InvariantCulture);
         Feed = FeedOrder.Read(run.PrinterJson);
     }
@@ -39,8 +43,6 @@ public sealed class FrozenRun
     public FrozenSetting Setting { get; }
     /// <summary>The designs in the run's order.</summary>
     public IReadOnlyList<IBoundDesign> Bound { get; }
-    /// <summary>The recipients' detail rows.</summary>
-    public DetailReader Details { get; }
     /// <summary>The run's own moment, so that files are made again with the same bytes.</summary>
     public DateTimeOffset Created { get; }
     /// <summary>How the printer takes envelopes and sheets; null where none was chosen.</summary>
@@ -51,7 +53,13 @@ public sealed class FrozenRun
     public string Title => $"{Drop.CampaignName}, {Drop.Name}, run {Run.Number}";
 
     /// <summary>A piece's recipient as designs see them.</summary>
-    public IRow Row(RunPiece piece) => Letters.Row(piece.RecipientId, piece.Values, Details);
+    public IRow Row(RunPiece piece) => details is not null ? Letters.Row(piece.RecipientId, piece.Values, details) : new ArrayRow(piece.Values, set => DetailRows(piece.RecipientId).GetValueOrDefault(set, []));
+
+    IReadOnlyDictionary<int, IReadOnlyList<IRow>> DetailRows(long recipientId)
+    {
+        if (last.Recipient != recipientId) last = (recipientId, RunStore.FrozenDetails(connection, Run.Id, recipientId).ToDictionary(d => d.Key, d => (IReadOnlyList<IRow>)[.. d.Value.Select(r => new ArrayRow(r))]));
+        return last.Rows;
+    }
 
     /// <summary>A recipient's name, family name first.</summary>
     public string NameOf(RunPiece piece) => RecipientLabel.Of(Setting.Columns, i => piece.Values[i]).Name;

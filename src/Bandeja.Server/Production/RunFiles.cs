@@ -98,8 +98,9 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
     /// <summary>Writes the pieces of one design; labels go onto their sheets.</summary>
     /// <param name="each">Called after each piece with it and the sheet of labels, from 1, that its last label is on; 0 where there is none.</param>
     /// <returns>The first and last piece's numbers, and how many there were.</returns>
-    public (int First, int Last, int Count) WriteAll(FrozenRun frozen, int design, PdfLetterWriter writer, int from, int to, Action<ComposedPiece, int> each, Func<IReadOnlyList<LaidOutPage>, IReadOnlyList<LaidOutPage>>? pages = null)
+    public (int First, int Last, int Count) WriteAll(FrozenRun frozen, int design, PdfLetterWriter writer, int from, int to, Action<ComposedPiece, int> each)
     {
+        var duplex = RunSettings.Read(frozen.Run.SettingsJson).Duplex && frozen.Bound[design].Kind == PieceKind.Letter;
         var (run, bound) = (frozen.Run, frozen.Bound[design]);
         var sheets = bound is BoundSurface { Design.Labels: { } labels } ? new LabelSheets(labels, from == 0 ? FeedOrder.ReadStart(run.Designs[design].StartJson) : null) : null;
         var full = new List<LaidOutPage>();
@@ -114,7 +115,7 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
             if (sheets is null)
             {
                 var own = frozen.Fed(composed, design);
-                writer.Add($"{piece.PieceNumber:0000} {frozen.NameOf(piece)}", pages?.Invoke(own) ?? own);
+                if (own.Count > 0) writer.Add($"{piece.PieceNumber:0000} {frozen.NameOf(piece)}", duplex ? WithBack(own) : own);
             }
             else
             {
@@ -130,10 +131,21 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
         return (first, last, count);
     }
 
+    /// <summary>Pages for both sides of the paper: where the last one is a front, a blank back follows, so that nobody's letter is printed on the back of another's.</summary>
+    static IReadOnlyList<LaidOutPage> WithBack(IReadOnlyList<LaidOutPage> pages) => pages.Count % 2 == 0 ? pages : [.. pages, Blank(pages[^1])];
+
+    /// <summary>A page of the same size with nothing on it.</summary>
+    public static LaidOutPage Blank(LaidOutPage like) => new(like.Width, like.Height, []);
+
+    /// <summary>A piece's pages in a file of its own: labels as many times as there are copies, letters for both sides where that is asked for.</summary>
+    static IReadOnlyList<LaidOutPage> OwnPages(ComposedPiece piece, IBoundDesign bound, bool duplex) =>
+        bound is BoundSurface { Design.Labels: not null } ? [.. Enumerable.Repeat(piece.Pages[0], piece.Copies)] : duplex && bound.Kind == PieceKind.Letter && piece.Pages.Count > 0 ? WithBack(piece.Pages) : piece.Pages;
+
     /// <summary>A PDF for each recipient, their whole package in it, in a ZIP that can be read along while it is written.</summary>
     RunFile Each(FrozenRun frozen, RunSecret? secret, JobProgress progress, Action go)
     {
         var run = frozen.Run;
+        var duplex = RunSettings.Read(run.SettingsJson).Duplex;
         var file = new RunFile { RunId = run.Id, Number = 1 };
         var folder = RunFolder.Dated(frozen.Drop, run, time.LocalTimeZone);
         var programs = new FontPrograms();
@@ -148,7 +160,8 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
                 go();
                 pdf.SetLength(0);
                 var writer = letters.Writer(pdf, $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}", frozen.Created, frozen.Language, protection, programs);
-                foreach (var composed in package) writer.Add(null, composed.Pages);
+                for (var d = 0; d < package.Count; d++)
+                    if (OwnPages(package[d], frozen.Bound[d], duplex) is { Count: > 0 } own) writer.Add(null, own);
                 writer.Finish();
                 pages += writer.Pages;
                 // A PDF is compressed within: to do it again would cost time and save nothing.
@@ -172,7 +185,7 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
             if (string.IsNullOrEmpty(text) || !by) return text ?? "";
             var setting = frozen.Bound[0].Setting;
             var context = frozen.Bound[0].NewContext(frozen.Run.Today).For(frozen.Row(piece!), piece!.PieceNumber);
-            return Template.Parse(text, new Names(setting.Columns, setting.Details, setting.Matches)).Print(context);
+            return Template.Parse(text, setting.Names).Print(context);
         }
         return new(new(Of(secret.Passwords.Open, secret.Passwords.OpenBy), Of(secret.Passwords.Owner, secret.Passwords.OwnerBy), secret.Permissions), secret.SeedOf(file));
     }

@@ -14,7 +14,7 @@ using Bandeja.Store;
 namespace Bandeja.Server.Production;
 
 /// <summary>From what somebody asks for to a plan, and from the plan to a run: both read the order in the same way.</summary>
-public sealed class RunPlanner(Database database, RunStore runs, ListStore lists, DropStore drops, PackagePlan packages, Letters letters, SettingStore settings, PrinterStore printers, PrintDevices devices, RunSecrets secrets, SegmentStore segments, Surroundings surroundings, MailPlan mailPlan, MailAccounts accounts, TimeProvider time)
+public sealed class RunPlanner(Database database, RunStore runs, ListStore lists, DropStore drops, PackagePlan packages, Letters letters, SettingStore settings, PrinterStore printers, PrintDevices devices, RunSecrets secrets, SegmentStore segments, Surroundings surroundings, MailPlan mailPlan, MailAccounts accounts, DropDependencies dependencies, Reprints reprints, TimeProvider time)
 {
     const int NamesShown = 6;
 
@@ -25,23 +25,29 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         var email = RunRow.IsEmailOutput(order.Output);
         var (chosen, notChosen, _) = Choice(dropId, order);
         var plan = runs.Plan(dropId, chosen, notChosen, order.Sort ?? "piece", order.Reprints, settings.Organisation().ToLocale().Country, email);
-        if (email)
-        {
-            var (mailNames, mailNumbered) = Names(dropId, order, plan);
-            return new(plan.Pieces.Count, 0, plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber), plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber), plan.LeftOut, plan.OnTheList, [], new([], [], 0, 0, 0, settings.Organisation().Currency), [.. mailNames.Take(NamesShown)], mailNumbered, [], [], mailPlan.Of(dropId, plan));
-        }
-        var (designs, cost) = packages.Of(dropId, plan, order.Sheets ?? [], order.Duplex, order.Copies, order.Postage, order.PostageAbroad);
-        if (order.Designs is { } only)
-        {
-            designs = [.. designs.Where(d => only.Contains(d.DesignId))];
-            cost = cost with { Designs = [.. cost.Designs.Where(x => designs.Any(d => d.Name == x.Name))], Postage = [] };
-        }
+        using var c = database.Open();
+        var drop = DropStore.Drop(c, dropId);
+        var blocked = order.Reprints ? null : dependencies.Objection(c, drop);
+        var inDoubt = plan.LeftOut.Where(l => l.Reason.StartsWith("In doubt", StringComparison.Ordinal)).Sum(l => l.Count);
         var (names, numbered) = Names(dropId, order, plan);
+        int? first = plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber), last = plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber);
+        var currency = settings.Organisation().Currency;
+        if (email)
+            return new(plan.Pieces.Count, 0, first, last, plan.LeftOut, plan.OnTheList, [], new([], [], 0, 0, 0, currency), [.. names.Take(NamesShown)], numbered, [], [], mailPlan.Of(dropId, plan), blocked, 0, inDoubt);
+        var source = order.Reprints ? Source(plan) : null;
+        var corrected = source is null ? [] : reprints.CorrectedSince(c, source, [.. plan.Pieces.Select(p => p.RecipientId)]);
+        var (designs, cost) = packages.Of(dropId, plan, order.Sheets ?? [], LayoutOf(order), order.Postage, order.PostageAbroad, reprints.Pieces(c, source, order.Corrected == true, order.Designs));
+        if (order.Designs is not null) cost = cost with { Postage = [] };
         var postageMissing = cost.Postage.Sum(p => p.TooHeavy);
-        return new(plan.Pieces.Count, designs.Sum(d => d.Pages), plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber), plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber), plan.LeftOut, plan.OnTheList, designs,
-            new(cost.Designs, cost.Postage, cost.Lightest, cost.Heaviest, cost.Total, settings.Organisation().Currency), [.. names.Take(NamesShown)], numbered, BlankPasswords(dropId, order, plan),
-            postageMissing == 0 ? [] : [$"{(postageMissing == 1 ? "1 piece is" : $"{postageMissing:N0} pieces are")} heavier than the postage class takes; what {(postageMissing == 1 ? "it costs" : "they cost")} is not in the sum."]);
+        return new(plan.Pieces.Count, designs.Sum(d => d.Pages), first, last, plan.LeftOut, plan.OnTheList, designs,
+            new(cost.Designs, cost.Postage, cost.Lightest, cost.Heaviest, cost.Total, currency), [.. names.Take(NamesShown)], numbered, BlankPasswords(dropId, order, plan),
+            postageMissing == 0 ? [] : [$"{(postageMissing == 1 ? "1 piece is" : $"{postageMissing:N0} pieces are")} heavier than the postage class takes; what {(postageMissing == 1 ? "it costs" : "they cost")} is not in the sum."], null, blocked, corrected.Count, inDoubt);
     }
+
+    /// <summary>The run that produced the pieces of a planned reprint; null where several did, or none.</summary>
+    RunRow? Source(RunPlan plan) => plan.Pieces.Select(p => p.RunId).Distinct().ToList() is [{ } one] ? runs.Get(one) : null;
+
+    static PlanLayout LayoutOf(RunOrder o) => new(o.Output, o.PartOf ?? 500, o.BatchOf, o.BreakSheets, o.Duplex, o.Copies);
 
     /// <summary>Begins a run.</summary>
     public RunRow Begin(long dropId, RunOrder order, Actor actor)
@@ -55,12 +61,13 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         using var c = database.Open();
         var naming = Naming(c, drop, order);
         var sealing = email ? mailPlan.Sealing(c, drop) : null;
+        var package = letters.Package(c, drop);
         return runs.Begin(dropId, chosen, notChosen, text, order.Expected, letters.Today, actor, new()
         {
             Starts = (order.Sheets ?? []).ToDictionary(s => s.DesignId, s => JsonSerializer.Serialize(new SheetStart(s.Start, s.Spoiled))),
             PrinterJson = order.PrinterId is { } printer ? new FeedOrder(printers.Get(printer)).ToJson() : null,
             Mailers = email ? [] : packages.Mailers(dropId),
-            PagesOf = email ? null : plan => packages.Of(dropId, plan, order.Sheets ?? [], order.Duplex, order.Copies).Designs.ToDictionary(d => d.DesignId, d => d.Pages),
+            PagesOf = email || order.Reprints ? null : plan => packages.Of(dropId, plan, order.Sheets ?? [], LayoutOf(order)).Designs.ToDictionary(d => d.DesignId, d => d.Pages),
             Refuse = plan =>
             {
                 if (sealing?.Objection is { } objection) throw new ConflictException(objection);
@@ -76,14 +83,20 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
             MessageIdOf = sealing is null ? null : _ => sealing.Domain,
             FrozenJson = letters.Freeze(c, drop).ToJson(),
             Reprints = order.Reprints,
+            Corrected = order.Corrected,
+            CorrectedSince = reprints.CorrectedSince,
+            AddresseeOf = Reprints.Addressees(package[0].Bound.Setting, email),
+            Details = [.. Reprints.SetsOf(package.Select(p => p.Bound)).Select(i => (i, package[0].Bound.Setting.Details![i]))],
             Only = order.Reprints ? order.Designs : null,
             DeviceId = order.Output == "print" ? order.PrinterId : null,
             NameOf = naming?.Of,
-            // Asked within the transaction: nobody changes the letter between the question and the run.
+            // Asked within the transaction: nobody changes anything between the question and the run.
             Guard = w =>
             {
                 var now = DropStore.Drop(w, dropId);
-                if (!now.NeedsSignOff || order.Reprints) return;
+                if (order.Reprints) return;
+                if (dependencies.Objection(w, now) is { } stale) throw new ConflictException(stale);
+                if (!now.NeedsSignOff) return;
                 var sign = SignOffView.Of(w, now, letters.Rules(w, now));
                 if (sign.State == "none") throw new ConflictException("This drop must be signed off before it is produced. Look at its proof set.");
                 if (sign.State == "lapsed") throw new ConflictException($"The sign-off by {sign.By} has lapsed: {sign.Changes[0]} Look at the proof set again.");
@@ -100,6 +113,7 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         if (o.NotBefore is { } when && (when < time.GetUtcNow().AddMinutes(-2) || when > time.GetUtcNow().AddDays(366))) throw new BadInputException("The time to send is in the past, or more than a year ahead.");
         if (o.Output == "parts" && o.PartOf is not (>= 1 and <= 100_000)) throw new BadInputException("Say how many pieces a file is to hold: 1 to 100,000.");
         if (o.Output == "print" && o.PrinterId is null) throw new BadInputException("Choose the printer.");
+        if (o.Corrected is not null && !o.Reprints) throw new BadInputException("Only a reprint chooses between pieces as they were and with corrections; a run takes the values of now.");
         if (o.Designs is not null && !o.Reprints) throw new BadInputException("A run makes the whole package; only reprints can be of single designs.");
         if (o.Copies is < 1 or > 100) throw new BadInputException("Copies are 1 to 100.");
         if (o.BatchOf is < 0 or > 100_000) throw new BadInputException("A batch has at most 100,000 pieces; 0 is all in one.");
@@ -142,7 +156,7 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
     {
         if (order.Output is not ("each" or "eml")) return null;
         var bound = letters.Package(c, drop)[0].Bound;
-        var template = Template.Parse(NameBy(order), new Names(bound.Setting.Columns, bound.Setting.Details, bound.Setting.Matches));
+        var template = Template.Parse(NameBy(order), bound.Setting.Names);
         if (template.Errors.Count > 0) throw new BadInputException($"The files' name: {template.Errors[0].Message}");
         var details = Letters.Details(c, bound);
         var names = new FileNames(template, bound.NewContext(letters.Today), order.Output == "eml" ? ".eml" : ".pdf");
@@ -169,7 +183,7 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
         var bound = letters.Package(c, drop)[0].Bound;
-        var names = new Names(bound.Setting.Columns, bound.Setting.Details, bound.Setting.Matches);
+        var names = bound.Setting.Names;
         var templates = expressions.Select(e => Template.Parse(e, names)).ToList();
         if (templates.SelectMany(t => t.Errors).FirstOrDefault() is { } error) throw new BadInputException($"The password: {error.Message}");
         var context = bound.NewContext(letters.Today);

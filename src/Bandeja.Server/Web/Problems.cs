@@ -11,7 +11,7 @@ namespace Bandeja.Server.Web;
 public sealed class BadInputException(string message) : Exception(message);
 
 /// <summary>Turns what went wrong into problem details (RFC 9457) with a sentence for the user.</summary>
-sealed class Problems(ILogger<Problems> log) : IExceptionHandler
+sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
 {
     public async ValueTask<bool> TryHandleAsync(HttpContext context, Exception exception, CancellationToken cancel)
     {
@@ -19,12 +19,14 @@ sealed class Problems(ILogger<Problems> log) : IExceptionHandler
         {
             NotFoundException e => (404, e.Message),
             ConflictException e => (409, e.Message),
+            StaleException e => (412, e.Message),
             BadInputException e => (400, e.Message),
             ListFileException e => (422, e.Message),
             Core.Lists.ComputedColumnException e => (422, e.Message),
             PictureException e => (422, e.Message),
             LetterFormatException e => (422, e.Message),
             BadHttpRequestException { StatusCode: 413 } => (413, TooLarge),
+            BadHttpRequestException { InnerException: System.Text.Json.JsonException e } => (400, Unread(e)),
             BadHttpRequestException e => (e.StatusCode, "The request could not be read: " + e.Message),
             _ => (500, "Something went wrong in Bandeja itself; nothing was half done. The server's log has the details."),
         };
@@ -32,6 +34,14 @@ sealed class Problems(ILogger<Problems> log) : IExceptionHandler
         await Write(context, status, detail);
         return true;
     }
+
+    /// <summary>What is wrong with a body: the property that is not known is named, so that a slip is found at once.</summary>
+    static string Unread(System.Text.Json.JsonException e) => Unknown().Match(e.Message) is { Success: true } m
+        ? $"The request has a property “{m.Groups[1].Value}” that is not known here, so nothing was done. Check its name in the API description."
+        : "The request could not be read: " + e.Message;
+
+    [System.Text.RegularExpressions.GeneratedRegex(@"JSON property '([^']*)' could not be mapped")]
+    private static partial System.Text.RegularExpressions.Regex Unknown();
 
     public static readonly string TooLarge = $"The file is larger than {ServerOptions.MaxUpload >> 20} MB, the most that can be brought in at once. Divide it and bring the parts in.";
 
@@ -41,5 +51,5 @@ sealed class Problems(ILogger<Problems> log) : IExceptionHandler
         return context.Response.WriteAsJsonAsync(new ProblemDetails { Status = status, Title = Title(status), Detail = detail }, (System.Text.Json.JsonSerializerOptions?)null, "application/problem+json");
     }
 
-    static string Title(int status) => status switch { 400 => "Cannot be understood", 403 => "Refused", 404 => "Not there", 409 => "Not as things are now", 413 => "Too large", 422 => "Cannot be read", _ => "Went wrong" };
+    static string Title(int status) => status switch { 400 => "Cannot be understood", 403 => "Refused", 404 => "Not there", 409 => "Not as things are now", 412 => "Changed meanwhile", 413 => "Too large", 422 => "Cannot be read", _ => "Went wrong" };
 }

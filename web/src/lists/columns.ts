@@ -32,6 +32,7 @@ export const roleNames: Record<Schema["Role"], string> = {
   District: "district",
   DeliveryPoint: "delivery point",
   OwnSalutation: "own salutation",
+  AddressedTo: "addressed to (household)",
 };
 
 export const dateOrders: Record<Schema["DateOrder"], string> = { YearMonthDay: "2027-03-31", MonthDayYear: "3/31/2027", DayMonthYear: "31/3/2027" };
