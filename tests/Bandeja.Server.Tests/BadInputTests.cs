@@ -124,10 +124,19 @@ public sealed class BadInputTests : IAsyncLifetime
     {
         var design = (long)await api.Post("/api/designs", new { name = "Letter" });
         await api.Save(design, Api.Letter("one"));
-        using var other = new HttpRequestMessage(HttpMethod.Put, $"/api/designs/{design}/document") { Content = JsonContent.Create(new { basedOn = 1, document = Api.Letter("two") }) };
+        using var other = new HttpRequestMessage(HttpMethod.Put, $"/api/designs/{design}/document") { Content = JsonContent.Create(new { basedOn = 1, revision = 2, document = Api.Letter("two") }) };
         other.Headers.Add("X-Person", "Marisol");
         Assert.Equal(2, (int)System.Text.Json.Nodes.JsonNode.Parse(await (await api.Client.SendAsync(other)).Content.ReadAsStringAsync())!["number"]!);
-        var (status, detail) = await Api.Refusal(api.TrySave(design, Api.Letter("three")));
-        Assert.Equal((HttpStatusCode.Conflict, true), (status, detail.Contains("Marisol saved version 2")));
+        // What is based on another version, or on an earlier save of the same one, is refused; nothing of either is lost.
+        foreach (var (basedOn, revision) in new[] { (1, 1), (1, 2), (2, 7) })
+        {
+            var (status, detail) = await Api.Refusal(api.Client.PutAsJsonAsync($"/api/designs/{design}/document", new { basedOn, revision, document = Api.Letter("three") }));
+            Assert.Equal((HttpStatusCode.PreconditionFailed, true), (status, detail.Contains("Marisol saved this design meanwhile (version 2)")));
+        }
+        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/designs/{design}/document", new { document = Api.Letter("three") }))).Status);
+        var merge = await api.Post($"/api/designs/{design}/merge", new { @base = Api.Letter("one"), mine = Api.Letter("one", "mine") });
+        Assert.Equal(("Marisol", 2), ((string)merge["by"]!, (int)merge["version"]!));
+        var beside = await api.Put($"/api/designs/{design}/document", new { basedOn = 1, revision = 2, document = Api.Letter("three"), beside = true });
+        Assert.Equal(3, (int)beside["number"]!);
     }
 }

@@ -107,7 +107,10 @@ public sealed class DropTests : IAsyncLifetime
         pdf.Dispose();
         var id = (await api.Recipients(drop))[0].Id;
         await api.Put($"/api/drops/{drop}/recipients/{id}/values/1", new { value = "Anna" });
-        Assert.Equal(["First"], (await api.Get($"/api/drops/{drop}/recipients/{id}"))["changedSince"]!.AsArray().Select(v => (string)v!));
+        Assert.Equal(["First"], (await api.Get($"/api/drops/{drop}/recipients/{id}"))["changedSince"]!.AsArray().Select(v => (string)v!["name"]!));
+        // What is shown is the page that was produced, and the bench says which run that was.
+        Assert.Equal(1, (int)(await api.Get($"/api/drops/{drop}/recipients/{id}"))["shownAsOfRun"]!);
+        using (var proof = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/drops/{drop}/recipients/{id}/proof.pdf"))) Assert.Contains("Dear Given1", proof.GetPage(1).Text);
         Assert.Equal(1, (int)(await api.Get($"/api/runs/{run["id"]}"))["correctedSince"]!);
         await api.Post($"/api/drops/{drop}/take-back", new { recipients = new[] { id } });
         (_, pdf) = await Produce(drop, new { });

@@ -96,7 +96,7 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
     public async Task Versions_are_compared_word_by_word()
     {
         var design = (long)await api.Post("/api/designs", new { name = "Compared", document = Document(P("Dear {First}, thank you."), P("Same."), P("Gone.")) });
-        using var saved = await api.Client.SendAsync(new(HttpMethod.Put, $"/api/designs/{design}/document") { Content = JsonContent.Create(new { basedOn = 1, document = Document(P("Dear {Last}, thank you."), P("Same."), new JsonObject { ["type"] = "pageBreak" }) }), Headers = { { "X-Person", "Somebody%20else" } } });
+        using var saved = await api.Client.SendAsync(new(HttpMethod.Put, $"/api/designs/{design}/document") { Content = JsonContent.Create(new { basedOn = 1, revision = 1, document = Document(P("Dear {Last}, thank you."), P("Same."), new JsonObject { ["type"] = "pageBreak" }) }), Headers = { { "X-Person", "Somebody%20else" } } });
         Assert.True(saved.IsSuccessStatusCode);
         var lines = (await api.Get($"/api/designs/{design}/compare?from=1&to=2")).AsArray();
         string Of(int i) => string.Concat(lines[i]!.AsArray().Select(d => $"[{((string)d!["kind"]!)[0]}:{(string)d["text"]!}]"));

@@ -247,7 +247,10 @@ public sealed class ProductionTests : IAsyncLifetime
         var somebody = (await api.Recipients(drop))[1].Id;
         await api.Put($"/api/drops/{drop}/recipients/{somebody}/values/1", new { value = "Corrected" });
         Assert.Contains("which pieces to reprint", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { reprints = true }))).Detail);
-        var again = await Made(drop, new { reprints = true, pieces = "2-3" });
+        // A correction was made since: which of the two is meant is asked and not guessed.
+        Assert.Equal(1, (int)(await api.Post($"/api/drops/{drop}/plan", new { reprints = true, pieces = "2-3" }))["corrected"]!);
+        Assert.Contains("as they were or with the corrections", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { reprints = true, pieces = "2-3" }))).Detail);
+        var again = await Made(drop, new { reprints = true, pieces = "2-3", corrected = false });
         Assert.Equal(((long)run["id"]!, 2), ((long)again["reprintOf"]!, (int)again["pieces"]!));
         // As the run made it, not as it would be made now.
         Assert.Equal(["Dear Bea Marsh,", "Dear ANA OKAFOR,"], Texts(await File(again, 1)).Select(t => t[..(t.IndexOf(',') + 1)]));
@@ -256,6 +259,14 @@ public sealed class ProductionTests : IAsyncLifetime
         Assert.Contains("Reprinted in run", ledger);
         Assert.Equal(2, ledger.Split("\r\n").Count(l => l.Contains(",Produced,1,", StringComparison.Ordinal) && l.Contains("Z,2,", StringComparison.Ordinal)));
         Assert.Equal(5, (int)(await api.Get($"/api/runs/{run["id"]}"))["waiting"]!);
+        // With corrections: the same number, the new value; and the ledger has the name that was printed last.
+        var corrected = await Made(drop, new { reprints = true, pieces = "2-3", corrected = true });
+        Assert.True((bool)corrected["corrected"]!);
+        Assert.Contains(Texts(await File(corrected, 1)), t => t.Contains("Corrected", StringComparison.OrdinalIgnoreCase));
+        await api.Put($"/api/drops/{drop}/recipients/{somebody}/values/1", new { value = "Later" });
+        ledger = await api.Client.GetStringAsync($"/api/ledger.csv?dropId={drop}");
+        Assert.Contains("Corrected", ledger);
+        Assert.DoesNotContain("Later", ledger);
     }
 
     [Fact]

@@ -54,6 +54,7 @@ public sealed class QueueTests : IDisposable
         var design = Get<DesignStore>().Create("Letter", writer.ListId, Api.Letter("Dear {First},").ToJsonString(), By);
         var drops = Get<DropStore>();
         var drop = drops.CreateDrop(drops.CreateCampaign("Renewal", By), "Notice", writer.ListId, [design], null, By);
+        Get<DropChecker>().CheckAll(drop, By, (_, _) => { }, default);
         var printer = Get<PrinterStore>().Save(new() { Name = "Office", Kind = "queue", Queue = "office" });
         return Get<RunPlanner>().Begin(drop, new RunOrder(Output: "print", PrinterId: printer, BatchOf: 3, Copies: 2), By);
     }

@@ -63,7 +63,12 @@ public sealed class StoryTests : IAsyncLifetime
         await api.Save(design, Api.Letter("Dear {Lats},"));
         var view = await api.Checked(drop);
         Assert.Equal(20, Api.Count(view, "needsALook"));
-        Assert.Equal("UnknownField", (string)view["findings"]![0]!["kind"]!);
+        Assert.Equal("Design", (string)view["findings"]![0]!["kind"]!);
+        Assert.Contains("did you mean “Last”?", (string)view["mistakes"]![0]!["message"]!);
+        // Accepted it cannot be, and nothing is produced while it is there.
+        Assert.Contains("cannot be accepted", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/accept", new { alike = (string)view["findings"]![0]!["alike"]! }))).Detail);
+        Assert.Contains("has a mistake", (string)(await api.Post($"/api/drops/{drop}/plan", new { }))["blocked"]!);
+        Assert.Contains("has a mistake", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail);
         var preview = await api.Post("/api/designs/preview", new { document = Api.Letter("Dear {Lats},"), listId = list, offset = 0 });
         Assert.Equal(("Last", 6, 4), ((string)preview["mistakes"]![0]!["suggestion"]!, (int)preview["mistakes"]![0]!["position"]!, (int)preview["mistakes"]![0]!["length"]!));
     }

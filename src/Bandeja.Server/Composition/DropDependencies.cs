@@ -95,10 +95,11 @@ public sealed class DropDependencies(Letters letters)
     }
 
     /// <summary>Why nothing can be produced from a drop now; null where it can.</summary>
-    public string? Objection(SqliteConnection c, DropRow drop)
+    /// <param name="designs">The designs that are to be produced.</param>
+    public string? Objection(SqliteConnection c, DropRow drop, Func<PackageDesign, bool> designs)
     {
         var mark = Mark(c, drop);
-        if (drop.CheckedMark == mark) return DesignMistakes(c, drop) is [var first, ..] ? $"“{first.Name}” has a mistake, and nothing is produced until it is fixed: {first.Message}" : null;
+        if (drop.CheckedMark == mark) return DesignMistakes(c, drop).FirstOrDefault(m => designs(drop.Package.First(p => p.DesignId == m.DesignId))) is { } first ? $"“{first.Name}” has a mistake, and nothing is produced until it is fixed: {first.Message}" : null;
         return drop.CheckErrorMark == mark ? CannotBeChecked(drop) : "The pieces are still being checked after a change. Try again in a moment.";
     }
 

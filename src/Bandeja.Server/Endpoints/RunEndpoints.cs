@@ -115,7 +115,7 @@ static class RunEndpoints
 
         api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, RunPlanner planner, CheckRequests checks, JobRunner runner, EventHub hub, HttpContext context) =>
         {
-            if (!order.Reprints) checks.Freshness(id);
+            if (!order.Reprints && checks.Freshness(id) is { Fresh: false } stale) throw new ConflictException(stale.Error is { } error ? $"The pieces cannot be checked, so nothing is produced: {error}" : "The pieces are still being checked after a change. Try again in a moment.");
             var run = planner.Begin(id, order, context.Actor());
             runner.Ring(run.Work);
             hub.Tell("drop", new { Id = id });

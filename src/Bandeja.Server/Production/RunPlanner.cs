@@ -27,7 +27,7 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         var plan = runs.Plan(dropId, chosen, notChosen, order.Sort ?? "piece", order.Reprints, settings.Organisation().ToLocale().Country, email);
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
-        var blocked = order.Reprints ? null : dependencies.Objection(c, drop);
+        var blocked = order.Reprints ? null : dependencies.Objection(c, drop, p => !email && !p.IsEmail);
         var inDoubt = plan.LeftOut.Where(l => l.Reason.StartsWith("In doubt", StringComparison.Ordinal)).Sum(l => l.Count);
         var (names, numbered) = Names(dropId, order, plan);
         int? first = plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber), last = plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber);
@@ -95,7 +95,8 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
             {
                 var now = DropStore.Drop(w, dropId);
                 if (order.Reprints) return;
-                if (dependencies.Objection(w, now) is { } stale) throw new ConflictException(stale);
+                // What is wrong with an email and what it attaches, its own plan says.
+                if (dependencies.Objection(w, now, p => !email && !p.IsEmail) is { } stale) throw new ConflictException(stale);
                 if (!now.NeedsSignOff) return;
                 var sign = SignOffView.Of(w, now, letters.Rules(w, now));
                 if (sign.State == "none") throw new ConflictException("This drop must be signed off before it is produced. Look at its proof set.");

@@ -22,8 +22,19 @@ const withPerson: Middleware = {
   },
 };
 
+// The state in which each record was read last (RFC 9110, section 8.8.3), by its path.
+const tags = new Map<string, string>();
+export const tagOf = (path: string) => tags.get(path);
+
+const withTags: Middleware = {
+  onResponse({ request, response }) {
+    const tag = response.headers.get("ETag");
+    if (tag) tags.set(new URL(request.url).pathname, tag);
+  },
+};
+
 export const api = createClient<paths>({ baseUrl: "/" });
-api.use(withPerson);
+api.use(withPerson, withTags);
 
 /** What went wrong, in a sentence for the user. */
 export class ServerError extends Error {

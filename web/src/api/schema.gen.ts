@@ -1415,6 +1415,45 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/lists/{id}/columns/{columnId}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which computed columns, designs, segments, and drops use a column: to be known before it is removed or changed */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ColumnUses"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/columns/{columnId}/divide": {
         parameters: {
             query?: never;
@@ -1975,7 +2014,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** People at one address */
+        /** People at one address, and who of them belongs to a household */
         get: {
             parameters: {
                 query?: {
@@ -2035,6 +2074,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/households/{household}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say who belongs to a household, in order; with fewer than two members it is dissolved */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    household: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["HouseholdOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/households-without": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Households where no member gets a piece of the drop, and why */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HouseholdWithout"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/segments": {
         parameters: {
             query?: never;
@@ -2066,7 +2186,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Save a filter as a segment; answers its id */
+        /** Save a filter as a new segment; answers its id */
         post: {
             parameters: {
                 query?: never;
@@ -2107,7 +2227,31 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /** Change a segment's name or filter; its drops follow */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SegmentChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         post?: never;
         /** Remove a segment */
         delete: {
@@ -2130,6 +2274,48 @@ export interface paths {
                 };
             };
         };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/segments/{id}/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What replacing a segment's filter would change */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FilterQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SegmentEffect"];
+                    };
+                };
+            };
+        };
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3173,6 +3359,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/row-matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Detail rows of a letter that a list does not have, and what they stand for */
+        get: {
+            parameters: {
+                query: {
+                    listId: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RowsNameMatch"][];
+                    };
+                };
+            };
+        };
+        /** Say which detail rows of a list a name of a letter stands for, or which of their columns; it is remembered for the two */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RowsMatchOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/document": {
         parameters: {
             query?: never;
@@ -3209,6 +3459,48 @@ export interface paths {
             };
         };
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What somebody else saved meanwhile, and both texts merged block by block where they do not touch the same place */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MergeOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MergeView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -3729,6 +4021,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drops/{id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check the pieces again where that failed */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drops/{id}": {
         parameters: {
             query?: never;
@@ -3847,6 +4175,8 @@ export interface paths {
                     alike?: string;
                     sort?: string;
                     descending?: boolean;
+                    inDoubt?: boolean;
+                    noted?: boolean;
                     offset?: number;
                     limit?: number;
                 };
@@ -3893,6 +4223,8 @@ export interface paths {
                     alike?: string;
                     sort?: string;
                     descending?: boolean;
+                    inDoubt?: boolean;
+                    noted?: boolean;
                 };
                 header?: never;
                 path: {
@@ -7371,13 +7703,22 @@ export interface components {
             others: components["schemas"]["UsedValue"][];
             mail: components["schemas"]["MailSoFar"][];
             events: components["schemas"]["EventRow"][];
-            /** @description Columns whose values changed after the piece was made. */
-            changedSince: string[];
+            /** @description Values and detail rows that the piece prints and that changed after it was produced. */
+            changedSince: components["schemas"]["ChangedValue"][];
+            /**
+             * Format: int64
+             * @description The number of the run whose pages are shown, because the piece was produced; null where it is shown as it would be now.
+             */
+            shownAsOfRun: null | number;
             pieces: components["schemas"]["ProofPiece"][];
             /** @description Paper, Email or Both. */
             channel: string;
             /** @description True where somebody chose that. */
             channelByHand: boolean;
+            /** @description Pieces that may have gone out, and nobody knows. */
+            inDoubt: components["schemas"]["DoubtView"][];
+            /** @description What the rules would hold them for, where the piece was produced before. */
+            ruleNote: null | string;
         };
         /** @description A recipient at the bench. */
         BenchRow: {
@@ -7394,6 +7735,8 @@ export interface components {
             why: null | string;
             /** @description Paper, Email or Both. */
             channel: string;
+            /** @description True while a piece may have gone out, and nobody knows. */
+            inDoubt: boolean;
         };
         /** @description A file that was brought in to be attached. */
         BroughtFile: {
@@ -7449,10 +7792,18 @@ export interface components {
             /** Format: int32 */
             columnId: number;
             value?: null | string;
+            was?: null | components["schemas"]["FormerValue"];
         };
         /** @description Values to set as one act. */
         CellValues: {
             cells: components["schemas"]["CellValue"][];
+        };
+        /** @description A value that is another than the one a piece was produced with. */
+        ChangedValue: {
+            /** @description The column's heading, or the name of a set of detail rows. */
+            name: string;
+            then: null | string;
+            now: null | string;
         };
         Channel: string;
         /** @enum {unknown} */
@@ -7483,7 +7834,7 @@ export interface components {
             counts: components["schemas"]["ChannelCount"][];
         };
         /** @enum {unknown} */
-        CheckKind: "Spaces" | "Capitals" | "Garbled" | "Placeholder" | "NoName" | "MissingPart" | "AddressInOneCell" | "CountryUnknown" | "RegionName" | "RegionUnknown" | "LeadingZero" | "PostalCodeForm" | "PostalCodeMalformed" | "PostalCodeRegion" | "EmailMalformed" | "EmailTypo" | "RoleAccount" | "Phone" | "NotADate" | "AmbiguousDate" | "DateFar" | "NotANumber" | "NotYesNo" | "NamesInOneCell" | "NamesSwapped" | "SeveralPeople" | "TitleContradicts" | "TooLong" | "NoGlyph" | "Computed";
+        CheckKind: "Spaces" | "Capitals" | "Garbled" | "Placeholder" | "NoName" | "MissingPart" | "AddressInOneCell" | "CountryUnknown" | "RegionName" | "RegionUnknown" | "LeadingZero" | "PostalCodeForm" | "PostalCodeMalformed" | "PostalCodeRegion" | "EmailMalformed" | "EmailTypo" | "RoleAccount" | "Phone" | "NotADate" | "AmbiguousDate" | "DateFar" | "NotANumber" | "NotYesNo" | "NamesInOneCell" | "NamesSwapped" | "SeveralPeople" | "TitleContradicts" | "TooLong" | "NoGlyph" | "Computed" | "SameEmail";
         /** @description A check that found something. */
         CheckView: {
             kind: components["schemas"]["CheckKind"];
@@ -7525,6 +7876,23 @@ export interface components {
         ColumnKind: "Source" | "Hand" | "Computed";
         /** @enum {unknown} */
         ColumnType: "Text" | "Number" | "Date" | "YesNo";
+        /** @description Something that reads a column. */
+        ColumnUse: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+        };
+        /** @description Who reads a column of a list, to be said before it is removed or changed. */
+        ColumnUses: {
+            /** @description Computed columns. */
+            columns: components["schemas"]["ColumnUse"][];
+            /** @description Designs written with the list, or sent to it by a drop. */
+            designs: components["schemas"]["ColumnUse"][];
+            /** @description Segments whose filter reads it. */
+            segments: components["schemas"]["ColumnUse"][];
+            /** @description Drops that print it, or choose recipients or their channel by it. */
+            drops: components["schemas"]["ColumnUse"][];
+        };
         /** @description A value to set in a column for several recipients. */
         ColumnValue: {
             /** Format: int32 */
@@ -7596,6 +7964,8 @@ export interface components {
             listId: null | number;
             /** Format: int64 */
             version: number;
+            /** Format: int64 */
+            revision: number;
             updatedAt: string;
             by: string;
             produced: boolean;
@@ -7604,6 +7974,20 @@ export interface components {
             description: string;
             tags: string[];
             archived: boolean;
+        };
+        /** @description A mistake in a design: a brace that is not closed, an unknown format, a condition without an end. */
+        DesignMistake: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            /**
+             * Format: int32
+             * @description Zero-based number of the paragraph.
+             */
+            block: number;
+            /** @description The text that it stands in. */
+            source: string;
+            message: string;
         };
         /** @description A design as it is listed. */
         DesignView: {
@@ -7673,16 +8057,24 @@ export interface components {
         Division: {
             whole: components["schemas"]["Role"];
         };
-        /** @description What was written, and on which version. */
+        /** @description What was written, and what it is based on. */
         DocumentChange: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The number of the version.
+             */
             basedOn: number;
+            /**
+             * Format: int64
+             * @description Which save of that version.
+             */
+            revision: number;
             document: components["schemas"]["JsonNode"];
             /**
-             * @description True to save it as the newest version though somebody else saved one meanwhile; theirs stays among the versions.
+             * @description True to save it after what somebody else saved meanwhile: both stay among the versions.
              * @default false
              */
-            anyway: boolean;
+            beside: boolean;
         };
         /** @description Recipients whose doubts are meant; all of the check where there are none. */
         DoubtOrder: {
@@ -7698,6 +8090,20 @@ export interface components {
             columnId: number;
             message: string;
             proposal: components["schemas"]["ProposedCell"][];
+        };
+        /** @description A piece of which nobody knows whether it went out. */
+        DoubtView: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            runNumber: number;
+            email: boolean;
+            /**
+             * Format: int64
+             * @description The batch, for paper; null for a message.
+             */
+            batch: null | number;
+            words: null | string;
         };
         /** @description What to change about a drop. */
         DropChange: {
@@ -7719,6 +8125,8 @@ export interface components {
             /** Format: date */
             mailDate: null | string;
             trays: components["schemas"]["TrayCounts"];
+            /** @description The numbers of its runs that are paused. */
+            pausedRuns: number[];
         };
         /** @description A drop with its trays. */
         DropView: {
@@ -7740,6 +8148,10 @@ export interface components {
             trays: components["schemas"]["TrayCounts"];
             /** @description True while the pieces are being checked against the newest version of the letter. */
             checking: boolean;
+            /** @description Why the pieces cannot be checked, so that nothing can be produced; null where they can. */
+            checkError: null | string;
+            /** @description Mistakes in the designs; nothing is produced until they are fixed. */
+            mistakes: components["schemas"]["DesignMistake"][];
             /** @description What would be taken back next, or null. */
             undo: null | string;
             findings: components["schemas"]["FindingGroupView"][];
@@ -7897,6 +8309,9 @@ export interface components {
              */
             designId: number;
         };
+        FormerValue: {
+            value: null | string;
+        };
         /** @description A recipient that was found, or nobody. */
         Found: {
             /** Format: int64 */
@@ -7921,12 +8336,39 @@ export interface components {
             name: string;
             text: string;
         };
-        /** @enum {unknown} */
+        /**
+         * @default GivenNames
+         * @enum {unknown}
+         */
         HouseholdForm: "GivenNames" | "Family";
-        HouseholdView: {
-            members: components["schemas"]["RecipientRow"][];
+        HouseholdMember: {
+            row: components["schemas"]["RecipientRow"];
+            belongs: boolean;
+            apart: null | string;
+        };
+        /** @description Who belongs to a household, in order, and how it is addressed. */
+        HouseholdOrder: {
+            members: number[];
+            form?: components["schemas"]["HouseholdForm"];
+        };
+        HouseholdReason: {
             /** Format: int64 */
-            addressee: null | number;
+            recipientId: number;
+            name: string;
+            why: string;
+        };
+        HouseholdView: {
+            /** Format: int64 */
+            id: null | number;
+            members: components["schemas"]["HouseholdMember"][];
+            form: components["schemas"]["HouseholdForm"];
+            name: null | string;
+        };
+        HouseholdWithout: {
+            /** Format: int64 */
+            id: number;
+            address: string;
+            members: components["schemas"]["HouseholdReason"][];
         };
         /** @description A column as the coordinator wants it brought in; columns of the file that are not named are left out. */
         ImportColumn: {
@@ -7944,6 +8386,13 @@ export interface components {
              * @default false
              */
             divide: boolean;
+            /**
+             * Format: int32
+             * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the two after it.
+             */
+            confidence?: null | number;
+            why?: null | string;
+            parts?: null | string[][];
         };
         /** @description The id of the work that was begun. */
         JobBegun: {
@@ -8229,6 +8678,8 @@ export interface components {
             /** @description Why none may be sent; null where they may. */
             objection: null | string;
             remarks: string[];
+            /** @description Addresses that would get more than one message of the drop. */
+            shared: components["schemas"]["SharedAddress"][];
         };
         MailReportRow: {
             /** Format: int64 */
@@ -8311,6 +8762,24 @@ export interface components {
             name: string;
             /** Format: int64 */
             columnId: null | number;
+        };
+        /** @description Two texts that came from the same one. */
+        MergeOrder: {
+            /** @description What both began from. */
+            base: components["schemas"]["JsonNode"];
+            /** @description What could not be saved. */
+            mine: components["schemas"]["JsonNode"];
+        };
+        /** @description Somebody else's text, and both in one. */
+        MergeView: {
+            /** Format: int64 */
+            version: number;
+            /** Format: int64 */
+            revision: number;
+            by: string;
+            at: string;
+            theirs: components["schemas"]["JsonNode"];
+            merged: null | components["schemas"]["JsonNode"];
         };
         /** @description A name of a letter that the list does not have, or has under another heading. */
         NameMatch: {
@@ -8487,6 +8956,10 @@ export interface components {
             height: number;
             /** Format: int64 */
             size: number;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            written: number;
         };
         /** @description What one design of the package comes to. */
         PlanDesign: {
@@ -8535,6 +9008,20 @@ export interface components {
             /** @description What is to be known beside. */
             remarks: string[];
             mail?: null | components["schemas"]["MailPlanView"];
+            /** @description Why nothing can be produced now; null where it can. */
+            blocked?: null | string;
+            /**
+             * Format: int32
+             * @description For reprints: how many of the recipients were corrected since their pieces were produced.
+             * @default 0
+             */
+            corrected: number;
+            /**
+             * Format: int32
+             * @description How many of the chosen recipients are left out because their piece may have gone out already.
+             * @default 0
+             */
+            inDoubt: number;
         };
         PostageClass: {
             name: string;
@@ -8835,6 +9322,8 @@ export interface components {
             alone: boolean;
             /** @description True where it goes out attached to the email and not on paper. */
             attached: boolean;
+            /** @description True where it is left out for this recipient, because it would print nothing. */
+            omitted: boolean;
         };
         /** @description The proof set of a drop. */
         ProofSetView: {
@@ -9016,7 +9505,27 @@ export interface components {
             number: number;
         };
         /** @enum {unknown} */
-        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation";
+        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation" | "AddressedTo";
+        /** @description What a name of detail rows in a letter stands for in a list. */
+        RowsMatchOrder: {
+            /** Format: int64 */
+            listId: number;
+            name: string;
+            /** @description A field within the rows; null for the rows themselves. */
+            field?: null | string;
+            /** @description The list's detail rows, or a column of them; null to forget it. */
+            target?: null | string;
+        };
+        /** @description Detail rows of a letter that the list does not have, or has under another name, or a field within them. */
+        RowsNameMatch: {
+            name: string;
+            /** @description The field within the rows; null for the rows themselves. */
+            field: null | string;
+            /** @description What it stands for; null where that is not settled. */
+            target: null | string;
+            /** @description The list's sets of detail rows, or the columns of the set. */
+            choices: string[];
+        };
         RunBatch: {
             /** Format: int64 */
             runId: number;
@@ -9191,6 +9700,8 @@ export interface components {
              * @description For email: when it begins; null for at once.
              */
             notBefore?: null | string;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
         };
         /** @description A part of a run's pieces, in its order. */
         RunPieces: {
@@ -9247,6 +9758,7 @@ export interface components {
             protected: boolean;
             /** Format: int64 */
             reprintOf: null | number;
+            corrected: boolean;
             /** Format: int64 */
             reprintOfNumber: null | number;
             /** Format: int64 */
@@ -9303,6 +9815,40 @@ export interface components {
             postage?: null | string;
             postageAbroad?: null | string;
         };
+        /** @description What a segment is to be from now on. */
+        SegmentChange: {
+            name: string;
+            filter: string;
+            /**
+             * Format: int64
+             * @description The one it is based on.
+             */
+            revision: number;
+            /** @default  */
+            sorts: string;
+        };
+        /** @description What replacing a segment's filter would change. */
+        SegmentEffect: {
+            /**
+             * Format: int32
+             * @description How many recipients it has now; null where its filter cannot be used.
+             */
+            before: null | number;
+            /** Format: int32 */
+            after: number;
+            /**
+             * Format: int32
+             * @description How many would leave it.
+             */
+            leave: number;
+            /**
+             * Format: int32
+             * @description How many would come into it.
+             */
+            join: number;
+            /** @description The drops that use it. */
+            drops: string[];
+        };
         /** @description A segment with how many are in it. */
         SegmentView: {
             /** Format: int64 */
@@ -9318,6 +9864,13 @@ export interface components {
             unticked: number;
             /** Format: int64 */
             drops: number;
+            /**
+             * Format: int64
+             * @description Goes up with every change; a change says which one it is based on.
+             */
+            revision: number;
+            /** @description Why its filter cannot be used any more; null where it can. */
+            problem: null | string;
         };
         /** @description The organisation's settings, and what can be chosen and how much is allowed. */
         SettingsView: {
@@ -9340,6 +9893,23 @@ export interface components {
             /** Format: int64 */
             batch: number;
             printed: boolean;
+        };
+        /** @description An address that several recipients of a drop have. */
+        SharedAddress: {
+            address: string;
+            /** @description Who would be sent a message now. */
+            pieces: components["schemas"]["SharedPiece"][];
+            /**
+             * Format: int32
+             * @description How many messages of the drop it was sent already.
+             */
+            sent: number;
+        };
+        /** @description A recipient who has an address that another one has, too. */
+        SharedPiece: {
+            /** Format: int32 */
+            piece: number;
+            name: string;
         };
         SheetInfo: {
             name: string;
@@ -9617,6 +10187,16 @@ export interface components {
             returned: number;
             /** Format: int32 */
             onTheList: number;
+            /**
+             * Format: int32
+             * @description How many of them may have been sent a piece already, and nobody knows.
+             */
+            inDoubt: number;
+            /**
+             * Format: int32
+             * @description How many produced pieces a rule would hold now: they stay produced, and it is reported.
+             */
+            noted: number;
         };
         /** @description How many sheets lie in a tray. */
         TrayFilling: {
@@ -9661,6 +10241,7 @@ export interface components {
         /** @description A value to set; null or nothing but spaces is blank. */
         ValueChange: {
             value?: null | string;
+            was?: null | components["schemas"]["FormerValue"];
         };
         /** @description A way in which the output can come out. */
         VariationView: {
@@ -9688,6 +10269,8 @@ export interface components {
         VersionView: {
             /** Format: int64 */
             number: number;
+            /** Format: int64 */
+            revision: number;
             createdAt: string;
             updatedAt: string;
             by: string;

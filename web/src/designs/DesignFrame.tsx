@@ -7,6 +7,7 @@ import { Header } from "../ui/Header";
 import { many, moment } from "../ui/words";
 import { DesignName, kindNames, SavedState } from "./DesignHead";
 import { MatchDialog } from "./MatchDialog";
+import { MergeDialog } from "./MergeDialog";
 import type { useDesign } from "./useDesign";
 import { VersionsDialog } from "./VersionsDialog";
 
@@ -26,7 +27,7 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
   const kind = kindNames[design.kind] ?? "design";
   return (
     <>
-      <Header kind={kind.replace(/^./, (c) => c.toUpperCase())} title={<DesignName design={design} />} state={<SavedState state={save.state} version={save.version} usedIn={design.usedIn} retry={() => void save.flush()} keepMine={() => void save.flush(true)} takeTheirs={d.reload} />}>
+      <Header kind={kind.replace(/^./, (c) => c.toUpperCase())} title={<DesignName design={design} />} state={<SavedState state={save.state} version={save.version} usedIn={design.usedIn} retry={() => void save.flush()} settle={() => d.setDialog("merge")} />}>
         {d.open > 0 && (
           <button className="btn btn-sm bg-doubt text-doubt-ink" onClick={() => d.setDialog("matches")}>
             {many(d.open, "field has", "fields have")} no column
@@ -75,6 +76,7 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
       )}
       {children}
       {d.dialog === "matches" && listId !== null && <MatchDialog designId={design.id} listId={listId} columns={d.columns} values={values} close={() => d.setDialog(null)} />}
+      {d.dialog === "merge" && <MergeDialog designId={design.id} save={save} onText={d.reload} close={() => d.setDialog(null)} />}
       {d.dialog === "versions" && (
         <VersionsDialog
           designId={design.id}

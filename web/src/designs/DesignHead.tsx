@@ -22,7 +22,7 @@ export function DesignName({ design }: { design: Schema["DesignDetail"] }) {
 }
 
 /** Whether what was written is saved, and what to do where it could not be. */
-export function SavedState({ state, version, usedIn, retry, keepMine, takeTheirs }: { state: SaveState; version: number; usedIn: string[]; retry: () => void; keepMine: () => void; takeTheirs: () => void }) {
+export function SavedState({ state, version, usedIn, retry, settle }: { state: SaveState; version: number; usedIn: string[]; retry: () => void; settle: () => void }) {
   const link = (label: string, run: () => void) => (
     <button className="cursor-pointer font-semibold underline" onClick={run}>
       {label}
@@ -37,7 +37,7 @@ export function SavedState({ state, version, usedIn, retry, keepMine, takeTheirs
       )}
       {typeof state === "object" && "conflict" in state && (
         <div className="text-error" role="alert">
-          {state.conflict} {link("Keep mine as the newest", keepMine)} · {link("Take theirs", takeTheirs)}
+          {state.conflict} {link("Merge or choose…", settle)}
         </div>
       )}
       {typeof state === "object" && "wrong" in state && (

@@ -6,6 +6,8 @@ export type SaveState = "saved" | "waiting" | "saving" | { offline: string } | {
 
 interface Draft {
   basedOn: number;
+  /** Which save of that version; not there in what an earlier version of this page kept. */
+  revision?: number;
   at: string;
   document: object;
 }
@@ -29,16 +31,31 @@ export const dropDraft = (id: number) => localStorage.removeItem(draftKey(id));
  * Saves a design a moment after the last change, one save at a time, and what is left when the page is closed. Until the server has
  * it, it is kept in the browser too; where the server is away it is tried again, where somebody else saved meanwhile one chooses.
  */
-export function useAutosave(id: number, firstVersion: number) {
+export function useAutosave(id: number, firstVersion: number, firstRevision: number, stored: object) {
   const [state, setState] = useState<SaveState>("saved");
   const [version, setVersion] = useState(firstVersion);
   const pending = useRef<object | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const busy = useRef(false);
-  const based = useRef(firstVersion);
+  const based = useRef({ version: firstVersion, revision: firstRevision });
+  // What the server had when this was opened or saved last: what a merge starts from.
+  const common = useRef(stored);
+  const saved = useCallback(
+    (document: object, v: { number: number; revision: number; updatedAt: string; by: string }) => {
+      based.current = { version: v.number, revision: v.revision };
+      common.current = document;
+      setVersion(v.number);
+      setState("saved");
+      if (!pending.current) dropDraft(id);
+      queryClient.setQueryData(["designs", id], (old: object | undefined) => old && { ...old, document, version: v.number, revision: v.revision, updatedAt: v.updatedAt, by: v.by });
+      void queryClient.invalidateQueries({ queryKey: designsQuery().queryKey, exact: true });
+      void queryClient.invalidateQueries({ queryKey: versionsQuery(id).queryKey });
+    },
+    [id],
+  );
 
   const flush = useCallback(
-    async (anyway = false) => {
+    async () => {
       clearTimeout(timer.current);
       if (busy.current || !pending.current) return;
       busy.current = true;
@@ -47,18 +64,11 @@ export function useAutosave(id: number, firstVersion: number) {
         pending.current = null;
         setState("saving");
         try {
-          const saved = await ask(api.PUT("/api/designs/{id}/document", { params: { path: { id } }, body: { basedOn: based.current, document: document as Record<string, never>, anyway } }));
-          based.current = saved.number;
-          setVersion(saved.number);
-          setState("saved");
-          if (!pending.current) dropDraft(id);
-          queryClient.setQueryData(["designs", id], (old: object | undefined) => old && { ...old, document, version: saved.number, updatedAt: saved.updatedAt, by: saved.by });
-          void queryClient.invalidateQueries({ queryKey: designsQuery().queryKey, exact: true });
-          void queryClient.invalidateQueries({ queryKey: versionsQuery(id).queryKey });
+          saved(document, await ask(api.PUT("/api/designs/{id}/document", { params: { path: { id } }, body: { basedOn: based.current.version, revision: based.current.revision, document: document as Record<string, never>, beside: false } })));
         } catch (e) {
           pending.current ??= document;
           const message = e instanceof Error ? e.message : String(e);
-          if (e instanceof ServerError && e.status === 409) setState({ conflict: message });
+          if (e instanceof ServerError && e.status === 412) setState({ conflict: message });
           else if (e instanceof ServerError && e.status > 0 && e.status < 500) setState({ wrong: message });
           else {
             setState({ offline: message });
@@ -69,19 +79,30 @@ export function useAutosave(id: number, firstVersion: number) {
       }
       busy.current = false;
     },
-    [id],
+    [id, saved],
+  );
+
+  /** Saves a text on what the server has now, after both texts were looked at. */
+  const put = useCallback(
+    async (document: object, number: number, revision: number, beside = false) => {
+      const answer = await ask(api.PUT("/api/designs/{id}/document", { params: { path: { id } }, body: { basedOn: beside ? based.current.version : number, revision: beside ? based.current.revision : revision, document: document as Record<string, never>, beside } }));
+      pending.current = null;
+      saved(document, answer);
+    },
+    [id, saved],
   );
 
   const change = useCallback(
     (document: object) => {
       pending.current = document;
       try {
-        localStorage.setItem(draftKey(id), JSON.stringify({ basedOn: based.current, at: new Date().toISOString(), document } satisfies Draft));
+        localStorage.setItem(draftKey(id), JSON.stringify({ basedOn: based.current.version, revision: based.current.revision, at: new Date().toISOString(), document } satisfies Draft));
       } catch {
         // A browser that keeps nothing still saves to the server.
       }
       setState((s) => (typeof s === "object" && "conflict" in s ? s : "waiting"));
       clearTimeout(timer.current);
+      // What is refused because somebody else saved waits until both texts were looked at.
       timer.current = setTimeout(() => void flush(), 500);
     },
     [flush, id],
@@ -94,7 +115,7 @@ export function useAutosave(id: number, firstVersion: number) {
         method: "PUT",
         keepalive: true,
         headers: { "Content-Type": "application/json", ...personHeader() },
-        body: JSON.stringify({ basedOn: based.current, document: pending.current }),
+        body: JSON.stringify({ basedOn: based.current.version, revision: based.current.revision, document: pending.current }),
       });
       // It stays kept in the browser: whether this last save arrived is seen when the letter is opened again.
     };
@@ -105,7 +126,7 @@ export function useAutosave(id: number, firstVersion: number) {
     };
   }, [id, flush]);
 
-  return { state, version, change, flush };
+  return { state, version, change, flush, put, base: () => common.current, mine: () => pending.current ?? common.current };
 }
 
 /** True while another tab of this browser has the same letter open; the one that was first goes on writing. */

@@ -20,9 +20,9 @@ interface Opening {
 /** What every kind of design needs while it is open: saving, the other tab, what was never saved, the list it is seen with. */
 export function useDesign({ design, start, reopen, complete, onList }: Opening) {
   const [listId, setListId] = useState(design.listId);
-  const [dialog, setDialog] = useState<"setup" | "versions" | "matches" | null>(null);
+  const [dialog, setDialog] = useState<"setup" | "versions" | "matches" | "merge" | null>(null);
   const [draft, setDraft] = useState(() => (start ? null : keptDraft(design.id, design.version, design.document, complete)));
-  const save = useAutosave(design.id, design.version);
+  const save = useAutosave(design.id, design.version, design.revision, design.document as object);
   const tab = useOtherTab(design.id);
   const list = useQuery({ ...listQuery(listId ?? 0), enabled: listId !== null }).data;
   const columns = useMemo(() => list?.columns ?? [], [list]);

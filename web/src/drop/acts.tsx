@@ -29,8 +29,9 @@ export const goBy = (dropId: number, recipients: number[], channel: "Paper" | "E
 export const accept = (dropId: number, alike: string, recipient: number | null) => told(dropId, ask(api.POST("/api/drops/{id}/accept", { ...path(dropId), body: { alike, recipient } })));
 export const reopen = (dropId: number, recipient: number, key: string) => told(dropId, ask(api.POST("/api/drops/{id}/reopen", { ...path(dropId), body: { recipient, key } })));
 export const undo = (dropId: number) => told(dropId, ask(api.POST("/api/drops/{id}/undo", path(dropId))), false);
-export const correct = (dropId: number, recipientId: number, columnId: number, value: string) =>
-  told(dropId, ask(api.PUT("/api/drops/{id}/recipients/{recipientId}/values/{columnId}", { params: { path: { id: dropId, recipientId, columnId } }, body: { value } })));
+/** Corrects a value; where it is another by now than the one that was seen, nothing is written over. */
+export const correct = (dropId: number, recipientId: number, columnId: number, value: string, was: string | null) =>
+  told(dropId, ask(api.PUT("/api/drops/{id}/recipients/{recipientId}/values/{columnId}", { params: { path: { id: dropId, recipientId, columnId } }, body: { value, was: { value: was } } })));
 /** Gives a column one value for several recipients, as an act of the drop. */
 export const setForAll = (dropId: number, listId: number, columnId: number, recipients: number[], value: string) => told(dropId, ask(api.POST("/api/lists/{id}/set", { ...path(listId), body: { columnId, recipients, value, dropId } })));
 export const markMailed = (dropId: number, runId: number, mailing: { date: string; pieces?: string | null; upTo?: number | null; without?: string | null }) => told(dropId, ask(api.POST("/api/runs/{id}/mailed", { ...path(runId), body: { pieces: null, upTo: null, without: null, ...mailing } })));

@@ -19,9 +19,9 @@ export function RecipientPage() {
   const person = query.data;
   if (query.error) return <p className="p-8 text-error">{query.error.message}</p>;
   if (!list || !person) return null;
-  const correct = async (column: Schema["Column"], value: string) => {
+  const correct = async (column: Schema["Column"], value: string, was: string | null) => {
     try {
-      await ask(api.PUT("/api/lists/{id}/recipients/{recipientId}/values/{columnId}", { params: { path: { id, recipientId, columnId: column.id } }, body: { value } }));
+      await ask(api.PUT("/api/lists/{id}/recipients/{recipientId}/values/{columnId}", { params: { path: { id, recipientId, columnId: column.id } }, body: { value, was: { value: was } } }));
       say(`${column.name} is corrected.`);
       setEditing(null);
       await queryClient.invalidateQueries({ queryKey: ["lists", id] });
@@ -46,7 +46,7 @@ export function RecipientPage() {
                   </th>
                   <td className="py-1">
                     {editing === c.id ? (
-                      <ValueField label={c.name} value={person.values[i] ?? ""} onSave={(v) => void correct(c, v)} onCancel={() => setEditing(null)} />
+                      <ValueField label={c.name} value={person.values[i] ?? ""} onSave={(v) => void correct(c, v, person.values[i] ?? null)} onCancel={() => setEditing(null)} />
                     ) : (
                       <button className="w-full cursor-text rounded px-1 py-0.5 text-left whitespace-pre-wrap hover:bg-base-200" onClick={() => setEditing(c.id)} title="Correct this value">
                         {person.values[i] ?? <span className="text-faint italic">blank</span>}

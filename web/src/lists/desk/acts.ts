@@ -42,9 +42,12 @@ export interface CellValue {
   recipientId: number;
   columnId: number;
   value: string | null;
+  /** What the cell held when it was seen: where it holds something else by now, nothing is written over. */
+  was?: string | null;
 }
 
-export const setCells = (list: number, cells: CellValue[], quiet = cells.length === 1) => act(list, ask(api.POST("/api/lists/{id}/cells", { params: { path: { id: list } }, body: { cells } })), quiet);
+export const setCells = (list: number, cells: CellValue[], quiet = cells.length === 1) =>
+  act(list, ask(api.POST("/api/lists/{id}/cells", { params: { path: { id: list } }, body: { cells: cells.map(({ was, ...cell }) => ({ ...cell, was: was === undefined ? null : { value: was } })) } })), quiet);
 
 export const fix = (list: number, kind: Schema["CheckKind"], recipients: number[] | null) => act(list, ask(api.POST("/api/lists/{id}/checks/{kind}/fix", { params: { path: { id: list, kind } }, body: { recipients } })));
 
