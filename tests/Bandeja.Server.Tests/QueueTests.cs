@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using Bandeja.Core.Lists;
+using Bandeja.Server.Composition;
 using Bandeja.Server.Endpoints;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Production;

@@ -1,7 +1,9 @@
 import type { Editor, JSONContent } from "@tiptap/core";
 import { EditorContent, useEditor } from "@tiptap/react";
-import { useEffect, useMemo } from "react";
+import { useContext, useEffect, useMemo } from "react";
 import { letterExtensions } from "./extensions";
+import { Chips } from "./nodes/FieldNode";
+import { setMistakes } from "./plainMistakes";
 
 interface Props {
   label: string;
@@ -33,5 +35,9 @@ export function BandEditor({ label, content, editable, choices, onChange, onFocu
   useEffect(() => {
     if (editor.isEditable !== editable) editor.setEditable(editable, false);
   }, [editor, editable]);
+  const { mistakes } = useContext(Chips);
+  useEffect(() => {
+    if (!editor.isDestroyed) editor.view.dispatch(editor.state.tr.setMeta(...setMistakes(mistakes)));
+  }, [editor, mistakes]);
   return <EditorContent editor={editor} />;
 }

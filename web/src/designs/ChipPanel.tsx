@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { api, ask, type Schema } from "../api/client";
 import { many } from "../ui/words";
 import { readField, writeField } from "./fieldSource";
+import { ConditionButton } from "./ConditionButton";
 
 /** The formats that are offered for a kind of value; what each prints is asked of the server. */
 const formatsOf: Record<Schema["ColumnType"], string[]> = {
@@ -126,14 +127,16 @@ function Instead({ value, onSet }: { value: string; onSet: (text: string) => voi
 }
 
 /** A bracket within a line that is selected: its condition, and the way to take it out. */
-export function MarkerPanel({ source, mistake, onChange, onRemove }: { source: string; mistake: string | undefined; onChange: (source: string) => void; onRemove: () => void }) {
+export function MarkerPanel({ source, listId, mistake, onChange, onRemove }: { source: string; listId: number | null; mistake: string | undefined; onChange: (source: string) => void; onRemove: () => void }) {
   const [text, setText] = useState(source);
   useEffect(() => setText(source), [source]);
   const set = () => text.trim() && text !== source && onChange(text.trim());
+  const when = /^\s*(or\s+)?when\b\s*/i.exec(source);
   return (
     <section className="shrink-0 border-t border-line bg-base-100 p-3" aria-label="Bracket">
       <div className="mb-2 flex items-center gap-2">
         <h2 className="flex-1">Bracket in the line</h2>
+        {listId !== null && when && <ConditionButton listId={listId} test={source.slice(when[0].length)} onSet={(test) => onChange(`${when[0].trim()} ${test}`)} />}
         <button className="btn btn-quiet btn-xs" onClick={onRemove}>
           Take the bracket away
         </button>

@@ -8,6 +8,17 @@ export const matchesKey = (designId: number, listId: number | null) => ["designs
 /** What a letter's names stand for in a list that calls its columns otherwise: settled by picking, and remembered for the two. */
 export function MatchDialog({ designId, listId, columns, values, close }: { designId: number; listId: number; columns: Schema["Column"][]; values: (string | null)[]; close: () => void }) {
   const matches = useQuery({ queryKey: matchesKey(designId, listId), queryFn: () => ask(api.GET("/api/designs/{id}/matches", { params: { path: { id: designId }, query: { listId } } })) }).data;
+  const rows = useQuery({ queryKey: [...matchesKey(designId, listId), "rows"], queryFn: () => ask(api.GET("/api/designs/{id}/row-matches", { params: { path: { id: designId }, query: { listId } } })) }).data;
+  const setRows = async (name: string, field: string | null, target: string | null) => {
+    try {
+      await ask(api.PUT("/api/designs/{id}/row-matches", { params: { path: { id: designId } }, body: { listId, name, field, target } }));
+      await queryClient.invalidateQueries({ queryKey: matchesKey(designId, listId) });
+      await queryClient.invalidateQueries({ queryKey: ["preview", designId] });
+      await queryClient.invalidateQueries({ queryKey: ["printed", designId] });
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
   const set = async (name: string, columnId: number | null) => {
     try {
       await ask(api.PUT("/api/designs/{id}/matches", { params: { path: { id: designId } }, body: { listId, name, columnId } }));
@@ -22,7 +33,7 @@ export function MatchDialog({ designId, listId, columns, values, close }: { desi
   return (
     <Dialog title="Fields and this list's columns" onClose={close} wide>
       <p className="mb-3 text-faint">Names of the letter that are no headings here. Pick the column each stands for; it is remembered for this letter and this list.</p>
-      {matches?.length === 0 && <p>Every field has its column.</p>}
+      {matches?.length === 0 && !rows?.length && <p>Every field has its column.</p>}
       {matches && matches.length > 0 && (
         <table className="table table-sm">
           <thead>
@@ -62,6 +73,29 @@ export function MatchDialog({ designId, listId, columns, values, close }: { desi
             })}
           </tbody>
         </table>
+      )}
+      {rows && rows.length > 0 && (
+        <>
+          <h3 className="mt-4 mb-1">Detail rows</h3>
+          <p className="mb-2 text-faint">Rows that the letter goes over and this list does not have, or has by other names.</p>
+          <table className="table table-sm" aria-label="Detail rows">
+            <tbody>
+              {rows.map((r) => (
+                <tr key={`${r.name} ${r.field ?? ""}`} className={r.target === null ? "bg-doubt" : ""}>
+                  <td className="font-semibold">{r.field === null ? `rows of ${r.name}` : `${r.name}: ${r.field}`}</td>
+                  <td>
+                    <select className="select select-sm w-56" aria-label={r.field === null ? `Rows for ${r.name}` : `Column for ${r.field} of ${r.name}`} value={r.target ?? ""} onChange={(e) => void setRows(r.name, r.field, e.target.value || null)}>
+                      <option value="">{r.choices.length ? "not settled" : "this list has no detail rows"}</option>
+                      {r.choices.map((c) => (
+                        <option key={c}>{c}</option>
+                      ))}
+                    </select>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
       )}
       <button className="btn btn-primary mt-3" onClick={close}>
         Done

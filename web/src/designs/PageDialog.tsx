@@ -37,7 +37,7 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          onChange({ page: l.page, type: l.type, maxPages: l.maxPages, edge: l.edge, firstDiffers: l.firstDiffers, background: l.background, watermark: l.watermark?.text.trim() ? l.watermark : null });
+          onChange({ page: l.page, type: l.type, maxPages: l.maxPages, edge: l.edge, firstDiffers: l.firstDiffers, background: l.background, watermark: l.watermark?.text.trim() ? l.watermark : null, omitWhenEmpty: l.omitWhenEmpty });
           close();
         }}
       >
@@ -102,9 +102,10 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
               </label>
               {l.background && (
                 <>
-                  <select className="select select-sm w-28" aria-label="Pages with the background" value={l.background.pages} onChange={(e) => l.background && setL({ ...l, background: { ...l.background, pages: e.target.value as "all" | "first" } })}>
+                  <select className="select select-sm w-28" aria-label="Pages with the background" value={l.background.pages} onChange={(e) => l.background && setL({ ...l, background: { ...l.background, pages: e.target.value as "all" | "first" | "follow" } })}>
                     <option value="all">all pages</option>
                     <option value="first">first page</option>
+                    <option value="follow">page 1, then page 2</option>
                   </select>
                   <button type="button" className="btn btn-ghost btn-sm" onClick={() => setL({ ...l, background: null })}>
                     None
@@ -113,6 +114,11 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
               )}
             </div>
             <p className="truncate text-[12px] text-faint">{l.background ? name : "Behind the text: a picture, a drawing, a PDF’s page."}</p>
+            {l.background?.pages === "follow" && <p className="text-[12px] text-faint">The PDF’s first page lies behind the first page of the letter, its second behind all that follow.</p>}
+            <label className="flex items-center gap-2">
+              <input type="checkbox" className="checkbox checkbox-xs" checked={l.omitWhenEmpty} onChange={(e) => setL({ ...l, omitWhenEmpty: e.target.checked })} />
+              leave it out of the package where it prints nothing
+            </label>
             <h3 className="mt-1 font-semibold">Watermark</h3>
             <label className={row}>
               <span>Text</span>

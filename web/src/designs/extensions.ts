@@ -20,6 +20,7 @@ import { cleanPaste } from "./cleanPaste";
 import { fieldCompletion, type FieldChoice } from "./completion";
 import { BranchNode, EachNode, WhenNode } from "./nodes/BracketNodes";
 import { isMarker } from "./letter";
+import { plainMistakes } from "./plainMistakes";
 import { FieldNode, MarkerNode } from "./nodes/FieldNode";
 import { BarcodeNode } from "./nodes/BarcodeNode";
 import { InlinePictureNode, PictureNode } from "./nodes/PictureNode";
@@ -64,6 +65,7 @@ const cleanPasting = Extension.create({
 
 /** Everything a letter can hold. The names of nodes and marks are those of the stored form. */
 export const letterExtensions = (choices: () => FieldChoice[]) => [
+  plainMistakes,
   Document,
   Paragraph,
   Text,

@@ -22,8 +22,11 @@ export interface Letter {
   firstHeader: JSONContent[];
   firstFooter: JSONContent[];
   edge: number;
-  background: { asset: string; pages: "all" | "first" } | null;
+  /** On which pages: all, the first alone, or a PDF's first page behind the first and its second behind those that follow. */
+  background: { asset: string; pages: "all" | "first" | "follow" } | null;
   watermark: WatermarkSetting | null;
+  /** Left out of the package for a recipient for whom it prints nothing. */
+  omitWhenEmpty: boolean;
 }
 
 /** The parts of a letter that are written: the text and what stands above and below it. */
@@ -62,6 +65,7 @@ export function completeLetter(stored: unknown): Letter {
     edge: d.edge ?? 12,
     background: d.background ?? null,
     watermark: d.watermark ?? null,
+    omitWhenEmpty: d.omitWhenEmpty ?? false,
   };
 }
 

@@ -2,6 +2,7 @@ import { Check, CircleDashed, Trash2, X } from "lucide-react";
 import { useState } from "react";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { say, sayWrong } from "../ui/notices";
+import { useBasis } from "../api/basis";
 
 type Account = Schema["MailAccountRow"];
 export const blankAccount: Account = { id: 0, name: "", kind: "smtp", host: "", port: 587, tls: "starttls", userName: null, hasPassword: false, perMinute: 60, perDay: 0, connections: 2, firstWait: 60 };
@@ -10,11 +11,13 @@ export const blankAccount: Account = { id: 0, name: "", kind: "smtp", host: "", 
 export function AccountForm({ account, onSaved }: { account: Account; onSaved: (id: number | null) => void }) {
   const [a, setA] = useState(account);
   const [password, setPassword] = useState("");
+  const basis = useBasis("/api/mail-accounts", `/api/mail-accounts/${account.id}`);
   const practice = a.kind === "practice";
   const save = async () => {
     const body = { name: a.name, host: a.host, port: a.port, tls: a.tls, userName: a.userName, password: password || null, perMinute: a.perMinute, perDay: a.perDay, connections: a.connections, firstWait: a.firstWait };
     try {
-      const id = a.id === 0 ? await ask(api.POST("/api/mail-accounts", { body })) : await ask(api.PUT("/api/mail-accounts/{id}", { params: { path: { id: a.id } }, body }));
+      const id = a.id === 0 ? await ask(api.POST("/api/mail-accounts", { body })) : await ask(api.PUT("/api/mail-accounts/{id}", { params: { path: { id: a.id } }, headers: basis.headers(), body }));
+      if (a.id !== 0) basis.saved();
       await queryClient.invalidateQueries({ queryKey: ["accounts"] });
       setPassword("");
       say("Saved. It holds for runs that begin from now on.");

@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { ArrowDown, ArrowUp, BookCheck, Circle, CircleAlert, CircleCheckBig, Hand, Search, Undo2 } from "lucide-react";
+import { ArrowDown, ArrowUp, BookCheck, Circle, CircleAlert, CircleCheckBig, CircleHelp, Hand, Search, Undo2 } from "lucide-react";
 import { useEffect, useRef, type RefObject } from "react";
 import type { Schema, Tray } from "../api/client";
 import { count, many, pieceNumber, trayNames } from "../ui/words";
@@ -28,11 +28,13 @@ interface Props {
   selected: ReadonlySet<number>;
   search: string;
   alike: string | null;
+  only: "inDoubt" | "noted" | null;
   tray: Tray | null;
   sort: { by: BenchQuery["sort"]; descending: boolean };
   searchBox: RefObject<HTMLInputElement | null>;
   onSearch: (text: string) => void;
   onAlike: (alike: string | null) => void;
+  onOnly: (only: "inDoubt" | "noted" | null) => void;
   onSort: (sort: { by: BenchQuery["sort"]; descending: boolean }) => void;
   onRange: (range: { first: number; last: number }) => void;
   onCursor: (index: number, extend: boolean) => void;
@@ -96,6 +98,20 @@ export function BenchList(p: Props) {
           ))}
         </select>
       </div>
+      {(p.drop.trays.inDoubt > 0 || p.drop.trays.noted > 0 || p.only) && (
+        <div className="flex shrink-0 gap-1.5 border-b border-line px-2 py-1.5" role="group" aria-label="Only those">
+          {(p.drop.trays.inDoubt > 0 || p.only === "inDoubt") && (
+            <button className={`btn btn-xs ${p.only === "inDoubt" ? "btn-primary" : "bg-doubt text-doubt-ink"}`} aria-pressed={p.only === "inDoubt"} title="Pieces that may have gone out: say what became of them" onClick={() => p.onOnly(p.only === "inDoubt" ? null : "inDoubt")}>
+              In doubt {count(p.drop.trays.inDoubt)}
+            </button>
+          )}
+          {(p.drop.trays.noted > 0 || p.only === "noted") && (
+            <button className={`btn btn-xs ${p.only === "noted" ? "btn-primary" : "bg-doubt text-doubt-ink"}`} aria-pressed={p.only === "noted"} title="Made pieces that the list’s rules would hold now" onClick={() => p.onOnly(p.only === "noted" ? null : "noted")}>
+              Made, would be held now {count(p.drop.trays.noted)}
+            </button>
+          )}
+        </div>
+      )}
       <div className="grid h-7 shrink-0 grid-cols-[30px_46px_1fr_132px] items-center border-b border-line pl-1 text-[12px] text-faint">
         <span />
         {heading("piece", "Piece")}
@@ -148,7 +164,7 @@ function Row({ row, at, selected, onClick, onToggle }: { row: Schema["BenchRow"]
       onClick={onClick}
     >
       <span className="flex items-center justify-center">
-        {selected ? <input type="checkbox" className="checkbox checkbox-xs" checked readOnly tabIndex={-1} aria-label="Selected" onClick={(e) => (e.stopPropagation(), onToggle())} /> : <TraySign tray={row.tray} at={at} />}
+        {selected ? <input type="checkbox" className="checkbox checkbox-xs" checked readOnly tabIndex={-1} aria-label="Selected" onClick={(e) => (e.stopPropagation(), onToggle())} /> : row.inDoubt ? <CircleHelp size={15} strokeWidth={1.9} className={`shrink-0 ${at ? "" : "text-warning"}`} aria-label="In doubt" role="img" /> : <TraySign tray={row.tray} at={at} />}
       </span>
       <span className={at ? "" : "text-faint"}>{pieceNumber(row.piece)}</span>
       <span className="min-w-0 pr-2">

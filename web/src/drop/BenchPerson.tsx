@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import type { Schema } from "../api/client";
 import { ValueField } from "../ui/ValueField";
 import { day, many, moment, pieceNumber, trayNames } from "../ui/words";
-import { accept, correct, goBy, reopen, undo } from "./acts";
+import { accept, correct, goBy, reopen, settleBatch, settleMail, undo } from "./acts";
 import type { Drop } from "./DropPage";
 import { eventSentence } from "./events";
 
@@ -51,7 +51,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
   if (!person) return <aside className="w-[266px] shrink-0 border-l border-line" aria-label="This recipient" />;
   const group = (alike: string) => drop.findings.find((g) => g.alike === alike);
   const columnOf = (f: Schema["FindingRow"]) => [...person.inThisLetter, ...person.others].find((v) => v.name === f.subject);
-  const save = (v: Value) => (text: string) => void correct(drop.id, person.id, v.columnId, text).then((ok) => ok && setEditing(null));
+  const save = (v: Value) => (text: string) => void correct(drop.id, person.id, v.columnId, text, v.value).then((ok) => ok && setEditing(null));
   const value = (v: Value) => (
     <div key={v.columnId} className="grid grid-cols-[96px_1fr] items-start gap-2 py-[3px]">
       <span className="truncate text-faint" title={v.name}>
@@ -111,10 +111,34 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         {person.changedSince.length > 0 && (
           <div className="mb-2 border-l-[3px] border-accent bg-base-200 px-2.5 py-2">
             <strong className="block">Changed after it was made</strong>
-            <span>{person.changedSince.join(", ")}. The piece has the old value.</span>
+            <dl aria-label="Changed after it was made">
+              {person.changedSince.map((c) => (
+                <div key={c.name}>
+                  <dt className="text-[12px] text-faint">{c.name}</dt>
+                  <dd className="break-words">
+                    <span className="line-through decoration-faint">{c.then ?? "blank"}</span> → <strong>{c.now ?? "blank"}</strong>
+                  </dd>
+                </div>
+              ))}
+            </dl>
+            <span className="mt-1 block text-[12px] text-faint">{person.shownAsOfRun !== null ? `The pages show what run ${person.shownAsOfRun} made. ` : ""}A reprint can be made with the corrections.</span>
             <button className="btn btn-quiet btn-xs mt-1.5" onClick={onTakeBack}>
               Take it back, make it again
             </button>
+          </div>
+        )}
+        {person.inDoubt.map((d) => (
+          <InDoubt key={`${d.runId} ${d.email}`} doubt={d} recipientId={person.id} dropId={drop.id} />
+        ))}
+        {person.ruleNote && (
+          <div className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2 text-doubt-ink" role="note">
+            <strong className="block">The piece is made; it would be held now</strong>
+            <span>{person.ruleNote.replace(/[.]?$/, ".")} Nothing is done by itself: pull the piece out with H, or leave it.</span>
+          </div>
+        )}
+        {person.pieces.some((p) => p.omitted) && (
+          <div className="mb-2 border-l-[3px] border-base-300 bg-base-200 px-2.5 py-2">
+            {person.pieces.filter((p) => p.omitted).map((p) => p.name).join(", ")} prints nothing for this one and is left out of the package.
           </div>
         )}
         {person.findings.map((f) => {
@@ -142,10 +166,13 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
                     Fix value
                   </button>
                 )}
-                <button className="btn btn-xs bg-base-100" onClick={() => void accept(drop.id, f.alike, person.id)}>
-                  Right as it is
-                </button>
-                {alike && alike.open > 1 && (
+                {/* A mistake of the design is mended in the design; nobody can call it right for one recipient. */}
+                {f.kind !== "Design" && (
+                  <button className="btn btn-xs bg-base-100" onClick={() => void accept(drop.id, f.alike, person.id)}>
+                    Right as it is
+                  </button>
+                )}
+                {f.kind !== "Design" && alike && alike.open > 1 && (
                   <button className="btn btn-xs bg-base-100" onClick={() => void accept(drop.id, f.alike, null)}>
                     All {alike.open} alike
                   </button>
@@ -205,6 +232,32 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         <BenchButton icon={Undo2} label="Undo" hint="U" onClick={() => void undo(drop.id)} off={!drop.undo} title={drop.undo ?? "There is nothing to take back"} />
       </div>
     </aside>
+  );
+}
+
+/** A piece nobody knows the fate of: which run it was in, and the two answers. */
+function InDoubt({ doubt: d, recipientId, dropId }: { doubt: Schema["DoubtView"]; recipientId: number; dropId: number }) {
+  const settle = (out: boolean) => void (d.email ? settleMail(d.runId, recipientId, out) : settleBatch(d.runId, d.batch ?? 0, out));
+  return (
+    <div className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2 text-doubt-ink" role="group" aria-label="In doubt">
+      <strong className="block">In doubt: may have gone out</strong>
+      <span className="block">
+        {d.email ? "The message" : "The piece"} of{" "}
+        <Link className="underline" to={`/drops/${dropId}/produce/${d.runId}`}>
+          run {d.runNumber}
+        </Link>{" "}
+        {d.words ? `: ${d.words}` : d.email ? "may have been sent." : "may have been printed."} No other run takes this recipient until you say what became of it.
+      </span>
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        <button className="btn btn-xs bg-base-100" onClick={() => settle(true)}>
+          {d.email ? "It was sent" : "It was printed"}
+        </button>
+        <button className="btn btn-xs bg-base-100" onClick={() => settle(false)}>
+          It was not
+        </button>
+      </div>
+      {!d.email && <span className="mt-1 block text-[12px]">The answer holds for the whole batch.</span>}
+    </div>
   );
 }
 

@@ -27,12 +27,13 @@ export function BenchPlace() {
   const drop = useDrop();
   // Other screens open the bench at a piece or at findings alike.
   const [asked] = useSearchParams();
+  const [only, setOnly] = useState<BenchQuery["only"]>(asked.has("inDoubt") ? "inDoubt" : asked.has("noted") ? "noted" : null);
   const [tray, setTray] = useState<Tray | null>(asked.size === 0 && drop.trays.needsALook > 0 ? "NeedsALook" : null);
   const [search, setSearch] = useState(asked.get("piece") ?? "");
   const [alike, setAlike] = useState<string | null>(asked.get("alike"));
   const [sort, setSort] = useState<{ by: BenchQuery["sort"]; descending: boolean }>({ by: "piece", descending: false });
   const delayedSearch = useDelayed(search, 150);
-  const query = useMemo<BenchQuery>(() => ({ tray, search: delayedSearch, alike, sort: sort.by, descending: sort.descending }), [tray, delayedSearch, alike, sort]);
+  const query = useMemo<BenchQuery>(() => ({ tray, search: delayedSearch, alike, only, sort: sort.by, descending: sort.descending }), [tray, delayedSearch, alike, only, sort]);
   const [range, setRange] = useState({ first: 0, last: 30 });
   const rows = useBenchRows(drop.id, query, range);
   const [cursor, setCursor] = useState(0);
@@ -63,6 +64,7 @@ export function BenchPlace() {
   const chooseTray = (t: Tray | null) => {
     setTray(t);
     setAlike(null);
+    setOnly(null);
     setCursor(0);
     anchor.current = null;
   };
@@ -176,6 +178,13 @@ export function BenchPlace() {
           selected={selected}
           search={search}
           alike={alike}
+          only={only ?? null}
+          onOnly={(o) => {
+            setOnly(o);
+            setTray(null);
+            setAlike(null);
+            setCursor(0);
+          }}
           sort={sort}
           tray={tray}
           searchBox={searchBox}
@@ -185,6 +194,7 @@ export function BenchPlace() {
           }}
           onAlike={(a) => {
             setAlike(a);
+            setOnly(null);
             setTray(null);
             setCursor(0);
           }}
@@ -207,7 +217,7 @@ export function BenchPlace() {
               </button>
             )}
             {emailed && id !== undefined && <TestMail dropId={drop.id} recipientId={id} name={row?.name ?? ""} />}
-            <span className="ml-auto text-[12px] text-faint">{row && (pieces?.length ?? 1) > 0 ? `as it will print, ${Math.round((paperWidth / 816) * 100)}%` : ""}</span>
+            <span className="ml-auto text-[12px] text-faint">{row && (pieces?.length ?? 1) > 0 ? `${person.data?.shownAsOfRun ? `as run ${person.data.shownAsOfRun} made it` : "as it will print"}, ${Math.round((paperWidth / 816) * 100)}%` : ""}</span>
           </div>
           {emailed && mail.data && rows.total > 0 && (
             <div className={`min-h-0 px-5 pb-3 ${pieces?.length === 0 || close ? "flex-1" : "shrink-0 basis-[60%]"}`}>
@@ -218,7 +228,7 @@ export function BenchPlace() {
             {/* A row that is still on its way keeps the page before it: the paper is never empty while there are recipients. */}
             {rows.total > 0 && paperSize.width > 0 && <PdfPages data={proof.data?.length ? proof.data : undefined} width={paperWidth} widthOf={(pieces?.length ?? 1) > 1 || drop.package[0]?.kind !== "letter" ? widthOf : undefined} pieces={person.isPlaceholderData ? undefined : shownPieces} mark={String(proof.isPlaceholderData ? "" : id)} />}
             {proof.error && <p className="p-6 text-error">{proof.error.message}</p>}
-            {rows.total === 0 && !rows.loading && <NobodyHere tray={tray} searching={delayedSearch !== "" || alike !== null} />}
+            {rows.total === 0 && !rows.loading && <NobodyHere tray={tray} searching={delayedSearch !== "" || alike !== null} only={only ?? null} />}
           </div>
         </section>
         <BenchPerson
@@ -250,8 +260,10 @@ export function BenchPlace() {
   );
 }
 
-function NobodyHere({ tray, searching }: { tray: Tray | null; searching: boolean }) {
-  const text = searching
+function NobodyHere({ tray, searching, only }: { tray: Tray | null; searching: boolean; only: BenchQuery["only"] }) {
+  const text = only
+    ? { inDoubt: "Nothing is in doubt any more. Press 0 for everybody.", noted: "No rule has anything to say about a made piece. Press 0 for everybody." }[only]
+    : searching
     ? "Nobody here fits the search. Press Esc in the search box, or 0 for everybody."
     : {
         NeedsALook: "Nothing doubtful is left. Press 2 to walk through the Ready ones before you produce them.",

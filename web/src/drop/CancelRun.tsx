@@ -3,7 +3,7 @@ import type { Schema } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { count, many } from "../ui/words";
 import { cancelRun } from "./acts";
-import { runDetailQuery, type Run } from "./RunBox";
+import { runDetailQuery, type Run } from "./runs";
 
 /** Asks before a run is canceled, and says what is under way: canceling makes nothing undone that is out already. */
 export function CancelRun({ run, close }: { run: Run; close: () => void }) {

@@ -2,10 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, NavLink, Outlet, useOutletContext, useParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
+import { useBasis } from "../api/basis";
 import { dropQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 import { sayWrong } from "../ui/notices";
 import { count, day } from "../ui/words";
+import { checkAgain } from "./acts";
 
 export type Drop = Schema["DropView"];
 
@@ -66,9 +68,41 @@ export function DropPage() {
           </Link>
         </div>
       </header>
+      {d.checkError && (
+        <div className="flex shrink-0 items-center gap-3 border-b border-line bg-error/10 px-4 py-2 text-error" role="alert">
+          <span className="flex-1">The pieces could not be checked: {d.checkError}</span>
+          <button className="btn btn-sm bg-base-100" onClick={() => void checkAgain(id)}>
+            Check again
+          </button>
+        </div>
+      )}
+      {d.mistakes.length > 0 && <Mistakes mistakes={d.mistakes} />}
       <Outlet context={d} />
       {changing && <ChangeDrop drop={d} close={() => setChanging(false)} />}
     </>
+  );
+}
+
+/** What is wrong in the designs: nothing is produced with it, and it is mended there. */
+function Mistakes({ mistakes }: { mistakes: Drop["mistakes"] }) {
+  const designs = [...new Map(mistakes.map((m) => [m.designId, m])).values()];
+  const first = mistakes[0];
+  return (
+    <div className="flex shrink-0 items-center gap-3 border-b border-line bg-doubt px-4 py-2 text-doubt-ink" role="alert">
+      <span className="min-w-0 flex-1">
+        {first && (
+          <>
+            {first.name}: {first.message}
+          </>
+        )}
+        {mistakes.length > 1 ? ` And ${count(mistakes.length - 1)} more.` : ""} Nothing is produced with a broken field.
+      </span>
+      {designs.map((m) => (
+        <Link key={m.designId} className="btn btn-sm shrink-0 bg-base-100" to={`/designs/${m.designId}`}>
+          Open {m.name}
+        </Link>
+      ))}
+    </div>
   );
 }
 
@@ -77,9 +111,10 @@ export const useDrop = () => useOutletContext<Drop>();
 function ChangeDrop({ drop, close }: { drop: Drop; close: () => void }) {
   const [name, setName] = useState(drop.name);
   const [date, setDate] = useState(drop.mailDate ?? "");
+  const basis = useBasis(`/api/drops/${drop.id}`);
   const save = async () => {
     try {
-      await ask(api.PATCH("/api/drops/{id}", { params: { path: { id: drop.id } }, body: { name, mailDate: date || null, needsSignOff: null } }));
+      await ask(api.PATCH("/api/drops/{id}", { params: { path: { id: drop.id } }, headers: basis.headers(), body: { name, mailDate: date || null, needsSignOff: null } }));
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
       close();
     } catch (e) {

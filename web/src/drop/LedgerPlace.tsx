@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { Download } from "lucide-react";
+import { CircleHelp, Download } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schema, type Tray } from "../api/client";
@@ -179,9 +179,10 @@ function Pieces() {
   const drop = useDrop();
   const [tray, setTray] = useState<Tray | null>(null);
   const [search, setSearch] = useState("");
+  const [only, setOnly] = useState<BenchQuery["only"]>(null);
   const [back, setBack] = useState<Schema["BenchRow"] | null>(null);
   const delayed = useDelayed(search, 150);
-  const query = useMemo<BenchQuery>(() => ({ tray, search: delayed, alike: null, sort: "piece", descending: false }), [tray, delayed]);
+  const query = useMemo<BenchQuery>(() => ({ tray, search: delayed, alike: null, only, sort: "piece", descending: false }), [tray, delayed, only]);
   const [range, setRange] = useState({ first: 0, last: 30 });
   const rows = useBenchRows(drop.id, query, range);
   const scroller = useRef<HTMLDivElement>(null);
@@ -214,6 +215,19 @@ function Pieces() {
           </a>
         </span>
       </div>
+      {drop.trays.inDoubt > 0 && (
+        <p className="flex shrink-0 items-center gap-3 border-b border-line bg-doubt px-4 py-1.5 text-doubt-ink" role="status">
+          <span className="flex-1">
+            {many(drop.trays.inDoubt, "piece")} {drop.trays.inDoubt === 1 ? "is" : "are"} in doubt: {drop.trays.inDoubt === 1 ? "it" : "they"} may have gone out. Say what became of {drop.trays.inDoubt === 1 ? "it" : "them"}.
+          </span>
+          <button className="btn btn-xs bg-base-100" aria-pressed={only === "inDoubt"} onClick={() => setOnly(only ? null : "inDoubt")}>
+            {only ? "Show all" : "Show only these"}
+          </button>
+          <Link className="btn btn-xs bg-base-100" to="../proof?inDoubt=1">
+            Settle at the bench
+          </Link>
+        </p>
+      )}
       <div className={`${grid} h-7 shrink-0 border-b border-line text-[12px] text-faint`}>
         <span>Piece</span>
         <span>Recipient</span>
@@ -236,7 +250,7 @@ function Pieces() {
                     </Link>
                     <span className="truncate text-faint">{row.place}</span>
                     <span className="flex items-center gap-1.5">
-                      <TraySign tray={row.tray} /> {trayNames[row.tray]}
+                      {row.inDoubt ? <CircleHelp size={15} strokeWidth={1.9} className="shrink-0 text-warning" aria-hidden /> : <TraySign tray={row.tray} />} {row.inDoubt ? "In doubt" : trayNames[row.tray]}
                     </span>
                     <span className="truncate" title={row.why ?? undefined}>
                       {row.why}

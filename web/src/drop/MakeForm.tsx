@@ -84,6 +84,19 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
           </span>
         </>
       )}
+      {form.who === "reprint" && ((plan?.corrected ?? 0) > 0 || form.corrected !== null) && (
+        <>
+          {label("values")}
+          <div role="radiogroup" aria-label="Values of the reprint">
+            <label className="flex items-center gap-1.5">
+              <input type="radio" className="radio radio-sm" name={`${id}values`} checked={form.corrected === false} onChange={() => set({ corrected: false })} /> as it was printed
+            </label>
+            <label className="flex items-center gap-1.5">
+              <input type="radio" className="radio radio-sm" name={`${id}values`} checked={form.corrected === true} onChange={() => set({ corrected: true })} /> with the corrections made since
+            </label>
+          </div>
+        </>
+      )}
       {form.who !== "reprint" && (
         <>
           {label("in order of", `${id}sort`)}

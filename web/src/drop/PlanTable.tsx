@@ -20,8 +20,34 @@ export function PlanTable({ plan: p, print }: { plan: Schema["PlanView"]; print:
   return (
     <>
       {p.mail ? <MailPlan plan={p} mail={p.mail} /> : <PaperPlan plan={p} print={print} />}
+      {p.corrected > 0 && (
+        <p className="mt-2 text-[12.5px] text-doubt-ink">
+          {many(p.corrected, "recipient")} of these {p.corrected === 1 ? "was" : "were"} corrected after the piece was made: choose above whether the reprint shows it.
+        </p>
+      )}
       <LeftOut plan={p} />
     </>
+  );
+}
+
+/** Addresses that several of the messages go to: each person gets one, the reader of that mailbox gets them all. */
+export function SharedAddresses({ shared }: { shared: Schema["SharedAddress"][] }) {
+  if (shared.length === 0) return null;
+  return (
+    <div className="mt-2 border-l-[3px] border-warning bg-doubt px-3 py-2 text-[12.5px] text-doubt-ink" role="note" aria-label="Addresses that get more than one">
+      <strong className="block">
+        {many(shared.length, "address", "addresses")} {shared.length === 1 ? "gets" : "get"} more than one message
+      </strong>
+      <ul>
+        {shared.slice(0, 5).map((s) => (
+          <li key={s.address} className="break-words">
+            {s.address}: {s.pieces.map((x) => `${pieceNumber(x.piece)} ${x.name}`).join(", ")}
+            {s.sent > 0 ? `; ${many(s.sent, "message")} already sent there` : ""}
+          </li>
+        ))}
+      </ul>
+      {shared.length > 5 && <span>and {count(shared.length - 5)} more addresses.</span>}
+    </div>
   );
 }
 
@@ -45,6 +71,7 @@ function MailPlan({ plan: p, mail }: { plan: Schema["PlanView"]; mail: Schema["M
           {mail.objection}
         </p>
       )}
+      <SharedAddresses shared={mail.shared} />
       <ul className="mt-2 flex flex-col gap-1.5" aria-label="Three of the messages">
         {mail.samples.map((m) => (
           <li key={m.piece} className="border border-line px-2.5 py-1.5 text-[12.5px] leading-[17px]" data-testid="mail-sample">
@@ -144,6 +171,10 @@ function LeftOut({ plan: p }: { plan: Schema["PlanView"] }) {
                 l.tray === "NeedsALook" ? (
                   <Link className="underline" to="../proof">
                     look at them
+                  </Link>
+                ) : l.reason.startsWith("In doubt") ? (
+                  <Link className="underline" to="../proof?inDoubt=1">
+                    settle them
                   </Link>
                 ) : (
                   ""

@@ -11,7 +11,7 @@ import { count, many, moment } from "../ui/words";
 import { useDrop } from "./DropPage";
 import { MakeForm } from "./MakeForm";
 import { useOrder } from "./order";
-import { PlanTable } from "./PlanTable";
+import { PlanTable, SharedAddresses } from "./PlanTable";
 import { RunBox } from "./RunBox";
 import { useSelection } from "./selection";
 
@@ -52,7 +52,7 @@ export function ProducePlace() {
   const what = p ? (o.mailing ? many(p.pieces, "email") : drop.package.filter((d) => d.kind !== "email").length === 1 && drop.package[0]?.kind === "letter" ? many(p.pieces, "letter") : many(p.pieces, "package")) : "";
   const verb = o.form.who === "reprint" ? "Reprint" : o.form.output === "print" ? "Print" : o.form.output === "email" ? (o.form.at ? "Schedule" : "Send") : "Make";
   const unsigned = drop.signOff.needed && drop.signOff.state !== "valid" && o.form.who !== "reprint";
-  const blocked = !p || !o.settled || p.pieces === 0 || plan.isFetching || drop.checking || p.blankPasswords.length > 0 || unsigned || (p.mail?.objection ?? null) !== null;
+  const blocked = !p || !o.settled || p.pieces === 0 || plan.isFetching || drop.checking || p.blankPasswords.length > 0 || unsigned || (p.mail?.objection ?? null) !== null || (p.blocked ?? null) !== null || (p.corrected > 0 && o.form.corrected === null);
   return (
     <div className="flex min-h-0 flex-1">
       <section className="flex w-[432px] shrink-0 flex-col border-r border-line" aria-label="Make">
@@ -66,6 +66,11 @@ export function ProducePlace() {
           {p && <PlanTable plan={p} print={o.form.output === "print"} />}
         </div>
         <div className="border-t border-line p-4">
+          {p?.blocked && (
+            <p className="mb-2 text-[12.5px] text-doubt-ink" role="alert">
+              {p.blocked}
+            </p>
+          )}
           {unsigned && (
             <p className="mb-2 text-[12.5px] text-doubt-ink">
               {drop.signOff.state === "lapsed" ? `The sign-off has lapsed: ${drop.signOff.changes[0] ?? ""} ` : "No run begins before the drop is signed off. "}
@@ -75,7 +80,7 @@ export function ProducePlace() {
             </p>
           )}
           <button className="btn btn-primary w-full" disabled={blocked} onClick={() => (o.form.output === "print" || o.form.output === "email" ? setConfirming(true) : void begin())}>
-            {drop.checking ? "Checking the pieces…" : o.unlocked ? "Write a password first" : p && p.pieces > 0 ? `${verb} ${what}` : "Nobody to make"}
+            {drop.checking ? "Checking the pieces…" : o.unlocked ? "Write a password first" : p && p.corrected > 0 && o.form.corrected === null ? "Choose which values it shows" : p && p.pieces > 0 ? `${verb} ${what}` : "Nobody to make"}
           </button>
         </div>
       </section>
@@ -93,6 +98,9 @@ export function ProducePlace() {
             {people} {p.pieces === 1 ? "gets" : "get"} “{p.mail?.samples[0]?.subject}” {p.pieces > 1 ? "and the like " : ""}from {p.mail?.samples[0]?.from}, through {o.account.name}
             {o.form.at ? `, on ${moment(o.order.notBefore)}` : ", now"}.
           </p>
+          <div className="mb-3 max-h-48 overflow-auto">
+            <SharedAddresses shared={p.mail?.shared ?? []} />
+          </div>
           <p className="mb-4 text-faint">
             What a mail server has taken cannot be called back. {o.account.kind === "practice" ? "The practice post office keeps what it gets and delivers nothing." : ""}
           </p>

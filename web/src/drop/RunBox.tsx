@@ -2,14 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { Download, FileText, Mail, Pause, Play, Printer, RotateCw, TriangleAlert, X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { api, ask, type Schema } from "../api/client";
+import type { Schema } from "../api/client";
 import { onJob } from "../api/events";
 import { jobQuery } from "../api/queries";
 import { useRate } from "../shell/JobStrip";
 import { count, many, moment, size } from "../ui/words";
-import { cancelRun, pauseRun, remake, resumeRun, takeRunBack } from "./acts";
-
-export type Run = Schema["RunRow"];
+import { pauseRun, remake, resumeRun, takeRunBack } from "./acts";
+import { CancelRun } from "./CancelRun";
+import type { Run } from "./runs";
 
 const kinds: Record<string, string> = { one: "PDF", parts: "PDFs in parts", each: "a PDF for each", print: "printed", email: "by email", eml: ".eml files", mbox: "mbox" };
 
@@ -46,7 +46,7 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
           Run {run.number}
         </Link>
         <span className="min-w-0 truncate text-faint">
-          {run.reprintOfNumber !== null ? `reprint of run ${run.reprintOfNumber}, ` : ""}
+          {run.reprintOfNumber !== null ? `reprint of run ${run.reprintOfNumber}${run.corrected ? " with corrections" : ""}, ` : ""}
           {run.chosen}, {many(run.pieces, run.isEmail ? "email" : run.designs.length === 1 && run.designs[0]?.kind === "letter" ? "letter" : "piece")}
           {run.isEmail ? "" : `, ${many(run.pages, "page")}`}, {kinds[run.output]}
           {run.protected ? ", locked" : ""} · {moment(run.createdAt)} · {run.createdBy}
@@ -86,7 +86,7 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
       )}
       {run.correctedSince > 0 && (
         <p className="mt-2 flex items-center gap-2 bg-doubt px-2.5 py-1.5">
-          <TriangleAlert size={14} className="text-warning" /> {many(run.correctedSince, "recipient")} of this run {run.correctedSince === 1 ? "was" : "were"} corrected after it was made. Take the piece back at the bench (T) to make it again.
+          <TriangleAlert size={14} className="text-warning" /> {many(run.correctedSince, "recipient")} of this run {run.correctedSince === 1 ? "was" : "were"} corrected after it was made. A reprint is printed as it was, or with the corrections, as you choose.
         </p>
       )}
     </article>
@@ -119,8 +119,9 @@ export function Files({ run }: { run: Run }) {
   );
 }
 
-/** Pause, go on, cancel. */
+/** Pause, go on, cancel; what canceling would leave behind is said before. */
 export function Controls({ run }: { run: Run }) {
+  const [asking, setAsking] = useState(false);
   const going = run.state === "queued" || run.state === "running";
   return (
     <>
@@ -135,8 +136,8 @@ export function Controls({ run }: { run: Run }) {
         </button>
       )}
       {(going || run.state === "paused") && (
-        <button className="btn btn-quiet btn-xs" onClick={() => void cancelRun(run.id)}>
-          <X size={13} /> Cancel
+        <button className="btn btn-quiet btn-xs" onClick={() => setAsking(true)}>
+          <X size={13} /> Cancel…
         </button>
       )}
       {run.state === "running" && run.output === "each" && (
@@ -144,6 +145,7 @@ export function Controls({ run }: { run: Run }) {
           <Download size={13} /> Take it along
         </a>
       )}
+      {asking && <CancelRun run={run} close={() => setAsking(false)} />}
     </>
   );
 }
@@ -168,6 +170,3 @@ export function RunProgress({ run, jobId }: { run: Run; jobId: number }) {
     </div>
   );
 }
-
-/** A run, asked for as often as it changes. */
-export const runDetailQuery = (id: number) => ({ queryKey: ["drop", "run", id] as const, queryFn: () => ask(api.GET("/api/runs/{id}/detail", { params: { path: { id } } })) });

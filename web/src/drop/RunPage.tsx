@@ -9,7 +9,8 @@ import { usePagedRows } from "../ui/usePagedRows";
 import { count, many, moment, pieceNumber } from "../ui/words";
 import { resumeRun, settleBatch, settleMail } from "./acts";
 import { useDrop } from "./DropPage";
-import { Controls, Files, runDetailQuery, RunProgress, runState } from "./RunBox";
+import { Controls, Files, RunProgress, runState } from "./RunBox";
+import { runDetailQuery } from "./runs";
 
 type Detail = Schema["RunDetail"];
 
@@ -24,7 +25,8 @@ export function RunPage() {
   if (!detail.data) return null;
   const { run, batches } = detail.data;
   const going = run.state === "queued" || run.state === "running";
-  const doubt = batches.find((b) => b.state === "doubt");
+  // What the printer may have printed is asked about also after the run has ended.
+  const doubts = batches.filter((b) => b.state === "doubt");
   return (
     <div className="flex min-h-0 flex-1">
       <section className="flex min-w-0 flex-1 flex-col" aria-label={`Run ${run.number}`}>
@@ -62,16 +64,6 @@ export function RunPage() {
         {run.message && (
           <div className={`flex shrink-0 items-center gap-3 border-b border-line px-4 py-2 ${run.state === "failed" ? "bg-error/10 text-error" : "bg-doubt text-doubt-ink"}`} role="status">
             <span className="flex-1">{run.message}</span>
-            {doubt && (
-              <>
-                <button className="btn btn-sm bg-base-100" onClick={() => void settleBatch(run.id, doubt.number, true)}>
-                  It was printed
-                </button>
-                <button className="btn btn-sm bg-base-100" onClick={() => void settleBatch(run.id, doubt.number, false)}>
-                  It was not
-                </button>
-              </>
-            )}
             {run.output === "print" && going && run.deviceId !== null && (
               <Link className="btn btn-sm bg-base-100" to={`/devices?printer=${run.deviceId}`}>
                 <Printer size={14} /> Go to the printer
@@ -79,7 +71,20 @@ export function RunPage() {
             )}
           </div>
         )}
-        {run.output === "print" && run.state === "paused" && !doubt && <GoOnFrom run={run} />}
+        {doubts.map((b) => (
+          <div key={b.number} className="flex shrink-0 items-center gap-3 border-b border-line bg-doubt px-4 py-2 text-doubt-ink" role="group" aria-label={`Batch ${b.number} in doubt`}>
+            <span className="flex-1">
+              Pieces {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)} may have been printed. Nobody among them is printed again until you have looked in the tray.
+            </span>
+            <button className="btn btn-sm bg-base-100" onClick={() => void settleBatch(run.id, b.number, true)}>
+              It was printed
+            </button>
+            <button className="btn btn-sm bg-base-100" onClick={() => void settleBatch(run.id, b.number, false)}>
+              It was not
+            </button>
+          </div>
+        ))}
+        {run.output === "print" && run.state === "paused" && doubts.length === 0 && <GoOnFrom run={run} />}
         {batches.length > 0 && <Batches detail={detail.data} />}
         <Pieces key={run.id} run={run} mails={run.output === "email" ? detail.data.mails : null} />
       </section>
@@ -243,6 +248,7 @@ function Aside({ detail }: { detail: Detail }) {
     <aside className="flex w-[318px] shrink-0 flex-col border-l border-line" aria-label="How it was made, and what happened">
       <dl className="shrink-0 border-b border-line px-4 py-3 text-[13px]">
         {entry("who", `${run.chosen}${run.reprintOfNumber !== null ? ` (of run ${run.reprintOfNumber})` : ""}`)}
+        {run.reprintOf !== null && entry("values", run.corrected ? "with the corrections made since" : "as they were printed")}
         {entry("in order of", detail.orderedBy.join(", then "))}
         {entry("as", { one: "one PDF for each design", parts: `files of ${count(settings.partOf ?? 0)} pieces`, each: "a PDF for each recipient", print: `print on ${detail.deviceName ?? "a printer that is gone"}`, email: `email through ${detail.accountName ?? "an account that is gone"}`, eml: "messages as .eml files", mbox: "messages in an mbox" }[run.output] ?? run.output)}
         {(run.output === "each" || run.output === "eml") && entry("named", settings.nameBy ?? "")}

@@ -12,6 +12,7 @@ import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { useSize } from "../ui/useSize";
 import { count, many, moment } from "../ui/words";
 import { useDrop } from "./DropPage";
+import { useBasis } from "../api/basis";
 
 /** What they get: the designs of this drop's package, each as its first recipient will see it. */
 export function WhatPlace() {
@@ -154,9 +155,10 @@ function PackageDialog({ close }: { close: () => void }) {
   const drop = useDrop();
   const designs = useQuery(designsQuery()).data ?? [];
   const [chosen, setChosen] = useState(drop.package.map((p) => p.designId));
+  const basis = useBasis(`/api/drops/${drop.id}`);
   const set = async () => {
     try {
-      await ask(api.PUT("/api/drops/{id}/package", { params: { path: { id: drop.id } }, body: { designIds: chosen } }));
+      await ask(api.PUT("/api/drops/{id}/package", { params: { path: { id: drop.id } }, headers: basis.headers(), body: { designIds: chosen } }));
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
       say("The package is changed; the pieces are checked again.");
       close();

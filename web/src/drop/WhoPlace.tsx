@@ -12,6 +12,7 @@ export function WhoPlace() {
   const drop = useDrop();
   const list = useQuery(listQuery(drop.listId)).data;
   const plan = useQuery({ queryKey: ["drop", drop.id, "plan", "all"], queryFn: () => ask(api.POST("/api/drops/{id}/plan", { params: { path: { id: drop.id } }, body: everyoneReady })) }).data;
+  const without = useQuery({ queryKey: ["drop", drop.id, "households-without"], queryFn: () => ask(api.GET("/api/drops/{id}/households-without", { params: { path: { id: drop.id } } })) }).data;
   const held = plan?.leftOut.filter((l) => l.tray === "Held") ?? [];
   const releaseAll = async (reason: string) => {
     const ids: number[] = [];
@@ -67,6 +68,25 @@ export function WhoPlace() {
             ))}
           </tbody>
         </table>
+        {(without?.length ?? 0) > 0 && (
+          <>
+            <h2 className="mt-6 mb-1">Households where nobody gets a piece</h2>
+            <p className="mb-2 text-faint">Everyone who belongs to them is held.</p>
+            <ul aria-label="Households where nobody gets a piece">
+              {without?.slice(0, 50).map((h) => (
+                <li key={h.id} className="border-b border-line py-1.5">
+                  {h.address}
+                  {h.members.map((m) => (
+                    <span key={m.recipientId} className="block text-[12px] text-faint">
+                      {m.name}: {m.why}
+                    </span>
+                  ))}
+                </li>
+              ))}
+            </ul>
+            {(without?.length ?? 0) > 50 && <p className="mt-1 text-faint">and {count((without?.length ?? 0) - 50)} more.</p>}
+          </>
+        )}
       </section>
     </div>
   );

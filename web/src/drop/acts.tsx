@@ -58,4 +58,6 @@ export const cancelRun = (id: number) => did(ask(api.POST("/api/runs/{id}/cancel
 export const settleBatch = (id: number, batch: number, printed: boolean) => did(ask(api.POST("/api/runs/{id}/settle", { ...path(id), body: { batch, printed } })));
 export const settleMail = (id: number, recipientId: number, sent: boolean) => did(ask(api.POST("/api/runs/{id}/settle-mail", { ...path(id), body: { recipientId, sent } })));
 export const settleReports = (dropId: number, ids: number[], suppress: boolean) => did(ask(api.POST("/api/drops/{id}/mail-reports/settle", { ...path(dropId), body: { ids, suppress } })));
+/** Checks a drop’s pieces again, where the check has stopped. */
+export const checkAgain = (id: number) => did(ask(api.POST("/api/drops/{id}/check", path(id))));
 export const remake = (id: number) => did(ask(api.POST("/api/runs/{id}/remake", path(id))));

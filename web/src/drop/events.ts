@@ -35,6 +35,10 @@ export function eventSentence(e: Schema["EventRow"]): string {
       return `Mailing of ${day(e.date)} was recorded by mistake${note}`;
     case "Returned":
       return `Came back${note}`;
+    case "InDoubt":
+      return isEmail(e) ? `In doubt: may have been sent in run ${e.runNumber ?? ""}${note}` : `In doubt: may have been printed in run ${e.runNumber ?? ""}${note}`;
+    case "DoubtSettled":
+      return `Settled for run ${e.runNumber ?? ""}${note}`;
     case "ReturnUndone":
       return "Return was recorded by mistake";
     case "Reprinted":
@@ -49,7 +53,7 @@ export function eventSentence(e: Schema["EventRow"]): string {
 /** True where a message is spoken of and not what is on paper. */
 const isEmail = (e: Schema["EventRow"]) => e.keysJson?.startsWith('["email"') ?? false;
 
-const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit", OutOfRange: "cannot be computed", UnknownField: "no such column", RunsOver: "runs over its page", TooWide: "wider than a line", MissingGlyph: "no glyph", MissingPicture: "no picture", CoarsePicture: "coarse picture", TooLarge: "too large", Address: "doubtful address", AddressTooLong: "too long", DoesNotFit: "does not fit", InClearZone: "", Window: "not right", Barcode: "cannot be made", OneOff: "changed for this one, and the design changed since", EmailAddress: "no address to send to", EmailHeader: "no address", Attachment: "no file to attach", EmailTooLarge: "too large", Password: "blank", Refused: "refused by the mail server", Channel: "neither paper nor email" };
+const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit", OutOfRange: "cannot be computed", UnknownField: "no such column", RunsOver: "runs over its page", TooWide: "wider than a line", MissingGlyph: "no glyph", MissingPicture: "no picture", CoarsePicture: "coarse picture", TooLarge: "too large", Address: "doubtful address", AddressTooLong: "too long", DoesNotFit: "does not fit", InClearZone: "", Window: "not right", Barcode: "cannot be made", OneOff: "changed for this one, and the design changed since", EmailAddress: "no address to send to", EmailHeader: "no address", Attachment: "no file to attach", EmailTooLarge: "too large", Password: "blank", Refused: "refused by the mail server", Channel: "neither paper nor email", Design: "a mistake in the design", NothingPrinted: "prints nothing", HeavyPicture: "very large picture" };
 
 /** A finding's key in words: its subject and its kind. */
 function findingWords(key: string) {

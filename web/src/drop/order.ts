@@ -31,6 +31,8 @@ export interface Form {
   collated: boolean;
   postage: string;
   abroad: string;
+  /** For reprints: with the corrections made since, or as it was printed; null until it is chosen. */
+  corrected: boolean | null;
   /** For reprints: the designs that are not wanted again. */
   leave: number[];
   starts: Record<number, Start>;
@@ -44,11 +46,11 @@ export const isMailOutput = (output: string) => output === "email" || output ===
 
 const first: Form = {
   who: "ready", pieces: "", segment: null, sort: "piece", output: "one", partOf: 500, nameBy: "{Piece number} {Name in full}", locked: false, open: "", openBy: false, owner: "", ownerBy: false, mayPrint: true, mayCopy: true, mayChange: false,
-  printer: null, batchOf: 200, breakSheets: true, duplex: false, copies: 1, collated: true, postage: "", abroad: "", leave: [], starts: {}, account: null, at: "",
+  printer: null, batchOf: 200, breakSheets: true, duplex: false, copies: 1, collated: true, postage: "", abroad: "", corrected: null, leave: [], starts: {}, account: null, at: "",
 };
 
 /** Everyone who is Ready, in one file: what is asked where only the counts matter. */
-export const everyoneReady: Order = { pieces: null, recipients: null, segmentId: null, reprints: false, expected: null, sheets: null, printerId: null, sort: null, output: "one", partOf: null, nameBy: null, passwords: null, batchOf: 0, breakSheets: false, duplex: false, copies: 1, collated: true, postage: null, postageAbroad: null, designs: null, accountId: null, notBefore: null };
+export const everyoneReady: Order = { pieces: null, recipients: null, segmentId: null, reprints: false, expected: null, sheets: null, printerId: null, sort: null, output: "one", partOf: null, nameBy: null, passwords: null, batchOf: 0, breakSheets: false, duplex: false, copies: 1, collated: true, postage: null, postageAbroad: null, designs: null, accountId: null, notBefore: null, corrected: null };
 
 /** What somebody is about to have made, and the order that it comes to. */
 export function useOrder(drop: Drop, selected: ReadonlySet<number>, printers: Schema["PrinterRow"][], accounts: Schema["MailAccountRow"][], asked: { reprint: string | null }) {
@@ -86,6 +88,7 @@ export function useOrder(drop: Drop, selected: ReadonlySet<number>, printers: Sc
       designs: form.who === "reprint" && form.leave.length > 0 ? drop.package.map((d) => d.designId).filter((d) => !form.leave.includes(d)) : null,
       accountId: form.output === "email" ? (account?.id ?? null) : null,
       notBefore: form.output === "email" && form.at ? new Date(form.at).toISOString() : null,
+      corrected: form.who === "reprint" ? form.corrected : null,
     }),
     [form, texts, selected, printer, drop.package, account, mailing],
   );

@@ -7,6 +7,7 @@ import { settingsQuery } from "../api/queries";
 import { envelopesQuery } from "../surfaces/queries";
 import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
+import { useBasis } from "../api/basis";
 
 type Prices = Schema["PriceTable"];
 
@@ -17,17 +18,19 @@ export function PricesPage() {
   return (
     <>
       <Header kind="Settings" title="Prices and weights" state={<Link className="hover:underline" to="/settings">back to the settings</Link>} />
-      {prices && <Form key={JSON.stringify(prices)} prices={prices} currency={currency} />}
+      {prices && <Form prices={prices} currency={currency} />}
     </>
   );
 }
 
 function Form({ prices, currency }: { prices: Prices; currency: string }) {
   const [p, setP] = useState(prices);
+  const basis = useBasis("/api/settings/prices");
   const formats = useQuery(envelopesQuery()).data ?? [];
   const save = async () => {
     try {
-      await ask(api.PUT("/api/settings/prices", { body: p }));
+      await ask(api.PUT("/api/settings/prices", { headers: basis.headers(), body: p }));
+      basis.saved();
       await queryClient.invalidateQueries();
       say("Saved. Plans reckon by it from now on.");
     } catch (e) {

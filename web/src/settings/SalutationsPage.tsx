@@ -9,6 +9,7 @@ import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
 import { useDelayed } from "../ui/useDelayed";
 import { count, many } from "../ui/words";
+import { useBasis } from "../api/basis";
 
 const ladderQuery = { queryKey: ["settings", "salutations"], queryFn: () => ask(api.GET("/api/settings/salutations")) };
 
@@ -18,13 +19,14 @@ export function SalutationsPage() {
   return (
     <>
       <Header kind="Settings" title="Salutations" />
-      {stored && <Ladders key={JSON.stringify(stored.ladders)} stored={stored} />}
+      {stored && <Ladders stored={stored} />}
     </>
   );
 }
 
 function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
   const [ladders, setLadders] = useState(() => stored.ladders.map((l) => ({ ...l, forms: [...l.forms] })));
+  const basis = useBasis("/api/settings/salutations");
   const lists = useQuery(listsQuery()).data ?? [];
   const [list, setList] = useState<number | null>(null);
   const listId = list ?? lists[0]?.id ?? null;
@@ -46,7 +48,8 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
   const setForms = (forms: string[]) => setLadders(ladders.map((l) => (l.language === language ? { ...l, forms } : l)));
   const save = async () => {
     try {
-      await ask(api.PUT("/api/settings/salutations", { body: order(ladders) }));
+      await ask(api.PUT("/api/settings/salutations", { headers: basis.headers(), body: order(ladders) }));
+      basis.saved();
       await queryClient.invalidateQueries({ queryKey: ["settings"] });
       say("Saved. Pieces are checked again where they print a salutation.");
     } catch (e) {

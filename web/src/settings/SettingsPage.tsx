@@ -5,6 +5,7 @@ import { api, ask, person, queryClient, type Schema } from "../api/client";
 import { settingsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
+import { useBasis } from "../api/basis";
 
 const localeNames: Record<string, string> = { "en-US": "English, United States", "en-GB": "English, United Kingdom", "en-CA": "English, Canada", "es-ES": "Spanish, Spain", "es-MX": "Spanish, Mexico", "de-DE": "German, Germany", "fr-FR": "French, France" };
 
@@ -25,9 +26,11 @@ const line = "grid grid-cols-[140px_320px_1fr] items-center gap-3";
 
 function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
   const [o, setO] = useState(settings.organisation);
+  const basis = useBasis("/api/settings", "/api/settings/organisation");
   const save = async () => {
     try {
-      await ask(api.PUT("/api/settings/organisation", { body: o }));
+      await ask(api.PUT("/api/settings/organisation", { headers: basis.headers(), body: o }));
+      basis.saved();
       await queryClient.invalidateQueries();
       say("Saved. Pieces are checked again where they print numbers or dates.");
     } catch (e) {

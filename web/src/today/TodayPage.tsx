@@ -11,10 +11,10 @@ interface Step {
   what: string;
   drop: string;
   mail: string | null;
-  kind: "look" | "make" | "mail" | "returned";
+  kind: "doubt" | "paused" | "noted" | "look" | "make" | "mail" | "returned";
 }
 
-const marks = { look: "bg-warning", make: "bg-success", mail: "bg-secondary", returned: "bg-error" };
+const marks = { doubt: "bg-warning", paused: "bg-warning", noted: "bg-warning", look: "bg-warning", make: "bg-success", mail: "bg-secondary", returned: "bg-error" };
 
 /** What waits for a person, over all drops, in the order in which it is due. */
 export function TodayPage() {
@@ -28,14 +28,17 @@ export function TodayPage() {
       const t = d.trays;
       const step = (kind: Step["kind"], place: string, what: string): Step => ({ kind, to: `/drops/${d.id}/${place}`, what, drop: d.label, mail: d.mailDate });
       return [
+        ...(t.inDoubt ? [step("doubt", "proof?inDoubt=1", `${many(t.inDoubt, "piece")} ${t.inDoubt === 1 ? "is" : "are"} in doubt: may have gone out`)] : []),
+        ...d.pausedRuns.map((run) => step("paused", `produce/${run}`, "A run is paused and waits for you")),
+        ...(t.noted ? [step("noted", "proof?noted=1", `${many(t.noted, "made piece")} would be held now`)] : []),
         ...(t.produced ? [step("mail", "ledger", `${many(t.produced, "made piece")} ${t.produced === 1 ? "waits" : "wait"} to be marked as mailed`)] : []),
         ...(t.needsALook ? [step("look", "proof", `${many(t.needsALook, "recipient")} ${t.needsALook === 1 ? "needs" : "need"} a look`)] : []),
         ...(t.ready ? [step("make", "produce", `${many(t.ready, "recipient")} ${t.ready === 1 ? "is" : "are"} Ready to be produced`)] : []),
         ...(t.returned ? [step("returned", "ledger", `${many(t.returned, "piece")} came back`)] : []),
       ];
     })
-    // What came back is news, not a task with a date: it stands last.
-    .sort((a, b) => Number(a.kind === "returned") - Number(b.kind === "returned") || (a.mail ?? "9999").localeCompare(b.mail ?? "9999"));
+    // What may have gone out stands first: nothing is repeated before it is settled. What came back is news, not a task with a date: it stands last.
+    .sort((a, b) => Number(b.kind === "doubt") - Number(a.kind === "doubt") || Number(a.kind === "returned") - Number(b.kind === "returned") || (a.mail ?? "9999").localeCompare(b.mail ?? "9999"));
   const nothing = campaigns?.length === 0;
   return (
     <>

@@ -6,6 +6,7 @@ import { createContext, useContext, useEffect, useState } from "react";
 import { api, ask } from "../../api/client";
 import { useDelayed } from "../../ui/useDelayed";
 import { count } from "../../ui/words";
+import { ConditionButton } from "../ConditionButton";
 import { Chips } from "./FieldNode";
 
 /** The list that brackets are counted with, and its sets of detail rows. */
@@ -52,6 +53,7 @@ function Count({ test }: { test: string }) {
 
 function BranchView({ node, editor, getPos, updateAttributes }: NodeViewProps) {
   const { mistakes } = useContext(Chips);
+  const { listId } = useContext(BracketList);
   const at = getPos();
   const place = at === undefined ? null : editor.state.doc.resolve(at);
   const parent = place?.parent;
@@ -83,6 +85,7 @@ function BranchView({ node, editor, getPos, updateAttributes }: NodeViewProps) {
       <div className="bracket-head" contentEditable={false} data-wrong={wrong ? "true" : undefined} title={wrong}>
         <span>{test === null ? "otherwise" : index > 0 ? "or when" : "when"}</span>
         {test !== null && <Test value={test} label="Condition" onSet={(text) => updateAttributes({ test: text })} />}
+        {test !== null && listId !== null && <ConditionButton listId={listId} test={test} onSet={(text) => updateAttributes({ test: text })} />}
         {test !== null && !wrong && <Count test={test} />}
         {wrong && <span className="text-[11px]">{wrong}</span>}
         <span className="bracket-tools">

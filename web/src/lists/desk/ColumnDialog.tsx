@@ -5,7 +5,9 @@ import { Dialog } from "../../ui/Dialog";
 import { say, sayWrong } from "../../ui/notices";
 import { useDelayed } from "../../ui/useDelayed";
 import { roleNames, typeNames } from "../columns";
+import { useBasis } from "../../api/basis";
 import { act } from "./acts";
+import { isUsed, usesQuery } from "./ColumnUses";
 
 type Column = Schema["Column"];
 
@@ -24,11 +26,15 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
   });
   const functions = useQuery({ queryKey: ["functions"], queryFn: () => ask(api.GET("/api/functions")), enabled: computed, staleTime: Infinity }).data;
   const mistake = answer.data?.errors[0];
+  const basis = useBasis(`/api/lists/${list.id}`);
+  const uses = useQuery({ ...usesQuery(list.id, column?.id ?? 0), enabled: column !== null, staleTime: 0 }).data;
+  const [told, setTold] = useState(false);
+  const touched = column !== null && (name !== column.name || type !== column.type || role !== column.role || (computed && expression !== column.expression));
   const save = async () => {
     if (column) {
       const body = { name: name !== column.name ? name : null, type: type !== column.type ? type : null, role: role !== column.role ? role : null, expression: computed && expression !== column.expression ? expression : null };
       if (Object.values(body).every((v) => v === null)) return onClose();
-      if (await act(list.id, ask(api.PATCH("/api/lists/{id}/columns/{columnId}", { params: { path: { id: list.id, columnId: column.id } }, body })))) onClose();
+      if (await act(list.id, ask(api.PATCH("/api/lists/{id}/columns/{columnId}", { params: { path: { id: list.id, columnId: column.id } }, headers: basis.headers(), body })))) onClose();
       return;
     }
     try {
@@ -47,7 +53,9 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
         className="flex flex-col gap-2"
         onSubmit={(e) => {
           e.preventDefault();
-          void save();
+          // What uses the column is said once before it is changed under it.
+          if (touched && isUsed(uses) && !told) setTold(true);
+          else void save();
         }}
       >
         <label className={line}>
@@ -132,12 +140,17 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
             </div>
           </>
         )}
+        {told && uses && (
+          <p className="border-l-[3px] border-warning bg-doubt px-3 py-2 text-doubt-ink" role="alert">
+            {[...uses.columns.map((u) => `the column ${u.name}`), ...uses.segments.map((u) => `the segment ${u.name}`), ...uses.designs.map((u) => u.name), ...uses.drops.map((u) => `the drop ${u.name}`)].join(", ")} {uses.columns.length + uses.segments.length + uses.designs.length + uses.drops.length === 1 ? "uses" : "use"} this column. A new heading is followed there; a new type or role changes what is printed, and the drops are checked again.
+          </p>
+        )}
         <div className="mt-1 flex justify-end gap-2">
           <button type="button" className="btn btn-quiet" onClick={onClose}>
             Cancel
           </button>
           <button className="btn btn-primary" disabled={!name.trim() || (computed && (mistake !== undefined || !expression.trim()))}>
-            {column ? "Save" : "Add the column"}
+            {column ? (told ? "Change it anyway" : "Save") : "Add the column"}
           </button>
         </div>
       </form>

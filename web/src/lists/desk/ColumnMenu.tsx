@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, ask, type Schema } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { act } from "./acts";
+import { UsesDialog } from "./ColumnUses";
 
 type Column = Schema["Column"];
 
@@ -20,15 +21,28 @@ interface Props {
 export function ColumnMenu({ list, column, at, onClose, onSort, onChange, onHide }: Props) {
   const ref = useRef<HTMLUListElement>(null);
   const [dividing, setDividing] = useState<Schema["Role"] | null>(null);
+  const [removing, setRemoving] = useState(false);
   useEffect(() => {
-    if (dividing) return;
+    if (dividing || removing) return;
     ref.current?.querySelector("button")?.focus();
     const away = (e: PointerEvent) => !ref.current?.contains(e.target as Node) && onClose();
     window.addEventListener("pointerdown", away);
     return () => window.removeEventListener("pointerdown", away);
-  }, [onClose, dividing]);
+  }, [onClose, dividing, removing]);
   if (dividing) return <Divide list={list} column={column} whole={dividing} onClose={onClose} />;
   const path = { id: list.id, columnId: column.id };
+  if (removing)
+    return (
+      <UsesDialog
+        list={list}
+        column={column}
+        title={`Remove ${column.name}?`}
+        effect="These use it. Drops that print it are checked again, and nothing is produced with a field that has no column."
+        action={`Remove ${column.name}`}
+        onClose={onClose}
+        onDo={() => void act(list.id, ask(api.DELETE("/api/lists/{id}/columns/{columnId}", { params: { path } }))).then(onClose)}
+      />
+    );
   const whole: Schema["Role"] | null = ["Street", "City", "WholeAddress"].includes(column.role) ? "WholeAddress" : ["None", "FullName", "GivenName", "FamilyName"].includes(column.role) && column.type === "Text" ? "FullName" : null;
   const items: [string, () => void][] = [
     ["Sort from the smallest", () => onSort(false)],
@@ -36,7 +50,7 @@ export function ColumnMenu({ list, column, at, onClose, onSort, onChange, onHide
     ["Heading, type, role…", onChange],
     ["Hide from the table", onHide],
     ...(whole && column.kind !== "Computed" ? ([[whole === "FullName" ? "Divide whole names…" : "Divide whole addresses…", () => setDividing(whole)]] as [string, () => void][]) : []),
-    [`Remove ${column.name}`, () => void act(list.id, ask(api.DELETE("/api/lists/{id}/columns/{columnId}", { params: { path } })))],
+    [`Remove ${column.name}…`, () => setRemoving(true)],
   ];
   return (
     <ul
@@ -62,7 +76,8 @@ export function ColumnMenu({ list, column, at, onClose, onSort, onChange, onHide
             className="w-full cursor-pointer truncate rounded px-2 py-1 text-left hover:bg-base-200"
             onClick={() => {
               run();
-              if (!label.startsWith("Divide")) onClose();
+              // What asks further stays until that is answered.
+              if (!label.endsWith("…") || run === onChange) onClose();
             }}
           >
             {label}

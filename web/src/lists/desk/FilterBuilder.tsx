@@ -37,7 +37,7 @@ const byType: Record<Schema["ColumnType"], Comparison[]> = {
 const condition = (columns: Schema["Column"][]): Item => ({ all: null, items: null, column: columns[0]?.name ?? "", comparison: "Is", values: [] });
 
 /** A filter picked together: conditions in groups of which all or any must hold, one in the other. It is the typed filter in another form. */
-export function FilterBuilder({ list, text, onUse, onClose }: { list: Schema["ListView"]; text: string; onUse: (where: string) => void; onClose: () => void }) {
+export function FilterBuilder({ list, text, title = "Only recipients with", onUse, onClose }: { list: Pick<Schema["ListView"], "id" | "columns">; text: string; title?: string; onUse: (where: string) => void; onClose: () => void }) {
   const [shape, setShape] = useState<Item | null>(null);
   const read = useQuery({ queryKey: ["lists", list.id, "filter", "text", text], queryFn: () => ask(api.POST("/api/lists/{id}/filter", { params: { path: { id: list.id } }, body: { text, shape: null } })) }).data;
   const empty = (): Item => ({ all: true, items: [condition(list.columns)], column: null, comparison: null, values: null });
@@ -56,7 +56,7 @@ export function FilterBuilder({ list, text, onUse, onClose }: { list: Schema["Li
   }).data;
   const onlyTyped = read !== undefined && read.shape === null && shape === null;
   return (
-    <Dialog title="Only recipients with" onClose={onClose} wide>
+    <Dialog title={title} onClose={onClose} wide>
       {onlyTyped ? (
         <>
           <p className="mb-2">{read.errors.length > 0 ? "The typed filter has a mistake, so it cannot be shown here." : "The typed filter says more than can be picked together here; it stays as it is typed."}</p>

@@ -110,9 +110,12 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
   };
   const selectedColumns = view.shown.slice(selection.range.left, selection.range.right + 1);
 
+  const seen = useRef<string | null>(null);
   const edit = (text?: string) => {
     if (!here || !column) return;
     if (column.kind === "Computed") return say(`${column.name} is computed. Its expression is changed in its heading's menu.`);
+    // What one sees as one begins: where somebody else has written since, nothing of theirs is written over.
+    seen.current = here.values[view.position(column)] ?? null;
     setEditing({ ...selection.focus, text: text ?? here.values[view.position(column)] ?? "" });
   };
   const commit = (text: string, then: "down" | "right" | "left" | "stay") => {
@@ -123,7 +126,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
       go(selection.focus.row + (then === "down" ? 1 : 0), selection.focus.column + (then === "right" ? 1 : then === "left" ? -1 : 0));
       scroller.current?.focus();
     }
-    if (changed) void setCells(list.id, [{ recipientId: here.id, columnId: column.id, value }]);
+    if (changed) void setCells(list.id, [{ recipientId: here.id, columnId: column.id, value, was: seen.current }]);
   };
   const blank = async () => {
     const ids = await selectedIds();

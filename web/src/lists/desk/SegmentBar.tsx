@@ -4,7 +4,7 @@ import { useState } from "react";
 import { api, ask, queryClient, type Schema } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { say, sayWrong } from "../../ui/notices";
-import { count } from "../../ui/words";
+import { count, many } from "../../ui/words";
 import { FilterBuilder } from "./FilterBuilder";
 
 /** What the table is asked for: a typed filter, or a saved segment. */
@@ -28,9 +28,19 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
   const segments = useQuery({ queryKey: ["lists", list.id, "segments"], queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: list.id } } })) }).data ?? [];
   const current = segments.find((s) => s.id === question.segment);
   const text = current ? current.filter : question.where;
+  // A name that is taken never writes over by itself: what would change is shown, and replacing it is an act of its own.
+  const taken = segments.find((s) => s.name.toLowerCase() === name.trim().toLowerCase());
+  const effect = useQuery({
+    queryKey: ["lists", list.id, "segments", taken?.id, "effect", text, list.revision],
+    queryFn: () => ask(api.POST("/api/segments/{id}/effect", { params: { path: { id: taken?.id ?? 0 } }, body: { filter: text } })),
+    enabled: open === "save" && taken !== undefined,
+    retry: false,
+  });
   const save = async (as: string, filter: string) => {
     try {
-      const id = await ask(api.POST("/api/lists/{id}/segments", { params: { path: { id: list.id } }, body: { name: as, filter, sorts } }));
+      const id = taken
+        ? (await ask(api.PUT("/api/segments/{id}", { params: { path: { id: taken.id } }, body: { name: taken.name, filter, sorts, revision: taken.revision } })), taken.id)
+        : await ask(api.POST("/api/lists/{id}/segments", { params: { path: { id: list.id } }, body: { name: as, filter, sorts } }));
       await queryClient.invalidateQueries({ queryKey: ["lists", list.id, "segments"] });
       onAsk({ where: "", segment: id });
       setOpen(null);
@@ -61,7 +71,7 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
           <option value="">Segment</option>
           {segments.map((s) => (
             <option key={s.id} value={s.id}>
-              {s.name} ({count(s.recipients)})
+              {s.name} ({s.problem ? "broken" : count(s.recipients)})
             </option>
           ))}
         </select>
@@ -75,6 +85,11 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
           </button>
         )}
       </div>
+      {current?.problem && (
+        <span className="max-w-60 truncate text-[12px] text-error" role="alert" title={current.problem}>
+          {current.problem}
+        </span>
+      )}
       {open === "build" && (
         <FilterBuilder
           list={list}
@@ -100,6 +115,11 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
               <span className="mb-1 block font-semibold">Name</span>
               <input className="input input-sm w-full" autoFocus maxLength={120} value={name} placeholder="Spring renewals" onChange={(e) => setName(e.target.value)} />
             </label>
+            {taken && (
+              <p className="border-l-[3px] border-warning bg-doubt px-3 py-2 text-doubt-ink" role="alert">
+                There is a segment “{taken.name}” already. {effect.data ? effectOf(effect.data) : (effect.error?.message ?? "Looking at what would change…")}
+              </p>
+            )}
             <p className="text-faint">A segment follows the list: who is in it is found anew each time. Drops can be made for it. Single recipients can be ticked in and out.</p>
             <div className="flex justify-end gap-2">
               {current && current.drops === 0 && (
@@ -110,8 +130,8 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
               <button type="button" className="btn btn-quiet" onClick={() => setOpen(null)}>
                 Cancel
               </button>
-              <button className="btn btn-primary" disabled={!name.trim()}>
-                {segments.some((s) => s.name === name.trim()) ? "Save anew" : "Save"}
+              <button className="btn btn-primary" disabled={!name.trim() || (taken !== undefined && !effect.data)}>
+                {taken ? `Replace “${taken.name}”` : "Save"}
               </button>
             </div>
           </form>
@@ -119,6 +139,12 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
       )}
     </>
   );
+}
+
+/** What replacing a segment changes: for how many, in which drops. */
+function effectOf(e: Schema["SegmentEffect"]) {
+  const size = e.before === null ? `It is broken now and would have ${many(e.after, "recipient")}.` : `It would go from ${count(e.before)} to ${many(e.after, "recipient")}: ${count(e.leave)} leave, ${count(e.join)} join.`;
+  return e.drops.length === 0 ? `${size} No drop is made for it.` : `${size} ${e.drops.length === 1 ? "The drop" : "The drops"} ${e.drops.join(", ")} ${e.drops.length === 1 ? "follows" : "follow"} it.`;
 }
 
 /** An example of a filter in this list's own headings. */

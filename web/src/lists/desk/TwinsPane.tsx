@@ -123,39 +123,91 @@ function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema
   const [form, setForm] = useState<Schema["HouseholdForm"]>("GivenNames");
   const found = useQuery({ queryKey: ["lists", list.id, "households"], queryFn: () => ask(api.GET("/api/lists/{id}/households", { params: { path } })) }).data;
   const address = (households: number[][] | null) => void act(list.id, ask(api.POST("/api/lists/{id}/households", { params: { path }, body: { form, households } })));
-  const at = (role: Schema["Role"]) => list.columns.findIndex((c) => c.role === role);
-  const called = (r: Schema["RecipientRow"]) => [r.values[at("GivenName")], r.values[at("FamilyName")]].filter(Boolean).join(" ") || r.values[at("FullName")] || r.values[at("Organisation")] || `No. ${r.number}`;
   if (counts.households === 0) return <p className="text-faint">No two people share an address.</p>;
   return (
     <>
-      <p className="mb-2 text-faint">One piece can go to all at an address: the first of them gets it, addressed to all in the column “Addressed to”; the others are held in every drop.</p>
+      <p className="mb-2 text-faint">One piece can go to all at an address. In each drop the first of them who can get it does, addressed to all; the others are held. Whoever moves, dies, or is suppressed drops out of the address by themselves.</p>
       <label className="mb-2 flex items-center gap-2">
         as
-        <select className="select select-xs flex-1" aria-label="How a household is addressed" value={form} onChange={(e) => setForm(e.target.value as Schema["HouseholdForm"])}>
-          <option value="GivenNames">Ana and Luis Ortega</option>
-          <option value="Family">The Ortega family</option>
-        </select>
+        <FormPicker label="How a household is addressed" value={form} onChange={setForm} />
       </label>
       {counts.households > counts.addressed && (
         <button className="btn btn-quiet btn-xs mb-2" onClick={() => address(null)}>
           Address all {count(counts.households - counts.addressed)}
         </button>
       )}
-      {found?.map((h) => (
-        <section key={h.members[0]?.id} className="mb-1.5 bg-base-100 p-2 text-[12px]">
-          {h.members.map((m) => (
-            <div key={m.id} className="flex justify-between">
-              <span>{called(m)}</span>
-              <span className="text-faint">{m.id === h.addressee ? "gets it" : h.addressee !== null ? "held" : `No. ${m.number}`}</span>
-            </div>
-          ))}
-          {h.addressee === null && (
-            <button className="btn btn-quiet btn-xs mt-1" onClick={() => address([h.members.map((m) => m.id)])}>
-              One piece for all
+      {found?.map((h) => <HouseholdCard key={h.id ?? `at ${h.members[0]?.row.id}`} list={list} household={h} onAddress={(members) => address([members])} />)}
+      {found && counts.households > found.length && <p className="text-[12px] text-faint">The next come up as these are addressed.</p>}
+    </>
+  );
+}
+
+function FormPicker({ label, value, onChange }: { label: string; value: Schema["HouseholdForm"]; onChange: (form: Schema["HouseholdForm"]) => void }) {
+  return (
+    <select className="select select-xs flex-1" aria-label={label} value={value} onChange={(e) => onChange(e.target.value as Schema["HouseholdForm"])}>
+      <option value="GivenNames">Ana and Luis Ortega</option>
+      <option value="Family">The Ortega family</option>
+    </select>
+  );
+}
+
+/** People at one address: who of them belongs, in which order, and what the piece is addressed to. */
+function HouseholdCard({ list, household: h, onAddress }: { list: Schema["ListView"]; household: Schema["HouseholdView"]; onAddress: (members: number[]) => void }) {
+  const path = { id: list.id };
+  const [chosen, setChosen] = useState<number[]>(() => h.members.map((m) => m.row.id));
+  const at = (role: Schema["Role"]) => list.columns.findIndex((c) => c.role === role);
+  const called = (r: Schema["RecipientRow"]) => [r.values[at("GivenName")], r.values[at("FamilyName")]].filter(Boolean).join(" ") || r.values[at("FullName")] || r.values[at("Organisation")] || `No. ${r.number}`;
+  const belong = h.members.filter((m) => m.belongs).map((m) => m.row.id);
+  const change = (members: number[], form = h.form) => h.id !== null && void act(list.id, ask(api.PUT("/api/lists/{id}/households/{household}", { params: { path: { ...path, household: h.id } }, body: { members, form } })));
+  const addressed = h.id !== null;
+  const first = h.members.find((m) => m.belongs && m.apart === null)?.row.id;
+  return (
+    <section className="mb-1.5 bg-base-100 p-2 text-[12px]" aria-label={h.name ?? called(h.members[0]?.row ?? { id: 0, number: 0, values: [] })}>
+      {addressed && (
+        <p className="mb-1 flex items-center gap-2">
+          <strong className="min-w-0 flex-1 truncate" title={h.name ?? undefined}>
+            {h.name ?? "addressed to one alone"}
+          </strong>
+          <FormPicker label="Addressed as" value={h.form} onChange={(form) => change(belong, form)} />
+        </p>
+      )}
+      {h.members.map(({ row, belongs, apart }) => (
+        <div key={row.id} className="flex items-center gap-1.5 py-px">
+          <label className="flex min-w-0 flex-1 items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              aria-label={`${called(row)} belongs to the household`}
+              checked={addressed ? belongs : chosen.includes(row.id)}
+              onChange={(e) => {
+                const now = addressed ? belong : chosen;
+                // In the order in which they stand on the list, whoever was ticked last.
+                const next = e.target.checked ? [...now, row.id] : now.filter((x) => x !== row.id);
+                if (addressed) change(next);
+                else setChosen(next);
+              }}
+            />
+            <span className="truncate">{called(row)}</span>
+          </label>
+          <span className="truncate text-faint" title={apart ?? undefined}>
+            {apart ?? (!addressed ? `No. ${row.number}` : row.id === first ? "gets it" : belongs ? "named with them" : "gets one of their own")}
+          </span>
+          {addressed && belongs && row.id !== belong[0] && (
+            <button className="cursor-pointer underline" title={`${called(row)} is named first and gets the piece`} onClick={() => change([row.id, ...belong.filter((x) => x !== row.id)])}>
+              first
             </button>
           )}
-        </section>
+        </div>
       ))}
-    </>
+      {addressed ? (
+        <button className="btn btn-quiet btn-xs mt-1" title="Everyone gets a piece of their own again" onClick={() => change([])}>
+          A piece for each
+        </button>
+      ) : (
+        <button className="btn btn-quiet btn-xs mt-1" disabled={chosen.length < 2} onClick={() => onAddress(h.members.map((m) => m.row.id).filter((x) => chosen.includes(x)))}>
+          One piece for {chosen.length === h.members.length ? "all" : count(chosen.length)}
+        </button>
+      )}
+    </section>
   );
 }
