@@ -87,7 +87,7 @@ public sealed class QueueTests : IDisposable
         Assert.Empty(Asked);
         var paused = runs.Get(run.Id);
         Assert.Equal(("paused", "doubt"), (paused.State, batches.Of(run.Id)[0].State));
-        Assert.Contains("pieces 0001 to 0003, was being handed to the printer", paused.Message);
+        Assert.Contains("pieces 0001 to 0003, was being sent to the printer", paused.Message);
 
         batches.Settle(paused, 1, printed: true, By);
         Assert.Equal(3, runs.Get(run.Id).Printed);

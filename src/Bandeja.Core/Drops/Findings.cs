@@ -5,7 +5,7 @@ using Bandeja.Core.Mail;
 namespace Bandeja.Core.Drops;
 
 /// <summary>What kind of doubt a finding is.</summary>
-public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode, OneOff, EmailAddress, EmailHeader, Attachment, EmailTooLarge, Password, Refused, Channel, Design, NothingPrinted, SameEmail, HeavyPicture }
+public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode, OneOff, EmailAddress, EmailHeader, Attachment, EmailTooLarge, Password, Refused, Channel, Design, NothingPrinted, HeavyPicture }
 
 /// <summary>Something about one recipient's piece that needs a person's look.</summary>
 /// <param name="Kind">The kind.</param>
@@ -104,7 +104,6 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
         FindingKind.Channel => $"Neither paper nor email: {subject}",
         FindingKind.Design => $"A mistake in {subject}",
         FindingKind.NothingPrinted => "Nothing to print",
-        FindingKind.SameEmail => "Shares an email address",
         FindingKind.HeavyPicture => $"A picture that is too heavy: {subject}",
         FindingKind.OneOff => "Changed for this one, and the design has changed since",
         _ => "Characters no typeface has",

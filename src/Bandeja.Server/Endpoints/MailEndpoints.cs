@@ -3,6 +3,7 @@ using Bandeja.Formats.Mail;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Mail;
+using Bandeja.Server.Production;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 using MimeKit;
@@ -60,14 +61,16 @@ static class MailEndpoints
         api.MapPost("/mail-accounts/{id:long}/test", (long id, AccountTrial order, MailAccounts accounts, AccountTest test, CancellationToken cancel) =>
             test.Run(accounts.Get(id), Address(order.From, "sender"), Address(order.To, "recipient"), cancel)).WithSummary("Try an account out, step by step");
 
-        api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/mail", (long id, long recipientId, Database database, Letters letters, Messages messages, MailPlan plan) =>
+        api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/mail", (long id, long recipientId, Database database, Letters letters, Messages messages, MailPlan plan, Reprints reprints) =>
         {
             using var c = database.Open();
             var (recipient, composed) = Composed(c, letters, id, recipientId);
+            // What was sent is shown as it was sent, whatever was corrected since.
+            if (recipient.EmailRunId is not null) composed = reprints.AsProduced(c, DropStore.Drop(c, id), recipient, composed);
             var mail = composed.Mail ?? throw new NotFoundException("This recipient gets no email.");
             try { return MailLook.Of(mail, messages, plan.Trial(recipient, composed, null)); }
             catch (Exception e) when (e is ConflictException or InvalidOperationException) { return MailLook.Of(mail, messages, null, e is ConflictException ? e.Message : mail.Doubts.Select(d => d.Message).FirstOrDefault() ?? e.Message); }
-        }).WithSummary("A recipient's message with its headers, as it would go out");
+        }).WithSummary("A recipient's message with its headers: as it was sent, or as it would go out");
 
         api.MapPost("/drops/{id:long}/recipients/{recipientId:long}/test-mail", (long id, long recipientId, TestMail order, Database database, Letters letters, MailPlan plan, MailAccounts accounts, MailSecrets secrets, PostOffice postOffice) =>
         {

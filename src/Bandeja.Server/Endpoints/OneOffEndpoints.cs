@@ -32,7 +32,7 @@ static class OneOffEndpoints
             if (OneOffs.Get(c, id, recipientId, designId) is not { } own) return new OneOffView(designId, design.Name, false, Read(newest.DocumentJson), Read(newest.DocumentJson), false, null, newest.Number, null, null, null);
             var merged = own.IsOpen ? DocumentMerge.Of(DesignStore.Version(c, own.SettledVersionId).DocumentJson, own.DocumentJson, newest.DocumentJson) : null;
             return new OneOffView(designId, design.Name, true, Read(own.DocumentJson), Read(newest.DocumentJson), own.IsOpen, own.SettledVersion, newest.Number, merged is null ? null : Read(merged), own.By, own.At);
-        }).WithSummary("A letter as one recipient gets it, and as everybody does");
+        }).WithSummary("A letter as one recipient gets it, and as everybody does").OfRecord(Record);
 
         api.MapPut(Path, (long id, long recipientId, long designId, OneOffChange change, OneOffs oneOffs, EventHub hub, HttpContext context) =>
         {
@@ -41,7 +41,7 @@ static class OneOffEndpoints
             var outcome = oneOffs.Save(id, recipientId, designId, json, context.Actor());
             hub.Tell("drop", new { Id = id });
             return outcome;
-        }).WithSummary("Change a letter for one recipient alone; also settles it with the design's newest version");
+        }).WithSummary("Change a letter for one recipient alone; also settles it with the design's newest version").OfRecord(Record);
 
         api.MapDelete(Path, (long id, long recipientId, long designId, OneOffs oneOffs, EventHub hub, HttpContext context) =>
         {
@@ -49,6 +49,14 @@ static class OneOffEndpoints
             hub.Tell("drop", new { Id = id });
             return outcome;
         }).WithSummary("Give a recipient what everybody gets again");
+    }
+
+    /// <summary>What a change for one recipient is based on: their own letter and the design's newest version.</summary>
+    static object Record(HttpContext context)
+    {
+        using var c = context.Part<Database>().Open();
+        var designId = context.Number("designId");
+        return new { Own = OneOffs.Get(c, context.Number("id"), context.Number("recipientId"), designId)?.DocumentJson, DesignStore.Newest(c, designId).Number };
     }
 
     static JsonNode Read(string json) => JsonNode.Parse(json, null, new() { MaxDepth = 512 })!;

@@ -59,6 +59,8 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         var email = RunRow.IsEmailOutput(order.Output);
         if (order.Output == "email") accounts.Get(order.AccountId!.Value);
         using var c = database.Open();
+        // Said before anything else: with a mistake in the design nobody is Ready, and that alone would not say why. Asked again once nothing can change.
+        if (!order.Reprints && dependencies.Objection(c, drop, p => !email && !p.IsEmail) is { } early) throw new ConflictException(early);
         var naming = Naming(c, drop, order);
         var sealing = email ? mailPlan.Sealing(c, drop) : null;
         var package = letters.Package(c, drop);

@@ -80,8 +80,6 @@ CREATE TABLE run_detail (
 ALTER TABLE design_version ADD COLUMN revision INTEGER NOT NULL DEFAULT 1;
 -- Goes up with every change of a record that two people can edit.
 ALTER TABLE segment ADD COLUMN revision INTEGER NOT NULL DEFAULT 1;
-ALTER TABLE mail_drop ADD COLUMN revision INTEGER NOT NULL DEFAULT 1;
-ALTER TABLE one_off ADD COLUMN revision INTEGER NOT NULL DEFAULT 1;
 
 -- How many pages a PDF has, and how many bytes a picture adds to each piece; 0 where that was not looked at yet.
 ALTER TABLE picture ADD COLUMN pages INTEGER NOT NULL DEFAULT 0;

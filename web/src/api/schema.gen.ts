@@ -6866,7 +6866,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A recipient's message with its headers, as it would go out */
+        /** A recipient's message with its headers: as it was sent, or as it would go out */
         get: {
             parameters: {
                 query?: never;

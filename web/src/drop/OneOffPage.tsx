@@ -18,6 +18,7 @@ import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
 import { moment, pieceNumber } from "../ui/words";
 import { useDrop } from "./DropPage";
+import { useBasis } from "../api/basis";
 
 /** A letter is changed for one recipient alone; the design stays as it is for everybody else. */
 export function OneOffPage() {
@@ -53,7 +54,7 @@ function Writing({ path, letter: l, person }: { path: { id: number; recipientId:
     gcTime: 10_000,
   });
   const pdf = useMemo(() => (preview.data ? fromBase64(preview.data.pdf) : undefined), [preview.data]);
-  const chips = useMemo(() => ({ mistakes: new Map<string, string>(), values: new Map<string, string>(), mode: "names" as const }), []);
+  const chips = useMemo(() => ({ mistakes: new Map(preview.data?.mistakes.map((m) => [m.source.replace(/^\{|\}$/g, ""), m.message])), values: new Map<string, string>(), mode: "names" as const }), [preview.data]);
   const brackets = useMemo(() => ({ listId: drop.listId, total: list?.recipients ?? 0, sets: setNames }), [drop.listId, list, setNames]);
   const [area, size] = useSize<HTMLDivElement>();
   const sheet = sheetPixels(letter.page);
@@ -61,6 +62,7 @@ function Writing({ path, letter: l, person }: { path: { id: number; recipientId:
   const changed = JSON.stringify(letter) !== JSON.stringify(completeLetter(l.document));
   const back = `/drops/${drop.id}/proof?piece=${person.piece}`;
 
+  const basis = useBasis(`/api/drops/${path.id}/recipients/${path.recipientId}/letters/${path.designId}`);
   const act = async (what: () => Promise<{ label: string }>) => {
     setBusy(true);
     try {
@@ -73,7 +75,7 @@ function Writing({ path, letter: l, person }: { path: { id: number; recipientId:
       setBusy(false);
     }
   };
-  const save = (document: unknown) => void act(() => ask(api.PUT("/api/drops/{id}/recipients/{recipientId}/letters/{designId}", { params: { path }, body: { document: document as Record<string, never> } })));
+  const save = (document: unknown) => void act(() => ask(api.PUT("/api/drops/{id}/recipients/{recipientId}/letters/{designId}", { params: { path }, headers: basis.headers(), body: { document: document as Record<string, never> } })));
   const remove = () => void act(() => ask(api.DELETE("/api/drops/{id}/recipients/{recipientId}/letters/{designId}", { params: { path } })));
   return (
     <Chips.Provider value={chips}>
