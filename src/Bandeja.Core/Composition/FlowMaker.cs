@@ -58,6 +58,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             return;
         }
         context.Place = notes.Place = bound.Place;
+        layout.Form = context.HanForm;
         var frame = bound.Frame;
         switch (bound)
         {

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Text;
 
 namespace Bandeja.Core.Composition;
@@ -8,13 +9,17 @@ public sealed class FontLibrary
     const int DigitsTogether = 3;
     readonly List<PaperFont> fonts;
     readonly Dictionary<(string, bool, bool), PaperFont> byStyle = [];
+    readonly IReadOnlyList<FontLender> lenders;
+    readonly ConcurrentDictionary<(int Rune, bool Bold, HanForm Form), PaperFont?> lent = new();
 
     /// <summary>Collects the fonts; the first family is the one used where a design names none that ships.</summary>
     /// <exception cref="ArgumentException">There is no font.</exception>
     /// <param name="onlyForMissing">Families that are not to choose from: they lend their glyphs where the others have none.</param>
-    public FontLibrary(IEnumerable<PaperFont> fonts, IReadOnlyCollection<string>? onlyForMissing = null)
+    /// <param name="lenders">Fonts that are opened only where a text needs them.</param>
+    public FontLibrary(IEnumerable<PaperFont> fonts, IReadOnlyCollection<string>? onlyForMissing = null, IReadOnlyList<FontLender>? lenders = null)
     {
         this.fonts = [.. fonts];
+        this.lenders = lenders ?? [];
         if (this.fonts.Count == 0) throw new ArgumentException("At least one font is needed.", nameof(fonts));
         Families = [.. this.fonts.Select(f => f.Family).Distinct().Where(f => onlyForMissing?.Contains(f) != true)];
     }
@@ -42,7 +47,8 @@ public sealed class FontLibrary
     /// the first font, and <paramref name="notes"/> collect it.
     /// </summary>
     /// <param name="backwards">True where the text is read from right to left; then the pieces come in that order, too.</param>
-    public void Shape(PaperFont font, ReadOnlySpan<char> text, List<ShapedWord> target, LayoutNotes? notes, bool backwards = false)
+    /// <param name="form">Which form of Han characters is wanted.</param>
+    public void Shape(PaperFont font, ReadOnlySpan<char> text, List<ShapedWord> target, LayoutNotes? notes, bool backwards = false, HanForm form = HanForm.None)
     {
         // Piece numbers, postal codes: of parts that come again and again, instead of each number anew.
         if (text.Length > DigitsTogether && !backwards && font.DigitsStandAlone && text.IndexOfAnyExceptInRange('0', '9') < 0)
@@ -60,7 +66,7 @@ public sealed class FontLibrary
         int runStart = 0, at = 0;
         foreach (var rune in text.EnumerateRunes())
         {
-            var best = IsIgnorable(rune) && runFont is not null ? runFont : font.Has(rune.Value) ? font : Fallback(font, rune);
+            var best = IsIgnorable(rune) && runFont is not null ? runFont : font.Has(rune.Value) ? font : Fallback(font, rune, form);
             if (best is null && !IsIgnorable(rune)) notes?.MissingGlyphs.Add(rune);
             best ??= font;
             if (runFont is not null && best != runFont)
@@ -77,12 +83,18 @@ public sealed class FontLibrary
     /// <summary>Which font lends a character that another lacks: null where none has it. False for what prints nothing anyhow.</summary>
     public bool Lender(PaperFont font, Rune rune, out PaperFont? lender)
     {
-        lender = IsIgnorable(rune) ? null : Fallback(font, rune);
+        lender = IsIgnorable(rune) ? null : Fallback(font, rune, HanForm.None);
         return !IsIgnorable(rune);
     }
 
-    PaperFont? Fallback(PaperFont font, Rune rune) =>
-        fonts.Where(f => f.Family != font.Family && f.Has(rune.Value)).OrderBy(f => (f.Bold == font.Bold ? 0 : 2) + (f.Italic == font.Italic ? 0 : 1)).FirstOrDefault();
+    /// <summary>True where some font has a glyph for a character.</summary>
+    public bool Prints(Rune rune) => fonts.Any(f => f.Has(rune.Value)) || Lent(rune.Value, false, HanForm.None) is not null;
+
+    PaperFont? Fallback(PaperFont font, Rune rune, HanForm form) =>
+        fonts.Where(f => f.Family != font.Family && f.Has(rune.Value)).OrderBy(f => (f.Bold == font.Bold ? 0 : 2) + (f.Italic == font.Italic ? 0 : 1)).FirstOrDefault() ?? Lent(rune.Value, font.Bold, form);
+
+    PaperFont? Lent(int rune, bool bold, HanForm form) => lent.GetOrAdd((rune, bold, form), key =>
+        lenders.Where(l => l.MayHave(key.Rune)).OrderBy(l => l.Form == HanForm.None ? 0 : HanForms.Rank(l.Form, key.Form)).ThenBy(l => l.Bold == key.Bold ? 0 : 1).FirstOrDefault(l => l.Font.Has(key.Rune))?.Font);
 
     /// <summary>Characters that are there for their effect and print nothing: joiners, direction marks, variation selectors, controls.</summary>
     static bool IsIgnorable(Rune rune) => Rune.GetUnicodeCategory(rune) is System.Globalization.UnicodeCategory.Format or System.Globalization.UnicodeCategory.Control || rune.Value is >= 0xFE00 and <= 0xFE0F;

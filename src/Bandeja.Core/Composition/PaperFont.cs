@@ -47,7 +47,8 @@ public sealed class PaperFont : IDisposable
 
     /// <summary>Opens a TrueType font.</summary>
     /// <exception cref="ArgumentException">The bytes are not a font.</exception>
-    public PaperFont(string family, bool bold, bool italic, byte[] data)
+    /// <param name="part">For a family whose characters are divided over several files: which of them.</param>
+    public PaperFont(string family, bool bold, bool italic, byte[] data, int part = 0)
     {
         (Family, Bold, Italic, Data) = (family, bold, italic, data);
         // HarfBuzz reads the file for as long as the font lives, so it gets a copy that no garbage collection moves.
@@ -67,7 +68,7 @@ public sealed class PaperFont : IDisposable
         CapHeight = font.OpenTypeMetrics.TryGetPosition(OpenTypeMetricsTag.CapHeight, out var cap) ? cap : Ascender * 7 / 10;
         UnderlineOffset = font.OpenTypeMetrics.TryGetPosition(OpenTypeMetricsTag.UnderlineOffset, out var u) ? u : -UnitsPerEm / 10;
         UnderlineSize = font.OpenTypeMetrics.TryGetPosition(OpenTypeMetricsTag.UnderlineSize, out var s) ? s : UnitsPerEm / 20;
-        PostScriptName = family.Replace(" ", "") + (bold, italic) switch { (true, true) => "-BoldItalic", (true, false) => "-Bold", (false, true) => "-Italic", _ => "-Regular" };
+        PostScriptName = family.Replace(" ", "") + (bold, italic) switch { (true, true) => "-BoldItalic", (true, false) => "-Bold", (false, true) => "-Italic", _ => "-Regular" } + (part > 0 ? $"-{part}" : "");
         lookup = shaped.GetAlternateLookup<ReadOnlySpan<char>>();
         DigitsStandAlone = Enumerable.Range(0, 100).All(n => ShapeAnew($"{n / 10}{n % 10}", false).Advance == ShapeAnew($"{n / 10}", false).Advance + ShapeAnew($"{n % 10}", false).Advance);
         for (var c = 0; c < rough.Length; c++) rough[c] = font.TryGetGlyph((uint)c, out var glyph) ? font.GetHorizontalGlyphAdvance(glyph) : UnitsPerEm;

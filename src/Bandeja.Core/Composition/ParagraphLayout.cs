@@ -18,6 +18,10 @@ public readonly record struct Span(string Text, TextStyle Style, bool FromField 
 /// </summary>
 public sealed class ParagraphLayout(FontLibrary fonts)
 {
+    /// <summary>Which form of Han characters the recipient reads; what a text itself shows goes before it.</summary>
+    public HanForm Form { get; set; }
+    HanForm form;
+
     const char PictureSign = '\uFFFC';
     readonly StringBuilder text = new();
     readonly List<(int Start, TextStyle Style, PaperFont Font)> styles = [];
@@ -25,6 +29,8 @@ public sealed class ParagraphLayout(FontLibrary fonts)
     readonly List<ShapedWord> shaped = [];
     readonly LineFiller filler = new();
     bool[] breaks = new bool[1024];
+
+    HanForm FormOf(ReadOnlySpan<char> all) => !HanForms.IsNeeded(all) ? HanForm.None : HanForms.OfText(all) is var shown and not HanForm.None ? shown : Form;
 
     /// <summary>Width of a text on one line, points.</summary>
     public double Width(string value, PaperFont font, double size)
@@ -42,7 +48,7 @@ public sealed class ParagraphLayout(FontLibrary fonts)
             }
             else if (end < 0) end = text.Length;
             shaped.Clear();
-            fonts.Shape(font, text[..end], shaped, null);
+            fonts.Shape(font, text[..end], shaped, null, form: FormOf(value));
             foreach (var word in shaped) width += word.Advance * size / word.Font.UnitsPerEm;
             text = text[end..];
         }
@@ -101,6 +107,7 @@ public sealed class ParagraphLayout(FontLibrary fonts)
         }
         if (breaks.Length < all.Length) breaks = new bool[all.Length * 2];
         LineBreaker.Find(all, breaks);
+        form = FormOf(all);
         var levels = Bidi.IsNeeded(all) ? Bidi.Levels(all) : null;
         filler.Begin(style, lines.Count == 0 ? style.FirstLine : 0, width, styles[0].Style);
         for (var i = 0; i < all.Length;)
@@ -233,7 +240,7 @@ public sealed class ParagraphLayout(FontLibrary fonts)
                 break;
             }
             shaped.Clear();
-            fonts.Shape(font, all.AsSpan(i, stop - i), shaped, notes, (level & 1) == 1);
+            fonts.Shape(font, all.AsSpan(i, stop - i), shaped, notes, (level & 1) == 1, form);
             foreach (var word in shaped) filler.Add(word, style, level);
             i = stop;
         }

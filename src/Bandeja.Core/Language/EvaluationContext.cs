@@ -1,6 +1,8 @@
 using System.Globalization;
 using Bandeja.Core.Addressing;
+using Bandeja.Core.Composition;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
 
 namespace Bandeja.Core.Language;
 
@@ -60,13 +62,18 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
         return locale;
     }
 
+    HanForm? form;
+
+    /// <summary>Which form of Han characters the recipient reads: by their language, else by the country of their address.</summary>
+    public HanForm HanForm => form ??= HanForms.Of(languageColumn < 0 ? null : Row[languageColumn], Countries.Named(Roles.Of(Row, Role.Country))?.Code);
+
     /// <summary>The piece's serial number for a mailer identifier.</summary>
     public Func<string, long>? Serial { get; private set; }
 
     /// <summary>Turns to another recipient.</summary>
     public EvaluationContext For(IRow row, int pieceNumber, Func<string, long>? serial = null)
     {
-        (Row, PieceNumber, own, Place, Serial) = (row, pieceNumber, null, null, serial);
+        (Row, PieceNumber, own, form, Place, Serial) = (row, pieceNumber, null, null, null, serial);
         rows.Clear();
         Problems.Clear();
         addressRead = false;

@@ -13,5 +13,5 @@ public sealed class Surroundings(SettingStore settings, FontLibrary fonts, TimeP
     /// <summary>As they are now.</summary>
     public ListSurroundings Now => new(settings.Organisation().ToLocale(), DateOnly.FromDateTime(time.GetLocalNow().DateTime), HasGlyph);
 
-    bool HasGlyph(Rune rune) => known.GetOrAdd(rune.Value, value => fonts.Fonts.Any(f => f.Has(value)));
+    bool HasGlyph(Rune rune) => known.GetOrAdd(rune.Value, value => fonts.Prints(new Rune(value)));
 }

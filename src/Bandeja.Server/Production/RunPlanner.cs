@@ -60,9 +60,9 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         if (order.Output == "email") accounts.Get(order.AccountId!.Value);
         using var c = database.Open();
         // Said before anything else: with a mistake in the design nobody is Ready, and that alone would not say why. Asked again once nothing can change.
-        if (!order.Reprints && dependencies.Objection(c, drop, p => !email && !p.IsEmail) is { } early) throw new ConflictException(early);
-        var naming = Naming(c, drop, order);
         var sealing = email ? mailPlan.Sealing(c, drop) : null;
+        if (!order.Reprints && (dependencies.Objection(c, drop, p => !email && !p.IsEmail) ?? sealing?.Objection) is { } early) throw new ConflictException(early);
+        var naming = Naming(c, drop, order);
         var package = letters.Package(c, drop);
         return runs.Begin(dropId, chosen, notChosen, text, order.Expected, letters.Today, actor, new()
         {
@@ -72,7 +72,6 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
             PagesOf = email || order.Reprints ? null : plan => packages.Of(dropId, plan, order.Sheets ?? [], LayoutOf(order)).Designs.ToDictionary(d => d.DesignId, d => d.Pages),
             Refuse = plan =>
             {
-                if (sealing?.Objection is { } objection) throw new ConflictException(objection);
                 if (BlankPasswords(dropId, order, plan) is { Count: > 0 } blank) throw new ConflictException($"The password comes out blank for {(blank.Count == 1 ? "1 recipient" : $"{blank.Count:N0} recipients")}: piece {string.Join(", ", blank.Take(5).Select(p => p.ToString("0000", System.Globalization.CultureInfo.InvariantCulture)))}{(blank.Count > 5 ? " …" : "")}. Hold them, or fill in what it is made of.");
             },
             Output = order.Output,
