@@ -32,6 +32,9 @@ public sealed record LinePicture(double X, double Width, double Height, string A
 /// <param name="Baseline">Distance from the line's top to its baseline, points.</param>
 public sealed record TextLine(double Height, double Baseline, IReadOnlyList<WordRun> Runs, IReadOnlyList<LinePicture>? Pictures = null)
 {
+    /// <summary>Where part of the line is read from right to left: run and word in the order in which they are read; null where that is the order in which they stand.</summary>
+    public IReadOnlyList<(int Run, int Word)>? Reading { get; init; }
+
     /// <summary>True where the line shows nothing.</summary>
     public bool IsEmpty => Runs.Count == 0 && Pictures is null;
 }
@@ -87,7 +90,7 @@ public sealed record LaidOutPage(double Width, double Height, IReadOnlyList<Page
     /// <summary>The page's text, a line a line, as a reader sees it.</summary>
     public string Text() => string.Join('\n', Lines(Items).Select(l => string.Concat(l.Runs.SelectMany(r => r.Words).Select(w => w.Text))));
 
-    static IEnumerable<TextLine> Lines(IEnumerable<PageItem> items) => items.SelectMany(i => i switch
+    internal static IEnumerable<TextLine> Lines(IEnumerable<PageItem> items) => items.SelectMany(i => i switch
     {
         LineItem l => [l.Line],
         WatermarkItem w => [w.Line],

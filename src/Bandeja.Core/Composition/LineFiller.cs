@@ -217,6 +217,7 @@ sealed class LineFiller
         var runs = new List<WordRun>();
         List<LinePicture>? pictures = null;
         var order = backwards ? Ordered(from, to) : null;
+        var places = order is null ? null : new (int Run, int Word)[to - from];
         Placed At(int i) => placed[order is null ? i : order[i - from] + from];
         for (var i = from; i < to;)
         {
@@ -232,12 +233,15 @@ sealed class LineFiller
             while (j < to && At(j) is { Word: not null } next && next.Style.Equals(head.Style) && next.Word!.Font == head.Word.Font) j++;
             var words = new ShapedWord[j - i];
             for (var k = i; k < j; k++) words[k - i] = At(k).Word!;
+            for (var k = i; places is not null && k < j; k++) places[order![k - from]] = (runs.Count + 1, k - i);
             var run = new WordRun(x, head.Word.Font, head.Size, head.Style, words, extra, head.Style.Script switch { Script.Superscript => head.Style.Size * 0.34, Script.Subscript => head.Style.Size * -0.15, _ => 0 });
             runs.Add(run);
             x += run.Width;
             i = j;
         }
-        lines.Add(Box(runs, pictures, from < placed.Count ? placed[from].Style : emptyStyle, style.LineSpacing));
+        var box = Box(runs, pictures, from < placed.Count ? placed[from].Style : emptyStyle, style.LineSpacing);
+        // Pictures and tabs are no words: their places stayed empty.
+        lines.Add(places is null ? box : box with { Reading = [.. places.Where(p => p.Run > 0).Select(p => (p.Run - 1, p.Word))] });
     }
 
     int[] Ordered(int from, int to)

@@ -11,12 +11,15 @@ public readonly record struct Glyph(ushort Id, int Advance, int XOffset, int YOf
 /// A word (or a run of spaces) shaped with one font: its glyphs, and which characters each glyph stands for, so that text can
 /// be copied out of the PDF again. Shaped once and shared by every place where the word stands.
 /// </summary>
-public sealed class ShapedWord(PaperFont font, string text, Glyph[] glyphs, string[] clusterTexts)
+/// <param name="backwards">True where it is read from right to left: the last glyph is then the first that is read.</param>
+public sealed class ShapedWord(PaperFont font, string text, Glyph[] glyphs, string[] clusterTexts, bool backwards = false)
 {
     /// <summary>The font.</summary>
     public PaperFont Font => font;
     /// <summary>The characters.</summary>
     public string Text => text;
+    /// <summary>True where it is read from right to left.</summary>
+    public bool Backwards => backwards;
     /// <summary>The glyphs in visual order.</summary>
     public Glyph[] Glyphs => glyphs;
     /// <summary>For each glyph the characters it stands for; empty for the other glyphs of one cluster.</summary>
@@ -171,11 +174,11 @@ public sealed class PaperFont : IDisposable
             for (var k = i; k < end; k++)
             {
                 glyphs[k] = new((ushort)infos[k].Codepoint, positions[k].XAdvance, positions[k].XOffset, positions[k].YOffset);
-                texts[k] = runes.Count == end - i ? runes[k - i].ToString() : k == head ? cluster : "";
+                texts[k] = runes.Count == end - i ? runes[backwards ? end - 1 - k : k - i].ToString() : k == head ? cluster : "";
             }
             i = end;
         }
-        return new(this, text, glyphs, texts);
+        return new(this, text, glyphs, texts, backwards);
     }
 
     static readonly string[] Single = [.. Enumerable.Range(0, 128).Select(c => ((char)c).ToString())];

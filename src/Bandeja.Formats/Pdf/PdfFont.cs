@@ -9,7 +9,11 @@ sealed class PdfFont(PaperFont font, int number, string name)
 {
     // Words repeat within a batch of letters; beyond this many the memory is given back.
     const int CacheLimit = 60_000;
-    readonly SortedDictionary<ushort, string> used = [];
+    readonly SortedSet<ushort> used = [];
+    // Codes are glyph numbers, except where one glyph stands for several texts or for none: then the others get codes of their own.
+    readonly Dictionary<(ushort Glyph, string Text), ushort> codes = [];
+    readonly SortedDictionary<ushort, (ushort Glyph, string Text)> byCode = [];
+    int spare = 0xFFFF;
     readonly Dictionary<ShapedWord, (byte[] Bytes, bool Rises)> fragments = [];
 
     /// <summary>Its object number.</summary>
@@ -26,20 +30,42 @@ sealed class PdfFont(PaperFont font, int number, string name)
         if (fragments.TryGetValue(word, out var known)) return known;
         if (fragments.Count > CacheLimit) fragments.Clear();
         var text = new StringBuilder("<");
-        for (var i = 0; i < word.Glyphs.Length; i++)
-        {
-            var glyph = word.Glyphs[i];
-            if (!used.TryGetValue(glyph.Id, out var stands) || stands.Length == 0) used[glyph.Id] = word.ClusterTexts[i];
-            if (glyph.YOffset != 0) text.Append($">]TJ {PdfObjects.Number(glyph.YOffset / (double)font.UnitsPerEm)} RISE[<");
-            if (glyph.XOffset != 0) Adjust(text, -glyph.XOffset);
-            text.Append(glyph.Id.ToString("X4", CultureInfo.InvariantCulture));
-            if (glyph.YOffset != 0) text.Append(">]TJ 0 RISE[<");
-            var after = font.NominalAdvance(glyph.Id) - glyph.Advance + glyph.XOffset;
-            if (after != 0) Adjust(text, after);
-        }
+        for (var i = 0; i < word.Glyphs.Length; i++) Show(text, word.Glyphs[i], word.ClusterTexts[i]);
         text.Append('>');
         var written = text.Replace("<>", "").ToString();
         return fragments[word] = (Encoding.Latin1.GetBytes(written), written.Contains("RISE"));
+    }
+
+    void Show(StringBuilder text, Glyph glyph, string stands)
+    {
+        if (glyph.YOffset != 0) text.Append($">]TJ {PdfObjects.Number(glyph.YOffset / (double)font.UnitsPerEm)} RISE[<");
+        if (glyph.XOffset != 0) Adjust(text, -glyph.XOffset);
+        text.Append(Code(glyph.Id, stands).ToString("X4", CultureInfo.InvariantCulture));
+        if (glyph.YOffset != 0) text.Append(">]TJ 0 RISE[<");
+        var after = font.NominalAdvance(glyph.Id) - glyph.Advance + glyph.XOffset;
+        if (after != 0) Adjust(text, after);
+    }
+
+    /// <summary>One glyph of a word as a string to show.</summary>
+    public byte[] One(ShapedWord word, int glyph) => Encoding.Latin1.GetBytes($"<{Code(word.Glyphs[glyph].Id, word.ClusterTexts[glyph]):X4}>");
+
+    // Readers that find no text for a code take the code itself for a character; of these, format characters (Cf), none shows any.
+    static readonly ushort[] Silent = [.. Enumerable.Range(1, 0xFFFF).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) == UnicodeCategory.Format).Select(c => (ushort)c)];
+
+    ushort Code(ushort glyph, string text)
+    {
+        if (codes.TryGetValue((glyph, text), out var known)) return known;
+        used.Add(glyph);
+        var code = text.Length == 0 ? Silent.Cast<ushort?>().FirstOrDefault(c => !byCode.ContainsKey(c!.Value)) ?? Free(glyph) : Free(glyph);
+        byCode[code] = (glyph, text);
+        return codes[(glyph, text)] = code;
+    }
+
+    ushort Free(ushort glyph)
+    {
+        if (!byCode.ContainsKey(glyph)) return glyph;
+        while (byCode.ContainsKey((ushort)spare)) spare--;
+        return (ushort)spare;
     }
 
     void Adjust(StringBuilder text, int units) => text.Append('>').Append(PdfObjects.Number(units * 1000.0 / font.UnitsPerEm)).Append('<');
@@ -51,8 +77,18 @@ sealed class PdfFont(PaperFont font, int number, string name)
         var baseName = $"{SubsetTag()}+{font.PostScriptName}";
         double Milli(int units) => units * 1000.0 / font.UnitsPerEm;
         objects.Object(number, $"<</Type/Font/Subtype/Type0/BaseFont/{baseName}/Encoding/Identity-H/DescendantFonts[{descendant} 0 R]/ToUnicode {unicode} 0 R>>");
-        var widths = string.Join(' ', used.Keys.Select(g => $"{g}[{PdfObjects.Number(Milli(font.NominalAdvance(g)))}]"));
-        objects.Object(descendant, $"<</Type/Font/Subtype/CIDFontType2/BaseFont/{baseName}/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor {descriptor} 0 R/DW 1000/W[{widths}]/CIDToGIDMap/Identity>>");
+        var widths = string.Join(' ', byCode.Select(c => $"{c.Key}[{PdfObjects.Number(Milli(font.NominalAdvance(c.Value.Glyph)))}]"));
+        var map = "/Identity";
+        if (byCode.Any(c => c.Key != c.Value.Glyph))
+        {
+            // Two bytes for each code up to the last (9.7.4.2).
+            var glyphs = new byte[(byCode.Keys.Last() + 1) * 2];
+            foreach (var (code, (glyph, _)) in byCode) System.Buffers.Binary.BinaryPrimitives.WriteUInt16BigEndian(glyphs.AsSpan(code * 2), glyph);
+            var stream = objects.Reserve();
+            objects.Stream(stream, "", glyphs);
+            map = $" {stream} 0 R";
+        }
+        objects.Object(descendant, $"<</Type/Font/Subtype/CIDFontType2/BaseFont/{baseName}/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor {descriptor} 0 R/DW 1000/W[{widths}]/CIDToGIDMap{map}>>");
         var flags = 4 | (font.Italic ? 64 : 0);
         objects.Object(descriptor, $"<</Type/FontDescriptor/FontName/{baseName}/Flags {flags}/FontBBox[-500 {-(int)Milli(font.Descender) - 100} 2000 {(int)Milli(font.Ascender) + 100}]/ItalicAngle {(font.Italic ? -11 : 0)}/Ascent {(int)Milli(font.Ascender)}/Descent {-(int)Milli(font.Descender)}/CapHeight {(int)Milli(font.CapHeight)}/StemV {(font.Bold ? 130 : 80)}/FontFile2 {file} 0 R>>");
         if (programs is null)
@@ -62,7 +98,7 @@ sealed class PdfFont(PaperFont font, int number, string name)
         }
         else
         {
-            var (deflated, length) = programs.Of(font, used.Keys);
+            var (deflated, length) = programs.Of(font, used);
             objects.Stream(file, $"/Length1 {length}/Filter/FlateDecode", deflated, deflate: false);
         }
         objects.Stream(unicode, "", Encoding.Latin1.GetBytes(UnicodeMap()));
@@ -74,26 +110,26 @@ sealed class PdfFont(PaperFont font, int number, string name)
 
     byte[] Program()
     {
-        var key = $"{font.PostScriptName} {font.Data.Length} {Convert.ToBase64String(System.Runtime.InteropServices.MemoryMarshal.AsBytes<ushort>(used.Keys.ToArray()))}";
+        var key = $"{font.PostScriptName} {font.Data.Length} {Convert.ToBase64String(System.Runtime.InteropServices.MemoryMarshal.AsBytes<ushort>(used.ToArray()))}";
         if (Programs.TryGetValue(key, out var known)) return known;
         if (Programs.Count >= ProgramsKept) Programs.Clear();
-        return Programs[key] = FontSubset.Cut(font.Data, used.Keys);
+        return Programs[key] = FontSubset.Cut(font.Data, used);
     }
 
     /// <summary>Six capitals before the name of a font that was cut (9.6.4), made from the glyphs so that a file is reproducible.</summary>
     string SubsetTag()
     {
-        var hash = used.Keys.Aggregate(17u, (h, g) => h * 31 + g);
+        var hash = used.Aggregate(17u, (h, g) => h * 31 + g);
         return string.Concat(Enumerable.Range(0, 6).Select(i => { var c = (char)('A' + hash % 26); hash = hash / 26 + (uint)i * 7919; return c; }));
     }
 
     string UnicodeMap()
     {
         var map = new StringBuilder("/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CIDSystemInfo <</Registry(Adobe)/Ordering(UCS)/Supplement 0>> def /CMapName /Adobe-Identity-UCS def /CMapType 2 def 1 begincodespacerange <0000> <FFFF> endcodespacerange\n");
-        foreach (var chunk in used.Where(u => u.Value.Length > 0).Chunk(100))
+        foreach (var chunk in byCode.Chunk(100))
         {
             map.Append(chunk.Length).Append(" beginbfchar\n");
-            foreach (var (glyph, text) in chunk) map.Append($"<{glyph:X4}> <{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(text))}>\n");
+            foreach (var (code, (_, text)) in chunk) map.Append($"<{code:X4}> <{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(text))}>\n");
             map.Append("endbfchar\n");
         }
         return map.Append("endcmap CMapName currentdict /CMap defineresource pop end end").ToString();

@@ -241,10 +241,12 @@ public sealed class PdfLetterWriter
             DrawPicture(picture.Asset, left + picture.X, baseline, picture.Width, picture.Height);
             structure?.Turn(element);
         }
+        if (line.Reading is { } reading) DrawAsRead(line.Runs, reading, left, baseline);
         foreach (var run in line.Runs)
         {
             SetColor(run.Style.Color);
             var font = Font(run.Font);
+            if (line.Reading is not null) { Underline(run); continue; }
             content.Raw(font.Opening).Num(run.Size).Raw("Tf "u8).Num(left + run.X).Num(baseline + run.Rise).Raw("Td ["u8);
             foreach (var word in run.Words)
             {
@@ -254,12 +256,41 @@ public sealed class PdfLetterWriter
                 if (run.SpaceExtra != 0 && word.IsSpace) content.Num(-run.SpaceExtra * word.Text.Length * 1000 / run.Size);
             }
             content.Raw("]TJ ET\n"u8);
-            if (!run.Style.Underline && !run.Style.Strike) continue;
+            Underline(run);
+        }
+
+        void Underline(WordRun run)
+        {
+            if (!run.Style.Underline && !run.Style.Strike) return;
             var unit = run.Size / run.Font.UnitsPerEm;
             var thickness = Math.Max(run.Font.UnderlineSize * unit, 0.4);
             void Across(double y) => content.Num(left + run.X).Num(y).Num(run.Width).Num(thickness).Raw("re f\n"u8);
             if (run.Style.Underline) Across(baseline + run.Rise + run.Font.UnderlineOffset * unit - thickness);
             if (run.Style.Strike) Across(baseline + run.Rise + run.Font.CapHeight * unit * 0.36);
+        }
+    }
+
+    /// <summary>
+    /// Draws words in the order in which they are read (ISO 32000-1, 14.8.2.3.3), each with its glyphs as they stand: readers of text
+    /// turn the letters of a word that runs from right to left by themselves, but hardly any turns the words of a line.
+    /// </summary>
+    void DrawAsRead(IReadOnlyList<WordRun> runs, IReadOnlyList<(int Run, int Word)> reading, double left, double baseline)
+    {
+        var starts = runs.Select(run =>
+        {
+            var (x, unit) = (left + run.X, run.Size / run.Font.UnitsPerEm);
+            return run.Words.Select(word => { var at = x; x += word.Advance * unit + (word.IsSpace ? run.SpaceExtra * word.Text.Length : 0); return at; }).ToArray();
+        }).ToArray();
+        ShapedWord? Word(int i) => i >= 0 && i < reading.Count ? runs[reading[i].Run].Words[reading[i].Word] : null;
+        for (var i = 0; i < reading.Count; i++)
+        {
+            var (at, index) = reading[i];
+            var (run, word) = (runs[at], Word(i)!);
+            SetColor(run.Style.Color);
+            var font = Font(run.Font);
+            content.Raw(font.Opening).Num(run.Size).Raw("Tf "u8).Num(starts[at][index]).Num(baseline + run.Rise).Raw("Td "u8);
+            var (fragment, rises) = font.Fragment(word);
+            content.Raw("["u8).Raw(rises ? Rise(fragment, run.Size) : fragment).Raw("]TJ ET\n"u8);
         }
     }
 

@@ -99,7 +99,7 @@ export const paperStyle = (letter: Letter, zoom: number, top = `${letter.page.ma
     width: sheet.width,
     minHeight: sheet.height,
     padding: `${top} ${letter.page.margins.right}mm ${bottom} ${letter.page.margins.left}mm`,
-    fontFamily: `"${letter.type.family}", "Noto Naskh Arabic", "Noto Serif Hebrew", "Noto Sans Thai", "Noto Sans Devanagari", "Noto Sans SC", "Noto Sans TC", "Noto Sans JP", "Noto Sans KR", "Noto Emoji"`,
+    fontFamily: `"${letter.type.family}", "Amiri", "Noto Serif Hebrew", "Noto Sans Thai", "Noto Sans Devanagari", "Noto Sans SC", "Noto Sans TC", "Noto Sans JP", "Noto Sans KR", "Noto Emoji"`,
     fontSize: `${letter.type.size}pt`,
     lineHeight: letter.type.lineSpacing,
     "--space-after": `${letter.type.spaceAfter}pt`,
