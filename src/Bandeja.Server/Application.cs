@@ -1,3 +1,4 @@
+using Bandeja.Core.Composition;
 using System.Text.Json.Serialization;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Devices;

@@ -82,3 +82,10 @@ export async function makeDrop(page, { rows, letter, name = "Notice" }) {
   await page.goto(`/drops/${dropId}/proof`);
   return { listId, designId, dropId };
 }
+
+/** Saves a design from elsewhere, on top of what is newest, as another person would. */
+export async function saveElsewhere(page, id, document, person = "Tom%C3%A1s") {
+  const newest = await (await page.request.get(`/api/designs/${id}`)).json();
+  const answer = await page.request.put(`/api/designs/${id}/document`, { headers: { "X-Person": person }, data: { basedOn: newest.version, revision: newest.revision, document } });
+  expect(answer.ok(), await answer.text()).toBe(true);
+}

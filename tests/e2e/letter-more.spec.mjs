@@ -1,4 +1,4 @@
-import { bringInQuietly, expect, pageText, test } from "./desk.mjs";
+import { bringInQuietly, expect, pageText, saveElsewhere, test } from "./desk.mjs";
 import { join } from "node:path";
 import { root } from "./server.mjs";
 
@@ -193,7 +193,7 @@ test("a letter goes to another list, survives a renamed column, and the library 
     await page.getByLabel("Letter", { exact: true }).press("Control+End");
     await page.keyboard.type(" Thank you.");
     await saved(page);
-    await page.request.put(`/api/designs/${id}/document`, { headers: { "X-Person": "Tom" }, data: { basedOn: 2, document: { content: [p("Dear {First}, {Amount due | money} is due."), p("New.")] } } });
+    await saveElsewhere(page, id, { content: [p("Dear {First}, {Amount due | money} is due."), p("New.")] }, "Tom");
     await page.reload();
     await page.getByRole("button", { name: "Versions" }).click();
     await page.getByLabel("Held against").selectOption({ label: "version 2" });

@@ -1,4 +1,4 @@
-import { bringIn, expect, pageText, test } from "./desk.mjs";
+import { bringIn, expect, pageText, saveElsewhere, test } from "./desk.mjs";
 import { join } from "node:path";
 import { root } from "./server.mjs";
 
@@ -83,11 +83,12 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
   await test.step("another's version does not get lost, and an old one can be brought back", async () => {
     const id = /designs\/(\d+)/.exec(page.url())[1];
     const document = { page: { sheet: "a4" }, maxPages: 1, content: [{ type: "paragraph", content: [{ type: "text", text: "by Tomás" }] }] };
-    await page.request.put(`/api/designs/${id}/document`, { headers: { "X-Person": "Tom%C3%A1s" }, data: { basedOn: 1, document } });
+    await saveElsewhere(page, id, document);
     await letter.press("Control+End");
     await page.keyboard.type(" more");
     await expect(page.getByRole("alert")).toContainText("saved version 2 of this letter meanwhile");
-    await page.getByRole("button", { name: "Take theirs" }).click();
+    await page.getByRole("button", { name: "Merge or choose…" }).click();
+    await page.getByRole("button", { name: "Keep the text of Tomás as the newest" }).click();
     await expect(letter).toContainText("by Tomás");
     await page.getByRole("button", { name: "Versions" }).click();
     await page.getByRole("button", { name: /^Version 1/ }).click();

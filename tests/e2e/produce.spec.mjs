@@ -10,7 +10,9 @@ test("a long run shows its progress wherever one is, can be cancelled, and tells
   await expect(run.getByRole("progressbar")).toBeVisible();
   await page.getByRole("link", { name: "Lists" }).click();
   await expect(page.getByText("Run 1 of Long, Long").first()).toBeVisible();
-  await page.getByRole("button", { name: "Cancel" }).click();
+  await page.getByRole("button", { name: "Cancel…" }).click();
+  await expect(page.getByRole("list", { name: "What is under way" })).toContainText("12,000 pieces will not be produced; the recipients are Ready again.");
+  await page.getByRole("button", { name: "Cancel run 1" }).click();
   await expect(page.getByText("was cancelled.")).toBeVisible();
   await page.goto(`/drops/${dropId}/produce`);
   await expect(run).toContainText("cancelled; nobody was made");

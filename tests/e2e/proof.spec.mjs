@@ -1,4 +1,4 @@
-import { expect, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
+import { expect, makeDrop, pageText, readPdf, saveElsewhere, test, tray } from "./desk.mjs";
 
 // Sixty people; the traps stand where nobody looks who steps through the first four.
 const person = (i) => ({ First: "Ana", Last: `Family${String(i).padStart(2, "0")}`, Street: `${i} Quay Road`, City: "Fernquay", ZIP: "97412", Country: "", Amount: "20" });
@@ -62,7 +62,7 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
     for (const text of pdf.pages.slice(1)) expect(text).toContain("PROOF");
   });
   await test.step("lapsed by itself", async () => {
-    await page.request.put(`/api/designs/${designId}/document`, { data: { basedOn: 1, document: { page: { sheet: "letter" }, maxPages: 1, content: [...letter, "P.S. The quay is open."].map((t) => ({ type: "paragraph", content: [{ type: "text", text: t }] })) } } });
+    await saveElsewhere(page, designId, { page: { sheet: "letter" }, maxPages: 1, content: [...letter, "P.S. The quay is open."].map((t) => ({ type: "paragraph", content: [{ type: "text", text: t }] })) });
     await expect(page.getByRole("alert").filter({ hasText: "has lapsed" })).toContainText("Traps is version 2 now; version 1 was signed off.");
     await expect(page.getByTestId("proof-progress")).toContainText("0 looked at");
     await page.goto(`/drops/${dropId}/produce`);
@@ -112,7 +112,7 @@ test("a letter is changed for one alone, and settled when the design changes", a
   await expect(page.getByText("Changed for this one alone").first()).toBeVisible();
   await pageText(page, "Your fern has flowered!");
 
-  await page.request.put(`/api/designs/${designId}/document`, { data: { basedOn: 1, document: { page: { sheet: "letter" }, maxPages: 1, content: ["Dear {First},", "The plant fair is on the quay.", "With warm regards,", "P.S. Bring a bag."].map((t) => ({ type: "paragraph", content: [{ type: "text", text: t }] })) } } });
+  await saveElsewhere(page, designId, { page: { sheet: "letter" }, maxPages: 1, content: ["Dear {First},", "The plant fair is on the quay.", "With warm regards,", "P.S. Bring a bag."].map((t) => ({ type: "paragraph", content: [{ type: "text", text: t }] })) });
   await expect(tray(page, "NeedsALook")).toHaveText("1");
   await page.getByRole("button", { name: "Settle it" }).click();
   await expect(page.getByRole("alert")).toContainText("for everybody it is version 2 now");

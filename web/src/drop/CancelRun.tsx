@@ -3,13 +3,13 @@ import type { Schema } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { count, many } from "../ui/words";
 import { cancelRun } from "./acts";
-import { runDetailQuery, type Run } from "./runs";
+import { runDetailQuery } from "./runs";
 
 /** Asks before a run is canceled, and says what is under way: canceling makes nothing undone that is out already. */
-export function CancelRun({ run, close }: { run: Run; close: () => void }) {
-  const detail = useQuery({ ...runDetailQuery(run.id), refetchInterval: 1000 }).data;
+export function CancelRun({ runId, close }: { runId: number; close: () => void }) {
+  const detail = useQuery({ ...runDetailQuery(runId), refetchInterval: 1000 }).data;
   return (
-    <Dialog title={`Cancel run ${run.number}?`} onClose={close}>
+    <Dialog title={`Cancel run ${detail?.run.number ?? ""}?`} onClose={close}>
       {!detail ? (
         <p className="text-faint">…</p>
       ) : (
@@ -23,8 +23,8 @@ export function CancelRun({ run, close }: { run: Run; close: () => void }) {
         <button className="btn btn-quiet" onClick={close} autoFocus>
           Keep the run
         </button>
-        <button className="btn btn-primary" disabled={!detail} onClick={() => void cancelRun(run.id).then(close)}>
-          Cancel run {run.number}
+        <button className="btn btn-primary" disabled={!detail} onClick={() => void cancelRun(runId).then(close)}>
+          Cancel run {detail?.run.number ?? ""}
         </button>
       </div>
     </Dialog>

@@ -145,7 +145,7 @@ export function Controls({ run }: { run: Run }) {
           <Download size={13} /> Take it along
         </a>
       )}
-      {asking && <CancelRun run={run} close={() => setAsking(false)} />}
+      {asking && <CancelRun runId={run.id} close={() => setAsking(false)} />}
     </>
   );
 }

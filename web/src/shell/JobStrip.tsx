@@ -6,6 +6,7 @@ import { api, ask, type Schema } from "../api/client";
 import { isQuiet, onJob } from "../api/events";
 import { jobsQuery, runsQuery } from "../api/queries";
 import { queryClient } from "../api/client";
+import { CancelRun } from "../drop/CancelRun";
 import { say, sayWrong } from "../ui/notices";
 import { count } from "../ui/words";
 
@@ -17,7 +18,7 @@ async function whereTo(job: Job): Promise<string | null> {
   if (job.kind === "reload" && job.state === "done") return `/lists/${job.subjectId}/reload`;
   if (job.kind === "details" && job.state === "done") return `/lists/${job.subjectId}?pane=rows`;
   if (job.kind === "suppress") return `/suppressions/${job.subjectId}`;
-  if (["run", "print", "remake"].includes(job.kind)) {
+  if (["run", "print", "send", "remake"].includes(job.kind)) {
     const run = await ask(api.GET("/api/runs/{id}", { params: { path: { id: job.subjectId } } }));
     void queryClient.invalidateQueries({ queryKey: runsQuery(run.dropId).queryKey });
     return `/drops/${run.dropId}/produce`;
@@ -57,16 +58,20 @@ export function JobStrip() {
 
 function JobLine({ job }: { job: Job }) {
   const rate = useRate(job);
+  const [asking, setAsking] = useState(false);
+  // A run may have sent or printed already: what canceling leaves behind is said before.
+  const isRun = ["run", "print", "send"].includes(job.kind);
   return (
     <div className="flex h-9 items-center gap-3 px-4">
       <span className="font-semibold">{job.label}</span>
       <progress className="progress progress-primary w-56" value={job.total ? job.done : undefined} max={job.total || undefined} aria-label={job.label} />
       <span className="text-faint">{job.state === "queued" ? "waiting for its turn" : `${count(job.done)}${job.total ? ` of ${count(job.total)}` : ""}${rate > 0 ? ` · ${count(Math.round(rate))} a second` : ""}`}</span>
       {!isQuiet(job.kind) && (
-        <button className="btn btn-quiet btn-xs ml-auto" onClick={() => void ask(api.POST("/api/jobs/{id}/cancel", { params: { path: { id: job.id } } })).catch(sayWrong)}>
-          <X size={13} /> Cancel
+        <button className="btn btn-quiet btn-xs ml-auto" onClick={() => (isRun ? setAsking(true) : void ask(api.POST("/api/jobs/{id}/cancel", { params: { path: { id: job.id } } })).catch(sayWrong))}>
+          <X size={13} /> Cancel{isRun ? "…" : ""}
         </button>
       )}
+      {asking && <CancelRun runId={job.subjectId} close={() => setAsking(false)} />}
     </div>
   );
 }
