@@ -90,9 +90,11 @@ test("a made piece that is corrected is told and can be made again", async ({ pa
   await page.keyboard.press("f");
   await page.getByLabel("First", { exact: true }).fill("Anna");
   await page.keyboard.press("Enter");
-  await pageText(page, "Dear Anna,");
-  await expect(page.getByText("The piece has the old value.")).toBeVisible();
+  // The pages show what was made, and beside them stands what changed.
+  await expect(page.getByLabel("Changed after it was made")).toContainText("Ana → Anna");
+  await pageText(page, "Dear Ana,");
   await page.getByRole("button", { name: "Take it back, make it again" }).click();
+  await pageText(page, "Dear Anna,");
   await expect(tray(page, "Ready")).toHaveText("1");
   await expect(tray(page, "Produced")).toHaveText("1");
   await page.goto(`/drops/${dropId}/produce`);

@@ -245,8 +245,8 @@ function InDoubt({ doubt: d, recipientId, dropId }: { doubt: Schema["DoubtView"]
         {d.email ? "The message" : "The piece"} of{" "}
         <Link className="underline" to={`/drops/${dropId}/produce/${d.runId}`}>
           run {d.runNumber}
-        </Link>{" "}
-        {d.words ? `: ${d.words}` : d.email ? "may have been sent." : "may have been printed."} No other run takes this recipient until you say what became of it.
+        </Link>
+        {d.words ? `: ${d.words}` : d.email ? " may have been sent." : " may have been printed."} No other run takes this recipient until you say what became of it.
       </span>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <button className="btn btn-xs bg-base-100" onClick={() => settle(true)}>

@@ -143,7 +143,7 @@ export function BenchPlace() {
   // A message has no pages; it stands above what is printed or attached.
   const pieces = useMemo(() => all?.filter((p) => p.pages > 0), [all]);
   const pages = pieces?.reduce((sum, p) => sum + (p.kind === "letter" ? p.pages : 0), 0) || 1;
-  const emailed = all?.some((p) => p.kind === "email") ?? false;
+  const emailed = rows.total > 0 && (all?.some((p) => p.kind === "email") ?? false);
   const mail = useQuery({
     ...mailQuery(drop.id, id ?? 0),
     enabled: emailed && id !== undefined && !person.isPlaceholderData,

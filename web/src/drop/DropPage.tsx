@@ -64,7 +64,7 @@ export function DropPage() {
             <span className="font-semibold whitespace-nowrap">{d.mailDate ? day(d.mailDate, false) : "not set"}</span>
           </button>
           <Link className="btn btn-primary" to={`/drops/${id}/produce`}>
-            Produce {count(d.trays.ready)}…
+            Produce {count(Math.max(0, d.trays.ready - d.trays.inDoubt))}…
           </Link>
         </div>
       </header>

@@ -41,7 +41,7 @@ export function SharedAddresses({ shared }: { shared: Schema["SharedAddress"][] 
       <ul>
         {shared.slice(0, 5).map((s) => (
           <li key={s.address} className="break-words">
-            {s.address}: {s.pieces.map((x) => `${pieceNumber(x.piece)} ${x.name}`).join(", ")}
+            {s.address}: {s.pieces.map((x) => `${pieceNumber(x.piece)} ${x.name}`).join("; ")}
             {s.sent > 0 ? `; ${many(s.sent, "message")} already sent there` : ""}
           </li>
         ))}

@@ -32,7 +32,7 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
   const taken = segments.find((s) => s.name.toLowerCase() === name.trim().toLowerCase());
   const effect = useQuery({
     queryKey: ["lists", list.id, "segments", taken?.id, "effect", text, list.revision],
-    queryFn: () => ask(api.POST("/api/segments/{id}/effect", { params: { path: { id: taken?.id ?? 0 } }, body: { filter: text } })),
+    queryFn: () => ask(api.POST("/api/segments/{id}/effect", { params: { path: { id: taken?.id ?? 0 } }, body: { text, shape: null } })),
     enabled: open === "save" && taken !== undefined,
     retry: false,
   });

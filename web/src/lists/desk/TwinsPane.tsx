@@ -144,7 +144,7 @@ function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema
 
 function FormPicker({ label, value, onChange }: { label: string; value: Schema["HouseholdForm"]; onChange: (form: Schema["HouseholdForm"]) => void }) {
   return (
-    <select className="select select-xs flex-1" aria-label={label} value={value} onChange={(e) => onChange(e.target.value as Schema["HouseholdForm"])}>
+    <select className="select select-xs w-full" aria-label={label} value={value} onChange={(e) => onChange(e.target.value as Schema["HouseholdForm"])}>
       <option value="GivenNames">Ana and Luis Ortega</option>
       <option value="Family">The Ortega family</option>
     </select>
@@ -164,10 +164,8 @@ function HouseholdCard({ list, household: h, onAddress }: { list: Schema["ListVi
   return (
     <section className="mb-1.5 bg-base-100 p-2 text-[12px]" aria-label={h.name ?? called(h.members[0]?.row ?? { id: 0, number: 0, values: [] })}>
       {addressed && (
-        <p className="mb-1 flex items-center gap-2">
-          <strong className="min-w-0 flex-1 truncate" title={h.name ?? undefined}>
-            {h.name ?? "addressed to one alone"}
-          </strong>
+        <p className="mb-1 flex flex-col gap-1">
+          <strong>{h.name ?? "addressed to one alone"}</strong>
           <FormPicker label="Addressed as" value={h.form} onChange={(form) => change(belong, form)} />
         </p>
       )}

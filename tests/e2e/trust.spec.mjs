@@ -1,0 +1,209 @@
+import { writeFileSync } from "node:fs";
+import { bringInQuietly, expect, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
+
+const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
+const ledger = async (page, dropId) => (await (await page.request.get(`/api/ledger.csv?dropId=${dropId}`)).text()).trim().split("\r\n");
+
+test("what may have gone out stays in doubt through a crash and a cancel, in every place, until somebody settles it", async ({ page, server }) => {
+  const post = async (path, data) => (await page.request.post(path, { data })).json();
+  const get = async (path) => (await page.request.get(path)).json();
+  const people = Array.from({ length: 6 }, (_, i) => `Given${i + 1},Family${i + 1},${i + 1} Quay Road,Fernquay,97412,${i === 1 ? "member1" : `member${i + 1}`}@example.org`);
+  const listId = await bringInQuietly(page, "Members.csv", `First,Last,Street,City,ZIP,Email\r\n${people.join("\r\n")}\r\n`);
+  await page.request.put("/api/settings/organisation", { data: { name: "Fernquay Botanic Garden", locale: "en-US", currency: "USD", countryLine: "Abroad", postalAddress: "14 Quay Road\nFernquay OR 97412", publicAddress: "" } });
+  const letter = await post("/api/designs", { name: "Letter", listId, document: { content: [text("Dear {First} {Last},")] } });
+  const email = await post("/api/designs", { name: "Note", listId, document: { kind: "email", fromName: "Garden", fromAddress: "office@example.org", subject: "A note, {First}", unsubscribe: false, content: [text("Dear {First},")] } });
+  const dropId = await post("/api/drops", { name: "Notice", listId, designIds: [letter, email], campaignName: "Spring" });
+  await page.request.put(`/api/drops/${dropId}/channels`, { data: { by: "Address", columnId: null } });
+  const checked = () => expect.poll(async () => (await get(`/api/drops/${dropId}`)).checking).toBe(false);
+  await checked();
+
+  await test.step("an address that two people share is named before anything is sent", async () => {
+    await page.goto(`/drops/${dropId}/produce`);
+    await page.getByRole("button", { name: "send email" }).click();
+    await expect(page.getByRole("note", { name: "Addresses that get more than one" })).toContainText("member1@example.org: 0001 Family1, Given1; 0002 Family2, Given2");
+    await page.getByRole("button", { name: "Send 6 emails" }).click();
+    await expect(page.getByRole("dialog").getByRole("note")).toContainText("1 address gets more than one message");
+    for (let i = 1; i <= 6; i++) await post("/api/post-office/behaviours", { kind: "slow", address: `member${i}@example.org`, times: 9 });
+    await page.getByRole("dialog").getByRole("button", { name: "Send to 6 people" }).click();
+    await page.waitForURL(/\/produce\/\d+$/);
+  });
+  const run = Number(/produce\/(\d+)$/.exec(page.url())[1]);
+  await expect.poll(async () => (await get(`/api/runs/${run}/detail`)).mails.handing, { timeout: 30_000, intervals: [50] }).toBeGreaterThan(0);
+  await server.crash();
+  await page.goto(`/drops/${dropId}/produce/${run}`);
+  await expect(page.getByTestId("run-state")).toContainText("paused", { timeout: 60_000 });
+  const { mails } = await get(`/api/runs/${run}/detail`);
+  expect(mails.doubt).toBeGreaterThan(0);
+  const waiting = 6 - mails.doubt - mails.sent;
+
+  await test.step("canceling says what stays, and nobody in doubt is Ready after it", async () => {
+    await page.getByRole("button", { name: "Cancel…" }).click();
+    const under = page.getByRole("list", { name: "What is under way" });
+    await expect(under).toContainText(mails.doubt === 1 ? "1 message is in doubt and stays in doubt" : `${mails.doubt} messages are in doubt and stay in doubt`);
+    await page.getByRole("button", { name: "Cancel run 1" }).click();
+    await expect(page.getByTestId("run-state")).toContainText("cancelled");
+    await expect.poll(async () => (await get(`/api/drops/${dropId}`)).trays.inDoubt).toBe(mails.doubt);
+  });
+
+  await test.step("the plan leaves them out, on paper as by email", async () => {
+    await page.goto(`/drops/${dropId}/produce`);
+    await page.getByRole("button", { name: "send email" }).click();
+    const out = page.getByRole("table", { name: "Left out" });
+    await expect(out).toContainText(new RegExp(`In doubt: may have gone out in run 1\\s*${mails.doubt}`));
+    await out.getByRole("link", { name: "settle them" }).click();
+    await page.waitForURL(/inDoubt=1/);
+  });
+
+  await test.step("Today, the ledger, and its file say it", async () => {
+    await page.goto(`/drops/${dropId}/ledger`);
+    await expect(page.getByRole("status").filter({ hasText: "in doubt" })).toBeVisible();
+    await page.getByRole("button", { name: "Show only these" }).click();
+    await expect(page.getByTestId("ledger-row")).toHaveCount(mails.doubt);
+    expect((await ledger(page, dropId)).filter((l) => l.includes("run 1")).length).toBe(mails.doubt);
+    await page.getByRole("link", { name: "Today" }).click();
+    await page.getByRole("link", { name: /in doubt: may have gone out/ }).click();
+    await page.waitForURL(/inDoubt=1/);
+  });
+
+  await test.step("at the bench each is settled, and moves where the answer says", async () => {
+    const box = page.getByRole("group", { name: "In doubt", exact: true });
+    for (let left = mails.doubt; left > 0; left--) {
+      await expect(page.getByRole("button", { name: `In doubt ${left}` })).toBeVisible();
+      await box.getByRole("button", { name: left === mails.doubt ? "It was sent" : "It was not" }).click();
+      if (left > 1) await expect(page.getByRole("button", { name: `In doubt ${left - 1}` })).toBeVisible();
+    }
+    await expect(page.getByText("Nothing is in doubt any more.")).toBeVisible();
+    await checked();
+    await expect(tray(page, "Mailed")).toHaveText(String(mails.sent + 1));
+    await expect(tray(page, "Ready")).toHaveText(String(waiting + mails.doubt - 1));
+    const events = await get(`/api/drops/${dropId}/events`);
+    expect(events.filter((e) => e.kind === "InDoubt")).toHaveLength(mails.doubt);
+    expect(events.filter((e) => e.kind === "DoubtSettled")).toHaveLength(mails.doubt);
+  });
+});
+
+test("a column that is printed is not removed, renamed, or retyped without saying what it takes along", async ({ page }) => {
+  const { listId, dropId } = await makeDrop(page, { name: "Plants", rows: "First,Plant\r\nAna,fern\r\nBea,fig\r\n", letter: ["Dear {First},", "your {Plant} thrives."] });
+  await pageText(page, "your fern thrives.");
+  const menu = async (column, item) => {
+    await page.getByRole("columnheader", { name: new RegExp(column) }).getByRole("button").last().click();
+    await page.getByRole("menuitem", { name: item }).click();
+  };
+  await page.goto(`/lists/${listId}`);
+  await menu("Plant", "Remove Plant…");
+  const uses = page.getByRole("dialog");
+  await expect(uses).toContainText("Drops that print it are checked again");
+  for (const name of ["Designs", "Drops"]) await expect(uses).toContainText(name);
+  await uses.getByRole("button", { name: "Leave it" }).click();
+  await menu("Plant", "Remove Plant…");
+  await page.getByRole("button", { name: "Remove Plant", exact: true }).click();
+  await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}`)).json()).columns.length).toBe(1);
+
+  await page.goto(`/drops/${dropId}/produce`);
+  const mistake = page.getByRole("alert").filter({ hasText: "Nothing is produced with a broken field" });
+  await expect(mistake).toContainText("Plant");
+  await expect(page.getByRole("button", { name: /^Make|Nobody to make/ })).toBeDisabled();
+  expect((await page.request.post(`/api/drops/${dropId}/runs`, { data: { output: "one" } })).status()).toBe(409);
+
+  // Undo brings the column back, and with it everything that uses it.
+  await page.goto(`/lists/${listId}`);
+  await page.getByRole("grid").focus();
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}`)).json()).columns.length).toBe(2);
+  await menu("Plant", "Heading, type, role…");
+  await page.getByLabel("Heading").fill("Gift");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "this column" })).toContainText("A new heading is followed there");
+  await page.getByRole("button", { name: "Change it anyway" }).click();
+  await page.goto(`/drops/${dropId}/proof`);
+  await pageText(page, "your fern thrives.");
+});
+
+test("a condition is picked together, with a date from a calendar, and prints as it says", async ({ page }) => {
+  const listId = await bringInQuietly(page, "Renewals.csv", "First,Renewal date\r\nAna,2027-01-10\r\nBea,2027-06-01\r\n");
+  const columns = (await (await page.request.get(`/api/lists/${listId}`)).json()).columns;
+  if (columns[1].type !== "Date") await page.request.patch(`/api/lists/${listId}/columns/${columns[1].id}`, { data: { name: null, type: "Date", role: null, expression: null } });
+  const design = await (await page.request.post("/api/designs", { data: { name: "Renewal", listId, document: { content: [text("Dear {First},"), { type: "when", content: [{ type: "branch", attrs: { test: "" }, content: [text("It is time to renew.")] }] }] } } })).json();
+  await page.goto(`/designs/${design}`);
+  await page.getByRole("button", { name: "Pick the condition together" }).click();
+  const dialog = page.getByRole("dialog", { name: "Printed when" });
+  await dialog.getByLabel("Column").selectOption("Renewal date");
+  await dialog.getByLabel("Comparison").selectOption("Less");
+  await dialog.getByLabel("Value").fill("2027-03-01");
+  await expect(dialog.getByRole("status")).toHaveText("1 recipient");
+  await dialog.getByRole("button", { name: "Use it" }).click();
+  await expect(page.getByRole("textbox", { name: "Condition" })).toHaveValue(/Renewal date/);
+  await expect(page.getByTestId("save-state")).toContainText("saved");
+  const dropId = await (await page.request.post("/api/drops", { data: { name: "Renew", listId, designIds: [design], campaignName: "Renew" } })).json();
+  await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking).toBe(false);
+  await page.goto(`/drops/${dropId}/proof`);
+  await pageText(page, "It is time to renew.");
+  await page.keyboard.press("2");
+  await page.getByRole("option").filter({ hasText: "Bea" }).click();
+  await pageText(page, "Dear Bea,");
+  await expect(page.getByTestId("page-text")).not.toContainText("It is time to renew.");
+});
+
+test("a piece that was made keeps its values: corrected later, its reprint is as it was or with the correction", async ({ page }, info) => {
+  const { listId, dropId } = await makeDrop(page, { name: "Prizes", rows: "First,Prize\r\nAna,a rose\r\nBea,a lily\r\n", letter: ["Dear {First},", "you won {Prize}."] });
+  await page.goto(`/drops/${dropId}/produce`);
+  await page.getByRole("button", { name: "Make 2 letters" }).click();
+  await expect(page.getByRole("article", { name: "Run 1" })).toContainText("2 waiting to be mailed");
+  const row = (await (await page.request.get(`/api/lists/${listId}/recipients`)).json()).rows[0];
+  const column = (await (await page.request.get(`/api/lists/${listId}`)).json()).columns[1].id;
+  const stale = await page.request.put(`/api/drops/${dropId}/recipients/${row.id}/values/${column}`, { data: { value: "a fig", was: { value: "a thorn" } } });
+  expect(stale.status()).toBe(412);
+  expect((await page.request.put(`/api/drops/${dropId}/recipients/${row.id}/values/${column}`, { data: { value: "an orchid", was: { value: "a rose" } } })).ok()).toBe(true);
+
+  await page.goto(`/drops/${dropId}/proof?piece=1`);
+  await pageText(page, "you won a rose.");
+  await expect(page.getByText("as run 1 made it")).toBeVisible();
+  await expect(page.getByLabel("Changed after it was made")).toContainText("a rose → an orchid");
+
+  await page.goto(`/drops/${dropId}/produce?reprint=1`);
+  await expect(page.getByRole("button", { name: "Choose which values it shows" })).toBeDisabled();
+  for (const [choice, prize] of [["with the corrections made since", "an orchid"], ["as it was printed", "a rose"]]) {
+    await page.goto(`/drops/${dropId}/produce?reprint=1`);
+    await page.getByLabel(choice).check();
+    await page.getByRole("button", { name: "Reprint 1 letter" }).click();
+    const run = page.getByRole("article").first();
+    await expect(run).toContainText(choice.startsWith("with") ? "with corrections" : "reprint of run 1");
+    await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}/runs`)).json())[0].state).toBe("done");
+    const latest = (await (await page.request.get(`/api/drops/${dropId}/runs`)).json())[0];
+    const path = info.outputPath("reprint.pdf");
+    writeFileSync(path, await (await page.request.get(`/api/runs/${latest.id}/files/${latest.files[0].number}`)).body());
+    expect((await readPdf(path)).pages[0]).toContain(`you won ${prize}.`);
+  }
+});
+
+test("who belongs to a household is said person by person, and whoever is held lets the next one get the piece", async ({ page }) => {
+  const { listId, dropId } = await makeDrop(page, { name: "Families", rows: "First,Last,Street,City,ZIP\r\nAna,Ortega,3 Mill Road,Fernquay,97412\r\nLuis,Ortega,3 Mill Road,Fernquay,97412\r\nRosa,Ortega,3 Mill Road,Fernquay,97412\r\n", letter: ["{Salutation}", "{Delivery address}"] });
+  await page.goto(`/lists/${listId}`);
+  const pane = page.getByRole("complementary").last();
+  await page.getByRole("tab", { name: "Same person" }).click();
+  await pane.getByRole("button", { name: /^Households 1/ }).click();
+  await pane.getByLabel("Rosa Ortega belongs to the household").uncheck();
+  await pane.getByRole("button", { name: "One piece for 2" }).click();
+  await expect(pane.locator("strong").filter({ hasText: "Ana and Luis Ortega" })).toBeVisible();
+  await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking).toBe(false);
+  await page.goto(`/drops/${dropId}/proof?piece=1`);
+  await pageText(page, "Ana and Luis Ortega");
+  await expect(tray(page, "Held")).toHaveText("1");
+  await page.keyboard.press("h");
+  await page.getByLabel("Reason").fill("asked to wait");
+  await page.getByRole("button", { name: "Hold", exact: true }).last().click();
+  await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}/recipients`)).json()).rows.map((r) => r.tray).join(" ")).toBe("Held Ready Ready");
+});
+
+test("a segment is never written over by its name alone: what would change is shown first", async ({ page }) => {
+  const listId = await bringInQuietly(page, "Towns.csv", "First,City\r\nAna,Fernquay\r\nBea,Fernquay\r\nCal,Quill\r\n");
+  await page.request.post(`/api/lists/${listId}/segments`, { data: { name: "Local", filter: 'City = "Fernquay"', sorts: "" } });
+  expect((await page.request.post(`/api/lists/${listId}/segments`, { data: { name: "local", filter: 'City = "Quill"', sorts: "" } })).status()).toBe(409);
+  await page.goto(`/lists/${listId}`);
+  await page.getByLabel("Only recipients with").fill('City = "Quill"');
+  await page.getByRole("button", { name: "Save as a segment" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("local");
+  await expect(page.getByRole("alert")).toContainText("It would go from 2 to 1 recipient: 2 leave, 1 join.");
+  await page.getByRole("button", { name: "Replace “Local”" }).click();
+  await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}/segments`)).json()).map((s) => `${s.name} ${s.recipients}`)).toEqual(["Local 1"]);
+});
