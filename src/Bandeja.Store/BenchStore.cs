@@ -55,7 +55,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
         if (channel is { } way && (drop.Ways & way) != way) throw new ConflictException(way == Channel.Paper ? "The package has nothing on paper." : "The package has no email.");
         var states = DropEvents.States(c, dropId, recipientIds);
         var going = states.Where(s => s.Value.Objection(DropEventKind.GoesBy) is null && !RunStore.IsInRun(c, dropId, s.Key)).ToList();
-        if (going.Count == 0) throw new ConflictException("Nothing was done: these have everything already, or are in a run that is not finished.");
+        if (going.Count == 0) throw new ConflictException("Nothing was done: these have everything already, are in doubt until you say what became of their pieces, or are in a run that is not finished.");
         var label = $"{channel switch { Channel.Paper => "To go on paper:", Channel.Email => "To go by email:", Channel.Both => "To go both ways:", _ => "To go as the rule says:" }} {(going.Count == 1 ? "1 recipient" : $"{going.Count:N0} recipients")}";
         var action = Actions.Begin(c, null, dropId, label, actor);
         // What it was stands behind the key, for whoever takes it back.

@@ -270,7 +270,8 @@ public sealed class LetterLayoutTests
         Assert.Equal((FindingKind.CoarsePicture, "Photo", "38"), Kind(Of("small.png")));
         Assert.Equal((FindingKind.Blank, "Photo", ""), Kind(Of(null)));
         Assert.Empty(Finding.Of(Of("seal.svg"), null));
-        static (FindingKind, string, string) Kind(ComposedPiece l) => Finding.Of(l, null).Select(f => (f.Kind, f.Subject, f.Detail)).Single();
+        // Without its picture the page is blank, which is an issue of its own.
+        static (FindingKind, string, string) Kind(ComposedPiece l) => Finding.Of(l, null).Where(f => f.Kind != FindingKind.NothingPrinted).Select(f => (f.Kind, f.Subject, f.Detail)).Single();
     }
 
     [Fact]

@@ -38,7 +38,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await page.getByLabel("batches of").fill("15");
     await page.getByRole("button", { name: "Print 40 letters" }).click();
     // It asks once, and says what goes onto paper.
-    await expect(page.getByRole("dialog")).toContainText("40 of Letter paper");
+    await expect(page.getByRole("dialog")).toContainText("43 of Letter paper");
     await page.getByRole("dialog").getByRole("button", { name: "Print 40 letters" }).click();
     await page.waitForURL(/\/produce\/\d+$/);
     await expect(page.getByRole("list", { name: "Batches" })).toContainText("0001 to 0015");

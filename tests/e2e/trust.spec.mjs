@@ -125,7 +125,7 @@ test("a condition is picked together, with a date from a calendar, and prints as
   if (columns[1].type !== "Date") await page.request.patch(`/api/lists/${listId}/columns/${columns[1].id}`, { data: { name: null, type: "Date", role: null, expression: null } });
   const design = await (await page.request.post("/api/designs", { data: { name: "Renewal", listId, document: { content: [text("Dear {First},"), { type: "when", content: [{ type: "branch", attrs: { test: "" }, content: [text("It is time to renew.")] }] }] } } })).json();
   await page.goto(`/designs/${design}`);
-  await page.getByRole("button", { name: "Pick the condition together" }).click();
+  await page.getByRole("button", { name: "Pick it together" }).click();
   const dialog = page.getByRole("dialog", { name: "Printed when" });
   await dialog.getByLabel("Column").selectOption("Renewal date");
   await dialog.getByLabel("Comparison").selectOption("Less");

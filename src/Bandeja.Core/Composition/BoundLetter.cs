@@ -79,15 +79,15 @@ public sealed class BoundLetter : IBoundDesign
         }
         if (design.Head.Background is { } background && setting.Pictures is not null && setting.Pictures(background.Asset) is null)
             maker.SharedNotes.Pictures.Add(new(PictureDoubt.Missing, "background", background.Asset, "the background"));
-        HasConditions = Body.SelectMany(p => p.All()).Any(p => p is WhenPart or EachPart);
+        Varies = Body.SelectMany(p => p.All()).Any(p => p is WhenPart or EachPart or PlainPart { Thing: BoundBlock { Varies: true } });
         SharedNotes = maker.SharedNotes;
         Errors = errors;
         Mailers = binder.Mailers;
         UsedColumns = DesignReading.Used(this.Expressions(), setting.Columns, Mailers.Count > 0);
     }
 
-    /// <summary>True where parts of the letter are printed for some recipients only.</summary>
-    internal bool HasConditions { get; }
+    /// <summary>True where what the letter prints depends on the recipient, so that it may be nothing.</summary>
+    internal bool Varies { get; }
 
     /// <summary>The design.</summary>
     public LetterDesign Design { get; }

@@ -89,8 +89,8 @@ public sealed class LetterComposer : IPieceComposer
         var filler = new PageFiller(page, n => n == 0 ? frames.First : frames.Later);
         filler.Fill(flows);
         var bodies = filler.Finish();
-        // A letter whose conditions are all false prints a blank sheet: it is left out where its writer said so, and an issue where not.
-        if (letter.HasConditions && bodies.All(b => !Surfaces.Ink.Of(b, onlyContent: false).Any()))
+        // A letter whose conditions are all false, or whose fields are all blank, prints a blank sheet: it is left out where its writer said so, and an issue where not.
+        if (letter.Varies && bodies.All(b => !Surfaces.Ink.Of(b, onlyContent: false).Any()))
         {
             if (letter.Design.OmitWhenEmpty) return new([], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], new()) { Omitted = true };
             notes.NothingPrinted = true;

@@ -68,7 +68,7 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
                 MailDoubtKind.Picture => FindingKind.MissingPicture,
                 _ => FindingKind.EmailTooLarge,
             }, doubt.Subject, doubt.Detail, doubt.Message);
-        if (letter.Notes.NothingPrinted) Add(FindingKind.NothingPrinted, $"letter{where}", "", "None of the letter’s conditions is met, so a blank sheet would be printed. Add an “otherwise”, or leave the letter out of the package when it prints nothing (page setup).");
+        if (letter.Notes.NothingPrinted) Add(FindingKind.NothingPrinted, $"letter{where}", "", "No condition of the letter is met and its fields are blank, so a blank sheet would be printed. Add an “otherwise”, or leave the letter out of the package when it prints nothing (page setup).");
         if (maxPages is { } max && letter.Pages.Count > max)
             Add(FindingKind.RunsOver, "letter", $"{letter.Pages.Count}", $"The letter runs to {letter.Pages.Count} pages; it is to keep to {(max == 1 ? "one page" : $"{max} pages")}.");
         return findings;

@@ -11,7 +11,7 @@ export function ConditionButton({ listId, test, onSet }: { listId: number; test:
   const list = useQuery(listQuery(listId)).data;
   return (
     <>
-      <button type="button" className="inline-flex cursor-pointer items-center gap-1" aria-label="Pick the condition together" title="Pick the condition together" disabled={!list} onClick={() => setOpen(true)}>
+      <button type="button" className="inline-flex cursor-pointer items-center gap-1" aria-label="Pick it together" title="Pick the condition together" disabled={!list} onClick={() => setOpen(true)}>
         <ListFilter size={12} />
       </button>
       {/* Outside the text: what is typed in it is not the letter's. */}
