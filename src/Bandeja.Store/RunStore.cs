@@ -80,12 +80,13 @@ public sealed class RunStore(Database database)
             return known;
         }
         var doubts = PieceDoubts.Of(c, dropId);
+        // Who gets the piece one way only must not get it the other way instead, while the first may have gone out.
         var candidates = c.Query<(long Id, long Piece, string Tray, long Pages, string? Hold, bool InRun, long? Run, string? Country, string Channel)>($"""
             SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason,
                    EXISTS (SELECT 1 {InRunSql} AND p.recipient_id = d.recipient_id AND u.drop_id = d.drop_id AND (u.output IN ('email', 'eml', 'mbox')) = @email),
                    {(email ? "d.email_run_id" : "d.run_id")}, {(country is null ? "NULL" : "r." + RowTable.Cell(country.Id))}, d.channel
             FROM drop_recipient d JOIN {RowTable.Name(drop.ListId)} r ON r.id = d.recipient_id WHERE d.drop_id = @dropId ORDER BY {OrderBy(columns, sort)}
-            """, new { dropId, email }, buffered: false).Select(r => new PlanCandidate(r.Id, (int)r.Piece, Enum.Parse<Tray>(r.Tray), (int)r.Pages, r.Hold, r.InRun, r.Run, IsAbroad(r.Country), r.Channel == wanted || r.Channel == "Both" ? null : otherWay, doubts[r.Id].FirstOrDefault(d => d.Email == email)?.RunNumber)).ToList();
+            """, new { dropId, email }, buffered: false).Select(r => new PlanCandidate(r.Id, (int)r.Piece, Enum.Parse<Tray>(r.Tray), (int)r.Pages, r.Hold, r.InRun, r.Run, IsAbroad(r.Country), r.Channel == wanted || r.Channel == "Both" ? null : otherWay, doubts[r.Id].FirstOrDefault(d => d.Email == email || r.Channel != "Both")?.RunNumber)).ToList();
         return RunPlan.Of(candidates, chosen, notChosen, reprints);
     }
 

@@ -59,10 +59,14 @@ public sealed class TrustTests : IAsyncLifetime
         Assert.Contains(plan["leftOut"]!.AsArray(), l => ((string)l!["reason"]!).StartsWith("In doubt: may have gone out in run 1", StringComparison.Ordinal));
         Assert.Equal(1, (int)plan["inDoubt"]!);
         Assert.Contains("in doubt", (await Refused(HttpMethod.Post, $"/api/drops/{drop}/go-by", new { recipients = new[] { person }, channel = "Paper" })).Detail, StringComparison.OrdinalIgnoreCase);
-        // The channel rule of the whole drop does not do by a side way what nobody may do by hand.
-        await api.Put($"/api/drops/{drop}/channels", new { by = "Package" });
+        // Neither does a change of the list do by a side way what nobody may do by hand: without an address Ana would go on paper.
+        var email = (await api.Get($"/api/lists/{world.Members}"))["columns"]!.AsArray().First(c => (string)c!["role"]! == "Email")!["id"];
+        await api.Put($"/api/drops/{drop}/recipients/{person}/values/{email}", new { value = "" });
         await api.Checked(drop);
-        Assert.Equal(1, (int)(await api.Post($"/api/drops/{drop}/plan", new { output = "one" }))["inDoubt"]!);
+        var paper = await api.Post($"/api/drops/{drop}/plan", new { output = "one" });
+        Assert.Equal((1, 3), ((int)paper["pieces"]!, (int)paper["firstPiece"]!));
+        await api.Put($"/api/drops/{drop}/recipients/{person}/values/{email}", new { value = "ana@example.org" });
+        await api.Checked(drop);
 
         // Settled as not sent, the next run takes them; the ledger keeps the doubt and how it ended.
         await api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/settle-mail", new { recipientId = person, sent = false });
