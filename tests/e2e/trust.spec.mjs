@@ -207,3 +207,20 @@ test("a segment is never written over by its name alone: what would change is sh
   await page.getByRole("button", { name: "Replace “Local”" }).click();
   await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}/segments`)).json()).map((s) => `${s.name} ${s.recipients}`)).toEqual(["Local 1"]);
 });
+
+test("a mistake in a letter is marked where it stands, also in plain text, and keeps every run from beginning", async ({ page }) => {
+  const { designId, dropId } = await makeDrop(page, { name: "Broken", rows: "First,Amount due\r\nAna,5\r\n", letter: ["Dear {First},", "you owe {Amount due", "and {when Amount due > 3}more."] });
+  const alert = page.getByRole("alert").filter({ hasText: "Nothing is produced with a broken field" });
+  await expect(alert).toContainText("Broken");
+  await expect(page.getByRole("note").first()).toContainText("Broken");
+  await expect(page.getByRole("button", { name: "Right as it is" })).toHaveCount(0);
+  const text = await pageText(page, "Dear Ana,");
+  for (const never of ["{", "}", "when"]) expect(text).not.toContain(never);
+  const refused = await page.request.post(`/api/drops/${dropId}/runs`, { data: { output: "one" } });
+  expect(refused.status()).toBe(409);
+  expect((await refused.json()).detail).toContain("has a mistake");
+  await page.goto(`/designs/${designId}`);
+  await expect(page.locator(".plain-mistake")).toContainText("{Amount due");
+  await expect(page.locator(".plain-mistake")).toHaveAttribute("title", /clos/);
+  await expect(page.locator('[data-wrong="true"]')).toHaveCount(1);
+});

@@ -19,6 +19,7 @@ import { Pieces } from "./Pieces";
 import { Selected } from "./Selected";
 import { Toolbar } from "./Toolbar";
 import { useDesign } from "./useDesign";
+import { mistakesBySource } from "./mistakes";
 
 const rest = 120;
 type Header = "subject" | "preheader" | "fromName" | "fromAddress" | "replyTo" | "to" | "cc" | "bcc";
@@ -70,7 +71,7 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
   ]);
   // What the letters' own tools need to know of what they work on.
   const asLetter = useMemo(() => completeLetter({ type: email.type, content: email.content }), [email.type, email.content]);
-  const mistakes = useMemo(() => new Map(shown?.mistakes.map((m) => [m.source.replace(/^\{|\}$/g, ""), m.message])), [shown]);
+  const mistakes = useMemo(() => mistakesBySource(shown?.mistakes), [shown]);
   const used = useMemo(() => fieldsOf(asLetter), [asLetter]);
   const chips = useMemo(() => ({ mistakes, values: new Map<string, string>(), mode: "names" as const }), [mistakes]);
   const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: sets?.map((s) => s.name) ?? [] }), [listId, list, sets]);

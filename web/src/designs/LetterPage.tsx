@@ -19,6 +19,7 @@ import { Selected } from "./Selected";
 import { Toolbar } from "./Toolbar";
 import { DesignFrame } from "./DesignFrame";
 import { useDesign } from "./useDesign";
+import { mistakesBySource } from "./mistakes";
 
 /** A rest this short in the typing is enough for the finished page to follow. */
 const rest = 5;
@@ -68,7 +69,7 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
   });
   const shown = preview.data;
   const offset = shown && who.id !== null ? shown.offset : who.offset;
-  const mistakes = useMemo(() => new Map(shown?.mistakes.map((m) => [m.source.replace(/^\{|\}$/g, ""), m.message])), [shown]);
+  const mistakes = useMemo(() => mistakesBySource(shown?.mistakes), [shown]);
   const used = useMemo(() => fieldsOf(letter), [letter]);
   const asked = useMemo(() => [...new Map(used.map((f) => [f.source, f])).values()].slice(0, 400), [used]);
   const printed = useQuery({

@@ -114,7 +114,7 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
               )}
             </div>
             <p className="truncate text-[12px] text-faint">{l.background ? name : "Behind the text: a picture, a drawing, a PDF’s page."}</p>
-            {l.background?.pages === "follow" && <p className="text-[12px] text-faint">The PDF’s first page lies behind the first page of the letter, its second behind all that follow.</p>}
+            {l.background && <p className="text-[12px] text-faint">{l.background.pages === "follow" ? "The PDF’s first page lies behind the first page of the letter, its second behind all that follow." : "Of a PDF with several pages only the first is used. For a second page of letterhead choose “page 1, then page 2”."}</p>}
             <label className="flex items-center gap-2">
               <input type="checkbox" className="checkbox checkbox-xs" checked={l.omitWhenEmpty} onChange={(e) => setL({ ...l, omitWhenEmpty: e.target.checked })} />
               leave it out of the package where it prints nothing

@@ -19,6 +19,7 @@ import { useSize } from "../ui/useSize";
 import { moment, pieceNumber } from "../ui/words";
 import { useDrop } from "./DropPage";
 import { useBasis } from "../api/basis";
+import { mistakesBySource } from "../designs/mistakes";
 
 /** A letter is changed for one recipient alone; the design stays as it is for everybody else. */
 export function OneOffPage() {
@@ -54,7 +55,7 @@ function Writing({ path, letter: l, person }: { path: { id: number; recipientId:
     gcTime: 10_000,
   });
   const pdf = useMemo(() => (preview.data ? fromBase64(preview.data.pdf) : undefined), [preview.data]);
-  const chips = useMemo(() => ({ mistakes: new Map(preview.data?.mistakes.map((m) => [m.source.replace(/^\{|\}$/g, ""), m.message])), values: new Map<string, string>(), mode: "names" as const }), [preview.data]);
+  const chips = useMemo(() => ({ mistakes: mistakesBySource(preview.data?.mistakes), values: new Map<string, string>(), mode: "names" as const }), [preview.data]);
   const brackets = useMemo(() => ({ listId: drop.listId, total: list?.recipients ?? 0, sets: setNames }), [drop.listId, list, setNames]);
   const [area, size] = useSize<HTMLDivElement>();
   const sheet = sheetPixels(letter.page);

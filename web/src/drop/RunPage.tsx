@@ -163,7 +163,7 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
     overscan: 10,
     onChange: (v) => setRange((r) => ((v.range?.startIndex ?? 0) === r.first && (v.range?.endIndex ?? 30) === r.last ? r : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 30 })),
   });
-  const grid = `grid ${mails ? "grid-cols-[52px_minmax(110px,0.9fr)_minmax(130px,1fr)_minmax(130px,1.2fr)_auto]" : run.output === "each" || run.output === "eml" ? "grid-cols-[58px_minmax(120px,1fr)_minmax(140px,1.2fr)_170px_84px]" : "grid-cols-[58px_minmax(140px,1fr)_190px_84px]"} items-center gap-2 px-4`;
+  const grid = `grid ${mails ? "grid-cols-[52px_minmax(110px,0.9fr)_minmax(130px,1fr)_minmax(130px,1.2fr)_172px]" : run.output === "each" || run.output === "eml" ? "grid-cols-[58px_minmax(120px,1fr)_minmax(140px,1.2fr)_170px_84px]" : "grid-cols-[58px_minmax(140px,1fr)_190px_84px]"} items-center gap-2 px-4`;
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line px-4">

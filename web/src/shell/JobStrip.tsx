@@ -12,18 +12,19 @@ import { count } from "../ui/words";
 
 type Job = Schema["JobRow"];
 
-/** Where a job's outcome is to be seen. */
-async function whereTo(job: Job): Promise<string | null> {
-  if (job.kind === "import" && job.state === "done" && job.message) return `/lists/${(JSON.parse(job.message) as { listId: number }).listId}`;
-  if (job.kind === "reload" && job.state === "done") return `/lists/${job.subjectId}/reload`;
-  if (job.kind === "details" && job.state === "done") return `/lists/${job.subjectId}?pane=rows`;
-  if (job.kind === "suppress") return `/suppressions/${job.subjectId}`;
+/** Where a job's outcome is to be seen; and whether it waits for somebody there. */
+async function whereTo(job: Job): Promise<{ to: string | null; waits?: boolean }> {
+  const to = (path: string | null) => ({ to: path });
+  if (job.kind === "import" && job.state === "done" && job.message) return to(`/lists/${(JSON.parse(job.message) as { listId: number }).listId}`);
+  if (job.kind === "reload" && job.state === "done") return to(`/lists/${job.subjectId}/reload`);
+  if (job.kind === "details" && job.state === "done") return to(`/lists/${job.subjectId}?pane=rows`);
+  if (job.kind === "suppress") return to(`/suppressions/${job.subjectId}`);
   if (["run", "print", "send", "remake"].includes(job.kind)) {
     const run = await ask(api.GET("/api/runs/{id}", { params: { path: { id: job.subjectId } } }));
     void queryClient.invalidateQueries({ queryKey: runsQuery(run.dropId).queryKey });
-    return `/drops/${run.dropId}/produce`;
+    return run.state === "paused" ? { to: `/drops/${run.dropId}/produce/${run.id}`, waits: true } : to(`/drops/${run.dropId}/produce`);
   }
-  return null;
+  return to(null);
 }
 
 /** Long work that goes on, wherever one is, and the notice when it is done. */
@@ -40,7 +41,7 @@ export function JobStrip() {
         told.current.add(job.id);
         if (job.state === "failed") say(`${job.label} did not work: ${job.message ?? ""}`, { wrong: true });
         else if (!isQuiet(job.kind) && job.state === "cancelled") say(`${job.label} was cancelled.`);
-        else if (!isQuiet(job.kind)) void whereTo(job).then((to) => to?.split("?")[0] !== window.location.pathname && say(`${job.label} is done.`, to ? { action: { label: "Show", run: () => void navigate(to) } } : {}), sayWrong);
+        else if (!isQuiet(job.kind)) void whereTo(job).then(({ to, waits }) => to?.split("?")[0] !== window.location.pathname && say(waits ? `${job.label} is paused and waits for you.` : `${job.label} is done.`, to ? { action: { label: "Show", run: () => void navigate(to) } } : {}), sayWrong);
       }),
     [navigate],
   );

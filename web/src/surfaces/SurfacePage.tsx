@@ -22,6 +22,7 @@ import { changed, completeSurface, newBox, surfaceSize, useNames, type Box, type
 import { SurfaceCanvas } from "./SurfaceCanvas";
 import { DesignFrame } from "../designs/DesignFrame";
 import { useDesign } from "../designs/useDesign";
+import { mistakesBySource } from "../designs/mistakes";
 
 const rest = 60;
 const addable: Record<Surface["kind"], BoxUse[]> = {
@@ -123,7 +124,7 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
     choices.current = [...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })), ...builtIns];
   }, [columns]);
   const currentChoices = useCallback(() => choices.current, []);
-  const mistakes = useMemo(() => new Map(shown?.mistakes.map((m) => [m.source.replace(/^\{|\}$/g, ""), m.message])), [shown]);
+  const mistakes = useMemo(() => mistakesBySource(shown?.mistakes), [shown]);
   const chips = useMemo(() => ({ mistakes, values: new Map<string, string>(), mode: "names" as const }), [mistakes]);
   const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: [] }), [listId, list]);
   const [area, room] = useSize<HTMLDivElement>();
