@@ -78,7 +78,7 @@ static class LetterBench
     public static void Letters10000()
     {
         GlobalFontSettings.FontResolver ??= new Faces();
-        var letter = new BoundLetter(Design(), Columns, OrganisationLocale.UnitedStates, PaperFonts.Load());
+        var letter = new BoundLetter(Design(), Columns, OrganisationLocale.UnitedStates, Bandeja.Formats.FontFolder.Load());
         var emblem = PictureFile.Read(Emblem);
         var path = Path.GetTempFileName();
 

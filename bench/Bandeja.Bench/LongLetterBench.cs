@@ -103,7 +103,7 @@ static class LongLetterBench
     public static void ThreePages()
     {
         GlobalFontSettings.FontResolver ??= new Faces();
-        var letter = new BoundLetter(Design(), new LetterSetting(Columns, OrganisationLocale.UnitedStates, PaperFonts.Load(), Details));
+        var letter = new BoundLetter(Design(), new LetterSetting(Columns, OrganisationLocale.UnitedStates, Bandeja.Formats.FontFolder.Load(), Details));
         var path = Path.GetTempFileName();
         var (ours, plain) = Bench.InTurn(() => { using var t = File.Create(path); Ours(letter, t); }, () => { using var t = File.Create(path); Plain(t); }, 3);
         var speed = plain / ours;

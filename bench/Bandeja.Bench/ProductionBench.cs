@@ -131,7 +131,7 @@ static class ProductionBench
     {
         const int people = 100_000;
         var text = new[] { "{First} {Last}", "{Street}", "{City}, {State} {ZIP}", "{Amount due | money}", "{Renewal date | date long}", "{Level | lower}", "{Note | else \"none\"}", "{when Amount due > 500}much{end}", "{when Level = \"Guardian\"}a{otherwise}b{end}", "{when Note is blank}c{end}", "{when Renewal date > \"2027-06-30\"}d{end}" };
-        var letter = new BoundLetter(LetterReader.Read(new JsonObject { ["content"] = new JsonArray([.. text.Select(Paragraph)]) }.ToJsonString()), Columns, OrganisationLocale.UnitedStates, PaperFonts.Load());
+        var letter = new BoundLetter(LetterReader.Read(new JsonObject { ["content"] = new JsonArray([.. text.Select(Paragraph)]) }.ToJsonString()), Columns, OrganisationLocale.UnitedStates, Bandeja.Formats.FontFolder.Load());
         var rows = Enumerable.Range(1, people).Select(i => new ArrayRow(Row(i))).ToList();
         var expressions = letter.Expressions().ToList();
         var members = 0;

@@ -27,7 +27,7 @@ static class SurfaceBench
 
     static JsonObject P(string text, double size) => new() { ["type"] = "paragraph", ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = text, ["marks"] = new JsonArray(new JsonObject { ["type"] = "textStyle", ["attrs"] = new JsonObject { ["fontSize"] = FormattableString.Invariant($"{size}pt") } }) }) };
 
-    static BoundSurface Bind(JsonObject document) => (BoundSurface)DesignReader.Bind(document.ToJsonString(), new LetterSetting(Columns, OrganisationLocale.UnitedStates, PaperFonts.Load(), Sender: "Fernquay Botanic Garden"));
+    static BoundSurface Bind(JsonObject document) => (BoundSurface)DesignReader.Bind(document.ToJsonString(), new LetterSetting(Columns, OrganisationLocale.UnitedStates, Bandeja.Formats.FontFolder.Load(), Sender: "Fernquay Botanic Garden"));
 
     static string[] Lines(int i)
     {

@@ -1,4 +1,3 @@
-using Bandeja.Core.Composition;
 using System.Text.Json.Serialization;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Devices;
@@ -60,7 +59,7 @@ public static class Application
         services.AddSingleton<BenchStore>().AddSingleton<ListUndo>().AddSingleton<ColumnStore>().AddSingleton<DoubtStore>().AddSingleton<TwinStore>().AddSingleton<HouseholdStore>();
         services.AddSingleton<SegmentStore>().AddSingleton<SuppressionStore>().AddSingleton<DetailStore>().AddSingleton<ReloadStore>().AddSingleton<VersionStore>();
         services.AddSingleton<ListWork>().AddSingleton<JobBells>();
-        services.AddSingleton(_ => PaperFonts.Load());
+        services.AddSingleton(_ => Formats.FontFolder.Load());
         services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<LetterBench>().AddSingleton<DropDependencies>().AddSingleton<DropChecker>().AddSingleton<PackagePlan>().AddSingleton<PrinterStore>();
         services.AddSingleton<PracticeStore>().AddSingleton<PrintDevices>().AddSingleton<RunBatches>().AddSingleton<RunFiles>().AddSingleton<BatchFiles>().AddSingleton<RunSecrets>().AddSingleton<Reprints>().AddSingleton<RunPlanner>();
         services.AddDataProtection().SetApplicationName("bandeja").PersistKeysToFileSystem(new DirectoryInfo(options.Folder("keys")));

@@ -28,7 +28,7 @@ public sealed class HanFormTests
     [InlineData("・", HanForm.None)]
     public void A_text_may_show_its_form(string text, HanForm form) => Assert.Equal(form, HanForms.OfText(text));
 
-    static FontLibrary Fonts() => PaperFonts.Load(Path.Combine(TestFonts.Root(), "assets", "fonts"));
+    static FontLibrary Fonts() => TestFonts.Load();
 
     [Fact]
     public void A_letter_in_Latin_letters_opens_none_of_the_large_fonts()

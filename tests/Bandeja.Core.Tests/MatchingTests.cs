@@ -95,3 +95,18 @@ public sealed class MatchingTests
         Assert.All(found.Pairs, p => Assert.True(p.A < p.B && p.Likeness is >= 0 and <= 100));
     }
 }
+
+/// <summary>What is no family.</summary>
+public sealed class OrganizationNameTests
+{
+    [Theory]
+    [InlineData("Haas Library", true)]
+    [InlineData("Ortega & Sons Ltd", true)]
+    [InlineData("Stadtbibliothek Haas", false)]
+    [InlineData("Bibliothek Haas", true)]
+    [InlineData("Ana Ortega", false)]
+    [InlineData("Luis Inca", false)]
+    [InlineData("", false)]
+    [InlineData(null, false)]
+    public void An_organization_is_known_by_a_whole_word_of_its_name(string? name, bool organization) => Assert.Equal(organization, Bandeja.Core.Matching.OrganizationName.Is(name));
+}

@@ -17,7 +17,7 @@ public sealed class LetterPdfTests
 {
     static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName)];
 
-    static readonly FontLibrary Fonts = PaperFonts.Load(Path.Combine(Root(), "assets", "fonts"));
+    static readonly FontLibrary Fonts = FontFolder.Load(Path.Combine(Root(), "assets", "fonts"));
 
     static byte[] Write(string json, bool tagged, Func<string, PictureFile?>? pictures = null, params string[] people)
     {

@@ -26,6 +26,26 @@ public sealed class PictureTests
         Assert.Equal((type, 40, 20, gray), (picture.MediaType, picture.Width, picture.Height, picture.Gray));
     }
 
+    /// <summary>A JPEG that a camera marked as turned (Exif 2.32, section 4.6.4, tag 0x0112).</summary>
+    static byte[] Turned(byte orientation)
+    {
+        var jpeg = Make(SKEncodedImageFormat.Jpeg);
+        byte[] exif = [.. "Exif\0\0"u8, .. "MM\0*"u8, 0, 0, 0, 8, 0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, orientation, 0, 0, 0, 0, 0, 0];
+        return [.. jpeg[..2], 0xFF, 0xE1, (byte)((exif.Length + 2) >> 8), (byte)(exif.Length + 2), .. exif, .. jpeg[2..]];
+    }
+
+    [Theory]
+    [InlineData(1, 40, 20)]
+    [InlineData(3, 40, 20)]
+    [InlineData(6, 20, 40)]
+    [InlineData(8, 20, 40)]
+    [InlineData(99, 40, 20)]
+    public void A_turned_photograph_stands_upright(byte orientation, int width, int height)
+    {
+        var picture = PictureFile.Read(Turned(orientation)).Upright();
+        Assert.Equal((width, height), (picture.Width, picture.Height));
+    }
+
     [Theory]
     [InlineData(SKEncodedImageFormat.Png)]
     [InlineData(SKEncodedImageFormat.Jpeg)]

@@ -120,7 +120,7 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
         var document = Document(new JsonObject { ["type"] = "picture", ["attrs"] = new JsonObject { ["asset"] = "", ["source"] = "Photo", ["width"] = 30, ["aspect"] = 2 } });
         Assert.Empty((await api.Post("/api/designs/preview", new { document, listId = list, offset = 0, designId = 0 }))["findings"]!.AsArray());
         var missing = (await api.Post("/api/designs/preview", new { document, listId = list, offset = 1, designId = 0 }))["findings"]!.AsArray();
-        Assert.Contains("There is no picture “nowhere.png”", (string)missing.Single()!);
+        Assert.Contains(missing, m => ((string)m!).Contains("There is no picture “nowhere.png”"));
     }
 
     [Fact]
