@@ -92,6 +92,7 @@ test("a column is renamed, gets another type and role, is divided, hidden and re
 
   await menu("Town", "Remove Town…");
   await page.getByRole("button", { name: "Remove Town", exact: true }).click();
+  await expect(page.getByRole("dialog")).toHaveCount(0);
   await expect.poll(async () => (await columns()).length).toBe(5);
   await page.getByRole("grid").focus();
   await page.keyboard.press("Control+z");

@@ -40,7 +40,11 @@ export function ColumnMenu({ list, column, at, onClose, onSort, onChange, onHide
         effect="These use it. Drops that print it are checked again, and nothing is produced with a field that has no column."
         action={`Remove ${column.name}`}
         onClose={onClose}
-        onDo={() => void act(list.id, ask(api.DELETE("/api/lists/{id}/columns/{columnId}", { params: { path } }))).then(onClose)}
+        onDo={() => {
+          // Closed at once, so that the keys are the table's again; what goes wrong is told in a notice.
+          onClose();
+          void act(list.id, ask(api.DELETE("/api/lists/{id}/columns/{columnId}", { params: { path } })));
+        }}
       />
     );
   const whole: Schema["Role"] | null = ["Street", "City", "WholeAddress"].includes(column.role) ? "WholeAddress" : ["None", "FullName", "GivenName", "FamilyName"].includes(column.role) && column.type === "Text" ? "FullName" : null;
