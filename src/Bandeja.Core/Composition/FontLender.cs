@@ -17,8 +17,6 @@ public sealed class FontLender(string family, bool bold, HanForm form, IReadOnly
     public bool Bold => bold;
     /// <summary>The form of Han characters it draws.</summary>
     public HanForm Form => form;
-    /// <summary>True once it has been opened.</summary>
-    public bool IsOpen => font.IsValueCreated;
     /// <summary>The font; opens it.</summary>
     public PaperFont Font => font.Value;
 

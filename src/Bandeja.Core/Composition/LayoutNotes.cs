@@ -35,7 +35,7 @@ public sealed class LayoutNotes
     /// <summary>Why barcodes could not be made or read.</summary>
     public List<string> Barcodes => barcodes ??= [];
 
-    /// <summary>True where no condition of the letter is met, so that a blank sheet would be printed.</summary>
+    /// <summary>True where no condition of the letter is met and its fields are blank, so that a blank sheet would be printed.</summary>
     public bool NothingPrinted { get; set; }
 
     /// <summary>Where laying out stands, for instance “paragraph 4” or “the header”.</summary>

@@ -46,9 +46,6 @@ sealed class PdfFont(PaperFont font, int number, string name)
         if (after != 0) Adjust(text, after);
     }
 
-    /// <summary>One glyph of a word as a string to show.</summary>
-    public byte[] One(ShapedWord word, int glyph) => Encoding.Latin1.GetBytes($"<{Code(word.Glyphs[glyph].Id, word.ClusterTexts[glyph]):X4}>");
-
     // Readers that find no text for a code take the code itself for a character; of these, format characters (Cf), none shows any.
     static readonly ushort[] Silent = [.. Enumerable.Range(1, 0xFFFF).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) == UnicodeCategory.Format).Select(c => (ushort)c)];
 
