@@ -10,11 +10,12 @@ sealed class PdfFont(PaperFont font, int number, string name)
     // Words repeat within a batch of letters; beyond this many the memory is given back.
     const int CacheLimit = 60_000;
     readonly SortedSet<ushort> used = [];
-    // Codes are glyph numbers, except where one glyph stands for several texts or for none: then the others get codes of their own.
-    readonly Dictionary<(ushort Glyph, string Text), ushort> codes = [];
-    readonly SortedDictionary<ushort, (ushort Glyph, string Text)> byCode = [];
+    // Codes are glyph numbers, except where one glyph stands for several texts, for none, or with several widths: then the others get codes of their own.
+    readonly Dictionary<(ushort Glyph, string Text, int Width), ushort> codes = [];
+    readonly SortedDictionary<ushort, (ushort Glyph, string Text, int Width)> byCode = [];
     int spare = 0xFFFF;
     readonly Dictionary<ShapedWord, (byte[] Bytes, bool Rises)> fragments = [];
+    readonly Dictionary<ShapedWord, (byte[] Code, double X, double Y)[]> letters = [];
 
     /// <summary>Its object number.</summary>
     public int Number => number;
@@ -36,11 +37,34 @@ sealed class PdfFont(PaperFont font, int number, string name)
         return fragments[word] = (Encoding.Latin1.GetBytes(written), written.Contains("RISE"));
     }
 
+    /// <summary>
+    /// The letters of a word that runs from right to left, in the order in which they are read: the code of each in hex, and where it stands
+    /// from the word's left end, in font sizes. Each is as wide as up to the letter on its right, so that no reader takes kerning, or a mark above, for a space.
+    /// </summary>
+    public (byte[] Code, double X, double Y)[] Letters(ShapedWord word)
+    {
+        if (letters.TryGetValue(word, out var known)) return known;
+        if (letters.Count > CacheLimit) letters.Clear();
+        var set = new (byte[], double, double)[word.Glyphs.Length];
+        // Marks have no width of their own and come before their letter: they end where it ends.
+        var (pen, letter, end) = (word.Advance, word.Advance, word.Advance);
+        for (var i = set.Length - 1; i >= 0; i--)
+        {
+            var glyph = word.Glyphs[i];
+            pen -= glyph.Advance;
+            var start = pen + glyph.XOffset;
+            if (glyph.Advance != 0) (end, letter) = (letter, start);
+            var code = Encoding.Latin1.GetBytes(Code(glyph.Id, word.ClusterTexts[i], Math.Max(0, end - start)).ToString("X4", CultureInfo.InvariantCulture));
+            set[^(i + 1)] = (code, start / (double)font.UnitsPerEm, glyph.YOffset / (double)font.UnitsPerEm);
+        }
+        return letters[word] = set;
+    }
+
     void Show(StringBuilder text, Glyph glyph, string stands)
     {
         if (glyph.YOffset != 0) text.Append($">]TJ {PdfObjects.Number(glyph.YOffset / (double)font.UnitsPerEm)} RISE[<");
         if (glyph.XOffset != 0) Adjust(text, -glyph.XOffset);
-        text.Append(Code(glyph.Id, stands).ToString("X4", CultureInfo.InvariantCulture));
+        text.Append(Code(glyph.Id, stands, font.NominalAdvance(glyph.Id)).ToString("X4", CultureInfo.InvariantCulture));
         if (glyph.YOffset != 0) text.Append(">]TJ 0 RISE[<");
         var after = font.NominalAdvance(glyph.Id) - glyph.Advance + glyph.XOffset;
         if (after != 0) Adjust(text, after);
@@ -49,13 +73,13 @@ sealed class PdfFont(PaperFont font, int number, string name)
     // Readers that find no text for a code take the code itself for a character; of these, format characters (Cf), none shows any.
     static readonly ushort[] Silent = [.. Enumerable.Range(1, 0xFFFF).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) == UnicodeCategory.Format).Select(c => (ushort)c)];
 
-    ushort Code(ushort glyph, string text)
+    ushort Code(ushort glyph, string text, int width)
     {
-        if (codes.TryGetValue((glyph, text), out var known)) return known;
+        if (codes.TryGetValue((glyph, text, width), out var known)) return known;
         used.Add(glyph);
         var code = text.Length == 0 ? Silent.Cast<ushort?>().FirstOrDefault(c => !byCode.ContainsKey(c!.Value)) ?? Free(glyph) : Free(glyph);
-        byCode[code] = (glyph, text);
-        return codes[(glyph, text)] = code;
+        byCode[code] = (glyph, text, width);
+        return codes[(glyph, text, width)] = code;
     }
 
     ushort Free(ushort glyph)
@@ -74,13 +98,13 @@ sealed class PdfFont(PaperFont font, int number, string name)
         var baseName = $"{SubsetTag()}+{font.PostScriptName}";
         double Milli(int units) => units * 1000.0 / font.UnitsPerEm;
         objects.Object(number, $"<</Type/Font/Subtype/Type0/BaseFont/{baseName}/Encoding/Identity-H/DescendantFonts[{descendant} 0 R]/ToUnicode {unicode} 0 R>>");
-        var widths = string.Join(' ', byCode.Select(c => $"{c.Key}[{PdfObjects.Number(Milli(font.NominalAdvance(c.Value.Glyph)))}]"));
+        var widths = string.Join(' ', byCode.Select(c => $"{c.Key}[{PdfObjects.Number(Milli(c.Value.Width))}]"));
         var map = "/Identity";
         if (byCode.Any(c => c.Key != c.Value.Glyph))
         {
             // Two bytes for each code up to the last (9.7.4.2).
             var glyphs = new byte[(byCode.Keys.Last() + 1) * 2];
-            foreach (var (code, (glyph, _)) in byCode) System.Buffers.Binary.BinaryPrimitives.WriteUInt16BigEndian(glyphs.AsSpan(code * 2), glyph);
+            foreach (var (code, (glyph, _, _)) in byCode) System.Buffers.Binary.BinaryPrimitives.WriteUInt16BigEndian(glyphs.AsSpan(code * 2), glyph);
             var stream = objects.Reserve();
             objects.Stream(stream, "", glyphs);
             map = $" {stream} 0 R";
@@ -126,7 +150,7 @@ sealed class PdfFont(PaperFont font, int number, string name)
         foreach (var chunk in byCode.Chunk(100))
         {
             map.Append(chunk.Length).Append(" beginbfchar\n");
-            foreach (var (code, (_, text)) in chunk) map.Append($"<{code:X4}> <{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(text))}>\n");
+            foreach (var (code, (_, text, _)) in chunk) map.Append($"<{code:X4}> <{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(text))}>\n");
             map.Append("endbfchar\n");
         }
         return map.Append("endcmap CMapName currentdict /CMap defineresource pop end end").ToString();

@@ -248,13 +248,7 @@ public sealed class PdfLetterWriter
             var font = Font(run.Font);
             if (line.Reading is not null) { Underline(run); continue; }
             content.Raw(font.Opening).Num(run.Size).Raw("Tf "u8).Num(left + run.X).Num(baseline + run.Rise).Raw("Td ["u8);
-            foreach (var word in run.Words)
-            {
-                var (fragment, rises) = font.Fragment(word);
-                // RISE stands for a shift in font sizes; Ts wants points.
-                content.Raw(rises ? Rise(fragment, run.Size) : fragment);
-                if (run.SpaceExtra != 0 && word.IsSpace) content.Num(-run.SpaceExtra * word.Text.Length * 1000 / run.Size);
-            }
+            foreach (var word in run.Words) Show(font, run, word);
             content.Raw("]TJ ET\n"u8);
             Underline(run);
         }
@@ -271,8 +265,8 @@ public sealed class PdfLetterWriter
     }
 
     /// <summary>
-    /// Draws words in the order in which they are read (ISO 32000-1, 14.8.2.3.3), each with its glyphs as they stand: readers of text
-    /// turn the letters of a word that runs from right to left by themselves, but hardly any turns the words of a line.
+    /// Draws words in the order in which they are read (ISO 32000-1, 14.8.2.3.3). In a word that runs from right to left each letter is
+    /// set at its own place, in that order too: most readers of text take letters as they come, the others by where they stand.
     /// </summary>
     void DrawAsRead(IReadOnlyList<WordRun> runs, IReadOnlyList<(int Run, int Word)> reading, double left, double baseline)
     {
@@ -281,17 +275,35 @@ public sealed class PdfLetterWriter
             var (x, unit) = (left + run.X, run.Size / run.Font.UnitsPerEm);
             return run.Words.Select(word => { var at = x; x += word.Advance * unit + (word.IsSpace ? run.SpaceExtra * word.Text.Length : 0); return at; }).ToArray();
         }).ToArray();
-        ShapedWord? Word(int i) => i >= 0 && i < reading.Count ? runs[reading[i].Run].Words[reading[i].Word] : null;
         for (var i = 0; i < reading.Count; i++)
         {
             var (at, index) = reading[i];
-            var (run, word) = (runs[at], Word(i)!);
+            var (run, word, start) = (runs[at], runs[at].Words[index], starts[at][index]);
             SetColor(run.Style.Color);
             var font = Font(run.Font);
-            content.Raw(font.Opening).Num(run.Size).Raw("Tf "u8).Num(starts[at][index]).Num(baseline + run.Rise).Raw("Td "u8);
-            var (fragment, rises) = font.Fragment(word);
-            content.Raw("["u8).Raw(rises ? Rise(fragment, run.Size) : fragment).Raw("]TJ ET\n"u8);
+            if (word.Backwards)
+            {
+                foreach (var (code, x, y) in font.Letters(word))
+                    Begin(start + x * run.Size, baseline + run.Rise + y * run.Size).Raw("<"u8).Raw(code).Raw(">Tj ET\n"u8);
+                continue;
+            }
+            Begin(start, baseline + run.Rise).Raw("["u8);
+            Show(font, run, word);
+            // Words that also stand one after the other go on, as in any other line.
+            while (i + 1 < reading.Count && reading[i + 1] is var (sameRun, next) && sameRun == at && next == index + 1 && !run.Words[next].Backwards) { Show(font, run, run.Words[index = next]); i++; }
+            content.Raw("]TJ ET\n"u8);
+
+            ContentStream Begin(double x, double y) => content.Raw(font.Opening).Num(run.Size).Raw("Tf "u8).Num(x).Num(y).Raw("Td "u8);
         }
+    }
+
+    /// <summary>A word inside the TJ array that is being written, with what its spaces are stretched by.</summary>
+    void Show(PdfFont font, WordRun run, ShapedWord word)
+    {
+        var (fragment, rises) = font.Fragment(word);
+        // RISE stands for a shift in font sizes; Ts wants points.
+        content.Raw(rises ? Rise(fragment, run.Size) : fragment);
+        if (run.SpaceExtra != 0 && word.IsSpace) content.Num(-run.SpaceExtra * word.Text.Length * 1000 / run.Size);
     }
 
     static byte[] Rise(byte[] fragment, double size) => Encoding.Latin1.GetBytes(
