@@ -340,7 +340,7 @@ public sealed class DropStore(Database database)
     {
         Role[] roles = search.Sort switch { "name" => [Role.FamilyName, Role.FullName, Role.GivenName, Role.Organisation], "place" => [Role.Country, Role.Region, Role.City, Role.PostalCode], _ => [] };
         var direction = search.Descending ? " DESC" : "";
-        var keys = roles.SelectMany(role => columns.Where(x => x.Role == role)).Select(x => $"r.{RowTable.Cell(x.Id)} COLLATE NAMES{direction}, ");
+        var keys = roles.SelectMany(role => columns.Where(x => x.Role == role)).Select(x => $"{(x.Role == Role.Country ? RowTable.CountryKey(x.Id) : $"r.{RowTable.Cell(x.Id)}")} COLLATE NAMES{direction}, ");
         return string.Concat(keys) + $"d.piece_number{direction}";
     }
 

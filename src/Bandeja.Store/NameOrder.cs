@@ -1,5 +1,6 @@
 using System.Text;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
 using Microsoft.Data.Sqlite;
 using SQLitePCL;
 
@@ -8,7 +9,12 @@ namespace Bandeja.Store;
 /// <summary>The collation <c>NAMES</c>: order without regard to case and accents. Plain ASCII takes a short way to the same order.</summary>
 static class NameOrder
 {
-    public static void Register(SqliteConnection connection) => raw.sqlite3__create_collation_utf8(connection.Handle, "NAMES", null, static (_, a, b) => Order(a, b));
+    public static void Register(SqliteConnection connection)
+    {
+        // A country is one country however it is written: United States, USA and U.S.A. stand together, and with those that say none.
+        connection.CreateFunction("country_of", (string? text, string home) => string.IsNullOrWhiteSpace(text) ? "" : Countries.Named(text) is { } known ? known.Code == home ? "" : known.Name : text.Trim(), isDeterministic: true);
+        raw.sqlite3__create_collation_utf8(connection.Handle, "NAMES", null, static (_, a, b) => Order(a, b));
+    }
 
     static int Order(ReadOnlySpan<byte> a, ReadOnlySpan<byte> b)
     {

@@ -14,6 +14,9 @@ public static class RowTable
     /// <summary>Its name.</summary>
     public static string Name(long listId) => $"rows_{listId}";
 
+    /// <summary>SQL for the country in a column of the table <c>r</c>, one name for all its spellings; blank at home.</summary>
+    public static string CountryKey(int id) => $"country_of(r.{Cell(id)}, coalesce((SELECT substr(value, 4) FROM setting WHERE key = 'locale'), 'US'))";
+
     /// <summary>The column for a column of the list.</summary>
     public static string Cell(int columnId) => $"c{columnId}";
 

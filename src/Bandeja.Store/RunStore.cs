@@ -76,7 +76,8 @@ public sealed class RunStore(Database database)
         bool IsAbroad(string? value)
         {
             if (home is null || string.IsNullOrWhiteSpace(value)) return false;
-            if (!abroad.TryGetValue(value, out var known)) abroad[value] = known = Core.Places.Countries.Named(value)?.Code is { } code && code != home;
+            // What is no country that is known here is not at home either: nobody pays too little because of a slip.
+            if (!abroad.TryGetValue(value, out var known)) abroad[value] = known = Core.Places.Countries.Named(value)?.Code != home;
             return known;
         }
         var doubts = PieceDoubts.Of(c, dropId);
@@ -98,7 +99,7 @@ public sealed class RunStore(Database database)
         var ids = sort == "postal" ? new[] { Role.Country, Role.PostalCode, Role.DeliveryPoint }.Select(role => columns.FirstOrDefault(x => x.Role == role)?.Id).OfType<int>() : sort.Split(',').Select(s => int.TryParse(s.TrimStart('-'), out var id) ? id : 0);
         var by = ids.Select(id => columns.FirstOrDefault(x => x.Id == id)).OfType<Column>().ToList();
         if (by.Count == 0) throw new ConflictException(sort == "postal" ? "The list has no column for the postal code to sort by." : "The list has no such column (any more) to sort by.");
-        return string.Concat(by.Select(x => $"r.{RowTable.Cell(x.Id)} IS NULL, {(x.Type == ColumnType.Number ? $"CAST(r.{RowTable.Cell(x.Id)} AS REAL)" : $"r.{RowTable.Cell(x.Id)} COLLATE NAMES")}{(sort.Split(',').Contains($"-{x.Id}") ? " DESC" : "")}, ")) + "d.piece_number";
+        return string.Concat(by.Select(x => x.Role == Role.Country ? $"{RowTable.CountryKey(x.Id)} COLLATE NAMES{(sort.Split(',').Contains($"-{x.Id}") ? " DESC" : "")}, " : $"r.{RowTable.Cell(x.Id)} IS NULL, {(x.Type == ColumnType.Number ? $"CAST(r.{RowTable.Cell(x.Id)} AS REAL)" : $"r.{RowTable.Cell(x.Id)} COLLATE NAMES")}{(sort.Split(',').Contains($"-{x.Id}") ? " DESC" : "")}, ")) + "d.piece_number";
     }
 
     /// <summary>

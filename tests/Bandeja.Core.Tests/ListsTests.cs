@@ -139,11 +139,11 @@ public sealed class RoleTests
     [InlineData("Código postal", Role.PostalCode)]
     [InlineData("PLZ", Role.PostalCode)]
     [InlineData("Prénom", Role.GivenName)]
-    [InlineData("Straße", Role.None)]
+    [InlineData("Straße", Role.Street)]
     [InlineData("E-Mail", Role.Email)]
     [InlineData("No.", Role.Key)]
     [InlineData("Amount due", Role.None)]
-    public void A_heading_tells_its_role_in_four_languages(string heading, Role role) => Assert.Equal(role, RoleRecognizer.FromHeading(heading));
+    public void A_heading_tells_its_role_in_many_languages(string heading, Role role) => Assert.Equal(role, RoleRecognizer.FromHeading(heading));
 
     [Fact]
     public void A_role_goes_to_one_column_only() =>

@@ -27,7 +27,7 @@ public sealed class ProductionTests
         (decimal, bool)[] weights = [(10, false), (40, false), (90, false), (40, true)];
         Assert.Equal([new("Single", 3, 1, 1.7m), new("Abroad", 1, 0, 2m)], RunCost.PostageOf(weights, Single, Abroad));
         // Without a class of their own those abroad are counted with the others.
-        Assert.Equal([new("Single", 4, 1, 2.7m)], RunCost.PostageOf(weights, Single, null));
+        Assert.Equal([new("Single", 3, 1, 1.7m), new(RunCost.NoClassAbroad, 1, 0, 0)], RunCost.PostageOf(weights, Single, null));
         Assert.Empty(RunCost.PostageOf(weights, null, null));
         Assert.Equal(1.5m, new RunCost([new("Letter", "paper", 2, 10, 0.5m)], [new("Single", 1, 0, 1m)], 5, 5).Total);
     }

@@ -3,7 +3,7 @@ using System.Globalization;
 namespace Bandeja.Core.Addressing;
 
 /// <summary>What stands at a place of an address line.</summary>
-enum AddressToken { Street, Street2, District, City, Region, PostalCode }
+enum AddressToken { Street, Unit, District, City, Region, PostalCode }
 
 /// <summary>A token of a line.</summary>
 /// <param name="Before">What is printed before it where something stands before it on the line.</param>
@@ -12,7 +12,7 @@ readonly record struct AddressPart(AddressToken Token, bool Capitals, string Bef
 
 /// <summary>How a country's post writes an address. <c>AddressFormats.tsv</c> has one row a country, with its source.</summary>
 /// <param name="Addressee">The order of the addressee's lines: N person, O organisation, A attention.</param>
-/// <param name="UnitOnStreet">True where the second street line follows on the street's if it is a unit and fits.</param>
+/// <param name="UnitOnStreet">True where a unit follows on the street's line if it fits.</param>
 /// <param name="AttentionWord">How an attention line begins.</param>
 /// <param name="MaxCharacters">Most characters to a line where the postal guide says; 0 where it does not.</param>
 /// <param name="Source">The postal guide or standard.</param>
@@ -39,10 +39,10 @@ sealed record AddressFormat(string Country, string Addressee, IReadOnlyList<Addr
         {
             if (row.Length == 0 || row[0] == '#') continue;
             var cells = row.Split('\t');
-            var joins = cells[2].StartsWith("S+2", StringComparison.Ordinal);
-            var lines = cells[2].Replace("S+2", "S").Split('|').Select(Parts).ToList();
+            var joins = cells[2].StartsWith("S+U", StringComparison.Ordinal);
+            var lines = cells[2].Replace("S+U", "S").Split('|').Select(Parts).ToList();
             // Capitals follow the country's own letters: İSTANBUL is not ISTANBUL.
-            var culture = cells[0] == "TR" ? CultureInfo.GetCultureInfo("tr-TR") : CultureInfo.InvariantCulture;
+            var culture = Capitals.OfCountry(cells[0][..Math.Min(2, cells[0].Length)]);
             all[cells[0]] = new(cells[0], cells[1], lines, joins, cells[3], int.Parse(cells[4], CultureInfo.InvariantCulture), cells[5], culture);
         }
         return all;
@@ -55,7 +55,7 @@ sealed record AddressFormat(string Country, string Addressee, IReadOnlyList<Addr
         var capitals = false;
         foreach (var c in line)
         {
-            AddressToken? token = c switch { 'S' => AddressToken.Street, '2' => AddressToken.Street2, 'D' => AddressToken.District, 'C' => AddressToken.City, 'R' => AddressToken.Region, 'Z' => AddressToken.PostalCode, _ => null };
+            AddressToken? token = c switch { 'S' => AddressToken.Street, 'U' => AddressToken.Unit, 'D' => AddressToken.District, 'C' => AddressToken.City, 'R' => AddressToken.Region, 'Z' => AddressToken.PostalCode, _ => null };
             if (c == '^') { capitals = true; continue; }
             if (token is not { } known) { before += c; continue; }
             parts.Add(parts.Count == 0 ? new(known, capitals, "", before) : new(known, capitals, before, ""));

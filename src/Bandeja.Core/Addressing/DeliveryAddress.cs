@@ -30,6 +30,8 @@ public sealed class DeliveryAddress
     readonly Dictionary<(string, string), string> regions = [];
     readonly Dictionary<(string, string), string> codes = [];
     readonly Dictionary<(string, CultureInfo), string> capitals = [];
+    readonly List<string> streets = [];
+    readonly string unitHeading;
     readonly List<AddressLine> lines = [];
     readonly List<AddressProblem> problems = [];
 
@@ -39,6 +41,7 @@ public sealed class DeliveryAddress
     public DeliveryAddress(IReadOnlyList<Column> columns, string homeCountry, CountryLine countryLine = CountryLine.Abroad, string language = "en")
     {
         roles = new(columns);
+        unitHeading = columns.FirstOrDefault(c => c.Role == Role.Unit)?.Name ?? "";
         (this.countryLine, this.language) = (countryLine, language[..Math.Min(2, language.Length)]);
         home = Countries.Named(homeCountry);
         HomeCode = homeCountry;
@@ -59,30 +62,51 @@ public sealed class DeliveryAddress
         lines.Clear();
         problems.Clear();
         string street = roles.Of(row, Role.Street), city = roles.Of(row, Role.City), countryText = roles.Of(row, Role.Country), code = roles.Of(row, Role.PostalCode);
-        var whole = street.Length == 0 && city.Length == 0 ? roles.Of(row, Role.WholeAddress) : "";
+        // A column with the whole address gives way to its parts; where some are missing, it says what they do not.
+        var whole = street.Length == 0 || city.Length == 0 ? roles.Of(row, Role.WholeAddress) : "";
         var country = countryText.Length == 0 ? home : Known(countryText);
         Country = country?.Code ?? (countryText.Length == 0 ? HomeCode : "");
-        if (street.Length == 0 && city.Length == 0 && whole.Length == 0 && code.Length == 0) return lines;
+        street = WithNumber(street, roles.Of(row, Role.HouseNumber), country);
+        streets.Clear();
+        foreach (var line in (string[])[street, roles.Of(row, Role.Street2), roles.Of(row, Role.Street3)]) if (line.Length > 0) streets.Add(line);
+        var unit = Unit(row);
+        if (streets.Count == 0 && unit.Length == 0 && city.Length == 0 && whole.Length == 0 && code.Length == 0) return lines;
         var native = Country is "JP" or "CN" or "TW" or "KR" && IsNative(city.Length > 0 ? city : street);
         var format = AddressFormat.Of(Country, native);
         Addressee(row, format, native);
+        var region = RegionOf(country, roles.Of(row, Role.Region));
+        string district = roles.Of(row, Role.District), locality = roles.Of(row, Role.Locality);
+        code = CodeOf(country, code);
         if (whole.Length > 0)
-            foreach (var line in whole.Split(['\n', ';'], StringSplitOptions.TrimEntries)) Add(AddressLineKind.Street, line);
+        {
+            var all = whole.Split(['\n', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+            var said = FoldedText.Of(whole);
+            bool Unsaid(string part) => part.Length > 0 && !said.Contains(FoldedText.Of(part), StringComparison.Ordinal);
+            foreach (var line in streets) if (Unsaid(line)) Add(AddressLineKind.Street, line);
+            if (Unsaid(unit)) Add(AddressLineKind.Street, unit);
+            foreach (var line in all) Add(AddressLineKind.Street, line);
+            streets.Clear();
+            PlaceLines(format, "", Unsaid(locality) ? locality : "", Unsaid(district) ? district : "", Unsaid(city) ? city : "", Unsaid(region) && Unsaid(roles.Of(row, Role.Region)) ? region : "", Unsaid(code) ? code : "");
+        }
         else
         {
-            var street2 = roles.Of(row, Role.Street2);
-            if (street.Length == 0 && street2.Length == 0) problems.Add(new(AddressDoubt.NoStreet, ""));
+            if (streets.Count == 0 && unit.Length == 0) problems.Add(new(AddressDoubt.NoStreet, ""));
             if (city.Length == 0 && code.Length == 0) problems.Add(new(AddressDoubt.NoPlace, ""));
             else if (city.Length > 0 && EndsInCountry(city, countryText)) problems.Add(new(AddressDoubt.CountryInCity, city));
-            var region = RegionOf(country, roles.Of(row, Role.Region));
             // The region is not written twice where it is called as its capital city is.
             if (region.Length > 0 && region.Equals(city, StringComparison.OrdinalIgnoreCase)) region = "";
-            PlaceLines(format, street, street2, roles.Of(row, Role.District), city, region, CodeOf(country, code));
+            PlaceLines(format, unit, locality, district, city, region, code);
         }
         if (countryText.Length > 0 && country is null) problems.Add(new(AddressDoubt.UnknownCountry, countryText));
         var writes = countryLine switch { CountryLine.Never => false, CountryLine.Always => true, _ => country is null ? countryText.Length > 0 : country.Code != HomeCode };
-        if (writes && (country is not null || countryText.Length > 0)) lines.Add(new(AddressLineKind.Country, country is null ? Upper(countryText, CultureInfo.InvariantCulture) : Upper(Countries.NameIn(country, language), CultureInfo.InvariantCulture)));
+        if (writes && (country is not null || countryText.Length > 0)) AddCountry(Upper(country is null ? countryText : Countries.NameIn(country, language), Addressing.Capitals.Of(language)));
         return lines;
+    }
+
+    /// <summary>The last line. A city that is a country, and stands alone on its line, has said it already.</summary>
+    void AddCountry(string name)
+    {
+        if (lines.Count == 0 || !lines[^1].Text.Equals(name, StringComparison.OrdinalIgnoreCase)) Add(AddressLineKind.Country, name);
     }
 
     void Add(AddressLineKind kind, string text)
@@ -95,6 +119,8 @@ public sealed class DeliveryAddress
         var person = PersonName.Of(roles, row);
         if (native) person = person with { FamilyFirst = true };
         var partner = roles.Has(Role.PartnerGivenName) || roles.Has(Role.PartnerFamilyName) ? PersonName.PartnerOf(roles, row) : default;
+        // In German the addressee is in the accusative: an Herrn Müller (DIN 5008).
+        if (Country is "DE" or "AT") (person, partner) = (person with { Title = Herrn(person.Title), Whole = Herrn(person.Whole) }, partner with { Title = Herrn(partner.Title ?? "") });
         var name = partner.Given is { Length: > 0 } || partner.Family is { Length: > 0 } ? PersonName.Household(person, partner, roles.Of(row, Role.Language) is { Length: > 1 } own ? own : language) : person.Full;
         // One piece for a household is addressed to all of it.
         if (roles.Of(row, Role.AddressedTo) is { Length: > 0 } all) name = all;
@@ -108,28 +134,63 @@ public sealed class DeliveryAddress
         }
     }
 
-    void PlaceLines(AddressFormat format, string street, string street2, string district, string city, string region, string code)
+    static string Herrn(string title) => title == "Herr" || title.StartsWith("Herr ", StringComparison.Ordinal) ? "Herrn" + title[4..] : title;
+
+    /// <summary>The street with a house number that stands in a column of its own, as the country writes it.</summary>
+    static string WithNumber(string street, string number, Country? country)
     {
-        if (format.UnitOnStreet && street2.Length > 0)
+        if (number.Length == 0 || street.Length == 0) return street.Length == 0 ? number : street;
+        if (street.EndsWith(" " + number, StringComparison.OrdinalIgnoreCase) || street.StartsWith(number + " ", StringComparison.OrdinalIgnoreCase)) return street;
+        return country?.WritesNumberFirst == true ? $"{number} {street}" : $"{street}{(country?.Code is "ES" or "PT" or "BR" ? "," : "")} {number}";
+    }
+
+    /// <summary>The part of a building; a bare number is dressed in what the column is called, or in the sign for a number (Publication 28, 213.2).</summary>
+    string Unit(IRow row)
+    {
+        var unit = roles.Of(row, Role.Unit);
+        if (unit.Length is 0 or > 6 || Country is not ("US" or "CA") || SecondaryUnit.IsUnit(unit) || !unit.All(char.IsLetterOrDigit) || !unit.Any(char.IsAsciiDigit) && unit.Length > 1) return unit;
+        return SecondaryUnit.IsUnit($"{unitHeading} 1") ? $"{unitHeading} {unit}" : $"# {unit}";
+    }
+
+    void PlaceLines(AddressFormat format, string unit, string locality, string district, string city, string region, string code)
+    {
+        var at = -1;
+        // A unit on the second or third line goes where its country puts units; all other lines stay in their order.
+        var above = format.Lines[0] is [{ Token: AddressToken.Unit }];
+        if (unit.Length == 0 && streets.Count > 1 && (format.UnitOnStreet || above) && !SecondaryUnit.IsUnit(streets[0]) && streets.FindIndex(1, SecondaryUnit.IsUnit) is var found and > 0)
         {
-            // Publication 28, 213.2 and 232: a secondary unit ends the street line; what is too long, or no unit, stands above it.
-            var joined = street.Length == 0 ? street2 : $"{street} {street2}";
-            if (street.Length > 0 && SecondaryUnit.IsUnit(street2) && (format.MaxCharacters == 0 || joined.Length <= format.MaxCharacters)) street = joined;
-            else if (street.Length == 0) street = street2;
-            else Add(AddressLineKind.Street, street2);
+            (unit, at) = (streets[found], found - 1);
+            streets.RemoveAt(found);
         }
+        if (format.UnitOnStreet && unit.Length > 0 && streets.Count > 0)
+        {
+            // Publication 28, 213.2 and 232: a secondary unit ends the street line; what is too long stands above it.
+            if (at < 0) at = streets.FindIndex(s => char.IsAsciiDigit(s[0])) is var numbered and >= 0 ? numbered : 0;
+            var joined = $"{streets[at]} {unit}";
+            if (format.MaxCharacters == 0 || joined.Length <= format.MaxCharacters) streets[at] = joined;
+            else streets.Insert(at, unit);
+            unit = "";
+        }
+        else if (format.UnitOnStreet && unit.Length > 0) { streets.Add(unit); unit = ""; }
+        // A district stands with the locality where the country's form has no place for it.
+        if (district.Length > 0 && !format.Lines.Any(l => l.Any(p => p.Token == AddressToken.District))) locality = locality.Length == 0 ? district : $"{locality}, {district}";
         foreach (var parts in format.Lines)
         {
+            if (locality.Length > 0 && parts.Any(p => p.Token == AddressToken.City)) { Add(AddressLineKind.Street, locality); locality = ""; }
+            if (parts is [{ Token: AddressToken.Street }]) { foreach (var line in streets) Add(AddressLineKind.Street, line); continue; }
             var text = "";
             foreach (var part in parts)
             {
-                var value = part.Token switch { AddressToken.Street => street, AddressToken.Street2 => street2, AddressToken.District => district, AddressToken.City => city, AddressToken.Region => region, _ => code };
+                var value = part.Token switch { AddressToken.Street => streets.Count > 0 ? streets[0] : "", AddressToken.Unit => unit, AddressToken.District => district, AddressToken.City => city, AddressToken.Region => region, _ => code };
                 if (value.Length == 0) continue;
                 if (part.Capitals) value = Upper(value, format.Culture);
                 text = text.Length == 0 ? part.Always.Length == 0 ? value : part.Always + value : string.Concat(text, part.Before, value);
             }
-            Add(parts[0].Token is AddressToken.Street or AddressToken.Street2 || parts is [{ Token: AddressToken.District }] ? AddressLineKind.Street : AddressLineKind.Place, text);
+            Add(parts[0].Token is AddressToken.Unit || parts is [{ Token: AddressToken.District }] ? AddressLineKind.Street : AddressLineKind.Place, text);
+            // In a script of its own a street may share its line with the city: what belongs to it follows.
+            if (parts.Any(p => p.Token == AddressToken.Street)) foreach (var line in streets.Skip(1)) Add(AddressLineKind.Street, line);
         }
+        Add(AddressLineKind.Street, locality);
     }
 
     Country? Known(string text)
@@ -143,7 +204,7 @@ public sealed class DeliveryAddress
     {
         if (capitals.TryGetValue((text, culture), out var known)) return known;
         if (capitals.Count >= Kept) capitals.Clear();
-        return capitals[(text, culture)] = text.ToUpper(culture);
+        return capitals[(text, culture)] = Addressing.Capitals.Upper(text, culture);
     }
 
     /// <summary>The region as the country's post writes it: the code where the country has codes.</summary>
@@ -175,7 +236,7 @@ public sealed class DeliveryAddress
         var before = city[..at].TrimEnd(' ', ',');
         var word = before[(before.LastIndexOf(' ') + 1)..];
         // Ciudad de México and New Mexico are places of their own.
-        var own = word.ToLowerInvariant() is "de" or "of" or "new" or "nueva" or "nuevo" or "do" or "della" or "port" or "little" or "st" or "san";
+        var own = word.ToLowerInvariant() is "west" or "east" or "north" or "south" or "mount" or "fort" or "old" or "de" or "of" or "new" or "nueva" or "nuevo" or "do" or "della" or "port" or "little" or "st" or "san";
         return cities[city] = !own && last.Length > 1 && (last.Length > 3 || city.Contains(',') || !city.Any(char.IsLower)) && Countries.Named(last) is not null && !(last.Length == 2 && Countries.Named(countryText) is { Regions.Count: > 0 } named && named.RegionOf(last) is not null) && !(last.Length == 2 && countryText.Length == 0 && home?.RegionOf(last) is not null);
     }
 

@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Places;
 
 namespace Bandeja.Core.Checks;
@@ -26,12 +27,13 @@ public sealed partial record AddressParts(string? Street, string? City, string? 
             if (before.Length > 0) parts.Add(before);
             return Compose(parts, region, code);
         }
-        if (CodeFirst().Match(last) is { Success: true } first)
+        // 1237 NW Pine Ave is a street, however much its number looks like a postal code; so is PO Box 12345.
+        if (country is not { Code: "US" or "CA" or "GB" or "IE" or "AU" or "NZ" } && CodeFirst().Match(last) is { Success: true } first && IsPlace(first.Groups["city"].Value) && IsCode(first.Groups["code"].Value.Trim(), country))
         {
             parts[^1] = first.Groups["city"].Value.Trim();
             return Compose(parts, null, first.Groups["code"].Value.Trim());
         }
-        if (CodeLast().Match(last) is { Success: true } end && end.Groups["city"].Value.Trim() is var place && (place.Length > 0 || parts.Count > 1))
+        if (CodeLast().Match(last) is { Success: true } end && end.Groups["city"].Value.Trim() is var place && (place.Length > 0 ? IsPlace(place) : parts.Count > 1 && IsPlace(parts[^2])) && IsCode(end.Groups["code"].Value, country))
         {
             if (place.Length > 0) parts[^1] = place;
             else parts.RemoveAt(parts.Count - 1);
@@ -40,11 +42,18 @@ public sealed partial record AddressParts(string? Street, string? City, string? 
         return null;
     }
 
+    static bool IsCode(string code, Country? country) => country is null || country.Masks.Count == 0 || Places.PostalCode.Judge(country, code).State is PostalCodeState.Right or PostalCodeState.OtherForm;
+
+    static bool IsPlace(string text) => text.Length > 1 && char.IsLetter(text[0]) && !text.Any(char.IsAsciiDigit) && !NoPlace().IsMatch(text) && StreetLine.Of($"1 {text.TrimEnd('.')}").Suffix.Length == 0;
+
     static AddressParts Compose(List<string> parts, string? region, string code) =>
         new(parts.Count > 1 ? string.Join(", ", parts.Take(parts.Count - 1)) : null, parts.Count > 0 ? parts[^1] : null, region, code);
 
     [GeneratedRegex(@"^(?<city>.*?)\s*\b(?<region>[A-Z]{2,3})\.?\s+(?<code>\d{5}(-\d{4})?|\d{4}|[A-Z]\d[A-Z] ?\d[A-Z]\d)$", RegexOptions.CultureInvariant)]
     private static partial Regex AfterRegion();
+
+    [GeneratedRegex(@"^(p\.? ?o\.? box|box|suite|ste|apt|apartment|unit|room|floor|lot|rr|route|highway|hwy|postfach|apartado|postbus|boks|b\.?p\.?)\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex NoPlace();
 
     [GeneratedRegex(@"^(?<code>\d{5}|\d{4} [A-Z]{2}|\d{4}|\d{3} \d{2}|\d{2}-\d{3})\s+(?<city>\p{L}.*)$", RegexOptions.CultureInvariant)]
     private static partial Regex CodeFirst();

@@ -9,7 +9,7 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
     static readonly HashSet<string> Placeholders = new(StringComparer.OrdinalIgnoreCase)
         { "n/a", "n.a.", "#n/a", "none", "null", "nil", "test", "xxx", "xx", "-", "--", "---", "–", "—", ".", "..", "...", "?", "??", "???", "unknown", "tbd", "tba", "keine", "unbekannt", "ninguno", "desconocido", "s/n/a", "inconnu", "not available", "not applicable", "no data", "(blank)", "(none)", "asdf", "undefined", "nan" };
 
-    readonly int[] limits = [.. columns.Select(c => c.Role switch { Role.Title => 20, Role.GivenName or Role.FamilyName or Role.City => 40, Role.FullName or Role.Organisation or Role.Street or Role.Street2 => 60, Role.Region => 40, Role.PostalCode => 12, Role.Email => 254, Role.Phone => 30, _ => int.MaxValue })];
+    readonly int[] limits = [.. columns.Select(c => c.Role switch { Role.Title => 20, Role.GivenName or Role.FamilyName or Role.City => 40, Role.FullName or Role.Organisation or Role.Street or Role.Street2 or Role.Street3 => 60, Role.Region => 40, Role.PostalCode => 12, Role.Email => 254, Role.Phone => 30, _ => int.MaxValue })];
 
     public void Check(IReadOnlyList<string?> values, List<Doubt> doubts)
     {
@@ -71,7 +71,7 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
 
     static string? Capitals(string value, Column column)
     {
-        if (column.Role is not (Role.GivenName or Role.FamilyName or Role.FullName or Role.Street or Role.Street2 or Role.City)) return null;
+        if (column.Role is not (Role.GivenName or Role.FamilyName or Role.FullName or Role.Street or Role.Street2 or Role.Street3 or Role.City)) return null;
         int upper = 0, lower = 0;
         foreach (var c in value)
         {
@@ -81,7 +81,7 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
         }
         // Initials such as JD and short words such as NE are nothing to lower.
         if (upper + lower < 3) return null;
-        var proposal = column.Role is Role.Street or Role.Street2 ? StreetCase.Of(value) : Language.NameCase.Of(value);
+        var proposal = column.Role is Role.Street or Role.Street2 or Role.Street3 ? StreetCase.Of(value) : Language.NameCase.Of(value);
         return proposal == value ? null : proposal;
     }
 }

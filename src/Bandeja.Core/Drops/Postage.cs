@@ -76,15 +76,20 @@ public sealed record RunCost(IReadOnlyList<DesignCost> Designs, IReadOnlyList<Po
     /// <summary>Paper, envelopes and postage together.</summary>
     public decimal Total => Designs.Sum(d => d.Price) + Postage.Sum(p => p.Price);
 
+    /// <summary>What stands for a class where pieces go abroad and none was chosen for them.</summary>
+    public const string NoClassAbroad = "abroad";
+
     /// <summary>Postage of pieces.</summary>
     /// <param name="weights">Each piece's weight, and whether it goes abroad.</param>
     /// <param name="inland">The class for the organisation's own country; null for none.</param>
-    /// <param name="abroad">The class for others; null to use the one for inland.</param>
+    /// <param name="abroad">The class for others; without one those pieces are told apart, and nothing is reckoned for them.</param>
     public static IReadOnlyList<PostageCost> PostageOf(IReadOnlyList<(decimal Grams, bool Abroad)> weights, PostageClass? inland, PostageClass? abroad)
     {
         var costs = new List<PostageCost>();
-        foreach (var (of, pieces) in new[] { (inland, weights.Where(w => !w.Abroad || abroad is null)), (abroad, weights.Where(w => w.Abroad && abroad is not null)) })
+        foreach (var (of, pieces) in new[] { (inland, weights.Where(w => !w.Abroad)), (abroad, weights.Where(w => w.Abroad)) })
         {
+            // Mail abroad is never reckoned as if it stayed at home.
+            if (of is null && inland is not null && pieces.Count() is var unpriced and > 0) costs.Add(new(NoClassAbroad, unpriced, 0, 0));
             if (of is null) continue;
             int count = 0, heavy = 0;
             decimal sum = 0;

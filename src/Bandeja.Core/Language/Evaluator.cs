@@ -225,7 +225,7 @@ public static class Evaluator
         var culture = context.Locale.Culture;
         switch (e.Format)
         {
-            case Format.Upper: return Value.Of(value.Print(context.Locale).ToUpper(culture));
+            case Format.Upper: return Value.Of(Addressing.Capitals.Upper(value.Print(context.Locale), culture));
             case Format.Lower: return Value.Of(value.Print(context.Locale).ToLower(culture));
             case Format.Title: return Value.Of(NameCase.Of(value.Print(context.Locale)));
             case Format.Trim: return Value.Of(string.Join(' ', value.Print(context.Locale).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)));

@@ -36,7 +36,7 @@ static class Functions
         var text = a[0].Print(context.Locale);
         switch (e.Function.Name)
         {
-            case "upper": return Language.Value.Of(text.ToUpper(context.Locale.Culture));
+            case "upper": return Language.Value.Of(Addressing.Capitals.Upper(text, context.Locale.Culture));
             case "lower": return Language.Value.Of(text.ToLower(context.Locale.Culture));
             case "title": return Language.Value.Of(NameCase.Of(text));
             case "trim": return Language.Value.Of(string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)));

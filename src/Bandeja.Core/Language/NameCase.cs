@@ -32,11 +32,15 @@ public static class NameCase
             {
                 text[i] = char.ToUpperInvariant(text[i]);
                 start = false;
+                // Dutch ij is one letter; no other language begins names with it.
+                if (text[i] == 'I' && i + 1 < text.Length && text[i + 1] == 'j') text[++i] = 'J';
                 // Mc is a prefix of its own; a name after it starts anew.
                 if (text[i] == 'M' && i + 3 < text.Length && text[i + 1] == 'c') start = ++i > 0;
             }
             else if (text[i] is '-' or '\'' or '’') start = i + 2 < text.Length && char.IsLetter(text[i + 2]);
         }
+        // Greek ends its words with a sigma of their own.
+        if (text.Length > 1 && text[^1] == 'σ') text[^1] = 'ς';
         return text.ToString();
     }
 }

@@ -2,41 +2,58 @@ using System.Text;
 
 namespace Bandeja.Core.Lists;
 
-/// <summary>Recognises a column's role from its heading, in English, Spanish, German and French.</summary>
+/// <summary>Recognizes what a column may be from its heading, in the languages of <c>RoleHeadings.tsv</c>.</summary>
 public static class RoleRecognizer
 {
-    static readonly Dictionary<string, Role> Known = Build(
-        (Role.Key, "no|number|id|member no|member number|membership number|member id|customer no|customer number|customer id|key|account|account number|donor id|record id|socio|mitgliedsnummer|kundennummer|numero de socio|numero"),
-        (Role.Title, "title|prefix|honorific|salutation title|titulo|tratamiento|anrede|titel|civilite|titre"),
-        (Role.GivenName, "first|first name|given|given name|forename|firstname|fname|nombre|vorname|prenom"),
-        (Role.FamilyName, "last|last name|family|family name|surname|lastname|lname|apellido|apellidos|nachname|familienname|nom|nom de famille"),
-        (Role.FullName, "name|full name|fullname|recipient|contact|contact name|nombre completo|nom complet"),
-        (Role.Organisation, "organisation|organization|company|company name|business|firm|org|empresa|organizacion|firma|unternehmen|societe|entreprise"),
-        (Role.Street, "street|address|address 1|address line 1|address1|street address|addr1|addr|mailing address|calle|direccion|strasse|anschrift|adresse|rue"),
-        (Role.Street2, "address 2|address line 2|address2|addr2|street 2|apt|unit|suite|apartment|adresszusatz|zusatz|hausnummer zusatz|complement"),
-        (Role.City, "city|town|locality|place|ciudad|poblacion|ort|stadt|ville"),
-        (Role.Region, "state|region|province|county|st|prov|estado|provincia|bundesland|departement"),
-        (Role.PostalCode, "zip|zip code|zipcode|postal code|postcode|post code|zip4|codigo postal|cp|plz|postleitzahl|code postal"),
-        (Role.Country, "country|nation|pais|land|pays"),
-        (Role.Email, "email|e mail|email address|mail|correo|correo electronico|courriel"),
-        (Role.Phone, "phone|telephone|tel|mobile|cell|phone number|home phone|fax|telefono|telefon|handy"),
-        (Role.MiddleName, "middle|middle name|middle initial|mi|second name|segundo nombre|zweiter vorname|deuxieme prenom"),
-        (Role.Suffix, "suffix|name suffix|sufijo|namenszusatz|suffixe"),
-        (Role.PartnerTitle, "partner title|spouse title|second title|partner anrede|anrede partner"),
-        (Role.PartnerGivenName, "partner|partner first name|partner given name|spouse|spouse first name|spouse given name|second first name|partner name|spouse name|partner vorname|vorname partner|nombre pareja|prenom conjoint"),
-        (Role.PartnerFamilyName, "partner last name|partner family name|spouse last name|spouse family name|second last name|partner nachname|nachname partner"),
-        (Role.Attention, "attention|attn|attention line|a la atencion|zu handen|a l attention de"),
-        (Role.District, "district|neighborhood|neighbourhood|suburb|dependent locality|barrio|colonia|ortsteil|lieu dit"),
-        (Role.DeliveryPoint, "delivery point|dp|dpc|dpbc"),
-        (Role.AddressedTo, "addressed to"),
-        (Role.OwnSalutation, "salutation|greeting|own salutation|saludo|briefanrede|formule d appel"),
-        (Role.Language, "language|lang|locale|idioma|sprache|langue"));
+    // Whose or what for: such words say nothing about what stands in the column.
+    static readonly HashSet<string> Owners = new(("mailing mail home primary main contact customer client donor member recipient person patient student employee owner guest subscriber supporter constituent billing shipping delivery permanent current personal private "
+        + "residence residential your my our the legal preferred official company business work office organization organisation firm addressee "
+        + "kunden kunde mitglied empfanger rechnungs liefer privat cliente socio client adherent destinataire klant medlem kund kunde asiakas klienta zakaznika").Split(' '));
+    static readonly HashSet<string> Partners = new("partner spouse husband wife spouses partners coniuge conyuge conjoint".Split(' '));
+    static readonly Dictionary<string, Role[]> Known = Read();
 
-    static Dictionary<string, Role> Build(params (Role Role, string Headings)[] rows) =>
-        rows.SelectMany(r => r.Headings.Split('|').Select(h => (h, r.Role))).ToDictionary(p => p.h, p => p.Role);
+    static Dictionary<string, Role[]> Read()
+    {
+        var rows = new List<(string Heading, Role Role)>();
+        using var reader = new StreamReader(typeof(RoleRecognizer).Assembly.GetManifestResourceStream("RoleHeadings.tsv")!);
+        while (reader.ReadLine() is { } line)
+            if (line.Length > 0 && line[0] != '#' && line.Split('\t') is [var role, var headings]) rows.AddRange(headings.Split('|').Select(h => (Plain(h), Enum.Parse<Role>(role))));
+        return rows.Where(r => r.Heading.Length > 0).GroupBy(r => r.Heading).ToDictionary(g => g.Key, g => g.Select(r => r.Role).Distinct().OrderBy(Rank).ToArray());
+    }
 
-    /// <summary>The role a heading stands for, or <see cref="Role.None"/>.</summary>
-    public static Role FromHeading(string heading) => Known.GetValueOrDefault(Plain(heading));
+    // Where a heading can be several things and nothing else is known: a whole name before a part of one, a city before a village.
+    static int Rank(Role role) => role switch { Role.FullName => 0, Role.City => 2, Role.District or Role.Locality => 1, Role.HouseNumber => 9, _ => 3 };
+
+    /// <summary>The role a heading most likely stands for, or <see cref="Role.None"/>.</summary>
+    public static Role FromHeading(string heading) => Candidates(heading) is [var first, ..] ? first : Role.None;
+
+    /// <summary>All roles that a heading can stand for, the likeliest first where nothing else is known.</summary>
+    public static IReadOnlyList<Role> Candidates(string heading)
+    {
+        var plain = Plain(heading);
+        if (plain.Length == 0) return [];
+        if (Known.TryGetValue(plain, out var known)) return known;
+        var words = plain.Split(' ');
+        if (words.Length == 1) return [];
+        // The partner's first name is not the recipient's.
+        if (Partners.Contains(words[0]) || Partners.Contains(words[^1]))
+        {
+            var rest = string.Join(' ', Partners.Contains(words[0]) ? words[1..] : words[..^1]);
+            return Known.GetValueOrDefault(rest)?.Select(OfPartner).Where(r => r != Role.None).Distinct().ToArray() ?? [];
+        }
+        var start = 0;
+        while (start < words.Length - 1 && Owners.Contains(words[start])) start++;
+        if (start > 0 && Known.TryGetValue(string.Join(' ', words[start..]), out known)) return known;
+        var end = words.Length;
+        while (end > 1 && Owners.Contains(words[end - 1])) end--;
+        if (end < words.Length && Known.TryGetValue(string.Join(' ', words[..end]), out known)) return known;
+        // What ends in the word for a postal code or an email address is one, whatever is said before.
+        for (var from = 1; from < words.Length; from++)
+            if (Known.TryGetValue(string.Join(' ', words[from..]), out known) && known is [Role.PostalCode or Role.Email]) return known;
+        return [];
+    }
+
+    static Role OfPartner(Role role) => role switch { Role.Title => Role.PartnerTitle, Role.GivenName or Role.FullName => Role.PartnerGivenName, Role.FamilyName => Role.PartnerFamilyName, _ => Role.None };
 
     /// <summary>
     /// True where digits in such a column are a code and not a quantity, so that their leading zeros count:
@@ -44,19 +61,28 @@ public static class RoleRecognizer
     /// </summary>
     public static bool IsCode(string heading)
     {
-        if (FromHeading(heading) is Role.Key or Role.PostalCode or Role.Phone) return true;
+        if (FromHeading(heading) is Role.Key or Role.PostalCode or Role.Phone or Role.HouseNumber or Role.Unit) return true;
         var words = Plain(heading).Split(' ');
         return words.Any(w => w is "id" or "no" or "code" or "zip" or "phone" or "tel" or "telephone" or "mobile" or "fax" or "iban" or "isbn" or "sku" or "barcode");
     }
 
-    /// <summary>Lower case, accents removed, everything but letters and digits turned into single spaces.</summary>
-    static string Plain(string heading)
+    /// <summary>Folded, words apart that were written together (<c>FirstName</c>, <c>Addr1</c>), everything but letters and digits turned into single spaces.</summary>
+    internal static string Plain(string heading)
     {
-        var plain = new StringBuilder();
-        foreach (var c in SoundText.Of(heading).Normalize(NormalizationForm.FormD))
+        var apart = new StringBuilder();
+        var sound = SoundText.Of(heading);
+        for (var i = 0; i < sound.Length; i++)
         {
-            if (char.IsLetterOrDigit(c)) plain.Append(char.ToLowerInvariant(c));
-            else if (char.GetUnicodeCategory(c) != System.Globalization.UnicodeCategory.NonSpacingMark && plain.Length > 0 && plain[^1] != ' ') plain.Append(' ');
+            var c = sound[i];
+            var (before, after) = (i > 0 ? sound[i - 1] : ' ', i + 1 < sound.Length ? sound[i + 1] : ' ');
+            if (char.IsUpper(c) && (char.IsLower(before) || char.IsUpper(before) && char.IsLower(after) && i + 2 < sound.Length) || char.IsAsciiDigit(c) && char.IsLetter(before)) apart.Append(' ');
+            apart.Append(c is '’' or '\'' or '.' && char.IsLetter(before) && char.IsLetter(after) ? ' ' : c);
+        }
+        var plain = new StringBuilder();
+        foreach (var c in FoldedText.Of(apart.ToString()))
+        {
+            if (char.IsLetterOrDigit(c) || c is '〒') plain.Append(c);
+            else if (plain.Length > 0 && plain[^1] != ' ') plain.Append(' ');
         }
         return plain.ToString().TrimEnd();
     }

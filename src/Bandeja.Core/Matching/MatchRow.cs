@@ -31,21 +31,21 @@ public sealed class MatchKeys
 
     static readonly HashSet<string> Titles = new("mr mrs ms miss dr prof professor rev sir lady herr frau sr sra senor senora mme monsieur mx jr".Split(' '));
 
-    readonly int key, email, title, given, family, full, organisation, street, street2, city, postal;
+    readonly int key, email, title, given, family, full, organisation, street, street2, street3, unit, number, city, postal;
 
     /// <summary>Finds the columns by their roles.</summary>
     public MatchKeys(IReadOnlyList<Column> columns)
     {
         int At(Role role) => columns.ToList().FindIndex(c => c.Role == role);
         (key, email, title, given, family, full) = (At(Role.Key), At(Role.Email), At(Role.Title), At(Role.GivenName), At(Role.FamilyName), At(Role.FullName));
-        (organisation, street, street2, city, postal) = (At(Role.Organisation), At(Role.Street), At(Role.Street2), At(Role.City), At(Role.PostalCode));
+        (organisation, street, street2, street3, unit, number, city, postal) = (At(Role.Organisation), At(Role.Street), At(Role.Street2), At(Role.Street3), At(Role.Unit), At(Role.HouseNumber), At(Role.City), At(Role.PostalCode));
     }
 
     /// <summary>True where the list has a key column.</summary>
     public bool HasKey => key >= 0;
 
     /// <summary>The positions of all columns that are looked at.</summary>
-    public IReadOnlyList<int> Columns => [.. new[] { key, email, title, given, family, full, organisation, street, street2, city, postal }.Where(c => c >= 0)];
+    public IReadOnlyList<int> Columns => [.. new[] { key, email, title, given, family, full, organisation, street, street2, street3, unit, number, city, postal }.Where(c => c >= 0)];
 
     static Dictionary<string, string> Pairs(string text) => text.Split(';').Select(p => p.Split(' ')).ToDictionary(p => p[0], p => p[1]);
 
@@ -57,7 +57,7 @@ public sealed class MatchKeys
         var name = full >= 0 && At(family) is null && At(given) is null ? At(full) : string.Join(' ', At(given), At(family));
         var words = Words(name).Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(w => !Titles.Contains(w)).Order(StringComparer.Ordinal).ToList();
         var named = words.Count > 0 ? string.Join(' ', words) : Words(At(organisation));
-        return new(id, Plain(At(key)), (At(email) ?? "").Trim().ToLowerInvariant(), named, StreetOf(At(street), At(street2)), Place(At(postal), At(city)), familyName.Length > 0 ? familyName : words.LastOrDefault() ?? "",
+        return new(id, Plain(At(key)), (At(email) ?? "").Trim().ToLowerInvariant(), named, StreetOf(At(street), At(number), At(street2), At(street3), At(unit)), Place(At(postal), At(city)), familyName.Length > 0 ? familyName : words.LastOrDefault() ?? "",
             !string.IsNullOrWhiteSpace(At(organisation)) || OrganizationName.Is(name));
     }
 
@@ -77,9 +77,9 @@ public sealed class MatchKeys
         return words.ToString().TrimEnd();
     }
 
-    static string StreetOf(string? line, string? second)
+    static string StreetOf(params ReadOnlySpan<string?> lines)
     {
-        var text = Words(second is null ? line : line + " " + second).Replace("#", " # ");
+        var text = Words(string.Join(' ', lines)).Replace("#", " # ");
         var words = text.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         for (var i = 0; i < words.Length; i++) words[i] = Short.GetValueOrDefault(words[i], words[i]);
         return string.Join(' ', words).Replace("# #", "#");

@@ -11,6 +11,12 @@ namespace Bandeja.Core.Places;
 /// <param name="Regions">Its regions, where they are known here.</param>
 public sealed record Country(string Code, string Name, IReadOnlyList<string> Masks, bool NeedsRegion, bool CodesBeginWithZero, IReadOnlyList<Region> Regions)
 {
+    // UPU, "Postal addressing systems in member countries": where the delivery line is written number first.
+    static readonly HashSet<string> NumberFirst = [.. "US CA GB IE AU NZ ZA FR LU MC SG HK PH IN IL MY TH LK PK BD KE NG GH JM TT BB MT CY TN DZ MA PR GU VI AS MP".Split(' ')];
+
+    /// <summary>True where a house number stands before the name of its street.</summary>
+    public bool WritesNumberFirst => NumberFirst.Contains(Code);
+
     /// <summary>The region of a code or a name, without regard to case and accents, or null.</summary>
     public Region? RegionOf(string value)
     {
@@ -93,8 +99,12 @@ public static class Countries
             var names = row[1].Split('|');
             var country = new Country(row[0], names[0], row[2].Split('|', StringSplitOptions.RemoveEmptyEntries), row[3].Contains('r'), row[3].Contains('0'), [.. regions[row[0]]]);
             all.Add(country);
-            foreach (var name in names.Append(row[0])) ByName[Plain(name)] = country;
+            foreach (var name in names.Append(row[0])) ByName.TryAdd(Plain(name), country);
         }
+        // Also as other languages call it; a name that two countries have somewhere belongs to the one that was named first.
+        var byCode = all.ToDictionary(c => c.Code);
+        foreach (var row in Rows("CountryNames.tsv").Skip(1))
+            foreach (var name in row.Skip(1)) ByName.TryAdd(Plain(name), byCode[row[0]]);
         return all;
     }
 

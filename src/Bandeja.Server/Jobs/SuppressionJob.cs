@@ -44,7 +44,8 @@ public sealed class SuppressionJob(SuppressionStore suppressions, CheckRequests 
             return null;
         }
         var name = By(Role.FullName) ?? string.Join(' ', new[] { By(Role.GivenName), By(Role.FamilyName) }.Where(n => n is not null));
-        var street = By(Role.Street2) is { } second ? $"{By(Role.Street)} {second}" : By(Role.Street);
+        var lines = string.Join(' ', new[] { By(Role.Street), By(Role.HouseNumber), By(Role.Street2), By(Role.Street3), By(Role.Unit) }.Where(l => l is not null));
+        var street = lines.Length == 0 ? null : lines;
         var until = DateOnly.TryParseExact(Called("until", "end", "bis", "hasta", "jusqu"), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date) ? date : order.Until;
         return new(name.Length == 0 ? null : name, street, By(Role.City), By(Role.PostalCode), By(Role.Email), By(Role.Key), Called("reason", "why", "grund", "motivo", "motif", "raison") ?? order.Reason, until);
     }

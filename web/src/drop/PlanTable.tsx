@@ -131,7 +131,7 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
                 <Line key={x.on} label={x.on} n={money(x.price, c.currency)} more={`${count(x.sheets)} · ${weight(x.grams, c.currency)}`} />
               ))}
               {c.postage.map((x) => (
-                <Line key={x.class} label={`Postage, ${x.class}`} n={money(x.price, c.currency)} more={x.pieces > x.tooHeavy ? `${count(x.pieces)} at ${money(x.price / (x.pieces - x.tooHeavy), c.currency, 3)}` : "too heavy"} />
+                <Line key={x.class} label={`Postage, ${x.class}`} n={x.class === "abroad" ? "not in the total" : money(x.price, c.currency)} more={x.class === "abroad" ? `${count(x.pieces)} ${x.pieces === 1 ? "piece goes" : "pieces go"} abroad; choose a class` : x.pieces > x.tooHeavy ? `${count(x.pieces)} at ${money(x.price / (x.pieces - x.tooHeavy), c.currency, 3)}` : "too heavy"} />
               ))}
               {papers.length + c.postage.length > 1 && <Line label="Together" n={money(c.total, c.currency)} more={`${money(c.total / p.pieces, c.currency, 3)} each`} />}
             </>
