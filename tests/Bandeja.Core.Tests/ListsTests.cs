@@ -17,11 +17,23 @@ public sealed class TypeGuesserTests
     [InlineData("Joined", ColumnType.Date, "2027-03-01", "2026-12-31")]
     [InlineData("Joined", ColumnType.Date, "3/31/2027")]
     [InlineData("Joined", ColumnType.Date, "31.3.2027")]
-    [InlineData("Joined", ColumnType.Text, "31.3.27")]
+    [InlineData("Joined", ColumnType.Date, "31.3.27")]
+    [InlineData("Joined", ColumnType.Date, "3/4/26", "12/31/25", "1/9/26")]
+    [InlineData("Joined", ColumnType.Date, "4-Mar-26", "12-Dec-25")]
+    [InlineData("Joined", ColumnType.Date, "4. März 2026", "12. Dezember 2025")]
+    [InlineData("Joined", ColumnType.Date, "20260304", "20251231", "20260101")]
+    [InlineData("Batch", ColumnType.Number, "20260304", "20251399", "20260101", "77")]
+    [InlineData("Begins", ColumnType.Text, "14:30", "9:15", "11:00")]
+    [InlineData("Rate", ColumnType.Number, "12%", "7.5%", "100%")]
+    [InlineData("Amount", ColumnType.Number, "1.250,50", "64,00", "3,5")]
+    [InlineData("Amount", ColumnType.Number, "1 250,50 €", "64,00 €", "-3,50 €")]
+    [InlineData("Amount", ColumnType.Number, "CHF 1'250.50", "CHF 64.00")]
+    [InlineData("Version", ColumnType.Text, "1.2.3", "2.0.1")]
+    [InlineData("Hours", ColumnType.Text, "9-5", "10-6")]
     [InlineData("Active", ColumnType.YesNo, "yes", "NO", "y")]
     [InlineData("Active", ColumnType.YesNo, "ja", "nein")]
     [InlineData("Name", ColumnType.Text, "Ana", "12")]
-    [InlineData("Price", ColumnType.Text, "12,50", "3,99")]
+    [InlineData("Price", ColumnType.Number, "12,50", "3,99")]
     [InlineData("Empty", ColumnType.Text, null, " ")]
     public void A_column_is_what_its_heading_and_values_say(string heading, ColumnType expected, params string?[] values) =>
         Assert.Equal(expected, TypeGuesser.Guess(heading, values).Type);
@@ -31,7 +43,7 @@ public sealed class TypeGuesserTests
     {
         var numbers = Enumerable.Range(0, 200).Select(i => (string?)$"{i}.50");
         Assert.Equal(ColumnType.Number, TypeGuesser.Guess("Amount due", numbers.Append("waived").Append("n/a")).Type);
-        Assert.Equal(ColumnType.Text, TypeGuesser.Guess("Amount due", numbers.Take(20).Append("waived")).Type);
+        Assert.Equal(ColumnType.Text, TypeGuesser.Guess("Amount due", numbers.Take(10).Append("waived")).Type);
         Assert.Equal(ColumnType.Text, TypeGuesser.Guess("House", numbers.Append("12A")).Type);
     }
 
@@ -44,8 +56,40 @@ public sealed class TypeGuesserTests
     }
 
     [Theory]
+    [InlineData(true, "3/4/1970", "5/6/1971")]
+    [InlineData(false, "3/4/1970", "3/31/1970")]
+    [InlineData(false, "4/4/1970", "5/5/1971")]
+    [InlineData(false, "1970-03-04")]
+    [InlineData(false, "4-Mar-26", "5-Jun-26")]
+    [InlineData(true, "1.250", "2.500")]
+    [InlineData(false, "1.250", "2.5")]
+    [InlineData(false, "1.250", "64,00")]
+    [InlineData(false, "64", "12")]
+    public void What_the_values_leave_open_is_asked(bool ambiguous, params string[] values) => Assert.Equal(ambiguous, TypeGuesser.Guess("Something", values).Ambiguous);
+
+    [Theory]
+    [InlineData("1.250,50", "1250.50")]
+    [InlineData("64,00", "64.00")]
+    [InlineData("-3,50 €", "-3.50")]
+    [InlineData("1.250", "1250")]
+    [InlineData("kr 1 250,5", "1250.5")]
+    [InlineData("1.25,5", null)]
+    [InlineData("1,250.50", null)]
+    [InlineData("12,5 %", "0.125")]
+    public void Numbers_with_a_decimal_comma(string raw, string? canonical)
+    {
+        Assert.Equal(canonical is not null, TypeGuesser.TryCanonical(raw, ColumnType.Number, DateOrder.DayMonthYear, out var read, NumberForm.Comma));
+        Assert.Equal(canonical ?? raw, read);
+    }
+
+    [Theory]
     [InlineData("$1,250.00", ColumnType.Number, "1250.00")]
     [InlineData(" 12 ", ColumnType.Number, "12")]
+    [InlineData("1'250.50 CHF", ColumnType.Number, "1250.50")]
+    [InlineData("3/4/26", ColumnType.Date, "2026-03-04")]
+    [InlineData("4-Mar-26", ColumnType.Date, "2026-03-04")]
+    [InlineData("3/4/2026 2:30 PM", ColumnType.Date, "2026-03-04")]
+    [InlineData("4 de marzo de 2026", ColumnType.Date, "2026-03-04")]
     [InlineData("3/31/2027", ColumnType.Date, "2027-03-31")]
     [InlineData("Mar 3, 2027", ColumnType.Date, "2027-03-03")]
     [InlineData("3/31/2027 14:05", ColumnType.Date, "2027-03-31")]

@@ -83,7 +83,7 @@ public sealed class RoleEvidenceTests
 
     [Theory]
     [InlineData(ColumnType.Number, "12", "1.250,00", "40", "50")]
-    [InlineData(ColumnType.Text, "12,50", "1.250,00", "40,25")]
+    [InlineData(ColumnType.Number, "12,50", "1.250,00", "40,25")]
     [InlineData(ColumnType.Date, "2020-01-02", "2021-02-30", "2020-05-06", "2020-05-07", "2020-05-08")]
     [InlineData(ColumnType.Text, "2020-01-02", "A-12", "2020-05-06")]
     [InlineData(ColumnType.Text, "007", "12", "13")]
