@@ -151,6 +151,30 @@ public sealed class HeadingsTests
     public void Rows_of_data_alone_have_no_headings() =>
         Assert.Equal(-1, Headings.FindRow(Rows("F-00001|97412|12.50", "F-00002|97415|64.00", "F-00003|97420|64.00")));
 
+    [Theory]
+    [InlineData(-1, "Ana|Okafor|Salem", "Luis|Ortega|Bend", "Robert|Key|Astoria")]
+    [InlineData(-1, "Ana Okafor|12 Quay Road|Fernquay|OR|97412", "Luis Ortega|9 Mill Lane|Salem|OR|97301", "Robert Street|4 Main St|Place|OR|97302")]
+    [InlineData(-1, "Ana|Okafor|97412", "Luis|Ortega|97301", "City|Ort|Straße")]
+    [InlineData(-1, "ana@example.org", "luis@example.org")]
+    [InlineData(0, "Plant|Code", "Rose|A-12", "Fern|B-77")]
+    [InlineData(0, "Plant|State", "Rose garden|OR", "Fern|WA", "Moss|OR", "Ivy|MA")]
+    [InlineData(0, "plant_name|color_code", "rose|red", "fern|green")]
+    [InlineData(0, "姓|名|郵便番号|住所", "大野|春樹|100-0005|丸の内1-1-1")]
+    [InlineData(0, "Vorname|Nachname|Straße|PLZ|Ort")]
+    [InlineData(1, "Members 2026", "Name|City", "Ana Okafor|Salem", "Luis Ortega|Bend")]
+    public void Nobody_is_taken_for_a_heading(int row, params string[] lines) => Assert.Equal(row, Headings.FindRow(Rows(lines)));
+
+    [Fact]
+    public void A_list_without_headings_loses_nobody_wherever_they_stand()
+    {
+        string[] given = ["Ana", "Luis", "Meera", "Robert", "Linda", "Per", "Zoe", "Karen", "James", "Noor", "Ida", "Hugo"];
+        for (var odd = 1; odd < 12; odd++)
+        {
+            var rows = Rows([.. given.Select((g, i) => i == odd ? $"{g}|Street|Town Hall|Name" : $"{g}|Okafor {i}|{i + 10} Quay Road|Fernquay")]);
+            Assert.Equal(-1, Headings.FindRow(rows));
+        }
+    }
+
     [Fact]
     public void Nothing_at_all_has_no_headings() => Assert.Equal(-1, Headings.FindRow([]));
 

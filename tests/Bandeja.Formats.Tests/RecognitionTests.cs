@@ -27,8 +27,8 @@ public sealed class RecognitionTests : IDisposable
     public void Utf8_is_recognised_even_where_the_part_that_is_read_ends_within_a_character()
     {
         var bytes = Encoding.UTF8.GetBytes(string.Concat(Enumerable.Repeat("Müller Ελένη 🌿 ", 50)));
-        for (var cut = bytes.Length - 6; cut < bytes.Length; cut++) Assert.Equal("utf-8", Encodings.Recognise(bytes.AsSpan(0, cut), whole: false));
-        Assert.Equal("utf-8", Encodings.Recognise(bytes, whole: true));
+        for (var cut = bytes.Length - 6; cut < bytes.Length; cut++) Assert.Equal("utf-8", Of(bytes[..cut], false).Encoding);
+        Assert.Equal("utf-8", Of(bytes, true).Encoding);
     }
 
     [Fact]
@@ -36,7 +36,49 @@ public sealed class RecognitionTests : IDisposable
     {
         Encodings.Get("utf-8");
         var bytes = Encoding.GetEncoding("windows-1252").GetBytes("Name,Note\nJosé,“quoted” – naïve café\nÅsa,Ærø\n");
-        Assert.Equal("windows-1252", Encodings.Recognise(bytes, whole: true));
+        Assert.Equal("windows-1252", Of(bytes, true).Encoding);
+    }
+
+    (string Encoding, IReadOnlyList<EncodingReading> Readings) Of(byte[] bytes, bool whole) => Encodings.Recognize(files.Bytes("e.csv", bytes), bytes, whole);
+
+    [Theory]
+    [InlineData("shift_jis", "氏名,郵便番号,住所\n大野春樹,100-0005,東京都千代田区丸の内\n")]
+    [InlineData("shift_jis", "name,city\nヤマダ タロウ,大阪市\n")]
+    [InlineData("euc-kr", "이름,주소\n김민준,서울특별시 종로구\n이서연,부산광역시\n")]
+    [InlineData("gb18030", "姓名,地址\n王小明,北京市朝阳区建国路八十八号\n李丽,上海市\n")]
+    [InlineData("big5", "姓名,地址\n王小明,臺北市中正區\n陳美麗,高雄市\n")]
+    [InlineData("macintosh", "Name,City\nJosé Núñez,Málaga\nZoë Müller,Köln\n")]
+    [InlineData("ibm850", "Name,City\nJosé Núñez,Málaga\nZoë Müller,Köln\n")]
+    [InlineData("ibm852", "Imię,Miasto\nPaweł Wójcik,Łódź\nZofia Król,Gdańsk\nMałgorzata Zając,Poznań\n")]
+    [InlineData("ibm866", "Имя,Город\nАнна Петрова,Москва\nИван Сидоров,Казань\n")]
+    [InlineData("windows-1252", "Name,City\nJosé Núñez,Málaga\nZoë Müller,Köln\n")]
+    [InlineData("windows-1252", "Name,City\nFrançois Lefèvre,Besançon\nAna,Salem\n")]
+    [InlineData("windows-1250", "Imię,Miasto\nPaweł Wójcik,Łódź\nZofia Król,Gdańsk\nMałgorzata Zając,Poznań\n")]
+    [InlineData("windows-1251", "Имя,Город\nАнна Петрова,Москва\nИван Сидоров,Казань\n")]
+    [InlineData("koi8-r", "Имя,Город\nАнна Петрова,Москва\nИван Сидоров,Казань\n")]
+    [InlineData("windows-1253", "Όνομα,Πόλη\nΕλένη Βασιλείου,Πάτρα\nΝίκος Παππάς,Αθήνα\n")]
+    [InlineData("windows-1254", "Ad,Şehir\nAyşe Yılmaz,İstanbul\nMehmet Çağlar,Eskişehir\n")]
+    public void An_encoding_is_recognized_by_how_it_reads_or_asked(string encoding, string text)
+    {
+        Encodings.Get("utf-8");
+        var bytes = Encoding.GetEncoding(encoding).GetBytes(text);
+        var (found, readings) = Of(bytes, true);
+        var words = text.Split([',', ' ', '\n']).Where(w => w.Any(c => c > 0x7f)).ToList();
+        // Another encoding that reads the same is as good; where it is asked, the right reading is among the answers.
+        if (readings.Count == 0) Assert.Equal(text, Encodings.Get(found).GetString(bytes));
+        else Assert.Contains(readings, r => words.Take(2).All(r.Sample.Contains));
+        // Asked or not, the right one is also the one that is proposed.
+        Assert.Equal(text, Encodings.Get(found).GetString(bytes));
+    }
+
+    [Fact]
+    public void What_cannot_be_told_is_asked_and_a_choice_ends_the_question()
+    {
+        var bytes = new byte[] { (byte)'N', (byte)'\n', (byte)'a', 0xE1, (byte)'\n' };
+        Assert.NotEmpty(Of([(byte)'N', (byte)'\n', 0xC7, 0xD1, (byte)'\n'], true).Readings);
+        var path = files.Bytes("late.csv", [.. Encoding.ASCII.GetBytes("Name,City\n" + string.Concat(Enumerable.Repeat("Ana,Salem\n", 200_000))), .. Encoding.GetEncoding("shift_jis").GetBytes("大野春樹,東京都\n")]);
+        // Far down in the file, beyond what is looked at first.
+        Assert.Equal("shift_jis", SourceFile.Open(path, "late.csv").Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!).Encoding);
     }
 
     [Theory]

@@ -7,9 +7,9 @@ public static class Headings
     public const int MaxLength = 80;
 
     /// <summary>
-    /// The zero-based row that most likely holds the headings within the first rows of a sheet, or -1 where every row looks
-    /// like data. A heading row is filled across the sheet's width, of short distinct texts without digits' weight, and is
-    /// followed by rows that look different.
+    /// The zero-based row that holds the headings within the first rows of a sheet, or -1 where every row may be data: nobody is taken for a
+    /// heading because of a guess. A heading row is filled across the sheet's width, has no data above it, and either most of its cells are
+    /// known headings, or the rows under it look otherwise.
     /// </summary>
     public static int FindRow(IReadOnlyList<IReadOnlyList<string?>> rows)
     {
@@ -21,7 +21,7 @@ public static class Headings
             var score = Score(rows, i, width);
             if (score > best.Score + 0.001) best = (i, score);
         }
-        return best.Score >= 0.55 ? best.Row : -1;
+        return best.Row;
     }
 
     static double Score(IReadOnlyList<IReadOnlyList<string?>> rows, int index, int width)
@@ -30,26 +30,47 @@ public static class Headings
         if (cells.Count == 0) return 0;
         var filled = (double)cells.Count / width;
         var wordy = cells.Count(LooksLikeHeading) / (double)cells.Count;
-        var known = cells.Count(c => RoleRecognizer.FromHeading(c) != Role.None) / (double)cells.Count;
+        var known = cells.Count(c => RoleRecognizer.FromHeading(c) != Role.None || IsWrittenAsName(c)) / (double)cells.Count;
         var distinct = cells.Distinct(StringComparer.OrdinalIgnoreCase).Count() / (double)cells.Count;
         if (filled < 0.5 || wordy < 0.6) return 0;
-        // Something must follow that is unlike a heading, or the headings be known ones; else all rows are alike and none is special.
-        var below = rows.Skip(index + 1).Take(8).Where(r => r.Any(v => !string.IsNullOrWhiteSpace(v))).ToList();
-        var unlike = below.Count == 0 ? 0.5 : below.Average(r => Unlike(rows[index], r));
+        // What stands above headings is a title, a date, or their upper half; never somebody.
+        for (var above = 0; above < index; above++)
+            if (rows[above].Count(v => !string.IsNullOrWhiteSpace(v)) >= Math.Max(2, 0.6 * width) && !(above == index - 1 && TakesTwoRows(rows[above], rows[index]))) return 0;
+        var below = rows.Skip(index + 1).Take(40).Where(r => r.Any(v => !string.IsNullOrWhiteSpace(v))).ToList();
+        var repeated = Enumerable.Range(0, rows[index].Count).Count(c => rows[index][c] is { } cell && !string.IsNullOrWhiteSpace(cell) && below.Any(r => c < r.Count && string.Equals(r[c]?.Trim(), cell.Trim(), StringComparison.OrdinalIgnoreCase)));
+        var unlike = below.Count == 0 ? 0 : Unlike(rows[index], below);
+        var sure = known >= 0.5 && (known * cells.Count >= 2 || cells.Count == 1 && unlike > 0 || below.Count == 0) && repeated * 2 < cells.Count;
+        // One in five columns that plainly differs from what stands under it is enough, unless the row says what others say too.
+        if (!sure && (below.Count == 0 || repeated > 0 || unlike < 0.2)) return 0;
         return 0.3 * filled + 0.2 * wordy + 0.1 * distinct + 0.5 * known + 0.3 * unlike - 0.01 * index;
     }
 
-    static double Unlike(IReadOnlyList<string?> heading, IReadOnlyList<string?> row)
+    /// <summary>The way in which programs write names: <c>first_name</c>, <c>lastName</c>.</summary>
+    static bool IsWrittenAsName(string cell) => !cell.Contains(' ') && (cell.Contains('_') && !cell.Any(char.IsAsciiDigit) || cell.Length > 3 && char.IsLower(cell[0]) && cell.Skip(1).Any(char.IsUpper) && cell.All(char.IsLetter));
+
+    /// <summary>The share of columns whose heading is plainly of another kind than all that stands under it.</summary>
+    static double Unlike(IReadOnlyList<string?> heading, IReadOnlyList<IReadOnlyList<string?>> below)
     {
-        int compared = 0, unlike = 0;
-        for (var c = 0; c < Math.Min(heading.Count, row.Count); c++)
+        int compared = 0;
+        double unlike = 0;
+        for (var c = 0; c < heading.Count; c++)
         {
-            if (string.IsNullOrWhiteSpace(heading[c]) || string.IsNullOrWhiteSpace(row[c])) continue;
+            if (string.IsNullOrWhiteSpace(heading[c])) continue;
+            var values = below.Select(r => c < r.Count ? r[c] : null).Where(v => !string.IsNullOrWhiteSpace(v)).Select(v => v!.Trim()).ToList();
+            if (values.Count == 0) continue;
             compared++;
-            if (LooksLikeHeading(heading[c]!) && !LooksLikeHeading(row[c]!)) unlike++;
+            if (!LooksLikeHeading(heading[c]!)) continue;
+            var data = values.Count(v => !LooksLikeHeading(v)) / (double)values.Count;
+            if (data > 0.5) unlike += data;
+            else if (!heading[c]!.Any(char.IsDigit) && values.All(v => v.Any(char.IsDigit))) unlike++;
+            // All codes of two letters, all in capitals, all of several words: and this one is not.
+            else if (values.Count >= 4 && values.Select(Shape).Distinct().ToList() is [var shape] && shape != Shape(heading[c]!.Trim()) && shape.Words == 1 && shape.Case != 'A') unlike++;
         }
-        return compared == 0 ? 0 : (double)unlike / compared;
+        return compared == 0 ? 0 : unlike / compared;
     }
+
+    static (int Words, char Case, bool Short) Shape(string value) =>
+        (value.Contains(' ') ? 2 : 1, value.Any(char.IsLower) ? char.IsUpper(value[0]) ? 'A' : 'a' : 'X', value.Length <= 3);
 
     /// <summary>True where the row above the headings is their upper half: fewer cells, one over several columns, all of them heading-like.</summary>
     public static bool TakesTwoRows(IReadOnlyList<string?> upper, IReadOnlyList<string?> lower)

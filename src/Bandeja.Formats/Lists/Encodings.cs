@@ -1,5 +1,4 @@
 using System.Text;
-using UtfUnknown;
 
 namespace Bandeja.Formats.Lists;
 
@@ -7,7 +6,7 @@ namespace Bandeja.Formats.Lists;
 public static class Encodings
 {
     /// <summary>What can be chosen, by IANA name.</summary>
-    public static readonly IReadOnlyList<string> Known = ["utf-8", "windows-1252", "utf-16", "utf-16BE", "iso-8859-1", "iso-8859-2", "iso-8859-15", "windows-1250", "windows-1251", "windows-1253", "windows-1254", "macintosh", "ibm850", "shift_jis", "gb18030", "big5", "euc-kr"];
+    public static readonly IReadOnlyList<string> Known = ["utf-8", "windows-1252", "utf-16", "utf-16BE", "iso-8859-1", "iso-8859-2", "iso-8859-7", "iso-8859-15", "windows-1250", "windows-1251", "windows-1253", "windows-1254", "windows-1255", "windows-1256", "windows-1257", "windows-874", "koi8-r", "macintosh", "ibm437", "ibm850", "ibm852", "ibm866", "shift_jis", "euc-jp", "gb18030", "big5", "euc-kr"];
 
     static Encodings() => Encoding.RegisterProvider(CodePagesEncodingProvider.Instance);
 
@@ -19,8 +18,20 @@ public static class Encodings
         return Encoding.GetEncoding(name);
     }
 
-    /// <summary>Recognises the encoding from the first part of a file: its byte order mark, the pattern of nul bytes, whether it is sound UTF-8, and else by statistics.</summary>
-    public static string Recognise(ReadOnlySpan<byte> head, bool whole)
+    /// <summary>
+    /// Recognizes the encoding of a file: its byte order mark, the pattern of nul bytes, whether it is sound UTF-8, and else by how it reads. The
+    /// readings are the ones to choose from where it cannot be told; empty where it can.
+    /// </summary>
+    public static (string Encoding, IReadOnlyList<EncodingReading> Readings) Recognize(string path, ReadOnlySpan<byte> head, bool whole)
+    {
+        if (Unicode(head) is { } unicode) return (unicode, []);
+        // What makes the difference may stand far down.
+        var lines = IsUtf8(head, whole) && whole ? [] : EncodingGuess.LinesBeyondAscii(path);
+        return IsUtf8(lines, false) ? ("utf-8", []) : EncodingGuess.Of(lines);
+    }
+
+    /// <summary>UTF-16 or UTF-8 by its mark or its nul bytes; null where neither says anything.</summary>
+    public static string? Unicode(ReadOnlySpan<byte> head)
     {
         if (head is [0xEF, 0xBB, 0xBF, ..]) return "utf-8";
         if (head is [0xFF, 0xFE, ..]) return "utf-16";
@@ -33,13 +44,7 @@ public static class Encodings
         }
         var pairs = Math.Min(head.Length, 4096) / 2;
         if (pairs > 4 && odd > pairs * 0.4 && even < pairs * 0.1) return "utf-16";
-        if (pairs > 4 && even > pairs * 0.4 && odd < pairs * 0.1) return "utf-16BE";
-        if (IsUtf8(head, whole)) return "utf-8";
-        var detected = CharsetDetector.DetectFromBytes(head.ToArray()).Detected;
-        var name = detected?.EncodingName?.ToLowerInvariant();
-        // The two differ only in where Windows has its quotation marks and dashes, which is what lists contain.
-        if (name is null or "iso-8859-1" or "ascii" || detected!.Confidence < 0.7f || !Known.Contains(name)) return "windows-1252";
-        return name;
+        return pairs > 4 && even > pairs * 0.4 && odd < pairs * 0.1 ? "utf-16BE" : null;
     }
 
     static bool IsUtf8(ReadOnlySpan<byte> bytes, bool whole)

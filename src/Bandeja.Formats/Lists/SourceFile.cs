@@ -67,7 +67,7 @@ public sealed class SourceFile
 
     static bool LooksBinary(byte[] head, bool whole)
     {
-        if (Encodings.Recognise(head, whole).StartsWith("utf-16", StringComparison.Ordinal)) return false;
+        if (Encodings.Unicode(head) is "utf-16" or "utf-16BE") return false;
         var odd = head.Take(8192).Count(b => b < 0x20 && b is not (9 or 10 or 13 or 12 or 0x1a) && b != 0);
         var nul = head.Take(8192).Count(b => b == 0);
         return odd > Math.Min(head.Length, 8192) / 50 || nul > Math.Min(head.Length, 8192) / 10;

@@ -18,6 +18,8 @@ interface ISource
     IRowReader FirstRows(SourceOptions complete, int rows) => Rows(complete);
     /// <summary>True where the first row always holds the headings, because the format names its columns.</summary>
     bool NamesItsColumns => false;
+    /// <summary>How the text would read in other encodings, where its own cannot be told; empty else, or where one was chosen.</summary>
+    IReadOnlyList<EncodingReading> Readings(SourceOptions asked) => [];
     /// <summary>What is said of a part without rows.</summary>
     string EmptyPart(string? part) => part is null ? "The file has no rows." : $"“{part}” is empty. Choose another.";
 }
@@ -25,12 +27,18 @@ interface ISource
 /// <summary>Delimited text.</summary>
 sealed class CsvSource(string path, byte[] head, bool headIsWhole) : ISource
 {
+    (string Encoding, IReadOnlyList<EncodingReading> Readings)? recognized;
+
+    (string Encoding, IReadOnlyList<EncodingReading> Readings) Recognized => recognized ??= Encodings.Recognize(path, head, headIsWhole);
+
     public string Kind => "csv";
+
+    public IReadOnlyList<EncodingReading> Readings(SourceOptions asked) => asked.Encoding is null ? Recognized.Readings : [];
     public IReadOnlyList<SheetInfo> Parts() => [];
 
     public SourceOptions Complete(SourceOptions options)
     {
-        var encoding = options.Encoding ?? Encodings.Recognise(head, headIsWhole);
+        var encoding = options.Encoding ?? Recognized.Encoding;
         var delimiter = options.Delimiter is { Length: 1 } d ? d : DelimiterGuess.Of(Encodings.Get(encoding).GetString(head.AsSpan(0, Math.Min(head.Length, 64 << 10)))).ToString();
         return options with { Encoding = encoding, Delimiter = delimiter, Sheet = null, Query = null };
     }

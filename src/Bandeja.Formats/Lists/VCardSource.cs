@@ -126,7 +126,7 @@ sealed class VCardSource(string path, string name) : ISource
     {
         if (utf16) return line;
         var bytes = Encoding.Latin1.GetBytes(line);
-        return System.Text.Unicode.Utf8.IsValid(bytes) ? Encoding.UTF8.GetString(bytes) : Encodings.Get("windows-1252").GetString(bytes);
+        return System.Text.Unicode.Utf8.IsValid(bytes) ? Encoding.UTF8.GetString(bytes) : Encodings.Get(EncodingGuess.Of(bytes).Encoding).GetString(bytes);
     }
 
     /// <summary>One property of a card: its name without group, its parameters, its value.</summary>
@@ -161,7 +161,7 @@ sealed class VCardSource(string path, string name) : ISource
                     if (Raw[i] == '=' && i + 2 < Raw.Length && byte.TryParse(Raw.AsSpan(i + 1, 2), System.Globalization.NumberStyles.HexNumber, null, out var b)) { bytes.Add(b); i += 2; }
                     else bytes.AddRange(Encoding.UTF8.GetBytes([Raw[i]]));
                 }
-                var encoding = charset is not null && Encodings.Known.Contains(charset) ? Encodings.Get(charset) : System.Text.Unicode.Utf8.IsValid(bytes.ToArray()) ? Encoding.UTF8 : Encodings.Get("windows-1252");
+                var encoding = charset is not null && Encodings.Known.Contains(charset) ? Encodings.Get(charset) : System.Text.Unicode.Utf8.IsValid(bytes.ToArray()) ? Encoding.UTF8 : Encodings.Get(EncodingGuess.Of(bytes.ToArray()).Encoding);
                 return encoding.GetString([.. bytes]);
             }
         }
