@@ -129,6 +129,7 @@ public static class AutoHolds
         {
             if (gone) return ("gone", WhyGone(id));
             if (suppression.Find(keys.Of(id, values)) is { } suppressed) return ("suppression", $"{suppressed.ListName}: {suppressed.Reason}");
+            if (MailMark.Of(shape.Columns, values) is { } marked) return ("do not mail", marked);
             return segmentName is not null && !ticked.Contains(id) && (unticked.Contains(id) || filter?.Passes(new ArrayRow(values, set => details.Rows(id, set))) == false) ? ("segment", $"Not in “{segmentName}”") : null;
         }
 

@@ -156,6 +156,7 @@ public sealed class HeadingsTests
     [InlineData(-1, "Ana Okafor|12 Quay Road|Fernquay|OR|97412", "Luis Ortega|9 Mill Lane|Salem|OR|97301", "Robert Street|4 Main St|Place|OR|97302")]
     [InlineData(-1, "Ana|Okafor|97412", "Luis|Ortega|97301", "City|Ort|Straße")]
     [InlineData(-1, "ana@example.org", "luis@example.org")]
+    [InlineData(0, "Name", "Ana")]
     [InlineData(0, "Plant|Code", "Rose|A-12", "Fern|B-77")]
     [InlineData(0, "Plant|State", "Rose garden|OR", "Fern|WA", "Moss|OR", "Ivy|MA")]
     [InlineData(0, "plant_name|color_code", "rose|red", "fern|green")]

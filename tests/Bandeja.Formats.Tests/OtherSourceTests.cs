@@ -29,6 +29,22 @@ public sealed class OtherSourceTests : IDisposable
         return rows;
     }
 
+    [Fact]
+    public void Json_lines_and_arrays_inside_an_object_are_read()
+    {
+        var lines = Path.Combine(own.Folder, "members.jsonl");
+        File.WriteAllText(lines, "{\"First\": \"Ana\", \"Zip\": \"02139\"}\n\n{\"First\": \"Luis\", \"City\": \"Bend\"}\n");
+        Assert.Equal(["First", "Zip", "City"], Look(lines).Columns.Select(c => c.Name));
+        Assert.Equal<string?[]>(["Luis", null, "Bend"], Rows(lines)[2]);
+        var inside = Path.Combine(own.Folder, "export.json");
+        File.WriteAllText(inside, """{"meta": {"pages": [{"n": 1}]}, "data": {"members": [{"First": "Ana", "Email": "ana@example.org"}, {"First": "Luis", "Email": "luis@example.org"}, {"First": "Per", "Email": "per@example.org"}]}, "version": 2}""");
+        var look = Look(inside);
+        Assert.Equal(("json", "data.members"), (look.Kind, look.Sheet));
+        Assert.Equal(["meta.pages", "data.members"], look.Sheets.Select(s => s.Name));
+        Assert.Equal(4, Rows(inside).Count);
+        Assert.Equal<string?[]>(["1"], Rows(inside, new(Sheet: "meta.pages"))[1]);
+    }
+
     static string Refused(Action act) => Assert.Throws<ListFileException>(act).Message;
 
     string Ods(string sheets, string styles = "")
@@ -128,7 +144,10 @@ public sealed class OtherSourceTests : IDisposable
     }
 
     [Theory]
-    [InlineData("{\"a\": 1}", "is not a JSON array")]
+    [InlineData("{\"a\": 1}", "without an array of objects")]
+    [InlineData("{\"a\": [1, 2]}", "without an array of objects")]
+    [InlineData("{\"a\": [{\"b\": 1}", "is broken in line 1")]
+    [InlineData("{\"a\": 1}\n{\"a\": 2\n", "Line 2 of")]
     [InlineData("[1, 2]", "neither an object nor an array")]
     [InlineData("[{\"a\": 1}, {\"a\": ", "is broken after entry")]
     [InlineData("nonsense", "is not a JSON array")]

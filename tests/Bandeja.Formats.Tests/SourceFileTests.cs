@@ -122,6 +122,28 @@ public sealed class SourceFileTests : IDisposable
     }
 
     [Fact]
+    public void The_sheet_that_looks_most_like_a_list_is_taken()
+    {
+        var notes = ("Notes", false, (string?[][])[["Printed for the board"], ["Do not share"], ["See Members"]]);
+        var lookup = ("Codes", false, (string?[][])[["Code", "Meaning"], ["A", "Active"], ["B", "Former"], ["C", "Friend"]]);
+        var members = ("Members", false, (string?[][])[["First", "Last", "City", "Zip"], ["Ana", "Okafor", "Fernquay", "97412"], ["Luis", "Ortega", "Bend", "97701"], ["Per", "Ek", "Salem", "97301"]]);
+        var hidden = ("Old", true, (string?[][])[["First", "Last", "Street", "City", "Zip", "Email"], .. Enumerable.Range(0, 30).Select(i => (string?[])["Ana", "Okafor", "12 Quay Road", "Fernquay", "97412", $"a{i}@example.org"])]);
+        Assert.Equal("Members", Look(files.Workbook("book.xlsx", notes, lookup, hidden, members)).Sheet);
+        Assert.Equal("Codes", Look(files.Workbook("book2.xlsx", notes, lookup)).Sheet);
+        // A choice wins.
+        Assert.Equal("Codes", Look(files.Workbook("book3.xlsx", notes, lookup, members), new(Sheet: "Codes")).Sheet);
+    }
+
+    [Fact]
+    public void Rows_have_the_numbers_of_their_lines_also_after_blank_lines()
+    {
+        var path = files.Text("gaps.csv", "\n\nName,Note\n\nAna,\"two\nlines\"\n\n\nLuis,x\n");
+        var look = Look(path);
+        Assert.Equal([3, 5, 9], look.FirstRowNumbers);
+        Assert.Equal(0, look.HeadingRow);
+    }
+
+    [Fact]
     public void A_file_is_what_it_is_and_not_what_its_name_says()
     {
         Assert.Contains("plain text", Assert.Single(Look(files.Text("a.xlsx", "Name,City\nAna,Cork\n")).Notes));

@@ -39,7 +39,7 @@ public static class Headings
         var below = rows.Skip(index + 1).Take(40).Where(r => r.Any(v => !string.IsNullOrWhiteSpace(v))).ToList();
         var repeated = Enumerable.Range(0, rows[index].Count).Count(c => rows[index][c] is { } cell && !string.IsNullOrWhiteSpace(cell) && below.Any(r => c < r.Count && string.Equals(r[c]?.Trim(), cell.Trim(), StringComparison.OrdinalIgnoreCase)));
         var unlike = below.Count == 0 ? 0 : Unlike(rows[index], below);
-        var sure = known >= 0.5 && (known * cells.Count >= 2 || cells.Count == 1 && unlike > 0 || below.Count == 0) && repeated * 2 < cells.Count;
+        var sure = known >= 0.5 && repeated * 2 < cells.Count;
         // One in five columns that plainly differs from what stands under it is enough, unless the row says what others say too.
         if (!sure && (below.Count == 0 || repeated > 0 || unlike < 0.2)) return 0;
         return 0.3 * filled + 0.2 * wordy + 0.1 * distinct + 0.5 * known + 0.3 * unlike - 0.01 * index;

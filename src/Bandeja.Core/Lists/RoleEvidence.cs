@@ -28,7 +28,7 @@ public static class RoleEvidence
         var claimed = guesses.Select(g => g.Role).ToHashSet();
         foreach (var c in columns)
             if (guesses[c.At].Role == Role.None && c.Roles.Count == 0) guesses[c.At] = ByValues(c.Facts, role => claimed.Contains(role), beside);
-        foreach (var rivals in guesses.Select((g, i) => (g, i)).Where(x => x.g.Role != Role.None).GroupBy(x => x.g.Role).Where(g => g.Count() > 1).ToList())
+        foreach (var rivals in guesses.Select((g, i) => (g, i)).Where(x => x.g.Role != Role.None).GroupBy(x => x.g.Role).Where(g => g.Count() > 1 && g.Key != Role.DoNotMail).ToList())
             foreach (var (_, i) in rivals.OrderByDescending(x => x.g.Confidence).ThenByDescending(x => headings[x.i].StartsWith("Mail", StringComparison.OrdinalIgnoreCase)).ThenBy(x => x.i).Skip(1)) guesses[i] = RoleGuess.None;
         WithoutLosses(guesses, columns);
         return guesses;
@@ -87,6 +87,7 @@ public static class RoleEvidence
         // What a heading promises and the values plainly are not.
         if (role is Role.Title && facts.Greeting > 0.5) return new(Role.OwnSalutation, 90, "the values: greetings");
         if (role is Role.OwnSalutation && facts.Title > 0.5 && !beside.Sure(Role.Title)) return new(Role.Title, 90, "the values: titles");
+        if (role is Role.DoNotMail) return facts.Values.All(v => v.Length <= 40) && facts.Email < 0.5 ? new(role, 90, "the heading") : RoleGuess.None;
         if (role is Role.Title or Role.PartnerTitle && facts.Title < 0.3) return RoleGuess.None; // a title of a job
         if (role is Role.FullName or Role.Street && facts.Email > 0.5) return new(Role.Email, 90, "the values");
         if (role is Role.FullName && facts.Lettered < 0.2) return facts.Distinct && facts.Record > 0.8 ? new(Role.Key, 70, "the heading and the values") : RoleGuess.None;

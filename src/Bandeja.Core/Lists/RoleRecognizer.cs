@@ -48,6 +48,8 @@ public static class RoleRecognizer
         while (end > 1 && Owners.Contains(words[end - 1])) end--;
         if (end < words.Length && Known.TryGetValue(string.Join(' ', words[..end]), out known)) return known;
         // What ends in the word for a postal code or an email address is one, whatever is said before.
+        // Do not email is none.
+        if (words.Any(w => w is "not" or "no" or "opt" or "out" or "ok" or "status" or "bounced" or "date")) return [];
         for (var from = 1; from < words.Length; from++)
             if (Known.TryGetValue(string.Join(' ', words[from..]), out known) && known is [Role.PostalCode or Role.Email]) return known;
         return [];

@@ -23,7 +23,8 @@ sealed class CsvRowReader : IRowReader
             Delimiter = delimiter.ToString(),
             BadDataFound = _ => strayQuote = true,
             MaxFieldSize = LongestCell,
-            IgnoreBlankLines = true,
+            // Blank lines are passed over here, so that every row has the number of its line.
+            IgnoreBlankLines = false,
             BufferSize = 1 << 16,
             ProcessFieldBufferSize = 4096,
         });
@@ -35,6 +36,13 @@ sealed class CsvRowReader : IRowReader
 
     public bool Read()
     {
+        while (ReadRecord())
+            if (parser.Count > 1 || parser.Count == 1 && parser[0].Length > 0) return true;
+        return false;
+    }
+
+    bool ReadRecord()
+    {
         start = parser.RawRow + 1;
         strayQuote = false;
         try
@@ -45,10 +53,9 @@ sealed class CsvRowReader : IRowReader
         {
             throw Unclosed(start);
         }
-        RowNumber = Math.Max(start, parser.RawRow);
         var lines = parser.RawRow - start;
         RowNumber = start;
-        if (expected == 0) expected = parser.Count;
+        if (expected == 0 && (parser.Count > 1 || parser.Count == 1 && parser[0].Length > 0)) expected = parser.Count;
         // A cell that was opened with a quote and never closed swallows the lines after it: it shows as a record over several lines, as a short one, or as the last.
         var atEnd = file.Position >= file.Length;
         if ((lines > 0 || atEnd || parser.Count < expected) && parser.RawRecord is { } raw && raw.Contains('"') && raw.Count(c => c == '"') % 2 == 1) throw Unclosed(start);

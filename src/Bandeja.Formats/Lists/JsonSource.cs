@@ -1,24 +1,80 @@
+using System.Text;
 using System.Text.Json;
 
 namespace Bandeja.Formats.Lists;
 
-/// <summary>A JSON array (RFC 8259) of objects, which need not be alike, or of arrays.</summary>
-sealed class JsonSource(string path, string name) : ISource
+/// <summary>
+/// A JSON array (RFC 8259) of objects, which need not be alike, or of arrays; arrays that stand in an object, of which one is chosen; or one
+/// object on each line (JSON Lines).
+/// </summary>
+sealed class JsonSource(string path, string name) : PartedSource, ISource
 {
     const int Deepest = 4;
+    /// <summary>What an object with arrays in it may have: it is read as a whole, unlike arrays and lines.</summary>
+    const long LargestObject = 256L << 20;
 
-    public string Kind => "json";
+    enum Form { Array, Lines, Object }
+
+    Form? form;
+    Dictionary<string, List<JsonElement>>? arrays;
+
+    Form OfFile => form ??= Told();
+
+    public override string Kind => "json";
     public bool NamesItsColumns => true;
-    public IReadOnlyList<SheetInfo> Parts() => [];
-    public SourceOptions Complete(SourceOptions options) => new(HeadingRow: 0);
+    public override IReadOnlyList<SheetInfo> Parts() => OfFile == Form.Object ? [.. Arrays.Keys.Select(k => new SheetInfo(k, false))] : [];
+    public override SourceOptions Complete(SourceOptions options)
+    {
+        if (OfFile != Form.Object) return new(HeadingRow: 0);
+        if (Arrays.Count == 0) throw new ListFileException($"“{name}” is a JSON object without an array of objects in it. A list is read from an array: [{{\"First\": \"Ana\"}}, …].");
+        return base.Complete(options) with { HeadingRow = 0 };
+    }
 
-    public IRowReader Rows(SourceOptions complete)
+    /// <summary>Lines where the first line is an object and another follows; an object where the first object takes the whole file.</summary>
+    Form Told()
+    {
+        using var reader = new StreamReader(path, Encoding.UTF8);
+        var first = "";
+        while (first.Trim().Length == 0 && reader.ReadLine() is { } line) first = line.Length > 4_000_000 ? "" : line;
+        if (!first.TrimStart().StartsWith('{')) return Form.Array;
+        try { using var one = JsonDocument.Parse(first, new() { MaxDepth = 32 }); }
+        catch (JsonException) { return Form.Object; }
+        while (reader.ReadLine() is { } line) if (line.Trim().Length > 0) return Form.Lines;
+        return Arrays.Count == 0 && Path.GetExtension(name).ToLowerInvariant() is ".jsonl" or ".ndjson" ? Form.Lines : Form.Object;
+    }
+
+    /// <summary>The arrays of objects that stand in an object, by the keys that lead to them.</summary>
+    Dictionary<string, List<JsonElement>> Arrays
+    {
+        get
+        {
+            if (arrays is not null) return arrays;
+            if (new FileInfo(path).Length > LargestObject) throw new ListFileException($"“{name}” is one JSON object of more than {LargestObject >> 20} MB. Bring in the array with the recipients as a file of its own.");
+            var found = new Dictionary<string, List<JsonElement>>();
+            try
+            {
+                using var file = File.OpenRead(path);
+                using var document = JsonDocument.Parse(file, new() { MaxDepth = 64, AllowTrailingCommas = true, CommentHandling = JsonCommentHandling.Skip });
+                void Look(JsonElement value, string at, int depth)
+                {
+                    if (value.ValueKind == JsonValueKind.Array && value.GetArrayLength() > 0 && value.EnumerateArray().All(v => v.ValueKind is JsonValueKind.Object or JsonValueKind.Array)) found.TryAdd(at, [.. value.EnumerateArray().Select(v => v.Clone())]);
+                    else if (value.ValueKind == JsonValueKind.Object && depth < Deepest)
+                        foreach (var property in value.EnumerateObject()) Look(property.Value, at.Length == 0 ? property.Name : $"{at}.{property.Name}", depth + 1);
+                }
+                Look(document.RootElement, "", 0);
+            }
+            catch (JsonException e) { throw new ListFileException($"“{name}” is broken{(e.LineNumber is { } line ? $" in line {line + 1:N0}" : "")}. Fix it there and bring it in again."); }
+            return arrays = found;
+        }
+    }
+
+    public override IRowReader Rows(SourceOptions complete)
     {
         var notes = new SourceNotes();
         var keys = new Dictionary<string, int>();
         var rows = new List<string?[]>();
         var number = 0;
-        foreach (var element in Elements())
+        foreach (var element in Elements(complete))
         {
             number++;
             switch (element.ValueKind)
@@ -50,8 +106,33 @@ sealed class JsonSource(string path, string name) : ISource
         return row;
     }
 
-    /// <summary>The entries one after another: a long file is never in memory as a tree.</summary>
-    IEnumerable<JsonElement> Elements()
+    /// <summary>The entries one after another: a long array, or a file of lines, is never in memory as a tree.</summary>
+    IEnumerable<JsonElement> Elements(SourceOptions complete)
+    {
+        if (OfFile == Form.Lines) return Lines();
+        if (OfFile == Form.Array) return OfArray();
+        return Arrays.GetValueOrDefault(complete.Sheet ?? "") ?? throw new ListFileException($"“{name}” has no array “{complete.Sheet}”.");
+    }
+
+    IEnumerable<JsonElement> Lines()
+    {
+        var number = 0;
+        foreach (var line in File.ReadLines(path, Encoding.UTF8))
+        {
+            number++;
+            if (line.AsSpan().Trim().Length == 0) continue;
+            JsonElement element;
+            try
+            {
+                using var document = JsonDocument.Parse(line, new() { MaxDepth = 32, AllowTrailingCommas = true });
+                element = document.RootElement.Clone();
+            }
+            catch (JsonException) { throw new ListFileException($"Line {number:N0} of “{name}” is not a whole JSON object, as each line should be. Fix it and bring the file in again."); }
+            yield return element;
+        }
+    }
+
+    IEnumerable<JsonElement> OfArray()
     {
         using var file = File.OpenRead(path);
         var entries = JsonSerializer.DeserializeAsyncEnumerable<JsonElement>(file, new JsonSerializerOptions { MaxDepth = 32, AllowTrailingCommas = true, ReadCommentHandling = JsonCommentHandling.Skip }).ToBlockingEnumerable().GetEnumerator();

@@ -43,7 +43,7 @@ public sealed class SourceFile
         if (LooksBinary(head, whole)) throw new ListFileException($"“{name}” is neither text nor a spreadsheet. {Known}");
         var start = System.Text.Encoding.Latin1.GetString(head.AsSpan(0, Math.Min(head.Length, 400))).Replace("\0", "").TrimStart('\u00EF', '\u00BB', '\u00BF', '\u00FF', '\u00FE', ' ', '\r', '\n', '\t');
         if (start.StartsWith("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase)) return Noted(new VCardSource(path, name), extension is ".vcf" or ".vcard", $"“{name}” holds vCards; it is read as such.");
-        if (extension == ".json" || start.StartsWith('[') && start.AsSpan(1).TrimStart() is ['{' or '[', ..]) return Noted(new JsonSource(path, name), extension == ".json", $"“{name}” holds a JSON array; it is read as such.");
+        if (extension is ".json" or ".jsonl" or ".ndjson" || start.StartsWith('[') && start.AsSpan(1).TrimStart() is ['{' or '[', ..] || start.StartsWith('{') && start.AsSpan(1).TrimStart() is ['"', ..]) return Noted(new JsonSource(path, name), extension is ".json" or ".jsonl" or ".ndjson", $"“{name}” holds JSON; it is read as such.");
         return Noted(new CsvSource(path, head, whole), extension is not (".xlsx" or ".xlsm" or ".xls" or ".ods" or ".docx" or ".sqlite" or ".db"), $"“{name}” is plain text, whatever its name says; it is read as CSV.");
     }
 
@@ -86,6 +86,7 @@ public sealed class SourceFile
     /// <exception cref="ListFileException">The first rows cannot be read.</exception>
     public SourceLook Look(SourceOptions options, DateOrder preferred, Country home)
     {
+        var readings = source.Readings(options);
         options = Complete(options);
         var rows = new List<string?[]>();
         var numbers = new List<int>();
@@ -115,14 +116,14 @@ public sealed class SourceFile
         var columns = cleaned.Names.Select((name, c) =>
         {
             var values = body.Select(r => c < r.Length ? r[c] : null);
-            var guess = roles[c].Role is Role.Key or Role.PostalCode or Role.Phone ? new(ColumnType.Text) : TypeGuesser.Guess(name, values, preferred);
-            return new SourceColumn(name, guess.Type, guess.DateOrder, roles[c].Role, roles[c].Confidence, roles[c].Why, CellParts.Preview(name, roles[c].Role, values, home));
+            var guess = roles[c].Role is Role.Key or Role.PostalCode or Role.Phone or Role.HouseNumber or Role.Unit or Role.Street or Role.Street2 or Role.Street3 ? new(ColumnType.Text) : TypeGuesser.Guess(name, values, preferred);
+            return new SourceColumn(name, guess.Type, guess.DateOrder, roles[c].Role, roles[c].Confidence, roles[c].Why, CellParts.Preview(name, roles[c].Role, values, home), guess.NumberForm, guess.Ambiguous);
         }).ToList();
         var notes = openingNotes.Concat(headingRow >= 0 ? cleaned.Notes : ["No row of headings was found; the columns are numbered. Click the row that holds them if there is one."]).Concat(readNotes.Sentences()).ToList();
         if (span == 2) notes.Add($"The headings take rows {numbers[headingRow - 1]} and {numbers[headingRow]}; they were joined.");
         var parts = source.Parts();
         if (parts.Any(s => s.Hidden)) notes.Add($"The workbook has hidden sheets: {string.Join(", ", parts.Where(s => s.Hidden).Select(s => s.Name))}.");
         return new(source.Kind, parts, options.Sheet, options.Encoding, options.Delimiter, headingRow, span, options.Query,
-            [.. rows.Take(ShownRows)], [.. numbers.Take(ShownRows)], columns, notes, problem);
+            [.. rows.Take(ShownRows)], [.. numbers.Take(ShownRows)], columns, notes, readings, problem);
     }
 }

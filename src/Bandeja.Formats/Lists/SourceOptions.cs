@@ -20,8 +20,10 @@ public sealed record SheetInfo(string Name, bool Hidden);
 /// <summary>A column as it was recognised.</summary>
 /// <param name="Confidence">How sure its role is, in percent; 0 without one.</param>
 /// <param name="Why">What the role was taken from.</param>
+/// <param name="NumberForm">For numbers: their decimal sign.</param>
+/// <param name="Ambiguous">True where the values leave the order of day and month, or the decimal sign, open: somebody has to say.</param>
 /// <param name="Parts">For a whole name or a whole address: how the first values would be divided, the headings of the parts first.</param>
-public sealed record SourceColumn(string Name, ColumnType Type, DateOrder DateOrder, Role Role, int Confidence, string Why, IReadOnlyList<string?[]> Parts);
+public sealed record SourceColumn(string Name, ColumnType Type, DateOrder DateOrder, Role Role, int Confidence, string Why, IReadOnlyList<string?[]> Parts, NumberForm NumberForm = NumberForm.Point, bool Ambiguous = false);
 
 /// <summary>What a file looks like before anything is stored.</summary>
 /// <param name="Kind">csv, workbook, opendocument, document, json, vcard or database.</param>
@@ -31,9 +33,10 @@ public sealed record SourceColumn(string Name, ColumnType Type, DateOrder DateOr
 /// <param name="HeadingSpan">How many rows the headings take, 1 or 2.</param>
 /// <param name="Query">The SELECT, for a database.</param>
 /// <param name="Notes">What was found and what was done about it.</param>
+/// <param name="Readings">How the text reads in several encodings, where its own cannot be told; empty else.</param>
 /// <param name="Problem">Why it cannot be brought in as it is read now; null where it can.</param>
 public sealed record SourceLook(string Kind, IReadOnlyList<SheetInfo> Sheets, string? Sheet, string? Encoding, string? Delimiter, int HeadingRow, int HeadingSpan, string? Query,
-    IReadOnlyList<string?[]> FirstRows, IReadOnlyList<int> FirstRowNumbers, IReadOnlyList<SourceColumn> Columns, IReadOnlyList<string> Notes, string? Problem);
+    IReadOnlyList<string?[]> FirstRows, IReadOnlyList<int> FirstRowNumbers, IReadOnlyList<SourceColumn> Columns, IReadOnlyList<string> Notes, IReadOnlyList<EncodingReading> Readings, string? Problem);
 
 /// <summary>Rows of a file, one after another.</summary>
 public interface IRowReader : IDisposable

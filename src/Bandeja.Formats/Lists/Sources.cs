@@ -46,7 +46,7 @@ sealed class CsvSource(string path, byte[] head, bool headIsWhole) : ISource
     public IRowReader Rows(SourceOptions complete) => new CsvRowReader(path, Encodings.Get(complete.Encoding!), complete.Delimiter![0]);
 }
 
-/// <summary>A format whose rows stand in parts of which one is chosen: the first that is not hidden and has rows, where nobody says otherwise.</summary>
+/// <summary>A format whose rows stand in parts of which one is chosen: the one that looks most like a list and is not hidden, where nobody says otherwise.</summary>
 abstract class PartedSource : ISource
 {
     public abstract string Kind { get; }
@@ -62,14 +62,23 @@ abstract class PartedSource : ISource
         if (options.Sheet is not null) return options;
         var parts = Parts();
         if (parts.Where(s => !s.Hidden).ToList() is [var only]) return options with { Sheet = only.Name };
-        return options with { Sheet = (parts.FirstOrDefault(s => !s.Hidden && HasRows(s.Name)) ?? parts.FirstOrDefault(s => !s.Hidden) ?? parts[0]).Name };
+        var seen = parts.Where(s => !s.Hidden).Take(MostLookedAt).Select(s => (s.Name, Likeness: Likeness(s.Name))).ToList();
+        // Of two alike the first one.
+        return options with { Sheet = seen.Count == 0 ? parts[0].Name : seen.OrderByDescending(s => Math.Round(s.Likeness, 3)).First().Name };
     }
 
-    bool HasRows(string part)
+    const int MostLookedAt = 20;
+
+    double Likeness(string part)
     {
-        using var reader = FirstRows(new(part), 0);
-        for (var i = 0; i < 20 && reader.Read(); i++) if (reader.Cells().Length > 0) return true;
-        return false;
+        try
+        {
+            using var reader = FirstRows(new(part), 0);
+            var rows = new List<string?[]>();
+            while (rows.Count < ListLikeness.Rows && reader.Read()) rows.Add(reader.Cells());
+            return ListLikeness.Of(rows);
+        }
+        catch (ListFileException) { return -1; }
     }
 }
 

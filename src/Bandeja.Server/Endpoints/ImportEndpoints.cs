@@ -13,7 +13,11 @@ namespace Bandeja.Server.Endpoints;
 public sealed record UploadView(string Id, string Name, long Size);
 
 /// <summary>What to make of an upload.</summary>
-public sealed record ListOrder(string Name, SourceOptions Options, int Width, IReadOnlyList<ImportColumn> Columns);
+/// <param name="LeaveOut">Numbers of rows that are none of the list: totals at its end.</param>
+public sealed record ListOrder(string Name, SourceOptions Options, int Width, IReadOnlyList<ImportColumn> Columns, IReadOnlyList<int>? LeaveOut = null);
+
+/// <summary>How an upload would be read.</summary>
+public sealed record SurveyQuestion(SourceOptions Options, int Width, IReadOnlyList<ImportColumn> Columns);
 
 /// <summary>The id of the work that was begun.</summary>
 public sealed record JobBegun(long JobId);
@@ -31,12 +35,19 @@ static class ImportEndpoints
             return Look(server, settings, upload, options);
         }).WithSummary("See the first rows of a file as they would be read, before anything is stored");
 
+        api.MapPost("/uploads/{id}/survey", (string id, SurveyQuestion question, Database database, ServerOptions server, HttpContext context) =>
+        {
+            var upload = Get(database, id);
+            Check(new("Survey", question.Options, question.Width, question.Columns));
+            return ImportSurvey.Of(SourceFile.Open(PathOf(server, id), upload.Name), question.Options, question.Columns, context.RequestAborted);
+        }).WithSummary("Go through a whole file before it is brought in: how many recipients, which values do not fit their column's type, which rows are totals");
+
         api.MapPost("/uploads/{id}/list", (string id, ListOrder order, Database database, JobStore jobs, JobRunner runner, HttpContext context) =>
         {
             var upload = Get(database, id);
             Check(order);
             if (string.IsNullOrWhiteSpace(order.Name)) throw new BadInputException("Give the list a name.");
-            var payload = JsonSerializer.Serialize(new ImportOrder(id, upload.Name, order.Name.Trim(), order.Options, order.Width, order.Columns));
+            var payload = JsonSerializer.Serialize(new ImportOrder(id, upload.Name, order.Name.Trim(), order.Options, order.Width, order.Columns, order.LeaveOut));
             var job = jobs.Add(ImportJob.Name, 0, $"Bringing in {order.Name.Trim()}", payload, 0, context.Actor());
             runner.Ring(ImportJob.Name);
             return new JobBegun(job);

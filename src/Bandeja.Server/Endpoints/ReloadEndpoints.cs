@@ -46,16 +46,20 @@ static class ReloadEndpoints
             if (order.ColumnIds.Count != look.Columns.Count) throw new BadInputException("For each column of the file stands which column of the list it is.");
             if (order.ColumnIds.OfType<int>().GroupBy(c => c).Any(g => g.Count() > 1)) throw new BadInputException("Two columns of the file cannot be the same column of the list.");
             var known = lists.Columns(id).ToDictionary(c => c.Id);
-            var divided = Divided(versions.OfList(id));
+            var all = versions.OfList(id);
+            var divided = Divided(all);
+            var first = First(all);
             var chosen = Enumerable.Range(0, look.Columns.Count).Where(i => order.LeftOut?.Contains(i) != true).ToList();
             var columns = chosen.Select(i =>
             {
                 var (inFile, own) = (look.Columns[i], order.ColumnIds[i] is { } c ? known.GetValueOrDefault(c) ?? throw new NotFoundException("The list has no such column (any more).") : null);
                 // Values are read by the type that the column has here, whatever these rows look like.
-                return new ImportColumn(i, inFile.Name, own?.Type ?? inFile.Type, inFile.DateOrder, divided.GetValueOrDefault(inFile.Name, own?.Role ?? inFile.Role), divided.ContainsKey(inFile.Name));
+                // What these values leave open is read as it was the first time.
+                var before = inFile.Ambiguous ? first?.Columns.FirstOrDefault(x => x.Name.Equals(inFile.Name, StringComparison.OrdinalIgnoreCase)) : null;
+                return new ImportColumn(i, inFile.Name, own?.Type ?? inFile.Type, before?.DateOrder ?? inFile.DateOrder, divided.GetValueOrDefault(inFile.Name, own?.Role ?? inFile.Role), divided.ContainsKey(inFile.Name), before?.NumberForm ?? inFile.NumberForm);
             }).ToList();
             var options = new SourceOptions(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter, look.HeadingSpan, look.Query);
-            var payload = JsonSerializer.Serialize(new ReloadOrder(id, new(order.UploadId, upload.Name, lists.Get(id).Name, options, look.Columns.Count, columns), [.. chosen.Select(i => order.ColumnIds[i])]));
+            var payload = JsonSerializer.Serialize(new ReloadOrder(id, new(order.UploadId, upload.Name, lists.Get(id).Name, options, look.Columns.Count, columns), [.. chosen.Select(i => order.ColumnIds[i])], first?.LeaveOut is { Count: > 0 }));
             var job = jobs.Add(ReloadJob.Name, id, $"Holding {upload.Name} against the list", payload, 0, context.Actor());
             runner.Ring(ReloadJob.Name);
             return new JobBegun(job);
@@ -114,9 +118,10 @@ static class ReloadEndpoints
     /// <summary>The columns that were divided when the list was brought in; their parts are made anew of the newer file.</summary>
     static Dictionary<string, Role> Divided(IReadOnlyList<VersionRow> versions)
     {
-        var first = versions[^1].OrderJson is { } json ? JsonSerializer.Deserialize<ImportOrder>(json) : null;
-        return first?.Columns.Where(c => c.Divide).ToDictionary(c => c.Name, c => c.Role, StringComparer.OrdinalIgnoreCase) ?? [];
+        return First(versions)?.Columns.Where(c => c.Divide).ToDictionary(c => c.Name, c => c.Role, StringComparer.OrdinalIgnoreCase) ?? [];
     }
+
+    static ImportOrder? First(IReadOnlyList<VersionRow> versions) => versions[^1].OrderJson is { } json ? JsonSerializer.Deserialize<ImportOrder>(json) : null;
 
     static IReadOnlyList<Column> NewColumns(ReloadRow reload, ListStore lists)
     {

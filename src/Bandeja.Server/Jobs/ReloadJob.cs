@@ -8,7 +8,8 @@ namespace Bandeja.Server.Jobs;
 
 /// <summary>Which newer file is held against which list, and which of its columns is which of the list's.</summary>
 /// <param name="ColumnIds">For each chosen column of the file the id of the list's column, or null for one that the list does not have.</param>
-public sealed record ReloadOrder(long ListId, ImportOrder Import, IReadOnlyList<int?> ColumnIds);
+/// <param name="LeaveTotals">True where rows with totals were left out when the list was brought in: so they are again.</param>
+public sealed record ReloadOrder(long ListId, ImportOrder Import, IReadOnlyList<int?> ColumnIds, bool LeaveTotals = false);
 
 /// <summary>Holds a newer file against a list.</summary>
 public sealed class ReloadJob(ReloadStore reloads, ListStore lists, ServerOptions server, SettingStore settings, EventHub hub, TimeProvider time) : IJobKind
@@ -25,7 +26,8 @@ public sealed class ReloadJob(ReloadStore reloads, ListStore lists, ServerOption
         var order = JsonSerializer.Deserialize<ReloadOrder>(job.PayloadJson)!;
         var file = SourceFile.Open(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName);
         using var reader = file.Rows(order.Import.Options);
-        var rows = new TypedRows(reader, order.Import, Countries.Named(settings.Organisation().Locale[3..])!, null);
+        var totals = order.LeaveTotals ? ImportSurvey.Of(file, order.Import.Options, order.Import.Columns, cancel).Totals : [];
+        var rows = new TypedRows(reader, order.Import with { LeaveOut = [.. totals.Select(t => t.Row)] }, Countries.Named(settings.Organisation().Locale[3..])!, null);
         var known = lists.Columns(order.ListId);
         var id = reloads.Compare(order.ListId, job.PayloadJson, order.Import.FileName, Headings(rows.Columns, order, known), rows.Read(progress, cancel), () => rows.Report, new(job.CreatedBy, time.GetUtcNow()), cancel);
         hub.List(order.ListId);

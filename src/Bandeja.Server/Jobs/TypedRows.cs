@@ -7,12 +7,13 @@ namespace Bandeja.Server.Jobs;
 /// <summary>A column as the coordinator wants it brought in; columns of the file that are not named are left out.</summary>
 /// <param name="Position">Zero-based position in the file.</param>
 /// <param name="Divide">True to divide a whole name or a whole address into columns of their own.</param>
-/// <param name="Confidence">As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the two after it.</param>
-public sealed record ImportColumn(int Position, string Name, ColumnType Type, DateOrder DateOrder, Role Role, bool Divide = false, int? Confidence = null, string? Why = null, IReadOnlyList<string?[]>? Parts = null);
+/// <param name="Confidence">As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the three after it.</param>
+public sealed record ImportColumn(int Position, string Name, ColumnType Type, DateOrder DateOrder, Role Role, bool Divide = false, NumberForm NumberForm = NumberForm.Point, int? Confidence = null, string? Why = null, IReadOnlyList<string?[]>? Parts = null, bool? Ambiguous = null);
 
 /// <summary>What is to be brought in, and how.</summary>
 /// <param name="Width">How many columns the file has, the ones left out included.</param>
-public sealed record ImportOrder(string UploadId, string FileName, string ListName, SourceOptions Options, int Width, IReadOnlyList<ImportColumn> Columns);
+/// <param name="LeaveOut">Numbers of rows that are none of the list: totals at its end.</param>
+public sealed record ImportOrder(string UploadId, string FileName, string ListName, SourceOptions Options, int Width, IReadOnlyList<ImportColumn> Columns, IReadOnlyList<int>? LeaveOut = null);
 
 /// <summary>Reads a file row by row and brings the values to the canonical form of their columns' types.</summary>
 sealed class TypedRows
@@ -71,6 +72,7 @@ sealed class TypedRows
             }
             var cells = reader.Cells();
             if (cells.All(string.IsNullOrWhiteSpace)) { Notes.Add("Blank rows were passed over", $"row {reader.RowNumber:N0}"); continue; }
+            if (order.LeaveOut?.Contains(reader.RowNumber) == true) { Notes.Add("Rows with totals or remarks were not brought in", $"row {reader.RowNumber:N0}"); continue; }
             if (cells.Length > ofFile) Widen(cells);
             // Spreadsheets end a row at its last filled cell, so only delimited text can have a row that is too short.
             else if (skip > 0 && order.Options.Delimiter is not null && cells.Length < order.Width) Notes.Add("Rows are shorter than the headings; what is missing is blank", $"row {reader.RowNumber:N0}");
@@ -107,7 +109,7 @@ sealed class TypedRows
             var column = order.Columns[i];
             var raw = column.Position < cells.Length ? cells[column.Position] : null;
             if (raw is null) continue;
-            if (!TypeGuesser.TryCanonical(raw, column.Type, column.DateOrder, out values[i]))
+            if (!TypeGuesser.TryCanonical(raw, column.Type, column.DateOrder, out values[i], column.NumberForm))
                 Notes.Add($"“{column.Name}” has values that are not {(column.Type switch { ColumnType.Number => "numbers", ColumnType.Date => "dates", _ => "yes or no" })}; they are kept as written", $"row {reader.RowNumber:N0}");
         }
         foreach (var (chosen, whole, first) in divided)

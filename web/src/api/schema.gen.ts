@@ -368,6 +368,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uploads/{id}/survey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go through a whole file before it is brought in: how many recipients, which values do not fit their column's type, which rows are totals */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SurveyQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SurveyView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads/{id}/list": {
         parameters: {
             query?: never;
@@ -8163,6 +8205,10 @@ export interface components {
             signOff: components["schemas"]["SignOffView"];
             channels: components["schemas"]["ChannelView"];
         };
+        EncodingReading: {
+            encoding: string;
+            sample: string;
+        };
         /** @description A size of envelope, landscape, millimetres. */
         EnvelopeView: {
             id: string;
@@ -8386,13 +8432,15 @@ export interface components {
              * @default false
              */
             divide: boolean;
+            numberForm?: components["schemas"]["NumberForm"];
             /**
              * Format: int32
-             * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the two after it.
+             * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the three after it.
              */
             confidence?: null | number;
             why?: null | string;
             parts?: null | string[][];
+            ambiguous?: null | boolean;
         };
         /** @description The id of the work that was begun. */
         JobBegun: {
@@ -8479,6 +8527,8 @@ export interface components {
             /** Format: int32 */
             width: number;
             columns: components["schemas"]["ImportColumn"][];
+            /** @description Numbers of rows that are none of the list: totals at its end. */
+            leaveOut?: null | number[];
         };
         /** @description A version of a list. */
         ListVersionView: {
@@ -8781,6 +8831,19 @@ export interface components {
             theirs: components["schemas"]["JsonNode"];
             merged: null | components["schemas"]["JsonNode"];
         };
+        /** @description Values that are not of the type chosen for their column. */
+        Misfits: {
+            /**
+             * Format: int32
+             * @description The column's zero-based position in the file.
+             */
+            position: number;
+            name: string;
+            /** Format: int32 */
+            count: number;
+            /** @description The first of them. */
+            examples: components["schemas"]["RowValue"][];
+        };
         /** @description A name of a letter that the list does not have, or has under another heading. */
         NameMatch: {
             name: string;
@@ -8867,6 +8930,11 @@ export interface components {
             /** Format: date */
             until: null | string;
         };
+        /**
+         * @default Point
+         * @enum {unknown}
+         */
+        NumberForm: "Point" | "Comma";
         /** @description A recipient's own letter. */
         OneOffChange: {
             document: components["schemas"]["JsonNode"];
@@ -9505,7 +9573,7 @@ export interface components {
             number: number;
         };
         /** @enum {unknown} */
-        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation" | "AddressedTo";
+        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation" | "AddressedTo" | "Street3" | "Locality" | "Unit" | "HouseNumber" | "DoNotMail";
         /** @description What a name of detail rows in a letter stands for in a list. */
         RowsMatchOrder: {
             /** Format: int64 */
@@ -9525,6 +9593,12 @@ export interface components {
             target: null | string;
             /** @description The list's sets of detail rows, or the columns of the set. */
             choices: string[];
+        };
+        /** @description A value of a file, and in which row it stands. */
+        RowValue: {
+            /** Format: int32 */
+            row: number;
+            value: string;
         };
         RunBatch: {
             /** Format: int64 */
@@ -10000,6 +10074,9 @@ export interface components {
             confidence: number;
             why: string;
             parts: string[][];
+            numberForm?: components["schemas"]["NumberForm"];
+            /** @default false */
+            ambiguous: boolean;
         };
         SourceLook: {
             kind: string;
@@ -10016,6 +10093,7 @@ export interface components {
             firstRowNumbers: number[];
             columns: components["schemas"]["SourceColumn"][];
             notes: string[];
+            readings: components["schemas"]["EncodingReading"][];
             problem: null | string;
         };
         SourceOptions: {
@@ -10139,6 +10217,30 @@ export interface components {
             reason?: null | string;
             /** Format: date */
             until?: null | string;
+        };
+        /** @description How an upload would be read. */
+        SurveyQuestion: {
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+        };
+        /** @description What a whole file would bring in. */
+        SurveyView: {
+            /**
+             * Format: int32
+             * @description How many, without the totals.
+             */
+            recipients: number;
+            /** @description Values that would be kept as they are written, because they do not fit their column's type. */
+            misfits: components["schemas"]["Misfits"][];
+            /** @description Rows at the end that do not stand for a recipient; they come in unless they are left out. */
+            totals: components["schemas"]["RowValue"][];
+            /**
+             * Format: int32
+             * @description How many recipients are marked as not to be mailed.
+             */
+            doNotMail: number;
         };
         /** @description A message to oneself. */
         TestMail: {

@@ -90,7 +90,7 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
           <button className="btn btn-quiet" onClick={again}>
             Another file
           </button>
-          <button className="btn btn-primary" disabled={!reading.read || wrong !== null || reading.problem !== null || included.length === 0 || work.waiting || reading.busy || !name.trim()} onClick={() => void bringIn()}>
+          <button className="btn btn-primary" disabled={!reading.read || wrong !== null || reading.problem !== null || reading.question !== null || included.length === 0 || work.waiting || reading.busy || !name.trim()} onClick={() => void bringIn()}>
             {work.waiting ? `Bringing in ${work.done > 0 ? count(work.done) : ""}…` : "Bring the rows in"}
           </button>
         </>

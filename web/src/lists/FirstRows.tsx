@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Schema } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { PartsTable } from "./desk/ColumnMenu";
-import { dateOrders, roleNames, typeNames, type ChosenColumn } from "./columns";
+import { dateOrders, isOpen, numberForms, roleNames, typeNames, type ChosenColumn } from "./columns";
 
 /** The first rows as they were read; a click on a row makes it the headings. Each column's type and role can be changed. */
 export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Schema["SourceLook"]; chosen: ChosenColumn[]; onChosen: (c: ChosenColumn[]) => void; onHeadingRow: (row: number) => void }) {
@@ -18,12 +18,17 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
             <th className="border-b border-r border-line px-2 py-1 text-left align-bottom font-normal text-faint">Row</th>
             {chosen.map((c) => (
               <th key={c.position} className={`min-w-36 border-b border-r border-line px-2 py-1 text-left align-top ${c.include ? "" : "opacity-60"}`}>
-                <label className="flex items-center gap-1.5" title="Bring this column in">
-                  <input type="checkbox" className="checkbox checkbox-xs" checked={c.include} onChange={(e) => change(c.position, { include: e.target.checked })} />
-                  <span className="max-w-48 truncate font-semibold" title={c.name}>
-                    {c.name}
-                  </span>
-                </label>
+                <span className="flex items-center gap-1.5">
+                  <input type="checkbox" className="checkbox checkbox-xs" title="Bring this column in" aria-label={`Bring ${c.name} in`} checked={c.include} onChange={(e) => change(c.position, { include: e.target.checked })} />
+                  <input
+                    className="w-full min-w-28 rounded bg-transparent px-1 font-semibold hover:bg-base-300 focus:bg-base-100"
+                    title="Click to give the column another heading"
+                    aria-label={`Heading of column ${c.position + 1}`}
+                    maxLength={80}
+                    value={c.name}
+                    onChange={(e) => change(c.position, { name: e.target.value.replace(/[{}`]/g, "") })}
+                  />
+                </span>
                 <select aria-label={`Type of ${c.name}`} className={plain} value={c.type} onChange={(e) => change(c.position, { type: e.target.value as ChosenColumn["type"] })}>
                   {Object.entries(typeNames).map(([value, label]) => (
                     <option key={value} value={value}>
@@ -31,8 +36,29 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
                     </option>
                   ))}
                 </select>
+                {c.type === "Number" && (
+                  <select
+                    aria-label={`How ${c.name} writes numbers`}
+                    className={`${plain} ${isOpen(c) ? "bg-doubt font-semibold" : ""}`}
+                    value={isOpen(c) ? "" : c.numberForm}
+                    onChange={(e) => change(c.position, { numberForm: e.target.value as ChosenColumn["numberForm"], settled: true })}
+                  >
+                    {isOpen(c) && <option value="">written how?</option>}
+                    {Object.entries(numberForms).map(([value, label]) => (
+                      <option key={value} value={value}>
+                        written {label}
+                      </option>
+                    ))}
+                  </select>
+                )}
                 {c.type === "Date" ? (
-                  <select aria-label={`Order of dates in ${c.name}`} className={plain} value={c.dateOrder} onChange={(e) => change(c.position, { dateOrder: e.target.value as ChosenColumn["dateOrder"] })}>
+                  <select
+                    aria-label={`Order of dates in ${c.name}`}
+                    className={`${plain} ${isOpen(c) ? "bg-doubt font-semibold" : ""}`}
+                    value={isOpen(c) ? "" : c.dateOrder}
+                    onChange={(e) => change(c.position, { dateOrder: e.target.value as ChosenColumn["dateOrder"], settled: true })}
+                  >
+                    {isOpen(c) && <option value="">written how?</option>}
                     {Object.entries(dateOrders).map(([value, label]) => (
                       <option key={value} value={value}>
                         written {label}

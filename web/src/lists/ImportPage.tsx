@@ -1,3 +1,4 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask, queryClient, ServerError, type Schema } from "../api/client";
@@ -76,6 +77,17 @@ function ByHand() {
 function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
   const navigate = useNavigate();
   const reading = useReading(upload);
+  const [keep, setKeep] = useState<ReadonlySet<number>>(new Set());
+  const survey = useQuery({
+    queryKey: ["survey", upload.id, reading.body],
+    queryFn: ({ signal }) => ask(api.POST("/api/uploads/{id}/survey", { params: { path: { id: upload.id } }, body: reading.body!, signal })),
+    enabled: reading.body !== undefined && reading.body.columns.length > 0 && reading.problem === null && !reading.busy,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+  });
+  const seen = survey.data;
+  const leaveOut = seen?.totals.filter((t) => !keep.has(t.row)).map((t) => t.row) ?? [];
+  const recipients = seen && seen.recipients + seen.totals.length - leaveOut.length;
   const [name, setName] = useState(upload.name.replace(/\.[^.]+$/, ""));
   const [wrong, setWrong] = useState<string | null>(null);
   const work = useWaiting((message) => message && void navigate(`/lists/${(JSON.parse(message) as { listId: number }).listId}`), setWrong);
@@ -83,7 +95,7 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
     if (!reading.body) return;
     setWrong(null);
     try {
-      work.wait((await ask(api.POST("/api/uploads/{id}/list", { params: { path: { id: upload.id } }, body: { name, ...reading.body } }))).jobId);
+      work.wait((await ask(api.POST("/api/uploads/{id}/list", { params: { path: { id: upload.id } }, body: { name, ...reading.body, leaveOut } }))).jobId);
     } catch (e) {
       setWrong(e instanceof ServerError ? e.message : String(e));
     }
@@ -96,21 +108,64 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
       reading={reading}
       wrong={wrong}
       aside={
-        <label className="block">
-          <span className="mb-1 block font-semibold">Name of the list</span>
-          <input className="input input-sm w-full" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
-        </label>
+        <>
+          <label className="block">
+            <span className="mb-1 block font-semibold">Name of the list</span>
+            <input className="input input-sm w-full" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+          </label>
+          {seen && recipients !== undefined && <Surveyed survey={seen} recipients={recipients} keep={keep} onKeep={setKeep} />}
+        </>
       }
       actions={
         <>
           <button className="btn btn-quiet" onClick={again}>
             Another file
           </button>
-          <button className="btn btn-primary" disabled={!reading.read || wrong !== null || reading.problem !== null || included === 0 || work.waiting || reading.busy || !name.trim()} onClick={() => void bringIn()}>
-            {work.waiting ? `Bringing in ${work.done > 0 ? count(work.done) : ""}…` : `Bring in ${many(included, "column")}`}
+          <button className="btn btn-primary" disabled={!reading.read || wrong !== null || reading.problem !== null || reading.question !== null || included === 0 || work.waiting || reading.busy || !name.trim()} onClick={() => void bringIn()}>
+            {work.waiting ? `Bringing in ${work.done > 0 ? count(work.done) : ""}…` : recipients === undefined || survey.isFetching ? "Bring in" : `Bring in ${many(recipients, "recipient")}`}
           </button>
         </>
       }
     />
+  );
+}
+
+/** What the whole file would bring in: how many recipients, which values fit no type, which rows are totals. */
+function Surveyed({ survey, recipients, keep, onKeep }: { survey: Schema["SurveyView"]; recipients: number; keep: ReadonlySet<number>; onKeep: (rows: ReadonlySet<number>) => void }) {
+  return (
+    <div aria-label="What comes in" className="flex flex-col gap-2 text-[12px]">
+      <p>
+        <b>{many(recipients, "recipient")}</b> will come in.
+      </p>
+      {survey.totals.map((t) => (
+        <label key={t.row} className="flex cursor-pointer items-start gap-2 rounded-box bg-doubt p-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs mt-0.5"
+            checked={!keep.has(t.row)}
+            onChange={(e) => {
+              const next = new Set(keep);
+              if (e.target.checked) next.delete(t.row);
+              else next.add(t.row);
+              onKeep(next);
+            }}
+          />
+          <span className="min-w-0 break-words">
+            Leave out row {count(t.row)}, which looks like a total or a remark: {t.value}
+          </span>
+        </label>
+      ))}
+      {survey.misfits.map((m) => (
+        <p key={m.position} className="rounded-box bg-doubt p-2">
+          <b>{m.name}</b>: {many(m.count, "value does", "values do")} not fit the type: {m.examples.map((e) => `“${e.value}” (row ${count(e.row)})`).join(", ")}
+          {m.count > m.examples.length ? " …" : ""}. {m.count === 1 ? "It is" : "They are"} kept as written, and a check lists {m.count === 1 ? "it" : "them"}.
+        </p>
+      ))}
+      {survey.doNotMail > 0 && (
+        <p className="rounded-box bg-doubt p-2">
+          {many(survey.doNotMail, "recipient is", "recipients are")} marked as not to be mailed. Every drop holds them; if that is wrong, give the column no role.
+        </p>
+      )}
+    </div>
   );
 }

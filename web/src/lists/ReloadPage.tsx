@@ -118,9 +118,37 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
               ))}
             </tbody>
           </table>
+          {look && look.firstRows.length > 0 && (
+            <>
+              <h2 className="mt-6 mb-2">The file's first rows</h2>
+              <PlainRows look={look} />
+            </>
+          )}
         </div>
       </div>
     </>
+  );
+}
+
+/** The first rows of the file as they were read; the headings are marked. */
+function PlainRows({ look }: { look: Schema["SourceLook"] }) {
+  return (
+    <div className="overflow-x-auto">
+      <table className="text-[12px]">
+        <tbody>
+          {look.firstRows.slice(0, Math.max(0, look.headingRow) + 9).map((row, i) => (
+            <tr key={i} className={i === look.headingRow ? "font-semibold" : i < look.headingRow ? "text-faint" : ""}>
+              <td className="border-b border-line py-1 pr-3 text-right text-faint tabular-nums">{look.firstRowNumbers[i]}</td>
+              {look.columns.map((c, p) => (
+                <td key={p} className="max-w-52 truncate border-b border-line py-1 pr-4" title={c.name}>
+                  {row[p] ?? <span className="text-faint">·</span>}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
@@ -135,9 +163,9 @@ function Compared({ list, reload }: { list: List; reload: number }) {
   const shown: Kind = kind ?? (r && r.changed > 0 ? "changed" : r && r.added > 0 ? "added" : "gone");
   const items = useQuery({ queryKey: ["lists", list.id, "reload", reload, shown], queryFn: () => ask(api.GET("/api/reloads/{id}/{kind}", { params: { path: { ...path, kind: shown }, query: { limit: 200 } } })), enabled: r !== undefined, staleTime: Infinity }).data;
   if (!r) return null;
-  // Many gone at once are more often half a file than half a membership.
+  // Many gone at once are more often half a file than half a membership; nobody is taken off unless somebody says so.
   const manyGone = r.gone * 5 > list.recipients;
-  const take = takes ?? { added: true, changed: true, gone: !manyGone };
+  const take = takes ?? { added: true, changed: true, gone: false };
   const n = (take.added ? r.added : 0) + (take.changed ? r.changed : 0) + (take.gone ? r.gone : 0) - off.size;
   const leave = async () => {
     try {
@@ -200,7 +228,7 @@ function Compared({ list, reload }: { list: List; reload: number }) {
             ))}
           </ul>
         )}
-        {shown === "gone" && manyGone && <p className="mb-3 bg-doubt px-3 py-2">{count(r.gone)} of {count(list.recipients)} would be gone. Is this the whole list, or a part of it? They are not taken off unless you tick it.</p>}
+        {shown === "gone" && r.gone > 0 && <p className="mb-3 bg-doubt px-3 py-2">{manyGone ? `${count(r.gone)} of ${count(list.recipients)} are not in this file. Is it the whole list, or a part of it? ` : `${many(r.gone, "recipient is", "recipients are")} not in this file. `}Nobody is taken off the list unless you check the box beside “Gone”.</p>}
         {items?.length === 0 && <p className="text-faint">Nobody is {shown}.</p>}
         <table className="w-full text-[12.5px]">
           <tbody>

@@ -1,7 +1,10 @@
 import type { Schema } from "../api/client";
 
 /** A column of the file as it is to be brought in. */
-export type ChosenColumn = Schema["SourceColumn"] & { position: number; include: boolean; divide: boolean };
+export type ChosenColumn = Schema["SourceColumn"] & { position: number; include: boolean; divide: boolean; settled: boolean };
+
+/** True where somebody has to say how a column's dates or numbers are written. */
+export const isOpen = (c: ChosenColumn) => c.include && c.ambiguous && !c.settled && (c.type === "Date" || c.type === "Number");
 
 export const typeNames: Record<Schema["ColumnType"], string> = { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" };
 
@@ -18,6 +21,7 @@ export const roleNames: Record<Schema["Role"], string> = {
   Street3: "third street line",
   Unit: "apartment, suite, floor",
   HouseNumber: "house number",
+  DoNotMail: "do not mail",
   Locality: "locality",
   City: "city",
   Region: "region",
@@ -38,5 +42,8 @@ export const roleNames: Record<Schema["Role"], string> = {
   OwnSalutation: "own salutation",
   AddressedTo: "addressed to (household)",
 };
+
+/** How a column writes its numbers. */
+export const numberForms: Record<Schema["NumberForm"], string> = { Point: "1,250.50", Comma: "1.250,50" };
 
 export const dateOrders: Record<Schema["DateOrder"], string> = { YearMonthDay: "2027-03-31", MonthDayYear: "3/31/2027", DayMonthYear: "31/3/2027" };

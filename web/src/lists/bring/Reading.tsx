@@ -22,6 +22,7 @@ interface Props {
 export function Reading({ kind, upload, reading, wrong, aside, actions }: Props) {
   const { read, options, setOptions, chosen, setChosen } = reading;
   const problem = wrong ?? reading.problem;
+  const question = problem ? null : reading.question;
   return (
     <>
       <Header kind={kind} title={upload.name} state={`${size(upload.size)}${read ? ` · ${kinds[read.kind] ?? read.kind}` : ""}`}>
@@ -38,6 +39,7 @@ export function Reading({ kind, upload, reading, wrong, aside, actions }: Props)
               {problem}
             </p>
           )}
+          {question && <p className="m-4 rounded-box border-l-4 border-warning bg-doubt px-4 py-3">{question}</p>}
           {read && read.firstRows.length > 0 && <FirstRows look={read} chosen={chosen} onChosen={setChosen} onHeadingRow={(row) => !["json", "vcard", "database"].includes(read.kind) && setOptions({ ...options, headingRow: row, headingSpan: null })} />}
           {!read && !problem && <p className="p-6 text-faint">Reading the first rows…</p>}
         </div>

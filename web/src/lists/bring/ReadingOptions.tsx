@@ -43,6 +43,18 @@ export function ReadingOptions({ read, options, onOptions }: { read: Schema["Sou
       )}
       {read.kind === "csv" && (
         <>
+          {read.readings.length > 0 && (
+            <fieldset className="rounded-box bg-doubt p-2 text-[12px]">
+              <legend className="sr-only">Which reads right?</legend>
+              <p className="mb-1 font-semibold">Which of these reads right?</p>
+              {read.readings.map((r) => (
+                <label key={r.encoding} className="flex cursor-pointer items-start gap-2 py-0.5">
+                  <input type="radio" name="reading" className="radio radio-xs mt-0.5" checked={false} onChange={() => onOptions({ ...options, encoding: r.encoding, headingRow: null })} />
+                  <span className="min-w-0 break-words">{r.sample}</span>
+                </label>
+              ))}
+            </fieldset>
+          )}
           <label className="block">
             <span className="mb-1 block font-semibold">Encoding</span>
             <select className={select} value={read.encoding ?? ""} onChange={(e) => onOptions({ ...options, encoding: e.target.value, headingRow: null })}>

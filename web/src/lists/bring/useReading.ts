@@ -2,16 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, ask, type Schema } from "../../api/client";
 import { jobQuery } from "../../api/queries";
-import type { ChosenColumn } from "../columns";
+import { isOpen, type ChosenColumn } from "../columns";
 import type { Upload } from "./FileDrop";
 
 export type Options = Schema["SourceOptions"];
 
-const open: Options = { sheet: null, headingRow: null, encoding: null, delimiter: null, headingSpan: null, query: null };
+const unsaid: Options = { sheet: null, headingRow: null, encoding: null, delimiter: null, headingSpan: null, query: null };
 
 /** An upload as it would be read, the options to read it otherwise, and what is chosen of its columns. */
 export function useReading(upload: Upload) {
-  const [options, setOptions] = useState<Options>(open);
+  const [options, setOptions] = useState<Options>(unsaid);
   const [chosen, setChosen] = useState<ChosenColumn[]>([]);
   const look = useQuery({
     queryKey: ["look", upload.id, options],
@@ -21,15 +21,23 @@ export function useReading(upload: Upload) {
   });
   const read = look.data;
   useEffect(() => {
-    if (read) setChosen(read.columns.map((c, position) => ({ ...c, position, include: true, divide: false })));
+    if (read) setChosen(read.columns.map((c, position) => ({ ...c, position, include: true, divide: false, settled: false })));
   }, [read]);
-  const problem = read?.problem ?? (look.error instanceof Error ? look.error.message : null);
+  const twice = chosen.filter((c) => c.include).find((c, i, all) => all.findIndex((o) => o.name.trim().toLowerCase() === c.name.trim().toLowerCase()) !== i);
+  const unnamed = chosen.find((c) => c.include && c.name.trim() === "");
+  const problem =
+    read?.problem ??
+    (look.error instanceof Error ? look.error.message : null) ??
+    (unnamed ? `Column ${unnamed.position + 1} needs a heading.` : twice ? `Two columns are called “${twice.name}”. Give one of them another heading.` : null);
+  // What only a person can say: in which encoding the file is, how a column writes its dates or numbers.
+  const open = chosen.filter(isOpen);
+  const question = !read || read.problem ? null : read.readings.length > 0 ? "Say which of the readings on the left is right." : open.length > 0 ? `Say how ${open.map((c) => `“${c.name}”`).join(", ")} ${open.length === 1 ? "is" : "are"} written: the values can be read two ways.` : null;
   const body = read && {
     options: { sheet: read.sheet, headingRow: read.headingRow, encoding: read.encoding, delimiter: read.delimiter, headingSpan: read.headingSpan, query: read.query },
     width: read.columns.length,
-    columns: chosen.filter((c) => c.include).map((c) => ({ position: c.position, name: c.name, type: c.type, dateOrder: c.dateOrder, role: c.role, divide: c.divide })),
+    columns: chosen.filter((c) => c.include).map((c) => ({ position: c.position, name: c.name.trim(), type: c.type, dateOrder: c.dateOrder, numberForm: c.numberForm, role: c.role, divide: c.divide })),
   };
-  return { read, options, setOptions, chosen, setChosen, problem, body, busy: look.isFetching };
+  return { read, options, setOptions, chosen, setChosen, problem, question, body, busy: look.isFetching };
 }
 
 /** Waits for long work that was begun here. */
