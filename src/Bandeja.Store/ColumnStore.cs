@@ -181,19 +181,21 @@ public sealed class ColumnStore(Database database, ListEditor editor)
         var column = ListShape.Of(c, listId, editor.Surroundings).Column(columnId);
         var roles = CellParts.RolesOf(whole);
         if (roles.Count == 0) throw new ConflictException("Only a whole name or a whole address can be divided.");
-        var label = $"Divided {column.Name} into {string.Join(", ", roles.Select(CellParts.NameOf))}";
+        var home = editor.Surroundings.Home;
+        var values = c.Query<(long Id, string Value)>($"SELECT id, {RowTable.Cell(columnId)} FROM {RowTable.Name(listId)} WHERE {RowTable.Cell(columnId)} IS NOT NULL").Select(r => (r.Id, Parts: CellParts.Divide(r.Value, whole, home))).ToList();
+        var which = Enumerable.Range(0, roles.Count).Where(i => CellParts.IsAlways(roles[i]) || values.Any(v => v.Parts[i] is not null)).ToList();
+        var label = $"Divided {column.Name} into {string.Join(", ", which.Select(i => CellParts.NameOf(roles[i])))}";
         var actionId = Actions.Begin(c, listId, null, label, actor);
         if (column.Role == whole) Change(c, listId, columnId, new(Role: Role.None), actionId);
         var taken = RowTable.Columns(c, listId).Select(x => x.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        var ids = roles.Select(role =>
+        var ids = which.Select(i => roles[i]).Select(role =>
         {
             var name = CellParts.NameOf(role);
             for (var n = 2; !taken.Add(name); n++) name = $"{CellParts.NameOf(role)} {n}";
             return Add(c, listId, name, ColumnType.Text, role, ColumnKind.Hand, null, null, actionId);
         }).ToList();
         var shape = ListShape.Of(c, listId, editor.Surroundings);
-        var edits = c.Query<(long Id, string Value)>($"SELECT id, {RowTable.Cell(columnId)} FROM {RowTable.Name(listId)} WHERE {RowTable.Cell(columnId)} IS NOT NULL").ToList()
-            .SelectMany(r => CellParts.Divide(r.Value, whole, shape.Surroundings.Home).Select((part, i) => new CellEdit(r.Id, ids[i], part)).Where(e => e.Value is not null)).ToList();
+        var edits = values.SelectMany(r => which.Select((part, i) => new CellEdit(r.Id, ids[i], r.Parts[part])).Where(e => e.Value is not null)).ToList();
         return new ActOutcome(label, editor.Apply(c, shape, edits, actor, actionId), []);
     });
 }

@@ -60,6 +60,8 @@ public readonly record struct PersonName(string Title, string Given, string Midd
     public static string Household(PersonName first, PersonName second, string language)
     {
         if (second.Given.Length == 0 && second.Family.Length == 0) return first.Full;
+        // Mr. and Mrs. John Q. Public III: the second has nothing of their own but the title.
+        if (second.Given.Length == 0 && first.Title.Length > 0 && second.Title.Length > 0 && second.Family.Equals(first.Family, StringComparison.OrdinalIgnoreCase)) return (first with { Title = HouseholdName.Of([(first.Title, null), (second.Title, null)], HouseholdForm.GivenNames, language) }).Full;
         if (!first.HasParts) return first.Whole.Length == 0 ? second.Full : HouseholdName.Of([(first.Whole, null), (Joined(second.Title, second.Given), Null(second.Family))], HouseholdForm.GivenNames, language);
         var titled = first.Title.Length > 0 || second.Title.Length > 0;
         var family = second.Family.Length == 0 ? first.Family : second.Family;

@@ -36,7 +36,7 @@ public sealed class ImportJob(Database database, ServerOptions server, SettingSt
     {
         using var reader = file.Rows(order.Options);
         RowWriter? writer = null;
-        var rows = new TypedRows(reader, order, home, column => writer!.Widen(column));
+        var rows = new TypedRows(reader, order, home, column => writer!.Widen(column), TypedRows.Occurring(file, order, home, cancel));
         writer = new RowWriter(database, order.ListName, order.FileName, order.UploadId, rows.Columns, actor);
         try
         {

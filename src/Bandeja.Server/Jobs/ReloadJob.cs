@@ -27,7 +27,8 @@ public sealed class ReloadJob(ReloadStore reloads, ListStore lists, ServerOption
         var file = SourceFile.Open(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName);
         using var reader = file.Rows(order.Import.Options);
         var totals = order.LeaveTotals ? ImportSurvey.Of(file, order.Import.Options, order.Import.Columns, cancel).Totals : [];
-        var rows = new TypedRows(reader, order.Import with { LeaveOut = [.. totals.Select(t => t.Row)] }, Countries.Named(settings.Organisation().Locale[3..])!, null);
+        var home = Countries.Named(settings.Organisation().Locale[3..])!;
+        var rows = new TypedRows(reader, order.Import with { LeaveOut = [.. totals.Select(t => t.Row)] }, home, null, TypedRows.Occurring(file, order.Import, home, cancel));
         var known = lists.Columns(order.ListId);
         var id = reloads.Compare(order.ListId, job.PayloadJson, order.Import.FileName, Headings(rows.Columns, order, known), rows.Read(progress, cancel), () => rows.Report, new(job.CreatedBy, time.GetUtcNow()), cancel);
         hub.List(order.ListId);

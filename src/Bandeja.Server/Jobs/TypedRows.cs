@@ -23,12 +23,13 @@ sealed class TypedRows
     readonly Country home;
     readonly Action<Column>? widened;
     readonly List<Column> columns = [];
-    readonly List<(int Chosen, Role Whole, int First)> divided = [];
+    readonly List<(int Chosen, Role Whole, int First, int[] Parts)> divided = [];
     readonly int ofFirst;
     int ofFile;
 
     /// <param name="widened">Called for a row that is longer than the headings, for each column it brings; null where such cells are left out.</param>
-    public TypedRows(IRowReader reader, ImportOrder order, Country home, Action<Column>? widened)
+    /// <param name="occurring">The parts of divided columns that some row has, see <see cref="Occurring"/>; null for all.</param>
+    public TypedRows(IRowReader reader, ImportOrder order, Country home, Action<Column>? widened, IReadOnlySet<Role>? occurring = null)
     {
         (this.reader, this.order, this.home, this.widened, ofFile) = (reader, order, home, widened, order.Width);
         columns.AddRange(order.Columns.Select((c, i) => new Column(i + 1, c.Name, c.Type, c.Divide ? Role.None : c.Role)));
@@ -36,8 +37,10 @@ sealed class TypedRows
         for (var i = 0; i < order.Columns.Count; i++)
         {
             if (!order.Columns[i].Divide) continue;
-            divided.Add((i, order.Columns[i].Role, columns.Count));
-            foreach (var role in CellParts.RolesOf(order.Columns[i].Role))
+            var roles = CellParts.RolesOf(order.Columns[i].Role);
+            var parts = Enumerable.Range(0, roles.Count).Where(p => occurring is null || CellParts.IsAlways(roles[p]) || occurring.Contains(roles[p])).ToArray();
+            divided.Add((i, order.Columns[i].Role, columns.Count, parts));
+            foreach (var role in parts.Select(p => roles[p]))
             {
                 var name = CellParts.NameOf(role);
                 for (var n = 2; !taken.Add(name); n++) name = $"{CellParts.NameOf(role)} {n}";
@@ -46,6 +49,28 @@ sealed class TypedRows
             }
         }
         ofFirst = columns.Count;
+    }
+
+    /// <summary>Which parts the values of divided columns have: a pass over the file of its own, where a column is divided; null where none is.</summary>
+    public static IReadOnlySet<Role>? Occurring(SourceFile file, ImportOrder order, Country home, CancellationToken cancel)
+    {
+        var wholes = order.Columns.Where(c => c.Divide).ToList();
+        if (wholes.Count == 0) return null;
+        var found = new HashSet<Role>();
+        using var reader = file.Rows(order.Options);
+        for (var row = 0; reader.Read(); row++)
+        {
+            if (order.Options.HeadingRow is { } heading && row <= heading) continue;
+            if ((row & 255) == 0) cancel.ThrowIfCancellationRequested();
+            var cells = reader.Cells();
+            foreach (var column in wholes)
+            {
+                if (column.Position >= cells.Length || cells[column.Position] is not { } value) continue;
+                var (roles, parts) = (CellParts.RolesOf(column.Role), CellParts.Divide(value, column.Role, home));
+                for (var i = 0; i < parts.Length; i++) if (parts[i] is not null) found.Add(roles[i]);
+            }
+        }
+        return found;
     }
 
     /// <summary>The columns: those chosen, then the parts of divided ones, then those that came on the way.</summary>
@@ -112,10 +137,10 @@ sealed class TypedRows
             if (!TypeGuesser.TryCanonical(raw, column.Type, column.DateOrder, out values[i], column.NumberForm))
                 Notes.Add($"“{column.Name}” has values that are not {(column.Type switch { ColumnType.Number => "numbers", ColumnType.Date => "dates", _ => "yes or no" })}; they are kept as written", $"row {reader.RowNumber:N0}");
         }
-        foreach (var (chosen, whole, first) in divided)
+        foreach (var (chosen, whole, first, which) in divided)
         {
             var parts = CellParts.Divide(values[chosen], whole, home);
-            for (var i = 0; i < parts.Length; i++) values[first + i] = parts[i];
+            for (var i = 0; i < which.Length; i++) values[first + i] = parts[which[i]];
         }
         // Columns that came on the way stand after the others, in the order of the file.
         var added = columns.Count - ofFirst;
