@@ -43,7 +43,7 @@ static class SurfaceTexts
     static JsonObject Indicia()
     {
         var box = Box("indicia", "indicia", 205, 8, 28, 20, P("center", T("Nonprofit Org.", 7.5)), P("center", T("U.S. Postage Paid", 7.5)), P("center", T("Fernquay, OR", 7.5)), P("center", T("Permit No. 14", 7.5)));
-        box["border"] = new JsonObject { ["width"] = 0.75, ["color"] = "#1b1b1b", ["radius"] = 0 };
+        box["border"] = new JsonObject { ["width"] = 0.75, ["color"] = "#000000", ["radius"] = 0 };
         return With(With(box, "padding", 1), "valign", "middle");
     }
 

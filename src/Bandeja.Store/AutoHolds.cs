@@ -108,7 +108,7 @@ public static class AutoHolds
                     rows[reader.GetInt64(0)] = RowTable.Cells(reader, 2, shape.Columns.Count);
                     if (!reader.IsDBNull(1)) gone.Add(reader.GetInt64(0));
                 }
-            foreach (var (id, values) in rows) why[id] = Own(id, gone.Contains(id), values);
+            foreach (var (id, values) in rows) why[id] = Own(id, gone.Contains(id), values, states.GetValueOrDefault(id));
             foreach (var home in households.GroupBy(h => h.Household))
             {
                 var members = home.Select(h => h.Recipient).Where(m => states.ContainsKey(m) && rows.ContainsKey(m)).ToList();
@@ -125,10 +125,13 @@ public static class AutoHolds
         static bool CanGetIt(RecipientState state, (string Rule, string Reason)? why) =>
             (why is null || state.Overruled.Contains(why.Value.Rule)) && (state.HoldReason is null || state.HoldRule is not null) && state.ReturnReason is null;
 
-        (string, string)? Own(long id, bool gone, string?[] values)
+        (string, string)? Own(long id, bool gone, string?[] values, RecipientState? state)
         {
             if (gone) return ("gone", WhyGone(id));
-            if (suppression.Find(keys.Of(id, values)) is { } suppressed) return ("suppression", $"{suppressed.ListName}: {suppressed.Reason}");
+            var match = keys.Of(id, values);
+            // No email leaves letters: only where nothing but the email would go out is there a hold.
+            if ((drop.Ways == Core.Mail.Channel.Email || state is { ChannelByHand: true, Channel: Core.Mail.Channel.Email }) && suppression.FindEmail(match) is { } noEmail) return ("suppression", $"No email. {noEmail.ListName}: {noEmail.Reason}");
+            if (suppression.Find(match) is { } suppressed) return ("suppression", $"{suppressed.ListName}: {suppressed.Reason}");
             if (MailMark.Of(shape.Columns, values) is { } marked) return ("do not mail", marked);
             return segmentName is not null && !ticked.Contains(id) && (unticked.Contains(id) || filter?.Passes(new ArrayRow(values, set => details.Rows(id, set))) == false) ? ("segment", $"Not in “{segmentName}”") : null;
         }

@@ -155,10 +155,10 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 DropEventKind.Accepted => new(DropEventKind.Reopened, Keys: keys),
                 DropEventKind.Reopened => new(DropEventKind.Accepted, Keys: keys),
                 DropEventKind.TakenBack => new(DropEventKind.Produced, "taken back by mistake", keys, e.RunId),
-                DropEventKind.Mailed => new(DropEventKind.MailUndone, Keys: keys, RunId: e.RunId, Date: e.Date),
+                DropEventKind.Mailed => new(DropEventKind.MailUndone, "undone: marked by mistake", Keys: keys, RunId: e.RunId, Date: e.Date),
                 DropEventKind.MailUndone => new(DropEventKind.Mailed, Keys: keys, RunId: e.RunId, Date: e.Date),
                 DropEventKind.GoesBy when keys is [_, var former, ..] => new(DropEventKind.GoesBy, former, keys is [_, _, DropEvent.ByHand, ..] ? [DropEvent.ByHand] : null),
-                DropEventKind.Returned => new(DropEventKind.ReturnUndone),
+                DropEventKind.Returned => new(DropEventKind.ReturnUndone, "undone: recorded by mistake"),
                 DropEventKind.ReturnUndone => new(DropEventKind.Returned, e.Note, Date: e.Date),
                 _ => null, // corrections are undone by their values; checks follow from them
             };
@@ -214,10 +214,10 @@ public sealed class BenchStore(Database database, ListEditor editor)
     });
 
     /// <summary>Takes a run's pieces back, those that were not mailed, so that they are made again.</summary>
-    public ActOutcome TakeRunBack(long runId, Actor actor) => database.Write(c =>
+    public ActOutcome TakeRunBack(long runId, string reason, Actor actor) => database.Write(c =>
     {
         var run = RunStore.Get(c, runId);
         var pieces = c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @DropId AND @runId IN (run_id, email_run_id)", new { run.DropId, runId }).ToList();
-        return Act(c, run.DropId, pieces, DropEventKind.TakenBack, null, null, $"Took back run {run.Number}:", actor, run.IsEmail);
+        return Act(c, run.DropId, pieces, DropEventKind.TakenBack, reason, null, $"Took back run {run.Number}:", actor, run.IsEmail);
     });
 }

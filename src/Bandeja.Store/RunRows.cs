@@ -175,4 +175,6 @@ public sealed record RunPieceRow
     public string? NextAt { get; init; }
     public string? SentAt { get; init; }
     public string? Address { get; init; }
+    /// <summary>What the barcodes on the piece say, one a line.</summary>
+    public string? Barcodes { get; init; }
 }

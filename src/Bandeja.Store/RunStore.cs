@@ -164,7 +164,7 @@ public sealed class RunStore(Database database)
         {
             var again = source.Designs.Where(d => ask.Only is null || ask.Only.Contains(d.DesignId)).ToList();
             if (again.Count == 0) throw new ConflictException($"Run {source.Number} made none of these designs, so there is nothing of them to reprint.");
-            c.Execute("INSERT INTO run_design (run_id, position, design_version_id, pages, start_json) VALUES (@runId, @position, @DesignVersionId, @pages, NULL)", again.Select((d, i) => new { runId, position = i + 1, d.DesignVersionId, pages = plan.Pages }));
+            c.Execute("INSERT INTO run_design (run_id, position, design_version_id, pages, start_json) VALUES (@runId, @position, @DesignVersionId, @pages, @start)", again.Select((d, i) => new { runId, position = i + 1, d.DesignVersionId, pages = plan.Pages, start = ask.Starts?.GetValueOrDefault(d.DesignId) }));
             return;
         }
         var position = 0;
@@ -402,16 +402,16 @@ public sealed class RunStore(Database database)
     }
 
     /// <summary>A part of a run's pieces with where each is now.</summary>
-    public (IReadOnlyList<RunPieceRow> Rows, int Total) PiecesOf(long runId, int offset, int limit, int? pieceNumber = null, string? mailState = null)
+    public (IReadOnlyList<RunPieceRow> Rows, int Total) PiecesOf(long runId, int offset, int limit, int? pieceNumber = null, string? mailState = null, string? code = null)
     {
         using var c = database.Open();
         var rows = c.Query<RunPieceRow>("""
             SELECT p.recipient_id, p.piece_number, p.position, p.file_name, p.printed_at, p.out_mask, d.tray, CASE WHEN m.run_id IS NULL THEN d.run_id ELSE d.email_run_id END AS run_id, d.hold_reason,
-                   CASE WHEN m.run_id IS NULL THEN d.mailed_on ELSE d.emailed_on END AS mailed_on, m.state AS mail_state, m.words, m.next_at, m.sent_at, m.address
+                   CASE WHEN m.run_id IS NULL THEN d.mailed_on ELSE d.emailed_on END AS mailed_on, m.state AS mail_state, m.words, m.next_at, m.sent_at, m.address, p.barcodes
             FROM run_piece p JOIN run u ON u.id = p.run_id JOIN drop_recipient d ON d.drop_id = u.drop_id AND d.recipient_id = p.recipient_id LEFT JOIN run_mail m ON m.run_id = p.run_id AND m.recipient_id = p.recipient_id
-            WHERE p.run_id = @runId AND (@pieceNumber IS NULL OR p.piece_number = @pieceNumber) AND (@mailState IS NULL OR m.state = @mailState) ORDER BY p.position LIMIT @limit OFFSET @offset
-            """, new { runId, offset, limit, pieceNumber, mailState }).ToList();
-        return (rows, (int)c.QuerySingle<long>("SELECT count(*) FROM run_piece p LEFT JOIN run_mail m ON m.run_id = p.run_id AND m.recipient_id = p.recipient_id WHERE p.run_id = @runId AND (@pieceNumber IS NULL OR p.piece_number = @pieceNumber) AND (@mailState IS NULL OR m.state = @mailState)", new { runId, pieceNumber, mailState }));
+            WHERE p.run_id = @runId AND (@pieceNumber IS NULL OR p.piece_number = @pieceNumber) AND (@mailState IS NULL OR m.state = @mailState) AND (@code IS NULL OR instr(replace(p.barcodes, ' ', ''), @code) > 0) ORDER BY p.position LIMIT @limit OFFSET @offset
+            """, new { runId, offset, limit, pieceNumber, mailState, code }).ToList();
+        return (rows, (int)c.QuerySingle<long>("SELECT count(*) FROM run_piece p LEFT JOIN run_mail m ON m.run_id = p.run_id AND m.recipient_id = p.recipient_id WHERE p.run_id = @runId AND (@pieceNumber IS NULL OR p.piece_number = @pieceNumber) AND (@mailState IS NULL OR m.state = @mailState) AND (@code IS NULL OR instr(replace(p.barcodes, ' ', ''), @code) > 0)", new { runId, pieceNumber, mailState, code }));
     }
 
     /// <summary>The runs whose files are older than so many days and still there.</summary>
@@ -427,6 +427,24 @@ public sealed class RunStore(Database database)
         c.Execute("UPDATE run SET files_gone_at = @at WHERE id = @runId", new { runId, at = gone ? actor.Stamp : null });
         Log(c, runId, text, actor.At);
     });
+
+    /// <summary>Keeps what the barcodes of a run's pieces say.</summary>
+    public void KeepBarcodes(long runId, IReadOnlyDictionary<int, IReadOnlyList<string>> byPiece)
+    {
+        if (byPiece.Count == 0) return;
+        database.Write(c =>
+        {
+            using var update = c.CreateCommand();
+            update.CommandText = "UPDATE run_piece SET barcodes = $codes WHERE run_id = $run AND piece_number = $piece";
+            foreach (var name in (ReadOnlySpan<string>)["$codes", "$run", "$piece"]) update.Parameters.AddWithValue(name, runId);
+            foreach (var (piece, codes) in byPiece)
+            {
+                (update.Parameters[0].Value, update.Parameters[2].Value) = (string.Join('\n', codes), piece);
+                update.ExecuteNonQuery();
+            }
+            return 0;
+        });
+    }
 
     /// <summary>The ledger of a drop, or of all drops: a row for each piece.</summary>
     public IEnumerable<IReadOnlyList<string?>> Ledger(long? dropId)
@@ -449,10 +467,14 @@ public sealed class RunStore(Database database)
             // What stood on the piece that went out, whatever is corrected later; the last reprint counts.
             var printed = c.Query<(long Recipient, bool Email, string? Name, string? Address)>("SELECT p.recipient_id, u.output IN ('email', 'eml', 'mbox'), p.printed_name, p.printed_address FROM run_piece p JOIN run u ON u.id = p.run_id WHERE u.drop_id = @id AND p.printed_at IS NOT NULL AND p.printed_name IS NOT NULL ORDER BY p.printed_at, u.id", new { id })
                 .GroupBy(p => (p.Recipient, p.Email)).ToDictionary(g => g.Key, g => (g.Last().Name, g.Last().Address));
+            var codes = c.Query<(long Run, long Recipient, string Codes)>("SELECT p.run_id, p.recipient_id, p.barcodes FROM run_piece p JOIN run u ON u.id = p.run_id WHERE u.drop_id = @id AND p.barcodes IS NOT NULL", new { id }).ToDictionary(p => (p.Run, p.Recipient), p => p.Codes.Replace("\n", "; "));
+            var history = c.Query<(long Recipient, string Kind, string At, string By, string? Note, long? Run, string? Date)>("SELECT e.recipient_id, e.kind, e.at, e.by, e.note, u.number, e.date FROM drop_event e LEFT JOIN run u ON u.id = e.run_id WHERE e.drop_id = @id AND e.kind <> 'Checked' ORDER BY e.id", new { id }).ToLookup(e => e.Recipient);
             string Designs(bool mail) => string.Join(" + ", drop.Package.Where(p => p.IsEmail == mail).Select(p => p.Name));
             foreach (var r in DropStore.Recipients(c, drop, columns, null))
             {
                 var label = RecipientLabel.Of(columns, i => r.Values[i]);
+                var happened = string.Join("; ", history[r.Id].Select(e => LedgerHistory.Words(e.Kind, e.At, e.By, e.Note, e.Run, e.Date)));
+                var back = string.Join("; ", history[r.Id].Where(e => LedgerHistory.IsBackToReady(e.Kind)).Select(e => LedgerHistory.Words(e.Kind, e.At, e.By, e.Note, e.Run, e.Date)));
                 // A piece each: who gets paper and email has two. What went out another way than it would go now is told, too.
                 foreach (var mail in (bool[])[false, true])
                 {
@@ -464,14 +486,17 @@ public sealed class RunStore(Database database)
                     yield return [drop.CampaignName, drop.Name, r.PieceNumber.ToString("0000", CultureInfo.InvariantCulture), key >= 0 ? r.Values[key] : null, then.Name ?? label.Name, mail ? "Email" : "Paper", goesTo, runId is null ? Designs(mail) : run.Designs,
                         runId is null ? null : run.Versions, TrayName(r.Tray), runId is null ? null : run.Number.ToString(CultureInfo.InvariantCulture), run.Finished, mail ? null : reprints.GetValueOrDefault(r.Id),
                         (mail ? r.EmailedOn : r.MailedOn)?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), r.ReturnReason, r.HoldReason,
-                        r.InDoubt.FirstOrDefault(d => d.Email == mail) is { } doubt ? $"May have been {(mail ? "sent" : "printed")} in run {doubt.RunNumber}" : null];
+                        r.InDoubt.FirstOrDefault(d => d.Email == mail) is { } doubt ? $"May have been {(mail ? "sent" : "printed")} in run {doubt.RunNumber}" : null,
+                        runId is { } coded ? codes.GetValueOrDefault((coded, r.Id)) : null, back.Length == 0 ? null : back, happened.Length == 0 ? null : happened];
                 }
             }
         }
     }
 
     /// <summary>The headings of <see cref="Ledger"/>.</summary>
-    public static readonly IReadOnlyList<string> LedgerHeadings = ["Campaign", "Drop", "Piece", "Key", "Recipient", "Goes by", "Goes to", "Package", "Versions", "Tray", "Run", "Produced", "Reprinted in run", "Mailed", "Returned", "Held", "In doubt"];
+    public static readonly IReadOnlyList<Column> LedgerHeadings =
+        [.. new[] { "Campaign", "Drop", "Piece", "Key", "Recipient", "Goes by", "Goes to", "Package", "Versions", "Tray", "Run", "Produced", "Reprinted in run", "Mailed", "Returned", "Held", "In doubt", "Barcodes", "Back to Ready", "History" }
+            .Select((h, i) => new Column(i + 1, h, h switch { "Run" => ColumnType.Number, "Mailed" => ColumnType.Date, _ => ColumnType.Text }, Role.None))];
 
     static string TrayName(Tray tray) => tray == Tray.NeedsALook ? "Needs a look" : tray.ToString();
 }

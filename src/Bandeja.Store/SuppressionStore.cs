@@ -26,13 +26,16 @@ public sealed record SuppressionRow
     public string? Email { get; init; }
     public string? Key { get; init; }
     public string Reason { get; init; } = "";
+    /// <summary>all, or email where letters may still go out.</summary>
+    public string Channel { get; init; } = "all";
     public DateOnly? Until { get; init; }
     public string At { get; init; } = "";
     public string By { get; init; } = "";
 }
 
 /// <summary>An entry to add.</summary>
-public sealed record NewSuppression(string? Name = null, string? Street = null, string? City = null, string? PostalCode = null, string? Email = null, string? Key = null, string? Reason = null, DateOnly? Until = null);
+/// <param name="Channel">all, or email where letters may still go out.</param>
+public sealed record NewSuppression(string? Name = null, string? Street = null, string? City = null, string? PostalCode = null, string? Email = null, string? Key = null, string? Reason = null, DateOnly? Until = null, string Channel = "all");
 
 /// <summary>The people who must not be mailed, kept apart from lists.</summary>
 public sealed class SuppressionStore(Database database)
@@ -54,7 +57,7 @@ public sealed class SuppressionStore(Database database)
         Known(c, listId);
         var like = string.IsNullOrWhiteSpace(search) ? null : $"%{search.Trim().Replace("%", "").Replace("_", "")}%";
         const string where = " FROM suppression WHERE list_id = @listId AND removed_at IS NULL AND (@like IS NULL OR name LIKE @like OR email LIKE @like OR key LIKE @like OR street LIKE @like OR reason LIKE @like)";
-        return ([.. c.Query<SuppressionRow>("SELECT id, name, street, city, postal_code, email, key, reason, until, at, by" + where + " ORDER BY id DESC LIMIT @limit OFFSET @offset", new { listId, like, limit, offset })], (int)c.QuerySingle<long>("SELECT count(*)" + where, new { listId, like }));
+        return ([.. c.Query<SuppressionRow>("SELECT id, name, street, city, postal_code, email, key, reason, channel, until, at, by" + where + " ORDER BY id DESC LIMIT @limit OFFSET @offset", new { listId, like, limit, offset })], (int)c.QuerySingle<long>("SELECT count(*)" + where, new { listId, like }));
     }
 
     static void Known(SqliteConnection c, long listId)
@@ -73,9 +76,9 @@ public sealed class SuppressionStore(Database database)
             var match = Match(e.Key, e.Email, e.Name, e.Street, e.PostalCode, e.City);
             if (match is { Key: "", Email: "", NameAndAddress: "" }) { unusable++; continue; }
             c.Execute("""
-                INSERT INTO suppression (list_id, name, street, city, postal_code, email, key, reason, until, at, by, match_key, match_email, match_person)
-                VALUES (@listId, @Name, @Street, @City, @PostalCode, @Email, @Key, @reason, @Until, @Stamp, @by, @mk, @me, @mp)
-                """, new { listId, e.Name, e.Street, e.City, e.PostalCode, e.Email, e.Key, reason = string.IsNullOrWhiteSpace(e.Reason) ? "no reason given" : e.Reason.Trim(), e.Until, actor.Stamp, by = actor.Name, mk = match.Key, me = match.Email, mp = match.NameAndAddress });
+                INSERT INTO suppression (list_id, name, street, city, postal_code, email, key, reason, channel, until, at, by, match_key, match_email, match_person)
+                VALUES (@listId, @Name, @Street, @City, @PostalCode, @Email, @Key, @reason, @Channel, @Until, @Stamp, @by, @mk, @me, @mp)
+                """, new { listId, e.Name, e.Street, e.City, e.PostalCode, e.Email, e.Key, reason = string.IsNullOrWhiteSpace(e.Reason) ? "no reason given" : e.Reason.Trim(), e.Channel, e.Until, actor.Stamp, by = actor.Name, mk = match.Key, me = match.Email, mp = match.NameAndAddress });
             added++;
         }
         return (added, unusable);
@@ -103,13 +106,22 @@ public sealed class SuppressionStore(Database database)
 public sealed class SuppressionMatcher
 {
     readonly Dictionary<string, (string ListName, string Reason)> byKey = [], byEmail = [], byPerson = [];
+    // Of emails alone: who it is beside the address, because two can share one and only one of them opt out.
+    readonly Dictionary<string, List<(string Key, string Name, (string, string) Why)>> noEmail = [];
 
     /// <summary>Reads all entries that hold today.</summary>
     public SuppressionMatcher(SqliteConnection c, DateOnly today)
     {
-        foreach (var (list, reason, until, key, email, person) in c.Query<(string, string, string?, string, string, string)>("SELECT l.name, s.reason, s.until, s.match_key, s.match_email, s.match_person FROM suppression s JOIN suppression_list l ON l.id = s.list_id WHERE s.removed_at IS NULL AND (s.until IS NULL OR s.until >= @today) ORDER BY s.id", new { today }))
+        foreach (var (list, reason, until, key, email, person, name, channel) in c.Query<(string, string, string?, string, string, string, string?, string)>("SELECT l.name, s.reason, s.until, s.match_key, s.match_email, s.match_person, s.name, s.channel FROM suppression s JOIN suppression_list l ON l.id = s.list_id WHERE s.removed_at IS NULL AND (s.until IS NULL OR s.until >= @today) ORDER BY s.id", new { today }))
         {
             var why = (list, until is null ? reason : $"{reason} (until {until})");
+            if (channel == "email")
+            {
+                var of = email.Length > 0 ? email : key;
+                if (!noEmail.TryGetValue(of, out var entries)) noEmail[of] = entries = [];
+                entries.Add((key, MatchKeys.NameOf(name), why));
+                continue;
+            }
             if (key.Length > 0) byKey.TryAdd(key, why);
             if (email.Length > 0) byEmail.TryAdd(email, why);
             if (person.Length > 0) byPerson.TryAdd(person, why);
@@ -119,4 +131,14 @@ public sealed class SuppressionMatcher
     /// <summary>The list and the reason, or null.</summary>
     public (string ListName, string Reason)? Find(MatchRow row) =>
         row.Key.Length > 0 && byKey.TryGetValue(row.Key, out var why) || row.Email.Length > 0 && byEmail.TryGetValue(row.Email, out why) || row.NameAndAddress.Length > 0 && byPerson.TryGetValue(row.NameAndAddress, out why) ? why : null;
+
+    /// <summary>The list and the reason where a recipient gets no email, though letters may go out; null else.</summary>
+    public (string ListName, string Reason)? FindEmail(MatchRow row)
+    {
+        foreach (var at in (string[])[row.Email, row.Key])
+            if (at.Length > 0 && noEmail.TryGetValue(at, out var entries))
+                foreach (var (key, name, why) in entries)
+                    if (key.Length > 0 && row.Key.Length > 0 ? key == row.Key : name.Length == 0 || row.Name.Length == 0 || name == row.Name) return why;
+        return null;
+    }
 }

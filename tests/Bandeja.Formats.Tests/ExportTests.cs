@@ -56,12 +56,36 @@ public sealed class ExportTests : IDisposable
     [Fact]
     public void A_workbook_starts_no_formula()
     {
-        var rows = Read(Written("a.xlsx", s => TableExport.Xlsx(s, "List", [.. Headings.Select(h => h.Name)], Rows)));
+        var rows = Read(Written("a.xlsx", s => TableExport.Xlsx(s, "List", Headings, Rows)));
         Assert.Equal<string?[]>(["No.", "Amount", "News", "Note"], rows[0]);
         Assert.Equal("007", rows[1][0]);
         Assert.Equal("'=1+1", rows[1][3]);
         Assert.Equal("two\nlines, \"quoted\"; and\ttabs", rows[2][3]);
         Assert.Equal("Zoë 日本 🌿", rows[4][3]);
+    }
+
+    [Fact]
+    public void Numbers_and_dates_are_numbers_and_dates_in_a_workbook()
+    {
+        Column[] headings = [new(1, "No.", ColumnType.Text, Role.Key), new(2, "Amount", ColumnType.Number, Role.None), new(3, "Joined", ColumnType.Date, Role.None), new(4, "News", ColumnType.YesNo, Role.None)];
+        string?[][] rows = [["007", "1250.50", "2027-03-04", "yes"], ["008", "waived", "soon", "maybe"], ["009", "1234567890123456", "1899-12-31", null], ["010", "-5", "1900-03-01", "no"]];
+        var path = Written("typed.xlsx", s => TableExport.Xlsx(s, "List", headings, rows));
+        using (var file = File.OpenRead(path))
+        using (var reader = ExcelDataReader.ExcelReaderFactory.CreateReader(file))
+        {
+            reader.Read();
+            reader.Read();
+            Assert.Equal(("007", 1250.5, new DateTime(2027, 3, 4), true), ((string)reader.GetValue(0), (double)reader.GetValue(1), (DateTime)reader.GetValue(2), (bool)reader.GetValue(3)));
+            reader.Read();
+            Assert.Equal(("waived", "soon", "maybe"), ((string)reader.GetValue(1), (string)reader.GetValue(2), (string)reader.GetValue(3)));
+            reader.Read();
+            Assert.Equal(("1234567890123456", "1899-12-31"), ((string)reader.GetValue(1), (string)reader.GetValue(2)));
+            reader.Read();
+            Assert.Equal((-5d, new DateTime(1900, 3, 1)), ((double)reader.GetValue(1), (DateTime)reader.GetValue(2)));
+        }
+        // And it comes in again with its types.
+        var look = SourceFile.Open(path, "typed.xlsx").Look(new(HeadingRow: 0), DateOrder.DayMonthYear, Countries.Named("DE")!);
+        Assert.Equal("2027-03-04", look.FirstRows[1][2]);
     }
 
     [Property(MaxTest = 100)]

@@ -44,7 +44,7 @@ public sealed class LedgerTests
     public void A_workbook_holds_text_and_no_formula()
     {
         using var target = new MemoryStream();
-        TableExport.Xlsx(target, "Ledger", ["Piece", "Name"], [["0001", "=1+1"], ["0002", "a\u0001b"]]);
+        TableExport.Xlsx(target, "Ledger", [new(1, "Piece", Bandeja.Core.Lists.ColumnType.Text, Bandeja.Core.Lists.Role.None), new(2, "Name", Bandeja.Core.Lists.ColumnType.Text, Bandeja.Core.Lists.Role.None)], [["0001", "=1+1"], ["0002", "a\u0001b"]]);
         target.Position = 0;
         using var document = SpreadsheetDocument.Open(target, false);
         var part = document.WorkbookPart!.WorksheetParts.Single();

@@ -59,7 +59,9 @@ public sealed class ProductionTests : IAsyncLifetime
         var prices = await api.Get("/api/settings/prices");
         prices["postage"]!.AsArray()[1]!["steps"] = new JsonArray(new JsonObject { ["upToGrams"] = 5, ["price"] = 1 });
         await api.Put("/api/settings/prices", prices);
-        Assert.Contains("4 pieces are heavier", (string)(await api.Post($"/api/drops/{drop}/plan", new { postage = "Single letters" }))["remarks"]![0]!);
+        var heavy = await api.Post($"/api/drops/{drop}/plan", new { postage = "Single letters" });
+        Assert.Contains("3 pieces are heavier", (string)heavy["remarks"]![0]!);
+        Assert.Contains("1 piece goes abroad", (string)heavy["remarks"]![1]!);
         Assert.Contains("no postage class", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { postage = "Pigeon" }))).Detail);
         prices["papers"] = new JsonArray();
         Assert.Contains("no paper", (await Api.Refusal(api.Client.PutAsJsonAsync("/api/settings/prices", prices))).Detail);

@@ -108,7 +108,7 @@ public sealed class RunTests : IDisposable
         var run = world.Produce();
         world.Bench.Act(world.Drop, [world.Ids()[0]], DropEventKind.TakenBack, null, null, "Took back", world.By());
         Assert.Equal([1], world.Runs.Plan(world.Drop, _ => true, "").Pieces.Select(p => p.PieceNumber));
-        Assert.Equal(7, world.Bench.TakeRunBack(run.Id, world.By()).Changed);
+        Assert.Equal(7, world.Bench.TakeRunBack(run.Id, "smeared", world.By()).Changed);
         Assert.Equal(8, world.Produce().Pieces);
         Assert.Contains("produced again since", Assert.Throws<ConflictException>(() => world.Bench.Undo(world.Drop, world.By())).Message);
         world.MustAddUp();

@@ -316,12 +316,12 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         var figure = new Element(ElementKind.Figure, bound.Frame.Parent, content);
         if (code.Place is { } at)
         {
-            target.Add(new PlacedFlow(bars with { X = at.X + bars.X, Y = at.Y + bars.Y, Element = figure }));
+            target.Add(new PlacedFlow(bars with { X = at.X + bars.X, Y = at.Y + bars.Y, Element = figure, Content = content }));
             return;
         }
         var left = bound.Frame.Left + code.Align switch { TextAlign.Center => (bound.Frame.Width - code.Width) / 2, TextAlign.Right => bound.Frame.Width - code.Width, _ => 0 };
         if (code.Width > bound.Frame.Width + 0.5) notes.Overfull.Add("the barcode");
-        target.Add(new ItemFlow(code.Height, [bars with { X = left + bars.X, Y = bars.Y, Element = figure }]) { After = code.SpaceAfter });
+        target.Add(new ItemFlow(code.Height, [bars with { X = left + bars.X, Y = bars.Y, Element = figure, Content = content }]) { After = code.SpaceAfter });
     }
 
     static bool MadeOfLines(Expression e) => e is BuiltInReference { Which: BuiltIn.DeliveryAddress } || e is Formatted f && MadeOfLines(f.Inner);

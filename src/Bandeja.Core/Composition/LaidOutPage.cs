@@ -55,7 +55,7 @@ public sealed record RectangleItem(double X, double Y, double Width, double Heig
 /// <param name="Bars">Places relative to the item's, points.</param>
 /// <param name="Width">Width of the whole, points.</param>
 /// <param name="Height">Height of the whole, points.</param>
-public sealed record BarsItem(double X, double Y, double Width, double Height, IReadOnlyList<(double X, double Y, double Width, double Height)> Bars) : PageItem(X, Y);
+public sealed record BarsItem(double X, double Y, double Width, double Height, IReadOnlyList<(double X, double Y, double Width, double Height)> Bars, string Content = "") : PageItem(X, Y);
 /// <summary>A drawn frame, its corners rounded where the radius is above 0; X, Y its top left corner. Thickness 0 draws no line.</summary>
 public sealed record OutlineItem(double X, double Y, double Width, double Height, double Radius, double Thickness, string Color, string? Fill = null) : PageItem(X, Y);
 /// <summary>A watermark: a line turned around its middle, which stands at X, Y.</summary>

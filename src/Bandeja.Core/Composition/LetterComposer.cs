@@ -11,6 +11,8 @@ public sealed record ComposedPiece(IReadOnlyList<LaidOutPage> Pages, IReadOnlyLi
 {
     /// <summary>True where the piece is left out of the package for this recipient, because it would print nothing.</summary>
     public bool Omitted { get; init; }
+    /// <summary>What the piece's own barcodes say, in the order of the pages; a code that is the same on every piece is none of its own.</summary>
+    public IReadOnlyList<string> Barcodes => [.. Pages.SelectMany(p => p.Items).OfType<BarsItem>().Select(b => b.Content).Where(c => c.Length > 0).Distinct()];
     /// <summary>For a label: how many of it are wanted.</summary>
     public int Copies { get; init; } = 1;
     /// <summary>For a label: what it has in common with its neighbours; where it changes, a place stays blank. Null where none is to.</summary>

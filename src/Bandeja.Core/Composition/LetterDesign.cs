@@ -19,7 +19,7 @@ public sealed record PageSetup(double Width, double Height, double Top, double R
 public enum Script { Normal, Superscript, Subscript }
 
 /// <summary>How a piece of text looks. Size in points; colour as RRGGBB; the link is an address that may hold fields.</summary>
-public sealed record TextStyle(string Family, double Size, bool Bold = false, bool Italic = false, bool Underline = false, string Color = "1b1b1b", bool Strike = false, Script Script = Script.Normal, string? Link = null)
+public sealed record TextStyle(string Family, double Size, bool Bold = false, bool Italic = false, bool Underline = false, string Color = "000000", bool Strike = false, Script Script = Script.Normal, string? Link = null)
 {
     /// <summary>True for the lines of the delivery address: a window is held against them.</summary>
     public bool IsAddress { get; init; }

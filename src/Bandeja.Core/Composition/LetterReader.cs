@@ -54,7 +54,7 @@ public static class LetterReader
     {
         var hex = (value ?? otherwise).TrimStart('#').ToLowerInvariant();
         if (hex.Length == 3) hex = string.Concat(hex.Select(c => $"{c}{c}"));
-        return hex.Length == 6 && hex.All(char.IsAsciiHexDigit) ? hex : throw new LetterFormatException($"“{value}” is not a colour; write it as #1b1b1b.");
+        return hex.Length == 6 && hex.All(char.IsAsciiHexDigit) ? hex : throw new LetterFormatException($"“{value}” is not a colour; write it as #000000.");
     }
 
     static PageSetup ReadPage(JsonObject? page)
@@ -75,7 +75,7 @@ public static class LetterReader
         Watermark? mark = null;
         if (root["watermark"]?.AsObject() is { } w && !string.IsNullOrWhiteSpace((string?)w["text"]))
             mark = new((string)w["text"]!, Within((double?)w["angle"] ?? 45, -90, 90, "angle of the watermark"), Within((double?)w["size"] ?? 90, 8, 400, "size of the watermark"),
-                Within((double?)w["strength"] ?? 0.12, 0.02, 1, "strength of the watermark"), Color((string?)w["color"], "1b1b1b"), (string?)w["family"] ?? "Source Sans 3");
+                Within((double?)w["strength"] ?? 0.12, 0.02, 1, "strength of the watermark"), Color((string?)w["color"], "000000"), (string?)w["family"] ?? "Source Sans 3");
         return new(reader.Blocks(root["header"]), reader.Blocks(root["footer"]), differs ? reader.Blocks(root["firstHeader"]) : null, differs ? reader.Blocks(root["firstFooter"]) : null,
             Within((double?)root["edge"] ?? 12, 3, 60, "distance of header and footer from the edge") * PointsPerMillimetre, background, mark);
     }

@@ -55,11 +55,16 @@ public sealed class MatchKeys
         string? At(int column) => column >= 0 && column < values.Count ? values[column] : null;
         var familyName = Words(At(family));
         var name = full >= 0 && At(family) is null && At(given) is null ? At(full) : string.Join(' ', At(given), At(family));
-        var words = Words(name).Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(w => !Titles.Contains(w)).Order(StringComparer.Ordinal).ToList();
+        var words = Sorted(name);
         var named = words.Count > 0 ? string.Join(' ', words) : Words(At(organisation));
         return new(id, Plain(At(key)), (At(email) ?? "").Trim().ToLowerInvariant(), named, StreetOf(At(street), At(number), At(street2), At(street3), At(unit)), Place(At(postal), At(city)), familyName.Length > 0 ? familyName : words.LastOrDefault() ?? "",
             !string.IsNullOrWhiteSpace(At(organisation)) || OrganizationName.Is(name));
     }
+
+    static List<string> Sorted(string? name) => [.. Words(name).Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(w => !Titles.Contains(w)).Order(StringComparer.Ordinal)];
+
+    /// <summary>The <see cref="MatchRow.Name"/> of a name in one piece.</summary>
+    public static string NameOf(string? name) => string.Join(' ', Sorted(name));
 
     static string Plain(string? value) => value is null ? "" : FoldedText.Of(value.Trim());
 

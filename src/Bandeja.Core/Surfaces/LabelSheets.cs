@@ -119,7 +119,7 @@ public sealed class LabelSheets
         {
             var at = stock.PlaceOf(position);
             var radius = stock.Corner switch { LabelCorner.Round => Math.Min(at.Width, at.Height) / 2, LabelCorner.Rounded => stock.Radius * unit, _ => 0 };
-            items.Add(new OutlineItem(at.X, at.Y, at.Width, at.Height, radius, 0.5, "1b1b1b"));
+            items.Add(new OutlineItem(at.X, at.Y, at.Width, at.Height, radius, 0.5, "000000"));
         }
         return new(stock.SheetWidth * unit, stock.SheetHeight * unit, items);
     }

@@ -76,7 +76,7 @@ public sealed class SurfaceComposer : IPieceComposer
     void Set(BoundBox box, double x, double y, List<PageItem> items, LayoutNotes notes)
     {
         var b = box.Box;
-        if (b.Shade is not null || b.Frame is not null) items.Add(new OutlineItem(x, y, b.Place.Width, b.Place.Height, b.Frame?.Radius ?? 0, b.Frame?.Thickness ?? 0, b.Frame?.Color ?? "1b1b1b", b.Shade));
+        if (b.Shade is not null || b.Frame is not null) items.Add(new OutlineItem(x, y, b.Place.Width, b.Place.Height, b.Frame?.Radius ?? 0, b.Frame?.Thickness ?? 0, b.Frame?.Color ?? "000000", b.Shade));
         for (var size = 0; size < box.BySize.Count; size++)
         {
             var last = size == box.BySize.Count - 1;

@@ -83,7 +83,7 @@ public static class SurfaceReader
             var inner = new BlockReader(style, spacing, 0, new(Math.Max(20, place.Width - 2 * padding), Math.Max(20, place.Height), 0, 0, 0, 0));
             var smallest = (double?)b["smallest"] is { } points ? Math.Min(1, Within(points, 3, 144, "smallest type size") / style.Size) : 1;
             var shade = (string?)b["shade"];
-            var frame = b["border"]?.AsObject() is { } f ? new BoxFrame(Within((double?)f["width"] ?? 0.5, 0, 20, "thickness of a border"), Color((string?)f["color"], "1b1b1b"), Points(f["radius"], 0, 0, 100, "radius of a border")) : null;
+            var frame = b["border"]?.AsObject() is { } f ? new BoxFrame(Within((double?)f["width"] ?? 0.5, 0, 20, "thickness of a border"), Color((string?)f["color"], "000000"), Points(f["radius"], 0, 0, 100, "radius of a border")) : null;
             boxes.Add(new((string?)b["id"] ?? $"box {boxes.Count + 1}", Enum.TryParse<BoxUse>((string?)b["use"], true, out var use) ? use : BoxUse.Text, place, inner.Blocks(b["content"]),
                 (string?)b["valign"] switch { "middle" => CellAlign.Middle, "bottom" => CellAlign.Bottom, _ => CellAlign.Top }, padding, smallest, frame, string.IsNullOrEmpty(shade) ? null : Color(shade, "")));
         }

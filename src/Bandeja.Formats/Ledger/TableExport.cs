@@ -25,21 +25,31 @@ public static class TableExport
         }
     }
 
-    /// <summary>Writes a workbook with one sheet; every cell is text.</summary>
-    public static void Xlsx(Stream target, string sheetName, IReadOnlyList<string> headings, IEnumerable<IReadOnlyList<string?>> rows)
+    /// <summary>
+    /// Writes a workbook with one sheet. Numbers and dates are numbers and dates, yes and no are true and false; a value that is not of its
+    /// column's type is text as it stands, and so are numbers of more digits than a spreadsheet keeps and days before its calendar.
+    /// </summary>
+    public static void Xlsx(Stream target, string sheetName, IReadOnlyList<Column> headings, IEnumerable<IReadOnlyList<string?>> rows)
     {
         using var document = SpreadsheetDocument.Create(target, SpreadsheetDocumentType.Workbook);
         var workbook = document.AddWorkbookPart();
+        workbook.AddNewPart<WorkbookStylesPart>().Stylesheet = new Stylesheet(
+            new Fonts(new Font(), new Font(new Bold())), new Fills(new Fill(), new Fill(new PatternFill { PatternType = PatternValues.Gray125 })), new Borders(new Border()), new CellStyleFormats(new CellFormat()),
+            // ISO 8601 is read alike everywhere: number format 14 would follow the reader's country.
+            new CellFormats(new CellFormat(), new CellFormat { NumberFormatId = DateFormat, ApplyNumberFormat = true }, new CellFormat { FontId = 1, ApplyFont = true })) { NumberingFormats = new(new NumberingFormat { NumberFormatId = DateFormat, FormatCode = "yyyy-mm-dd" }) };
         var sheet = workbook.AddNewPart<WorksheetPart>();
         using (var writer = OpenXmlWriter.Create(sheet))
         {
             writer.WriteStartElement(new Worksheet());
+            writer.WriteElement(new SheetViews(new SheetView(new Pane { VerticalSplit = 1, TopLeftCell = "A2", ActivePane = PaneValues.BottomLeft, State = PaneStateValues.Frozen }) { WorkbookViewId = 0 }));
             writer.WriteStartElement(new SheetData());
-            foreach (var row in rows.Prepend(headings))
+            writer.WriteStartElement(new Row());
+            foreach (var heading in headings) writer.WriteElement(Words(heading.Name, HeadingStyle));
+            writer.WriteEndElement();
+            foreach (var row in rows)
             {
                 writer.WriteStartElement(new Row());
-                foreach (var cell in row)
-                    writer.WriteElement(new Cell(new InlineString(new Text(Printable(SafeCell.Of(cell))) { Space = SpaceProcessingModeValues.Preserve })) { DataType = CellValues.InlineString });
+                for (var i = 0; i < headings.Count; i++) writer.WriteElement(Typed(row[i], headings[i].Type));
                 writer.WriteEndElement();
             }
             writer.WriteEndElement();
@@ -47,6 +57,27 @@ public static class TableExport
         }
         workbook.Workbook = new Workbook(new Sheets(new Sheet { Id = workbook.GetIdOfPart(sheet), SheetId = 1, Name = sheetName }));
     }
+
+    const uint DateFormat = 164, DateStyle = 1, HeadingStyle = 2;
+    // Day 1 of the calendar is 1900-01-01, and it has a February 29 in 1900 that never was (ECMA-376, part 1, 18.17.4.1).
+    static readonly DateOnly FirstSureDay = new(1900, 3, 1);
+
+    static Cell Typed(string? value, ColumnType type)
+    {
+        if (string.IsNullOrEmpty(value)) return new Cell();
+        switch (type)
+        {
+            case ColumnType.Number when decimal.TryParse(value, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) && value.Count(char.IsAsciiDigit) <= 15:
+                return new Cell(new CellValue(number));
+            case ColumnType.Date when DateOnly.TryParseExact(value, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) && day >= FirstSureDay:
+                return new Cell(new CellValue((decimal)day.ToDateTime(TimeOnly.MinValue).ToOADate())) { StyleIndex = DateStyle };
+            case ColumnType.YesNo when value is "yes" or "no":
+                return new Cell(new CellValue(value == "yes")) { DataType = CellValues.Boolean };
+            default: return Words(value, 0);
+        }
+    }
+
+    static Cell Words(string value, uint style) => new(new InlineString(new Text(Printable(SafeCell.Of(value))) { Space = SpaceProcessingModeValues.Preserve })) { DataType = CellValues.InlineString, StyleIndex = style };
 
     /// <summary>Writes an array of objects. Numbers are numbers, yes and no are true and false; a value that is not of its column's type is text as it stands, a blank is left out.</summary>
     public static void Json(Stream target, IReadOnlyList<Column> headings, IEnumerable<IReadOnlyList<string?>> rows)

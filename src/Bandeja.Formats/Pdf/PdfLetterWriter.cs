@@ -313,6 +313,8 @@ public sealed class PdfLetterWriter
     {
         if (rgb == color) return;
         color = rgb;
+        // Black is the black ink alone: gray and not a mixture of three colors (8.6.4.2), so that small text has no colored edges.
+        if (rgb == "000000") { content.Raw("0 g\n"u8); return; }
         for (var i = 0; i < 6; i += 2) content.Num(int.Parse(rgb.AsSpan(i, 2), NumberStyles.HexNumber, CultureInfo.InvariantCulture) / 255.0);
         content.Raw("rg\n"u8);
     }

@@ -42,6 +42,8 @@ public sealed class PackageComposer
     readonly BoundEmail? email;
     readonly HashSet<long> attached;
     readonly EmailComposer? addresses;
+    SuppressionMatcher? optOuts;
+    Core.Matching.MatchKeys? keys;
 
     /// <summary>Begins composing.</summary>
     /// <param name="day">The day for which pieces are composed; null for today.</param>
@@ -74,13 +76,29 @@ public sealed class PackageComposer
     public bool Gets(Channel channel, PackageDesign design) => design.IsEmail ? channel.HasFlag(Channel.Email) : channel.HasFlag(Channel.Paper) || attached.Contains(design.DesignId);
 
     /// <summary>How a recipient's pieces go out: as somebody chose, as what is made of them already went, or as the drop's rule says.</summary>
-    public (Channel Channel, string? Unknown) ChannelOf(DropRecipient r, IRow row) => r.IsBegun || r.ChannelByHand && (r.Channel & drop.Ways) == r.Channel ? (r.Channel, null) : ChannelOf(row);
+    public (Channel Channel, string? Unknown) ChannelOf(DropRecipient r, IRow row) => r.IsBegun || r.ChannelByHand && (r.Channel & drop.Ways) == r.Channel ? (r.IsBegun ? r.Channel : WithoutEmail(r.Channel, row), null) : ChannelOf(row);
 
     /// <summary>The address to which a recipient's message goes; null where there is not exactly one.</summary>
     public string? AddressOf(DropRecipient r) => addresses?.Address(Row(r));
 
     /// <summary>How the drop's rule lets a recipient's pieces go out.</summary>
-    public (Channel Channel, string? Unknown) ChannelOf(IRow row) => drop.Channels.Of(drop.Ways, Package[0].Bound.Setting.Columns, row, addresses?.Cell(row) ?? CellVerdict.Blank);
+    public (Channel Channel, string? Unknown) ChannelOf(IRow row)
+    {
+        var (channel, unknown) = drop.Channels.Of(drop.Ways, Package[0].Bound.Setting.Columns, row, addresses?.Cell(row) ?? CellVerdict.Blank);
+        return (drop.Ways == Channel.Both && channel == Channel.Email && OptedOut(row) ? Channel.Paper : WithoutEmail(channel, row), unknown);
+    }
+
+    /// <summary>Who asked for no more email and would have both gets the letter alone.</summary>
+    Channel WithoutEmail(Channel channel, IRow row) => channel == Channel.Both && OptedOut(row) ? Channel.Paper : channel;
+
+    bool OptedOut(IRow row)
+    {
+        if (drop.Ways != Channel.Both) return false;
+        optOuts ??= new(connection, letters.Today);
+        var columns = Package[0].Bound.Setting.Columns;
+        keys ??= new(columns);
+        return optOuts.FindEmail(keys.Of(0, [.. Enumerable.Range(0, columns.Count).Select(i => row[i])])) is not null;
+    }
 
     /// <summary>Composes a recipient's package.</summary>
     public ComposedPackage Compose(DropRecipient recipient)

@@ -11,7 +11,7 @@ public static class TrialPage
     /// <summary>The page, points.</summary>
     public static LaidOutPage Of(double width, double height, FontLibrary fonts)
     {
-        const string ink = "1b1b1b";
+        const string ink = "000000";
         var items = new List<PageItem>();
         var layout = new ParagraphLayout(fonts);
         var style = new TextStyle("Source Sans 3", 8);

@@ -213,11 +213,11 @@ static class DropEndpoints
                 var reason = string.IsNullOrWhiteSpace(act.Reason) ? null : act.Reason.Trim();
                 if (reason?.Length > 500) throw new BadInputException("A reason can have 500 characters.");
                 if (kind == DropEventKind.Returned && act.Date > letters.Today) throw new BadInputException("The date of the return is in the future. Record a return on the day it arrived.");
-                return Told(hub, id, bench.Act(id, act.Recipients, kind, withReason ? reason ?? "by hand" : reason, act.Date ?? (kind == DropEventKind.Returned ? letters.Today : null), label, context.Actor()));
+                return Told(hub, id, bench.Act(id, act.Recipients, kind, withReason ? reason ?? (kind == DropEventKind.TakenBack ? "no reason given" : "by hand") : reason, act.Date ?? (kind == DropEventKind.Returned ? letters.Today : null), label, context.Actor()));
             }).WithSummary(summary);
         Act("hold", DropEventKind.Held, "Held", "Keep recipients out of this drop", true);
         Act("release", DropEventKind.Released, "Released", "Let held recipients go on", false);
-        Act("take-back", DropEventKind.TakenBack, "Took back the pieces of", "Set made pieces aside, to be made again", false);
+        Act("take-back", DropEventKind.TakenBack, "Took back the pieces of", "Set made pieces aside, to be made again; the reason stands in the ledger", true);
         Act("returned", DropEventKind.Returned, "Recorded the return of", "Record that the post brought pieces back", true);
 
         api.MapPut("/drops/{id:long}/channels", (long id, ChannelOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>

@@ -127,7 +127,7 @@ static class ListEndpoints
                 var file = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
                 context.Response.RegisterForDispose(file);
                 if (format == "csv") TableExport.Csv(file, [.. headings.Select(h => h.Name)], rows);
-                else if (format == "xlsx") TableExport.Xlsx(file, "List", [.. headings.Select(h => h.Name)], rows);
+                else if (format == "xlsx") TableExport.Xlsx(file, "List", headings, rows);
                 else TableExport.Json(file, headings, rows);
                 file.Position = 0;
                 return Results.Stream(file, type, $"{name}.{format}");

@@ -102,10 +102,13 @@ public sealed record RunDetail(RunRow Run, RunSettings Settings, string DropName
 /// <param name="State">What became of it, in a word or two.</param>
 /// <param name="Address">Where a message went or goes.</param>
 /// <param name="Words">The mail server's last words.</param>
-public sealed record RunPieceView(long RecipientId, long Piece, string Name, string? FileName, string State, string Tray, string? Why, string? MailState, string? Address, string? Words);
+public sealed record RunPieceView(long RecipientId, long Piece, string Name, string? FileName, string State, string Tray, string? Why, string? MailState, string? Address, string? Words, string? Barcodes);
 
 /// <summary>A part of a run's pieces, in its order.</summary>
 public sealed record RunPieces(int Total, IReadOnlyList<RunPieceView> Rows);
+
+/// <summary>Why pieces are set aside to be made again.</summary>
+public sealed record TakeBackOrder(string? Reason = null);
 
 static class RunEndpoints
 {
@@ -129,7 +132,7 @@ static class RunEndpoints
         MapFiles(api);
         MapActs(api);
 
-        api.MapGet("/ledger.csv", (RunStore runs, HttpContext context, long? dropId = null) => Export(context, "ledger.csv", "text/csv; charset=utf-8", s => TableExport.Csv(s, RunStore.LedgerHeadings, runs.Ledger(dropId)))).WithSummary("The ledger as CSV").Produces(200, contentType: "text/csv");
+        api.MapGet("/ledger.csv", (RunStore runs, HttpContext context, long? dropId = null) => Export(context, "ledger.csv", "text/csv; charset=utf-8", s => TableExport.Csv(s, [.. RunStore.LedgerHeadings.Select(h => h.Name)], runs.Ledger(dropId)))).WithSummary("The ledger as CSV").Produces(200, contentType: "text/csv");
         api.MapGet("/ledger.xlsx", (RunStore runs, HttpContext context, long? dropId = null) => Export(context, "ledger.xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", s => TableExport.Xlsx(s, "Ledger", RunStore.LedgerHeadings, runs.Ledger(dropId)))).WithSummary("The ledger as a workbook").Produces(200, contentType: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet");
     }
 
@@ -257,9 +260,10 @@ static class RunEndpoints
             return outcome;
         }).WithSummary("Take back that pieces were mailed, with a reason");
 
-        api.MapPost("/runs/{id:long}/take-back", (long id, BenchStore bench, RunStore runs, EventHub hub, HttpContext context) =>
+        api.MapPost("/runs/{id:long}/take-back", (long id, TakeBackOrder? order, BenchStore bench, RunStore runs, EventHub hub, HttpContext context) =>
         {
-            var outcome = bench.TakeRunBack(id, context.Actor());
+            if (order?.Reason?.Length > 500) throw new BadInputException("A reason can have 500 characters.");
+            var outcome = bench.TakeRunBack(id, string.IsNullOrWhiteSpace(order?.Reason) ? "no reason given" : order.Reason.Trim(), context.Actor());
             hub.Tell("drop", new { Id = runs.Get(id).DropId });
             return outcome;
         }).WithSummary("Set a run's pieces aside, to be made again");
@@ -286,16 +290,16 @@ static class RunEndpoints
             run.IsEmail ? mails.Counts(id) : null, run.AccountId is { } account ? accounts.All().FirstOrDefault(a => a.Id == account)?.Name : null);
     }
 
-    static RunPieces Pieces(long id, RunStore runs, DropStore drops, Database database, int offset = 0, int limit = 100, int? piece = null, string? mail = null)
+    static RunPieces Pieces(long id, RunStore runs, DropStore drops, Database database, int offset = 0, int limit = 100, int? piece = null, string? mail = null, string? code = null)
     {
         if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
         var run = runs.Get(id);
-        var (rows, total) = runs.PiecesOf(id, offset, limit, piece, mail);
+        var (rows, total) = runs.PiecesOf(id, offset, limit, piece, mail, string.IsNullOrWhiteSpace(code) ? null : code.Replace(" ", ""));
         using var c = database.Open();
         var drop = DropStore.Drop(c, run.DropId);
         var columns = RowTable.Columns(c, drop.ListId);
         var names = DropStore.Recipients(c, drop, columns, [.. rows.Select(r => r.RecipientId)]).ToDictionary(r => r.Id, r => RecipientLabel.Of(columns, i => r.Values[i]).Name);
-        return new(total, [.. rows.Select(r => new RunPieceView(r.RecipientId, r.PieceNumber, names.GetValueOrDefault(r.RecipientId, ""), r.FileName, State(run, r), r.Tray, r.HoldReason, run.Output == "email" ? r.MailState : null, r.Address, run.Output == "email" ? r.Words : null))]);
+        return new(total, [.. rows.Select(r => new RunPieceView(r.RecipientId, r.PieceNumber, names.GetValueOrDefault(r.RecipientId, ""), r.FileName, State(run, r), r.Tray, r.HoldReason, run.Output == "email" ? r.MailState : null, r.Address, run.Output == "email" ? r.Words : null, r.Barcodes))]);
     }
 
     static string State(RunRow run, RunPieceRow p) =>

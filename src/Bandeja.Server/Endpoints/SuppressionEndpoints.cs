@@ -31,6 +31,7 @@ static class SuppressionEndpoints
         }).WithSummary("The people on a suppression list");
         api.MapPost("/suppressions/{id:long}/entries", (long id, NewSuppression entry, SuppressionStore store, CheckRequests checks, EventHub hub, HttpContext context) =>
         {
+            if (entry.Channel is not ("all" or "email")) throw new BadInputException("An entry ends all mail or email: say “all” or “email”.");
             if (store.Add(id, [entry], context.Actor()).Added == 0) throw new BadInputException("Nobody can be matched by this: give a key, an email address, or a name with street and postal code.");
             Changed(id, checks, hub);
             return TypedResults.NoContent();

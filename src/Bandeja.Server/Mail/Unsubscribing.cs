@@ -7,7 +7,7 @@ using Dapper;
 namespace Bandeja.Server.Mail;
 
 /// <summary>Puts people on a suppression list who want no more email, or whose address is gone; they are held at once wherever they wait.</summary>
-public sealed class Unsubscribing(Database database, SuppressionStore suppressions, Surroundings surroundings, EventHub hub)
+public sealed class Unsubscribing(Database database, SuppressionStore suppressions, Surroundings surroundings, ListEditor editor, EventHub hub)
 {
     /// <summary>The list of who asked for no more.</summary>
     public const string Unsubscribed = "No more email, at their own wish";
@@ -27,8 +27,9 @@ public sealed class Unsubscribing(Database database, SuppressionStore suppressio
             var values = ListStore.Recipient(c, owner.ListId, columns, recipientId).Values;
             string? By(Role role) => columns.ToList().FindIndex(x => x.Role == role) is >= 0 and var at ? values[at] : null;
             var address = owner.Address is { Length: > 0 } sent ? sent : By(Role.Email);
-            if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM suppression s JOIN suppression_list l ON l.id = s.list_id WHERE l.name = @listName AND s.removed_at IS NULL AND s.match_email = @address)", new { listName, address = (address ?? "").Trim().ToLowerInvariant() })) return false;
-            entry = new(RecipientLabel.Of(columns, i => values[i]).Name, Email: address, Key: By(Role.Key), Reason: reason);
+            // An address that is gone is gone for all who have it; whoever opts out speaks for themselves, though another may share the mailbox.
+            entry = listName == Undeliverable ? new(Email: address, Reason: reason, Channel: "email") : new(RecipientLabel.Of(columns, i => values[i]).Name, Email: address, Key: By(Role.Key), Reason: reason, Channel: "email");
+            if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM suppression s JOIN suppression_list l ON l.id = s.list_id WHERE l.name = @listName AND s.removed_at IS NULL AND s.match_email = @address AND s.name IS @Name AND s.key IS @Key)", new { listName, address = (address ?? "").Trim().ToLowerInvariant(), entry.Name, entry.Key })) return false;
         }
         var list = suppressions.All().FirstOrDefault(l => l.Name == listName)?.Id ?? suppressions.Create(listName, actor);
         suppressions.Add(list, [entry], actor);
@@ -36,7 +37,12 @@ public sealed class Unsubscribing(Database database, SuppressionStore suppressio
         var drops = database.Write(c =>
         {
             var ids = c.Query<long>("SELECT d.id FROM mail_drop d JOIN drop_recipient r ON r.drop_id = d.id WHERE r.recipient_id = @recipientId AND d.list_id = @ListId AND r.tray NOT IN ('Mailed', 'Returned')", new { recipientId, owner.ListId }).ToList();
-            foreach (var drop in ids) AutoHolds.Sweep(c, drop, [recipientId], surroundings.Now, actor);
+            foreach (var drop in ids)
+            {
+                AutoHolds.Sweep(c, drop, [recipientId], surroundings.Now, actor);
+                // Who would have had both gets the letter alone.
+                editor.Recheck(c, drop, [recipientId], actor, null);
+            }
             return ids;
         });
         foreach (var drop in drops.Append(owner.DropId).Distinct()) hub.Tell("drop", new { Id = drop });

@@ -44,6 +44,7 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
         });
         writer.Finish();
         if (ends.Count != batch.LastAt - batch.FirstAt + 1) throw new ConflictException($"{batch.LastAt - batch.FirstAt + 1 - ends.Count:N0} recipients are no longer in the list's table, so the batch was not made.");
+        runs.KeepBarcodes(run.Id, frozen.Barcodes);
         target.Finish();
         target.Dispose();
         File.Move(path + ".part", path, overwrite: true);

@@ -49,6 +49,8 @@ public sealed class FrozenRun
     public FeedOrder? Feed { get; }
     /// <summary>The organisation's language then.</summary>
     public string Language => Setting.Organisation.ToLocale().Tag;
+    /// <summary>The barcodes of the pieces composed so far, by piece number.</summary>
+    public Dictionary<int, IReadOnlyList<string>> Barcodes { get; } = [];
     /// <summary>What the files are called within.</summary>
     public string Title => $"{Drop.CampaignName}, {Drop.Name}, run {Run.Number}";
 
@@ -72,7 +74,9 @@ public sealed class FrozenRun
         var composer = own.Count > 0 && own.TryGetValue((piece.RecipientId, Run.Designs[design].DesignId), out var document)
             ? letters.Bind(connection, document, Run.Designs[design].DesignId, Drop.ListId, Setting).Composer(Run.Today)
             : composers[design];
-        return composer.Compose(Row(piece), piece.PieceNumber, Serial);
+        var composed = composer.Compose(Row(piece), piece.PieceNumber, Serial);
+        if (composed.Barcodes is { Count: > 0 } codes) lock (Barcodes) Barcodes[piece.PieceNumber] = Barcodes.TryGetValue(piece.PieceNumber, out var before) ? [.. before.Union(codes)] : codes;
+        return composed;
     }
 
     /// <summary>An envelope's pages as its printer takes them; other pages as they are.</summary>

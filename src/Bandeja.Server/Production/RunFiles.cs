@@ -27,6 +27,7 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
         var secret = secrets.Open(run.Secret);
         var made = run.Output == "each" ? [Each(frozen, secret, progress, go)] : Whole(frozen, settings, secret, progress, go);
         foreach (var file in made) File.Move(PartOf(file), RunFolder.FileOf(server, file), overwrite: true);
+        runs.KeepBarcodes(run.Id, frozen.Barcodes);
         return made;
     }
 

@@ -39,9 +39,13 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         var (designs, cost) = packages.Of(dropId, plan, order.Sheets ?? [], LayoutOf(order), order.Postage, order.PostageAbroad, reprints.Pieces(c, source, order.Corrected == true, order.Designs));
         if (order.Designs is not null) cost = cost with { Postage = [] };
         var postageMissing = cost.Postage.Sum(p => p.TooHeavy);
+        var unpriced = cost.Postage.Where(p => p.Class == RunCost.NoClassAbroad).Sum(p => p.Pieces);
+        List<string> remarks = [];
+        if (postageMissing > 0) remarks.Add($"{(postageMissing == 1 ? "1 piece is" : $"{postageMissing:N0} pieces are")} heavier than the postage class takes; what {(postageMissing == 1 ? "it costs" : "they cost")} is not in the sum.");
+        if (unpriced > 0) remarks.Add($"{(unpriced == 1 ? "1 piece goes" : $"{unpriced:N0} pieces go")} abroad, or to a country that is not known, and no postage class is chosen for that; what {(unpriced == 1 ? "it costs" : "they cost")} is not in the sum.");
         return new(plan.Pieces.Count, designs.Sum(d => d.Pages), first, last, plan.LeftOut, plan.OnTheList, designs,
             new(cost.Designs, cost.Postage, cost.Lightest, cost.Heaviest, cost.Total, currency), [.. names.Take(NamesShown)], numbered, BlankPasswords(dropId, order, plan),
-            postageMissing == 0 ? [] : [$"{(postageMissing == 1 ? "1 piece is" : $"{postageMissing:N0} pieces are")} heavier than the postage class takes; what {(postageMissing == 1 ? "it costs" : "they cost")} is not in the sum."], null, blocked, corrected.Count, inDoubt);
+            remarks, null, blocked, corrected.Count, inDoubt);
     }
 
     /// <summary>The run that produced the pieces of a planned reprint; null where several did, or none.</summary>

@@ -4502,7 +4502,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set made pieces aside, to be made again */
+        /** Set made pieces aside, to be made again; the reason stands in the ledger */
         post: {
             parameters: {
                 query?: never;
@@ -5385,6 +5385,7 @@ export interface paths {
                     limit?: number;
                     piece?: number;
                     mail?: string;
+                    code?: string;
                 };
                 header?: never;
                 path: {
@@ -5866,7 +5867,11 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody?: {
+                content: {
+                    "application/json": null | components["schemas"]["TakeBackOrder"];
+                };
+            };
             responses: {
                 /** @description OK */
                 200: {
@@ -8929,6 +8934,8 @@ export interface components {
             reason: null | string;
             /** Format: date */
             until: null | string;
+            /** @default all */
+            channel: string;
         };
         /**
          * @default Point
@@ -9800,6 +9807,7 @@ export interface components {
             address: null | string;
             /** @description The mail server's last words. */
             words: null | string;
+            barcodes: null | string;
         };
         RunRow: {
             /** Format: int64 */
@@ -10202,6 +10210,7 @@ export interface components {
             email: null | string;
             key: null | string;
             reason: string;
+            channel: string;
             /** Format: date */
             until: null | string;
             at: string;
@@ -10241,6 +10250,10 @@ export interface components {
              * @description How many recipients are marked as not to be mailed.
              */
             doNotMail: number;
+        };
+        /** @description Why pieces are set aside to be made again. */
+        TakeBackOrder: {
+            reason?: null | string;
         };
         /** @description A message to oneself. */
         TestMail: {

@@ -4,7 +4,7 @@ import { sayWrong } from "../ui/notices";
 import { sheets, type Letter, type Sheet, type WatermarkSetting } from "./letter";
 import { bringPicture } from "./Toolbar";
 
-const firstMark: WatermarkSetting = { text: "", angle: 45, size: 90, strength: 0.12, color: "#1b1b1b" };
+const firstMark: WatermarkSetting = { text: "", angle: 45, size: 90, strength: 0.12, color: "#000000" };
 
 /** Sheet, margins, the type a letter starts from, its letterhead and watermark, and the number of pages it is to keep to. */
 export function PageDialog({ letter, families, onChange, close }: { letter: Letter; families: string[]; onChange: (part: Partial<Letter>) => void; close: () => void }) {

@@ -11,7 +11,7 @@ import { putBracket, rowAt, setRowBracket } from "./brackets";
 import type { Letter } from "./letter";
 
 const sizes = [8, 9, 10, 10.5, 11, 12, 13, 14, 16, 17, 18, 20, 24, 28, 36, 48];
-const inks = ["#1b1b1b", "#1e5b4a", "#b4541f", "#a63a2b", "#4a6178", "#6b5b45", "#8a8577"];
+const inks = ["#000000", "#1e5b4a", "#b4541f", "#a63a2b", "#4a6178", "#6b5b45", "#8a8577"];
 const shades = ["", "#f2ede3", "#e4efe9", "#fdf0d3", "#e9edf2", "#f6e4df"];
 
 interface Props {
@@ -50,7 +50,7 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
         superscript: e.isActive("superscript"),
         subscript: e.isActive("subscript"),
         link: e.isActive("link"),
-        color: (e.getAttributes("textStyle").color as string | undefined) ?? "#1b1b1b",
+        color: (e.getAttributes("textStyle").color as string | undefined) ?? "#000000",
         family: (e.getAttributes("textStyle").fontFamily as string | undefined) ?? letter.type.family,
         size: parseFloat((e.getAttributes("textStyle").fontSize as string | undefined) ?? `${letter.type.size}`),
         picture: e.isActive("picture"),

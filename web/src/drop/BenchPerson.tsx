@@ -21,7 +21,8 @@ interface Props {
   selectedCount: number;
   onHold: () => void;
   onRelease: () => void;
-  onTakeBack: () => void;
+  /** Without a reason, somebody is asked for one. */
+  onTakeBack: (reason?: string) => void;
   /** Changes the letter for this one alone; null where the package has no letter. */
   onEdit: (() => void) | null;
 }
@@ -122,7 +123,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
               ))}
             </dl>
             <span className="mt-1 block text-[12px] text-faint">{person.shownAsOfRun !== null ? `The pages show what run ${person.shownAsOfRun} made. ` : ""}A reprint can be made with the corrections.</span>
-            <button className="btn btn-quiet btn-xs mt-1.5" onClick={onTakeBack}>
+            <button className="btn btn-quiet btn-xs mt-1.5" onClick={() => onTakeBack("corrected since")}>
               Take it back, make it again
             </button>
           </div>
@@ -227,7 +228,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         {selectedCount > 1 ? (
           <BenchButton icon={Check} label={`Release ${selectedCount}`} hint="R" onClick={onRelease} />
         ) : (
-          <BenchButton icon={Undo2} label="Take back" hint="T" onClick={onTakeBack} off={person.tray !== "Produced"} title="Set the made piece aside, to be made again" />
+          <BenchButton icon={Undo2} label="Take back" hint="T" onClick={() => onTakeBack()} off={person.tray !== "Produced"} title="Set the made piece aside, to be made again" />
         )}
         <BenchButton icon={Undo2} label="Undo" hint="U" onClick={() => void undo(drop.id)} off={!drop.undo} title={drop.undo ?? "There is nothing to take back"} />
       </div>

@@ -12,7 +12,7 @@ import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
 import { windowShares } from "../ui/windowShares";
 import { many, trayNames } from "../ui/words";
-import { accept, hold, release, takeBack, undo } from "./acts";
+import { accept, backReasons, hold, release, takeBack, undo } from "./acts";
 import { BenchList } from "./BenchList";
 import { BenchPerson } from "./BenchPerson";
 import { useDrop } from "./DropPage";
@@ -39,7 +39,7 @@ export function BenchPlace() {
   const [cursor, setCursor] = useState(0);
   const anchor = useRef<number | null>(null);
   const [selected, select] = useSelection(drop.id);
-  const [asking, setAsking] = useState<"hold" | null>(null);
+  const [asking, setAsking] = useState<"hold" | "back" | null>(null);
   const [fixing, setFixing] = useState(0);
   const searchBox = useRef<HTMLInputElement>(null);
   const [paperArea, paperSize] = useSize<HTMLDivElement>();
@@ -131,7 +131,7 @@ export function BenchPlace() {
     { keys: "Shift+a", label: "Accept it for all alike", run: () => acceptFirst(true) },
     { keys: "f", label: "Fix a value", run: () => setFixing((n) => n + 1) },
     { keys: "e", label: "Change the letter for this one alone", run: editAlone },
-    { keys: "t", label: "Take the made piece back", run: () => void takeBack(drop.id, meant()).then(done) },
+    { keys: "t", label: "Take the made piece back", run: () => meant().length > 0 && (selected.size > 1 || person.data?.tray === "Produced") && setAsking("back") },
     { keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) },
     { keys: "z", label: "The whole package, or larger", run: () => setClose((c) => !c) },
     { keys: "/", label: "Find a recipient", run: () => searchBox.current?.focus() },
@@ -239,10 +239,23 @@ export function BenchPlace() {
           selectedCount={selected.size}
           onHold={() => setAsking("hold")}
           onRelease={() => void release(drop.id, meant()).then(done)}
-          onTakeBack={() => void takeBack(drop.id, meant()).then(done)}
+          onTakeBack={(reason) => (reason ? void takeBack(drop.id, meant(), reason).then(done) : setAsking("back"))}
           onEdit={letter ? editAlone : null}
         />
       </div>
+      {asking === "back" && (
+        <ReasonDialog
+          title={selected.size > 1 ? `Take back the pieces of ${many(selected.size, "recipient")}` : `Take back the piece of ${row?.name ?? ""}`}
+          explanation="They become Ready and are made again with the next run. Pull the made pieces out of the tray."
+          suggestions={backReasons}
+          action="Take back"
+          onClose={() => setAsking(null)}
+          onReason={(reason) => {
+            setAsking(null);
+            void takeBack(drop.id, meant(), reason).then(done);
+          }}
+        />
+      )}
       {asking === "hold" && (
         <ReasonDialog
           title={selected.size > 1 ? `Hold ${many(selected.size, "recipient")}` : `Hold ${row?.name ?? ""}`}

@@ -7,8 +7,9 @@ import { onJob } from "../api/events";
 import { jobQuery } from "../api/queries";
 import { useRate } from "../shell/JobStrip";
 import { count, many, moment, size } from "../ui/words";
-import { pauseRun, remake, resumeRun, takeRunBack } from "./acts";
+import { backReasons, pauseRun, remake, resumeRun, takeRunBack } from "./acts";
 import { CancelRun } from "./CancelRun";
+import { ReasonDialog } from "./ReasonDialog";
 import type { Run } from "./runs";
 
 const kinds: Record<string, string> = { one: "PDF", parts: "PDFs in parts", each: "a PDF for each", print: "printed", email: "by email", eml: ".eml files", mbox: "mbox" };
@@ -37,6 +38,7 @@ export function runState(run: Run) {
 export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
   const going = run.state === "queued" || run.state === "running";
   const Icon = run.output === "print" ? Printer : run.isEmail ? Mail : FileText;
+  const [taking, setTaking] = useState(false);
   const nowhere = run.pieces - run.waiting - run.mailed - run.heldBack;
   return (
     <article className="rounded-box border border-line bg-base-100 p-3" aria-label={`Run ${run.number}`}>
@@ -74,7 +76,7 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
           </span>
           {run.waiting > 0 && run.state !== "running" && (
             <span className="ml-auto flex gap-2">
-              <button className="btn btn-quiet btn-xs" onClick={() => void takeRunBack(dropId, run.id)} title="Set these pieces aside, to be made again">
+              <button className="btn btn-quiet btn-xs" onClick={() => setTaking(true)} title="Set these pieces aside, to be made again">
                 Take {count(run.waiting)} back
               </button>
               <Link className="btn btn-quiet btn-xs" to={`/drops/${dropId}/ledger`}>
@@ -88,6 +90,19 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
         <p className="mt-2 flex items-center gap-2 bg-doubt px-2.5 py-1.5">
           <TriangleAlert size={14} className="text-warning" /> {many(run.correctedSince, "recipient")} of this run {run.correctedSince === 1 ? "was" : "were"} corrected after it was made. A reprint is printed as it was, or with the corrections, as you choose.
         </p>
+      )}
+      {taking && (
+        <ReasonDialog
+          title={`Take back ${many(run.waiting, "piece")} of run ${run.number}`}
+          explanation="They become Ready and are made again with the next run. Pull the made pieces out of the trays."
+          suggestions={backReasons}
+          action="Take back"
+          onClose={() => setTaking(false)}
+          onReason={(reason) => {
+            setTaking(false);
+            void takeRunBack(dropId, run.id, reason);
+          }}
+        />
       )}
     </article>
   );

@@ -152,9 +152,11 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
   const scroller = useRef<HTMLDivElement>(null);
   const [range, setRange] = useState({ first: 0, last: 30 });
   const [find, setFind] = useState("");
-  const piece = /^\d+$/.test(find.trim()) ? Number(find) : null;
-  const rows = usePagedRows(["drop", "run", run.id, "pieces", piece, state], range.first, range.last, (offset, limit) =>
-    ask(api.GET("/api/runs/{id}/pieces", { params: { path: { id: run.id }, query: { offset, limit, ...(piece === null ? {} : { piece }), ...(state ? { mail: state } : {}) } } })),
+  // A longer one is what a scanner read from the barcode.
+  const piece = /^\d{1,9}$/.test(find.trim()) ? Number(find) : null;
+  const code = piece === null && find.trim().length > 3 ? find.trim() : null;
+  const rows = usePagedRows(["drop", "run", run.id, "pieces", piece, state, code], range.first, range.last, (offset, limit) =>
+    ask(api.GET("/api/runs/{id}/pieces", { params: { path: { id: run.id }, query: { offset, limit, ...(piece === null ? {} : { piece }), ...(state ? { mail: state } : {}), ...(code ? { code } : {}) } } })),
   );
   const virtual = useVirtualizer({
     count: rows.total,
@@ -168,7 +170,7 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
     <>
       <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line px-4">
         <strong>{many(rows.total, "piece")}</strong>
-        <input className="input input-sm w-32" aria-label="Find a piece of the run" placeholder="Piece number" value={find} onChange={(e) => setFind(e.target.value)} />
+        <input className="input input-sm w-52" aria-label="Find a piece of the run" placeholder="Piece number or scanned code" value={find} onChange={(e) => setFind(e.target.value)} />
         {mails && (
           <div className="join" role="group" aria-label="Messages">
             {mailStates
@@ -193,6 +195,7 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
                     <span className="text-faint">{pieceNumber(row.piece)}</span>
                     <Link className="truncate hover:underline" to={`/drops/${drop.id}/proof?piece=${row.piece}`}>
                       {row.name}
+                      {row.barcodes && <span className="ml-2 text-[11px] text-faint tabular-nums">{row.barcodes.split("\n").join(", ")}</span>}
                     </Link>
                     {mails && (
                       <span className="truncate text-faint" title={row.address ?? undefined}>

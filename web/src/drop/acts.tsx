@@ -22,7 +22,7 @@ const path = (id: number) => ({ params: { path: { id } } });
 
 export const hold = (dropId: number, recipients: number[], reason: string) => told(dropId, ask(api.POST("/api/drops/{id}/hold", { ...path(dropId), body: { recipients, reason } })));
 export const release = (dropId: number, recipients: number[]) => told(dropId, ask(api.POST("/api/drops/{id}/release", { ...path(dropId), body: { recipients } })));
-export const takeBack = (dropId: number, recipients: number[]) => told(dropId, ask(api.POST("/api/drops/{id}/take-back", { ...path(dropId), body: { recipients } })));
+export const takeBack = (dropId: number, recipients: number[], reason: string) => told(dropId, ask(api.POST("/api/drops/{id}/take-back", { ...path(dropId), body: { recipients, reason } })));
 export const returned = (dropId: number, recipients: number[], reason: string, date: string) => told(dropId, ask(api.POST("/api/drops/{id}/returned", { ...path(dropId), body: { recipients, reason, date } })));
 /** Chooses how recipients' pieces go out; null for what the drop's rule says. */
 export const goBy = (dropId: number, recipients: number[], channel: "Paper" | "Email" | "Both" | null) => told(dropId, ask(api.POST("/api/drops/{id}/go-by", { ...path(dropId), body: { recipients, channel } })));
@@ -36,7 +36,9 @@ export const correct = (dropId: number, recipientId: number, columnId: number, v
 export const setForAll = (dropId: number, listId: number, columnId: number, recipients: number[], value: string) => told(dropId, ask(api.POST("/api/lists/{id}/set", { ...path(listId), body: { columnId, recipients, value, dropId } })));
 export const markMailed = (dropId: number, runId: number, mailing: { date: string; pieces?: string | null; upTo?: number | null; without?: string | null }) => told(dropId, ask(api.POST("/api/runs/{id}/mailed", { ...path(runId), body: { pieces: null, upTo: null, without: null, ...mailing } })));
 export const unmarkMailed = (dropId: number, runId: number, reason: string, pieces: string | null) => told(dropId, ask(api.POST("/api/runs/{id}/mailed/undo", { ...path(runId), body: { reason, pieces } })));
-export const takeRunBack = (dropId: number, runId: number) => told(dropId, ask(api.POST("/api/runs/{id}/take-back", path(runId))));
+export const takeRunBack = (dropId: number, runId: number, reason: string) => told(dropId, ask(api.POST("/api/runs/{id}/take-back", { ...path(runId), body: { reason } })));
+/** Why pieces usually go back. */
+export const backReasons = ["smeared", "torn", "wrong paper", "wrong version", "corrected since"];
 
 /** Does something that is not taken back with U; what goes wrong is told. */
 export async function did(request: Promise<unknown>) {

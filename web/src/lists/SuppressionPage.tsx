@@ -74,7 +74,10 @@ export function SuppressionPage() {
                     <td>{[e.street, [e.postalCode, e.city].filter(Boolean).join(" ")].filter(Boolean).join(", ")}</td>
                     <td>{e.email}</td>
                     <td>{e.key}</td>
-                    <td>{e.reason}</td>
+                    <td>
+                      {e.reason}
+                      {e.channel === "email" && <span className="ml-1.5 rounded bg-base-300 px-1.5 text-[11px] whitespace-nowrap">email only</span>}
+                    </td>
                     <td className="whitespace-nowrap">{e.until ? day(e.until) : <span className="text-faint">always</span>}</td>
                     <td className="text-right">
                       <button className="btn btn-ghost btn-xs btn-square" aria-label={`Take ${called(e)} off`} title="May be mailed again" onClick={() => void remove(e)}>
@@ -96,14 +99,14 @@ export function SuppressionPage() {
 const called = (e: Schema["SuppressionRow"]) => e.name ?? e.email ?? e.key ?? "This entry";
 
 function AddEntry({ id }: { id: number }) {
-  const blank = { name: "", street: "", city: "", postalCode: "", email: "", key: "", reason: "", until: "" };
+  const blank = { name: "", street: "", city: "", postalCode: "", email: "", key: "", reason: "", until: "", channel: "all" };
   const [entry, setEntry] = useState(blank);
   const add = async () => {
     try {
       const or = (v: string) => v.trim() || null;
-      await ask(api.POST("/api/suppressions/{id}/entries", { params: { path: { id } }, body: { name: or(entry.name), street: or(entry.street), city: or(entry.city), postalCode: or(entry.postalCode), email: or(entry.email), key: or(entry.key), reason: or(entry.reason), until: or(entry.until) } }));
+      await ask(api.POST("/api/suppressions/{id}/entries", { params: { path: { id } }, body: { name: or(entry.name), street: or(entry.street), city: or(entry.city), postalCode: or(entry.postalCode), email: or(entry.email), key: or(entry.key), reason: or(entry.reason), until: or(entry.until), channel: entry.channel } }));
       await fresh();
-      say("Added. Whoever matches is held in every drop.");
+      say(entry.channel === "email" ? "Added. Whoever matches gets no email; letters still go out." : "Added. Whoever matches is held in every drop.");
       setEntry(blank);
     } catch (e) {
       sayWrong(e);
@@ -133,6 +136,13 @@ function AddEntry({ id }: { id: number }) {
       {box("city", "City")}
       {box("reason", "Reason", "text", "asked by phone")}
       {box("until", "Until", "date")}
+      <label className="grid grid-cols-[80px_1fr] items-center gap-2">
+        <span>Ends</span>
+        <select className="select select-sm w-full" value={entry.channel} onChange={(e) => setEntry({ ...entry, channel: e.target.value })}>
+          <option value="all">all mail</option>
+          <option value="email">email only</option>
+        </select>
+      </label>
       <button className="btn btn-primary btn-sm mt-1 self-end" disabled={!entry.key && !entry.email && !(entry.name && entry.street)}>
         Add
       </button>
@@ -183,7 +193,7 @@ function BringEntries({ id, upload, again, done }: { id: number; upload: Upload;
           <button className="btn btn-quiet" onClick={again}>
             Another file
           </button>
-          <button className="btn btn-primary" disabled={!reading.read || reading.problem !== null || wrong !== null || work.waiting || reading.busy} onClick={() => void bringIn()}>
+          <button className="btn btn-primary" disabled={!reading.read || reading.problem !== null || reading.question !== null || wrong !== null || work.waiting || reading.busy} onClick={() => void bringIn()}>
             {work.waiting ? "Bringing in…" : "Bring the entries in"}
           </button>
         </>

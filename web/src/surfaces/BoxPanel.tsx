@@ -142,7 +142,7 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
       <div className="grid grid-cols-[96px_1fr] items-center gap-2">
         <span>Border</span>
         <span className="flex items-center gap-1.5">
-          <input type="checkbox" className="checkbox checkbox-xs" aria-label="Border" checked={Boolean(box.border)} onChange={(e) => onChange({ border: e.target.checked ? { width: 0.75, color: "#1b1b1b", radius: 0 } : null })} />
+          <input type="checkbox" className="checkbox checkbox-xs" aria-label="Border" checked={Boolean(box.border)} onChange={(e) => onChange({ border: e.target.checked ? { width: 0.75, color: "#000000", radius: 0 } : null })} />
           {box.border && (
             <>
               <input type="number" className="input input-sm w-16" aria-label="Thickness of the border" min={0.25} max={10} step={0.25} value={box.border.width} onChange={(e) => box.border && onChange({ border: { ...box.border, width: Number(e.target.value) } })} />

@@ -17,7 +17,7 @@ export function TinyToolbar({ editor, surface, families, columns }: { editor: Ed
       family: (e.getAttributes("textStyle").fontFamily as string | undefined) ?? surface.type.family,
       size: parseFloat((e.getAttributes("textStyle").fontSize as string | undefined) ?? String(surface.type.size)),
       align: String(e.getAttributes("paragraph").textAlign ?? "left"),
-      color: (e.getAttributes("textStyle").color as string | undefined) ?? "#1b1b1b",
+      color: (e.getAttributes("textStyle").color as string | undefined) ?? "#000000",
       empty: e.state.selection.empty,
     }),
   });

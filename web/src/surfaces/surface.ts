@@ -108,7 +108,7 @@ export function newBox(use: BoxUse, boxes: Box[], size: { width: number; height:
     case "return":
       return at(10, 8, Math.min(75, w * 0.4), 20, [paragraph([field("Sender", 9)]), paragraph([sized("Street and number", 9)]), paragraph([sized("City, region, postal code", 9)])]);
     case "indicia":
-      return at(w - 36, 8, 28, 21, ["First-Class Mail", "Postage paid", "City and region", "Permit no."].map((t) => paragraph([sized(t, 7.5)], { textAlign: "center" })), { border: { width: 0.75, color: "#1b1b1b", radius: 0 }, padding: 1, valign: "middle" });
+      return at(w - 36, 8, 28, 21, ["First-Class Mail", "Postage paid", "City and region", "Permit no."].map((t) => paragraph([sized(t, 7.5)], { textAlign: "center" })), { border: { width: 0.75, color: "#000000", radius: 0 }, padding: 1, valign: "middle" });
     case "teaser":
       return at(10, h * 0.5, 70, 12, [paragraph([{ ...sized("Inside: what grew this year", 13), marks: [{ type: "bold" }, { type: "textStyle", attrs: { fontSize: "13pt" } }] }])]);
     case "endorsement":
