@@ -72,7 +72,7 @@ public static class TableExport
             case ColumnType.Date when DateOnly.TryParseExact(value, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) && day >= FirstSureDay:
                 return new Cell(new CellValue((decimal)day.ToDateTime(TimeOnly.MinValue).ToOADate())) { StyleIndex = DateStyle };
             case ColumnType.YesNo when value is "yes" or "no":
-                return new Cell(new CellValue(value == "yes")) { DataType = CellValues.Boolean };
+                return new Cell(new CellValue(value == "yes" ? "1" : "0")) { DataType = CellValues.Boolean };
             default: return Words(value, 0);
         }
     }
