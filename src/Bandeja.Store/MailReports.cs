@@ -15,7 +15,7 @@ public sealed record MailReportRow
     public long? PieceNumber { get; init; }
     public long? DropId { get; init; }
     public string Address { get; init; } = "";
-    /// <summary>failed, delayed, delivered, relayed or expanded (RFC 3464, section 2.3.3).</summary>
+    /// <summary>failed, delayed, delivered, relayed or expanded (RFC 3464, section 2.3.3); complained (RFC 5965).</summary>
     public string Action { get; init; } = "";
     /// <summary>For instance 5.1.1 (RFC 3463).</summary>
     public string Status { get; init; } = "";
@@ -29,10 +29,11 @@ public sealed record MailReportRow
 /// <summary>What a delivery report says of one recipient.</summary>
 /// <param name="MessageId">Of the message that it is about; null where the report does not say.</param>
 /// <param name="Mark">The same for the same report.</param>
-public sealed record NewReport(string? MessageId, string Address, string Action, string Status, string Words, string Mark)
+/// <param name="At">When the report was written: by it and the address it is matched where it names no message.</param>
+public sealed record NewReport(string? MessageId, string Address, string Action, string Status, string Words, string Mark, DateTimeOffset At = default)
 {
     /// <summary>True where mail to the address failed for good: a permanent failure (class 5) of an address or mailbox, RFC 3463 section 3.2 and 3.3.</summary>
-    public bool IsHard => Action == "failed" && Status.StartsWith("5.", StringComparison.Ordinal) && Status is not ("5.2.2" or "5.3.4" or "5.2.3");
+    public bool IsHard => Action == "complained" || Action == "failed" && Status.StartsWith("5.", StringComparison.Ordinal) && Status is not ("5.2.2" or "5.3.4" or "5.2.3");
 }
 
 /// <summary>Delivery reports (RFC 3464) and what came of them.</summary>
@@ -45,7 +46,8 @@ public sealed class MailReports(Database database)
     public (MailReportRow Row, bool IsNew) Take(NewReport report, DateOnly day, Actor actor) => database.Write(c =>
     {
         if (c.QuerySingleOrDefault<MailReportRow>(Sql + " WHERE r.mark = @Mark", new { report.Mark }) is { } known) return (known, false);
-        var owner = report.MessageId is { } id ? RunMails.OfMessage(c, id) : null;
+        // A report without the message's id is about the last message that went to its address before it.
+        var owner = (report.MessageId is { } id ? RunMails.OfMessage(c, id) : null) ?? RunMails.LastTo(c, report.Address, report.At == default ? actor.At : report.At);
         var row = c.QuerySingle<long>("INSERT INTO mail_report (at, run_id, recipient_id, drop_id, address, action, status, words, hard, mark, settled) VALUES (@Stamp, @RunId, @RecipientId, @DropId, @Address, @Action, @Status, @Words, @hard, @Mark, @settled) RETURNING id",
             new { actor.Stamp, RunId = owner?.RunId, RecipientId = owner?.RecipientId, DropId = owner?.DropId, report.Address, report.Action, report.Status, report.Words, hard = report.IsHard, report.Mark, settled = report.IsHard && owner is not null ? null : "left" });
         if (owner is not null)

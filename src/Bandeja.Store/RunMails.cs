@@ -128,6 +128,10 @@ public sealed class RunMails(Database database, Recheck recheck)
         recheck(c, run.DropId, [recipientId], actor, null);
     });
 
+    /// <summary>Records that a message was not sent, though no server was asked: it could not be made, or this server cannot take such an address. The recipient stays Ready.</summary>
+    public void NotSent(RunRow run, long recipientId, string words) => database.Write(c =>
+        c.Execute("UPDATE run_mail SET state = 'left out', words = @words WHERE run_id = @Id AND recipient_id = @recipientId AND state = 'handing'", new { run.Id, recipientId, words }));
+
     /// <summary>Records that nobody knows whether the server has a message: the connection ended after all of it was sent.</summary>
     public void Doubt(RunRow run, long recipientId, string words, Actor actor) => database.Write(c =>
     {
@@ -207,6 +211,10 @@ public sealed class RunMails(Database database, Recheck recheck)
 
     /// <summary>Whose message a Message-ID is of; null where nobody's.</summary>
     public static MailOwner? OfMessage(SqliteConnection c, string messageId) => c.QuerySingleOrDefault<MailOwner>(OwnerSql + " WHERE m.message_id = @messageId", new { messageId });
+
+    /// <summary>Whose message went to an address last, within the ten days before a moment (servers try for five, RFC 5321, section 4.5.4.1); null where nobody's did.</summary>
+    public static MailOwner? LastTo(SqliteConnection c, string address, DateTimeOffset at) => address.Length == 0 ? null
+        : c.QueryFirstOrDefault<MailOwner>(OwnerSql + " WHERE m.address = @address COLLATE NOCASE AND m.sent_at IS NOT NULL AND m.sent_at <= @until AND m.sent_at >= @since ORDER BY m.sent_at DESC LIMIT 1", new { address, until = new Actor("", at.AddMinutes(10)).Stamp, since = new Actor("", at.AddDays(-10)).Stamp });
 
     const string OwnerSql = "SELECT m.run_id, m.recipient_id, m.address, u.drop_id, u.number AS run_number, d.list_id, d.name AS drop_name, k.name AS campaign_name, p.piece_number FROM run_mail m JOIN run u ON u.id = m.run_id JOIN mail_drop d ON d.id = u.drop_id JOIN campaign k ON k.id = d.campaign_id JOIN run_piece p ON p.run_id = m.run_id AND p.recipient_id = m.recipient_id";
 }

@@ -7,7 +7,8 @@ public static class EmailAddress
     public static bool IsValid(string text)
     {
         var at = text.IndexOf('@');
-        if (at is < 1 or > 64 || text.Length > 254 || text.IndexOf('@', at + 1) >= 0) return false;
+        // 64 octets before the @, in UTF-8 (RFC 6532, section 3.1).
+        if (at < 1 || System.Text.Encoding.UTF8.GetByteCount(text.AsSpan(0, at)) > 64 || text.Length > 254 || text.IndexOf('@', at + 1) >= 0) return false;
         var local = text.AsSpan(0, at);
         var domain = text.AsSpan(at + 1);
         if (local[0] == '.' || local[^1] == '.' || local.Contains("..", StringComparison.Ordinal)) return false;
@@ -17,7 +18,7 @@ public static class EmailAddress
         {
             var label = domain[range];
             if (label.Length is 0 or > 63 || label[0] == '-' || label[^1] == '-') return false;
-            foreach (var c in label) if (!(char.IsLetterOrDigit(c) || c == '-')) return false;
+            foreach (var c in label) if (!(char.IsLetterOrDigit(c) || c == '-' || c > 0x7F && (char.IsSurrogate(c) || System.Globalization.CharUnicodeInfo.GetUnicodeCategory(c) is System.Globalization.UnicodeCategory.NonSpacingMark or System.Globalization.UnicodeCategory.SpacingCombiningMark))) return false;
             labels++;
         }
         var ending = domain[(domain.LastIndexOf('.') + 1)..];

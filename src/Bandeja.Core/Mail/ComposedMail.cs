@@ -37,7 +37,8 @@ public sealed record MailPicture(string ContentId, string? Asset, Barcodes.Symbo
 /// <param name="Password">The password that opens the PDF; null for none.</param>
 /// <param name="File">The digest of a file.</param>
 /// <param name="Size">Bytes of a file; 0 for a PDF, which is not made yet.</param>
-public sealed record MailAttachment(string FileName, long? DesignId, string? Password, string? File, long Size);
+/// <param name="IsOwn">True where it is the recipient's alone: their PDF, or a file of their own.</param>
+public sealed record MailAttachment(string FileName, long? DesignId, string? Password, string? File, long Size, bool IsOwn = false);
 
 /// <summary>A recipient's message as it is to be, before it is put into the form of RFC 5322.</summary>
 /// <param name="To">The recipient; null where there is no sound address.</param>
@@ -49,6 +50,12 @@ public sealed record ComposedMail(string Subject, string Preheader, MailParty? F
 {
     /// <summary>Stands in the bodies for the recipient's own link until the message is made; a name that can belong to nobody (RFC 2606).</summary>
     public const string UnsubscribeLink = "https://unsubscribe.invalid/";
+
+    /// <summary>True where copies carry what is the recipient's alone.</summary>
+    public bool CopiesWhole { get; init; }
+
+    /// <summary>The message as it goes to who is copied: without the recipient's own files and their link, unless that was chosen. Null where nobody is copied.</summary>
+    public ComposedMail? Copy => Cc.Count + Bcc.Count == 0 ? null : CopiesWhole ? this : this with { Attachments = [.. Attachments.Where(a => !a.IsOwn)], Unsubscribe = false };
 
     /// <summary>The same mark, the same message: everything that the recipient would see.</summary>
     public string Mark => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(string.Join('\n', [Subject, Preheader, $"{From}", $"{To}", .. ReplyTo.Select(r => r.ToString()), .. Cc.Select(r => $"cc {r}"), .. Bcc.Select(r => $"bcc {r}"), Html ?? "", Text, .. Attachments.Select(a => $"{a}")]))))[..32];

@@ -63,7 +63,7 @@ public sealed class EmailComposer : IPieceComposer
         foreach (var p in design.Plain ? [] : html.Pictures)
             if (p.Asset is { } asset && email.Setting.Pictures?.Invoke(asset) is { IsPage: true }) doubts.Add(new(MailDoubtKind.Picture, "picture", asset, "The page of a PDF cannot stand in an email: mail programs do not show it. Save it as a picture, or attach it."));
         var mail = new ComposedMail(subject, preheader, from, to, replyTo, cc, bcc,
-            design.Plain ? null : MailFrame.Of(subject, preheader, body.Html, foot, context.Locale.Tag, design.Type), body.Text.TrimEnd() + "\n" + (foot is null ? "" : MailFoot.Plain(foot)), design.Plain ? [] : html.Pictures, attachments, design.Unsubscribe, doubts);
+            design.Plain ? null : MailFrame.Of(subject, preheader, body.Html, foot, context.Locale.Tag, design.Type), body.Text.TrimEnd() + "\n" + (foot is null ? "" : MailFoot.Plain(foot)), design.Plain ? [] : html.Pictures, attachments, design.Unsubscribe, doubts) { CopiesWhole = design.CopiesWhole };
         return new([], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes) { Mail = mail };
     }
 
@@ -72,6 +72,14 @@ public sealed class EmailComposer : IPieceComposer
 
     /// <summary>The address to which a recipient's message goes; null where there is not exactly one.</summary>
     public string? Address(IRow row) => MailAddresses.Cell(email.To is { } to ? to.Print(context.For(row, 0)) : email.AddressColumn >= 0 ? row[email.AddressColumn] : null) is (CellVerdict.Good, { } party) ? party.Address : null;
+
+    /// <summary>How many copies of a recipient's message go out, seen and blind.</summary>
+    public int Copies(IRow row)
+    {
+        if (email.Design.Cc.Length + email.Design.Bcc.Length == 0) return 0;
+        context.For(row, 0);
+        return new[] { email.Cc, email.Bcc }.SelectMany(t => MailAddresses.Read(HeaderText.Clean(t.Print(context))).Parties).DistinctBy(p => p.Address, StringComparer.OrdinalIgnoreCase).Count();
+    }
 
     MailParty? Recipient(IRow row, List<MailDoubt> doubts)
     {
@@ -137,7 +145,7 @@ public sealed class EmailComposer : IPieceComposer
                         if (password.Length == 0) doubts.Add(new(MailDoubtKind.Password, "password", "", "The password of the attachment comes out blank, so it cannot be protected."));
                         else if (Encoding.UTF8.GetByteCount(password) > MostPasswordBytes) doubts.Add(new(MailDoubtKind.Password, "password", "long", $"The password of the attachment is longer than the {MostPasswordBytes} bytes that count."));
                     }
-                    all.Add(new(Named(bound, $"{pieceNumber:0000}", ".pdf"), design.DesignId, password, null, 0));
+                    all.Add(new(Named(bound, $"{pieceNumber:0000}", ".pdf"), design.DesignId, password, null, 0, true));
                     break;
                 case FileAttach file: all.Add(new(Named(bound, "attachment", null), null, null, file.File, file.Size)); break;
                 case FolderAttach folder when bound.Source is { } source:
@@ -159,7 +167,7 @@ public sealed class EmailComposer : IPieceComposer
                     {
                         var ending = Ending(found.Name);
                         var own = folder.Name.Length > 0 ? Named(bound, Path.GetFileNameWithoutExtension(found.Name), ending) : Named(bound with { Attach = folder with { Name = found.Name }, Name = Template.Parse(Template.Escape(found.Name), new Names([])) }, "attachment", ending);
-                        all.Add(new(own, null, null, found.File, found.Size));
+                        all.Add(new(own, null, null, found.File, found.Size, true));
                     }
                     break;
             }

@@ -21,9 +21,10 @@ public sealed record FolderAttach(long FolderId, string Source, string Name) : M
 /// <param name="To">Empty for the list's email column.</param>
 /// <param name="Plain">True where the message is plain text alone.</param>
 /// <param name="Unsubscribe">True where the foot has a link by which a recipient ends further mail.</param>
+/// <param name="CopiesWhole">True where copies carry the recipient's own files and their link, too.</param>
 /// <param name="SizeLimit">The largest a message may be, bytes.</param>
 public sealed record EmailDesign(double Width, string Subject, string Preheader, string FromName, string FromAddress, string ReplyTo, string To, string Cc, string Bcc, bool Plain, bool Unsubscribe, long SizeLimit,
-    TextStyle Type, IReadOnlyList<Block> Blocks, IReadOnlyList<MailAttach> Attachments)
+    TextStyle Type, IReadOnlyList<Block> Blocks, IReadOnlyList<MailAttach> Attachments, bool CopiesWhole = false)
 {
     /// <summary>The headers as they are written, with names for people.</summary>
     public IEnumerable<(string Name, string Text)> Headers => [("subject", Subject), ("preheader", Preheader), ("sender's name", FromName), ("sender's address", FromAddress), ("reply-to", ReplyTo), ("recipient's address", To), ("copy", Cc), ("blind copy", Bcc)];

@@ -28,7 +28,7 @@ public static class EmailReader
             var attachments = (root["attachments"]?.AsArray() ?? []).Select(a => Attachment(a!.AsObject())).ToList();
             if (attachments.Count > MostAttachments) throw new LetterFormatException($"An email can have {MostAttachments} attachments; this one has {attachments.Count}.");
             return new(TextWidth, Header("subject"), Header("preheader"), Header("fromName"), Header("fromAddress"), Header("replyTo"), Header("to"), Header("cc"), Header("bcc"), (string?)root["format"] == "text", (bool?)root["unsubscribe"] ?? true,
-                (long)(LetterReader.Within((double?)root["sizeLimit"] ?? 10, 0.1, 50, "size limit in megabytes") * 1_000_000), style, blocks, attachments);
+                (long)(LetterReader.Within((double?)root["sizeLimit"] ?? 10, 0.1, 50, "size limit in megabytes") * 1_000_000), style, blocks, attachments, (bool?)root["copiesWhole"] ?? false);
         }
         catch (Exception e) when (e is JsonException or InvalidOperationException or NullReferenceException or FormatException or OverflowException)
         {

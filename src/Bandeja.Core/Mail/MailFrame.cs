@@ -10,6 +10,9 @@ namespace Bandeja.Core.Mail;
 /// </summary>
 static class MailFrame
 {
+    /// <summary>Room after the preheader that shows nothing, so that an inbox does not go on with the first words of the body.</summary>
+    static readonly string Padding = string.Concat(Enumerable.Repeat("&#847;&zwnj;&nbsp;", 90));
+
     /// <summary>The HTML of a message.</summary>
     /// <param name="preheader">What an inbox shows beside the subject; hidden in the message itself.</param>
     /// <param name="language">A language tag (RFC 5646).</param>
@@ -18,7 +21,7 @@ static class MailFrame
         var html = new StringBuilder();
         html.Append("<!DOCTYPE html>\n<html lang=\"").Append(WebUtility.HtmlEncode(language)).Append($"\" dir=\"{(IsRightToLeft(language) ? "rtl" : "ltr")}\">\n<head>\n<meta charset=\"utf-8\">\n<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n<meta name=\"color-scheme\" content=\"light dark\">\n<meta name=\"supported-color-schemes\" content=\"light dark\">\n<title>")
             .Append(WebUtility.HtmlEncode(subject)).Append("</title>\n<style>\n@media (prefers-color-scheme: dark) { body, .bd-ground { background:#191b1a !important } .bd-page { background:#222624 !important } .bd { color:#e8e6df !important } .bd-link { color:#8fc7ad !important } }\n@media (max-width: 480px) { .bd-pad { padding:16px !important } }\n</style>\n</head>\n<body style=\"margin:0;padding:0;background:#f4f2ec\">\n");
-        if (preheader.Length > 0) html.Append("<div style=\"display:none;max-height:0;overflow:hidden\">").Append(WebUtility.HtmlEncode(preheader)).Append("</div>\n");
+        if (preheader.Length > 0) html.Append("<div style=\"display:none;max-height:0;overflow:hidden\">").Append(WebUtility.HtmlEncode(preheader)).Append(Padding).Append("</div>\n");
         html.Append("<table role=\"presentation\" class=\"bd-ground\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\" width=\"100%\" style=\"background:#f4f2ec\"><tr><td align=\"center\" style=\"padding:16px 0\">\n<table role=\"presentation\" class=\"bd-page\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\" width=\"600\" style=\"width:100%;max-width:600px;background:#ffffff\"><tr><td class=\"bd-pad\" style=\"padding:24px\">\n")
             .Append(body);
         if (foot is not null)

@@ -1,7 +1,7 @@
 namespace Bandeja.Core.Mail;
 
 /// <summary>
-/// Keeps an account's limits: never more than so many messages in any minute, and in any twenty-four hours. Connections of one account
+/// Keeps an account's limits: never more than so many messages in any minute, spread evenly over it, and in any twenty-four hours. Connections of one account
 /// share one pace. Safe to share between threads.
 /// </summary>
 /// <param name="perMinute">0 for no limit.</param>
@@ -18,7 +18,7 @@ public sealed class SendPace(int perMinute, int perDay)
     {
         lock (gate)
         {
-            var wait = Max(Wait(minute, perMinute, Minute, now), Wait(day, perDay, Day, now));
+            var wait = Max(Max(Wait(minute, perMinute, Minute, now), Wait(day, perDay, Day, now)), Even(now));
             if (wait > TimeSpan.Zero) return wait;
             if (perMinute > 0) minute.Enqueue(now);
             if (perDay > 0) day.Enqueue(now);
@@ -35,6 +35,14 @@ public sealed class SendPace(int perMinute, int perDay)
                 if (perMinute > 0) minute.Enqueue(at);
                 if (perDay > 0) day.Enqueue(at);
             }
+    }
+
+    /// <summary>Until the next message's place in the minute: servers take a burst for something else than letters.</summary>
+    TimeSpan Even(DateTimeOffset now)
+    {
+        if (perMinute <= 0 || minute.Count == 0) return TimeSpan.Zero;
+        var next = minute.Last() + Minute / perMinute;
+        return next - now is var wait && wait > Minute ? TimeSpan.Zero : wait;
     }
 
     static TimeSpan Wait(Queue<DateTimeOffset> sent, int limit, TimeSpan span, DateTimeOffset now)

@@ -6,11 +6,12 @@ namespace Bandeja.Formats.Mail;
 
 /// <summary>What a delivery report says of one recipient (RFC 3464, section 2.3).</summary>
 /// <param name="MessageId">Of the message that it is about, without brackets; null where the report does not say.</param>
-/// <param name="Action">failed, delayed, delivered, relayed or expanded.</param>
+/// <param name="Action">failed, delayed, delivered, relayed or expanded; complained where the recipient reported the message (RFC 5965).</param>
 /// <param name="Status">For instance 5.1.1 (RFC 3463).</param>
 /// <param name="Words">The server's own words.</param>
 /// <param name="Mark">The same for the same report.</param>
-public sealed record ReportedDelivery(string? MessageId, string Address, string Action, string Status, string Words, string Mark);
+/// <param name="At">When the report was written.</param>
+public sealed record ReportedDelivery(string? MessageId, string Address, string Action, string Status, string Words, string Mark, DateTimeOffset At = default);
 
 /// <summary>Reads and writes delivery reports.</summary>
 public static partial class DeliveryReport
@@ -18,8 +19,8 @@ public static partial class DeliveryReport
     [GeneratedRegex(@"^\d\.\d{1,3}\.\d{1,3}$")]
     private static partial Regex StatusForm { get; }
 
-    /// <summary>True where a message is a delivery report.</summary>
-    public static bool Is(MimeMessage message) => message.Body is MultipartReport report && string.Equals(report.ReportType, "delivery-status", StringComparison.OrdinalIgnoreCase) || Parts(message).OfType<MessageDeliveryStatus>().Any();
+    /// <summary>True where a message is a delivery report, a complaint about a message of ours, or a bounce in a form of its own.</summary>
+    public static bool Is(MimeMessage message) => Feedback(message) is not null || QmailText(message) is not null || message.Body is MultipartReport report && string.Equals(report.ReportType, "delivery-status", StringComparison.OrdinalIgnoreCase) || Parts(message).OfType<MessageDeliveryStatus>().Any();
 
     static IEnumerable<MimeEntity> Parts(MimeMessage message)
     {
@@ -40,6 +41,24 @@ public static partial class DeliveryReport
         var id = parts.OfType<MessagePart>().Select(p => p.Message?.MessageId).FirstOrDefault(m => !string.IsNullOrEmpty(m)) ?? OfHeaders(parts);
         var digest = Convert.ToHexStringLower(SHA256.HashData(raw))[..32];
         var all = new List<ReportedDelivery>();
+        if (Feedback(message) is { } feedback)
+        {
+            var of = feedback["Original-Rcpt-To"] ?? feedback["Removal-Recipient"];
+            var to = Plain(of).Trim('<', '>') is { Length: > 0 } said ? said : parts.OfType<MessagePart>().Select(p => p.Message?.To.Mailboxes.FirstOrDefault()?.Address).FirstOrDefault(a => a is not null) ?? "";
+            var kind = Plain(feedback["Feedback-Type"]).ToLowerInvariant() is { Length: > 0 } type ? type : "abuse";
+            if (to.Length > 0 && kind is "abuse" or "fraud" or "opt-out" or "not-spam" or "other") all.Add(new(id, to, "complained", "5.7.1", $"The recipient reported the message ({kind})", id is null ? $"{digest} {all.Count}" : $"{id} {to.ToLowerInvariant()} complained", message.Date));
+            return all;
+        }
+        if (QmailText(message) is { } text)
+        {
+            foreach (var (address, words) in QmailParagraphs(text))
+            {
+                var code = StatusWithin.Match(words) is { Success: true } m ? m.Value : "5.0.0";
+                var about = id ?? MessageIdWithin.Match(text[Math.Max(0, text.IndexOf("--- ", StringComparison.Ordinal))..]) switch { { Success: true } found => found.Groups[1].Value, _ => null };
+                all.Add(new(about, address, "failed", code, words, about is null ? $"{digest} {all.Count}" : $"{about} {address.ToLowerInvariant()} failed {code}", message.Date));
+            }
+            return all;
+        }
         foreach (var status in parts.OfType<MessageDeliveryStatus>())
         {
             var groups = status.StatusGroups;
@@ -56,11 +75,50 @@ public static partial class DeliveryReport
                 var words = Typed(group["Diagnostic-Code"]) is { Length: > 0 } diagnostic ? diagnostic : $"{action}, {code}";
                 var about = id ?? (envelope.Contains('@') ? envelope : null);
                 // Mail programs save a message with other line ends than it came with: what a report says makes it the same one, not its bytes.
-                all.Add(new(about, address, action, code, Core.Mail.HeaderText.Clean(words), about is null ? $"{digest} {all.Count}" : $"{about} {address.ToLowerInvariant()} {action} {code}"));
+                all.Add(new(about, address, action, code, Core.Mail.HeaderText.Clean(words), about is null ? $"{digest} {all.Count}" : $"{about} {address.ToLowerInvariant()} {action} {code}", message.Date));
             }
         }
         return all;
     }
+
+    /// <summary>The fields of a complaint (RFC 5965, section 3.1); null where a message is none.</summary>
+    static HeaderList? Feedback(MimeMessage message)
+    {
+        foreach (var part in Parts(message).OfType<MimePart>().Where(p => p.ContentType.IsMimeType("message", "feedback-report")))
+        {
+            if (part is MessageFeedbackReport report) return report.Fields;
+            using var content = new MemoryStream();
+            part.Content?.DecodeTo(content);
+            content.Position = 0;
+            try { return HeaderList.Load(content); }
+            catch (FormatException) { return null; }
+        }
+        return null;
+    }
+
+    /// <summary>The text of a bounce in the form of QSBMF, which has no parts for programs; null where a message is none.</summary>
+    static string? QmailText(MimeMessage message) =>
+        message.Body is TextPart { Text: { } text } && text.Length < 1_000_000 && text.TrimStart().StartsWith("Hi. This is the", StringComparison.Ordinal) ? text.ReplaceLineEndings("\n") : null;
+
+    /// <summary>The paragraphs that speak of recipients: an address in brackets with a colon, then the reason; up to the line that begins the returned message.</summary>
+    static IEnumerable<(string Address, string Words)> QmailParagraphs(string text)
+    {
+        foreach (var paragraph in text.Split("\n\n").Take(500))
+        {
+            var lines = paragraph.Trim('\n').Split('\n');
+            if (lines[0].StartsWith("--- ", StringComparison.Ordinal)) yield break;
+            if (QmailRecipient.Match(lines[0]) is { Success: true } m) yield return (m.Groups[1].Value, Core.Mail.HeaderText.Clean(string.Join(' ', lines.Skip(1).Prepend(lines[0][m.Length..]))).Trim() is { Length: > 0 } words ? words : "returned");
+        }
+    }
+
+    [GeneratedRegex(@"^<([^<>\s]+@[^<>\s]+)>:\s*")]
+    private static partial Regex QmailRecipient { get; }
+
+    [GeneratedRegex(@"\b[45]\.\d{1,3}\.\d{1,3}\b")]
+    private static partial Regex StatusWithin { get; }
+
+    [GeneratedRegex(@"^Message-ID:\s*<([^>]+)>", RegexOptions.IgnoreCase | RegexOptions.Multiline)]
+    private static partial Regex MessageIdWithin { get; }
 
     /// <summary>The id out of a part that holds the returned message's headers alone (RFC 3462, section 3).</summary>
     static string? OfHeaders(List<MimeEntity> parts)

@@ -40,7 +40,8 @@ public static class MessageMaker
         message.MessageId = identity.MessageId;
         message.MimeVersion = new(1, 0);
         var link = identity.Unsubscribe;
-        if (mail.Unsubscribe && link is not null)
+        // A link to this very machine would be none: a mail program that follows it reaches its own.
+        if (mail.Unsubscribe && link is not null && Uri.TryCreate(link, UriKind.Absolute, out var uri) && !uri.IsLoopback)
         {
             // RFC 2369, section 3.2, and RFC 8058, section 3.1: with both, a mail program can end further mail by itself.
             message.Headers.Add(HeaderId.ListUnsubscribe, $"<{link}>");
@@ -72,8 +73,11 @@ public static class MessageMaker
         return message;
     }
 
-    /// <summary>Whom the server is told to deliver to: recipient, copies and blind copies.</summary>
-    public static IReadOnlyList<MailboxAddress> Envelope(ComposedMail mail, bool isTest = false) => [.. new[] { mail.To! }.Concat(isTest ? [] : mail.Cc.Concat(mail.Bcc)).Select(Mailbox)];
+    /// <summary>Whom the server is told to deliver to.</summary>
+    public static IReadOnlyList<MailboxAddress> Envelope(ComposedMail mail) => [Mailbox(mail.To!)];
+
+    /// <summary>Who gets a copy, seen or blind. Copies go out apart from the recipient's message: one that is refused stops nobody else's.</summary>
+    public static IReadOnlyList<MailboxAddress> Copies(ComposedMail mail) => [.. mail.Cc.Concat(mail.Bcc).DistinctBy(p => p.Address.ToLowerInvariant()).Select(Mailbox)];
 
     static MailboxAddress Mailbox(MailParty party) => new(Encoding.UTF8, party.Name.Length == 0 ? null : party.Name, party.Address);
 

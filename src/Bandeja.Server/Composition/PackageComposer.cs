@@ -81,6 +81,9 @@ public sealed class PackageComposer
     /// <summary>The address to which a recipient's message goes; null where there is not exactly one.</summary>
     public string? AddressOf(DropRecipient r) => addresses?.Address(Row(r));
 
+    /// <summary>How many copies of a recipient's message go out.</summary>
+    public int CopiesOf(DropRecipient r) => addresses?.Copies(Row(r)) ?? 0;
+
     /// <summary>How the drop's rule lets a recipient's pieces go out.</summary>
     public (Channel Channel, string? Unknown) ChannelOf(IRow row)
     {

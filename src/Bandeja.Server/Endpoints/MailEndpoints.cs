@@ -72,7 +72,7 @@ static class MailEndpoints
             catch (Exception e) when (e is ConflictException or InvalidOperationException) { return MailLook.Of(mail, messages, null, e is ConflictException ? e.Message : mail.Doubts.Select(d => d.Message).FirstOrDefault() ?? e.Message); }
         }).WithSummary("A recipient's message with its headers: as it was sent, or as it would go out");
 
-        api.MapPost("/drops/{id:long}/recipients/{recipientId:long}/test-mail", (long id, long recipientId, TestMail order, Database database, Letters letters, MailPlan plan, MailAccounts accounts, MailSecrets secrets, PostOffice postOffice) =>
+        api.MapPost("/drops/{id:long}/recipients/{recipientId:long}/test-mail", (long id, long recipientId, TestMail order, Database database, Letters letters, MailPlan plan, MailAccounts accounts, MailSecrets secrets, PostOffice postOffice, PublicAddress address) =>
         {
             var account = accounts.Get(order.AccountId);
             var to = new MailParty("", Address(order.To, "recipient"));
@@ -80,7 +80,7 @@ static class MailEndpoints
             var (recipient, composed) = Composed(c, letters, id, recipientId);
             if (composed.Mail is { From: null } unsent) throw new ConflictException(unsent.Doubts.Select(d => d.Message).FirstOrDefault() ?? "The email has no sender's address yet.");
             var message = plan.Trial(recipient, composed, to);
-            using var link = new MailLink(account, secrets.Open(account), postOffice.Port);
+            using var link = new MailLink(account, secrets.Open(account), postOffice.Port, address.Greeting);
             var result = link.Send(message, message.From.Mailboxes.First(), [new(null, to.Address)]);
             if (result.Outcome != HandOver.Sent) throw new ConflictException($"The test was not sent: {result.Words}");
             return new TestMailed(result.Words);

@@ -67,7 +67,8 @@ public sealed record MailSample(int Piece, string Name, string From, string To, 
 /// <summary>What a run's messages are like: the first, one in the middle, the last.</summary>
 /// <param name="Objection">Why none may be sent; null where they may.</param>
 /// <param name="Shared">Addresses that would get more than one message of the drop.</param>
-public sealed record MailPlanView(IReadOnlyList<MailSample> Samples, string? Objection, IReadOnlyList<string> Remarks, IReadOnlyList<SharedAddress> Shared);
+/// <param name="Copies">How many copies go out beside the recipients' own messages.</param>
+public sealed record MailPlanView(IReadOnlyList<MailSample> Samples, string? Objection, IReadOnlyList<string> Remarks, IReadOnlyList<SharedAddress> Shared, int Copies);
 
 /// <summary>An address that several recipients of a drop have.</summary>
 /// <param name="Pieces">Who would be sent a message now.</param>

@@ -15,7 +15,7 @@ namespace Bandeja.Server.Mail;
 public sealed record TestStep(string Name, string State, string Words, string? Help);
 
 /// <summary>Tries an account out, step by step, so that what does not work is told at the step at which it does not.</summary>
-public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, TimeProvider time)
+public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, PublicAddress address, TimeProvider time)
 {
     static readonly string[] Names = ["Name", "Connection", "Encryption", "Sign-in", "Sender accepted", "Message to oneself"];
     static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
@@ -27,7 +27,7 @@ public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, Time
     {
         var steps = new List<TestStep>();
         var (host, port) = MailLink.Place(account, postOffice.Port);
-        using var client = new Trying();
+        using var client = new Trying(address.Greeting);
         using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         using var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
         async Task<bool> Step(string name, Func<Task<string>> act, Func<Exception, string> help)
@@ -82,11 +82,11 @@ public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, Time
     /// <summary>A client that can ask for one sender alone.</summary>
     sealed class Trying : SmtpClient
     {
-        public Trying()
+        public Trying(string name)
         {
             Timeout = 15_000;
             CheckCertificateRevocation = false;
-            LocalDomain = "localhost";
+            LocalDomain = name;
         }
 
         /// <summary>Asks whether the server takes a sender, and takes the question back.</summary>

@@ -13,7 +13,8 @@ namespace Bandeja.Server.Mail;
 /// <summary>A message of a run, ready to be handed over.</summary>
 /// <param name="Mail">What it was made from: sender and recipients of the envelope.</param>
 /// <param name="Problem">Why it cannot be sent; null where it can.</param>
-public sealed record ReadyMail(RunPiece Piece, ComposedMail Mail, MimeMessage? Message, string? Problem);
+/// <param name="Copy">What goes to who is copied; null where nobody is.</param>
+public sealed record ReadyMail(RunPiece Piece, ComposedMail Mail, MimeMessage? Message, string? Problem, MimeMessage? Copy = null);
 
 /// <summary>The messages of a run as they were frozen. Serves one thread.</summary>
 public sealed class FrozenMail
@@ -47,11 +48,12 @@ public sealed class FrozenMail
         if (mail.To is null || mail.From is null) return new(piece, mail, null, mail.Doubts.Count > 0 ? mail.Doubts[0].Message : "There is no address to send to.");
         try
         {
-            var message = messages.Make(mail, new(due.MessageId, date, mail.Unsubscribe ? unsubscribe + due.Token : null), PieceOf, $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}", frozen.Created, frozen.Language, seed, programs, scratch);
-            return new(piece, mail, message, null);
+            var message = Made(mail, mail.Unsubscribe ? unsubscribe + due.Token : null);
+            return new(piece, mail, message, null, mail.Copy is not { } copy ? null : mail.CopiesWhole ? message : Made(copy, null));
         }
         catch (ConflictException e) { return new(piece, mail, null, e.Message); }
 
+        MimeMessage Made(ComposedMail what, string? link) => messages.Make(what, new(due.MessageId, date, link), PieceOf, $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}", frozen.Created, frozen.Language, seed, programs, scratch);
         ComposedPiece? PieceOf(long designId) => frozen.Run.Designs.ToList().FindIndex(d => d.DesignId == designId) is >= 0 and var at ? frozen.Compose(piece, at) : null;
     }
 }

@@ -18,6 +18,8 @@ public enum HandOver
     Refused,
     /// <summary>The connection ended after all was handed over and before the answer: nobody knows.</summary>
     Doubt,
+    /// <summary>The server was not asked: it does not offer what such an address needs.</summary>
+    NotPossible,
     /// <summary>The server could not be reached, or did not let us in or send as this sender: the message was not begun.</summary>
     NotBegun,
 }
@@ -27,15 +29,16 @@ public enum HandOver
 public sealed record HandOverResult(HandOver Outcome, string Words, string? Address = null);
 
 /// <summary>A connection of an account to its server; made when it is needed, and anew where it was lost. Serves one thread.</summary>
-public sealed class MailLink(MailAccountRow account, string? password, int practicePort) : IDisposable
+/// <param name="name">By which we greet the server (RFC 5321, section 4.1.1.1).</param>
+public sealed class MailLink(MailAccountRow account, string? password, int practicePort, string name) : IDisposable
 {
     readonly EndOfData watch = new();
     SmtpClient? open;
-    SmtpClient Client => open ??= NewClient(watch);
+    SmtpClient Client => open ??= NewClient(name, watch);
 
     /// <summary>A client that waits no longer than two minutes for an answer (RFC 5321, section 4.5.3.2, allows ten for the last; nobody waits so long at a screen).</summary>
     /// <remarks>Certificates are checked in full but for their being called back: that asks a third party, which many mail servers' certificates name none for.</remarks>
-    public static SmtpClient NewClient(IProtocolLogger? logger = null) => new(logger ?? new NullProtocolLogger()) { Timeout = 120_000, CheckCertificateRevocation = false, LocalDomain = "localhost" };
+    public static SmtpClient NewClient(string name, IProtocolLogger? logger = null) => new(logger ?? new NullProtocolLogger()) { Timeout = 120_000, CheckCertificateRevocation = false, LocalDomain = name };
 
     /// <summary>Where the account's server is.</summary>
     public static (string Host, int Port) Place(MailAccountRow account, int practicePort) => account.Kind == "practice" ? ("127.0.0.1", practicePort) : (account.Host, (int)account.Port);
@@ -68,7 +71,7 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
             return new(HandOver.NotBegun, Words(e));
         }
         if (recipients.Append(sender).Any(r => !System.Text.Ascii.IsValid(r.Address)) && !client.Capabilities.HasFlag(SmtpCapabilities.UTF8))
-            return new(HandOver.Refused, "This mail server takes only addresses of plain ASCII letters; it does not offer SMTPUTF8.", recipients.FirstOrDefault(r => !System.Text.Ascii.IsValid(r.Address))?.Address);
+            return new(HandOver.NotPossible, "Not sent: this mail server takes only addresses of plain ASCII letters; it does not offer SMTPUTF8. Send this one through an account whose server does.", recipients.FirstOrDefault(r => !System.Text.Ascii.IsValid(r.Address))?.Address);
         watch.Begin();
         try
         {

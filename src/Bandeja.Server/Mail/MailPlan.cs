@@ -24,27 +24,41 @@ public sealed record MailSealing(IReadOnlyList<long> Designs, string Domain, boo
 public sealed class MailPlan(Database database, Letters letters, Messages messages, SettingStore settings, PublicAddress address, TimeProvider time)
 {
     /// <summary>What a run would send: the first message, one in the middle, the last, each made in full.</summary>
-    public MailPlanView Of(long dropId, RunPlan plan)
+    /// <param name="real">True where it is sent to recipients and not to the practice post office or into files.</param>
+    public MailPlanView Of(long dropId, RunPlan plan, bool real)
     {
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
-        var sealing = Sealing(c, drop);
+        var sealing = Sealing(c, drop, real);
         var remarks = new List<string>();
         if (Email(c, drop) is { Design.Unsubscribe: true } && address.Remark is { } remark) remarks.Add(remark);
-        if (plan.Pieces.Count == 0 || sealing.Designs.Count == 0) return new([], sealing.Objection, remarks, []);
+        if (plan.Pieces.Count == 0 || sealing.Designs.Count == 0) return new([], sealing.Objection, remarks, [], 0);
         var chosen = new[] { 0, plan.Pieces.Count / 2, plan.Pieces.Count - 1 }.Distinct().Select(i => plan.Pieces[i].RecipientId).ToList();
         var columns = RowTable.Columns(c, drop.ListId);
         var composer = new PackageComposer(c, letters, drop);
-        return new([.. DropStore.Recipients(c, drop, columns, chosen).Select(r => Sample(r, RecipientLabel.Of(columns, i => r.Values[i]).Name, composer.Compose(r)))], sealing.Objection, remarks, Shared(c, drop, columns, composer, plan));
+        var (shared, copies, beyondAscii) = Looked(c, drop, columns, composer, plan);
+        if (copies > 0) remarks.Add($"{copies:N0} {(copies == 1 ? "copy goes" : "copies go")} out beside the {plan.Pieces.Count:N0} messages{(Email(c, drop)!.Design.CopiesWhole ? ", with the recipients' own files and links" : "; they carry neither the recipients' own files nor their links")}.");
+        if (beyondAscii.Count > 0) remarks.Add($"{(beyondAscii.Count == 1 ? "1 address has" : $"{beyondAscii.Count:N0} addresses have")} letters beyond ASCII before the @ ({string.Join(", ", beyondAscii.Take(3))}{(beyondAscii.Count > 3 ? ", …" : "")}). They arrive where the account's server offers SMTPUTF8; where it does not, these messages are left out and stay Ready.");
+        return new([.. DropStore.Recipients(c, drop, columns, chosen).Select(r => Sample(r, RecipientLabel.Of(columns, i => r.Values[i]).Name, composer.Compose(r)))], sealing.Objection, remarks, shared, copies);
     }
 
     /// <summary>Addresses that would get more than one message: of this run, or together with what was sent before.</summary>
-    static IReadOnlyList<SharedAddress> Shared(SqliteConnection c, DropRow drop, IReadOnlyList<Column> columns, PackageComposer composer, RunPlan plan)
+    /// <remarks>Goes through everybody once: with the copies of their messages, and the addresses that not every server takes.</remarks>
+    static (IReadOnlyList<SharedAddress> Shared, int Copies, IReadOnlyList<string> BeyondAscii) Looked(SqliteConnection c, DropRow drop, IReadOnlyList<Column> columns, PackageComposer composer, RunPlan plan)
     {
+        var copies = 0;
+        var beyond = new List<string>();
         var sent = c.Query<string>("SELECT m.address FROM run_mail m JOIN run u ON u.id = m.run_id WHERE u.drop_id = @Id AND m.state IN ('sent', 'doubt') AND m.address <> ''", new { drop.Id }).GroupBy(a => a.ToLowerInvariant()).ToDictionary(g => g.Key, g => g.Count());
         var pieces = plan.Pieces.Select(p => p.RecipientId).Chunk(5000).SelectMany(ids => DropStore.Recipients(c, drop, columns, ids))
-            .Select(r => (Address: composer.AddressOf(r)?.ToLowerInvariant(), Piece: new SharedPiece(r.PieceNumber, RecipientLabel.Of(columns, i => r.Values[i]).Name))).Where(r => r.Address is not null);
-        return [.. pieces.GroupBy(r => r.Address!).Where(g => g.Count() + sent.GetValueOrDefault(g.Key) > 1).Select(g => new SharedAddress(g.Key, [.. g.Select(r => r.Piece).Take(20)], sent.GetValueOrDefault(g.Key))).OrderByDescending(s => s.Pieces.Count + s.Sent).Take(100)];
+            .Select(r =>
+            {
+                var address = composer.AddressOf(r);
+                copies += composer.CopiesOf(r);
+                if (address is not null && !System.Text.Ascii.IsValid(address)) beyond.Add(address);
+                return (Address: address?.ToLowerInvariant(), Piece: new SharedPiece(r.PieceNumber, RecipientLabel.Of(columns, i => r.Values[i]).Name));
+            }).Where(r => r.Address is not null).ToList();
+        IReadOnlyList<SharedAddress> shared = [.. pieces.GroupBy(r => r.Address!).Where(g => g.Count() + sent.GetValueOrDefault(g.Key) > 1).Select(g => new SharedAddress(g.Key, [.. g.Select(r => r.Piece).Take(20)], sent.GetValueOrDefault(g.Key))).OrderByDescending(s => s.Pieces.Count + s.Sent).Take(100)];
+        return (shared, copies, beyond);
     }
 
     MailSample Sample(DropRecipient r, string name, ComposedPackage composed)
@@ -76,7 +90,8 @@ public sealed class MailPlan(Database database, Letters letters, Messages messag
     BoundEmail? Email(SqliteConnection c, DropRow drop) => letters.Package(c, drop).Select(p => p.Bound).OfType<BoundEmail>().FirstOrDefault();
 
     /// <summary>What a run of a drop's messages would freeze, and what is in its way.</summary>
-    public MailSealing Sealing(SqliteConnection c, DropRow drop)
+    /// <param name="real">True where it is sent to recipients and not to the practice post office or into files.</param>
+    public MailSealing Sealing(SqliteConnection c, DropRow drop, bool real)
     {
         var package = letters.Package(c, drop);
         var (design, bound) = package.FirstOrDefault(p => p.Design.IsEmail);
@@ -88,6 +103,7 @@ public sealed class MailPlan(Database database, Letters letters, Messages messag
         if (mistaken.Count > 0) objection = $"“{mistaken[0].Name}” has a mistake, and nothing is sent until it is mended: {mistaken[0].Message}";
         else if (email.AttachedDesigns.Count > attached.Count) objection = $"The email attaches “{DesignStore.NameOf(c, email.AttachedDesigns.First(a => !attached.Contains(a)))}”, which is not in the package. Add it under What, or take it off the email.";
         else if (email.Design.Unsubscribe && string.IsNullOrWhiteSpace(settings.Organisation().PostalAddress)) objection = "The foot of the email needs your postal address, and none is set. Write it in Settings.";
+        else if (real && email.Design.Unsubscribe) objection = address.Objection;
         return new([design.DesignId, .. attached], fixedFrom?.Address.Split('@')[^1] ?? "bandeja.invalid", email.HasPasswords, objection);
     }
 }

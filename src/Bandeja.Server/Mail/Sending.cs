@@ -99,7 +99,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
 
     void Hand(BlockingCollection<(ReadyMail Mail, DueMail Due)> ready, string? password)
     {
-        using var link = new MailLink(account, password, own.PostOffice.Port);
+        using var link = new MailLink(account, password, own.PostOffice.Port, own.Address.Greeting);
         // What the server has just taken is recorded together with the next attempt, where there is one at once: one transaction instead of two.
         TakenMail? taken = null;
         void Record()
@@ -157,7 +157,8 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
         if (own.Mails.Handing(run, id, ready.Mail.To?.Address ?? "", own.Time.GetUtcNow(), before) is not null) return;
         if (ready.Message is not { } message)
         {
-            own.Mails.Refused(run, id, null, ready.Problem!, By);
+            // No server was asked: it is no refusal.
+            own.Mails.NotSent(run, id, ready.Problem!);
             return;
         }
         var result = link.Send(message, new(null, ready.Mail.From!.Address), Formats.Mail.MessageMaker.Envelope(ready.Mail));
@@ -166,7 +167,9 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
             case HandOver.Sent:
                 (losses, refusals) = (0, 0);
                 taken = new(id, result.Words, Day, By);
+                Copies(link, ready);
                 break;
+            case HandOver.NotPossible: own.Mails.NotSent(run, id, result.Words); break;
             case HandOver.Refused:
                 own.Mails.Refused(run, id, result.Address, result.Words, By);
                 // So many in a row are not wrong addresses: the account is blocked, or the message taken for unwanted. Whoever sends on makes it worse.
@@ -186,6 +189,18 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
                 if (Interlocked.Increment(ref losses) < mostLosses) break;
                 Stop($"The mail server cannot be used: {result.Words} Test the account, mend it, and let the run go on; nothing is lost.");
                 break;
+        }
+    }
+
+    /// <summary>Sends the copies of a message that the server has taken. What becomes of them stands in the run's history and changes nothing for the recipient.</summary>
+    void Copies(MailLink link, ReadyMail ready)
+    {
+        if (ready.Copy is not { } copy) return;
+        foreach (var to in Formats.Mail.MessageMaker.Copies(ready.Mail))
+        {
+            pace.Count([own.Time.GetUtcNow()]);
+            var result = link.Send(copy, new(null, ready.Mail.From!.Address), [to]);
+            if (result.Outcome != HandOver.Sent) own.Runs.Log(run.Id, $"The copy of piece {ready.Piece.PieceNumber:0000} to {to.Address} was not delivered: {result.Words}", own.Time.GetUtcNow());
         }
     }
 

@@ -33,7 +33,7 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         int? first = plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber), last = plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber);
         var currency = settings.Organisation().Currency;
         if (email)
-            return new(plan.Pieces.Count, 0, first, last, plan.LeftOut, plan.OnTheList, [], new([], [], 0, 0, 0, currency), [.. names.Take(NamesShown)], numbered, [], [], mailPlan.Of(dropId, plan), blocked, 0, inDoubt);
+            return new(plan.Pieces.Count, 0, first, last, plan.LeftOut, plan.OnTheList, [], new([], [], 0, 0, 0, currency), [.. names.Take(NamesShown)], numbered, [], [], mailPlan.Of(dropId, plan, IsReal(order)), blocked, 0, inDoubt);
         var source = order.Reprints ? Source(plan) : null;
         var corrected = source is null ? [] : reprints.CorrectedSince(c, source, [.. plan.Pieces.Select(p => p.RecipientId)]);
         var (designs, cost) = packages.Of(dropId, plan, order.Sheets ?? [], LayoutOf(order), order.Postage, order.PostageAbroad, reprints.Pieces(c, source, order.Corrected == true, order.Designs));
@@ -64,7 +64,7 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         if (order.Output == "email") accounts.Get(order.AccountId!.Value);
         using var c = database.Open();
         // Said before anything else: with a mistake in the design nobody is Ready, and that alone would not say why. Asked again once nothing can change.
-        var sealing = email ? mailPlan.Sealing(c, drop) : null;
+        var sealing = email ? mailPlan.Sealing(c, drop, IsReal(order)) : null;
         if (!order.Reprints && (dependencies.Objection(c, drop, p => !email && !p.IsEmail) ?? sealing?.Objection) is { } early) throw new ConflictException(early);
         var naming = Naming(c, drop, order);
         var package = letters.Package(c, drop);
@@ -109,6 +109,9 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
             },
         });
     }
+
+    /// <summary>True where messages leave this machine.</summary>
+    bool IsReal(RunOrder o) => o.Output == "email" && o.AccountId is { } id && accounts.Get(id).Kind != "practice";
 
     void Check(RunOrder o)
     {
