@@ -111,11 +111,16 @@ public sealed class MailAddressTests
     {
         var pace = new SendPace(3, 5);
         var now = Noon;
-        Assert.Equal([0, 0, 0, 60], Enumerable.Range(0, 4).Select(_ => pace.Take(now).TotalSeconds));
-        now = now.AddSeconds(59.5);
-        Assert.Equal(0.5, pace.Take(now).TotalSeconds, 3);
-        now = now.AddSeconds(1);
-        Assert.Equal([0, 0], Enumerable.Range(0, 2).Select(_ => pace.Take(now).TotalSeconds));
+        // Evenly: not three at once and then nobody for a minute.
+        Assert.Equal([0, 20, 20], Enumerable.Range(0, 3).Select(_ => pace.Take(now).TotalSeconds));
+        for (var i = 1; i < 5; i++)
+        {
+            now = now.AddSeconds(19.5);
+            Assert.Equal(0.5, pace.Take(now).TotalSeconds, 3);
+            now = now.AddSeconds(0.5);
+            Assert.Equal(TimeSpan.Zero, pace.Take(now));
+        }
+        now = now.AddSeconds(20);
         // Five went out in this day; the next waits for the first to be a day old.
         Assert.Equal(Noon.AddDays(1) - now, pace.Take(now));
         var again = new SendPace(0, 2);

@@ -44,7 +44,7 @@ public sealed class MessageTests
         Assert.Equal("application/pdf", read.Attachments.First().ContentType.MimeType);
         // A blind copy stands nowhere in it; whom it is delivered to, the envelope says.
         Assert.DoesNotContain("blind@", Encoding.UTF8.GetString(MessageMaker.Bytes(Made(Mail()))));
-        Assert.Equal(["ana@example.org", "copy@example.org", "blind@example.org"], MessageMaker.Envelope(Mail()).Select(m => m.Address));
+        Assert.Equal(["ana@example.org"], MessageMaker.Envelope(Mail()).Select(m => m.Address));
         Assert.All(Encoding.ASCII.GetString(MessageMaker.Bytes(Made(Mail()))).Split("\r\n"), line => Assert.True(line.Length <= 998 && !line.Contains('\n')));
     }
 
@@ -63,7 +63,7 @@ public sealed class MessageTests
         var test = Made(Mail(), test: true);
         Assert.Equal("[Test] Your letter", test.Subject);
         Assert.Empty(test.Cc);
-        Assert.Single(MessageMaker.Envelope(Mail(), isTest: true));
+        Assert.Single(MessageMaker.Envelope(Mail()));
         Assert.IsType<MultipartAlternative>(Made(Mail() with { Pictures = [] }).Body);
         Assert.IsType<TextPart>(Made(Mail(html: null)).Body);
         Assert.Throws<InvalidOperationException>(() => Made(Mail() with { To = null }));
@@ -117,6 +117,52 @@ public sealed class MessageTests
         // What we write ourselves is read by the same reader.
         var own = DeliveryReport.Write(Made(Mail()), "ana@example.org", "4.4.1", "421 gone fishing", "practice", At);
         Assert.Equal(("delayed", "4.4.1", "421 gone fishing", "7.0001.ab@example.org"), Assert.Single(DeliveryReport.Read(Read(own), [])) is var r ? (r.Action, r.Status, r.Words, r.MessageId) : default);
+    }
+
+    [Fact]
+    public void A_copy_carries_nothing_of_the_recipients_own()
+    {
+        var mail = Mail() with { Cc = [new("", "board@example.org")], Bcc = [new("", "BOARD@example.org"), new("", "archive@example.org")], Attachments = [new("own.pdf", 7, null, null, 0, true), new("map.pdf", null, null, new string('a', 64), 10)] };
+        Assert.Equal(["board@example.org", "archive@example.org"], MessageMaker.Copies(mail).Select(m => m.Address));
+        Assert.Equal("ana@example.org", Assert.Single(MessageMaker.Envelope(mail)).Address);
+        Assert.Equal(["map.pdf"], mail.Copy!.Attachments.Select(a => a.FileName));
+        Assert.False(mail.Copy.Unsubscribe);
+        var copy = MessageMaker.Make(mail.Copy, new("7.0001.ab@example.org", At, null), _ => null, []);
+        Assert.Null(copy.Headers["List-Unsubscribe"]);
+        var whole = mail with { CopiesWhole = true };
+        Assert.Same(whole, whole.Copy);
+        Assert.Null((Mail() with { Cc = [], Bcc = [] }).Copy);
+    }
+
+    [Fact]
+    public void No_header_leads_a_mail_program_to_its_own_machine()
+    {
+        foreach (var (link, stands) in new[] { ("http://127.0.0.1:5280/unsubscribe/x", false), ("http://localhost/unsubscribe/x", false), ("http://[::1]/x", false), ("https://mail.example.org/unsubscribe/x", true) })
+            Assert.Equal(stands, MessageMaker.Make(Mail(), new("7.0001.ab@example.org", At, link), _ => null, []).Headers["List-Unsubscribe"] is not null);
+    }
+
+    [Fact]
+    public void A_bounce_of_plain_text_is_read()
+    {
+        const string text = "From: MAILER-DAEMON@mx.example.net\r\nTo: office@example.org\r\nDate: Thu, 4 Mar 2027 10:00:00 +0000\r\nSubject: failure notice\r\n\r\nHi. This is the qmail-send program at mx.example.net.\r\nI'm afraid I wasn't able to deliver your message to the following addresses.\r\nThis is a permanent error; I've given up. Sorry it didn't work out.\r\n\r\n<ana@example.org>:\r\nSorry, no mailbox here by that name. (#5.1.1)\r\n\r\n<per@example.org>:\r\n192.0.2.9 does not like recipient.\r\nRemote host said: 550 no such user\r\n\r\n--- Below this line is a copy of the message.\r\n\r\nReturn-Path: <office@example.org>\r\nMessage-ID: <7.0001.ab@example.org>\r\nTo: <someone@example.org>\r\n\r\n<not@an.address>:\r\n";
+        var said = Said(text);
+        Assert.Equal([("ana@example.org", "5.1.1", "7.0001.ab@example.org"), ("per@example.org", "5.0.0", "7.0001.ab@example.org")], said.Select(r => (r.Address, r.Status, r.MessageId)));
+        Assert.All(said, r => Assert.Equal("failed", r.Action));
+        Assert.Equal(new DateTimeOffset(2027, 3, 4, 10, 0, 0, TimeSpan.Zero), said[0].At);
+        // Without the returned message there is the address and the time.
+        Assert.All(Said(text[..text.IndexOf("--- Below")]), r => Assert.Null(r.MessageId));
+        Assert.True(DeliveryReport.Is(MimeMessage.Load(new MemoryStream(Encoding.UTF8.GetBytes(text)))));
+        Assert.False(DeliveryReport.Is(MimeMessage.Load(new MemoryStream(Encoding.UTF8.GetBytes("From: a@example.org\r\n\r\nHi. Thanks for the letter!\r\n")))));
+    }
+
+    [Fact]
+    public void A_complaint_is_read()
+    {
+        const string text = "From: fbl@example.net\r\nTo: office@example.org\r\nMIME-Version: 1.0\r\nContent-Type: multipart/report; report-type=feedback-report; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nThis is an abuse report.\r\n--b\r\nContent-Type: message/feedback-report\r\n\r\nFeedback-Type: abuse\r\nUser-Agent: Some/1.0\r\nVersion: 1\r\nOriginal-Rcpt-To: <ana@example.org>\r\n\r\n--b\r\nContent-Type: message/rfc822\r\n\r\nMessage-ID: <7.0001.ab@example.org>\r\nTo: ana@example.org\r\nSubject: x\r\n\r\nHello\r\n--b--\r\n";
+        var said = Assert.Single(Said(text));
+        Assert.Equal(("ana@example.org", "complained", "7.0001.ab@example.org"), (said.Address, said.Action, said.MessageId));
+        // Some leave the recipient out: then it stands in the returned message.
+        Assert.Equal("ana@example.org", Assert.Single(Said(text.Replace("Original-Rcpt-To: <ana@example.org>\r\n", ""))).Address);
     }
 
     [Property]

@@ -24,7 +24,7 @@ public sealed class MailWorld(Api api)
     /// <summary>A drop of letter and email, by email where there is an address; the letter is attached, protected by the member's number.</summary>
     public async Task<long> Drop(string list = List, object? more = null, string by = "Address")
     {
-        await api.Client.PutAsJsonAsync("/api/settings/organisation", new { name = "Fernquay Botanic Garden", locale = "en-US", currency = "USD", countryLine = "Abroad", postalAddress = "18 Quay Road\nFernquay OR 97412", publicAddress = "" });
+        await api.Client.PutAsJsonAsync("/api/settings/organisation", new { name = "Fernquay Botanic Garden", locale = "en-US", currency = "USD", countryLine = "Abroad", postalAddress = "18 Quay Road\nFernquay OR 97412", publicAddress = "https://mail.example.org" });
         Members = await api.BringIn("members.csv", list);
         Letter = (long)await api.Post("/api/designs", new JsonObject { ["name"] = "Letter", ["listId"] = Members, ["document"] = Api.Letter("Dear {First} {Last},", "your number is {Member no.}.") });
         Email = (long)await api.Post("/api/designs", new JsonObject { ["name"] = "Email", ["listId"] = Members, ["document"] = Design(more ?? new { attachments = new object[] { new { kind = "design", designId = Letter, name = "{Last} letter", password = "{Member no.}" } } }) });

@@ -11,6 +11,7 @@ public sealed class SendPace(int perMinute, int perDay)
     static readonly TimeSpan Minute = TimeSpan.FromMinutes(1), Day = TimeSpan.FromDays(1);
     readonly Queue<DateTimeOffset> minute = [], day = [];
     readonly Lock gate = new();
+    DateTimeOffset? last;
 
     /// <summary>Takes leave to send one message now.</summary>
     /// <returns>How long to wait before asking again; zero where the message may go, which then counts.</returns>
@@ -20,6 +21,7 @@ public sealed class SendPace(int perMinute, int perDay)
         {
             var wait = Max(Max(Wait(minute, perMinute, Minute, now), Wait(day, perDay, Day, now)), Even(now));
             if (wait > TimeSpan.Zero) return wait;
+            last = now;
             if (perMinute > 0) minute.Enqueue(now);
             if (perDay > 0) day.Enqueue(now);
             return TimeSpan.Zero;
@@ -33,6 +35,7 @@ public sealed class SendPace(int perMinute, int perDay)
             foreach (var at in sent.Order())
             {
                 if (perMinute > 0) minute.Enqueue(at);
+                if (last is null || at > last) last = at;
                 if (perDay > 0) day.Enqueue(at);
             }
     }
@@ -40,9 +43,10 @@ public sealed class SendPace(int perMinute, int perDay)
     /// <summary>Until the next message's place in the minute: servers take a burst for something else than letters.</summary>
     TimeSpan Even(DateTimeOffset now)
     {
-        if (perMinute <= 0 || minute.Count == 0) return TimeSpan.Zero;
-        var next = minute.Last() + Minute / perMinute;
-        return next - now is var wait && wait > Minute ? TimeSpan.Zero : wait;
+        if (perMinute <= 0 || last is not { } before) return TimeSpan.Zero;
+        var wait = before + Minute / perMinute - now;
+        // A clock that was set back must not hold a message for as long.
+        return wait > Minute ? TimeSpan.Zero : wait;
     }
 
     static TimeSpan Wait(Queue<DateTimeOffset> sent, int limit, TimeSpan span, DateTimeOffset now)

@@ -36,17 +36,22 @@ public sealed class PdfProtection
         key = Random(32);
         aes = Aes.Create();
         aes.Key = key;
-        // An owner's password that is not given must not be guessed either: else everybody could lift the permissions.
-        var open = Prepared(how.Open);
-        var owner = how.Owner.Length > 0 ? Prepared(how.Owner) : Random(32);
         // Algorithm 8: the user's password.
+        var open = Prepared(how.Open);
         byte[] userCheck = Random(8), userKey = Random(8);
         byte[] u = [.. Hash(open, userCheck, []), .. userCheck, .. userKey];
         var ue = Wrapped(Hash(open, userKey, []));
-        // Algorithm 9: the owner's.
-        byte[] ownerCheck = Random(8), ownerKey = Random(8);
-        byte[] o = [.. Hash(owner, ownerCheck, u), .. ownerCheck, .. ownerKey];
-        var oe = Wrapped(Hash(owner, ownerKey, u));
+        byte[] o, oe;
+        // An owner's password that is not given must not be guessed: what is compared with it is random then, and belongs to no password.
+        if (how.Owner.Length == 0) (o, oe) = (Random(48), Random(32));
+        else
+        {
+            // Algorithm 9: the owner's.
+            var owner = Prepared(how.Owner);
+            byte[] ownerCheck = Random(8), ownerKey = Random(8);
+            o = [.. Hash(owner, ownerCheck, u), .. ownerCheck, .. ownerKey];
+            oe = Wrapped(Hash(owner, ownerKey, u));
+        }
         // Table 22: bits 1 and 2 are 0, all that mean nothing 1; text for screen readers (bit 10) may always be taken.
         var p = unchecked((int)0xFFFFF2C0);
         if (how.Permissions.Print) p |= 1 << 2 | 1 << 11;
@@ -103,23 +108,42 @@ public sealed class PdfProtection
         return wrapping.EncryptCbc(key, new byte[16], PaddingMode.None);
     }
 
-    /// <summary>Algorithm 2.B.</summary>
-    static byte[] Hash(byte[] password, byte[] salt, byte[] user)
+    /// <summary>Algorithm 2.B. Most of the work on a small file is here; it is done in buffers that stay.</summary>
+    static byte[] Hash(ReadOnlySpan<byte> password, ReadOnlySpan<byte> salt, ReadOnlySpan<byte> user)
     {
-        var k = SHA256.HashData([.. password, .. salt, .. user]);
+        Span<byte> k = stackalloc byte[64];
+        Span<byte> first = stackalloc byte[MostPasswordBytes + 8 + 48];
+        password.CopyTo(first);
+        salt.CopyTo(first[password.Length..]);
+        user.CopyTo(first[(password.Length + salt.Length)..]);
+        SHA256.HashData(first[..(password.Length + salt.Length + user.Length)], k);
+        var length = 32;
         using var round = Aes.Create();
-        for (var i = 0; ; i++)
+        var buffers = System.Buffers.ArrayPool<byte>.Shared;
+        var (k1, e) = (buffers.Rent(64 * (MostPasswordBytes + 64 + 48)), buffers.Rent(64 * (MostPasswordBytes + 64 + 48)));
+        try
         {
-            byte[] once = [.. password, .. k, .. user];
-            var k1 = new byte[once.Length * 64];
-            for (var r = 0; r < 64; r++) once.CopyTo(k1, r * once.Length);
-            round.Key = k[..16];
-            var e = round.EncryptCbc(k1, k.AsSpan(16, 16), PaddingMode.None);
-            // 256 leaves 1 when divided by 3: the sixteen bytes' number leaves what their sum leaves.
-            var rest = 0;
-            for (var b = 0; b < 16; b++) rest += e[b];
-            k = (rest % 3) switch { 0 => SHA256.HashData(e), 1 => SHA384.HashData(e), _ => SHA512.HashData(e) };
-            if (i >= 63 && e[^1] <= i - 31) return k[..32];
+            for (var i = 0; ; i++)
+            {
+                var once = password.Length + length + user.Length;
+                var all = once * 64;
+                password.CopyTo(k1);
+                k[..length].CopyTo(k1.AsSpan(password.Length));
+                user.CopyTo(k1.AsSpan(password.Length + length));
+                for (var filled = once; filled < all; filled *= 2) k1.AsSpan(0, Math.Min(filled, all - filled)).CopyTo(k1.AsSpan(filled));
+                round.SetKey(k[..16]);
+                round.EncryptCbc(k1.AsSpan(0, all), k[16..32], e, PaddingMode.None);
+                // 256 leaves 1 when divided by 3: the sixteen bytes' number leaves what their sum leaves.
+                var rest = 0;
+                for (var b = 0; b < 16; b++) rest += e[b];
+                length = (rest % 3) switch { 0 => SHA256.HashData(e.AsSpan(0, all), k), 1 => SHA384.HashData(e.AsSpan(0, all), k), _ => SHA512.HashData(e.AsSpan(0, all), k) };
+                if (i >= 63 && e[all - 1] <= i - 31) return k[..32].ToArray();
+            }
+        }
+        finally
+        {
+            buffers.Return(k1, clearArray: true);
+            buffers.Return(e, clearArray: true);
         }
     }
 

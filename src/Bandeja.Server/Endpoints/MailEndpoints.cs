@@ -110,7 +110,7 @@ static class MailEndpoints
             MimeMessage message;
             try { message = await MimeMessage.LoadAsync(new MemoryStream(data, writable: false), context.RequestAborted); }
             catch (FormatException) { throw new BadInputException("This is no message: save it from the mail program as .eml and bring it in again."); }
-            if (!DeliveryReport.Is(message)) throw new BadInputException("This message is no delivery report. Take the one that the mail server sent back.");
+            if (!DeliveryReport.Is(message)) throw new BadInputException("This message is neither a delivery report nor a complaint. Take the one that the mail server sent back.");
             var taken = reports.Take(message, data);
             if (taken.Count == 0) throw new BadInputException("This delivery report says nothing of any recipient.");
             return new ReportTaken([.. taken.Select(t => t.Row)], string.Join(" ", taken.Select(t => !t.IsNew ? $"The report on {t.Row.Address} was taken in before." : t.Row.DropId is null ? $"The report on {t.Row.Address} speaks of no message of ours." : $"{t.Row.Address}: {t.Row.Action}, {t.Row.Words}")));
@@ -120,7 +120,7 @@ static class MailEndpoints
         {
             var chosen = reports.OfDrop(id).Where(r => order.Ids.Contains(r.Id) && r.Settled is null).ToList();
             if (chosen.Count == 0) throw new ConflictException("These proposals are settled already.");
-            if (order.Suppress) foreach (var r in chosen) unsubscribing.Suppress(Unsubscribing.Undeliverable, r.RunId!.Value, r.RecipientId!.Value, $"Email came back: {r.Words}", context.Actor());
+            if (order.Suppress) foreach (var r in chosen) unsubscribing.Suppress(r.Action == "complained" ? Unsubscribing.Unsubscribed : Unsubscribing.Undeliverable, r.RunId!.Value, r.RecipientId!.Value, r.Action == "complained" ? r.Words : $"Email came back: {r.Words}", context.Actor());
             reports.Settle([.. chosen.Select(r => r.Id)], order.Suppress ? "suppressed" : "left");
             hub.Tell("drop", new { Id = id });
             return TypedResults.NoContent();

@@ -99,6 +99,7 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
         using var source = CancellationTokenSource.CreateLinkedTokenSource(stop);
         running[job.Id] = source;
         var last = time.GetTimestamp();
+        var later = false;
         try
         {
             if (!jobs.Start(job.Id)) return;
@@ -115,6 +116,7 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
         catch (LaterException e)
         {
             jobs.Wait(job.Id, e.Until);
+            later = true;
         }
         catch (OperationCanceledException) when (stop.IsCancellationRequested)
         {
@@ -132,6 +134,8 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
         finally
         {
             running.TryRemove(job.Id, out _);
+            // Somebody canceled while the work was on its way back into the queue: that must not be lost. From here on a cancellation finds it there.
+            if (later && source.IsCancellationRequested && !stop.IsCancellationRequested && jobs.End(job.Id, "cancelled", null, Now())) End(kind, job, "cancelled", null);
             if (!stop.IsCancellationRequested) Tell(job.Id);
         }
     }

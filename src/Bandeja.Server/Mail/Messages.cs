@@ -38,8 +38,7 @@ public sealed class Messages(Letters letters, PictureFiles pictures, AttachmentF
                 // Never a file without its lock because the password was blank.
                 if (password.Length == 0) throw new ConflictException($"The password of “{a.FileName}” is blank.");
                 // Whoever has the file may print and copy, but takes the lock off only with a password that nobody knows.
-                var owner = Convert.ToHexStringLower(HMACSHA256.HashData(seed, Encoding.UTF8.GetBytes($"owner {identity.MessageId}")))[..32];
-                protection = new(new(password, owner, new(Print: true, Copy: true, Change: false)), HMACSHA256.HashData(seed, Encoding.UTF8.GetBytes($"{identity.MessageId} {files.Count}")));
+                protection = new(new(password, "", new(Print: true, Copy: true, Change: false)), HMACSHA256.HashData(seed, Encoding.UTF8.GetBytes($"{identity.MessageId} {files.Count}")));
             }
             var target = scratch ?? new MemoryStream();
             target.SetLength(0);

@@ -111,7 +111,7 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
             foreach (var page in full) writer.Add(null, [frozen.Feed?.Sheet(page) ?? page]);
             full.Clear();
         }
-        foreach (var (piece, composed) in Ahead.Of(runs.Pieces(run, frozen.Drop.ListId, frozen.Setting.Columns, from, to).Select(piece => (piece, frozen.Compose(piece, design)))))
+        foreach (var (piece, composed) in Core.Composition.Ahead.Of(runs.Pieces(run, frozen.Drop.ListId, frozen.Setting.Columns, from, to).Select(piece => (piece, frozen.Compose(piece, design)))))
         {
             if (sheets is null)
             {
@@ -155,12 +155,12 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
         using var target = new ForwardFile(PartOf(file));
         using (var zip = new ZipArchive(target, ZipArchiveMode.Create, leaveOpen: true))
         {
-            var pieces = runs.Pieces(run, frozen.Drop.ListId, frozen.Setting.Columns).Select(piece => (piece, Enumerable.Range(0, run.Designs.Count).Select(d => frozen.Compose(piece, d)).ToList(), secret is null ? null : Locked(secret, frozen, piece, piece.Position)));
-            foreach (var (piece, package, protection) in Ahead.Of(pieces))
+            var pieces = runs.Pieces(run, frozen.Drop.ListId, frozen.Setting.Columns).Select(piece => (piece, Enumerable.Range(0, run.Designs.Count).Select(d => frozen.Compose(piece, d)).ToList(), secret is null ? null : Ahead(secret, frozen, piece)));
+            foreach (var (piece, package, protection) in Core.Composition.Ahead.Of(pieces))
             {
                 go();
                 pdf.SetLength(0);
-                var writer = letters.Writer(pdf, $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}", frozen.Created, frozen.Language, protection, programs);
+                var writer = letters.Writer(pdf, $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}", frozen.Created, frozen.Language, protection?.GetAwaiter().GetResult(), programs);
                 for (var d = 0; d < package.Count; d++)
                     if (OwnPages(package[d], frozen.Bound[d], duplex) is { Count: > 0 } own) writer.Add(null, own);
                 writer.Finish();
@@ -178,8 +178,21 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
         return file with { Name = $"{folder}.zip", FirstPiece = first, LastPiece = last, Pages = pages, Size = target.Written, Sha256 = target.Finish() };
     }
 
+    /// <summary>A file's protection, reckoned on another core while pieces are composed and written: it is most of the work on a locked file.</summary>
+    static Task<PdfProtection> Ahead(RunSecret secret, FrozenRun frozen, RunPiece piece)
+    {
+        var (how, seed) = LockOf(secret, frozen, piece, piece.Position);
+        return Task.Run(() => new PdfProtection(how, seed));
+    }
+
     /// <summary>The protection of a file: with passwords as they are written, or as expressions come to for the recipient.</summary>
-    static PdfProtection Locked(RunSecret secret, FrozenRun frozen, RunPiece? piece, long file)
+    static PdfProtection Locked(RunSecret secret, FrozenRun frozen, RunPiece? piece, long file) 
+    {
+        var (how, seed) = LockOf(secret, frozen, piece, file);
+        return new(how, seed);
+    }
+
+    static (PdfLock How, byte[] Seed) LockOf(RunSecret secret, FrozenRun frozen, RunPiece? piece, long file)
     {
         string Of(string? text, bool by)
         {
@@ -188,6 +201,6 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
             var context = frozen.Bound[0].NewContext(frozen.Run.Today).For(frozen.Row(piece!), piece!.PieceNumber);
             return Template.Parse(text, setting.Names).Print(context);
         }
-        return new(new(Of(secret.Passwords.Open, secret.Passwords.OpenBy), Of(secret.Passwords.Owner, secret.Passwords.OwnerBy), secret.Permissions), secret.SeedOf(file));
+        return (new(Of(secret.Passwords.Open, secret.Passwords.OpenBy), Of(secret.Passwords.Owner, secret.Passwords.OwnerBy), secret.Permissions), secret.SeedOf(file));
     }
 }

@@ -8735,6 +8735,11 @@ export interface components {
             remarks: string[];
             /** @description Addresses that would get more than one message of the drop. */
             shared: components["schemas"]["SharedAddress"][];
+            /**
+             * Format: int32
+             * @description How many copies go out beside the recipients' own messages.
+             */
+            copies: number;
         };
         MailReportRow: {
             /** Format: int64 */

@@ -113,6 +113,12 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
                         {line("cc", "Copy", "addresses or {Column}")}
                         {line("bcc", "Blind copy", "addresses or {Column}")}
                       </div>
+                      {(email.cc !== "" || email.bcc !== "") && (
+                        <label className="flex items-center gap-2 pl-[100px] text-[12px]">
+                          <input type="checkbox" className="checkbox checkbox-xs" checked={email.copiesWhole} disabled={readOnly} onChange={(e) => set({ copiesWhole: e.target.checked })} />
+                          Copies carry the recipient’s own files and their link to end email, too
+                        </label>
+                      )}
                     </>
                   ) : (
                     <button className="cursor-pointer self-start pl-[100px] text-[12px] text-faint underline" onClick={() => setMore(true)}>

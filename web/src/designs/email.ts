@@ -18,6 +18,8 @@ export interface Email {
   to: string;
   cc: string;
   bcc: string;
+  /** True where copies carry the recipient's own files and their link, too. */
+  copiesWhole: boolean;
   format: "html" | "text";
   unsubscribe: boolean;
   /** Megabytes. */
@@ -41,6 +43,7 @@ export function completeEmail(stored: unknown): Email {
     to: text(d.to),
     cc: text(d.cc),
     bcc: text(d.bcc),
+    copiesWhole: d.copiesWhole ?? false,
     format: d.format === "text" ? "text" : "html",
     unsubscribe: d.unsubscribe ?? true,
     sizeLimit: d.sizeLimit ?? 10,
