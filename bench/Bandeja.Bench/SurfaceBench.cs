@@ -106,7 +106,7 @@ static class SurfaceBench
         {
             ["kind"] = "envelope", ["format"] = "no10", ["type"] = new JsonObject { ["size"] = 11 },
             ["boxes"] = new JsonArray(Of("return", 10, 8, 70, 18, returned, 9), Of("indicia", 205, 8, 28, 20, indicia, 7.5), Box("delivery", 112, 46, 105, 28, P("{Delivery address}", 11)),
-                Box("barcode", 128, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = "901234567" } }), Box("number", 10, 96, 20, 4, P("{Piece number}", 6.5))),
+                Box("barcode", 132, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = "901234567" } }), Box("number", 10, 96, 20, 4, P("{Piece number}", 6.5))),
         });
         var path = Path.GetTempFileName();
         void Ours()

@@ -16,7 +16,7 @@ static class SurfaceTexts
             Indicia(),
             Box("teaser", "teaser", 10, 60, 80, 14, P("", T("The plant fair is on the quay again", 14, true)), P("", T("An hour earlier for members", 10.5))),
             With(Box("delivery", "delivery", 112, 46, 105, 28, P("", F("Delivery address", 11))), "smallest", 8),
-            Box("barcode", "barcode", 128, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["barcodeId"] = "00", ["service"] = "040", ["mailer"] = "901234567" } }),
+            Box("barcode", "barcode", 132, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["barcodeId"] = "00", ["service"] = "040", ["mailer"] = "901234567" } }),
             Box("number", "number", 10, 96, 20, 4, P("", F("Piece number", 6.5)))),
     };
 

@@ -42,7 +42,69 @@ public sealed class SurfaceTests
 
     static ComposedPiece Compose(JsonNode document, ArrayRow? row = null, int number = 7) => Bind(document).Composer(new(2027, 3, 3)).Compose(row ?? Person(), number);
 
-    static string Findings(ComposedPiece piece, PieceKind kind = PieceKind.Envelope) => string.Join('|', Finding.Of(piece, null, kind).Select(f => $"{f.Kind} {f.Subject}"));
+    static string Findings(ComposedPiece piece, PieceKind kind = PieceKind.Envelope) => string.Join('|', Finding.Of(piece, null, kind).Where(f => f.Kind != FindingKind.Postal).Select(f => $"{f.Kind} {f.Subject}"));
+
+    /// <summary>What the post or a printer does not take.</summary>
+    static string Postal(ComposedPiece piece, PieceKind kind = PieceKind.Envelope) => string.Join('|', Finding.Of(piece, null, kind).Where(f => f.Kind == FindingKind.Postal).Select(f => f.Subject[..f.Subject.LastIndexOf(" of the", StringComparison.Ordinal)]));
+
+    static JsonObject Imb => new() { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = "901234567" } };
+
+    static JsonObject Delivery => Box("delivery", 110, 48, 100, 28, Paragraph("{Delivery address}"));
+
+    public static TheoryData<string, JsonObject, string?> Envelopes => new()
+    {
+        { "", Envelope(Delivery, Box("barcode", 132, 91.5, 82, 6, Imb)), null },
+        { "", Envelope(Delivery, Box("barcode", 110, 76, 82, 6, Imb)), null },
+        { "the barcode's place", Envelope(Delivery, Box("barcode", 60, 91.5, 82, 6, Imb)), null },
+        { "the barcode's place", Envelope(Delivery, Box("barcode", 132, 86, 82, 6, Imb)), null },
+        { "a text over a barcode", Envelope(Delivery, Box("barcode", 132, 91.5, 82, 6, Imb), Box("text", 140, 89, 40, 5, Paragraph("for {GivenName}"))), null },
+        { "the delivery address over a text", Envelope(Delivery, Box("text", 112, 50, 40, 8, Paragraph("Inside: seeds"))), null },
+        { "the teaser at the edge", Envelope(Delivery, Box("teaser", 1, 40, 60, 8, Paragraph("Inside: seeds"))), null },
+        { "no delivery address", Envelope(Box("return", 10, 8, 60, 12, Paragraph("Fernquay Botanic Garden"))), null },
+        { "", Envelope(Box("delivery", 110, 48, 100, 28, Paragraph("{GivenName} {FamilyName}"), Paragraph("{Street}, {City}"))), null },
+        { "", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), null },
+        { "a domestic permit abroad", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), "Germany" },
+        { "a domestic permit abroad", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), "Atlantis" },
+        { "", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("{when Country is blank}Permit no. 12{end}"))), "Germany" },
+    };
+
+    [Theory, MemberData(nameof(Envelopes))]
+    public void What_the_post_or_a_printer_does_not_take_is_told(string told, JsonObject document, string? country) => Assert.Equal(told, Postal(Compose(document, Person(country: country))));
+
+    [Theory]
+    [InlineData("US", 241.3, 104.8, null)]
+    [InlineData("US", 120, 80, "does not take it")]
+    [InlineData("US", 150, 150, "machines cannot sort")]
+    [InlineData("US", 280, 100, "2.80 times")]
+    [InlineData("US", 305, 229, null)]
+    [InlineData("US", 400, 320, "as a parcel")]
+    [InlineData("DE", 220, 110, null)]
+    [InlineData("DE", 130, 85, "does not take it")]
+    [InlineData("DE", 140, 115, "machines sort letters")]
+    [InlineData(null, 60, 60, null)]
+    public void Sizes_that_the_post_refuses_are_told(string? zones, double width, double height, string? told)
+    {
+        var said = PostalCheck.OfSize(zones, width * Mm, height * Mm);
+        if (told is null) Assert.Null(said);
+        else Assert.Contains(told, said);
+    }
+
+    [Theory]
+    [InlineData("123456", "040", null)]
+    [InlineData("901234567", "040", null)]
+    [InlineData("912345", "040", "begins with 0 to 8")]
+    [InlineData("123456789", "040", "begins with 9")]
+    [InlineData("000000", "040", "all zeros")]
+    [InlineData("123456", "000", "no service")]
+    [InlineData("123456", "4", "three digits")]
+    public void Impossible_numbers_of_a_barcode_are_told(string mailer, string service, string? told)
+    {
+        var code = Imb;
+        (code["attrs"]!["mailer"], code["attrs"]!["service"]) = (mailer, service);
+        var errors = Bind(Envelope(Delivery, Box("barcode", 132, 91.5, 82, 6, code))).Errors;
+        if (told is null) Assert.Empty(errors);
+        else Assert.Contains(told, Assert.Single(errors).Error.Message);
+    }
 
     [Fact]
     public void An_envelope_has_its_boxes_at_their_places()
@@ -83,7 +145,7 @@ public sealed class SurfaceTests
     // The zones of the United States' post on a No. 10: 4¾ × ⅝ in at the lower right, the postage's corner.
     [InlineData("teaser", 130, 95, 60, 6, "InClearZone the teaser in the barcode clear zone")]
     [InlineData("teaser", 10, 95, 60, 6, "")]
-    [InlineData("barcode", 130, 91, 84, 6, "")]
+    [InlineData("barcode", 132, 91.5, 84, 6, "")]
     [InlineData("return", 200, 8, 38, 16, "InClearZone the return address in the postage area")]
     [InlineData("indicia", 205, 8, 28, 20, "")]
     [InlineData("text", 236, 50, 60, 10, "InClearZone a text in the edge of the envelope")]
@@ -174,7 +236,7 @@ public sealed class SurfaceTests
     [InlineData("123456", "")]
     public void A_mailer_identifier_of_a_wrong_length_is_told(string mailer, string finding)
     {
-        var document = Envelope(Box("barcode", 128, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = mailer } }));
+        var document = Envelope(Box("barcode", 132, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = mailer } }));
         var bound = Bind(document);
         Assert.Equal(finding.Length > 0, bound.Errors.Count > 0);
         Assert.Equal(finding, Findings(bound.Composer(default).Compose(Person(), 1)));
@@ -186,7 +248,7 @@ public sealed class SurfaceTests
     [InlineData("69002", "France", "", 0)]
     public void A_mail_barcode_needs_a_zip_code_and_addresses_abroad_get_none(string zip, string? country, string finding, int count)
     {
-        var document = Envelope(Box("barcode", 128, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = "901234567" } }));
+        var document = Envelope(Box("barcode", 132, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = "901234567" } }));
         var piece = Compose(document, Person(zip: zip, country: country));
         Assert.Equal(finding, Findings(piece));
         Assert.Equal(count, piece.Pages[0].Items.OfType<BarsItem>().Count());

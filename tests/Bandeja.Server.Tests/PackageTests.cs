@@ -146,7 +146,7 @@ public sealed class PackageTests : IClassFixture<Api>
     [Fact]
     public async Task Serial_numbers_of_mail_barcodes_differ_from_piece_to_piece_and_run_to_run()
     {
-        var (_, drop, _) = await Make(Envelope(Box("barcode", 128, 91, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = "901234567" } })));
+        var (_, drop, _) = await Make(Envelope(Box("barcode", 132, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = "901234567" } })));
         async Task<List<string>> Bars(string pieces)
         {
             using var pdf = await File(await Run(drop, new { pieces }), 1);

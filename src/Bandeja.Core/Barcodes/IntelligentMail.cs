@@ -131,7 +131,14 @@ public static class IntelligentMail
     /// <summary>The digits of a serial number for a mailer: 9 where the mailer identifier has 6, 6 where it has 9 (section 2.1.4).</summary>
     /// <exception cref="IntelligentMailException">The mailer identifier has another length.</exception>
     public static int SerialDigits(string mailer) => mailer.All(char.IsAsciiDigit)
-        ? mailer.Length switch { 6 => 9, 9 => 6, _ => throw new IntelligentMailException($"A mailer identifier has 6 or 9 digits; “{mailer}” has {mailer.Length}.") }
+        ? mailer.Length switch
+        {
+            // Section 2.1.3: those of nine digits begin with 9, those of six with 0 to 8; no such number is all zeros.
+            6 when mailer[0] == '9' => throw new IntelligentMailException($"A mailer identifier of 6 digits begins with 0 to 8; “{mailer}” is not one that the post gives out."),
+            9 when mailer[0] != '9' => throw new IntelligentMailException($"A mailer identifier of 9 digits begins with 9; “{mailer}” is not one that the post gives out."),
+            6 when mailer == "000000" => throw new IntelligentMailException("The mailer identifier is all zeros; the post gives none like that out."),
+            6 => 9, 9 => 6, _ => throw new IntelligentMailException($"A mailer identifier has 6 or 9 digits; “{mailer}” has {mailer.Length}."),
+        }
         : throw new IntelligentMailException($"A mailer identifier has nothing but digits, 6 or 9 of them; it is “{mailer}”.");
 
     /// <summary>Puts the tracking code together.</summary>
@@ -143,6 +150,7 @@ public static class IntelligentMail
     public static string Tracking(string barcodeId, string service, string mailer, long serial)
     {
         if (barcodeId.Length != 2 || !barcodeId.All(char.IsAsciiDigit) || barcodeId[1] > '4') throw new IntelligentMailException($"A barcode identifier has two digits, the second 0 to 4; it is “{barcodeId}”.");
+        if (service == "000") throw new IntelligentMailException("The service type identifier 000 stands for no service. The post lists those that are in use.");
         if (service.Length != 3 || !service.All(char.IsAsciiDigit)) throw new IntelligentMailException($"A service type identifier has three digits; it is “{service}”.");
         var digits = SerialDigits(mailer);
         if (serial < 0 || serial >= (digits == 9 ? 1_000_000_000L : 1_000_000L)) throw new IntelligentMailException($"The serial number has {digits} digits for this mailer; it is {serial}.");

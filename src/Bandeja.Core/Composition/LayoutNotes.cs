@@ -14,7 +14,7 @@ public sealed record PictureNote(PictureDoubt Doubt, string Subject, string Deta
 public sealed class LayoutNotes
 {
     List<Rune>? missingGlyphs;
-    List<(string, string)>? tooWide, inZones;
+    List<(string, string)>? tooWide, inZones, postal;
     List<PictureNote>? pictures;
     List<string>? tooLarge, longLines, overfull, barcodes;
 
@@ -32,6 +32,8 @@ public sealed class LayoutNotes
     public List<string> Overfull => overfull ??= [];
     /// <summary>What stands where the post wants nothing: what, and the zone.</summary>
     public List<(string What, string Zone)> InZones => inZones ??= [];
+    /// <summary>What the post or a printer does not take: what it is about, and a sentence.</summary>
+    public List<(string What, string Sentence)> Postal => postal ??= [];
     /// <summary>Why barcodes could not be made or read.</summary>
     public List<string> Barcodes => barcodes ??= [];
 
@@ -42,7 +44,7 @@ public sealed class LayoutNotes
     public string Place { get; set; } = "";
 
     /// <summary>True where nothing was found.</summary>
-    public bool IsEmpty => !Any(missingGlyphs) && !Any(tooWide) && !Any(inZones) && !Any(pictures) && !Any(tooLarge) && !Any(longLines) && !Any(overfull) && !Any(barcodes) && !NothingPrinted;
+    public bool IsEmpty => !Any(missingGlyphs) && !Any(tooWide) && !Any(inZones) && !Any(postal) && !Any(pictures) && !Any(tooLarge) && !Any(longLines) && !Any(overfull) && !Any(barcodes) && !NothingPrinted;
 
     /// <summary>True where the delivery address or a word does not fit its line.</summary>
     public bool IsTooNarrow => Any(longLines) || Any(tooWide);
@@ -60,6 +62,7 @@ public sealed class LayoutNotes
         if (other.longLines is not null) LongLines.AddRange(other.longLines);
         if (other.overfull is not null) Overfull.AddRange(other.overfull);
         if (other.inZones is not null) InZones.AddRange(other.inZones);
+        if (other.postal is not null) Postal.AddRange(other.postal);
         if (other.barcodes is not null) Barcodes.AddRange(other.barcodes);
         NothingPrinted |= other.NothingPrinted;
     }

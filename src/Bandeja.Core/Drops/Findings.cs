@@ -5,7 +5,7 @@ using Bandeja.Core.Mail;
 namespace Bandeja.Core.Drops;
 
 /// <summary>What kind of doubt a finding is.</summary>
-public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode, OneOff, EmailAddress, EmailHeader, Attachment, EmailTooLarge, Password, Refused, Channel, Design, NothingPrinted, HeavyPicture }
+public enum FindingKind { Blank, WrongType, OutOfRange, UnknownField, RunsOver, TooWide, MissingGlyph, MissingPicture, CoarsePicture, TooLarge, Address, AddressTooLong, DoesNotFit, InClearZone, Window, Barcode, OneOff, EmailAddress, EmailHeader, Attachment, EmailTooLarge, Password, Refused, Channel, Design, NothingPrinted, HeavyPicture, Postal }
 
 /// <summary>Something about one recipient's piece that needs a person's look.</summary>
 /// <param name="Kind">The kind.</param>
@@ -57,6 +57,7 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
             Add(FindingKind.AddressTooLong, $"address{where}", line, $"“{(line.Length > 60 ? line[..59] + "…" : line)}” is too long for its place in the address{where}, also with the post's abbreviations and at its smallest size.");
         foreach (var box in letter.Notes.Overfull.Distinct()) Add(FindingKind.DoesNotFit, $"{box}{where}", "", $"{char.ToUpperInvariant(box[0])}{box[1..]}{where} does not fit its place.");
         foreach (var (what, zone) in letter.Notes.InZones.Distinct()) Add(FindingKind.InClearZone, $"{what} in {zone}", "", zone.StartsWith("the edge", StringComparison.Ordinal) ? $"{char.ToUpperInvariant(what[0])}{what[1..]} reaches over {zone}." : $"{char.ToUpperInvariant(what[0])}{what[1..]} stands in {zone}, which the post wants clear.");
+        foreach (var (what, sentence) in letter.Notes.Postal.Distinct()) Add(FindingKind.Postal, $"{what}{where}", "", sentence);
         foreach (var sentence in letter.Notes.Barcodes.Distinct()) Add(FindingKind.Barcode, $"barcode{where}", sentence, sentence);
         foreach (var doubt in letter.Mail?.Doubts ?? [])
             Add(doubt.Kind switch
@@ -104,6 +105,7 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
         FindingKind.Channel => $"Neither paper nor email: {subject}",
         FindingKind.Design => $"A mistake in {subject}",
         FindingKind.NothingPrinted => "Nothing to print",
+        FindingKind.Postal => Upper(subject),
         FindingKind.HeavyPicture => $"A picture that is too heavy: {subject}",
         FindingKind.OneOff => "Changed for this one, and the design has changed since",
         _ => "Characters no typeface has",

@@ -29,6 +29,12 @@ public sealed class BoundSurface : IBoundDesign
     internal Expression? CopiesBy { get; }
     internal Expression? GroupBy { get; }
     internal IReadOnlyList<ClearZone> Zones { get; }
+    /// <summary>Boxes that may print over each other: what is far apart need not be looked at for each recipient.</summary>
+    internal IReadOnlyList<(int One, int Other)> Neighbors { get; }
+    /// <summary>True where something may print at the very edge.</summary>
+    internal bool HasEdge { get; }
+    /// <summary>What the post says of the envelope's size; null where nothing.</summary>
+    internal string? Size { get; }
 
     /// <summary>Binds a design.</summary>
     public BoundSurface(SurfaceDesign design, LetterSetting setting)
@@ -61,6 +67,11 @@ public sealed class BoundSurface : IBoundDesign
             return new BoundBox(box, bySize) { IsLookedAt = strays };
         })];
         Mailers = [.. mailers.Distinct()];
+        // A barcode wants a clear zone around it, and a box that strays may print anywhere.
+        Area Around(BoundBox b) => b.Box.Blocks.Any(x => x is Barcode) ? b.Box.Place.Grown(Barcodes.IntelligentMail.ClearX) : b.Box.Place;
+        Neighbors = [.. from i in Enumerable.Range(0, Boxes.Count) from j in Enumerable.Range(i + 1, Boxes.Count - i - 1) where Around(Boxes[i]).Overlaps(Around(Boxes[j])) select (i, j)];
+        HasEdge = Kind == PieceKind.Envelope && !Boxes.All(b => new Area(0, 0, design.Width, design.Height).Grown(-PostalCheck.Edge).Holds(b.Box.Place));
+        Size = Kind == PieceKind.Envelope ? PostalCheck.OfSize(design.Zones, design.Width, design.Height) : null;
         Expression? Parsed(string? source)
         {
             if (source is null) return null;

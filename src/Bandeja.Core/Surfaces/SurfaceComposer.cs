@@ -31,9 +31,12 @@ public sealed class SurfaceComposer : IPieceComposer
         var design = surface.Design;
         var notes = new LayoutNotes();
         var items = new List<PageItem>();
-        foreach (var box in surface.Boxes)
+        Span<int> starts = surface.Boxes.Count <= 64 ? stackalloc int[surface.Boxes.Count + 1] : new int[surface.Boxes.Count + 1];
+        for (var i = 0; i < surface.Boxes.Count; i++)
         {
+            var box = surface.Boxes[i];
             var at = box.Box.Place;
+            starts[i] = items.Count;
             if (box.Fixed is var (part, found))
             {
                 notes.Add(found);
@@ -44,10 +47,72 @@ public sealed class SurfaceComposer : IPieceComposer
             Set(box, at.X, at.Y, items, notes);
             if (box.IsLookedAt) Placed(box.Box, [.. Ink.Of(items.Skip(from))], notes);
         }
+        starts[surface.Boxes.Count] = items.Count;
+        Apart(items, starts, notes);
+        if (surface.Kind == PieceKind.Envelope) Postal(items, starts, notes);
         var copies = design.Labels is { } labels ? Copies(labels) : 1;
         var group = surface.GroupBy is null ? null : Evaluator.Evaluate(surface.GroupBy, context).Print(context.Locale);
         return new([new(design.Width, design.Height, items)], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes) { Copies = copies, Group = group };
     }
+
+    /// <summary>Boxes that print over each other, or into the clear zone of a barcode.</summary>
+    void Apart(List<PageItem> items, ReadOnlySpan<int> starts, LayoutNotes notes)
+    {
+        foreach (var (i, j) in surface.Neighbors)
+        {
+            var (one, other) = (Printed(items, starts, i), Printed(items, starts, j));
+            if (!one.Any(a => other.Any(b => a.Overlaps(b)))) continue;
+            var (a, b) = (surface.Boxes[i].Box, surface.Boxes[j].Box);
+            // A barcode is what must stay readable, so it is named as what is covered.
+            var (over, under) = HasBarcode(a) && !HasBarcode(b) ? (b, a) : (a, b);
+            notes.Postal.Add(($"{over.Name} over {(HasBarcode(under) ? "a barcode" : under.Name)}", HasBarcode(under) ? $"{Upper(over.Name)} stands over a barcode or within its clear zone, so it may not be read." : $"{Upper(over.Name)} is printed over {under.Name}."));
+        }
+    }
+
+    static bool HasBarcode(SurfaceBox box) => box.Blocks.Any(x => x is Barcode);
+    static string Upper(string text) => char.ToUpperInvariant(text[0]) + text[1..];
+
+    /// <summary>Where a box prints; around a barcode its clear zone, too.</summary>
+    List<Area> Printed(List<PageItem> items, ReadOnlySpan<int> starts, int box)
+    {
+        var areas = new List<Area>();
+        for (var k = starts[box]; k < starts[box + 1]; k++)
+            foreach (var ink in Ink.Of([items[k]])) areas.Add(ink.Text == "a barcode" ? new(ink.Place.X - Barcodes.IntelligentMail.ClearX, ink.Place.Y - Barcodes.IntelligentMail.ClearY, ink.Place.Width + 2 * Barcodes.IntelligentMail.ClearX, ink.Place.Height + 2 * Barcodes.IntelligentMail.ClearY) : ink.Place);
+        return areas;
+    }
+
+    /// <summary>What the post, or a printer, does not take of an envelope.</summary>
+    void Postal(List<PageItem> items, ReadOnlySpan<int> starts, LayoutNotes notes)
+    {
+        var design = surface.Design;
+        if (surface.Size is { } size) notes.Postal.Add(("size", size));
+        var printable = new Area(0, 0, design.Width, design.Height).Grown(-PostalCheck.Edge);
+        var addressed = design.Window is not null;
+        // A country that is not known is not at home.
+        var abroad = context.AddressCountry() != surface.Setting.Locale.Country;
+        for (var i = 0; i < surface.Boxes.Count; i++)
+        {
+            var box = surface.Boxes[i].Box;
+            var prints = starts[i] < starts[i + 1];
+            // Whoever writes the address out of single fields writes it in the box for it.
+            addressed |= prints && box.Use == BoxUse.Delivery;
+            if (abroad && prints && box.Use == BoxUse.Indicia && Printed(items, starts, i).Count > 0) notes.Postal.Add(("a domestic permit abroad", "The indicia is a permit of the own country's post, and this piece goes abroad, where it does not hold. Put “when” around it, or hold the piece for other postage."));
+            if (!surface.HasEdge && design.Zones != "US" || !prints) continue;
+            foreach (var ink in Ink.Of(items.GetRange(starts[i], starts[i + 1] - starts[i])))
+            {
+                addressed |= ink.IsAddress;
+                if (surface.HasEdge && surface.Holds(ink.Place) && !printable.Holds(ink.Place)) { notes.Postal.Add(($"{box.Name} at the edge", $"{Upper(box.Name)} stands less than 3 mm from the edge, where most printers cannot print.")); break; }
+            }
+        }
+        if (!addressed && !Ink.Of(items).Any(i => i.IsAddress)) notes.Postal.Add(("no delivery address", "The envelope has neither a delivery address nor a window for one."));
+        if (design.Zones != "US") return;
+        foreach (var (bars, x, y) in Bars(items, 0, 0))
+            if (PostalCheck.IsIntelligentMail(bars) && !PostalCheck.IsWellPlaced(new(x, y, bars.Width, bars.Height), design.Width, design.Height))
+                notes.Postal.Add(("the barcode's place", "The Intelligent Mail barcode stands neither in the lower right corner (first bar 3½ to 4¼ inches from the right edge, bars 3/16 to ½ inch from the lower one) nor with the address (⅝ to 4 inches from the lower edge), so the post may not read it."));
+    }
+
+    static IEnumerable<(BarsItem Bars, double X, double Y)> Bars(IEnumerable<PageItem> items, double x, double y) =>
+        items.SelectMany(i => i switch { BarsItem b => [(b, x + b.X, y + b.Y)], SharedItem s => Bars(s.Part.Items, x + s.X, y + s.Y), _ => [] });
 
     int Copies(LabelSetup labels)
     {
