@@ -44,7 +44,7 @@ public sealed partial record AddressParts(string? Street, string? City, string? 
 
     static bool IsCode(string code, Country? country) => country is null || country.Masks.Count == 0 || Places.PostalCode.Judge(country, code).State is PostalCodeState.Right or PostalCodeState.OtherForm;
 
-    static bool IsPlace(string text) => text.Length > 1 && char.IsLetter(text[0]) && !text.Any(char.IsAsciiDigit) && !NoPlace().IsMatch(text) && StreetLine.Of($"1 {text.TrimEnd('.')}").Suffix.Length == 0;
+    static bool IsPlace(string text) => text.Length > 2 && char.IsLetter(text[0]) && !text.Any(char.IsAsciiDigit) && !NoPlace().IsMatch(text) && StreetLine.Of($"1 {text.TrimEnd('.')}").Suffix.Length == 0;
 
     static AddressParts Compose(List<string> parts, string? region, string code) =>
         new(parts.Count > 1 ? string.Join(", ", parts.Take(parts.Count - 1)) : null, parts.Count > 0 ? parts[^1] : null, region, code);
@@ -55,7 +55,7 @@ public sealed partial record AddressParts(string? Street, string? City, string? 
     [GeneratedRegex(@"^(p\.? ?o\.? box|box|suite|ste|apt|apartment|unit|room|floor|lot|rr|route|highway|hwy|postfach|apartado|postbus|boks|b\.?p\.?)\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex NoPlace();
 
-    [GeneratedRegex(@"^(?<code>\d{5}|\d{4} [A-Z]{2}|\d{4}|\d{3} \d{2}|\d{2}-\d{3})\s+(?<city>\p{L}.*)$", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(@"^(?<code>\d{5}|\d{4}-\d{3}|\d{4} [A-Z]{2}|\d{4}|\d{3} \d{2}|\d{2}-\d{3})\s+(?<city>\p{L}.*)$", RegexOptions.CultureInvariant)]
     private static partial Regex CodeFirst();
 
     [GeneratedRegex(@"^(?<city>.*?)\s*(?<code>\d{5}(-\d{4}|-\d{3})?|\d{3}-\d{4}|[A-Z]\d{2} [A-Z0-9]{4}|[A-Z]{1,2}\d[A-Z\d]? \d[A-Z]{2}|[A-Z]\d[A-Z] \d[A-Z]\d)$", RegexOptions.CultureInvariant)]

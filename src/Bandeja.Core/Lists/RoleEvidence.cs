@@ -74,6 +74,7 @@ public static class RoleEvidence
             return c.Can(Role.FullName) ? Role.FullName : c.Roles[0];
         }
         // Numbers that stand beside a street and are short belong to it.
+        if (c.Can(Role.HouseNumber) && c.Can(Role.PostalCode) && (c.Facts.IsBlank || c.Facts.HomeCode > 0.5)) return Role.PostalCode;
         if (c.Can(Role.HouseNumber)) return beside.Before(c) is { } street && street.Can(Role.Street) && (c.Facts.IsBlank || c.Facts.ShortNumber > 0.7 && !c.Facts.Counts) ? Role.HouseNumber : c.Roles.First(r => r != Role.HouseNumber);
         foreach (var part in (Role[])[Role.District, Role.Locality])
             if (c.Can(Role.City) && c.Can(part)) return beside.Sure(Role.City) ? part : Role.City;

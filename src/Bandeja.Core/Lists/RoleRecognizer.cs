@@ -78,7 +78,7 @@ public static class RoleRecognizer
             var c = sound[i];
             var (before, after) = (i > 0 ? sound[i - 1] : ' ', i + 1 < sound.Length ? sound[i + 1] : ' ');
             if (char.IsUpper(c) && (char.IsLower(before) || char.IsUpper(before) && char.IsLower(after) && i + 2 < sound.Length) || char.IsAsciiDigit(c) && char.IsLetter(before)) apart.Append(' ');
-            apart.Append(c is '’' or '\'' or '.' && char.IsLetter(before) && char.IsLetter(after) ? ' ' : c);
+            apart.Append(c is '’' or '\'' or 'º' or '°' or 'ª' or '.' && char.IsLetter(before) && char.IsLetter(after) ? ' ' : c);
         }
         var plain = new StringBuilder();
         foreach (var c in FoldedText.Of(apart.ToString()))
