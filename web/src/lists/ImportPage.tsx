@@ -78,10 +78,11 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
   const navigate = useNavigate();
   const reading = useReading(upload);
   const [keep, setKeep] = useState<ReadonlySet<number>>(new Set());
+  const body = reading.body;
   const survey = useQuery({
     queryKey: ["survey", upload.id, reading.body],
-    queryFn: ({ signal }) => ask(api.POST("/api/uploads/{id}/survey", { params: { path: { id: upload.id } }, body: reading.body!, signal })),
-    enabled: reading.body !== undefined && reading.body.columns.length > 0 && reading.problem === null && !reading.busy,
+    queryFn: ({ signal }) => ask(api.POST("/api/uploads/{id}/survey", { params: { path: { id: upload.id } }, body: body ?? { options: reading.options, width: 0, columns: [] }, signal })),
+    enabled: body !== undefined && body.columns.length > 0 && reading.problem === null && !reading.busy,
     placeholderData: keepPreviousData,
     staleTime: Infinity,
   });
