@@ -111,13 +111,13 @@ test("lists come in from JSON, vCards and pasted rows, and are typed by hand", a
   await page.goto("/lists/new");
   await page.getByLabel("List file").setInputFiles({ name: "people.json", mimeType: "application/json", buffer: Buffer.from('[{"first":"Ana","zip":"02139"},{"first":"Per","address":{"city":"Malmö"}}]') });
   await expect(page.getByText("Objects that lack some of the keys").or(page.getByText("address city")).first()).toBeVisible();
-  await page.getByRole("button", { name: "Bring in 3 columns" }).click();
+  await page.getByRole("button", { name: /^Bring in \d/ }).click();
   await page.waitForURL(/\/lists\/1$/);
   expect(await values(page)).toEqual([["Ana", "02139", null], ["Per", null, "Malmö"]]);
 
   await page.goto("/lists/new");
   await page.getByLabel("List file").setInputFiles(file("people.vcf", "BEGIN:VCARD\r\nVERSION:3.0\r\nN:Okafor;Ana;;;\r\nADR:;;9 Tide St;Fernquay;OR;97412;\r\nEND:VCARD\r\n"));
-  await page.getByRole("button", { name: "Bring in 6 columns" }).click();
+  await page.getByRole("button", { name: /^Bring in \d/ }).click();
   await page.waitForURL(/\/lists\/2$/);
   expect(await values(page, 2)).toEqual([["Ana", "Okafor", "9 Tide St", "Fernquay", "OR", "97412"]]);
 
@@ -127,7 +127,7 @@ test("lists come in from JSON, vCards and pasted rows, and are typed by hand", a
     data.setData("text/plain", 'First\tLast\tZip\r\nAna\tOkafor\t02139\r\n"Per\r\nOlof"\tNowak\t97412\r\n');
     window.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data }));
   });
-  await page.getByRole("button", { name: "Bring in 3 columns" }).click();
+  await page.getByRole("button", { name: /^Bring in \d/ }).click();
   await page.waitForURL(/\/lists\/3$/);
   expect(await values(page, 3)).toEqual([["Ana", "Okafor", "02139"], ["Per\r\nOlof", "Nowak", "97412"]]);
 
@@ -147,7 +147,7 @@ test("lists come in from JSON, vCards and pasted rows, and are typed by hand", a
 
   await page.goto("/lists/new");
   await page.getByLabel("List file").setInputFiles(file("broken.json", '{"first": "Ana"}'));
-  await expect(page.getByRole("alert")).toContainText("is not a JSON array");
+  await expect(page.getByRole("alert")).toContainText("without an array of objects in it");
 });
 
 test("detail rows are tied, counted and summed up; entries of a suppression list hold and let go", async ({ page }) => {

@@ -23,7 +23,7 @@ test("a workbook with a title above its headings and a hidden sheet is read as t
   await page.getByRole("row").filter({ hasText: "Zip Code" }).click();
   await expect(page.getByLabel("Type of Zip Code")).toBeVisible();
   await page.getByRole("checkbox", { name: "Tenant" }).uncheck();
-  await page.getByRole("button", { name: "Bring in 7 columns" }).click();
+  await page.getByRole("button", { name: /^Bring in \d/ }).click();
   await page.waitForURL(/\/lists\/\d+$/);
   await expect(page.getByText("148 recipients")).toBeVisible();
   await page.getByLabel("Find", { exact: true }).fill("02139");
@@ -40,8 +40,8 @@ test("what cannot be read is told in a sentence, and nothing is stored", async (
   await expect(page.getByRole("alert")).toContainText("no recipients under them");
   await expect(page.getByRole("button", { name: /^Bring in/ })).toBeDisabled();
   const broken = "Name,Note\r\n" + "Ana,ok\r\n".repeat(3000) + "Per,\"never closed\r\n" + "Ana,ok\r\n".repeat(100);
+  // The whole file is looked at before anything is stored.
   await choose(page, file("broken.csv", broken));
-  await page.getByRole("button", { name: "Bring in 2 columns" }).click();
   await expect(page.getByRole("alert")).toContainText("Row 3,002: a cell begins with a quotation mark that is never closed");
   await page.route("**/api/settings", async (route) => {
     const answer = await route.fetch();

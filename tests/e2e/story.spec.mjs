@@ -22,7 +22,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await expect(page.getByLabel("Type of Amount due")).toHaveValue("Number");
     await expect(page.getByLabel("Role of First")).toHaveValue("GivenName");
     await page.getByLabel("Name of the list").fill("Friends");
-    await page.getByRole("button", { name: "Bring in 7 columns" }).click();
+    await page.getByRole("button", { name: /^Bring in \d/ }).click();
     await page.waitForURL(/\/lists\/\d+$/);
     await expect(page.getByRole("gridcell", { name: "02139" })).toBeVisible();
     await expect(page.getByRole("gridcell", { name: "00501" })).toBeVisible();

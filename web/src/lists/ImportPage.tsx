@@ -101,13 +101,14 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
       setWrong(e instanceof ServerError ? e.message : String(e));
     }
   };
+  const told = wrong ?? (survey.error instanceof ServerError ? survey.error.message : null);
   const included = reading.chosen.filter((c) => c.include).length;
   return (
     <Reading
       kind="Bring a list in"
       upload={upload}
       reading={reading}
-      wrong={wrong}
+      wrong={told}
       aside={
         <>
           <label className="block">
@@ -122,7 +123,7 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
           <button className="btn btn-quiet" onClick={again}>
             Another file
           </button>
-          <button className="btn btn-primary" disabled={!reading.read || wrong !== null || reading.problem !== null || reading.question !== null || included === 0 || work.waiting || reading.busy || !name.trim()} onClick={() => void bringIn()}>
+          <button className="btn btn-primary" disabled={!reading.read || told !== null || reading.problem !== null || reading.question !== null || included === 0 || work.waiting || reading.busy || !name.trim()} onClick={() => void bringIn()}>
             {work.waiting ? `Bringing in ${work.done > 0 ? count(work.done) : ""}…` : recipients === undefined || survey.isFetching ? "Bring in" : `Bring in ${many(recipients, "recipient")}`}
           </button>
         </>
