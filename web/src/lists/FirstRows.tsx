@@ -17,7 +17,7 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
           <tr>
             <th className="border-b border-r border-line px-2 py-1 text-left align-bottom font-normal text-faint">Row</th>
             {chosen.map((c) => (
-              <th key={c.position} className={`min-w-36 border-b border-r border-line px-2 py-1 text-left align-top ${c.include ? "" : "opacity-60"}`}>
+              <th key={c.position} data-open={isOpen(c) || undefined} className={`min-w-36 border-b border-r border-line px-2 py-1 text-left align-top ${c.include ? "" : "opacity-60"}`}>
                 <span className="flex items-center gap-1.5">
                   <input type="checkbox" className="checkbox checkbox-xs" title="Bring this column in" aria-label={`Bring ${c.name} in`} checked={c.include} onChange={(e) => change(c.position, { include: e.target.checked })} />
                   <input
@@ -39,7 +39,7 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
                 {c.type === "Number" && (
                   <select
                     aria-label={`How ${c.name} writes numbers`}
-                    className={`${plain} ${isOpen(c) ? "bg-doubt font-semibold" : ""}`}
+                    className={`${plain} ${isOpen(c) ? "bg-doubt! font-semibold" : ""}`}
                     value={isOpen(c) ? "" : c.numberForm}
                     onChange={(e) => change(c.position, { numberForm: e.target.value as ChosenColumn["numberForm"], settled: true })}
                   >
@@ -54,7 +54,7 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
                 {c.type === "Date" ? (
                   <select
                     aria-label={`Order of dates in ${c.name}`}
-                    className={`${plain} ${isOpen(c) ? "bg-doubt font-semibold" : ""}`}
+                    className={`${plain} ${isOpen(c) ? "bg-doubt! font-semibold" : ""}`}
                     value={isOpen(c) ? "" : c.dateOrder}
                     onChange={(e) => change(c.position, { dateOrder: e.target.value as ChosenColumn["dateOrder"], settled: true })}
                   >

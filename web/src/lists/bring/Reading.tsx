@@ -39,7 +39,16 @@ export function Reading({ kind, upload, reading, wrong, aside, actions }: Props)
               {problem}
             </p>
           )}
-          {question && <p className="m-4 rounded-box border-l-4 border-warning bg-doubt px-4 py-3">{question}</p>}
+          {question && (
+            <p className="m-4 flex items-center gap-3 rounded-box border-l-4 border-warning bg-doubt px-4 py-3">
+              <span className="flex-1">{question}</span>
+              {read && read.readings.length === 0 && (
+                <button type="button" className="btn btn-quiet btn-sm" onClick={() => document.querySelector("[data-open]")?.scrollIntoView({ inline: "center", block: "nearest" })}>
+                  Show the column
+                </button>
+              )}
+            </p>
+          )}
           {read && read.firstRows.length > 0 && <FirstRows look={read} chosen={chosen} onChosen={setChosen} onHeadingRow={(row) => !["json", "vcard", "database"].includes(read.kind) && setOptions({ ...options, headingRow: row, headingSpan: null })} />}
           {!read && !problem && <p className="p-6 text-faint">Reading the first rows…</p>}
         </div>
