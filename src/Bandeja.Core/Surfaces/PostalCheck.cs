@@ -39,7 +39,7 @@ static class PostalCheck
         var (fromRight, fromBottom, top) = (width - bars.X, height - bars.Bottom, height - bars.Y);
         // Domestic Mail Manual 202.5.2: in the clear zone, the first bar 3½ to 4¼ inches from the right edge, the bars 3/16 to ½ inch from the lower one.
         var corner = fromRight >= 3.5 * Inch - 0.5 && fromRight <= 4.25 * Inch + 0.5 && fromBottom >= 0.1875 * Inch - 0.5 && top <= 0.5 * Inch + 0.5;
-        // 202.5.3: in the address block, at least ⅝ and at most 4 inches from the lower edge, ½ inch from the sides.
+        // 202.5.3: with the address, at least ⅝ and at most 4 inches from the lower edge, ½ inch from the sides.
         var address = fromBottom >= 0.625 * Inch - 0.5 && top <= 4 * Inch + 0.5 && bars.X >= 0.5 * Inch - 0.5 && width - bars.Right >= 0.5 * Inch - 0.5;
         return corner || address;
     }
