@@ -163,6 +163,18 @@ public sealed class EmailTests
     }
 
     [Fact]
+    public void A_file_of_their_own_may_be_named_by_an_expression()
+    {
+        var design = Email([P("Hello")], new { attachments = new object[] { new { kind = "folder", folderId = 3, source = "Member no. & \".pdf\"", name = "" } } });
+        Assert.Equal("F-1.pdf", Assert.Single(Mail(design, "Ana", "Okafor", "ana@example.org", "F-1").Attachments).FileName);
+        Assert.Equal("There is no file “F-2.pdf” in the folder of attachments.", Assert.Single(Mail(design, "Ana", "Okafor", "ana@example.org", "F-2").Doubts).Message);
+        // The ending alone names nothing: what is missing is the number.
+        var blank = Mail(design, "Ana", "Okafor", "ana@example.org", " ");
+        Assert.Equal("Member no. is blank, so there is no file to attach.", Assert.Single(blank.Doubts).Message);
+        Assert.Empty(blank.Attachments);
+    }
+
+    [Fact]
     public void An_email_is_compared_by_its_texts_and_known_by_its_mark()
     {
         Assert.Equal(["[subject] Your visit, {First}", "[sender's name] Fernquay Botanic Garden", "[sender's address] office@example.org", "Hello"], LetterText.Lines(DesignReader.AsText(Email([P("Hello")]).ToJsonString())));

@@ -5,6 +5,7 @@ using System.Text;
 using System.Text.Json.Nodes;
 using MimeKit;
 using UglyToad.PdfPig;
+using UglyToad.PdfPig.Tokens;
 
 namespace Bandeja.Server.Tests;
 
@@ -51,6 +52,8 @@ public sealed class MailTests : IAsyncLifetime
             using var opened = PdfDocument.Open(pdf, new ParsingOptions { Password = number });
             Assert.Contains($"Dear {first} ", opened.GetPage(1).Text);
             Assert.Contains($"your number is {number}.", opened.GetPage(1).Text);
+            // It is read on a screen, so it says what is a paragraph and in which language it is.
+            Assert.True(opened.Structure.Catalog.CatalogDictionary.ContainsKey(NameToken.Create("StructTreeRoot")));
             // Nothing of anybody else is in it, nor can anybody else open it.
             Assert.ThrowsAny<Exception>(() => PdfDocument.Open(pdf, new ParsingOptions { Password = "F-3" }));
         }

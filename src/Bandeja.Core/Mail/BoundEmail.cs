@@ -65,7 +65,7 @@ public sealed class BoundEmail : IBoundDesign
             if (a is FolderAttach { Source: var text })
             {
                 var parsed = FieldParser.ParseExpression(text, names);
-                if (string.IsNullOrWhiteSpace(text)) Wrong("", "Say which column names the recipient's own file.");
+                if (string.IsNullOrWhiteSpace(text)) Wrong("", "Say what the recipient's own file is named by: a column, or an expression such as Member no. & \".pdf\".");
                 else foreach (var error in parsed.Errors) errors.Add(new(0, text, error));
                 source = parsed.Expression;
             }

@@ -153,15 +153,15 @@ public sealed class EmailComposer : IPieceComposer
                     var before = context.Problems.Count;
                     var wanted = Evaluator.Print(source, context).Trim();
                     var subject = Evaluator.FieldName(source, context);
-                    if (wanted.Length == 0)
+                    // Only the name counts: a path in a list leads nowhere. An ending alone names nothing.
+                    var leaf = wanted[(wanted.LastIndexOfAny(['/', '\\']) + 1)..];
+                    if (Path.GetFileNameWithoutExtension(leaf).AsSpan().Trim().IsEmpty)
                     {
                         // Told once, as the missing file that it is.
                         context.Problems.RemoveRange(before, context.Problems.Count - before);
                         doubts.Add(new(MailDoubtKind.Attachment, subject, "", $"{subject} is blank, so there is no file to attach."));
                         break;
                     }
-                    // Only the name counts: a path in a list leads nowhere.
-                    var leaf = wanted[(wanted.LastIndexOfAny(['/', '\\']) + 1)..];
                     if (email.Setting.Files?.Invoke(folder.FolderId, leaf) is not { } found) doubts.Add(new(MailDoubtKind.Attachment, subject, leaf, $"There is no file “{Evaluator.Short(leaf)}” in the folder of attachments."));
                     else
                     {

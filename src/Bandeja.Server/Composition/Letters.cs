@@ -96,5 +96,7 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     /// <summary>Begins the PDF of a run.</summary>
     /// <param name="created">The run's own moment, so that it is made again with the same bytes.</param>
     /// <param name="language">The organisation's language at that moment.</param>
-    public PdfLetterWriter Writer(Stream target, string title, DateTimeOffset created, string language, PdfProtection? protection = null, FontPrograms? programs = null) => new(target, pictures.Get, new(title, language, created), protection, programs);
+    /// <param name="tagged">True for a file that a person reads on a screen rather than a printer prints.</param>
+    public PdfLetterWriter Writer(Stream target, string title, DateTimeOffset created, string language, PdfProtection? protection = null, FontPrograms? programs = null, bool tagged = false) =>
+        new(target, pictures.Get, new(title, language, created, tagged), protection, programs);
 }

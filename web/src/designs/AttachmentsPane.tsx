@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { FileUp, FolderUp, Lock, Paperclip, Trash2 } from "lucide-react";
-import { useRef, useState } from "react";
+import { useId, useRef, useState } from "react";
 import { api, ask, queryClient, sendFile, type Schema } from "../api/client";
 import { designsQuery } from "../api/queries";
 import { say, sayWrong } from "../ui/notices";
@@ -58,7 +58,7 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
             <button className="btn btn-quiet btn-sm" onClick={() => file.current?.click()} title="The same file for everybody">
               <FileUp size={14} /> A file
             </button>
-            <button className="btn btn-quiet btn-sm" onClick={() => add({ kind: "folder", folderId: folders[0]?.id ?? 0, source: "", name: "" })} title="A file of the recipient's own, named by a column">
+            <button className="btn btn-quiet btn-sm" onClick={() => add({ kind: "folder", folderId: folders[0]?.id ?? 0, source: "", name: "" })} title="A file of the recipient's own, named by what the list says of them">
               <FolderUp size={14} /> Their own file
             </button>
             <input ref={file} type="file" multiple className="sr" aria-label="File to attach" tabIndex={-1} onChange={(e) => (void bring(e.target.files), (e.target.value = ""))} />
@@ -119,8 +119,9 @@ function Text({ label, name, value, placeholder, readOnly, onChange }: { label: 
   );
 }
 
-/** A file of the recipient's own: which folder, and which column says its name. */
+/** A file of the recipient's own: which folder, and what its name is made of. */
 function OwnFile({ attached, columns, folders, readOnly, onChange }: { attached: Extract<Attached, { kind: "folder" }>; columns: Schema["Column"][]; folders: Schema["MailFolderRow"][]; readOnly: boolean; onChange: (part: object) => void }) {
+  const names = useId();
   const files = useRef<HTMLInputElement>(null);
   const [progress, setProgress] = useState<string | null>(null);
   const [name, setName] = useState("");
@@ -188,12 +189,15 @@ function OwnFile({ attached, columns, folders, readOnly, onChange }: { attached:
         <input ref={files} type="file" multiple className="sr" aria-label="Files of the folder" tabIndex={-1} onChange={(e) => (void bring(e.target.files), (e.target.value = ""))} />
       </span>
       <span className="text-faint">named by</span>
-      <select className="select select-sm w-48" aria-label="Column with the file's name" disabled={readOnly} value={attached.source} onChange={(e) => onChange({ source: e.target.value })}>
-        <option value="">choose a column…</option>
-        {columns.map((c) => (
-          <option key={c.id}>{c.name}</option>
-        ))}
-      </select>
+      <span className="min-w-0">
+        <input className="input input-sm w-full font-mono text-[12px]" aria-label="What names the file" list={names} value={attached.source} maxLength={300} placeholder={'Member no. & ".pdf"'} disabled={readOnly} onChange={(e) => onChange({ source: e.target.value })} />
+        <datalist id={names}>
+          {columns.map((c) => (
+            <option key={c.id} value={c.name} />
+          ))}
+        </datalist>
+        <span className="text-[12px] text-faint">A column that holds the whole name, or an expression: text goes in quotes, & joins.</span>
+      </span>
     </>
   );
 }
