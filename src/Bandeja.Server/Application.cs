@@ -65,7 +65,7 @@ public static class Application
         services.AddDataProtection().SetApplicationName("bandeja").PersistKeysToFileSystem(new DirectoryInfo(options.Folder("keys")));
         services.AddSingleton<MailAccounts>().AddSingleton<MailFiles>().AddSingleton<MailReports>().AddSingleton<MailSecrets>().AddSingleton<AttachmentFiles>().AddSingleton<Messages>().AddSingleton<MailPlan>().AddSingleton<RunMailFiles>();
         services.AddSingleton(s => new RunMails(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
-        services.AddSingleton<AccountPaces>().AddSingleton<AccountTest>().AddSingleton<PublicAddress>().AddSingleton<Unsubscribing>().AddSingleton<DeliveryReports>().AddSingleton<MailRoom>();
+        services.AddSingleton<AccountPaces>().AddSingleton<DomainRecords>().AddSingleton<AccountTest>().AddSingleton<PublicAddress>().AddSingleton<Unsubscribing>().AddSingleton<DeliveryReports>().AddSingleton<MailRoom>();
         // A mail server elsewhere would have a database of its own; so has the practice one.
         services.AddSingleton(_ => new PostOfficeStore(new Database(Path.Combine(Directory.CreateDirectory(options.Data).FullName, "post-office.sqlite"), PostOfficeStore.Migrations)));
         services.AddSingleton<PostOffice>().AddHostedService(s => s.GetRequiredService<PostOffice>());

@@ -1,7 +1,8 @@
+using System.Net;
 using Bandeja.Server;
 
-// bandeja-server [--data DIR] [--host ADDRESS] [--port N] [--web DIR] [--smtp-port N]     serves
-// bandeja-server openapi                                                                  prints the description of the API
+// bandeja-server [--data DIR] [--host ADDRESS] [--port N] [--web DIR] [--smtp-port N] [--name-server ADDRESS[:PORT]]     serves
+// bandeja-server openapi                                                                                                     prints the description of the API
 string? Option(string name) => Array.IndexOf(args, name) is var i and >= 0 && i + 1 < args.Length ? args[i + 1] : null;
 
 if (args is ["openapi", ..])
@@ -24,7 +25,14 @@ if (!int.TryParse(Option("--smtp-port") ?? "0", out var smtp) || smtp is < 0 or 
     Console.Error.WriteLine("The port of the practice post office must be a number from 0 to 65535; 0 is any free one.");
     return 2;
 }
-var options = new ServerOptions(Path.GetFullPath(Option("--data") ?? "data"), Option("--host") ?? "127.0.0.1", port, Option("--web"), smtp);
+IPEndPoint? names = null;
+if (Option("--name-server") is { } said && !IPEndPoint.TryParse(said, out names))
+{
+    Console.Error.WriteLine("The name server must be an address such as 192.0.2.53, with a port where it is not 53: 192.0.2.53:5353.");
+    return 2;
+}
+if (names is { Port: 0 }) names.Port = 53;
+var options = new ServerOptions(Path.GetFullPath(Option("--data") ?? "data"), Option("--host") ?? "127.0.0.1", port, Option("--web"), smtp, names);
 await using var app = Application.Build(options);
 try
 {

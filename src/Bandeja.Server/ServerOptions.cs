@@ -1,3 +1,5 @@
+using System.Net;
+
 namespace Bandeja.Server;
 
 /// <summary>How the server was started.</summary>
@@ -6,7 +8,8 @@ namespace Bandeja.Server;
 /// <param name="Port">The port; 0 for any free one.</param>
 /// <param name="Web">The folder of the built web application, or null to serve the API alone.</param>
 /// <param name="SmtpPort">The port of the practice post office on the loopback; 0 for any free one.</param>
-public sealed record ServerOptions(string Data, string Host = "127.0.0.1", int Port = 5280, string? Web = null, int SmtpPort = 0)
+/// <param name="NameServer">Where names of domains are looked up for the test of an account; null for the machine's own name servers.</param>
+public sealed record ServerOptions(string Data, string Host = "127.0.0.1", int Port = 5280, string? Web = null, int SmtpPort = 0, IPEndPoint? NameServer = null)
 {
     /// <summary>The largest file that can be brought in, bytes.</summary>
     public const long MaxUpload = 100L << 20;

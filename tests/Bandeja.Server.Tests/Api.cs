@@ -14,11 +14,14 @@ public sealed class Api : IAsyncLifetime
     readonly string folder = Directory.CreateTempSubdirectory("bandeja-server").FullName;
     WebApplication app = null!;
 
+    /// <summary>The only name server that it asks, so that no test needs a network.</summary>
+    public NameServer Names { get; } = new();
+
     public HttpClient Client { get; private set; } = null!;
 
     public async Task InitializeAsync()
     {
-        app = Application.Build(new ServerOptions(folder, Port: 0));
+        app = Application.Build(new ServerOptions(folder, Port: 0, NameServer: Names.Place));
         await app.StartAsync();
         Client = new HttpClient { BaseAddress = new Uri(app.Urls.First()) };
         Client.DefaultRequestHeaders.Add("X-Person", "Tom%C3%A1s%20Reyes");
@@ -28,6 +31,7 @@ public sealed class Api : IAsyncLifetime
     {
         await app.StopAsync();
         await app.DisposeAsync();
+        Names.Dispose();
         Directory.Delete(folder, true);
     }
 

@@ -75,7 +75,7 @@ public sealed class MailFaultTests : IAsyncLifetime
     public async Task The_test_of_an_account_tells_the_step_that_does_not_work()
     {
         var practice = await Test(await world.Account());
-        Assert.All(practice.Values, s => Assert.Equal("right", s.State));
+        Assert.All(practice, s => Assert.Equal(s.Key is "SPF" or "DKIM" or "DMARC" ? "not tried" : "right", s.Value.State));
         Assert.Equal("A message to oneself", Assert.Single(await world.Inbox()).Subject);
 
         var nobody = await Test(await Account(587, "none", host: "mail.bandeja.invalid"));
@@ -87,6 +87,37 @@ public sealed class MailFaultTests : IAsyncLifetime
 
         var (talking, stop) = Speaking((_, writer) => writer.WriteLine("220 hello"));
         using (stop) Assert.Equal("wrong", (await Test(await Account(talking, "none")))["Encryption"].State);
+    }
+
+    [Fact]
+    public async Task The_test_tells_what_the_senders_domain_says_of_who_may_send_for_it()
+    {
+        // It is told even where the mail server does not answer.
+        var account = await Account(1, "none");
+        async Task<string[]> Asked(string from) => [.. (await api.Post($"/api/mail-accounts/{account}/test", new { from, to = "me@example.org" })).AsArray().TakeLast(3).Select(s => $"{s!["name"]} {s["state"]}: {s["words"]}")];
+        lock (api.Names.Texts)
+        {
+            api.Names.Texts["garden.example"] = ["site-check=4711", $"v=spf1 {string.Concat(Enumerable.Range(1, 9).Select(i => $"ip4:192.0.2.{i} "))}include:mail.example -all"];
+            api.Names.Texts["key1._domainkey.garden.example"] = ["v=DKIM1; p=MIGf"];
+            api.Names.Texts["_dmarc.garden.example"] = ["v=DMARC1; p=reject; sp=quarantine"];
+            api.Names.Texts["open.example"] = ["v=spf1 +all"];
+        }
+        var good = await Asked("Office@Garden.Example");
+        Assert.Equal(["SPF right: garden.example says which servers may send for it, and that no others may.", "DMARC right: garden.example asks receivers to refuse messages that do not prove they are from it."], [good[0], good[2]]);
+        Assert.StartsWith("DKIM not tried: garden.example can hold DKIM keys.", good[1]);
+        Assert.Equal(
+            ["SPF wrong: news.garden.example does not say which servers may send for it.", "DKIM wrong: news.garden.example publishes no DKIM key, so nothing can be signed in its name.", "DMARC right: garden.example, which news.garden.example belongs to, asks receivers to put messages that do not prove they are from it with the spam."],
+            await Asked("office@news.garden.example"));
+        var open = await Asked("a@open.example");
+        Assert.Equal("SPF wrong: The SPF record of open.example lets every server in the world send for it.", open[0]);
+        Assert.StartsWith("DMARC wrong: open.example has no DMARC record.", open[2]);
+        // A name server that fails says nothing, and nothing is made of it.
+        api.Names.Fails = true;
+        var failed = await Asked("office@garden.example");
+        Assert.Contains("The DNS cannot be reached", failed[0]);
+        Assert.All(failed, s => Assert.Contains(" not tried: ", s));
+        api.Names.Dispose();
+        Assert.Equal(failed, await Asked("office@garden.example"));
     }
 
     [Theory]

@@ -221,6 +221,9 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await expect(page.getByText("1 recipient who was taken off here is in the file; they stay off.")).toBeVisible();
     await expect(page.getByRole("row").filter({ hasText: "M-01" })).toContainText("was ANA, here Ana, in the file ANNA");
     await page.getByLabel(/^Where 1 recipient was/).selectOption("here");
+    // Nobody is taken off for not being in a file, unless somebody says so.
+    await expect(page.getByRole("button", { name: "Take over 3" })).toBeVisible();
+    await page.getByLabel("Take over who is gone").check();
     await page.getByRole("button", { name: "Take over 4" }).click();
     await page.waitForURL(/\/lists\/1$/);
     await expect.poll(() => value("M-09", "Street")).toBe("8 Abbey Lane");

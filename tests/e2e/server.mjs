@@ -49,7 +49,7 @@ export async function startServer({ demo = false } = {}) {
 }
 
 async function begin(data, port) {
-  const child = spawn("dotnet", [binary("src/Bandeja.Server"), "--data", data, "--port", port, "--web", join(root, "web/dist")], { stdio: ["ignore", "pipe", "inherit"] });
+  const child = spawn("dotnet", [binary("src/Bandeja.Server"), "--data", data, "--port", port, "--web", join(root, "web/dist"), "--name-server", "127.0.0.1:9"], { stdio: ["ignore", "pipe", "inherit"] });
   const url = await new Promise((ok, fail) => {
     let text = "";
     child.stdout.on("data", (chunk) => {

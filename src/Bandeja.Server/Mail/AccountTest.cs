@@ -9,13 +9,17 @@ using MimeKit;
 namespace Bandeja.Server.Mail;
 
 /// <summary>A step of the test of an account.</summary>
-/// <param name="State">right, wrong, or not tried where an earlier one was wrong.</param>
+/// <param name="State">right, wrong, or not tried: an earlier one was wrong, or it cannot be told from here.</param>
 /// <param name="Words">What was found.</param>
 /// <param name="Help">What usually helps; null where nothing is to be helped.</param>
-public sealed record TestStep(string Name, string State, string Words, string? Help);
+public sealed record TestStep(string Name, string State, string Words, string? Help)
+{
+    /// <summary>The state of a step that was not done, or whose answer cannot be told from here.</summary>
+    public const string NotTried = "not tried";
+}
 
 /// <summary>Tries an account out, step by step, so that what does not work is told at the step at which it does not.</summary>
-public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, PublicAddress address, TimeProvider time)
+public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, PublicAddress address, DomainRecords domains, TimeProvider time)
 {
     static readonly string[] Names = ["Name", "Connection", "Encryption", "Sign-in", "Sender accepted", "Message to oneself"];
     static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
@@ -26,6 +30,8 @@ public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, Publ
     public async Task<IReadOnlyList<TestStep>> Run(MailAccountRow account, string sender, string to, CancellationToken cancel)
     {
         var steps = new List<TestStep>();
+        // The domain is judged whether the server can be reached or not: they are mended in different places.
+        var records = account.Kind == "practice" ? Task.FromResult(DomainRecords.NotTried("What the practice post office takes reaches nobody who would look.")) : domains.Look(sender, cancel);
         var (host, port) = MailLink.Place(account, postOffice.Port);
         using var client = new Trying(address.Greeting);
         using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
@@ -76,7 +82,7 @@ public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, Publ
                 await client.DisconnectAsync(true, patience.Token);
                 return $"Handed over to {to}; the server said: {words}";
             }, _ => "The server took the sender and not the message. Its words usually say why: a limit, a filter, an address it does not know.");
-        return [.. steps, .. Names.Skip(steps.Count).Select(n => new TestStep(n, "not tried", "", null))];
+        return [.. steps, .. Names.Skip(steps.Count).Select(n => new TestStep(n, TestStep.NotTried, "", null)), .. await records];
     }
 
     /// <summary>A client that can ask for one sender alone.</summary>

@@ -10273,7 +10273,7 @@ export interface components {
         /** @description A step of the test of an account. */
         TestStep: {
             name: string;
-            /** @description right, wrong, or not tried where an earlier one was wrong. */
+            /** @description right, wrong, or not tried: an earlier one was wrong, or it cannot be told from here. */
             state: string;
             /** @description What was found. */
             words: string;

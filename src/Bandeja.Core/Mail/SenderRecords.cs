@@ -1,0 +1,80 @@
+using System.Text.RegularExpressions;
+
+namespace Bandeja.Core.Mail;
+
+/// <summary>What is said about a sender's domain.</summary>
+/// <param name="Help">What usually helps; null where nothing is wrong.</param>
+public sealed record RecordVerdict(bool Right, string Words, string? Help = null);
+
+/// <summary>Reads what a domain publishes about who may send in its name. Mailbox providers look there before they take a mailing of thousands.</summary>
+public static partial class SenderRecords
+{
+    /// <summary>Terms of one SPF record that may ask the DNS (RFC 7208, section 4.6.4).</summary>
+    const int MostLookups = 10;
+
+    /// <summary>Reads the SPF record of a domain (RFC 7208).</summary>
+    /// <param name="texts">The TXT records of the domain, each with its strings joined.</param>
+    public static RecordVerdict Spf(string domain, IReadOnlyList<string> texts)
+    {
+        // Section 4.5: the version stands alone in front, and only one record may have it.
+        var records = texts.Where(t => t.Equals("v=spf1", StringComparison.OrdinalIgnoreCase) || t.StartsWith("v=spf1 ", StringComparison.OrdinalIgnoreCase)).ToList();
+        if (records.Count == 0) return new(false, $"{domain} does not say which servers may send for it.", $"Add a TXT record to {domain} that begins with v=spf1. Your email provider tells you what belongs in it.");
+        if (records.Count > 1) return new(false, $"{domain} has {records.Count} SPF records, so receivers use none of them.", "Join them into one TXT record that begins with v=spf1.");
+        var terms = records[0].Split(' ', StringSplitOptions.RemoveEmptyEntries)[1..];
+        if (terms.FirstOrDefault(t => !Term().IsMatch(t)) is { } wrong) return new(false, $"The SPF record of {domain} cannot be read at “{Short(wrong)}”, so receivers do not use it.", "Correct the TXT record that begins with v=spf1.");
+        var lookups = terms.Count(t => Asks().IsMatch(t));
+        if (lookups > MostLookups) return new(false, $"The SPF record of {domain} sends receivers to look in {lookups} other places; they stop after {MostLookups}.", "Take out services that no longer send for you.");
+        var all = terms.FirstOrDefault(t => t.TrimStart('+', '-', '~', '?').Equals("all", StringComparison.OrdinalIgnoreCase));
+        return all?[0] switch
+        {
+            '-' => new(true, $"{domain} says which servers may send for it, and that no others may."),
+            '~' => new(true, $"{domain} says which servers may send for it, and that others are doubtful."),
+            '?' => new(true, $"{domain} says which servers may send for it, and nothing about others."),
+            null => new(true, terms.Any(t => t.StartsWith("redirect=", StringComparison.OrdinalIgnoreCase)) ? $"{domain} leaves it to another domain to say which servers may send for it." : $"{domain} says which servers may send for it, and nothing about others."),
+            _ => new(false, $"The SPF record of {domain} lets every server in the world send for it.", "End the record with ~all or -all instead of +all."),
+        };
+    }
+
+    /// <summary>Where the DMARC record for a sender may be: at the domain, then at those above it, the top level left out.</summary>
+    public static IReadOnlyList<string> DmarcPlaces(string domain)
+    {
+        var labels = domain.Split('.', StringSplitOptions.RemoveEmptyEntries);
+        return [.. Enumerable.Range(0, Math.Max(1, labels.Length - 1)).Select(i => $"_dmarc.{string.Join('.', labels[i..])}")];
+    }
+
+    /// <summary>Reads a DMARC record (RFC 7489, section 6.3); null where the texts hold none, so that the domain above counts.</summary>
+    /// <param name="place">Where it was found: the domain with _dmarc. in front.</param>
+    public static RecordVerdict? Dmarc(string domain, string place, IReadOnlyList<string> texts)
+    {
+        var records = texts.Where(t => Version().IsMatch(t)).ToList();
+        if (records.Count == 0) return null;
+        if (records.Count > 1) return new(false, $"There are {records.Count} DMARC records at {place}, so receivers use none of them.", "Leave one TXT record that begins with v=DMARC1.");
+        var tags = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase);
+        foreach (var tag in records[0].Split(';')) if (tag.IndexOf('=') is > 0 and var at) tags.TryAdd(tag[..at].Trim(), tag[(at + 1)..].Trim());
+        var own = place.Equals($"_dmarc.{domain}", StringComparison.OrdinalIgnoreCase);
+        var policy = !own && tags.TryGetValue("sp", out var below) ? below : tags.GetValueOrDefault("p", "");
+        var says = own ? domain : $"{place["_dmarc.".Length..]}, which {domain} belongs to,";
+        return policy.ToLowerInvariant() switch
+        {
+            "reject" => new(true, $"{says} asks receivers to refuse messages that do not prove they are from it."),
+            "quarantine" => new(true, $"{says} asks receivers to put messages that do not prove they are from it with the spam."),
+            "none" => new(true, $"{says} has a DMARC record, and asks receivers only to report."),
+            _ => new(false, $"The DMARC record at {place} does not say what is to be done: p is {(policy.Length == 0 ? "missing" : $"“{Short(policy)}”")}.", "Write p=none, p=quarantine, or p=reject right after v=DMARC1."),
+        };
+    }
+
+    /// <summary>What is said where no domain above has a DMARC record either.</summary>
+    public static RecordVerdict NoDmarc(string domain) => new(false, $"{domain} has no DMARC record. Large mailbox providers refuse mailings from such a domain.", $"Add a TXT record to _dmarc.{domain}: v=DMARC1; p=none is enough to begin with.");
+
+    static string Short(string text) => text.Length > 40 ? text[..40] + "…" : text;
+
+    /// <summary>A mechanism or a modifier (RFC 7208, section 12).</summary>
+    [GeneratedRegex(@"^(?:[+\-~?]?(?:all|(?:a|mx)(?:[:/]\S+)?|ptr(?::\S+)?|(?:include|exists|ip4|ip6):\S+)|[a-z][a-z0-9_.\-]*=\S*)$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex Term();
+
+    [GeneratedRegex(@"^(?:[+\-~?]?(?:include:|exists:|(?:a|mx|ptr)(?:[:/]|$))|redirect=)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex Asks();
+
+    [GeneratedRegex(@"^v\s*=\s*DMARC1\s*(?:;|$)", RegexOptions.CultureInvariant)]
+    private static partial Regex Version();
+}
