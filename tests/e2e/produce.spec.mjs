@@ -49,6 +49,9 @@ test("the selected at the bench are what is made, in the order of their piece nu
   expect(pdf.outline).toEqual(["0003 Family00003, Given3", "0007 Family00007, Given7"]);
   expect(pdf.title).toBe("Chosen, Chosen, run 1");
   await page.getByRole("button", { name: "Take 2 back" }).click();
+  const why = page.getByRole("dialog", { name: "Take back 2 pieces of run 1" });
+  await why.getByRole("button", { name: "wrong version" }).click();
+  await why.getByRole("button", { name: "Take back", exact: true }).click();
   await expect(page.getByText("2 taken back")).toBeVisible();
   await page.goto(`/drops/${dropId}/proof`);
   await expect(tray(page, "Ready")).toHaveText("30");
