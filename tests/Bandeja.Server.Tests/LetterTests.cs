@@ -144,7 +144,7 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
     [InlineData("""{"page":{"sheet":"custom","width":5,"height":200},"content":[]}""", "width of the sheet")]
     [InlineData("""{"watermark":{"text":"x","strength":7},"content":[]}""", "strength of the watermark")]
     [InlineData("""{"content":[{"type":"table","content":[{"type":"tableRow","content":[{"type":"tableCell","attrs":{"colspan":90}}]}]}]}""", "width of a merged cell")]
-    [InlineData("""{"content":[{"type":"paragraph","content":[{"type":"text","text":"x","marks":[{"type":"textStyle","attrs":{"color":"blue;url(x)"}}]}]}]}""", "is not a colour")]
+    [InlineData("""{"content":[{"type":"paragraph","content":[{"type":"text","text":"x","marks":[{"type":"textStyle","attrs":{"color":"blue;url(x)"}}]}]}]}""", "is not a color")]
     [InlineData("""{"content":[{"type":"paragraph","attrs":{"tabs":[{"at":"x"}]}}]}""", "form is not that of a letter")]
     [InlineData("""{"maxPages":0,"content":[]}""", "can keep to 1 to")]
     public async Task What_cannot_be_a_letter_is_refused_and_nothing_is_lost(string document, string why)

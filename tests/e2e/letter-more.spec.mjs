@@ -60,7 +60,7 @@ test("text from elsewhere comes in clean, and what is typed can be formatted in 
     await page.getByRole("button", { name: "Strike through" }).click();
     await page.keyboard.type("gone");
     await page.getByRole("button", { name: "Strike through" }).click();
-    await page.getByLabel("Colour of the text").click();
+    await page.getByLabel("Color of the text").click();
     await page.getByLabel("#a63a2b").click();
     await page.keyboard.type(" red");
     await page.getByLabel("Spacing", { exact: true }).click();

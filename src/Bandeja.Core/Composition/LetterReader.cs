@@ -54,7 +54,7 @@ public static class LetterReader
     {
         var hex = (value ?? otherwise).TrimStart('#').ToLowerInvariant();
         if (hex.Length == 3) hex = string.Concat(hex.Select(c => $"{c}{c}"));
-        return hex.Length == 6 && hex.All(char.IsAsciiHexDigit) ? hex : throw new LetterFormatException($"“{value}” is not a colour; write it as #000000.");
+        return hex.Length == 6 && hex.All(char.IsAsciiHexDigit) ? hex : throw new LetterFormatException($"“{value}” is not a color; write it as #000000.");
     }
 
     static PageSetup ReadPage(JsonObject? page)

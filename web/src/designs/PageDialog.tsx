@@ -130,7 +130,7 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
               <span>Strength</span>
               <span className="flex items-center gap-2">
                 <input type="range" className="range range-xs w-20" aria-label="Strength of the watermark" min={2} max={60} value={Math.round(mark.strength * 100)} onChange={(e) => setMark({ strength: Number(e.target.value) / 100 })} /> <span className="w-10 whitespace-nowrap">{Math.round(mark.strength * 100)} %</span>
-                <input type="color" className="h-6 w-8" aria-label="Colour of the watermark" value={mark.color} onChange={(e) => setMark({ color: e.target.value })} />
+                <input type="color" className="h-6 w-8" aria-label="Color of the watermark" value={mark.color} onChange={(e) => setMark({ color: e.target.value })} />
               </span>
             </label>
           </div>

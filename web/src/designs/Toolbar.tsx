@@ -118,7 +118,7 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
         {button("Strike through", Strikethrough, s.strike, () => editor.chain().focus().toggleStrike().run())}
         {button("Raised", Superscript, s.superscript, () => editor.chain().focus().toggleSuperscript().run())}
         {button("Lowered", Subscript, s.subscript, () => editor.chain().focus().toggleSubscript().run())}
-        <Ink value={s.color} choices={inks} label="Colour of the text" onPick={(c) => (c === inks[0] ? editor.chain().focus().unsetColor().run() : editor.chain().focus().setColor(c).run())} />
+        <Ink value={s.color} choices={inks} label="Color of the text" onPick={(c) => (c === inks[0] ? editor.chain().focus().unsetColor().run() : editor.chain().focus().setColor(c).run())} />
         <LinkButton editor={editor} active={s.link} />
         <span className="flex-1" />
         <button className="btn btn-ghost btn-sm h-7" onMouseDown={(e) => e.preventDefault()} onClick={() => putBracket(editor, "when", "")} title="Print what is selected only for some">
@@ -222,7 +222,7 @@ function Ink({ value, choices, label, onPick }: { value: string; choices: string
               }}
             />
           ))}
-          <input type="color" className="h-6 w-8 cursor-pointer" aria-label="Another colour" value={value || "#ffffff"} onChange={(e) => onPick(e.target.value)} />
+          <input type="color" className="h-6 w-8 cursor-pointer" aria-label="Another color" value={value || "#ffffff"} onChange={(e) => onPick(e.target.value)} />
         </div>
       )}
     </Drop>

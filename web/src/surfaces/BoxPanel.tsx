@@ -146,7 +146,7 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
           {box.border && (
             <>
               <input type="number" className="input input-sm w-16" aria-label="Thickness of the border" min={0.25} max={10} step={0.25} value={box.border.width} onChange={(e) => box.border && onChange({ border: { ...box.border, width: Number(e.target.value) } })} />
-              <input type="color" className="h-6 w-7" aria-label="Colour of the border" value={box.border.color} onChange={(e) => box.border && onChange({ border: { ...box.border, color: e.target.value } })} />
+              <input type="color" className="h-6 w-7" aria-label="Color of the border" value={box.border.color} onChange={(e) => box.border && onChange({ border: { ...box.border, color: e.target.value } })} />
               <input type="number" className="input input-sm w-16" aria-label="Rounding of the border" title="Rounding, mm" min={0} max={30} step={0.5} value={box.border.radius} onChange={(e) => box.border && onChange({ border: { ...box.border, radius: Number(e.target.value) } })} />
             </>
           )}
@@ -156,7 +156,7 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
         <span>Shade</span>
         <span className="flex items-center gap-1.5">
           <input type="checkbox" className="checkbox checkbox-xs" aria-label="Shade" checked={Boolean(box.shade)} onChange={(e) => onChange({ shade: e.target.checked ? "#f2ede3" : null })} />
-          {box.shade && <input type="color" className="h-6 w-7" aria-label="Colour of the shade" value={box.shade} onChange={(e) => onChange({ shade: e.target.value })} />}
+          {box.shade && <input type="color" className="h-6 w-7" aria-label="Color of the shade" value={box.shade} onChange={(e) => onChange({ shade: e.target.value })} />}
         </span>
       </div>
     </section>

@@ -44,7 +44,7 @@ export function TinyToolbar({ editor, surface, families, columns }: { editor: Ed
             </option>
           ))}
       </select>
-      <input type="color" className="h-6 w-7" aria-label="Colour" value={s.color} onChange={(e) => chain().setColor(e.target.value).run()} />
+      <input type="color" className="h-6 w-7" aria-label="Color" value={s.color} onChange={(e) => chain().setColor(e.target.value).run()} />
       {button("Bold", Bold, s.bold, () => chain().toggleBold().run())}
       {button("Italic", Italic, s.italic, () => chain().toggleItalic().run())}
       {button("To the left", AlignLeft, s.align === "left", () => chain().setTextAlign("left").run())}
