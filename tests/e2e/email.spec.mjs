@@ -256,3 +256,38 @@ test("a hostile message shows its text and runs nothing; a refused account says 
   expect(await steps.evaluateAll((all) => all.map((s) => s.dataset.state))).toEqual(["right", "wrong", ...Array(7).fill("not tried")]);
   await expect(steps.nth(6)).toContainText("The DNS cannot be reached from this server");
 });
+
+test("each gets the file that their number names, and whoever has none is shown before anything is sent", async ({ page }) => {
+  const get = async (path) => (await page.request.get(path)).json();
+  const listId = await bringInQuietly(page, "Certificates.csv", list(3, 3));
+  const document = { kind: "email", subject: "Your certificate, {First}", fromAddress: "office@example.org", unsubscribe: false, content: [text("It is attached.")] };
+  const email = await (await page.request.post("/api/designs", { data: { name: "Certificate", listId, document } })).json();
+  await page.goto(`/designs/${email}`);
+  await page.getByRole("button", { name: "Their own file" }).click();
+  await page.getByLabel("Name of a new folder").fill("Certificates 2027");
+  await page.getByRole("button", { name: "Begin" }).click();
+  const files = [1, 3].map((i) => ({ name: `${number(i)}.pdf`, mimeType: "application/pdf", buffer: Buffer.from(`certificate ${i}`) }));
+  await page.getByRole("button", { name: "Bring files in" }).waitFor();
+  await page.getByLabel("Files of the folder").setInputFiles(files);
+  await expect(page.getByText("2 files brought into Certificates 2027.")).toBeVisible();
+  await page.getByLabel("What names the file").fill('Member no. & ".pdf"');
+  await expect(page.getByText("F-001.pdf")).toBeVisible();
+  await expect(page.getByTestId("save-state")).toContainText("saved");
+
+  const dropId = await (await page.request.post("/api/drops", { data: { name: "Certificates", listId, designIds: [email], campaignName: "Course" } })).json();
+  await expect.poll(async () => (await get(`/api/drops/${dropId}`)).checking).toBe(false);
+  await page.goto(`/drops/${dropId}/proof`);
+  await expect(tray(page, "Ready")).toHaveText("2");
+  await tray(page, "NeedsALook").click();
+  await expect(page.getByText("There is no file “F-002.pdf” in the folder of attachments.").first()).toBeVisible();
+
+  const account = (await get("/api/mail-accounts")).find((a) => a.kind === "practice").id;
+  await page.request.post(`/api/drops/${dropId}/runs`, { data: { output: "email", accountId: account } });
+  const inbox = async () => (await get("/api/post-office/messages?limit=1000")).rows;
+  await expect.poll(async () => (await inbox()).length).toBe(2);
+  for (const m of await inbox()) {
+    const message = await new PostalMime().parse(await (await page.request.get(`/api/post-office/messages/${m.id}/source.eml`)).body());
+    const i = /member(\d+)@/.exec(message.to[0].address)[1];
+    expect(message.attachments.map((a) => [a.filename, Buffer.from(a.content).toString()])).toEqual([[`${number(i)}.pdf`, `certificate ${i}`]]);
+  }
+});
