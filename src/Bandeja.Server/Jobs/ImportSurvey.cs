@@ -15,7 +15,7 @@ public sealed record Misfits(int Position, string Name, int Count, IReadOnlyList
 /// <param name="Recipients">How many, without the totals.</param>
 /// <param name="Misfits">Values that would be kept as they are written, because they do not fit their column's type.</param>
 /// <param name="Totals">Rows at the end that do not stand for a recipient; they come in unless they are left out.</param>
-/// <param name="DoNotMail">How many recipients are marked as not to be mailed.</param>
+/// <param name="DoNotMail">How many recipients are marked as not to be mailed, the totals left out.</param>
 public sealed record SurveyView(int Recipients, IReadOnlyList<Misfits> Misfits, IReadOnlyList<RowValue> Totals, int DoNotMail);
 
 /// <summary>Goes through a whole file before it is brought in.</summary>
@@ -53,10 +53,13 @@ static class ImportSurvey
                 }
                 else if (column.Type == ColumnType.Number && decimal.TryParse(canonical, System.Globalization.CultureInfo.InvariantCulture, out var number)) sums[column.Position] += number;
             }
-            if (columns.Any(c => c.Role == Role.DoNotMail && c.Position < cells.Length && MailMark.Says(cells[c.Position]))) marked++;
+            if (IsMarked(cells)) marked++;
         }
         var totals = TotalsOf([.. last], columns, count == 0 ? 0 : (double)cellsFilled / count, count);
-        return new(count - totals.Count, [.. columns.Where(c => misfits[c.Position].Count > 0).Select(c => new Misfits(c.Position, c.Name, misfits[c.Position].Count, misfits[c.Position].Rows))], totals, marked);
+        return new(count - totals.Count, [.. columns.Where(c => misfits[c.Position].Count > 0).Select(c => new Misfits(c.Position, c.Name, misfits[c.Position].Count, misfits[c.Position].Rows))], totals, marked - last.TakeLast(totals.Count).Count(l => IsMarked(l.Cells)));
+
+        // A total of the marks says “2” and marks nobody: it is taken off again.
+        bool IsMarked(string?[] cells) => columns.Any(c => c.Role == Role.DoNotMail && c.Position < cells.Length && MailMark.Says(cells[c.Position]));
     }
 
     /// <summary>The rows at the very end that are none of the list.</summary>

@@ -10252,7 +10252,7 @@ export interface components {
             totals: components["schemas"]["RowValue"][];
             /**
              * Format: int32
-             * @description How many recipients are marked as not to be mailed.
+             * @description How many recipients are marked as not to be mailed, the totals left out.
              */
             doNotMail: number;
         };
