@@ -9,17 +9,17 @@ public sealed class SenderRecordsTests
     [Theory]
     [InlineData(true, "no others may", "v=spf1 mx -all")]
     [InlineData(true, "no others may", "V=SPF1  a:mail.example/24 ip6:2001:db8::/32   include:_spf.mail.example -ALL")]
-    [InlineData(true, "others are doubtful", "other", "v=spf1 include:mail.example ~all")]
+    [InlineData(true, "from others are suspect", "other", "v=spf1 include:mail.example ~all")]
     [InlineData(true, "nothing about others", "v=spf1 mx ?all")]
     [InlineData(true, "nothing about others", "v=spf1")]
-    [InlineData(true, "leaves it to another domain", "v=spf1 redirect=mail.example")]
+    [InlineData(true, "refers to another domain", "v=spf1 redirect=mail.example")]
     [InlineData(false, "every server in the world", "v=spf1 all")]
     [InlineData(false, "every server in the world", "v=spf1 mx +all")]
     [InlineData(false, "does not say", "v=spf10 mx -all", "spf1")]
     [InlineData(false, "2 SPF records", "v=spf1 mx -all", "v=spf1 a -all")]
     [InlineData(false, "“ipv4:192.0.2.1”", "v=spf1 ipv4:192.0.2.1 -all")]
     [InlineData(false, "“include:”", "v=spf1 include: -all")]
-    [InlineData(false, "11 other places", "v=spf1 a mx ptr exists:e.example include:a.example include:b.example include:c.example include:d.example include:f.example include:g.example include:h.example ip4:192.0.2.1 -all")]
+    [InlineData(false, "11 lookups", "v=spf1 a mx ptr exists:e.example include:a.example include:b.example include:c.example include:d.example include:f.example include:g.example include:h.example ip4:192.0.2.1 -all")]
     public void An_spf_record_is_read(bool right, string said, params string[] texts)
     {
         var verdict = SenderRecords.Spf("garden.example", texts);
@@ -29,8 +29,8 @@ public sealed class SenderRecordsTests
 
     [Theory]
     [InlineData(true, "refuse messages", "v=DMARC1;p=reject")]
-    [InlineData(true, "with the spam", "other", "v=DMARC1 ; P = Quarantine ; rua=mailto:a@example.org")]
-    [InlineData(true, "only to report", "v=DMARC1; p=none; sp=reject")]
+    [InlineData(true, "as spam", "other", "v=DMARC1 ; P = Quarantine ; rua=mailto:a@example.org")]
+    [InlineData(true, "only for reports", "v=DMARC1; p=none; sp=reject")]
     [InlineData(false, "p is missing", "v=DMARC1; rua=mailto:a@example.org")]
     [InlineData(false, "“refuse”", "v=DMARC1; p=refuse")]
     [InlineData(false, "2 DMARC records", "v=DMARC1; p=none", "v=DMARC1; p=reject")]

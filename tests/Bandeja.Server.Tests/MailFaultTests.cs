@@ -103,13 +103,13 @@ public sealed class MailFaultTests : IAsyncLifetime
             api.Names.Texts["open.example"] = ["v=spf1 +all"];
         }
         var good = await Asked("Office@Garden.Example");
-        Assert.Equal(["SPF right: garden.example says which servers may send for it, and that no others may.", "DMARC right: garden.example asks receivers to refuse messages that do not prove they are from it."], [good[0], good[2]]);
+        Assert.Equal(["SPF right: garden.example says which servers may send its email, and that no others may.", "DMARC right: garden.example asks receivers to refuse messages that fail its checks."], [good[0], good[2]]);
         Assert.StartsWith("DKIM not tried: garden.example can hold DKIM keys.", good[1]);
         Assert.Equal(
-            ["SPF wrong: news.garden.example does not say which servers may send for it.", "DKIM wrong: news.garden.example publishes no DKIM key, so nothing can be signed in its name.", "DMARC right: garden.example, which news.garden.example belongs to, asks receivers to put messages that do not prove they are from it with the spam."],
+            ["SPF wrong: news.garden.example does not say which servers may send its email.", "DKIM wrong: news.garden.example publishes no DKIM keys, so no message can be signed for it.", "DMARC right: garden.example, which news.garden.example belongs to, asks receivers to treat messages that fail its checks as spam."],
             await Asked("office@news.garden.example"));
         var open = await Asked("a@open.example");
-        Assert.Equal("SPF wrong: The SPF record of open.example lets every server in the world send for it.", open[0]);
+        Assert.Equal("SPF wrong: The SPF record of open.example lets every server in the world send its email.", open[0]);
         Assert.StartsWith("DMARC wrong: open.example has no DMARC record.", open[2]);
         // A name server that fails says nothing, and nothing is made of it.
         api.Names.Fails = true;

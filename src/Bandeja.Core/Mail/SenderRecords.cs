@@ -6,7 +6,7 @@ namespace Bandeja.Core.Mail;
 /// <param name="Help">What usually helps; null where nothing is wrong.</param>
 public sealed record RecordVerdict(bool Right, string Words, string? Help = null);
 
-/// <summary>Reads what a domain publishes about who may send in its name. Mailbox providers look there before they take a mailing of thousands.</summary>
+/// <summary>Reads the records in which a domain says which servers may send its email. Mailbox providers check them before they accept a large mailing.</summary>
 public static partial class SenderRecords
 {
     /// <summary>Terms of one SPF record that may ask the DNS (RFC 7208, section 4.6.4).</summary>
@@ -18,20 +18,20 @@ public static partial class SenderRecords
     {
         // Section 4.5: the version stands alone in front, and only one record may have it.
         var records = texts.Where(t => t.Equals("v=spf1", StringComparison.OrdinalIgnoreCase) || t.StartsWith("v=spf1 ", StringComparison.OrdinalIgnoreCase)).ToList();
-        if (records.Count == 0) return new(false, $"{domain} does not say which servers may send for it.", $"Add a TXT record to {domain} that begins with v=spf1. Your email provider tells you what belongs in it.");
+        if (records.Count == 0) return new(false, $"{domain} does not say which servers may send its email.", $"Add a TXT record to {domain} that begins with v=spf1. Your email provider tells you what belongs in it.");
         if (records.Count > 1) return new(false, $"{domain} has {records.Count} SPF records, so receivers use none of them.", "Join them into one TXT record that begins with v=spf1.");
         var terms = records[0].Split(' ', StringSplitOptions.RemoveEmptyEntries)[1..];
         if (terms.FirstOrDefault(t => !Term().IsMatch(t)) is { } wrong) return new(false, $"The SPF record of {domain} cannot be read at “{Short(wrong)}”, so receivers do not use it.", "Correct the TXT record that begins with v=spf1.");
         var lookups = terms.Count(t => Asks().IsMatch(t));
-        if (lookups > MostLookups) return new(false, $"The SPF record of {domain} sends receivers to look in {lookups} other places; they stop after {MostLookups}.", "Take out services that no longer send for you.");
+        if (lookups > MostLookups) return new(false, $"The SPF record of {domain} needs {lookups} lookups; receivers stop after {MostLookups}.", "Take out services that no longer send for you.");
         var all = terms.FirstOrDefault(t => t.TrimStart('+', '-', '~', '?').Equals("all", StringComparison.OrdinalIgnoreCase));
         return all?[0] switch
         {
-            '-' => new(true, $"{domain} says which servers may send for it, and that no others may."),
-            '~' => new(true, $"{domain} says which servers may send for it, and that others are doubtful."),
-            '?' => new(true, $"{domain} says which servers may send for it, and nothing about others."),
-            null => new(true, terms.Any(t => t.StartsWith("redirect=", StringComparison.OrdinalIgnoreCase)) ? $"{domain} leaves it to another domain to say which servers may send for it." : $"{domain} says which servers may send for it, and nothing about others."),
-            _ => new(false, $"The SPF record of {domain} lets every server in the world send for it.", "End the record with ~all or -all instead of +all."),
+            '-' => new(true, $"{domain} says which servers may send its email, and that no others may."),
+            '~' => new(true, $"{domain} says which servers may send its email, and that messages from others are suspect."),
+            '?' => new(true, $"{domain} says which servers may send its email, and nothing about others."),
+            null => new(true, terms.Any(t => t.StartsWith("redirect=", StringComparison.OrdinalIgnoreCase)) ? $"{domain} refers to another domain for the servers that may send its email." : $"{domain} says which servers may send its email, and nothing about others."),
+            _ => new(false, $"The SPF record of {domain} lets every server in the world send its email.", "End the record with ~all or -all instead of +all."),
         };
     }
 
@@ -56,10 +56,10 @@ public static partial class SenderRecords
         var says = own ? domain : $"{place["_dmarc.".Length..]}, which {domain} belongs to,";
         return policy.ToLowerInvariant() switch
         {
-            "reject" => new(true, $"{says} asks receivers to refuse messages that do not prove they are from it."),
-            "quarantine" => new(true, $"{says} asks receivers to put messages that do not prove they are from it with the spam."),
-            "none" => new(true, $"{says} has a DMARC record, and asks receivers only to report."),
-            _ => new(false, $"The DMARC record at {place} does not say what is to be done: p is {(policy.Length == 0 ? "missing" : $"“{Short(policy)}”")}.", "Write p=none, p=quarantine, or p=reject right after v=DMARC1."),
+            "reject" => new(true, $"{says} asks receivers to refuse messages that fail its checks."),
+            "quarantine" => new(true, $"{says} asks receivers to treat messages that fail its checks as spam."),
+            "none" => new(true, $"{says} has a DMARC record that asks receivers only for reports."),
+            _ => new(false, $"The DMARC record at {place} does not say what receivers should do: p is {(policy.Length == 0 ? "missing" : $"“{Short(policy)}”")}.", "Write p=none, p=quarantine, or p=reject right after v=DMARC1."),
         };
     }
 

@@ -40,7 +40,7 @@ static class ImportEndpoints
             var upload = Get(database, id);
             Check(new("Survey", question.Options, question.Width, question.Columns));
             return ImportSurvey.Of(SourceFile.Open(PathOf(server, id), upload.Name), question.Options, question.Columns, context.RequestAborted);
-        }).WithSummary("Go through a whole file before it is brought in: how many recipients, which values do not fit their column's type, which rows are totals");
+        }).WithSummary("Check a whole file before it is imported: the number of recipients, values that do not match the type of their column, and totals rows");
 
         api.MapPost("/uploads/{id}/list", (string id, ListOrder order, Database database, JobStore jobs, JobRunner runner, HttpContext context) =>
         {

@@ -11,11 +11,11 @@ public sealed record RowValue(int Row, string Value);
 /// <param name="Examples">The first of them.</param>
 public sealed record Misfits(int Position, string Name, int Count, IReadOnlyList<RowValue> Examples);
 
-/// <summary>What a whole file would bring in.</summary>
-/// <param name="Recipients">How many, without the totals.</param>
-/// <param name="Misfits">Values that would be kept as they are written, because they do not fit their column's type.</param>
-/// <param name="Totals">Rows at the end that do not stand for a recipient; they come in unless they are left out.</param>
-/// <param name="DoNotMail">How many recipients are marked as not to be mailed, the totals left out.</param>
+/// <summary>The result of checking a whole file before it is imported.</summary>
+/// <param name="Recipients">The number of recipients, excluding totals rows.</param>
+/// <param name="Misfits">Values that do not match the type of their column. They are imported as written.</param>
+/// <param name="Totals">Rows at the end of the file that are totals or remarks rather than recipients. They are imported unless the order excludes them.</param>
+/// <param name="DoNotMail">The number of recipients marked do not mail, excluding totals rows.</param>
 public sealed record SurveyView(int Recipients, IReadOnlyList<Misfits> Misfits, IReadOnlyList<RowValue> Totals, int DoNotMail);
 
 /// <summary>Goes through a whole file before it is brought in.</summary>
@@ -58,7 +58,7 @@ static class ImportSurvey
         var totals = TotalsOf([.. last], columns, count == 0 ? 0 : (double)cellsFilled / count, count);
         return new(count - totals.Count, [.. columns.Where(c => misfits[c.Position].Count > 0).Select(c => new Misfits(c.Position, c.Name, misfits[c.Position].Count, misfits[c.Position].Rows))], totals, marked - last.TakeLast(totals.Count).Count(l => IsMarked(l.Cells)));
 
-        // A total of the marks says “2” and marks nobody: it is taken off again.
+        // A totals row that counts the marks, such as “2”, is not a marked recipient.
         bool IsMarked(string?[] cells) => columns.Any(c => c.Role == Role.DoNotMail && c.Position < cells.Length && MailMark.Says(cells[c.Position]));
     }
 

@@ -30,8 +30,8 @@ public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, Publ
     public async Task<IReadOnlyList<TestStep>> Run(MailAccountRow account, string sender, string to, CancellationToken cancel)
     {
         var steps = new List<TestStep>();
-        // The domain is judged whether the server can be reached or not: they are mended in different places.
-        var records = account.Kind == "practice" ? Task.FromResult(DomainRecords.NotTried("What the practice post office takes reaches nobody who would look.")) : domains.Look(sender, cancel);
+        // The domain is checked even if the mail server cannot be reached, because the two are fixed in different places.
+        var records = account.Kind == "practice" ? Task.FromResult(DomainRecords.NotTried("The practice post office delivers nothing, so nobody checks the sender's domain.")) : domains.Look(sender, cancel);
         var (host, port) = MailLink.Place(account, postOffice.Port);
         using var client = new Trying(address.Greeting);
         using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);

@@ -6,7 +6,7 @@ using DnsClient.Protocol;
 
 namespace Bandeja.Server.Mail;
 
-/// <summary>Looks up what a sender's domain says about who may send for it.</summary>
+/// <summary>Looks up the records in which a domain says which servers may send its email.</summary>
 public sealed class DomainRecords(ServerOptions options)
 {
     /// <summary>The names of the steps.</summary>
@@ -24,11 +24,11 @@ public sealed class DomainRecords(ServerOptions options)
             var client = Client();
             var (_, texts) = await Texts(client, domain, cancel);
             var steps = new List<TestStep> { Step(Names[0], SenderRecords.Spf(domain, texts)) };
-            // Where a name does not exist, nothing below it does (RFC 8020); keys have names of the sender's own below this one (RFC 6376, section 3.6.2.1).
+            // If this name does not exist, no name below it does (RFC 8020), and keys are stored below it (RFC 6376, section 3.6.2.1).
             var (exists, _) = await Texts(client, $"_domainkey.{domain}", cancel);
             steps.Add(exists
-                ? new(Names[1], TestStep.NotTried, $"{domain} can hold DKIM keys. Whether this server signs with one is told by the message to oneself: its headers, where it arrives, must say dkim=pass.", null)
-                : Step(Names[1], new(false, $"{domain} publishes no DKIM key, so nothing can be signed in its name.", "Turn on DKIM signing at your email provider and add the records it shows you to the domain.")));
+                ? new(Names[1], TestStep.NotTried, $"{domain} can hold DKIM keys. To find out whether this mail server signs messages, open the test message where it arrives: its headers must say dkim=pass.", null)
+                : Step(Names[1], new(false, $"{domain} publishes no DKIM keys, so no message can be signed for it.", "Turn on DKIM signing at your email provider and add the records it shows you to the domain.")));
             RecordVerdict? dmarc = null;
             foreach (var place in SenderRecords.DmarcPlaces(domain))
                 if ((dmarc = SenderRecords.Dmarc(domain, place, (await Texts(client, place, cancel)).Texts)) is not null) break;
@@ -37,7 +37,7 @@ public sealed class DomainRecords(ServerOptions options)
         }
         catch (Exception e) when (e is DnsResponseException or SocketException or InvalidOperationException or OperationCanceledException && !cancel.IsCancellationRequested)
         {
-            return NotTried("The DNS cannot be reached from this server, so what the domain says of its senders was not looked up. Try again where there is a network.");
+            return NotTried("The DNS cannot be reached from this server, so these records were not checked. Try again with a network connection.");
         }
     }
 
@@ -46,7 +46,7 @@ public sealed class DomainRecords(ServerOptions options)
 
     LookupClient Client()
     {
-        // Without a cache: whoever mends a record and tries again wants to see the new one.
+        // No cache: after a record is corrected, the next test must see the new one.
         var how = options.NameServer is { } server ? new LookupClientOptions(server) : new LookupClientOptions();
         how.Timeout = Patience;
         how.Retries = 1;

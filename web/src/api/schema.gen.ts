@@ -377,7 +377,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Go through a whole file before it is brought in: how many recipients, which values do not fit their column's type, which rows are totals */
+        /** Check a whole file before it is imported: the number of recipients, values that do not match the type of their column, and totals rows */
         post: {
             parameters: {
                 query?: never;
@@ -10239,20 +10239,20 @@ export interface components {
             width: number;
             columns: components["schemas"]["ImportColumn"][];
         };
-        /** @description What a whole file would bring in. */
+        /** @description The result of checking a whole file before it is imported. */
         SurveyView: {
             /**
              * Format: int32
-             * @description How many, without the totals.
+             * @description The number of recipients, excluding totals rows.
              */
             recipients: number;
-            /** @description Values that would be kept as they are written, because they do not fit their column's type. */
+            /** @description Values that do not match the type of their column. They are imported as written. */
             misfits: components["schemas"]["Misfits"][];
-            /** @description Rows at the end that do not stand for a recipient; they come in unless they are left out. */
+            /** @description Rows at the end of the file that are totals or remarks rather than recipients. They are imported unless the order excludes them. */
             totals: components["schemas"]["RowValue"][];
             /**
              * Format: int32
-             * @description How many recipients are marked as not to be mailed, the totals left out.
+             * @description The number of recipients marked do not mail, excluding totals rows.
              */
             doNotMail: number;
         };

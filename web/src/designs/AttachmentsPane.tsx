@@ -58,7 +58,7 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
             <button className="btn btn-quiet btn-sm" onClick={() => file.current?.click()} title="The same file for everybody">
               <FileUp size={14} /> A file
             </button>
-            <button className="btn btn-quiet btn-sm" onClick={() => add({ kind: "folder", folderId: folders[0]?.id ?? 0, source: "", name: "" })} title="A file of the recipient's own, named by what the list says of them">
+            <button className="btn btn-quiet btn-sm" onClick={() => add({ kind: "folder", folderId: folders[0]?.id ?? 0, source: "", name: "" })} title="A separate file for each recipient, named by their data">
               <FolderUp size={14} /> Their own file
             </button>
             <input ref={file} type="file" multiple className="sr" aria-label="File to attach" tabIndex={-1} onChange={(e) => (void bring(e.target.files), (e.target.value = ""))} />
