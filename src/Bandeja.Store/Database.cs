@@ -25,6 +25,7 @@ public sealed class Database : IDisposable
     readonly Lock writing = new();
     readonly SqliteConnection writer;
     readonly string migrations;
+    readonly AsyncLocal<HeldView?> held = new();
 
     static Database()
     {
@@ -41,7 +42,7 @@ public sealed class Database : IDisposable
         this.migrations = migrations ?? ".Migrations.";
         connectionString = new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 30, Pooling = true }.ToString();
         Migrate();
-        writer = Open();
+        writer = Ready(new SqliteConnection(connectionString), queryOnly: false);
     }
 
     /// <summary>The database file.</summary>
@@ -61,12 +62,35 @@ public sealed class Database : IDisposable
         if (!result.Successful) throw new InvalidOperationException($"The database could not be brought to the present form: {result.Error.Message}", result.Error);
     }
 
-    /// <summary>A connection for reading. Dispose of it soon.</summary>
-    public SqliteConnection Open()
+    /// <summary>
+    /// A view of the data for reading: everything read through it is as it was at the first read, whatever is written meanwhile,
+    /// so that columns and the rows that have them always belong together (https://sqlite.org/isolation.html). It refuses to write. What is written
+    /// after that first read is seen only by another view. Dispose of it soon: as long as it lives, the log of writes grows.
+    /// </summary>
+    public SqliteConnection Open() => held.Value is { IsOver: false } view ? view.Connection : Begun(new SqliteConnection(connectionString));
+
+    /// <summary>
+    /// Until this is disposed of, everything that this flow of control opens is one view: what one store reads belongs together with what
+    /// another does. Nothing may be read on several threads at once meanwhile.
+    /// </summary>
+    public IDisposable Hold() => held.Value = new HeldView(this);
+
+    SqliteConnection Begun(SqliteConnection connection)
     {
-        var connection = new SqliteConnection(connectionString);
+        Ready(connection, queryOnly: true).BeginTransaction(deferred: true);
+        return connection;
+    }
+
+    /// <summary>
+    /// A connection for reading that sees what is written meanwhile: for work that goes on for hours and reads only what does not
+    /// change any more. A view that lived so long would let the log of writes grow without end.
+    /// </summary>
+    public SqliteConnection Follow() => Ready(new SqliteConnection(connectionString), queryOnly: true);
+
+    static SqliteConnection Ready(SqliteConnection connection, bool queryOnly)
+    {
         connection.Open();
-        connection.Execute("PRAGMA synchronous = NORMAL; PRAGMA temp_store = MEMORY; PRAGMA cache_size = -32768; PRAGMA mmap_size = 268435456");
+        connection.Execute($"PRAGMA query_only = {(queryOnly ? "ON" : "OFF")}; PRAGMA synchronous = NORMAL; PRAGMA temp_store = MEMORY; PRAGMA cache_size = -32768; PRAGMA mmap_size = 268435456");
         NameOrder.Register(connection);
         return connection;
     }
@@ -91,6 +115,44 @@ public sealed class Database : IDisposable
     {
         writer.Dispose();
         SqliteConnection.ClearPool(new SqliteConnection(connectionString));
+    }
+
+    sealed class HeldView(Database database) : IDisposable
+    {
+        HeldConnection? connection;
+
+        /// <summary>True where the hold has ended; work that was begun meanwhile and goes on reads for itself.</summary>
+        public bool IsOver { get; private set; }
+
+        public SqliteConnection Connection => connection ??= (HeldConnection)database.Begun(new HeldConnection(database.connectionString));
+
+        public void Dispose()
+        {
+            IsOver = true;
+            connection?.End();
+        }
+    }
+
+    /// <summary>A view that several share: whoever has used it leaves it open, and it ends with the hold.</summary>
+    sealed class HeldConnection(string connectionString) : SqliteConnection(connectionString)
+    {
+        bool ended;
+
+        public void End()
+        {
+            ended = true;
+            Dispose();
+        }
+
+        public override void Close()
+        {
+            if (ended) base.Close();
+        }
+
+        protected override void Dispose(bool disposing)
+        {
+            if (ended) base.Dispose(disposing);
+        }
     }
 
     sealed class DateHandler : SqlMapper.TypeHandler<DateOnly>

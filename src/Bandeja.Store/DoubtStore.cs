@@ -84,16 +84,14 @@ public sealed class DoubtStore(Database database, ListEditor editor)
     /// <summary>Checks a whole list, batch by batch; each is read, checked and written in one transaction, and others write in between.</summary>
     public void CheckAll(long listId, Action<long, long> progress, CancellationToken cancel)
     {
-        string mark;
-        List<long> ids;
-        using (var c = database.Open())
+        // Cleared at once and not row by row, together with reading who is there: whoever is added later is checked as they come, and what
+        // that finds must stay. Until it is done the list counts as unchecked.
+        var (mark, ids) = database.Write(c =>
         {
             ListStore.Get(c, listId);
-            mark = ListShape.Of(c, listId, editor.Surroundings).CheckMark;
-            ids = [.. c.Query<long>($"SELECT id FROM {RowTable.Name(listId)} WHERE gone IS NULL ORDER BY id")];
-        }
-        // Cleared at once and not row by row; until it is done the list counts as unchecked.
-        database.Write(c => c.Execute("UPDATE list SET checked_mark = NULL WHERE id = @listId; DELETE FROM doubt WHERE list_id = @listId", new { listId }));
+            c.Execute("UPDATE list SET checked_mark = NULL WHERE id = @listId; DELETE FROM doubt WHERE list_id = @listId", new { listId });
+            return (ListShape.Of(c, listId, editor.Surroundings).CheckMark, c.Query<long>($"SELECT id FROM {RowTable.Name(listId)} WHERE gone IS NULL ORDER BY id").ToList());
+        });
         var done = 0;
         foreach (var batch in ids.Chunk(500))
         {

@@ -256,7 +256,6 @@ public sealed class RunStore(Database database)
     public IEnumerable<RunPiece> Pieces(RunRow run, long listId, IReadOnlyList<Column> columns, int from = 0, int to = int.MaxValue, long? recipientId = null)
     {
         using var c = database.Open();
-        using var transaction = c.BeginTransaction(deferred: true); // one view of the data for the whole run
         var since = new Dictionary<(long, long), string?>();
         foreach (var (recipient, column, old) in c.Query<(long, long, string?)>("SELECT recipient_id, column_id, old FROM cell_change WHERE list_id = @listId AND id > @AsOfChange AND (@recipientId IS NULL OR recipient_id = @recipientId) ORDER BY id DESC", new { listId, run.AsOfChange, recipientId }))
             since[(recipient, column)] = old;

@@ -26,10 +26,12 @@ export async function startServer({ demo = false } = {}) {
   if (demo) {
     cpSync(demoWorld(), data, { recursive: true });
   }
-  let { child, url } = await begin(data, "0");
+  let { child, url, said } = await begin(data, "0");
   const ended = () => new Promise((done) => child.once("exit", done));
   return {
     url,
+    /** What the server has logged since it began: what went wrong there is told with the test that saw it. */
+    log: () => said.text.slice(-8000),
     /** As a power failure would have it: killed at once, then started again at the same address. */
     crashed: false,
     async crash() {
@@ -37,7 +39,7 @@ export async function startServer({ demo = false } = {}) {
       const gone = ended();
       child.kill("SIGKILL");
       await gone;
-      ({ child } = await begin(data, new URL(url).port));
+      ({ child, said } = await begin(data, new URL(url).port));
     },
     async stop() {
       const gone = ended();
@@ -50,16 +52,16 @@ export async function startServer({ demo = false } = {}) {
 
 async function begin(data, port) {
   const child = spawn("dotnet", [binary("src/Bandeja.Server"), "--data", data, "--port", port, "--web", join(root, "web/dist"), "--name-server", "127.0.0.1:9"], { stdio: ["ignore", "pipe", "inherit"] });
+  const said = { text: "" };
   const url = await new Promise((ok, fail) => {
-    let text = "";
     child.stdout.on("data", (chunk) => {
-      text += chunk;
-      const found = /Bandeja is at (\S+)/.exec(text);
+      said.text += chunk;
+      const found = /Bandeja is at (\S+)/.exec(said.text);
       if (found) ok(found[1]);
     });
     child.on("exit", (code) => fail(new Error(`the server ended with ${code}`)));
   });
-  return { child, url };
+  return { child, url, said };
 }
 
 export const launchOptions = {

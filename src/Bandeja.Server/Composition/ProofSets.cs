@@ -25,7 +25,6 @@ public sealed class ProofSets(Database database, Letters letters, DropDependenci
     public ChosenProofs Of(long dropId)
     {
         using var c = database.Open();
-        using var view = c.BeginTransaction(deferred: true);
         var drop = DropStore.Drop(c, dropId);
         var key = $"{drop.CheckedMark}|{dependencies.Mark(c, drop)}|{ListStore.LastChange(c, drop.ListId)}|{OneOffs.Mark(c, dropId)}|{c.QuerySingle<long>("SELECT coalesce(max(id), 0) FROM drop_event WHERE drop_id = @dropId", new { dropId })}|{letters.Today:yyyyMMdd}";
         if (chosen.TryGetValue(dropId, out var known) && known.Key == key) return known.Proofs;
