@@ -13,6 +13,7 @@ public sealed class Api : IAsyncLifetime
 {
     readonly string folder = Directory.CreateTempSubdirectory("bandeja-server").FullName;
     WebApplication app = null!;
+    Events events = null!;
 
     /// <summary>The only name server that it asks, so that no test needs a network.</summary>
     public NameServer Names { get; } = new();
@@ -25,10 +26,12 @@ public sealed class Api : IAsyncLifetime
         await app.StartAsync();
         Client = new HttpClient { BaseAddress = new Uri(app.Urls.First()) };
         Client.DefaultRequestHeaders.Add("X-Person", "Tom%C3%A1s%20Reyes");
+        events = new(Client);
     }
 
     public async Task DisposeAsync()
     {
+        await events.DisposeAsync();
         await app.StopAsync();
         await app.DisposeAsync();
         Names.Dispose();
@@ -104,15 +107,25 @@ public sealed class Api : IAsyncLifetime
     }
 
     /// <summary>Waits until long work has ended.</summary>
-    public async Task<JsonNode> Ended(long jobId)
+    public Task<JsonNode> Ended(long jobId) => Until($"/api/jobs/{jobId}", job => (string)job["state"]! is "done" or "failed" or "cancelled");
+
+    /// <summary>Waits until what is asked for is as it is to be: it is asked for again whenever the server tells that something changed.</summary>
+    /// <exception cref="TimeoutException">Nothing came of it in five minutes.</exception>
+    public Task<JsonNode> Until(string path, Func<JsonNode, bool> reached) => Until(() => Get(path), reached);
+
+    /// <inheritdoc cref="Until(string, Func{JsonNode, bool})"/>
+    public async Task<T> Until<T>(Func<Task<T>> ask, Func<T, bool> reached)
     {
-        for (var i = 0; i < 1200; i++)
+        using var patience = new CancellationTokenSource(TimeSpan.FromMinutes(5));
+        while (true)
         {
-            var job = await Get($"/api/jobs/{jobId}");
-            if ((string)job["state"]! is "done" or "failed" or "cancelled") return job;
-            await Task.Delay(25);
+            var next = events.Next;
+            var now = await ask();
+            if (reached(now)) return now;
+            if (patience.IsCancellationRequested) throw new TimeoutException(now is JsonNode json ? json.ToJsonString() : $"{now}");
+            // What changes without a word, such as a limit that is over, is seen by looking now and then.
+            await Task.WhenAny(next, Task.Delay(TimeSpan.FromMilliseconds(250), CancellationToken.None));
         }
-        throw new TimeoutException($"job {jobId}");
     }
 
     public static JsonObject Letter(params string[] paragraphs) => new()
@@ -131,16 +144,7 @@ public sealed class Api : IAsyncLifetime
         return drop;
     }
 
-    public async Task<JsonNode> Checked(long drop)
-    {
-        for (var i = 0; i < 1200; i++)
-        {
-            var view = await Get($"/api/drops/{drop}");
-            if (!(bool)view["checking"]!) return view;
-            await Task.Delay(25);
-        }
-        throw new TimeoutException($"drop {drop} is still being checked");
-    }
+    public Task<JsonNode> Checked(long drop) => Until($"/api/drops/{drop}", view => !(bool)view["checking"]!);
 
     public async Task<List<(long Id, int Piece, string Tray)>> Recipients(long drop, string query = "") =>
         [.. (await Get($"/api/drops/{drop}/recipients?limit=1000{query}"))["rows"]!.AsArray().Select(r => ((long)r!["id"]!, (int)r["piece"]!, (string)r["tray"]!))];

@@ -151,7 +151,7 @@ public sealed class DeskTests : IAsyncLifetime
         await api.Client.PostAsJsonAsync($"/api/lists/{list}/recipients", new { rows = new[] { new[] { new { columnId = 1, value = "Ana" }, new { columnId = 2, value = "OKAFOR" } } } });
         Assert.Equal<string?[]>(["Ana", "OKAFOR"], Assert.Single(await Rows(list)));
         // The list is checked by a job of its own.
-        for (var i = 0; i < 1200 && (await api.Get($"/api/lists/{list}/checks")).AsArray().Count == 0; i++) await Task.Delay(25);
+        await api.Until($"/api/lists/{list}/checks", c => c.AsArray().Count > 0);
         Assert.Equal("Capitals", (string)(await api.Get($"/api/lists/{list}/checks"))[0]!["kind"]!);
         await api.Post($"/api/lists/{list}/checks/Capitals/fix", new { });
         Assert.Equal("Okafor", (await Rows(list))[0][1]);

@@ -46,7 +46,7 @@ public sealed class DropTests : IAsyncLifetime
             // Not checked, and nobody has opened it since.
             api.Part<Database>().Write(c => Dapper.SqlMapper.Execute(c, "UPDATE mail_drop SET checked_mark = NULL"));
             Assert.Contains("still being checked", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/{path}", new { }))).Detail);
-            for (var i = 0; i < 500 && (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { }))).Detail.Contains("still being checked", StringComparison.Ordinal); i++) await Task.Delay(20);
+            await api.Until(() => Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { })), r => !r.Detail.Contains("still being checked", StringComparison.Ordinal));
             Assert.True(api.Part<DropChecker>().Freshness(drop).Fresh);
         }
     }

@@ -137,7 +137,6 @@ public sealed class PackageTests : IClassFixture<Api>
         // Moved up by 40 mm nobody's address is seen.
         letter["page"]!["margins"]!["top"] = 22;
         await api.Save(designs[0], letter);
-        await Task.Delay(1200);
         await api.Checked(drop);
         Assert.Equal(6, (int)(await api.Get($"/api/drops/{drop}/recipients?alike=Window|window"))["total"]!);
         Assert.Contains("not behind the window", (await api.Get($"/api/drops/{drop}/recipients?alike=Window|window"))["rows"]![0]!["why"]!.ToString());

@@ -39,16 +39,14 @@ public sealed class PrintTests : IAsyncLifetime
         return order;
     }
 
-    async Task<JsonNode> Until(JsonNode run, Func<JsonNode, bool> reached)
+    /// <summary>How many are printed, once the run, the ledger and the stack of sheets say the same.</summary>
+    Task<int> Agreed(JsonNode run, long drop) => api.Until(async () =>
     {
-        for (var i = 0; i < 1200; i++)
-        {
-            var now = await api.Get($"/api/runs/{run["id"]}");
-            if (reached(now)) return now;
-            await Task.Delay(25);
-        }
-        throw new TimeoutException((await api.Get($"/api/runs/{run["id"]}/detail")).ToJsonString());
-    }
+        var printed = (int)(await api.Get($"/api/runs/{run["id"]}"))["printed"]!;
+        return printed == Api.Count(await api.Get($"/api/drops/{drop}"), "produced") && printed == (await Sheets()).Count ? printed : -1;
+    }, n => n >= 0);
+
+    Task<JsonNode> Until(JsonNode run, Func<JsonNode, bool> reached) => api.Until($"/api/runs/{run["id"]}", reached);
 
     Task<JsonNode> Done(JsonNode run) => Until(run, r => (string)r["state"]! == "done");
     async Task<List<string>> Log(JsonNode run) => [.. (await api.Get($"/api/runs/{run["id"]}/detail"))["log"]!.AsArray().Select(l => (string)l!["text"]!)];
@@ -113,13 +111,16 @@ public sealed class PrintTests : IAsyncLifetime
         await api.Put($"/api/printers/{printer}/practice", new { sheetsAMinute = 60_000, jamsIn10000 = 800 });
         var run = await api.Post($"/api/drops/{drop}/runs", Print(new { batchOf = 20 }));
         var emptied = false;
-        for (var i = 0; i < 600; i++)
+        while (true)
         {
-            var now = await api.Get($"/api/runs/{run["id"]}");
+            var now = await Until(run, r => (string)r["state"]! == "done" || (string?)r["message"] is { } words && (words.Contains("jammed") || words.Contains("out of letter paper")));
             if ((string)now["state"]! == "done") break;
             if (((string?)now["message"])?.Contains("jammed") == true) await api.Client.DeleteAsync($"/api/printers/{printer}/practice/jam");
-            if (((string?)now["message"])?.Contains("out of letter paper") == true && (emptied = true)) await api.Put($"/api/printers/{printer}/practice/trays/1", new { sheets = 5000 });
-            await Task.Delay(25);
+            else
+            {
+                emptied = true;
+                await api.Put($"/api/printers/{printer}/practice/trays/1", new { sheets = 5000 });
+            }
         }
         Assert.True(emptied);
         Assert.Equal("done", (string)(await api.Get($"/api/runs/{run["id"]}"))["state"]!);
@@ -135,9 +136,9 @@ public sealed class PrintTests : IAsyncLifetime
         var run = await api.Post($"/api/drops/{drop}/runs", Print(new { batchOf = 10 }));
         await Until(run, r => (int)r["printed"]! > 14);
         await api.Post($"/api/runs/{run["id"]}/pause", new { });
-        await Task.Delay(500);
-        var paused = await api.Get($"/api/runs/{run["id"]}");
-        var printed = (int)paused["printed"]!;
+        // The sheet that is on its way comes out; then the ledger, the run and the stack agree, and nothing more is printed.
+        var paused = await Until(run, r => (string)r["state"]! == "paused");
+        var printed = await Agreed(run, drop);
         Assert.Equal("paused", (string)paused["state"]!);
         Assert.Equal(printed, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
         Assert.Equal(printed, (await Sheets()).Count);
@@ -162,8 +163,7 @@ public sealed class PrintTests : IAsyncLifetime
         await Until(run, r => (int)r["printed"]! > 5);
         await api.Post($"/api/runs/{run["id"]}/cancel", new { });
         var ended = await Until(run, r => (string)r["state"]! == "cancelled");
-        await Task.Delay(400);
-        var sheets = (await Sheets()).Count;
+        var sheets = await Agreed(run, drop);
         var view = await api.Get($"/api/drops/{drop}");
         Assert.Equal((sheets, 30 - sheets), (Api.Count(view, "produced"), Api.Count(view, "ready")));
         Assert.Equal(sheets, (int)(await api.Get($"/api/runs/{run["id"]}"))["printed"]!);

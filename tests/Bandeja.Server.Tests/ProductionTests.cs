@@ -189,7 +189,7 @@ public sealed class ProductionTests : IAsyncLifetime
         Assert.Contains("run 1, which Tomás Reyes began, has them", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail);
         Assert.Contains("begin at a piece", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/resume", new { from = 3 }))).Detail);
         await api.Post($"/api/runs/{run["id"]}/resume", new { });
-        for (var i = 0; i < 800 && (string)(await api.Get($"/api/runs/{run["id"]}"))["state"]! != "done"; i++) await Task.Delay(25);
+        await api.Until($"/api/runs/{run["id"]}", r => (string)r["state"]! == "done");
         Assert.Equal(6000, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
         Assert.Equal(6000, Entries(await File(run, 1)).Count);
     }
@@ -227,7 +227,7 @@ public sealed class ProductionTests : IAsyncLifetime
             await api.Client.DeleteAsync($"/api/lists/{list}/columns/2");
             await api.Post($"/api/runs/{run["id"]}/resume", new { });
         }
-        for (var i = 0; i < 800 && (string)(await api.Get($"/api/runs/{run["id"]}"))["state"]! != "done"; i++) await Task.Delay(25);
+        await api.Until($"/api/runs/{run["id"]}", r => (string)r["state"]! == "done");
         Assert.Equal("Dear Ana Okafor,", Texts(await File(await api.Get($"/api/runs/{run["id"]}"), 1))[0][..16]);
     }
 

@@ -260,7 +260,7 @@ public sealed class TrustTests : IAsyncLifetime
     {
         var list = await api.BringIn("m.csv", "First,Last,Street,City,State,Zip,Email\r\nLuis,Ortega,2 Bell Street,Fernquay,OR,97412,luis@example.org\r\nRosa,Ortega,2 Bell Street,Fernquay,OR,97412,rosa@example.org\r\nIda,Ortega,2 Bell Street,Fernquay,OR,97412,ida@example.org\r\n");
         await api.Post($"/api/lists/{list}/twins", new { });
-        for (var i = 0; i < 400 && (bool)(await api.Get($"/api/lists/{list}/twins"))["stale"]!; i++) await Task.Delay(25);
+        await api.Until($"/api/lists/{list}/twins", t => !(bool)t["stale"]!);
         await api.Post($"/api/lists/{list}/households", new { form = "GivenNames", households = (long[][]?)null });
         var drop = await api.MakeDrop(list, "{Salutation}", "{Delivery address}");
         async Task<string> Page(int piece)

@@ -21,7 +21,7 @@ public sealed class TwinTests : IAsyncLifetime
     {
         var list = await api.BringIn("m.csv", Members);
         await api.Post($"/api/lists/{list}/twins", new { });
-        for (var i = 0; i < 200 && (bool)(await api.Get($"/api/lists/{list}/twins"))["stale"]!; i++) await Task.Delay(25);
+        await api.Until($"/api/lists/{list}/twins", t => !(bool)t["stale"]!);
         return list;
     }
 
@@ -32,7 +32,7 @@ public sealed class TwinTests : IAsyncLifetime
     {
         var design = (long)JsonNode.Parse(await (await api.Client.PostAsJsonAsync("/api/designs", new { name = "Notice", listId = list, document = new { content = new[] { new { type = "paragraph", content = new[] { new { type = "text", text = "Dear {First}," } } } } } })).Content.ReadAsStringAsync())!;
         var drop = (long)JsonNode.Parse(await (await api.Client.PostAsJsonAsync("/api/drops", new { name = "First", listId = list, designIds = new[] { design }, campaignName = "Spring", segmentId = segment })).Content.ReadAsStringAsync())!;
-        for (var i = 0; i < 200 && (bool)(await api.Get($"/api/drops/{drop}"))["checking"]!; i++) await Task.Delay(25);
+        await api.Checked(drop);
         return drop;
     }
 
@@ -57,7 +57,7 @@ public sealed class TwinTests : IAsyncLifetime
         Assert.Equal("ana@example.org", rows[0].Values[7]); // the blank was filled from the other
         // Looked for again, what was settled is not asked again.
         await api.Post($"/api/lists/{list}/twins", new { });
-        for (var i = 0; i < 200 && (bool)(await api.Get($"/api/lists/{list}/twins"))["stale"]!; i++) await Task.Delay(25);
+        await api.Until($"/api/lists/{list}/twins", t => !(bool)t["stale"]!);
         Assert.Empty((await api.Get($"/api/lists/{list}/twins/pairs")).AsArray());
         Assert.Equal(HttpStatusCode.Conflict, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/twins/keep-sure", new { }))).Status);
         // Both acts are taken back from the log, in any order.
@@ -86,8 +86,7 @@ public sealed class TwinTests : IAsyncLifetime
         Assert.Equal("Ready", why["Ortega, Luis"]);
         // Ticked in by hand, on top of the filter.
         await api.Client.PostAsJsonAsync($"/api/segments/{segment}/tick", new { recipients = new[] { rows[3].Id }, ticked = true });
-        for (var i = 0; i < 200 && (await Why(drop))["Abernathy, Katharine"] != "Ready"; i++) await Task.Delay(25);
-        Assert.Equal("Ready", (await Why(drop))["Abernathy, Katharine"]);
+        await api.Until(() => Why(drop), w => w["Abernathy, Katharine"] == "Ready");
         // Taken off later, they stay in the drop, held, with the reason; taken back, they are released.
         await api.Post($"/api/lists/{list}/recipients/remove", new { recipients = new[] { rows[0].Id }, reason = "moved away" });
         Assert.Equal("Held: Off the list: Took 1 recipient off the list: moved away", (await Why(drop))["Okafor, Ana"]);
@@ -105,11 +104,7 @@ public sealed class TwinTests : IAsyncLifetime
         var drop = await Drop(list);
         var suppression = (long)JsonNode.Parse(await (await api.Client.PostAsJsonAsync("/api/suppressions", new { name = "Do not mail" })).Content.ReadAsStringAsync())!;
         await api.Client.PostAsJsonAsync($"/api/suppressions/{suppression}/entries", new { name = "luis ortega", street = "2 Bell St", postalCode = "97412", reason = "asked" });
-        async Task Until(string why)
-        {
-            for (var i = 0; i < 200 && (await Why(drop))["Ortega, Luis"] != why; i++) await Task.Delay(25);
-            Assert.Equal(why, (await Why(drop))["Ortega, Luis"]);
-        }
+        Task Until(string why) => api.Until(() => Why(drop), w => w["Ortega, Luis"] == why);
         await Until("Held: Do not mail: asked");
         var entry = (long)(await api.Get($"/api/suppressions/{suppression}/entries"))["rows"]![0]!["id"]!;
         await api.Client.DeleteAsync($"/api/suppressions/entries/{entry}");
@@ -120,7 +115,7 @@ public sealed class TwinTests : IAsyncLifetime
         var id = (long)(await api.Get($"/api/drops/{drop}/recipients?tray=Held&limit=5"))["rows"]![0]!["id"]!;
         await api.Post($"/api/drops/{drop}/release", new { recipients = new[] { id } });
         await api.Client.PostAsJsonAsync($"/api/suppressions/{suppression}/entries", new { key = "M-6", reason = "asked too" });
-        for (var i = 0; i < 200 && (await Why(drop))["Ortega, Rosa"] == "Ready"; i++) await Task.Delay(25);
+        await api.Until(() => Why(drop), w => w["Ortega, Rosa"] != "Ready");
         Assert.Equal("Ready", (await Why(drop))["Ortega, Luis"]);
         Assert.Equal("Held: Do not mail: asked too", (await Why(drop))["Ortega, Rosa"]);
         Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(api.Client.DeleteAsync("/api/suppressions/entries/99"))).Status);
@@ -131,7 +126,7 @@ public sealed class TwinTests : IAsyncLifetime
     public async Task Doubts_are_mended_or_left_for_some()
     {
         var list = await api.BringIn("m.csv", Members.Replace("Luis", "LUIS").Replace("Rosa", "ROSA"));
-        for (var i = 0; i < 200 && (bool)(await api.Get($"/api/lists/{list}"))["checking"]!; i++) await Task.Delay(25);
+        await api.Until($"/api/lists/{list}", l => !(bool)l["checking"]!);
         var capitals = (await api.Get($"/api/lists/{list}/checks")).AsArray().Single(c => (string)c!["kind"]! == "Capitals")!;
         Assert.Equal((3, 3), ((int)capitals["cells"]!, (int)capitals["fixable"]!));
         var found = (await api.Get($"/api/lists/{list}/checks/Capitals")).AsArray();
