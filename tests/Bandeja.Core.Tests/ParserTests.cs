@@ -68,6 +68,18 @@ public sealed class ParserTests
         Assert.Contains($"did you mean “{suggestion}”?", error.Message);
     }
 
+    [Fact]
+    public void A_field_of_the_word_no_alone_is_asked_about_where_a_heading_is_nearly_the_same()
+    {
+        var names = new Names([new(1, "No.", ColumnType.Text, Role.Key), new(2, "Active", ColumnType.YesNo, Role.None)]);
+        var error = Assert.Single(FieldParser.ParseExpression(" No", names).Errors);
+        Assert.Equal((1, 2, "No."), (error.Position, error.Length, error.Suggestion));
+        // Where the word is compared with something, or a column is called so, nothing is wrong.
+        Assert.Empty(FieldParser.ParseExpression("Active = no", names).Errors);
+        Assert.Empty(FieldParser.ParseExpression("No.", names).Errors);
+        Assert.Empty(FieldParser.ParseExpression("No", new Names([new(1, "No", ColumnType.Text, Role.Key)])).Errors);
+    }
+
     [Theory]
     [InlineData("")]
     [InlineData("Amount due *")]

@@ -57,6 +57,9 @@ public sealed class FieldParser
         var expression = parser.Piped();
         parser.SkipSpace();
         if (parser.at < end && parser.errors.Count == 0) parser.Error(parser.at, end - parser.at, $"“{parser.Rest()}” is not expected here.");
+        // A field that is the word alone says the same for everybody; who has a column "No." meant that.
+        if (expression is Literal { Value.Kind: ValueKind.YesNo } && parser.errors.Count == 0 && text[start..end].Trim() is var word && names.Nearest(word) is { } near)
+            parser.Error(text.IndexOf(word, start, StringComparison.Ordinal), word.Length, $"There is no column “{word}”; did you mean “{near}”? For the word itself, write it in quotes.", near);
         return new(expression, parser.errors);
     }
 
