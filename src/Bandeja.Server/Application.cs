@@ -34,7 +34,7 @@ public static class Application
         var app = builder.Build();
         app.UseMiddleware<Guard>();
         app.UseExceptionHandler();
-        Endpoints(app.MapGroup("/api").WithTags("Bandeja"));
+        Endpoints(app.MapGroup("/api").WithTags("Bandeja").AddEndpointFilter(OneView));
         UnsubscribeEndpoints.Map(app);
         app.MapOpenApi("/api/openapi.json");
         app.Lifetime.ApplicationStarted.Register(() => app.Services.GetRequiredService<PublicAddress>().Port = new Uri(app.Urls.First()).Port);
@@ -68,6 +68,8 @@ public static class Application
         services.AddSingleton<AccountPaces>().AddSingleton<DomainRecords>().AddSingleton<AccountTest>().AddSingleton<PublicAddress>().AddSingleton<Unsubscribing>().AddSingleton<DeliveryReports>().AddSingleton<MailRoom>();
         // A mail server elsewhere would have a database of its own; so has the practice one.
         services.AddSingleton(_ => new PostOfficeStore(new Database(Path.Combine(Directory.CreateDirectory(options.Data).FullName, "post-office.sqlite"), PostOfficeStore.Migrations)));
+        services.AddSingleton<PracticeMailbox>().AddHostedService(s => s.GetRequiredService<PracticeMailbox>());
+        services.AddSingleton<BounceMailboxes>().AddSingleton<BounceReading>().AddHostedService(s => s.GetRequiredService<BounceReading>());
         services.AddSingleton<PostOffice>().AddHostedService(s => s.GetRequiredService<PostOffice>());
         services.AddSingleton<ProofStore>().AddSingleton<ProofSets>().AddSingleton<ProofPdf>();
         services.AddSingleton(s => new OneOffs(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
@@ -102,6 +104,13 @@ public static class Application
                 if (context.JsonTypeInfo.Type.Namespace == typeof(Database).Namespace && schema.Properties is { } properties) schema.Required = properties.Keys.ToHashSet();
                 return Task.CompletedTask;
             }));
+    }
+
+    /// <summary>An answer is made from one state of the data, whatever is written while it is made.</summary>
+    static async ValueTask<object?> OneView(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    {
+        if (!HttpMethods.IsGet(context.HttpContext.Request.Method)) return await next(context);
+        using (context.HttpContext.RequestServices.GetRequiredService<Database>().Hold()) return await next(context);
     }
 
     static void Endpoints(RouteGroupBuilder api)

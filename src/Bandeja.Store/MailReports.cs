@@ -30,7 +30,8 @@ public sealed record MailReportRow
 /// <param name="MessageId">Of the message that it is about; null where the report does not say.</param>
 /// <param name="Mark">The same for the same report.</param>
 /// <param name="At">When the report was written: by it and the address it is matched where it names no message.</param>
-public sealed record NewReport(string? MessageId, string Address, string Action, string Status, string Words, string Mark, DateTimeOffset At = default)
+/// <param name="ReturnMark">What stands for the message in the address that the report came back to; null where nothing does.</param>
+public sealed record NewReport(string? MessageId, string Address, string Action, string Status, string Words, string Mark, DateTimeOffset At = default, string? ReturnMark = null)
 {
     /// <summary>True where mail to the address failed for good: a permanent failure (class 5) of an address or mailbox, RFC 3463 section 3.2 and 3.3.</summary>
     public bool IsHard => Action == "complained" || Action == "failed" && Status.StartsWith("5.", StringComparison.Ordinal) && Status is not ("5.2.2" or "5.3.4" or "5.2.3");
@@ -47,7 +48,8 @@ public sealed class MailReports(Database database)
     {
         if (c.QuerySingleOrDefault<MailReportRow>(Sql + " WHERE r.mark = @Mark", new { report.Mark }) is { } known) return (known, false);
         // A report without the message's id is about the last message that went to its address before it.
-        var owner = (report.MessageId is { } id ? RunMails.OfMessage(c, id) : null) ?? RunMails.LastTo(c, report.Address, report.At == default ? actor.At : report.At);
+        var owner = (report.MessageId is { } id ? RunMails.OfMessage(c, id) : null) ?? (report.ReturnMark is { } mark ? RunMails.OfReturnMark(c, mark) : null) ?? RunMails.LastTo(c, report.Address, report.At == default ? actor.At : report.At);
+        if (report.Address.Length == 0) report = report with { Address = owner?.Address ?? "" };
         var row = c.QuerySingle<long>("INSERT INTO mail_report (at, run_id, recipient_id, drop_id, address, action, status, words, hard, mark, settled) VALUES (@Stamp, @RunId, @RecipientId, @DropId, @Address, @Action, @Status, @Words, @hard, @Mark, @settled) RETURNING id",
             new { actor.Stamp, RunId = owner?.RunId, RecipientId = owner?.RecipientId, DropId = owner?.DropId, report.Address, report.Action, report.Status, report.Words, hard = report.IsHard, report.Mark, settled = report.IsHard && owner is not null ? null : "left" });
         if (owner is not null)

@@ -31,7 +31,8 @@ public sealed record BehaviourRow
 }
 
 /// <summary>A message that arrives.</summary>
-public sealed record Posted(string Sender, string Recipients, string FromLine, string Subject, string MessageId, int Files, string Body, ReadOnlyMemory<byte> Raw);
+/// <param name="Returned">True where it came back to somebody who sends through the post office: it lies in their mailbox.</param>
+public sealed record Posted(string Sender, string Recipients, string FromLine, string Subject, string MessageId, int Files, string Body, ReadOnlyMemory<byte> Raw, bool Returned = false);
 
 /// <summary>The practice post office's inbox, in a database of its own: it stands for a server elsewhere, which knows nothing of ours.</summary>
 public sealed class PostOfficeStore(Database database) : IDisposable
@@ -47,8 +48,8 @@ public sealed class PostOfficeStore(Database database) : IDisposable
     /// <summary>Keeps a message; when this returns it is there for good.</summary>
     public long Add(Posted posted, DateTimeOffset at) => database.Write(c =>
     {
-        var id = c.QuerySingle<long>("INSERT INTO message (at, sender, recipients, from_line, subject, message_id, size, files) VALUES (@Stamp, @Sender, @Recipients, @FromLine, @Subject, @MessageId, @size, @Files) RETURNING id",
-            new { new Actor("", at).Stamp, posted.Sender, posted.Recipients, posted.FromLine, posted.Subject, posted.MessageId, size = posted.Raw.Length, posted.Files });
+        var id = c.QuerySingle<long>("INSERT INTO message (at, sender, recipients, from_line, subject, message_id, size, files, returned) VALUES (@Stamp, @Sender, @Recipients, @FromLine, @Subject, @MessageId, @size, @Files, @Returned) RETURNING id",
+            new { new Actor("", at).Stamp, posted.Sender, posted.Recipients, posted.FromLine, posted.Subject, posted.MessageId, size = posted.Raw.Length, posted.Files, posted.Returned });
         using var raw = c.CreateCommand();
         raw.CommandText = "INSERT INTO message_raw (id, raw) VALUES ($id, zeroblob($size))";
         raw.Parameters.AddWithValue("$id", id);
@@ -80,6 +81,20 @@ public sealed class PostOfficeStore(Database database) : IDisposable
         using var c = database.Open();
         var row = c.QuerySingleOrDefault<PostedRow>(Sql + " WHERE m.id = @id", new { id }) ?? throw new NotFoundException("This message is not there (any more).");
         return (row, c.QuerySingle<byte[]>("SELECT raw FROM message_raw WHERE id = @id", new { id }));
+    }
+
+    /// <summary>What lies in the mailbox of who sends through the post office: number, size in bytes, and when it came, the oldest first.</summary>
+    public IReadOnlyList<(long Id, long Size, string At)> Mailbox()
+    {
+        using var c = database.Open();
+        return [.. c.Query<(long, long, string)>("SELECT id, size, at FROM message WHERE returned = 1 ORDER BY id")];
+    }
+
+    /// <summary>True where somebody sent through the post office from an address.</summary>
+    public bool HasSender(string address)
+    {
+        using var c = database.Open();
+        return c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM message WHERE sender = @address COLLATE NOCASE)", new { address });
     }
 
     /// <summary>Takes a message out, or all of them.</summary>

@@ -212,6 +212,9 @@ public sealed class RunMails(Database database, Recheck recheck)
     /// <summary>Whose message a Message-ID is of; null where nobody's.</summary>
     public static MailOwner? OfMessage(SqliteConnection c, string messageId) => c.QuerySingleOrDefault<MailOwner>(OwnerSql + " WHERE m.message_id = @messageId", new { messageId });
 
+    /// <summary>Whose message a mark in a return address stands for; null where nobody's. A mark is what the Message-ID has before the @.</summary>
+    public static MailOwner? OfReturnMark(SqliteConnection c, string mark) => c.QueryFirstOrDefault<MailOwner>(OwnerSql + " WHERE m.message_id >= @from AND m.message_id < @to", new { from = mark + "@", to = mark + "A" });
+
     /// <summary>Whose message went to an address last, within the ten days before a moment (servers try for five, RFC 5321, section 4.5.4.1); null where nobody's did.</summary>
     public static MailOwner? LastTo(SqliteConnection c, string address, DateTimeOffset at) => address.Length == 0 ? null
         : c.QueryFirstOrDefault<MailOwner>(OwnerSql + " WHERE m.address = @address COLLATE NOCASE AND m.sent_at IS NOT NULL AND m.sent_at <= @until AND m.sent_at >= @since ORDER BY m.sent_at DESC LIMIT 1", new { address, until = new Actor("", at.AddMinutes(10)).Stamp, since = new Actor("", at.AddDays(-10)).Stamp });

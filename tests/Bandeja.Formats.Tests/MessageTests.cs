@@ -172,4 +172,16 @@ public sealed class MessageTests
         try { Said(text); }
         catch (FormatException) { } // no message at all
     }
+
+    [Theory]
+    [InlineData("Return-Path: <>\r\nFrom: someone@example.net\r\n", true)]
+    [InlineData("From: Mail Delivery <MAILER-DAEMON@mx.example.net>\r\n", true)]
+    [InlineData("From: x@example.net\r\nContent-Type: multipart/report; report-type=feedback-report; boundary=b\r\n", true)]
+    [InlineData("From: x@example.net\r\nTo: bounces+7.1.ab@example.org\r\n", true)]
+    [InlineData("From: x@example.net\r\nDelivered-To: bounces+7.1.ab@example.org\r\n", true)]
+    [InlineData("From: x@example.net\r\nTo: bounces@example.org\r\nSubject: Undelivered mail?\r\n", false)]
+    [InlineData("From: ana@example.org\r\nTo: office@example.org\r\nContent-Type: text/plain\r\n", false)]
+    [InlineData("From:\r\nTo: <<<>>>\r\nContent-Type: ;;;\r\n", false)]
+    public void Only_what_may_be_a_bounce_is_fetched(string headers, bool may) =>
+        Assert.Equal(may, DeliveryReport.MayBe(HeaderList.Load(new MemoryStream(Encoding.ASCII.GetBytes(headers + "\r\n"))), "bounces@example.org"));
 }

@@ -54,16 +54,7 @@ public sealed class MailWorld(Api api)
     }
 
     /// <summary>Waits until a run has come to a state.</summary>
-    public async Task<JsonNode> Until(JsonNode run, params string[] states)
-    {
-        for (var i = 0; i < 2400; i++)
-        {
-            var detail = await api.Get($"/api/runs/{run["id"]}/detail");
-            if (states.Contains((string)detail["run"]!["state"]!)) return detail;
-            await Task.Delay(25);
-        }
-        throw new TimeoutException($"run {run["id"]} is not {string.Join(" or ", states)}");
-    }
+    public Task<JsonNode> Until(JsonNode run, params string[] states) => api.Until($"/api/runs/{run["id"]}/detail", detail => states.Contains((string)detail["run"]!["state"]!));
 
     public async Task<List<MimeMessage>> Inbox()
     {

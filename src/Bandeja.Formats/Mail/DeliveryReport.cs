@@ -11,7 +11,8 @@ namespace Bandeja.Formats.Mail;
 /// <param name="Words">The server's own words.</param>
 /// <param name="Mark">The same for the same report.</param>
 /// <param name="At">When the report was written.</param>
-public sealed record ReportedDelivery(string? MessageId, string Address, string Action, string Status, string Words, string Mark, DateTimeOffset At = default);
+/// <param name="ReturnMark">What the address that it came back to says of the message; null where that says nothing. See <see cref="Core.Mail.ReturnPath"/>.</param>
+public sealed record ReportedDelivery(string? MessageId, string Address, string Action, string Status, string Words, string Mark, DateTimeOffset At = default, string? ReturnMark = null);
 
 /// <summary>Reads and writes delivery reports.</summary>
 public static partial class DeliveryReport
@@ -21,6 +22,46 @@ public static partial class DeliveryReport
 
     /// <summary>True where a message is a delivery report, a complaint about a message of ours, or a bounce in a form of its own.</summary>
     public static bool Is(MimeMessage message) => Feedback(message) is not null || QmailText(message) is not null || message.Body is MultipartReport report && string.Equals(report.ReportType, "delivery-status", StringComparison.OrdinalIgnoreCase) || Parts(message).OfType<MessageDeliveryStatus>().Any();
+
+    /// <summary>
+    /// True where a message's headers look like those of a report or a bounce, so that it is worth fetching: from a mail server, to a
+    /// return address of one message, or of the form of a report. Letters that people write are left alone.
+    /// </summary>
+    /// <param name="returnAddress">Where bounces go; null where that is not known.</param>
+    public static bool MayBe(HeaderList headers, string? returnAddress) =>
+        ContentType.TryParse(headers[HeaderId.ContentType] ?? "", out var type) && type.IsMimeType("multipart", "report") || IsOfServer(headers) || ReturnMark(headers, returnAddress) is not null;
+
+    /// <summary>True where a mail server and no person is the sender: the return path is empty (RFC 5321, section 4.5.5), or the name is one that servers have.</summary>
+    static bool IsOfServer(HeaderList headers)
+    {
+        if (headers[HeaderId.ReturnPath]?.Trim() == "<>") return true;
+        var from = InternetAddressList.TryParse(headers[HeaderId.From] ?? "", out var list) ? list.Mailboxes.FirstOrDefault()?.Address ?? "" : "";
+        return from.Split('@')[0].ToLowerInvariant() is "mailer-daemon" or "postmaster" or "mail-daemon";
+    }
+
+    /// <summary>True for an answer that a program gave for a person (RFC 3834, section 5), for instance that they are away: the message has arrived.</summary>
+    static bool IsAnswer(HeaderList headers) =>
+        (headers[HeaderId.AutoSubmitted] ?? "").TrimStart().StartsWith("auto-replied", StringComparison.OrdinalIgnoreCase) || headers["X-Autoreply"] is not null || headers["X-Autorespond"] is not null;
+
+    /// <summary>The mark of the message in one of the addresses that something came to; null where none carries one.</summary>
+    static string? ReturnMark(HeaderList headers, string? returnAddress) => returnAddress is null ? null : headers
+        .Where(h => h.Field is "To" or "Delivered-To" or "X-Original-To" or "Envelope-To" || h.Field.Equals("X-Envelope-To", StringComparison.OrdinalIgnoreCase))
+        .SelectMany(h => InternetAddressList.TryParse(h.Value, out var list) ? list.Mailboxes.Select(m => m.Address) : [h.Value.Trim().Trim('<', '>')])
+        .Select(a => Core.Mail.ReturnPath.MarkIn(a, returnAddress)).FirstOrDefault(m => m is not null);
+
+    /// <summary>
+    /// What came back to a return address says: as <see cref="Read(MimeMessage, ReadOnlySpan{byte})"/>, with the message known by the address
+    /// too. A bounce in a form that nobody can read still tells that this message came back; an answer from somebody who is away tells nothing.
+    /// </summary>
+    public static IReadOnlyList<ReportedDelivery> Read(MimeMessage message, ReadOnlySpan<byte> raw, string? returnAddress)
+    {
+        var mark = ReturnMark(message.Headers, returnAddress);
+        var said = Read(message, raw);
+        if (mark is null || said.Count > 0) return mark is null ? said : [.. said.Select(s => s with { ReturnMark = mark })];
+        if (IsAnswer(message.Headers) || !IsOfServer(message.Headers) || Is(message)) return [];
+        var words = Core.Mail.HeaderText.Clean(message.Subject ?? "").Trim() is { Length: > 0 } subject ? subject : "returned, without a reason";
+        return [new(null, "", "failed", "", words, $"{mark} returned", message.Date, mark)];
+    }
 
     static IEnumerable<MimeEntity> Parts(MimeMessage message)
     {

@@ -24,6 +24,14 @@ public sealed record MailLook(string From, string To, IReadOnlyList<string> Cc, 
 /// <param name="Password">Null to leave it as it is.</param>
 public sealed record AccountOrder(string Name, string Host, int Port, string Tls, string? UserName = null, string? Password = null, int PerMinute = 0, int PerDay = 0, int Connections = 2, int FirstWait = 60);
 
+/// <summary>The mailbox of an account in which bounces arrive.</summary>
+/// <param name="Tls">tls or starttls; a password never goes over an open line.</param>
+/// <param name="Password">Null to leave it as it is.</param>
+/// <param name="EveryMinutes">How often it is read.</param>
+/// <param name="ReturnAddress">Where bounces are sent; null for the sender of the message.</param>
+/// <param name="OwnAddress">True to give each message a return address of its own, by which any kind of bounce is matched.</param>
+public sealed record MailboxOrder(string Host, int Port, string Tls, string UserName, string? Password = null, string Folder = "INBOX", int EveryMinutes = 10, string? ReturnAddress = null, bool OwnAddress = false);
+
 /// <summary>An account to be tried out: from which address, and to which.</summary>
 public sealed record AccountTrial(string From, string To);
 
@@ -58,6 +66,20 @@ static class MailEndpoints
             hub.Tell("accounts", new { Id = id });
             return TypedResults.NoContent();
         }).WithSummary("Remove an account");
+        api.MapGet("/mail-accounts/{id:long}/mailbox", (long id, MailAccounts accounts, BounceMailboxes mailboxes) => mailboxes.Of(accounts.Get(id).Id)).WithSummary("The mailbox in which an account's bounces arrive; null where it has none");
+        api.MapPut("/mail-accounts/{id:long}/mailbox", (long id, MailboxOrder order, MailAccounts accounts, BounceMailboxes mailboxes, MailSecrets secrets, EventHub hub) =>
+        {
+            mailboxes.Save(Mailbox(accounts.Get(id), order, secrets));
+            hub.Tell("accounts", new { Id = id });
+            return TypedResults.NoContent();
+        }).WithSummary("Set the mailbox in which an account's bounces arrive");
+        api.MapDelete("/mail-accounts/{id:long}/mailbox", (long id, BounceMailboxes mailboxes, EventHub hub) =>
+        {
+            mailboxes.Remove(id);
+            hub.Tell("accounts", new { Id = id });
+            return TypedResults.NoContent();
+        }).WithSummary("Stop reading an account's bounces");
+        api.MapPost("/mail-accounts/{id:long}/mailbox/read", (long id, BounceReading reading, CancellationToken cancel) => reading.Read(id, cancel)).WithSummary("Read an account's bounces now");
         api.MapPost("/mail-accounts/{id:long}/test", (long id, AccountTrial order, MailAccounts accounts, AccountTest test, CancellationToken cancel) =>
             test.Run(accounts.Get(id), Address(order.From, "sender"), Address(order.To, "recipient"), cancel)).WithSummary("Try an account out, step by step");
 
@@ -134,7 +156,28 @@ static class MailEndpoints
         return (recipient, new PackageComposer(c, letters, drop).Compose(recipient));
     }
 
-    static string Address(string text, string what) => MailAddresses.One(text ?? "")?.Address ?? throw new BadInputException($"“{text}” is no email address; write the {what}'s.");
+    static string Address(string text, string what) => MailAddresses.One(text ?? "")?.Address ?? throw new BadInputException($"“{text}” is not an email address. Enter the {what}’s.");
+
+    /// <summary>The mailbox that an order describes.</summary>
+    /// <exception cref="BadInputException">Something in it cannot be; the sentence says what.</exception>
+    static BounceMailboxRow Mailbox(MailAccountRow account, MailboxOrder order, MailSecrets secrets)
+    {
+        var practice = account.Kind == "practice";
+        if (!practice && (string.IsNullOrWhiteSpace(order.Host) || Uri.CheckHostName(order.Host.Trim()) == UriHostNameType.Unknown)) throw new BadInputException("Enter the name of the server that has the mailbox, for example imap.example.org.");
+        if (!practice && order.Port is < 1 or > 65535) throw new BadInputException("A port is a number from 1 to 65535. The usual ones are 993 and 143.");
+        if (!practice && order.Tls is not ("starttls" or "tls")) throw new BadInputException("A mailbox is read with TLS or STARTTLS, so that nobody on the way can read its password.");
+        if (string.IsNullOrWhiteSpace(order.UserName) || order.UserName.Any(char.IsControl) || order.Password?.Any(char.IsControl) == true) throw new BadInputException("Enter the mailbox's user name, without line breaks.");
+        if (string.IsNullOrWhiteSpace(order.Folder) || order.Folder.Length > 200 || order.Folder.Any(char.IsControl)) throw new BadInputException("Enter the folder in which bounces arrive. It is usually INBOX.");
+        if (order.EveryMinutes is < 1 or > 1440) throw new BadInputException("A mailbox is read every 1 to 1,440 minutes.");
+        var back = string.IsNullOrWhiteSpace(order.ReturnAddress) ? null : Address(order.ReturnAddress.Trim(), "return address");
+        if (order.OwnAddress && back is null) throw new BadInputException("Enter the return address that the addresses of single messages are made from.");
+        if (order.OwnAddress && back!.LastIndexOf('@') > ReturnPath.MaxOwn) throw new BadInputException($"The part before the @ of the return address can have {ReturnPath.MaxOwn} characters, so that each message's mark still fits.");
+        return new()
+        {
+            AccountId = account.Id, Host = practice ? "127.0.0.1" : order.Host.Trim(), Port = practice ? 0 : order.Port, Tls = practice ? "none" : order.Tls, UserName = order.UserName.Trim(), Folder = order.Folder.Trim(),
+            Secret = string.IsNullOrEmpty(order.Password) ? null : secrets.Seal(order.Password), EveryMinutes = order.EveryMinutes, ReturnAddress = back, OwnAddress = order.OwnAddress,
+        };
+    }
 
     static long Saved(long id, AccountOrder order, MailAccounts accounts, MailSecrets secrets, EventHub hub, HttpContext context)
     {

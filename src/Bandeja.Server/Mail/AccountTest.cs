@@ -19,7 +19,7 @@ public sealed record TestStep(string Name, string State, string Words, string? H
 }
 
 /// <summary>Tries an account out, step by step, so that what does not work is told at the step at which it does not.</summary>
-public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, PublicAddress address, DomainRecords domains, TimeProvider time)
+public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, PublicAddress address, DomainRecords domains, BounceMailboxes mailboxes, BounceReading bounces, TimeProvider time)
 {
     static readonly string[] Names = ["Name", "Connection", "Encryption", "Sign-in", "Sender accepted", "Message to oneself"];
     static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
@@ -32,6 +32,9 @@ public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, Publ
         var steps = new List<TestStep>();
         // The domain is checked even if the mail server cannot be reached, because the two are fixed in different places.
         var records = account.Kind == "practice" ? Task.FromResult(DomainRecords.NotTried("The practice post office delivers nothing, so nobody checks the sender's domain.")) : domains.Look(sender, cancel);
+        var mailbox = mailboxes.Of(account.Id);
+        // Bounces go to the envelope's sender, so that is the one the server has to take.
+        var back = mailbox?.ReturnAddress ?? sender;
         var (host, port) = MailLink.Place(account, postOffice.Port);
         using var client = new Trying(address.Greeting);
         using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
@@ -47,6 +50,11 @@ public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, Publ
             catch (Exception e) when (MailLink.IsOfTheServer(e) && !cancel.IsCancellationRequested)
             {
                 steps.Add(new(name, "wrong", MailLink.Words(e), help(e)));
+                return false;
+            }
+            catch (ConflictException e)
+            {
+                steps.Add(new(name, "wrong", e.Message, null));
                 return false;
             }
         }
@@ -71,18 +79,22 @@ public sealed class AccountTest(PostOffice postOffice, MailSecrets secrets, Publ
             await client.AuthenticateAsync(user, secrets.Open(account) ?? "", patience.Token);
             return $"Signed in as {user}.";
         }, _ => "Look at user and password. Many providers want a password made for programs, apart from the one that people sign in with.");
-        going = going && await Step("Sender accepted", async () => await client.Sender(sender, patience.Token), _ => $"The server does not let this account send as {sender}. Use an address that belongs to the account, or have the server's owner allow it.");
+        going = going && await Step("Sender accepted", async () => await client.Sender(back, patience.Token), _ => $"The server does not let this account send as {back}. Use an address that belongs to the account, or have the server's owner allow it.");
         if (going)
             await Step("Message to oneself", async () =>
             {
                 var message = new MimeMessage { Subject = "A message to oneself", Body = new TextPart("plain") { Text = $"The account “{account.Name}” works: this message went through it.\r\n" }, Date = time.GetLocalNow(), MessageId = $"test.{Guid.NewGuid():N}@{sender[(sender.LastIndexOf('@') + 1)..]}" };
                 message.From.Add(new MailboxAddress(null, sender));
                 message.To.Add(new MailboxAddress(null, to));
-                var words = await client.SendAsync(message, patience.Token);
+                var words = await client.SendAsync(message, new MailboxAddress(null, back), [new MailboxAddress(null, to)], patience.Token);
                 await client.DisconnectAsync(true, patience.Token);
                 return $"Handed over to {to}; the server said: {words}";
             }, _ => "The server took the sender and not the message. Its words usually say why: a limit, a filter, an address it does not know.");
-        return [.. steps, .. Names.Skip(steps.Count).Select(n => new TestStep(n, TestStep.NotTried, "", null)), .. await records];
+        steps.AddRange(Names.Skip(steps.Count).Select(n => new TestStep(n, TestStep.NotTried, "", null)));
+        // The mailbox is another server: it is tried whatever became of the first.
+        if (mailbox is not null)
+            await Step("Bounce mailbox", async () => $"Opened {mailbox.Folder}, which holds {await bounces.Count(mailbox, patience.Token):N0} messages.", _ => "Check the mailbox’s server, port, user, and password. Many providers want a password made for programs, and some have IMAP turned off until you turn it on.");
+        return [.. steps, .. await records];
     }
 
     /// <summary>A client that can ask for one sender alone.</summary>

@@ -119,7 +119,7 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
         SocketException { SocketErrorCode: SocketError.ConnectionRefused } => "Nothing answers at this port.",
         SocketException { SocketErrorCode: SocketError.TimedOut } or TimeoutException or OperationCanceledException => "The server did not answer in time.",
         NotSupportedException => "The server does not offer STARTTLS.",
-        SmtpProtocolException or IOException => "The server closed the connection.",
+        ProtocolException or IOException => "The server closed the connection.",
         _ => e.Message.Trim(),
     };
 

@@ -18,7 +18,8 @@ namespace Bandeja.Server.Mail;
 /// <param name="Domain">Behind the @ of each Message-ID.</param>
 /// <param name="HasPasswords">True where an attachment is protected.</param>
 /// <param name="Objection">Why none may be sent; null where they may.</param>
-public sealed record MailSealing(IReadOnlyList<long> Designs, string Domain, bool HasPasswords, string? Objection);
+/// <param name="Setting">The field in Settings that would change that: postal-address or public-address; null where it is not there.</param>
+public sealed record MailSealing(IReadOnlyList<long> Designs, string Domain, bool HasPasswords, string? Objection, string? Setting = null);
 
 /// <summary>What is to be known before messages are sent, and what keeps them from being sent at all.</summary>
 public sealed class MailPlan(Database database, Letters letters, Messages messages, SettingStore settings, PublicAddress address, TimeProvider time)
@@ -32,14 +33,14 @@ public sealed class MailPlan(Database database, Letters letters, Messages messag
         var sealing = Sealing(c, drop, real);
         var remarks = new List<string>();
         if (Email(c, drop) is { Design.Unsubscribe: true } && address.Remark is { } remark) remarks.Add(remark);
-        if (plan.Pieces.Count == 0 || sealing.Designs.Count == 0) return new([], sealing.Objection, remarks, [], 0);
+        if (plan.Pieces.Count == 0 || sealing.Designs.Count == 0) return new([], sealing.Objection, remarks, [], 0, sealing.Setting);
         var chosen = new[] { 0, plan.Pieces.Count / 2, plan.Pieces.Count - 1 }.Distinct().Select(i => plan.Pieces[i].RecipientId).ToList();
         var columns = RowTable.Columns(c, drop.ListId);
         var composer = new PackageComposer(c, letters, drop);
         var (shared, copies, beyondAscii) = Looked(c, drop, columns, composer, plan);
         if (copies > 0) remarks.Add($"{copies:N0} {(copies == 1 ? "copy goes" : "copies go")} out beside the {plan.Pieces.Count:N0} messages{(Email(c, drop)!.Design.CopiesWhole ? ", with the recipients' own files and links" : "; they carry neither the recipients' own files nor their links")}.");
         if (beyondAscii.Count > 0) remarks.Add($"{(beyondAscii.Count == 1 ? "1 address has" : $"{beyondAscii.Count:N0} addresses have")} letters beyond ASCII before the @ ({string.Join(", ", beyondAscii.Take(3))}{(beyondAscii.Count > 3 ? ", …" : "")}). They arrive where the account's server offers SMTPUTF8; where it does not, these messages are left out and stay Ready.");
-        return new([.. DropStore.Recipients(c, drop, columns, chosen).Select(r => Sample(r, RecipientLabel.Of(columns, i => r.Values[i]).Name, composer.Compose(r)))], sealing.Objection, remarks, shared, copies);
+        return new([.. DropStore.Recipients(c, drop, columns, chosen).Select(r => Sample(r, RecipientLabel.Of(columns, i => r.Values[i]).Name, composer.Compose(r)))], sealing.Objection, remarks, shared, copies, sealing.Setting);
     }
 
     /// <summary>Addresses that would get more than one message: of this run, or together with what was sent before.</summary>
@@ -98,12 +99,12 @@ public sealed class MailPlan(Database database, Letters letters, Messages messag
         if (bound is not BoundEmail email) return new([], "", false, "This drop's package has no email. Add one under What.");
         var attached = email.AttachedDesigns.Where(a => package.Any(p => p.Design.DesignId == a)).ToList();
         var fixedFrom = email.FromIsFixed ? MailAddresses.One(email.Design.FromAddress) : null;
-        string? objection = null;
+        string? objection = null, setting = null;
         var mistaken = package.Where(p => p.Bound.Errors.Count > 0 && (p.Design.DesignId == design.DesignId || attached.Contains(p.Design.DesignId))).Select(p => (p.Design.Name, p.Bound.Errors[0].Error.Message)).ToList();
         if (mistaken.Count > 0) objection = $"“{mistaken[0].Name}” has a mistake, and nothing is sent until it is mended: {mistaken[0].Message}";
         else if (email.AttachedDesigns.Count > attached.Count) objection = $"The email attaches “{DesignStore.NameOf(c, email.AttachedDesigns.First(a => !attached.Contains(a)))}”, which is not in the package. Add it under What, or take it off the email.";
-        else if (email.Design.Unsubscribe && string.IsNullOrWhiteSpace(settings.Organisation().PostalAddress)) objection = "The foot of the email needs your postal address, and none is set. Write it in Settings.";
-        else if (real && email.Design.Unsubscribe) objection = address.Objection;
-        return new([design.DesignId, .. attached], fixedFrom?.Address.Split('@')[^1] ?? "bandeja.invalid", email.HasPasswords, objection);
+        else if (email.Design.Unsubscribe && string.IsNullOrWhiteSpace(settings.Organisation().PostalAddress)) (objection, setting) = ("The email’s footer needs your postal address, and none is set. Enter it in Settings.", "postal-address");
+        else if (real && email.Design.Unsubscribe && address.Objection is { } unreachable) (objection, setting) = (unreachable, "public-address");
+        return new([design.DesignId, .. attached], fixedFrom?.Address.Split('@')[^1] ?? "bandeja.invalid", email.HasPasswords, objection, setting);
     }
 }

@@ -14,10 +14,16 @@ public sealed class MailSecrets(IDataProtectionProvider provider)
 
     /// <summary>Decrypts an account's password; null where it has none.</summary>
     /// <exception cref="ConflictException">The keys are not those with which it was encrypted.</exception>
-    public string? Open(MailAccountRow account)
+    public string? Open(MailAccountRow account) => Open(account.Secret, $"“{account.Name}”");
+
+    /// <summary>Decrypts a mailbox's password; null where it has none.</summary>
+    /// <exception cref="ConflictException">The keys are not those with which it was encrypted.</exception>
+    public string? Open(BounceMailboxRow mailbox) => Open(mailbox.Secret, "the bounce mailbox");
+
+    string? Open(string? secret, string whose)
     {
-        if (account.Secret is null) return null;
-        try { return protector.Unprotect(account.Secret); }
-        catch (CryptographicException) { throw new ConflictException($"The password of “{account.Name}” cannot be read: the keys that were in the data folder when it was saved are gone. Write it again."); }
+        if (secret is null) return null;
+        try { return protector.Unprotect(secret); }
+        catch (CryptographicException) { throw new ConflictException($"The password of {whose} cannot be read, because the keys that were in the data folder when it was saved are gone. Enter it again."); }
     }
 }

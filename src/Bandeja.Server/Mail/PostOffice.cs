@@ -17,7 +17,7 @@ namespace Bandeja.Server.Mail;
 /// The practice post office: a mail server on the loopback that keeps what it takes and delivers nothing. It can be told to behave as
 /// real ones do on a bad day. What it answers with 250 is in its database, for good.
 /// </summary>
-public sealed class PostOffice(ServerOptions options, PostOfficeStore store, DeliveryReports reports, EventHub hub, TimeProvider time, ILogger<PostOffice> log) : IHostedService, IMessageStore, IMailboxFilter, IDisposable
+public sealed class PostOffice(ServerOptions options, PostOfficeStore store, BounceReading reading, EventHub hub, TimeProvider time, ILogger<PostOffice> log) : IHostedService, IMessageStore, IMailboxFilter, IDisposable
 {
     /// <summary>What it is called in the protocol.</summary>
     public const string Name = "practice.post.office";
@@ -106,10 +106,11 @@ public sealed class PostOffice(ServerOptions options, PostOfficeStore store, Del
         MimeMessage? message = null;
         try { message = MimeMessage.Load(new MemoryStream(raw, writable: false)); }
         catch (FormatException) { } // kept as it is; a server does not judge what it is given
-        var id = store.Add(new(sender, string.Join(", ", to), message?.From.ToString() ?? "", message?.Subject ?? "(no subject)", message?.MessageId ?? "", message?.Attachments.Count() ?? 0, Words(message), raw), time.GetUtcNow());
+        // What comes back to somebody who sends through here lies in their mailbox, as it would anywhere.
+        var returned = sender.Length == 0 || to.Any(store.HasSender);
+        var id = store.Add(new(sender, string.Join(", ", to), message?.From.ToString() ?? "", message?.Subject ?? "(no subject)", message?.MessageId ?? "", message?.Attachments.Count() ?? 0, Words(message), raw, returned), time.GetUtcNow());
         hub.Tell("post-office", new { Id = id });
-        // Reports on what did not arrive come back to the sender, as they would anywhere.
-        if (message is not null && DeliveryReport.Is(message)) reports.Take(message, raw);
+        if (returned) reading.Ring();
         return id;
     }
 

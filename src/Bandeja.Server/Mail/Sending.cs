@@ -9,7 +9,7 @@ using Bandeja.Store;
 namespace Bandeja.Server.Mail;
 
 /// <summary>What sending needs.</summary>
-public sealed record MailRoom(Database Database, RunStore Runs, RunMails Mails, Letters Letters, Messages Messages, RunSecrets RunSecrets, MailSecrets Secrets, AccountPaces Paces, PostOffice PostOffice, PublicAddress Address, TimeProvider Time);
+public sealed record MailRoom(Database Database, RunStore Runs, RunMails Mails, Letters Letters, Messages Messages, RunSecrets RunSecrets, MailSecrets Secrets, AccountPaces Paces, PostOffice PostOffice, PublicAddress Address, BounceMailboxes Mailboxes, TimeProvider Time);
 
 /// <summary>One stretch of sending: until nothing is due, the run is paused, or the account's limit is reached for a while.</summary>
 public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, JobRow job, JobProgress progress, Action tell, CancellationToken cancel)
@@ -17,6 +17,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
     const int Ahead = 64, AtOnce = 5000, MostRefusals = 10;
     static readonly TimeSpan Glance = TimeSpan.FromMilliseconds(200);
     readonly SendPace pace = own.Paces.Of(account);
+    readonly BounceMailboxRow? mailbox = own.Mailboxes.Of(account.Id);
     readonly RetrySchedule schedule = new(TimeSpan.FromSeconds(Math.Max(1, account.FirstWait)));
     long finished;
     int losses, mostLosses, refusals, outstanding;
@@ -37,7 +38,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
         var counts = own.Mails.Counts(run.Id);
         finished = run.Pieces - counts.Waiting - counts.Later - counts.Handing;
         progress(finished, run.Pieces);
-        using var c = own.Database.Open();
+        using var c = own.Database.Follow(); // what a run froze does not change
         var frozen = new FrozenMail(new FrozenRun(c, own.Letters, own.Runs, run), own.Messages, own.RunSecrets.Open(run.Secret), own.Address.Unsubscribe);
         using var ready = new BlockingCollection<(ReadyMail Mail, DueMail Due)>(Ahead);
         var connections = (int)Math.Clamp(account.Connections, 1, Math.Max(1, Math.Min(20, counts.Waiting + counts.Later)));
@@ -161,7 +162,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
             own.Mails.NotSent(run, id, ready.Problem!);
             return;
         }
-        var result = link.Send(message, new(null, ready.Mail.From!.Address), Formats.Mail.MessageMaker.Envelope(ready.Mail));
+        var result = link.Send(message, new(null, ReturnTo(ready, due)), Formats.Mail.MessageMaker.Envelope(ready.Mail));
         switch (result.Outcome)
         {
             case HandOver.Sent:
@@ -192,6 +193,9 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
         }
     }
 
+    /// <summary>Where the message comes back to, if it cannot be delivered: the account's mailbox for bounces, else its sender.</summary>
+    string ReturnTo(ReadyMail ready, DueMail due) => mailbox?.ReturnAddress is not { } address ? ready.Mail.From!.Address : mailbox.OwnAddress ? ReturnPath.Of(address, due.MessageId) : address;
+
     /// <summary>Sends the copies of a message that the server has taken. What becomes of them stands in the run's history and changes nothing for the recipient.</summary>
     void Copies(MailLink link, ReadyMail ready)
     {
@@ -199,7 +203,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
         foreach (var to in Formats.Mail.MessageMaker.Copies(ready.Mail))
         {
             pace.Count([own.Time.GetUtcNow()]);
-            var result = link.Send(copy, new(null, ready.Mail.From!.Address), [to]);
+            var result = link.Send(copy, new(null, mailbox?.ReturnAddress ?? ready.Mail.From!.Address), [to]);
             if (result.Outcome != HandOver.Sent) own.Runs.Log(run.Id, $"The copy of piece {ready.Piece.PieceNumber:0000} to {to.Address} was not delivered: {result.Words}", own.Time.GetUtcNow());
         }
     }

@@ -6864,6 +6864,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mail-accounts/{id}/mailbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The mailbox in which an account's bounces arrive; null where it has none */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BounceMailboxRow"];
+                    };
+                };
+            };
+        };
+        /** Set the mailbox in which an account's bounces arrive */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailboxOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Stop reading an account's bounces */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}/mailbox/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read an account's bounces now */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailboxRead"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/mail-accounts/{id}/test": {
         parameters: {
             query?: never;
@@ -7785,6 +7905,27 @@ export interface components {
             /** @description True while a piece may have gone out, and nobody knows. */
             inDoubt: boolean;
         };
+        BounceMailboxRow: {
+            /** Format: int64 */
+            accountId: number;
+            host: string;
+            /** Format: int64 */
+            port: number;
+            tls: string;
+            userName: string;
+            hasPassword: boolean;
+            folder: string;
+            /** Format: int64 */
+            everyMinutes: number;
+            returnAddress: null | string;
+            ownAddress: boolean;
+            readAt: null | string;
+            problem: null | string;
+            /** Format: int64 */
+            messages: number;
+            /** Format: int64 */
+            reports: number;
+        };
         /** @description A file that was brought in to be attached. */
         BroughtFile: {
             /** @description Its digest. */
@@ -8640,6 +8781,47 @@ export interface components {
             /** Format: int64 */
             firstWait: number;
         };
+        /** @description The mailbox of an account in which bounces arrive. */
+        MailboxOrder: {
+            host: string;
+            /** Format: int32 */
+            port: number;
+            /** @description tls or starttls; a password never goes over an open line. */
+            tls: string;
+            userName: string;
+            /** @description Null to leave it as it is. */
+            password?: null | string;
+            /** @default INBOX */
+            folder: string;
+            /**
+             * Format: int32
+             * @description How often it is read.
+             * @default 10
+             */
+            everyMinutes: number;
+            /** @description Where bounces are sent; null for the sender of the message. */
+            returnAddress?: null | string;
+            /**
+             * @description True to give each message a return address of its own, by which any kind of bounce is matched.
+             * @default false
+             */
+            ownAddress: boolean;
+        };
+        /** @description What reading a mailbox came to. */
+        MailboxRead: {
+            /**
+             * Format: int32
+             * @description How many messages were new in it.
+             */
+            messages: number;
+            /**
+             * Format: int32
+             * @description How many new reports they held.
+             */
+            reports: number;
+            /** @description Why it could not be read; null where it was. */
+            problem: null | string;
+        };
         MailCounts: {
             /** Format: int64 */
             waiting: number;
@@ -8740,6 +8922,8 @@ export interface components {
              * @description How many copies go out beside the recipients' own messages.
              */
             copies: number;
+            /** @description The field in Settings that would change that: postal-address or public-address; null where it is not there. */
+            setting?: null | string;
         };
         MailReportRow: {
             /** Format: int64 */

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { say, sayWrong } from "../ui/notices";
 import { useBasis } from "../api/basis";
+import { BounceMailboxForm } from "./BounceMailboxForm";
 
 type Account = Schema["MailAccountRow"];
 export const blankAccount: Account = { id: 0, name: "", kind: "smtp", host: "", port: 587, tls: "starttls", userName: null, hasPassword: false, perMinute: 60, perDay: 0, connections: 2, firstWait: 60 };
@@ -102,7 +103,12 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
           )}
         </div>
       </form>
-      {a.id !== 0 && <Trial id={a.id} />}
+      {a.id !== 0 && (
+        <div className="flex flex-col gap-6">
+          <BounceMailboxForm key={a.id} accountId={a.id} practice={practice} />
+          <Trial id={a.id} />
+        </div>
+      )}
     </div>
   );
 }

@@ -69,6 +69,11 @@ function MailPlan({ plan: p, mail }: { plan: Schema["PlanView"]; mail: Schema["M
       {mail.objection && (
         <p role="alert" className="mt-2 border-l-[3px] border-error bg-error/10 px-3 py-2">
           {mail.objection}
+          {mail.setting && (
+            <Link to={`/settings#${mail.setting}`} className="mt-1 block font-semibold underline">
+              Open Settings
+            </Link>
+          )}
         </p>
       )}
       <SharedAddresses shared={mail.shared} />

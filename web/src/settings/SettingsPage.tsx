@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link } from "react-router";
+import { useEffect, useState } from "react";
+import { Link, useLocation } from "react-router";
 import { api, ask, person, queryClient, type Schema } from "../api/client";
 import { settingsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
@@ -27,6 +27,11 @@ const line = "grid grid-cols-[140px_320px_1fr] items-center gap-3";
 function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
   const [o, setO] = useState(settings.organisation);
   const basis = useBasis("/api/settings", "/api/settings/organisation");
+  const { hash } = useLocation();
+  // A link from elsewhere names the field that has to be filled in.
+  useEffect(() => {
+    if (hash) document.getElementById(hash.slice(1))?.focus();
+  }, [hash]);
   const save = async () => {
     try {
       await ask(api.PUT("/api/settings/organisation", { headers: basis.headers(), body: o }));
@@ -52,12 +57,12 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
       </label>
       <label className={line}>
         <span className="self-start pt-1.5">Postal address</span>
-        <textarea className="textarea w-full" rows={3} maxLength={400} value={o.postalAddress} placeholder={"18 Quay Road\nFernquay OR 97412"} onChange={(e) => setO({ ...o, postalAddress: e.target.value })} />
+        <textarea id="postal-address" className="textarea w-full" rows={3} maxLength={400} value={o.postalAddress} placeholder={"18 Quay Road\nFernquay OR 97412"} onChange={(e) => setO({ ...o, postalAddress: e.target.value })} />
         <span className="text-faint">a line each; stands in the foot of every email, as the law wants it</span>
       </label>
       <label className={line}>
         <span>Public address</span>
-        <input className="input w-full" value={o.publicAddress} maxLength={200} placeholder="https://mail.example.org" onChange={(e) => setO({ ...o, publicAddress: e.target.value })} />
+        <input id="public-address" className="input w-full" value={o.publicAddress} maxLength={200} placeholder="https://mail.example.org" onChange={(e) => setO({ ...o, publicAddress: e.target.value })} />
         <span className="text-faint">under which recipients reach the page that ends further mail, and nothing else of this server</span>
       </label>
       <label className={line}>
