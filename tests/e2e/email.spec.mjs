@@ -1,7 +1,9 @@
 import { spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { createInterface } from "node:readline";
 import PostalMime from "postal-mime";
 import { bringInQuietly, expect, readPdf, test, tray } from "./desk.mjs";
 
@@ -290,4 +292,57 @@ test("each gets the file that their number names, and whoever has none is shown 
     const i = /member(\d+)@/.exec(message.to[0].address)[1];
     expect(message.attachments.map((a) => [a.filename, Buffer.from(a.content).toString()])).toEqual([[`${number(i)}.pdf`, `certificate ${i}`]]);
   }
+});
+
+/** Hands a message to the practice post office, as a mail server elsewhere would (RFC 5321). */
+async function arrives(port, to, message) {
+  const line = connect(port, "127.0.0.1");
+  const answers = createInterface({ input: line })[Symbol.asyncIterator]();
+  const said = async (code) => {
+    for (;;) {
+      const { value } = await answers.next();
+      expect(value.slice(0, 3)).toBe(code);
+      if (value[3] !== "-") return;
+    }
+  };
+  await said("220");
+  for (const [command, code] of [["EHLO elsewhere.example", "250"], ["MAIL FROM:<>", "250"], [`RCPT TO:<${to}>`, "250"], ["DATA", "354"], [`${message.join("\r\n")}\r\n.`, "250"], ["QUIT", "221"]]) {
+    line.write(`${command}\r\n`);
+    await said(code);
+  }
+  line.end();
+}
+
+test("what comes back is read from the mailbox, and moves whoever it is about to Returned, in whatever form it comes", async ({ page }) => {
+  const get = async (path) => (await page.request.get(path)).json();
+  const listId = await bringInQuietly(page, "Few.csv", list(3, 3));
+  const document = { kind: "email", subject: "Opening hours", fromAddress: "office@example.org", unsubscribe: false, content: [text("Dear {First},")] };
+  const email = await (await page.request.post("/api/designs", { data: { name: "Hours", listId, document } })).json();
+  const dropId = await (await page.request.post("/api/drops", { data: { name: "Hours", listId, designIds: [email], campaignName: "Visits" } })).json();
+  await expect.poll(async () => (await get(`/api/drops/${dropId}`)).checking).toBe(false);
+  const account = (await get("/api/mail-accounts")).find((a) => a.kind === "practice").id;
+  await page.goto(`/devices?account=${account}`);
+  const mailbox = page.getByRole("region", { name: "Bounce mailbox" });
+  await mailbox.getByLabel("A return address for each message").check();
+  await mailbox.getByRole("button", { name: "Save mailbox" }).click();
+  await expect(mailbox.getByRole("alert")).toContainText("Enter the return address");
+  await mailbox.getByLabel("Return address", { exact: true }).fill("bounces@example.org");
+  await mailbox.getByRole("button", { name: "Save mailbox" }).click();
+  await expect(page.getByText("Saved. The mailbox is read from now on.")).toBeVisible();
+
+  await page.request.post(`/api/drops/${dropId}/runs`, { data: { output: "email", accountId: account } });
+  const inbox = async () => (await get("/api/post-office/messages?limit=100")).rows;
+  await expect.poll(async () => (await inbox()).length).toBe(3);
+  const back = (await inbox()).find((m) => m.recipients === "member2@example.org").sender;
+  expect(back).toMatch(/^bounces\+.+@example\.org$/);
+  const { port } = await get("/api/post-office");
+  await arrives(port, back, ["From: Postmaster <postmaster@elsewhere.example>", `To: ${back}`, "Subject: Mail could not be delivered", "", "No such person."]);
+  await page.goto(`/drops/${dropId}/proof`);
+  await expect(tray(page, "Returned")).toHaveText("1");
+  await tray(page, "Returned").click();
+  await expect(page.getByRole("complementary", { name: "This recipient" })).toContainText("email to member2@example.org: Mail could not be delivered");
+  await page.goto(`/devices?account=${account}`);
+  await expect(mailbox.getByRole("status")).toContainText("1 message so far, 1 report among them.");
+  await mailbox.getByRole("button", { name: "Read now" }).click();
+  await expect(page.getByText("Nothing new in the mailbox.")).toBeVisible();
 });
