@@ -5,6 +5,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using Bandeja.Server;
 using Microsoft.AspNetCore.Builder;
+using Microsoft.Extensions.Logging;
 
 namespace Bandeja.Server.Tests;
 
@@ -14,6 +15,7 @@ public sealed class Api : IAsyncLifetime
     readonly string folder = Directory.CreateTempSubdirectory("bandeja-server").FullName;
     WebApplication app = null!;
     Events events = null!;
+    readonly ServerLog log = new();
 
     /// <summary>The only name server that it asks, so that no test needs a network.</summary>
     public NameServer Names { get; } = new();
@@ -22,7 +24,7 @@ public sealed class Api : IAsyncLifetime
 
     public async Task InitializeAsync()
     {
-        app = Application.Build(new ServerOptions(folder, Port: 0, NameServer: Names.Place));
+        app = Application.Build(new ServerOptions(folder, Port: 0, NameServer: Names.Place), b => b.Logging.AddProvider(log));
         await app.StartAsync();
         Client = new HttpClient { BaseAddress = new Uri(app.Urls.First()) };
         Client.DefaultRequestHeaders.Add("X-Person", "Tom%C3%A1s%20Reyes");
@@ -67,10 +69,10 @@ public sealed class Api : IAsyncLifetime
         return await Client.PutAsJsonAsync($"/api/designs/{design}/document", new { basedOn = (long)now["version"]!, revision = (long)now["revision"]!, document });
     }
 
-    static async Task<JsonNode> Read(HttpResponseMessage response)
+    async Task<JsonNode> Read(HttpResponseMessage response)
     {
         var text = await response.Content.ReadAsStringAsync();
-        Assert.True(response.IsSuccessStatusCode, $"{(int)response.StatusCode}: {text}");
+        Assert.True(response.IsSuccessStatusCode, $"{(int)response.StatusCode}: {text}{((int)response.StatusCode >= 500 ? $"\nThe server logged:\n{log.Text}" : "")}");
         return text.Length == 0 ? new JsonObject() : JsonNode.Parse(text)!;
     }
 
