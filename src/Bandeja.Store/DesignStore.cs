@@ -197,7 +197,8 @@ public sealed class DesignStore(Database database)
     public void AddPicture(PictureRow picture, Actor actor) => database.Write(c =>
         c.Execute("""
             INSERT OR IGNORE INTO picture (id, name, media_type, width, height, size, pages, written, at) VALUES (@Id, @Name, @MediaType, @Width, @Height, @Size, @Pages, @Written, @Stamp);
-            INSERT OR REPLACE INTO picture_name (name, picture_id, at) VALUES (@Name, @Id, @Stamp);
+            INSERT INTO picture_naming (name, picture_id, at) SELECT @Name, @Id, @Stamp
+            WHERE @Id IS NOT (SELECT picture_id FROM picture_naming WHERE name = @Name ORDER BY id DESC LIMIT 1);
             """, new { picture.Id, picture.Name, picture.MediaType, picture.Width, picture.Height, picture.Size, picture.Pages, picture.Written, actor.Stamp }));
 
     /// <summary>Keeps what was found out about a picture.</summary>
@@ -207,24 +208,28 @@ public sealed class DesignStore(Database database)
     public IReadOnlyList<PictureRow> Pictures()
     {
         using var c = database.Open();
-        return [.. c.Query<PictureRow>("SELECT p.id, n.name, p.media_type, p.width, p.height, p.size, p.pages, p.written FROM picture_name n JOIN picture p ON p.id = n.picture_id ORDER BY n.at DESC, n.name LIMIT 500")];
+        return [.. c.Query<PictureRow>("SELECT p.id, n.name, p.media_type, p.width, p.height, p.size, p.pages, p.written FROM picture_naming n JOIN picture p ON p.id = n.picture_id WHERE n.id IN (SELECT max(id) FROM picture_naming GROUP BY name) ORDER BY n.id DESC LIMIT 500")];
     }
 
-    /// <summary>A mark that changes when a picture is added.</summary>
+    /// <summary>A mark that changes whenever a name comes to mean another picture, and never comes back to what it was.</summary>
     public string PicturesMark()
     {
         using var c = database.Open();
-        return c.QuerySingle<string>("SELECT count(*) || ' ' || coalesce(max(at), '') FROM picture_name");
+        return c.QuerySingle<string>("SELECT count(*) || ' ' || coalesce(max(at), '') FROM picture_naming");
     }
 
+    /// <summary>The number of the newest naming of a picture.</summary>
+    public static long NewestNaming(SqliteConnection c) => c.QuerySingle<long>("SELECT coalesce(max(id), 0) FROM picture_naming");
+
     /// <summary>The newest picture of a name, with or without its ending and whatever its capitals, or null.</summary>
-    public PictureRow? PictureNamed(string name)
+    /// <param name="asOf">The newest naming that counts; null for all of them.</param>
+    public PictureRow? PictureNamed(string name, long? asOf = null)
     {
         using var c = database.Open();
         return c.QueryFirstOrDefault<PictureRow>("""
-            SELECT p.id, n.name, p.media_type, p.width, p.height, p.size, p.pages, p.written FROM picture_name n JOIN picture p ON p.id = n.picture_id
-            WHERE n.name IN (@name, @name || '.png', @name || '.jpg', @name || '.jpeg', @name || '.svg') ORDER BY n.at DESC, p.id LIMIT 1
-            """, new { name });
+            SELECT p.id, n.name, p.media_type, p.width, p.height, p.size, p.pages, p.written FROM picture_naming n JOIN picture p ON p.id = n.picture_id
+            WHERE n.name IN (@name, @name || '.png', @name || '.jpg', @name || '.jpeg', @name || '.svg') AND (@asOf IS NULL OR n.id <= @asOf) ORDER BY n.id DESC LIMIT 1
+            """, new { name, asOf });
     }
 
     /// <summary>A picture's description, or null.</summary>

@@ -22,7 +22,16 @@ public sealed class Api : IAsyncLifetime
 
     public HttpClient Client { get; private set; } = null!;
 
-    public async Task InitializeAsync()
+    public Task InitializeAsync() => Start();
+
+    /// <summary>Stops the server and starts it again over the same data, as after an update.</summary>
+    public async Task Restart()
+    {
+        await Stop();
+        await Start();
+    }
+
+    async Task Start()
     {
         app = Application.Build(new ServerOptions(folder, Port: 0, NameServer: Names.Place), b => b.Logging.AddProvider(log));
         await app.StartAsync();
@@ -31,11 +40,17 @@ public sealed class Api : IAsyncLifetime
         events = new(Client);
     }
 
-    public async Task DisposeAsync()
+    async Task Stop()
     {
         await events.DisposeAsync();
+        Client.Dispose();
         await app.StopAsync();
         await app.DisposeAsync();
+    }
+
+    public async Task DisposeAsync()
+    {
+        await Stop();
         Names.Dispose();
         Directory.Delete(folder, true);
     }

@@ -94,6 +94,31 @@ public sealed class DesignTests : IDisposable
     }
 
     [Fact]
+    public void What_a_name_meant_before_is_still_known_and_a_clock_that_is_set_back_does_not_hide_the_newest()
+    {
+        PictureRow Picture(string id) => new() { Id = id, Name = "ana.png", MediaType = "image/png", Width = 1, Height = 1, Size = 1 };
+        long Naming()
+        {
+            using var c = world.Database.Open();
+            return DesignStore.NewestNaming(c);
+        }
+        Designs.AddPicture(Picture("a"), world.By());
+        var (before, mark) = (Naming(), Designs.PicturesMark());
+        world.Now = world.Now.AddDays(-1);
+        Designs.AddPicture(Picture("b"), world.By());
+        Assert.Equal(("b", "a"), (Designs.PictureNamed("ana")!.Id, Designs.PictureNamed("ana", before)!.Id));
+        var second = Designs.PicturesMark();
+        Assert.NotEqual(mark, second);
+        // Back to the first picture is a third state and not the first again: what was looked at in between was another one.
+        Designs.AddPicture(Picture("a"), world.By());
+        Assert.NotEqual(mark, Designs.PicturesMark());
+        // The same once more changes nothing.
+        var third = Designs.PicturesMark();
+        Designs.AddPicture(Picture("a"), world.By());
+        Assert.Equal((third, "a"), (Designs.PicturesMark(), Designs.PictureNamed("ana")!.Id));
+    }
+
+    [Fact]
     public void Saving_anyway_keeps_both_versions()
     {
         Designs.Save(world.Design, 1, 1, """{"content":[],"maxPages":1}""", world.By("Tom"));

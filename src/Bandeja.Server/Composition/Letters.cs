@@ -39,10 +39,11 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
         var matches = frozen?.Matches.GetValueOrDefault(designId) ?? (listId is { } list && designId > 0 ? DesignMatches.Positions(c, designId, list, columns) : new Dictionary<string, int>());
         var rows = frozen?.Rows?.GetValueOrDefault(designId) ?? (frozen is null && listId is { } whose && designId > 0 ? DesignMatches.Rows(c, designId, whose, details) : []);
         var asOf = frozen?.AsOfFile ?? MailFiles.Newest(c);
-        var key = string.Join('|', [locale.Tag, locale.Currency, organisation.Name, organisation.PostalAddress, pictures.Mark, DesignReader.KindOf(documentJson) == PieceKind.Email ? $"files {asOf}" : "", AddressingMark(addressing), .. columns.Select(x => x.ToString()), .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")), .. matches.Select(m => m.ToString()), .. rows.Select(m => $"{m.Name}={m.Set}:{string.Join(',', m.Columns)}"), documentJson]);
+        var asOfPicture = frozen?.AsOfPicture ?? DesignStore.NewestNaming(c);
+        var key = string.Join('|', [locale.Tag, locale.Currency, organisation.Name, organisation.PostalAddress, $"pictures {asOfPicture}", DesignReader.KindOf(documentJson) == PieceKind.Email ? $"files {asOf}" : "", AddressingMark(addressing), .. columns.Select(x => x.ToString()), .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")), .. matches.Select(m => m.ToString()), .. rows.Select(m => $"{m.Name}={m.Set}:{string.Join(',', m.Columns)}"), documentJson]);
         if (bound.TryGetValue(key, out var known)) return known;
         if (bound.Count >= Kept) bound.Clear();
-        return bound[key] = DesignReader.Bind(documentJson, new LetterSetting(columns, locale, fonts, details, matches, pictures.Facts, organisation.Name, addressing, organisation.PostalAddress, (folder, name) => files.Find(folder, name, asOf), rows));
+        return bound[key] = DesignReader.Bind(documentJson, new LetterSetting(columns, locale, fonts, details, matches, name => pictures.Facts(name, asOfPicture), organisation.Name, addressing, organisation.PostalAddress, (folder, name) => files.Find(folder, name, asOf), rows));
     }
 
     static string AddressingMark(AddressingRules rules) => $"{rules.CountryLine} {string.Join('|', rules.Ladders.ByLanguage.Select(l => $"{l.Key}:{string.Join('/', l.Value)}"))}";
@@ -52,7 +53,7 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     {
         var columns = RowTable.Columns(c, drop.ListId);
         return new(settings.Organisation(), settings.Ladders().ByLanguage.ToDictionary(l => l.Key, l => l.Value), columns,
-            drop.Package.ToDictionary(p => p.DesignId, p => (IReadOnlyDictionary<string, int>)DesignMatches.Positions(c, p.DesignId, drop.ListId, columns).ToDictionary(m => m.Key, m => m.Value)), MailFiles.Newest(c), DetailStore.Sets(c, drop.ListId), drop.Package.ToDictionary(p => p.DesignId, p => DesignMatches.Rows(c, p.DesignId, drop.ListId, DetailStore.Sets(c, drop.ListId))));
+            drop.Package.ToDictionary(p => p.DesignId, p => (IReadOnlyDictionary<string, int>)DesignMatches.Positions(c, p.DesignId, drop.ListId, columns).ToDictionary(m => m.Key, m => m.Value)), MailFiles.Newest(c), DetailStore.Sets(c, drop.ListId), drop.Package.ToDictionary(p => p.DesignId, p => DesignMatches.Rows(c, p.DesignId, drop.ListId, DetailStore.Sets(c, drop.ListId))), DesignStore.NewestNaming(c));
     }
 
     /// <summary>The designs of a drop's package, each bound to the drop's list in its newest version.</summary>

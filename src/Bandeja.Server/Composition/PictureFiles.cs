@@ -10,16 +10,16 @@ namespace Bandeja.Server.Composition;
 public sealed class PictureFiles(ServerOptions options, DesignStore designs)
 {
     readonly ConcurrentDictionary<string, PictureFile?> kept = [];
-    readonly ConcurrentDictionary<string, PictureFacts?> facts = new(StringComparer.OrdinalIgnoreCase);
-    string? mark;
+    readonly ConcurrentDictionary<(string Name, long AsOf), PictureFacts?> facts = [];
 
     /// <summary>Changes when a picture is added: what was missing may be there now. It is read from what is stored, so it is the same after a restart.</summary>
-    public string Mark => mark ??= designs.PicturesMark();
+    public string Mark => designs.PicturesMark();
 
     /// <summary>What is known of a picture by its id or its name; null where there is none.</summary>
-    public PictureFacts? Facts(string idOrName) => facts.GetOrAdd(idOrName, key =>
+    /// <param name="asOf">The newest naming that counts: a name means what it meant then, whatever is added later.</param>
+    public PictureFacts? Facts(string idOrName, long asOf) => facts.GetOrAdd((idOrName.ToUpperInvariant(), asOf), _ =>
     {
-        var row = designs.Picture(key) ?? designs.PictureNamed(key);
+        var row = designs.Picture(idOrName) ?? designs.PictureNamed(idOrName, asOf);
         if (row is null || !File.Exists(PathOf(row.Id))) return null;
         // What was added before this was looked at is looked at now.
         if (row.Written == 0 && Get(row.Id) is { } file) designs.MeasuredPicture(row = row with { Pages = file.Pages, Written = file.WrittenSize() });
@@ -46,7 +46,6 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs)
         designs.AddPicture(row, actor);
         kept.TryRemove(id, out _);
         facts.Clear();
-        mark = null;
         return row;
     }
 

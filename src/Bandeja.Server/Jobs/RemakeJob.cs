@@ -27,7 +27,7 @@ public sealed class RemakeJob(RunStore runs, RunFiles files, EventHub hub, TimeP
     /// <inheritdoc/>
     public void Abandon(JobRow job, string state, string? message)
     {
-        files.Discard(job.SubjectId);
+        files.DiscardParts(job.SubjectId);
         if (message is not null) runs.Log(job.SubjectId, $"The files could not be made again: {message}", time.GetUtcNow());
     }
 }

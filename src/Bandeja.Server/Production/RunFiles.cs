@@ -53,6 +53,15 @@ public sealed class RunFiles(Database database, RunStore runs, Letters letters, 
     /// <summary>Where a file is while it is made.</summary>
     public string PartOf(RunFile file) => Path.Combine(RunFolder.Of(server, file.RunId), $"{file.Number}.part");
 
+    /// <summary>Removes what was begun of files that are made again; those that are whole stay.</summary>
+    public void DiscardParts(long runId)
+    {
+        var folder = RunFolder.Of(server, runId);
+        if (!Directory.Exists(folder)) return;
+        foreach (var part in Directory.EnumerateFiles(folder, "*.part")) File.Delete(part);
+        if (!Directory.EnumerateFileSystemEntries(folder).Any()) Directory.Delete(folder);
+    }
+
     /// <summary>Removes what was made of a run that came to nothing.</summary>
     public void Discard(long runId)
     {

@@ -1,0 +1,106 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json.Nodes;
+
+namespace Bandeja.Server.Tests;
+
+/// <summary>What was frozen stays so, what was looked at stays looked at, and what was good is not thrown away: over changes, restarts and work that fails.</summary>
+public sealed class FoundationTests : IAsyncLifetime
+{
+    readonly Api api = new();
+
+    public Task InitializeAsync() => api.InitializeAsync();
+    public Task DisposeAsync() => api.DisposeAsync();
+
+    async Task<JsonNode> Made(long drop, object order)
+    {
+        var run = await api.Post($"/api/drops/{drop}/runs", order);
+        var job = await api.Ended((long)run["jobId"]!);
+        Assert.True((string)job["state"]! == "done", (string?)job["message"]);
+        return await api.Get($"/api/runs/{run["id"]}");
+    }
+
+    Task<byte[]> File(JsonNode run) => api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1");
+
+    async Task Picture(string color)
+    {
+        var svg = $"<svg xmlns='http://www.w3.org/2000/svg' width='20' height='10'><rect width='20' height='10' fill='{color}'/></svg>";
+        Assert.True((await api.Client.PostAsync("/api/pictures?name=leaf.svg", new ByteArrayContent(Encoding.UTF8.GetBytes(svg)))).IsSuccessStatusCode);
+    }
+
+    /// <summary>A drop whose letter prints a picture that a column names.</summary>
+    async Task<long> WithPicture()
+    {
+        var list = await api.BringIn("photos.csv", "First,Photo\r\nAna,leaf\r\nPer,leaf\r\n");
+        var document = Api.Letter("Dear {First},");
+        document["content"]!.AsArray().Add(new JsonObject { ["type"] = "picture", ["attrs"] = new JsonObject { ["asset"] = "", ["source"] = "Photo", ["width"] = 30, ["aspect"] = 2 } });
+        var design = (long)await api.Post("/api/designs", new JsonObject { ["name"] = "Letter", ["listId"] = list, ["document"] = document });
+        var drop = (long)await api.Post("/api/drops", new { name = "First notice", listId = list, designIds = new[] { design }, campaignName = "Renewal" });
+        await api.Checked(drop);
+        return drop;
+    }
+
+    async Task<string> SignOffState(long drop) => (string)(await api.Get($"/api/drops/{drop}/proof-set"))["signOff"]!["state"]!;
+
+    async Task SignOff(long drop)
+    {
+        foreach (var m in (await api.Get($"/api/drops/{drop}/proof-set"))["members"]!.AsArray()) await api.Put($"/api/drops/{drop}/proof-set/{m!["id"]}", new { found = "right" });
+        await api.Post($"/api/drops/{drop}/sign-off", new { });
+    }
+
+    [Fact]
+    public async Task A_picture_that_a_column_names_is_frozen_with_the_run()
+    {
+        await Picture("red");
+        var drop = await WithPicture();
+        var run = await Made(drop, new { output = "one" });
+        var before = await File(run);
+        await Picture("blue");
+        await api.Checked(drop);
+        var again = await api.Post($"/api/runs/{run["id"]}/remake", new { });
+        await api.Ended((long)again["jobId"]!);
+        Assert.Equal(Convert.ToHexString(SHA256.HashData(before)), Convert.ToHexString(SHA256.HashData(await File(run))));
+        // What is looked at now has the newer one.
+        var ids = (await api.Recipients(drop)).Select(r => r.Id).ToArray();
+        await api.Post($"/api/drops/{drop}/take-back", new { recipients = ids, reason = "another picture" });
+        Assert.NotEqual(before.Length, (await File(await Made(drop, new { output = "one" }))).Length);
+    }
+
+    [Fact]
+    public async Task A_sign_off_holds_over_a_restart_and_lapses_with_a_picture_for_good()
+    {
+        await Picture("red");
+        var drop = await WithPicture();
+        await SignOff(drop);
+        await api.Restart();
+        await api.Checked(drop);
+        Assert.Equal("valid", await SignOffState(drop));
+        await Picture("blue");
+        await api.Checked(drop);
+        Assert.Equal("lapsed", await SignOffState(drop));
+        await Picture("red");
+        await api.Restart();
+        await api.Checked(drop);
+        Assert.Equal("lapsed", await SignOffState(drop));
+    }
+
+    [Fact]
+    public async Task Making_files_again_and_giving_up_leaves_the_good_ones()
+    {
+        var drop = await api.MakeDrop(await api.BringIn("m.csv", Api.Csv(3000)), "Dear {First} {Last},");
+        var run = await Made(drop, new { output = "one" });
+        var before = await File(run);
+        for (var i = 0; i < 4; i++)
+        {
+            var again = await api.Post($"/api/runs/{run["id"]}/remake", new { });
+            // Begun, nearly done, or not begun yet: whichever it is, the files are whole.
+            if (i > 0) await api.Until($"/api/jobs/{again["jobId"]}", j => (long)j["done"]! >= i * 300 || (string)j["state"]! == "done");
+            await api.Client.PostAsync($"/api/jobs/{again["jobId"]}/cancel", null);
+            await api.Ended((long)again["jobId"]!);
+            Assert.Equal(before, await File(run));
+        }
+        Assert.Equal(["1.pdf"], Directory.GetFiles(Path.GetDirectoryName(api.RunFile((long)run["id"]!, "1.pdf"))!).Select(Path.GetFileName));
+    }
+}
