@@ -150,10 +150,10 @@ public sealed class ColumnStore(Database database, ListEditor editor)
 
     static List<CellEdit> Retyped(SqliteConnection c, ListShape shape, int columnId, ColumnType type)
     {
-        var order = shape.Surroundings.Locale.Tag is "en-US" ? DateOrder.MonthDayYear : DateOrder.DayMonthYear;
+        var column = new Column(columnId, "", type, Role.None);
         var edits = new List<CellEdit>();
         foreach (var (id, value) in c.Query<(long, string)>($"SELECT id, {RowTable.Cell(columnId)} FROM {RowTable.Name(shape.ListId)} WHERE {RowTable.Cell(columnId)} IS NOT NULL", buffered: true))
-            if ((TypeGuesser.TryCanonical(value, type, DateOrder.YearMonthDay, out var canonical) || TypeGuesser.TryCanonical(value, type, order, out canonical)) && canonical != value) edits.Add(new(id, columnId, canonical));
+            if (TypedValue.Read(column, value, shape.Surroundings.Locale, out var canonical) is null && canonical != value) edits.Add(new(id, columnId, canonical));
         return edits;
     }
 

@@ -12,8 +12,13 @@ public sealed record DueMail
     public string MessageId { get; init; } = "";
     public string Token { get; init; } = "";
     public long Attempts { get; init; }
-    /// <summary>When an attempt began first: what stands in the message as its date.</summary>
+    /// <summary>When it was tried last; null where it was not.</summary>
     public string? TriedAt { get; init; }
+    /// <summary>What stands in the message as its date, from the first attempt on; null before it, and for messages of earlier versions.</summary>
+    public string? DatedAt { get; init; }
+
+    /// <summary>The message's date; null where it has none yet.</summary>
+    public DateTimeOffset? Date => (DatedAt ?? TriedAt) is { } at ? DateTimeOffset.Parse(at, System.Globalization.CultureInfo.InvariantCulture) : null;
 }
 
 /// <summary>A message that a mail server took.</summary>
@@ -47,7 +52,7 @@ public sealed class RunMails(Database database, Recheck recheck)
     {
         using var c = database.Open();
         return [.. c.Query<DueMail>("""
-            SELECT recipient_id, position, message_id, token, attempts, tried_at FROM (
+            SELECT recipient_id, position, message_id, token, attempts, tried_at, dated_at FROM (
                 SELECT *, 0 AS first FROM run_mail WHERE run_id = @runId AND state = 'later' AND next_at <= @Stamp
                 UNION ALL SELECT *, 1 FROM run_mail WHERE run_id = @runId AND state = 'waiting') ORDER BY first, position LIMIT @limit
             """, new { runId, new Actor("", now).Stamp, limit })];
@@ -57,7 +62,7 @@ public sealed class RunMails(Database database, Recheck recheck)
     public IReadOnlyDictionary<long, DueMail> All(long runId)
     {
         using var c = database.Open();
-        return c.Query<DueMail>("SELECT recipient_id, position, message_id, token, attempts, tried_at FROM run_mail WHERE run_id = @runId", new { runId }).ToDictionary(m => m.RecipientId);
+        return c.Query<DueMail>("SELECT recipient_id, position, message_id, token, attempts, tried_at, dated_at FROM run_mail WHERE run_id = @runId", new { runId }).ToDictionary(m => m.RecipientId);
     }
 
     /// <summary>Whose messages of a run a mail server took.</summary>
@@ -83,7 +88,8 @@ public sealed class RunMails(Database database, Recheck recheck)
     /// <summary>Says that a message is about to be handed over.</summary>
     /// <returns>A sentence why it must not be, because something happened to the recipient since; null where it may.</returns>
     /// <param name="before">The message before it, which the server has just taken: both are written at once.</param>
-    public string? Handing(RunRow run, long recipientId, string address, DateTimeOffset now, TakenMail? before = null) => database.Write(c =>
+    /// <param name="dated">What stands in the message as its date; kept with the first attempt.</param>
+    public string? Handing(RunRow run, long recipientId, string address, DateTimeOffset now, TakenMail? before = null, DateTimeOffset? dated = null) => database.Write(c =>
     {
         if (before is not null) Sent(c, run, before);
         var (hold, emailed, channel) = c.QuerySingle<(string? Hold, string? Emailed, string Channel)>("SELECT hold_reason, emailed_on, channel FROM drop_recipient WHERE drop_id = @DropId AND recipient_id = @recipientId", new { run.DropId, recipientId });
@@ -93,7 +99,7 @@ public sealed class RunMails(Database database, Recheck recheck)
             c.Execute("UPDATE run_mail SET state = 'left out', words = @why WHERE run_id = @Id AND recipient_id = @recipientId AND state IN ('waiting', 'later')", new { run.Id, recipientId, why });
             return why;
         }
-        return c.Execute("UPDATE run_mail SET state = 'handing', address = @address, tried_at = @Stamp, attempts = attempts + 1 WHERE run_id = @Id AND recipient_id = @recipientId AND state IN ('waiting', 'later')", new { run.Id, recipientId, address, new Actor("", now).Stamp }) == 0 ? "Is in somebody's hands" : null;
+        return c.Execute("UPDATE run_mail SET state = 'handing', address = @address, tried_at = @Stamp, dated_at = coalesce(dated_at, @date), attempts = attempts + 1 WHERE run_id = @Id AND recipient_id = @recipientId AND state IN ('waiting', 'later')", new { run.Id, recipientId, address, new Actor("", now).Stamp, date = dated?.ToString("yyyy-MM-dd'T'HH:mm:sszzz", System.Globalization.CultureInfo.InvariantCulture) }) == 0 ? "Is in somebody's hands" : null;
     });
 
     /// <summary>Records that the server took a message: the piece is made and mailed.</summary>

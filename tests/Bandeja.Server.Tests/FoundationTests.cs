@@ -103,4 +103,29 @@ public sealed class FoundationTests : IAsyncLifetime
         }
         Assert.Equal(["1.pdf"], Directory.GetFiles(Path.GetDirectoryName(api.RunFile((long)run["id"]!, "1.pdf"))!).Select(Path.GetFileName));
     }
+
+    [Fact]
+    public async Task A_message_that_was_put_off_is_exported_as_it_was_sent_also_after_a_restart()
+    {
+        var world = new MailWorld(api);
+        var drop = await world.Drop();
+        await world.Tell("later", "bea@example.org", 2);
+        var run = await world.Begin(drop);
+        await world.Until(run, "done");
+        // Another public address is for what is sent from now on.
+        await api.Put("/api/settings/organisation", new { name = "Fernquay Botanic Garden", locale = "en-US", currency = "USD", countryLine = "Abroad", postalAddress = "18 Quay Road\nFernquay OR 97412", publicAddress = "https://elsewhere.example.org" });
+        await api.Restart();
+        var inbox = (await api.Get("/api/post-office/messages?limit=100"))["rows"]!.AsArray().ToDictionary(m => (string)m!["recipients"]!, m => (long)m!["id"]!);
+        using var zip = new System.IO.Compression.ZipArchive(new MemoryStream(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/messages/eml")));
+        Assert.Equal(3, zip.Entries.Count);
+        foreach (var entry in zip.Entries)
+        {
+            using var stream = entry.Open();
+            var made = await MimeKit.MimeMessage.LoadAsync(stream);
+            var sent = await api.Client.GetByteArrayAsync($"/api/post-office/messages/{inbox[made.To.Mailboxes.Single().Address]}/source.eml");
+            using var bytes = new MemoryStream();
+            await made.WriteToAsync(bytes);
+            Assert.Equal(Encoding.UTF8.GetString(sent).ReplaceLineEndings("\n").TrimEnd(), Encoding.UTF8.GetString(bytes.ToArray()).ReplaceLineEndings("\n").TrimEnd());
+        }
+    }
 }

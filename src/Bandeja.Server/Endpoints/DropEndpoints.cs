@@ -240,8 +240,8 @@ static class DropEndpoints
             hub.List(drops.Drop(id).ListId);
             return outcome;
         }).WithSummary("Take back the last act");
-        api.MapPut("/drops/{id:long}/recipients/{recipientId:long}/values/{columnId:int}", (long id, long recipientId, int columnId, ValueChange change, BenchStore bench, DropStore drops, ListStore lists, EventHub hub, HttpContext context) =>
-            ListEndpoints.Correct(bench, lists, hub, drops.Drop(id).ListId, id, recipientId, columnId, change, context)).WithSummary("Correct a value where it was seen");
+        api.MapPut("/drops/{id:long}/recipients/{recipientId:long}/values/{columnId:int}", (long id, long recipientId, int columnId, ValueChange change, BenchStore bench, ListEditor editor, DropStore drops, ListStore lists, EventHub hub, HttpContext context) =>
+            ListEndpoints.Correct(bench, editor, lists, hub, drops.Drop(id).ListId, id, recipientId, columnId, change, context)).WithSummary("Correct a value where it was seen");
     }
 
     static string Named(string? name, string what) => string.IsNullOrWhiteSpace(name) ? throw new BadInputException($"Give the {what} a name.") : name.Trim()[..Math.Min(name.Trim().Length, 120)];

@@ -57,8 +57,8 @@ static class ImportEndpoints
     /// <summary>The first rows of an upload as they would be read.</summary>
     internal static SourceLook Look(ServerOptions server, SettingStore settings, UploadView upload, SourceOptions options)
     {
-        var locale = settings.Organisation().Locale;
-        return SourceFile.Open(PathOf(server, upload.Id), upload.Name).Look(options, locale is "en-US" ? DateOrder.MonthDayYear : DateOrder.DayMonthYear, Countries.Named(locale[3..])!);
+        var locale = settings.Organisation().ToLocale();
+        return SourceFile.Open(PathOf(server, upload.Id), upload.Name).Look(options, TypedValue.DateOrderOf(locale) is DateOrder.MonthDayYear ? DateOrder.MonthDayYear : DateOrder.DayMonthYear, Countries.Named(locale.Country)!);
     }
 
     /// <summary>Refuses an order that cannot be carried out.</summary>

@@ -112,8 +112,8 @@ static class ListEditEndpoints
     static string? Canonical(Column column, string? value, ListEditor editor, bool lenient, ref int misfits)
     {
         if (value?.Length > 100_000) throw new BadInputException("A value can have 100,000 characters.");
-        if (ListEndpoints.Fits(column, value, editor.Surroundings.Locale.Tag, out var canonical)) return canonical;
-        if (!lenient) throw new BadInputException(ListEndpoints.Takes(column));
+        if (TypedValue.Read(column, value, editor.Surroundings.Locale, out var canonical) is not { } problem) return canonical;
+        if (!lenient) throw new BadInputException(problem);
         misfits++;
         return canonical;
     }

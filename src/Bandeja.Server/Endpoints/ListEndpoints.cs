@@ -91,8 +91,8 @@ static class ListEndpoints
             return new RecipientDetail(row.Id, row.Number, label.Name, label.Place, row.Values, lists.Changes(recipientId), drops.History(recipientId), drops.Events(recipientId));
         }).WithSummary("A recipient: values, corrections, mail so far");
 
-        api.MapPut("/lists/{id:long}/recipients/{recipientId:long}/values/{columnId:int}", (long id, long recipientId, int columnId, ValueChange change, BenchStore bench, ListStore lists, EventHub hub, HttpContext context) =>
-            Correct(bench, lists, hub, id, null, recipientId, columnId, change, context)).WithSummary("Correct a value");
+        api.MapPut("/lists/{id:long}/recipients/{recipientId:long}/values/{columnId:int}", (long id, long recipientId, int columnId, ValueChange change, BenchStore bench, ListEditor editor, ListStore lists, EventHub hub, HttpContext context) =>
+            Correct(bench, editor, lists, hub, id, null, recipientId, columnId, change, context)).WithSummary("Correct a value");
 
         api.MapGet("/lists/{id:long}/columns/{columnId:int}/facts", (long id, int columnId, Database database, ListStore lists) =>
         {
@@ -190,25 +190,13 @@ static class ListEndpoints
             [.. found[r.Id].Select(d => new CellDoubt(d.ColumnId, d.Kind, d.Message, d.Proposal.FirstOrDefault(p => p.ColumnId == d.ColumnId) is { } fix ? fix.After ?? "" : null, d.Proposal.Count > 0))], ticks.TryGetValue(r.Id, out var ticked) ? ticked : null))]);
     }
 
-    /// <summary>A typed value in the canonical form of its column's type; false where it does not fit.</summary>
-    internal static bool Fits(Column column, string? value, string locale, out string? canonical) =>
-        TypeGuesser.TryCanonical(value?.Trim(), column.Type, locale is "en-US" ? DateOrder.MonthDayYear : DateOrder.DayMonthYear, out canonical) || column.Type == ColumnType.Date && TypeGuesser.TryCanonical(value?.Trim(), column.Type, DateOrder.YearMonthDay, out canonical);
-
-    /// <summary>What a column takes, for somebody whose value did not fit.</summary>
-    internal static string Takes(Column column) => column.Type switch
-    {
-        ColumnType.Number => $"{column.Name} takes a number, for instance 1250.00.",
-        ColumnType.Date => $"{column.Name} takes a date, for instance 2027-03-31.",
-        _ => $"{column.Name} takes yes or no.",
-    };
-
     /// <summary>Corrects a value, brought to the canonical form of its column's type where it has one.</summary>
-    internal static ActOutcome Correct(BenchStore bench, ListStore lists, EventHub hub, long listId, long? dropId, long recipientId, int columnId, ValueChange change, HttpContext context)
+    internal static ActOutcome Correct(BenchStore bench, ListEditor editor, ListStore lists, EventHub hub, long listId, long? dropId, long recipientId, int columnId, ValueChange change, HttpContext context)
     {
         var column = lists.Columns(listId).FirstOrDefault(x => x.Id == columnId) ?? throw new NotFoundException("The list has no such column.");
         var value = change.Value;
         if (value?.Length > 100_000) throw new BadInputException("A value can have 100,000 characters.");
-        if (!Fits(column, value, "en-US", out var canonical)) throw new BadInputException(Takes(column));
+        if (TypedValue.Read(column, value, editor.Surroundings.Locale, out var canonical) is { } problem) throw new BadInputException(problem);
         var outcome = bench.Correct(listId, dropId, recipientId, columnId, canonical, context.Actor(), change.Was);
         hub.List(listId);
         hub.Tell("drop", new { Id = 0 });

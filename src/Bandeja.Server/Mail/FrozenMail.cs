@@ -28,10 +28,9 @@ public sealed class FrozenMail
     readonly MemoryStream scratch = new();
 
     /// <summary>Opens a run's messages.</summary>
-    /// <param name="unsubscribe">The address before a recipient's token.</param>
-    public FrozenMail(FrozenRun frozen, Messages messages, RunSecret? secret, string unsubscribe)
+    public FrozenMail(FrozenRun frozen, Messages messages, RunSecret? secret, PublicAddress address)
     {
-        (this.frozen, this.messages, this.unsubscribe) = (frozen, messages, unsubscribe);
+        (this.frozen, this.messages, unsubscribe) = (frozen, messages, address.UnsubscribeOf(frozen.Setting.Organisation));
         seed = secret?.Seed ?? SHA256.HashData(Encoding.UTF8.GetBytes($"run {frozen.Run.Id}"));
         email = frozen.Bound.ToList().FindIndex(b => b.Kind == PieceKind.Email);
         if (email < 0) throw new ConflictException("This run has no email.");

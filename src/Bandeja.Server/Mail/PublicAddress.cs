@@ -10,10 +10,15 @@ public sealed class PublicAddress(SettingStore settings, ServerOptions options)
     public int Port { get; set; } = options.Port;
 
     /// <summary>The address without a slash at its end.</summary>
-    public string Root => settings.Organisation().PublicAddress is { Length: > 0 } set ? set.TrimEnd('/') : $"http://127.0.0.1:{Port}";
+    public string Root => RootOf(settings.Organisation());
 
     /// <summary>The address before a recipient's token.</summary>
     public string Unsubscribe => $"{Root}/unsubscribe/";
+
+    /// <summary>The address before a recipient's token, as the settings named it at another time.</summary>
+    public string UnsubscribeOf(Organisation then) => $"{RootOf(then)}/unsubscribe/";
+
+    string RootOf(Organisation organisation) => organisation.PublicAddress is { Length: > 0 } set ? set.TrimEnd('/') : $"http://127.0.0.1:{Port}";
 
     /// <summary>The name under which recipients ask for our page; null where none is set.</summary>
     public string? Host => Uri.TryCreate(settings.Organisation().PublicAddress, UriKind.Absolute, out var uri) ? uri.Host : null;

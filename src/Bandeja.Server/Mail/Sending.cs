@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using System.Globalization;
 using Bandeja.Core.Mail;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Jobs;
@@ -39,7 +38,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
         finished = run.Pieces - counts.Waiting - counts.Later - counts.Handing;
         progress(finished, run.Pieces);
         using var c = own.Database.Follow(); // what a run froze does not change
-        var frozen = new FrozenMail(new FrozenRun(c, own.Letters, own.Runs, run), own.Messages, own.RunSecrets.Open(run.Secret), own.Address.Unsubscribe);
+        var frozen = new FrozenMail(new FrozenRun(c, own.Letters, own.Runs, run), own.Messages, own.RunSecrets.Open(run.Secret), own.Address);
         using var ready = new BlockingCollection<(ReadyMail Mail, DueMail Due)>(Ahead);
         var connections = (int)Math.Clamp(account.Connections, 1, Math.Max(1, Math.Min(20, counts.Waiting + counts.Later)));
         // A server that lets nobody in is asked a few times and then left alone, until somebody has looked.
@@ -68,7 +67,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
             {
                 if (Stopped()) return;
                 var mail = byPosition[piece.Position];
-                var made = frozen.Make(piece, mail, mail.TriedAt is { } first ? DateTimeOffset.Parse(first, CultureInfo.InvariantCulture) : own.Time.GetLocalNow());
+                var made = frozen.Make(piece, mail, mail.Date ?? own.Time.GetLocalNow());
                 Interlocked.Increment(ref outstanding);
                 while (!ready.TryAdd((made, mail), 100)) if (Stopped()) return;
             }
@@ -155,7 +154,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
         var id = ready.Piece.RecipientId;
         var before = taken;
         taken = null;
-        if (own.Mails.Handing(run, id, ready.Mail.To?.Address ?? "", own.Time.GetUtcNow(), before) is not null) return;
+        if (own.Mails.Handing(run, id, ready.Mail.To?.Address ?? "", own.Time.GetUtcNow(), before, ready.Message?.Date) is not null) return;
         if (ready.Message is not { } message)
         {
             // No server was asked: it is no refusal.

@@ -21,7 +21,7 @@ public sealed class RunMailFiles(Database database, RunStore runs, RunMails mail
     public (int First, int Last, int Count) Write(RunRow run, string form, Stream target, bool sentOnly, Action each)
     {
         using var c = database.Open();
-        var frozen = new FrozenMail(new FrozenRun(c, letters, runs, run), messages, secrets.Open(run.Secret), address.Unsubscribe);
+        var frozen = new FrozenMail(new FrozenRun(c, letters, runs, run), messages, secrets.Open(run.Secret), address);
         var due = mails.All(run.Id);
         var sent = sentOnly ? mails.SentOf(run.Id) : null;
         var folder = RunFolder.Dated(frozen.Run.Drop, run, time.LocalTimeZone);
@@ -32,8 +32,8 @@ public sealed class RunMailFiles(Database database, RunStore runs, RunMails mail
             if (sent is not null && !sent.Contains(piece.RecipientId)) continue;
             each();
             var mail = due[piece.RecipientId];
-            var date = sentOnly && mail.TriedAt is { } tried ? DateTimeOffset.Parse(tried, CultureInfo.InvariantCulture) : frozen.Run.Created;
-            var ready = frozen.Make(piece, mail, TimeZoneInfo.ConvertTime(date, time.LocalTimeZone));
+            var date = sentOnly && mail.Date is { } dated ? dated : TimeZoneInfo.ConvertTime(frozen.Run.Created, time.LocalTimeZone);
+            var ready = frozen.Make(piece, mail, date);
             if (ready.Message is not { } message) throw new ConflictException($"Piece {piece.PieceNumber:0000} cannot be made: {ready.Problem}");
             if (zip is not null)
             {
