@@ -128,4 +128,43 @@ public sealed class FoundationTests : IAsyncLifetime
             Assert.Equal(Encoding.UTF8.GetString(sent).ReplaceLineEndings("\n").TrimEnd(), Encoding.UTF8.GetString(bytes.ToArray()).ReplaceLineEndings("\n").TrimEnd());
         }
     }
+
+    [Theory]
+    [InlineData("handing", 0)]
+    [InlineData("sent", 2)]
+    public async Task Sending_that_cannot_write_pauses_with_the_reason_and_goes_on_when_it_can(string state, int inDoubtAtLeast)
+    {
+        var world = new MailWorld(api);
+        var drop = await world.Drop();
+        var database = api.Part<Bandeja.Store.Database>();
+        // As a full disk does: nothing of that kind can be written.
+        database.Write(c => Dapper.SqlMapper.Execute(c, $"CREATE TRIGGER broken BEFORE UPDATE ON run_mail WHEN NEW.state = '{state}' BEGIN SELECT RAISE(ABORT, 'the disk is full'); END"));
+        var run = await world.Begin(drop);
+        var paused = await world.Until(run, "paused");
+        Assert.Contains("the disk is full", (string)paused["run"]!["message"]!);
+        Assert.InRange((int)paused["mails"]!["doubt"]!, Math.Min(1, inDoubtAtLeast), 3);
+        database.Write(c => Dapper.SqlMapper.Execute(c, "DROP TRIGGER broken"));
+        // What may have gone out is settled by whoever looked into the inbox; the rest goes on by itself.
+        var there = (await world.Inbox()).Select(m => m.To.Mailboxes.Single().Address).ToHashSet();
+        foreach (var person in (await api.Get($"/api/runs/{run["id"]}/pieces?mail=doubt"))["rows"]!.AsArray())
+            await api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/settle-mail", new { recipientId = (long)person!["recipientId"]!, sent = there.Contains((string)person["address"]!) });
+        await api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/resume", new { });
+        await world.Until(run, "done");
+        Assert.Equal(3, (await world.Inbox()).Select(m => m.To.Mailboxes.Single().Address).Distinct().Count());
+        Assert.Equal(3, (await world.Inbox()).Count);
+    }
+
+    [Fact]
+    public async Task Sending_that_cannot_write_can_be_canceled()
+    {
+        var world = new MailWorld(api);
+        var drop = await world.Drop();
+        var database = api.Part<Bandeja.Store.Database>();
+        database.Write(c => Dapper.SqlMapper.Execute(c, "CREATE TRIGGER broken BEFORE UPDATE ON run_mail WHEN NEW.state = 'handing' BEGIN SELECT RAISE(ABORT, 'the disk is full'); END"));
+        var run = await world.Begin(drop);
+        await world.Until(run, "paused");
+        await api.Client.PostAsync($"/api/runs/{run["id"]}/cancel", null);
+        await world.Until(run, "cancelled");
+        Assert.Equal(4, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
+    }
 }

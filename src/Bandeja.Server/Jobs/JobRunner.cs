@@ -48,7 +48,7 @@ public sealed class JobBells
 public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBells bells, EventHub hub, TimeProvider time, ILogger<JobRunner> log) : BackgroundService
 {
     // ENOSPC (POSIX.1-2017, errno.h), as .NET passes it on.
-    const int NoSpace = 28;
+    internal const int NoSpace = 28;
     readonly ConcurrentDictionary<long, CancellationTokenSource> running = [];
     /// <inheritdoc cref="JobBells.Ring"/>
     public void Ring(string kind) => bells.Ring(kind);

@@ -21,6 +21,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
     long finished;
     int losses, mostLosses, refusals, outstanding;
     volatile bool stop;
+    volatile Exception? broken;
     long seen, told;
 
     /// <summary>When the account may send again, where its limit keeps it waiting.</summary>
@@ -55,6 +56,29 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
             Task.WaitAll(senders, CancellationToken.None);
         }
         cancel.ThrowIfCancellationRequested();
+        if (broken is { } why) PauseFor(why);
+    }
+
+    /// <summary>
+    /// Pauses the run because of something on this server. What was being handed over is in doubt. That is written as soon as it can be: on a
+    /// full disk not at once, and until then the run is neither sent on nor lost.
+    /// </summary>
+    void PauseFor(Exception why)
+    {
+        var words = why is Microsoft.Data.Sqlite.SqliteException { SqliteErrorCode: SQLitePCL.raw.SQLITE_FULL } or IOException { HResult: JobRunner.NoSpace } ? "There is no room left on the disk." : why.Message.Trim().TrimEnd('.') + ".";
+        while (true)
+        {
+            try
+            {
+                own.Mails.TakeUpAgain(run, own.Time.GetUtcNow());
+                own.Runs.PauseIfMade(run.Id, $"Sending stopped because of a problem on this server: {words} Fix it, then resume the run.", By);
+                return;
+            }
+            catch (Exception e) when (e is Microsoft.Data.Sqlite.SqliteException or IOException)
+            {
+                if (cancel.WaitHandle.WaitOne(TimeSpan.FromSeconds(1))) cancel.ThrowIfCancellationRequested();
+            }
+        }
     }
 
     /// <summary>Makes the messages that are due; those that wait for their turn in the queue are not asked for twice.</summary>
@@ -128,7 +152,17 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
                 finally { Interlocked.Decrement(ref outstanding); }
             }
         }
-        finally { Record(); }
+        catch (Exception e)
+        {
+            // One that cannot write down what it does must not go on, and neither may the others.
+            broken ??= e;
+            stop = true;
+        }
+        finally
+        {
+            try { Record(); }
+            catch (Exception e) { broken ??= e; } // it stays as being handed over, and so is in doubt
+        }
     }
 
     /// <summary>Waits for the account's turn; false where it is so far off that the run waits in the queue instead.</summary>
