@@ -101,10 +101,10 @@ public sealed class RunBatches(Database database)
     public void Printing(RunBatch batch, string deviceJob) => database.Write(c =>
         c.Execute("UPDATE run_batch SET state = 'printing', device_job = @deviceJob WHERE run_id = @RunId AND number = @Number AND state IN ('handing', 'doubt')", new { batch.RunId, batch.Number, deviceJob }));
 
-    /// <summary>Records that nobody knows whether the printer got a batch: somebody must look.</summary>
+    /// <summary>Records that nobody knows whether a batch was printed: somebody must look.</summary>
     public void Doubt(RunRow run, RunBatch batch, Actor actor) => database.Write(c =>
     {
-        if (c.Execute("UPDATE run_batch SET state = 'doubt' WHERE run_id = @RunId AND number = @Number AND state = 'handing'", new { batch.RunId, batch.Number }) == 0) return;
+        if (c.Execute("UPDATE run_batch SET state = 'doubt' WHERE run_id = @RunId AND number = @Number AND state IN ('handing', 'printing')", new { batch.RunId, batch.Number }) == 0) return;
         Tell(c, run, batch, DropEventKind.InDoubt, $"Batch {batch.Number} may have been printed.", actor);
     });
 

@@ -7,6 +7,7 @@ using Bandeja.Server.Production;
 using Bandeja.Store;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Time.Testing;
 
 namespace Bandeja.Server.Tests;
 
@@ -17,14 +18,15 @@ public sealed class QueueTests : IDisposable
     readonly string folder = Directory.CreateTempSubdirectory("bandeja-queue").FullName;
     readonly string path = Environment.GetEnvironmentVariable("PATH")!;
     readonly WebApplication app;
+    readonly FakeTimeProvider clock = new(DateTimeOffset.UtcNow);
 
     public QueueTests()
     {
         Script("lp", """echo "$@" >> "$DIR/asked"; case "$1" in -i) exit 0;; esac; n=$(wc -l < "$DIR/asked"); [ -e "$DIR/refuse" ] && { echo "lp: The printer is not accepting jobs." >&2; exit 1; }; echo "request id is office-$n (1 file(s))" """);
-        Script("lpstat", """case "$1" in -e) echo office;; *) cat "$DIR/waiting" 2>/dev/null; true;; esac""");
+        Script("lpstat", """case "$*" in -e) echo office;; *"not-completed"*) cat "$DIR/waiting" 2>/dev/null; true;; *) [ -e "$DIR/forgets" ] || for n in 1 2 3 4 5 6; do printf 'office-%s  tomas 1024 Mon\n\tStatus: \n\tAlerts: %s\n\tqueued for office\n' $n "$(cat "$DIR/reason" 2>/dev/null || echo job-completed-successfully)"; done;; esac""");
         Script("cancel", """echo "cancel $@" >> "$DIR/asked" """);
         Environment.SetEnvironmentVariable("PATH", $"{folder}:{path}");
-        app = Application.Build(new ServerOptions(Path.Combine(folder, "data"), Port: 0));
+        app = Application.Build(new ServerOptions(Path.Combine(folder, "data"), Port: 0), b => b.Services.AddSingleton<TimeProvider>(clock));
     }
 
     void Script(string name, string body)
@@ -120,5 +122,53 @@ public sealed class QueueTests : IDisposable
         var run = Begin();
         Assert.Contains("not accepting jobs", Assert.Throws<ConflictException>(() => Work(run)).Message);
         Assert.Equal(0, Get<RunStore>().Get(run.Id).Printed);
+    }
+
+    [Fact]
+    public void A_batch_that_the_queue_no_longer_knows_does_not_count_as_printed()
+    {
+        File.WriteAllText(Path.Combine(folder, "forgets"), "");
+        var (runs, batches) = (Get<RunStore>(), Get<RunBatches>());
+        var run = Begin();
+        Assert.Equal("Paused", Work(run));
+        var paused = runs.Get(run.Id);
+        Assert.Equal(("paused", 0, "doubt"), (paused.State, (int)paused.Printed, batches.Of(run.Id)[0].State));
+        Assert.Contains("is no longer in the print queue", paused.Message);
+        batches.Settle(paused, 1, printed: true, By);
+        File.Delete(Path.Combine(folder, "forgets"));
+        runs.Resume(run.Id, "goes on", By);
+        Work(run);
+        Assert.Equal(("done", 6, 2), (runs.State(run.Id), (int)runs.Get(run.Id).Printed, Asked.Count));
+    }
+
+    [Theory]
+    [InlineData("job-canceled-by-user")]
+    [InlineData("job-canceled-at-device")]
+    [InlineData("aborted-by-system")]
+    public void A_batch_that_was_canceled_at_the_queue_is_in_doubt(string reason)
+    {
+        File.WriteAllText(Path.Combine(folder, "reason"), reason);
+        var run = Begin();
+        Assert.Equal("Paused", Work(run));
+        Assert.Equal("doubt", Get<RunBatches>().Of(run.Id)[0].State);
+        Assert.Equal(0, Get<RunStore>().Get(run.Id).Printed);
+        Assert.Contains("was canceled at the print queue", Get<RunStore>().Get(run.Id).Message);
+    }
+
+    [Fact]
+    public void Nothing_heard_of_a_batch_for_long_pauses_the_run_and_resumed_it_is_followed_on()
+    {
+        File.WriteAllText(Path.Combine(folder, "waiting"), "office-1  tomas 1024 Mon\n");
+        var runs = Get<RunStore>();
+        var run = Begin();
+        clock.AutoAdvanceAmount = TimeSpan.FromMinutes(1);
+        Assert.Equal("Paused", Work(run));
+        Assert.Contains("Nothing has been heard of batch 1 for", runs.Get(run.Id).Message);
+        Assert.Equal("printing", Get<RunBatches>().Of(run.Id)[0].State);
+        File.Delete(Path.Combine(folder, "waiting"));
+        runs.Resume(run.Id, "goes on", By);
+        Work(run);
+        Assert.Equal("done", runs.State(run.Id));
+        Assert.Single(Asked, a => a.Contains("batch 1:", StringComparison.Ordinal));
     }
 }

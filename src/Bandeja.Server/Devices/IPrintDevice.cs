@@ -19,6 +19,8 @@ public enum PrintState
     Out,
     /// <summary>It was given up, here or at the device.</summary>
     GivenUp,
+    /// <summary>The device no longer knows it, and does not say what became of it.</summary>
+    Lost,
 }
 
 /// <summary>What a device says of something that it was given.</summary>
@@ -32,6 +34,9 @@ public interface IPrintDevice
 {
     /// <summary>True where the same key handed over twice is one job: then nothing is ever in doubt after a crash.</summary>
     bool RemembersKeys { get; }
+
+    /// <summary>True where the device tells which sheets are out: then what was given up half-way is in no doubt.</summary>
+    bool TellsSheets { get; }
 
     /// <summary>Hands something over; answers what the device calls it.</summary>
     /// <exception cref="Bandeja.Store.ConflictException">The device refuses, with its words.</exception>

@@ -8,6 +8,8 @@ public sealed class PracticePrinter(long printerId, PracticeStore store, ServerO
 {
     /// <inheritdoc/>
     public bool RemembersKeys => true;
+    /// <inheritdoc/>
+    public bool TellsSheets => true;
 
     /// <inheritdoc/>
     public string HandOver(PrintOrder order) =>

@@ -7,12 +7,17 @@ namespace Bandeja.Server.Devices;
 
 /// <summary>
 /// A printer of this machine, reached with the commands <c>lp</c>, <c>lpstat</c> and <c>cancel</c> (POSIX.1-2017 has the first; the options are those
-/// of the Internet Printing Protocol, RFC 8011). A queue does not tell sheets: a batch is out when the queue no longer has it.
+/// of the Internet Printing Protocol, RFC 8011). A queue does not tell sheets. A batch is out when the queue says that it was completed
+/// (the reasons of RFC 8011, section 5.3.8); one that the queue no longer knows may be printed or not, and somebody is asked.
 /// </summary>
 public sealed partial class QueuePrinter(string queue) : IPrintDevice
 {
     /// <inheritdoc/>
     public bool RemembersKeys => false;
+    /// <inheritdoc/>
+    public bool TellsSheets => false;
+    /// <summary>How long a command of the print system may take.</summary>
+    static readonly TimeSpan Patience = TimeSpan.FromSeconds(30);
 
     [GeneratedRegex(@"request id is (\S+)")]
     private static partial Regex RequestId();
@@ -30,8 +35,24 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
     {
         var (code, output) = Run("lpstat", "-W", "not-completed", "-o", queue);
         if (code != 0) return new(PrintState.Printing, 0, $"The queue “{queue}” does not answer: {output.Trim()}", []);
-        var there = output.Split('\n').Any(line => line.Split(' ', StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() == job);
-        return new(there ? PrintState.Printing : PrintState.Out, there ? 0 : int.MaxValue, null, []);
+        if (About(output, job) is not null) return new(PrintState.Printing, 0, null, []);
+        // It has left the queue: whether it was printed is among what the queue has finished, as long as that is kept.
+        (code, output) = Run("lpstat", "-l", "-W", "completed", "-o", queue);
+        if (code != 0) return new(PrintState.Printing, 0, $"The queue “{queue}” does not answer: {output.Trim()}", []);
+        var about = About(output, job) ?? "";
+        if (about.Contains("job-completed-successfully", StringComparison.Ordinal) || about.Contains("job-completed-with-warnings", StringComparison.Ordinal)) return new(PrintState.Out, int.MaxValue, null, []);
+        if (GivenUp().IsMatch(about)) return new(PrintState.GivenUp, 0, null, []);
+        return new(PrintState.Lost, 0, null, []);
+    }
+
+    [GeneratedRegex("job-canceled-|aborted-by-system|job-completed-with-errors")]
+    private static partial Regex GivenUp();
+
+    /// <summary>The lines about a job: the one that begins with its name, and those set in below it; null where there are none.</summary>
+    static string? About(string output, string job)
+    {
+        var lines = output.Split('\n').SkipWhile(line => line.Split(' ', StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() != job).ToList();
+        return lines.Count == 0 ? null : string.Join('\n', lines.Take(1).Concat(lines.Skip(1).TakeWhile(l => l.Length > 0 && char.IsWhiteSpace(l[0]))));
     }
 
     /// <inheritdoc/>
@@ -53,10 +74,13 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
         try
         {
             using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true, Environment = { ["LC_ALL"] = "C" } })!;
-            var error = process.StandardError.ReadToEndAsync();
-            var output = process.StandardOutput.ReadToEnd();
-            process.WaitForExit();
-            return (process.ExitCode, output + error.Result);
+            var (output, error) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
+            if (!process.WaitForExit(Patience))
+            {
+                process.Kill(entireProcessTree: true);
+                return (124, $"“{program}” has not answered in {Patience.TotalSeconds:0} seconds.");
+            }
+            return (process.ExitCode, output.GetAwaiter().GetResult() + error.GetAwaiter().GetResult());
         }
         catch (Win32Exception) { return (127, $"This machine has no program “{program}”."); }
     }

@@ -82,10 +82,18 @@ public sealed class PrintJob(RunStore runs, RunBatches batches, BatchFiles files
         var sheets = batch.Sheets(settings.Copies, settings.Collated);
         var (seen, told, spoiled) = ((int)batch.SheetsOut, (string?)null, -1);
         var from = runs.Get(run.Id).Printed;
+        var (since, before) = (time.GetTimestamp(), (PrintReport?)null);
         while (true)
         {
             cancel.ThrowIfCancellationRequested();
             var report = device.Look(batch.DeviceJob!);
+            if (report.State == PrintState.Lost || report.State == PrintState.GivenUp && !device.TellsSheets)
+            {
+                batches.Doubt(run, batch, By(run));
+                runs.PauseIfMade(run.Id, $"Batch {batch.Number}, pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}, {(report.State == PrintState.Lost ? "is no longer in the print queue, which does not say whether it was printed" : "was canceled at the print queue, and some of it may have been printed")}. Check the printer, then mark the batch as printed or not printed.", By(run));
+                Tell(run);
+                return false;
+            }
             if (report.State == PrintState.GivenUp)
             {
                 runs.PauseIfMade(run.Id, $"Batch {batch.Number} was given up at the printer after {Math.Min(report.SheetsOut, sheets.Total):N0} of {sheets.Total:N0} sheets. Let the run go on from the piece with which it is to begin again.", By(run));
@@ -105,6 +113,10 @@ public sealed class PrintJob(RunStore runs, RunBatches batches, BatchFiles files
             }
             progress(from, run.Pieces);
             if (report.State == PrintState.Out) return true;
+            // A batch of which nothing is heard any more is not waited for without end.
+            if (before is null || before.State != report.State || before.SheetsOut != report.SheetsOut || before.Trouble != report.Trouble) (since, before) = (time.GetTimestamp(), report);
+            else if (time.GetElapsedTime(since) > Patience(sheets.Total, device.TellsSheets))
+                runs.PauseIfMade(run.Id, $"Nothing has been heard of batch {batch.Number} for {time.GetElapsedTime(since).TotalMinutes:0} minutes{(report.Trouble is { } trouble ? $". {trouble.TrimEnd('.')}" : "")}. Check the printer, then resume the run: the batch goes on from where it is.", By(run));
             if (Paused(work, run, batch, device))
             {
                 Record(run, batch, sheets, device.Look(batch.DeviceJob!), ref seen, ref from);
@@ -113,6 +125,9 @@ public sealed class PrintJob(RunStore runs, RunBatches batches, BatchFiles files
             cancel.WaitHandle.WaitOne(Between);
         }
     }
+
+    /// <summary>How long a batch may give no sign: where sheets are told, half an hour for the next one; where they are not, ten seconds more for each.</summary>
+    static TimeSpan Patience(int sheets, bool told) => TimeSpan.FromMinutes(30) + (told ? TimeSpan.Zero : TimeSpan.FromSeconds(10 * sheets));
 
     void Record(RunRow run, RunBatch batch, Core.Drops.SheetsOut sheets, PrintReport report, ref int seen, ref long printed)
     {
@@ -140,7 +155,10 @@ public sealed class PrintJob(RunStore runs, RunBatches batches, BatchFiles files
             var device = devices.Of(run.DeviceId!.Value);
             device.GiveUp(batch.DeviceJob!);
             var (sheets, seen, printed) = (batch.Sheets(settings.Copies, settings.Collated), (int)batch.SheetsOut, 0L);
-            Record(run, batch, sheets, device.Look(batch.DeviceJob!), ref seen, ref printed);
+            var report = device.Look(batch.DeviceJob!);
+            // How much of it was printed before, a queue does not tell.
+            if (!device.TellsSheets && report.State != PrintState.Out) batches.Doubt(run, batch, By(run));
+            else Record(run, batch, sheets, report, ref seen, ref printed);
         }
         runs.Stop(run.Id, state, message, new(job.CreatedBy, time.GetUtcNow()));
         Tell(run);
