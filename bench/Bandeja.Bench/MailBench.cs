@@ -91,7 +91,7 @@ static class MailBench
         {
             var all = new List<MimeMessage>((int)run.Pieces);
             using var c = Get<Database>().Open();
-            var frozen = new FrozenMail(new FrozenRun(c, Get<Letters>(), Get<RunStore>(), run), Get<Messages>(), null, "http://127.0.0.1/unsubscribe/");
+            var frozen = new FrozenMail(new FrozenRun(c, Get<Letters>(), Get<RunStore>(), run), Get<Messages>(), null, Get<PublicAddress>());
             var due = Get<RunMails>().All(run.Id);
             foreach (var piece in Get<RunStore>().Pieces(run, frozen.Run.Drop.ListId, frozen.Run.Setting.Columns)) all.Add(frozen.Make(piece, due[piece.RecipientId], DateTimeOffset.UtcNow).Message!);
             return all;
