@@ -1,11 +1,54 @@
+using System.CommandLine;
 using System.Net;
 using Bandeja.Server;
 
-// bandeja-server [--data DIR] [--host ADDRESS] [--port N] [--web DIR] [--smtp-port N] [--name-server ADDRESS[:PORT]]     serves
-// bandeja-server openapi                                                                                                     prints the description of the API
-string? Option(string name) => Array.IndexOf(args, name) is var i and >= 0 && i + 1 < args.Length ? args[i + 1] : null;
+var data = new Option<string>("--data") { Description = "The folder of the database, the uploads, and the runs' files.", DefaultValueFactory = _ => "data" };
+var host = new Option<string>("--host") { Description = "The address to listen on.", DefaultValueFactory = _ => "127.0.0.1" };
+var port = new Option<int>("--port") { Description = "The port to listen on; 0 for any free one.", DefaultValueFactory = _ => 5280 };
+var web = new Option<string?>("--web") { Description = "The folder of the built web application; without it, only the API is served." };
+var smtpPort = new Option<int>("--smtp-port") { Description = "The port of the practice post office; 0 for any free one." };
+var nameServer = new Option<IPEndPoint?>("--name-server")
+{
+    Description = "The name server that the test of an email account asks: ADDRESS or ADDRESS:PORT.",
+    CustomParser = result =>
+    {
+        if (!IPEndPoint.TryParse(result.Tokens[0].Value, out var place)) result.AddError("The name server must be an address such as 192.0.2.53, with a port if it is not 53: 192.0.2.53:5353.");
+        else if (place.Port == 0) place.Port = 53;
+        return place;
+    },
+};
+foreach (var option in (Option<int>[])[port, smtpPort])
+    option.Validators.Add(result =>
+    {
+        if (result.Tokens is [var token] && !(int.TryParse(token.Value, out var number) && number is >= 0 and <= 65535)) result.AddError($"{option.Name} must be a number from 0 to 65535.");
+    });
 
-if (args is ["openapi", ..])
+var root = new RootCommand("Serves Bandeja.") { data, host, port, web, smtpPort, nameServer };
+root.SetAction((parsed, cancel) => Serve(new(Path.GetFullPath(parsed.GetValue(data)!), parsed.GetValue(host)!, parsed.GetValue(port), parsed.GetValue(web), parsed.GetValue(smtpPort), parsed.GetValue(nameServer))));
+var openApi = new Command("openapi", "Prints the description of the API.");
+openApi.SetAction((_, _) => Describe());
+root.Subcommands.Add(openApi);
+// The host ends the server when it is told to, and takes the time that it needs.
+return await root.Parse(args).InvokeAsync(new() { ProcessTerminationTimeout = null });
+
+static async Task<int> Serve(ServerOptions options)
+{
+    await using var app = Application.Build(options);
+    try
+    {
+        await app.StartAsync();
+    }
+    catch (IOException e) when (e.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException)
+    {
+        Console.Error.WriteLine($"Port {options.Port} is used by another program. Choose another: --port {options.Port + 1}");
+        return 1;
+    }
+    Console.WriteLine($"Bandeja is at {app.Urls.First()}");
+    await app.WaitForShutdownAsync();
+    return 0;
+}
+
+static async Task<int> Describe()
 {
     var folder = Directory.CreateTempSubdirectory("bandeja-openapi");
     await using var quiet = Application.Build(new(folder.FullName, Port: 0));
@@ -14,35 +57,3 @@ if (args is ["openapi", ..])
     Console.WriteLine(await client.GetStringAsync(new Uri(new Uri(quiet.Urls.First()), "/api/openapi.json")));
     return 0;
 }
-
-if (!int.TryParse(Option("--port") ?? "5280", out var port) || port is < 0 or > 65535)
-{
-    Console.Error.WriteLine("The port must be a number from 0 to 65535.");
-    return 2;
-}
-if (!int.TryParse(Option("--smtp-port") ?? "0", out var smtp) || smtp is < 0 or > 65535)
-{
-    Console.Error.WriteLine("The port of the practice post office must be a number from 0 to 65535; 0 is any free one.");
-    return 2;
-}
-IPEndPoint? names = null;
-if (Option("--name-server") is { } said && !IPEndPoint.TryParse(said, out names))
-{
-    Console.Error.WriteLine("The name server must be an address such as 192.0.2.53, with a port where it is not 53: 192.0.2.53:5353.");
-    return 2;
-}
-if (names is { Port: 0 }) names.Port = 53;
-var options = new ServerOptions(Path.GetFullPath(Option("--data") ?? "data"), Option("--host") ?? "127.0.0.1", port, Option("--web"), smtp, names);
-await using var app = Application.Build(options);
-try
-{
-    await app.StartAsync();
-}
-catch (IOException e) when (e.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException)
-{
-    Console.Error.WriteLine($"Port {port} is taken by another program. Choose another: --port {port + 1}");
-    return 1;
-}
-Console.WriteLine($"Bandeja is at {app.Urls.First()}");
-await app.WaitForShutdownAsync();
-return 0;
