@@ -77,7 +77,7 @@ public static class Application
         services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, PrintJob>().AddSingleton<IJobKind, SendJob>().AddSingleton<IJobKind, RemakeJob>().AddSingleton<IJobKind, CheckJob>();
         services.AddSingleton<IJobKind, ListCheckJob>().AddSingleton<IJobKind, ComputeJob>().AddSingleton<IJobKind, TwinJob>().AddSingleton<IJobKind, ReloadJob>().AddSingleton<IJobKind, DetailJob>().AddSingleton<IJobKind, SuppressionJob>();
         services.AddSingleton<JobRunner>().AddHostedService(s => s.GetRequiredService<JobRunner>());
-        services.AddHostedService<PracticeRollers>().AddHostedService<OldFiles>();
+        services.AddHostedService<PracticeRollers>().AddSingleton<OldUploads>().AddHostedService<OldFiles>();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails().AddExceptionHandler<Problems>();
         services.ConfigureHttpJsonOptions(json =>

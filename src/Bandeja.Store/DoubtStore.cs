@@ -57,7 +57,9 @@ sealed class DoubtWriter : IDisposable
         var (kind, column) = (doubt.Kind.ToString(), shape.Columns[doubt.Column]);
         if (left.TryGetValue((recipientId, kind, column.Id), out var value) && value == values[doubt.Column]) return;
         (insert.Parameters[1].Value, insert.Parameters[2].Value, insert.Parameters[3].Value, insert.Parameters[4].Value) = (recipientId, kind, column.Id, doubt.Message);
-        insert.Parameters[5].Value = doubt.Fixes.Count == 0 ? DBNull.Value : JsonSerializer.Serialize(doubt.Fixes.Select(f => new FixRow(shape.Columns[f.Column].Id, f.Value)));
+        // What is computed changes with what it is computed from, and cannot be fixed where it stands.
+        var fixes = doubt.Fixes.Where(f => shape.Columns[f.Column].Kind != ColumnKind.Computed).Select(f => new FixRow(shape.Columns[f.Column].Id, f.Value)).ToList();
+        insert.Parameters[5].Value = fixes.Count == 0 ? DBNull.Value : JsonSerializer.Serialize(fixes);
         insert.ExecuteNonQuery();
     }
 

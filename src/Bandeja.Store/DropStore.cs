@@ -214,10 +214,12 @@ public sealed class DropStore(Database database)
     }
 
     /// <summary>Changes a drop's name, its mail date, or whether it must be signed off before it is produced.</summary>
-    public void Change(long dropId, string? name, DateOnly? mailDate, bool? needsSignOff = null) => database.Write(c =>
+    /// <param name="mailDate">Null to leave it as it is.</param>
+    /// <param name="noMailDate">True to clear it.</param>
+    public void Change(long dropId, string? name, DateOnly? mailDate, bool? needsSignOff = null, bool noMailDate = false) => database.Write(c =>
     {
         Drop(c, dropId);
-        c.Execute("UPDATE mail_drop SET name = coalesce(@name, name), mail_date = coalesce(@mailDate, mail_date), needs_sign_off = coalesce(@needsSignOff, needs_sign_off) WHERE id = @dropId", new { dropId, name, mailDate, needsSignOff });
+        c.Execute("UPDATE mail_drop SET name = coalesce(@name, name), mail_date = CASE WHEN @noMailDate THEN NULL ELSE coalesce(@mailDate, mail_date) END, needs_sign_off = coalesce(@needsSignOff, needs_sign_off) WHERE id = @dropId", new { dropId, name, mailDate, needsSignOff, noMailDate });
     });
 
     /// <summary>How many are in each tray; trays without anybody are there with 0.</summary>

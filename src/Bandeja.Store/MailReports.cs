@@ -80,5 +80,5 @@ public sealed class MailReports(Database database)
     }
 
     /// <summary>Settles the proposal to suppress.</summary>
-    public void Settle(IReadOnlyList<long> ids, string how) => database.Write(c => c.Execute("UPDATE mail_report SET settled = @how WHERE id IN @ids AND settled IS NULL", new { ids, how }));
+    public static void Settle(SqliteConnection c, IReadOnlyList<long> ids, string how) => c.Execute("UPDATE mail_report SET settled = @how WHERE id IN @ids AND settled IS NULL", new { ids, how });
 }

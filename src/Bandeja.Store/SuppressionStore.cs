@@ -48,7 +48,10 @@ public sealed class SuppressionStore(Database database)
     }
 
     /// <summary>Begins a suppression list.</summary>
-    public long Create(string name, Actor actor) => database.Write(c => c.QuerySingle<long>("INSERT INTO suppression_list (name, created_at, created_by) VALUES (@name, @Stamp, @Name) RETURNING id", new { name, actor.Stamp, actor.Name }));
+    public long Create(string name, Actor actor) => database.Write(c => Create(c, name, actor));
+
+    /// <summary>Begins a suppression list within the caller's transaction.</summary>
+    public static long Create(SqliteConnection c, string name, Actor actor) => c.QuerySingle<long>("INSERT INTO suppression_list (name, created_at, created_by) VALUES (@name, @Stamp, @Name) RETURNING id", new { name, actor.Stamp, actor.Name });
 
     /// <summary>A part of a list's entries, the newest first, and how many there are.</summary>
     public (IReadOnlyList<SuppressionRow> Rows, int Total) Entries(long listId, string? search, int offset, int limit)
@@ -67,7 +70,10 @@ public sealed class SuppressionStore(Database database)
 
     /// <summary>Adds entries. One that nobody could be matched by is refused.</summary>
     /// <returns>How many were added, and how many could not be.</returns>
-    public (int Added, int Unusable) Add(long listId, IEnumerable<NewSuppression> entries, Actor actor) => database.Write(c =>
+    public (int Added, int Unusable) Add(long listId, IEnumerable<NewSuppression> entries, Actor actor) => database.Write(c => Add(c, listId, entries, actor));
+
+    /// <summary>Adds entries within the caller's transaction.</summary>
+    public static (int Added, int Unusable) Add(SqliteConnection c, long listId, IEnumerable<NewSuppression> entries, Actor actor)
     {
         Known(c, listId);
         var (added, unusable) = (0, 0);
@@ -82,7 +88,7 @@ public sealed class SuppressionStore(Database database)
             added++;
         }
         return (added, unusable);
-    });
+    }
 
     static readonly MatchKeys Keys = new([new(1, "Key", ColumnType.Text, Role.Key), new(2, "Email", ColumnType.Text, Role.Email), new(3, "Name", ColumnType.Text, Role.FullName), new(4, "Street", ColumnType.Text, Role.Street), new(5, "Code", ColumnType.Text, Role.PostalCode), new(6, "City", ColumnType.Text, Role.City)]);
 

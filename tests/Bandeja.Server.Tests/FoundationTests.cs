@@ -167,4 +167,37 @@ public sealed class FoundationTests : IAsyncLifetime
         await world.Until(run, "cancelled");
         Assert.Equal(4, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
     }
+
+    [Fact]
+    public async Task A_mail_date_can_be_cleared_and_is_otherwise_left_alone()
+    {
+        var drop = await api.MakeDrop(await api.BringIn("m.csv", Api.Csv(3)), "Dear {First},");
+        async Task<string?> Date() => (string?)(await api.Get($"/api/drops/{drop}"))["mailDate"];
+        async Task Change(object body) => Assert.True((await api.Client.PatchAsJsonAsync($"/api/drops/{drop}", body)).IsSuccessStatusCode);
+        await Change(new { mailDate = "2027-03-12" });
+        await Change(new { name = "Second notice" });
+        Assert.Equal("2027-03-12", await Date());
+        await Change(new { noMailDate = true });
+        Assert.Null(await Date());
+        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(api.Client.PatchAsJsonAsync($"/api/drops/{drop}", new { mailDate = "2027-03-12", noMailDate = true }))).Status);
+    }
+
+    [Fact]
+    public async Task Files_that_were_brought_in_are_removed_after_a_day_but_not_while_work_waits_for_them()
+    {
+        await api.BringIn("m.csv", Api.Csv(3));
+        var waiting = (string)JsonNode.Parse(await (await api.Upload("later.csv", Encoding.UTF8.GetBytes(Api.Csv(3)))).Content.ReadAsStringAsync())!["id"]!;
+        var folder = Path.Combine(Path.GetDirectoryName(Path.GetDirectoryName(api.RunFile(1, "x")))!, "..", "uploads");
+        await System.IO.File.WriteAllTextAsync(Path.Combine(folder, "orphan"), "left behind");
+        System.IO.File.SetLastWriteTimeUtc(Path.Combine(folder, "orphan"), DateTime.UtcNow.AddDays(-2));
+        Assert.Equal(3, Directory.GetFiles(folder).Length);
+        var uploads = api.Part<Bandeja.Server.Jobs.OldUploads>();
+        uploads.Sweep(DateTimeOffset.UtcNow);
+        Assert.Equal(2, Directory.GetFiles(folder).Length);
+        api.Part<Bandeja.Store.Database>().Write(c => Dapper.SqlMapper.Execute(c, "INSERT INTO job (kind, subject_id, state, label, payload_json, created_at, created_by) VALUES ('nobody does this', 0, 'queued', '', @payload, '', '')", new { payload = $"{{\"UploadId\":\"{waiting}\"}}" }));
+        uploads.Sweep(DateTimeOffset.UtcNow.AddDays(2));
+        Assert.Equal([waiting], Directory.GetFiles(folder).Select(Path.GetFileName));
+        // What is gone is told in a sentence.
+        Assert.Contains("Bring it in again", (await Api.Refusal(api.Client.PostAsJsonAsync("/api/uploads/0123456789abcdef0123456789abcdef/look", new { }))).Detail);
+    }
 }

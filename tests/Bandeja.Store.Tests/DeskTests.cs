@@ -108,6 +108,27 @@ public sealed class DeskTests
     }
 
     [Fact]
+    public void An_issue_in_a_computed_column_keeps_nothing_else_from_being_fixed()
+    {
+        using var w = new World();
+        var ids = Rows(w).Select(r => r.Id).ToList();
+        Columns(w).Add(w.List, "Loud", ColumnType.Text, Role.FamilyName, "upper(Last)", w.By());
+        Columns(w).Add(w.List, "Spaced", ColumnType.Text, Role.None, "\"  \" & City & \"  x\"", w.By());
+        w.Editor.Recompute(w.List, w.By(), (_, _) => { }, default);
+        w.Editor.Edit(w.List, [new(ids[0], 4, "  Cork "), new(ids[1], 4, "CORK  CITY"), new(ids[2], 2, "OKAFOR")], "edit", w.By());
+        Doubts(w).CheckAll(w.List, (_, _) => { }, default);
+        var groups = Doubts(w).Groups(w.List);
+        foreach (var g in groups.Where(g => g.Fixable > 0))
+        {
+            var outcome = Doubts(w).Fix(w.List, new(g.Kind), w.By());
+            Assert.True(outcome.Changed > 0);
+        }
+        Assert.DoesNotContain(Rows(w), r => r.Values[3] is "  Cork " or "CORK  CITY");
+        // What is left in computed columns is told, and offers nothing that could not be done.
+        Assert.All(Doubts(w).Groups(w.List), g => Assert.Equal(0, g.Fixable));
+    }
+
+    [Fact]
     public void Computed_columns_follow_edits_and_columns_come_and_go()
     {
         using var w = new World();

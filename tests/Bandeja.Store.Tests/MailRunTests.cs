@@ -158,8 +158,8 @@ public sealed class MailRunTests
         Assert.False(Failed(9, "5.2.2").IsHard);
         Assert.Null(reports.Take(new("<other@example.org>", "x@example.org", "failed", "5.1.1", "", "strange"), Day, w.By()).Row.DropId);
         Assert.Equal(4, reports.OfDrop(w.Drop).Count);
-        reports.Settle([row.Id], "suppressed");
-        reports.Settle([row.Id], "left");
+        w.Database.Write(c => MailReports.Settle(c, [row.Id], "suppressed"));
+        w.Database.Write(c => MailReports.Settle(c, [row.Id], "left"));
         Assert.Equal("suppressed", reports.OfDrop(w.Drop).Single(r => r.Id == row.Id).Settled);
         // Who comes back by email can go on paper; then they are to be made.
         w.Bench.GoBy(w.Drop, [3], Channel.Paper, w.By());

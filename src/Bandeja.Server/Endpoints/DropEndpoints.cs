@@ -128,8 +128,10 @@ public sealed record NewCampaign(string Name);
 public sealed record NewDrop(string Name, long ListId, IReadOnlyList<long> DesignIds, long? CampaignId = null, string? CampaignName = null, DateOnly? MailDate = null, long? SegmentId = null);
 
 /// <summary>What to change about a drop.</summary>
+/// <param name="MailDate">Null to leave it as it is.</param>
 /// <param name="NeedsSignOff">True where no run may begin before somebody has signed off.</param>
-public sealed record DropChange(string? Name = null, DateOnly? MailDate = null, bool? NeedsSignOff = null);
+/// <param name="NoMailDate">True to clear the mail date.</param>
+public sealed record DropChange(string? Name = null, DateOnly? MailDate = null, bool? NeedsSignOff = null, bool NoMailDate = false);
 
 /// <summary>Whom to do something to, and why.</summary>
 public sealed record BenchAct(IReadOnlyList<long> Recipients, string? Reason = null, DateOnly? Date = null);
@@ -173,7 +175,8 @@ static class DropEndpoints
         api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and findings").OfRecord(Record);
         api.MapPatch("/drops/{id:long}", (long id, DropChange change, DropStore drops, EventHub hub) =>
         {
-            drops.Change(id, change.Name is null ? null : Named(change.Name, "drop"), change.MailDate, change.NeedsSignOff);
+            if (change is { NoMailDate: true, MailDate: not null }) throw new BadInputException("Give a mail date, or clear it; not both.");
+            drops.Change(id, change.Name is null ? null : Named(change.Name, "drop"), change.MailDate, change.NeedsSignOff, change.NoMailDate);
             hub.Tell("drop", new { Id = id });
             return TypedResults.NoContent();
         }).WithSummary("Change a drop's name, its mail date, or whether it must be signed off").OfRecord(Record);

@@ -142,9 +142,7 @@ static class MailEndpoints
         {
             var chosen = reports.OfDrop(id).Where(r => order.Ids.Contains(r.Id) && r.Settled is null).ToList();
             if (chosen.Count == 0) throw new ConflictException("These proposals are settled already.");
-            if (order.Suppress) foreach (var r in chosen) unsubscribing.Suppress(r.Action == "complained" ? Unsubscribing.Unsubscribed : Unsubscribing.Undeliverable, r.RunId!.Value, r.RecipientId!.Value, r.Action == "complained" ? r.Words : $"Email came back: {r.Words}", context.Actor());
-            reports.Settle([.. chosen.Select(r => r.Id)], order.Suppress ? "suppressed" : "left");
-            hub.Tell("drop", new { Id = id });
+            unsubscribing.Settle(id, chosen, order.Suppress, context.Actor());
             return TypedResults.NoContent();
         }).WithSummary("Put addresses that are gone for good on a suppression list, or leave them");
     }

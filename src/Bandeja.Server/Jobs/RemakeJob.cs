@@ -32,8 +32,8 @@ public sealed class RemakeJob(RunStore runs, RunFiles files, EventHub hub, TimeP
     }
 }
 
-/// <summary>Removes runs' files when their time is over; what they were made from stays, so that they can be made again.</summary>
-public sealed class OldFiles(RunStore runs, SettingStore settings, ServerOptions server, EventHub hub, TimeProvider time, ILogger<OldFiles> log) : BackgroundService
+/// <summary>Removes runs' files when their time is over, and files that were brought in: what runs were made from stays, so that they can be made again.</summary>
+public sealed class OldFiles(RunStore runs, OldUploads uploads, SettingStore settings, ServerOptions server, EventHub hub, TimeProvider time, ILogger<OldFiles> log) : BackgroundService
 {
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stop)
@@ -50,6 +50,7 @@ public sealed class OldFiles(RunStore runs, SettingStore settings, ServerOptions
     /// <summary>Removes what is too old now.</summary>
     public void Sweep()
     {
+        uploads.Sweep(time.GetUtcNow());
         var days = settings.KeepFilesDays();
         foreach (var id in runs.WithOldFiles(time.GetUtcNow().AddDays(-days)))
         {

@@ -8296,10 +8296,18 @@ export interface components {
         /** @description What to change about a drop. */
         DropChange: {
             name?: null | string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description Null to leave it as it is.
+             */
             mailDate?: null | string;
             /** @description True where no run may begin before somebody has signed off. */
             needsSignOff?: null | boolean;
+            /**
+             * @description True to clear the mail date.
+             * @default false
+             */
+            noMailDate: boolean;
         };
         /** @description A drop within its campaign. */
         DropSummary: {

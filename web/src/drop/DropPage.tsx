@@ -114,7 +114,7 @@ function ChangeDrop({ drop, close }: { drop: Drop; close: () => void }) {
   const basis = useBasis(`/api/drops/${drop.id}`);
   const save = async () => {
     try {
-      await ask(api.PATCH("/api/drops/{id}", { params: { path: { id: drop.id } }, headers: basis.headers(), body: { name, mailDate: date || null, needsSignOff: null } }));
+      await ask(api.PATCH("/api/drops/{id}", { params: { path: { id: drop.id } }, headers: basis.headers(), body: { name, mailDate: date || null, needsSignOff: null, noMailDate: !date } }));
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
       close();
     } catch (e) {
