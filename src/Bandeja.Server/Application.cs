@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json.Serialization;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Devices;
@@ -18,6 +19,8 @@ public static class Application
     /// <summary>Builds a server that is ready to start.</summary>
     public static WebApplication Build(ServerOptions options, Action<WebApplicationBuilder>? configure = null)
     {
+        // What is said here is American English, on whatever machine; what is printed for recipients follows the organization's settings.
+        CultureInfo.DefaultThreadCurrentCulture = CultureInfo.DefaultThreadCurrentUICulture = CultureInfo.CurrentCulture = CultureInfo.CurrentUICulture = CultureInfo.GetCultureInfo("en-US");
         var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { Args = [], ContentRootPath = AppContext.BaseDirectory });
         builder.WebHost.ConfigureKestrel(k =>
         {

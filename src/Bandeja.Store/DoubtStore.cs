@@ -83,6 +83,9 @@ public sealed class DoubtStore(Database database, ListEditor editor)
         return c.QuerySingleOrDefault<string?>("SELECT checked_mark FROM list WHERE id = @listId", new { listId }) != ListShape.Of(c, listId, editor.Surroundings).CheckMark;
     }
 
+    /// <summary>Says that a list must be checked anew, whatever it was checked for.</summary>
+    public void Outdated(long listId) => database.Write(c => c.Execute("UPDATE list SET checked_mark = NULL WHERE id = @listId", new { listId }));
+
     /// <summary>Checks a whole list, batch by batch; each is read, checked and written in one transaction, and others write in between.</summary>
     public void CheckAll(long listId, Action<long, long> progress, CancellationToken cancel)
     {

@@ -20,9 +20,12 @@ public abstract class ServerProcess : IDisposable
         GC.SuppressFinalize(this);
     }
 
-    private protected async Task Start()
+    /// <param name="culture">The machine's own language and country, as POSIX names it; null for that of the tests.</param>
+    private protected async Task Start(string? culture = null)
     {
-        server = Process.Start(new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Bandeja.Server.dll"), "--data", data, "--port", "0"]) { RedirectStandardOutput = true })!;
+        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Bandeja.Server.dll"), "--data", data, "--port", "0"]) { RedirectStandardOutput = true };
+        if (culture is not null) start.Environment["LC_ALL"] = culture;
+        server = Process.Start(start)!;
         string? line;
         do line = await server.StandardOutput.ReadLineAsync();
         while (line is not null && !line.StartsWith("Bandeja is at ", StringComparison.Ordinal));
@@ -34,12 +37,13 @@ public abstract class ServerProcess : IDisposable
 
     private protected async Task<JsonNode> Until(string path, Func<JsonNode, bool> reached)
     {
-        for (var i = 0; i < 4000; i++)
+        using var patience = new CancellationTokenSource(TimeSpan.FromMinutes(5));
+        while (true)
         {
             var node = await Get(path);
             if (reached(node)) return node;
-            await Task.Delay(15);
+            if (patience.IsCancellationRequested) throw new TimeoutException($"{path}: {node.ToJsonString()}");
+            await Task.Delay(15, CancellationToken.None);
         }
-        throw new TimeoutException(path);
     }
 }

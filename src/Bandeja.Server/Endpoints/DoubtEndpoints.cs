@@ -24,9 +24,10 @@ static class DoubtEndpoints
             ListEditEndpoints.Told(hub, id, doubts.Fix(id, new(kind, order.Recipients), context.Actor()))).WithSummary("Make the proposed changes, for some or for all");
         api.MapPost("/lists/{id:long}/checks/{kind}/leave", (long id, CheckKind kind, DoubtOrder order, DoubtStore doubts, EventHub hub, HttpContext context) =>
             ListEditEndpoints.Told(hub, id, doubts.Leave(id, new(kind, order.Recipients), context.Actor()))).WithSummary("Leave doubts as they are");
-        api.MapPost("/lists/{id:long}/checks", (long id, ListStore lists, ListWork work) =>
+        api.MapPost("/lists/{id:long}/checks", (long id, ListStore lists, DoubtStore doubts, ListWork work) =>
         {
             lists.Get(id);
+            doubts.Outdated(id);
             work.Check(id);
             return TypedResults.NoContent();
         }).WithSummary("Check a whole list anew");

@@ -72,10 +72,11 @@ static class ReloadEndpoints
         }).WithSummary("What a newer file has otherwise");
         api.MapGet("/reloads/{id:long}/{kind}", (long id, string kind, ReloadStore reloads, int offset = 0, int limit = 50) =>
             kind is "added" or "changed" or "gone" ? reloads.Items(id, kind, offset, Math.Clamp(limit, 1, 500)) : throw new BadInputException("There are added, changed and gone.")).WithSummary("Who is added, changed or gone");
-        api.MapPost("/reloads/{id:long}/take", (long id, ReloadChoice choice, ReloadStore reloads, ListStore lists, ListWork work, CheckRequests checks, EventHub hub, HttpContext context) =>
+        api.MapPost("/reloads/{id:long}/take", (long id, ReloadChoice choice, ReloadStore reloads, ListStore lists, DoubtStore doubts, ListWork work, CheckRequests checks, EventHub hub, HttpContext context) =>
         {
             var reload = reloads.Get(id);
             var outcome = reloads.Take(id, choice, NewColumns(reload, lists).ToDictionary(c => c.Id), context.Actor());
+            doubts.Outdated(reload.ListId);
             work.Check(reload.ListId);
             checks.All();
             return ListEditEndpoints.Told(hub, reload.ListId, outcome);
