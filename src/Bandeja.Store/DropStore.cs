@@ -418,6 +418,13 @@ public sealed class DropStore(Database database)
         return [.. c.Query<EventRow>(EventSql + " WHERE e.drop_id = @dropId ORDER BY e.id", new { dropId })];
     }
 
+    /// <summary>The last events of a drop, the newest first. Of all of them only these are read.</summary>
+    public IReadOnlyList<EventRow> LastEvents(long dropId, int count)
+    {
+        using var c = database.Open();
+        return [.. c.Query<EventRow>(EventSql + " WHERE e.drop_id = @dropId ORDER BY e.id DESC LIMIT @count", new { dropId, count })];
+    }
+
     const string EventSql = """
         SELECT e.id, e.drop_id, e.recipient_id, r.piece_number, k.name || ' · ' || d.name AS drop_name, e.kind, e.at, e.by, e.note, e.keys_json, e.date, (SELECT number FROM run WHERE id = e.run_id) AS run_number
         FROM drop_event e JOIN mail_drop d ON d.id = e.drop_id JOIN campaign k ON k.id = d.campaign_id JOIN drop_recipient r ON r.drop_id = e.drop_id AND r.recipient_id = e.recipient_id

@@ -13,10 +13,10 @@ static class LedgerHistory
     {
         var what = Enum.Parse<DropEventKind>(kind) switch
         {
-            DropEventKind.Joined => "joined the drop", DropEventKind.Accepted => "finding accepted", DropEventKind.Reopened => "finding opened again", DropEventKind.Held => "held", DropEventKind.Released => "released",
+            DropEventKind.Checked => "checked", DropEventKind.Joined => "joined the drop", DropEventKind.Accepted => "finding accepted", DropEventKind.Reopened => "finding opened again", DropEventKind.Held => "held", DropEventKind.Released => "released",
             DropEventKind.Corrected => "corrected", DropEventKind.Produced => "produced", DropEventKind.TakenBack => "taken back", DropEventKind.Mailed => $"mailed{(date is null ? "" : $" on {date}")}", DropEventKind.MailUndone => "mailing taken back",
             DropEventKind.Returned => $"returned{(date is null ? "" : $" on {date}")}", DropEventKind.ReturnUndone => "return taken back", DropEventKind.Reprinted => "reprinted", DropEventKind.ChangedAlone => "letter changed for this recipient",
-            DropEventKind.GoesBy => "way chosen", DropEventKind.Refused => "refused by the mail server", DropEventKind.InDoubt => "in doubt", DropEventKind.DoubtSettled => "doubt settled", var other => other.ToString(),
+            DropEventKind.GoesBy => "way chosen", DropEventKind.Refused => "refused by the mail server", DropEventKind.InDoubt => "in doubt", DropEventKind.DoubtSettled => "doubt settled",
         };
         return $"{at[..10]} {what}{(run is null ? "" : $" in run {run}")} by {by}{(string.IsNullOrWhiteSpace(note) ? "" : $" ({note.Trim()})")}";
     }

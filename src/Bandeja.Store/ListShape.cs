@@ -51,7 +51,7 @@ public sealed class ListShape
     public RowChecker Checker { get; }
 
     /// <summary>A mark that changes when the list must be checked anew.</summary>
-    public string CheckMark => $"5|{Surroundings.Locale.Tag}|{string.Join('|', Columns)}";
+    public string CheckMark => $"{RowChecker.Rules}|{Surroundings.Locale.Tag}|{string.Join('|', Columns)}";
 
     /// <summary>The position of a column, or -1.</summary>
     public int Position(int columnId) => positions.GetValueOrDefault(columnId, -1);

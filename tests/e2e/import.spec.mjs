@@ -35,7 +35,7 @@ test("a workbook with a title above its headings and a hidden sheet is read as t
 test("what cannot be read is told in a sentence, and nothing is stored", async ({ page }) => {
   const before = (await (await page.request.get("/api/lists")).json()).length;
   await choose(page, file("letter.csv", "%PDF-1.7 not a list"));
-  await expect(page.getByRole("alert")).toHaveText("“letter.csv” is a PDF, not a list. Bring in a spreadsheet (XLSX, ODS), a CSV or JSON file, a DOCX with a table, vCards, or an SQLite database.");
+  await expect(page.getByRole("alert")).toHaveText("“letter.csv” is a PDF, not a list. A list can come in as CSV, XLSX, ODS, a table in a DOCX, JSON or JSON Lines, vCards, or an SQLite database.");
   await choose(page, file("empty.csv", ""));
   await expect(page.getByRole("alert")).toContainText("is empty");
   await choose(page, file("headings.csv", "First name,Last name,ZIP\r\n"));

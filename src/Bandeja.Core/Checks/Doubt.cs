@@ -33,7 +33,7 @@ public sealed record Doubt(CheckKind Kind, int Column, string Message, IReadOnly
 /// <param name="Why">The reason that the log gives for its fixes.</param>
 public sealed record CheckText(string Title, string Hint, string Why)
 {
-    /// <summary>The words for a check.</summary>
+    /// <summary>The words for a check. One without words does not compile.</summary>
     public static CheckText Of(CheckKind kind) => kind switch
     {
         CheckKind.Spaces => new("Doubled or stray spaces", "around or within a value", "Took stray spaces out of"),
@@ -66,6 +66,6 @@ public sealed record CheckText(string Title, string Hint, string Why)
         CheckKind.TooLong => new("Longer than fits an address", "more than stands in a line on the envelope", "Shortened values of"),
         CheckKind.SameEmail => new("Recipients who share an email address", "one mailbox would get two messages", "Changed shared email addresses of"),
         CheckKind.NoGlyph => new("Characters that cannot be printed", "no typeface here has them", "Replaced characters of"),
-        _ => new("Could not be computed", "a computed column is blank for a reason", "Recomputed"),
+        CheckKind.Computed => new("Could not be computed", "a computed column is blank for a reason", "Recomputed"),
     };
 }

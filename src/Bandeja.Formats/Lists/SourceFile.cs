@@ -29,9 +29,9 @@ public sealed class SourceFile
         var extension = Path.GetExtension(name).ToLowerInvariant();
         if (head is [0x50, 0x4B, ..]) return Archive(path, name, extension);
         if (head is [0xD0, 0xCF, 0x11, 0xE0, ..])
-            return Noted(new WorkbookSource(path), extension == ".xls", $"“{name}” is a workbook of the older kind; it is read as one.");
+            return Noted(new WorkbookSource(path), extension, $"“{name}” is a workbook of the older kind; it is read as one.", extension == ".xls");
         if (head is [0x53, 0x51, 0x4C, 0x69, 0x74, 0x65, 0x20, 0x66, ..])
-            return Noted(new DatabaseSource(path, name), extension is ".sqlite" or ".sqlite3" or ".db" or ".db3", $"“{name}” is an SQLite database; it is read as one.");
+            return Noted(new DatabaseSource(path, name), extension, $"“{name}” is an SQLite database; it is read as one.");
         var isA = head switch
         {
             [0x25, 0x50, 0x44, 0x46, ..] => "a PDF",
@@ -42,26 +42,27 @@ public sealed class SourceFile
         if (isA is not null) throw new ListFileException($"“{name}” is {isA}, not a list. {Known}");
         if (LooksBinary(head, whole)) throw new ListFileException($"“{name}” is neither text nor a spreadsheet. {Known}");
         var start = System.Text.Encoding.Latin1.GetString(head.AsSpan(0, Math.Min(head.Length, 400))).Replace("\0", "").TrimStart('\u00EF', '\u00BB', '\u00BF', '\u00FF', '\u00FE', ' ', '\r', '\n', '\t');
-        if (start.StartsWith("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase)) return Noted(new VCardSource(path, name), extension is ".vcf" or ".vcard", $"“{name}” holds vCards; it is read as such.");
-        if (extension is ".json" or ".jsonl" or ".ndjson" || start.StartsWith('[') && start.AsSpan(1).TrimStart() is ['{' or '[', ..] || start.StartsWith('{') && start.AsSpan(1).TrimStart() is ['"', ..]) return Noted(new JsonSource(path, name), extension is ".json" or ".jsonl" or ".ndjson", $"“{name}” holds JSON; it is read as such.");
-        return Noted(new CsvSource(path, head, whole), extension is not (".xlsx" or ".xlsm" or ".xls" or ".ods" or ".docx" or ".sqlite" or ".db"), $"“{name}” is plain text, whatever its name says; it is read as CSV.");
+        if (start.StartsWith("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase)) return Noted(new VCardSource(path, name), extension, $"“{name}” holds vCards; it is read as such.");
+        if (ListFormats.IsNamed("json", extension) || start.StartsWith('[') && start.AsSpan(1).TrimStart() is ['{' or '[', ..] || start.StartsWith('{') && start.AsSpan(1).TrimStart() is ['"', ..]) return Noted(new JsonSource(path, name), extension, $"“{name}” holds JSON; it is read as such.");
+        return Noted(new CsvSource(path, head, whole), extension, $"“{name}” is plain text, whatever its name says; it is read as CSV.", !ListFormats.SaysOtherThanText(extension));
     }
 
-    const string Known = "Bring in a spreadsheet (XLSX, ODS), a CSV or JSON file, a DOCX with a table, vCards, or an SQLite database.";
+    static readonly string Known = $"A list can come in as {ListFormats.Words}.";
 
     static SourceFile Archive(string path, string name, string extension)
     {
         var entries = Archives.Check(path, name);
-        if (entries.Contains("xl/workbook.xml") || entries.Contains("xl/workbook.bin")) return Noted(new WorkbookSource(path), extension is ".xlsx" or ".xlsm", $"“{name}” is a workbook, whatever its name says; it is read as one.");
-        if (entries.Contains("word/document.xml")) return Noted(new WordSource(path, name), extension == ".docx", $"“{name}” is a word processor document; a table in it is read.");
-        if (entries.Contains("content.xml")) return Noted(new OpenDocumentSource(path), extension is ".ods" or ".fods", $"“{name}” is an OpenDocument spreadsheet; it is read as one.");
+        if (entries.Contains("xl/workbook.xml") || entries.Contains("xl/workbook.bin")) return Noted(new WorkbookSource(path), extension, $"“{name}” is a workbook, whatever its name says; it is read as one.");
+        if (entries.Contains("word/document.xml")) return Noted(new WordSource(path, name), extension, $"“{name}” is a word processor document; a table in it is read.");
+        if (entries.Contains("content.xml")) return Noted(new OpenDocumentSource(path), extension, $"“{name}” is an OpenDocument spreadsheet; it is read as one.");
         throw new ListFileException($"“{name}” is a ZIP archive, not a workbook. Unpack it and bring in the file inside.");
     }
 
-    static SourceFile Noted(ISource source, bool asNamed, string note)
+    /// <summary>The file, with a note where its name says something else than it is.</summary>
+    static SourceFile Noted(ISource source, string extension, string note, bool? asNamed = null)
     {
         var file = new SourceFile(source);
-        if (!asNamed) file.openingNotes.Add(note);
+        if (!(asNamed ?? ListFormats.IsNamed(source.Kind, extension))) file.openingNotes.Add(note);
         return file;
     }
 
@@ -124,6 +125,6 @@ public sealed class SourceFile
         var parts = source.Parts();
         if (parts.Any(s => s.Hidden)) notes.Add($"The workbook has hidden sheets: {string.Join(", ", parts.Where(s => s.Hidden).Select(s => s.Name))}.");
         return new(source.Kind, parts, options.Sheet, options.Encoding, options.Delimiter, headingRow, span, options.Query,
-            [.. rows.Take(ShownRows)], [.. numbers.Take(ShownRows)], columns, notes, readings, problem);
+            [.. rows.Take(ShownRows)], [.. numbers.Take(ShownRows)], columns, notes, readings, problem, source.NamesItsColumns);
     }
 }

@@ -26,7 +26,7 @@ public sealed record SheetInfo(string Name, bool Hidden);
 public sealed record SourceColumn(string Name, ColumnType Type, DateOrder DateOrder, Role Role, int Confidence, string Why, IReadOnlyList<string?[]> Parts, NumberForm NumberForm = NumberForm.Point, bool Ambiguous = false);
 
 /// <summary>What a file looks like before anything is stored.</summary>
-/// <param name="Kind">csv, workbook, opendocument, document, json, vcard or database.</param>
+/// <param name="Kind">Its format, see <see cref="ListFormats"/>.</param>
 /// <param name="FirstRows">The first rows as they were read, headings and what stands above them included.</param>
 /// <param name="FirstRowNumbers">Their one-based row numbers in the file.</param>
 /// <param name="HeadingRow">Zero-based index into <paramref name="FirstRows"/>, -1 for no headings.</param>
@@ -35,8 +35,9 @@ public sealed record SourceColumn(string Name, ColumnType Type, DateOrder DateOr
 /// <param name="Notes">What was found and what was done about it.</param>
 /// <param name="Readings">How the text reads in several encodings, where its own cannot be told; empty else.</param>
 /// <param name="Problem">Why it cannot be brought in as it is read now; null where it can.</param>
+/// <param name="NamesItsColumns">True where the format names its columns, so that there is no row of headings to choose.</param>
 public sealed record SourceLook(string Kind, IReadOnlyList<SheetInfo> Sheets, string? Sheet, string? Encoding, string? Delimiter, int HeadingRow, int HeadingSpan, string? Query,
-    IReadOnlyList<string?[]> FirstRows, IReadOnlyList<int> FirstRowNumbers, IReadOnlyList<SourceColumn> Columns, IReadOnlyList<string> Notes, IReadOnlyList<EncodingReading> Readings, string? Problem);
+    IReadOnlyList<string?[]> FirstRows, IReadOnlyList<int> FirstRowNumbers, IReadOnlyList<SourceColumn> Columns, IReadOnlyList<string> Notes, IReadOnlyList<EncodingReading> Readings, string? Problem, bool NamesItsColumns = false);
 
 /// <summary>Rows of a file, one after another.</summary>
 public interface IRowReader : IDisposable

@@ -6,7 +6,7 @@ namespace Bandeja.Formats.Lists;
 /// <summary>One way in which a list can stand in a file.</summary>
 interface ISource
 {
-    /// <summary>csv, workbook, opendocument, document, json, vcard or database.</summary>
+    /// <summary>Its kind among <see cref="ListFormats.All"/>.</summary>
     string Kind { get; }
     /// <summary>The sheets, tables or views to choose from; empty where there is nothing to choose.</summary>
     IReadOnlyList<SheetInfo> Parts();

@@ -203,7 +203,7 @@ static class DropEndpoints
 
         api.MapGet("/drops/{id:long}/recipients/{recipientId:long}", Person).WithSummary("A recipient at the bench: findings, values, history");
         api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/proof.pdf", Proof).WithSummary("A recipient's finished pages, by the composition that prints").Produces(200, contentType: "application/pdf");
-        api.MapGet("/drops/{id:long}/events", (long id, DropStore drops) => drops.DropEvents(id).Reverse().Take(500).ToList()).WithSummary("What happened in a drop, the newest first");
+        api.MapGet("/drops/{id:long}/events", (long id, DropStore drops) => drops.LastEvents(id, 500)).WithSummary("What happened in a drop, the newest first");
 
         MapActs(api);
     }

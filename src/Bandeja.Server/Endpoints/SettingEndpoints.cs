@@ -9,7 +9,7 @@ using Bandeja.Store;
 namespace Bandeja.Server.Endpoints;
 
 /// <summary>The organisation's settings, and what can be chosen and how much is allowed.</summary>
-public sealed record SettingsView(Organisation Organisation, IReadOnlyList<string> Locales, IReadOnlyList<string> Families, IReadOnlyList<string> Sheets, IReadOnlyList<string> Encodings, long MaxUpload, long MaxPicture, DateOnly Today, int KeepFilesDays);
+public sealed record SettingsView(Organisation Organisation, IReadOnlyList<string> Locales, IReadOnlyList<string> Families, IReadOnlyList<string> Sheets, IReadOnlyList<string> Encodings, IReadOnlyList<Formats.Lists.ListFormat> ListFormats, long MaxUpload, long MaxPicture, DateOnly Today, int KeepFilesDays);
 
 /// <summary>For how many days runs' files are kept.</summary>
 public sealed record KeepFiles(int Days);
@@ -19,7 +19,7 @@ static class SettingEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/settings", (SettingStore settings, Letters letters) =>
-            new SettingsView(settings.Organisation(), OrganisationLocale.Known, letters.Fonts.Families, [.. LetterReader.Sheets.Keys], Formats.Lists.Encodings.Known, ServerOptions.MaxUpload, ServerOptions.MaxPicture, letters.Today, settings.KeepFilesDays()))
+            new SettingsView(settings.Organisation(), OrganisationLocale.Known, letters.Fonts.Families, [.. LetterReader.Sheets.Keys], Formats.Lists.Encodings.Known, Formats.Lists.ListFormats.All, ServerOptions.MaxUpload, ServerOptions.MaxPicture, letters.Today, settings.KeepFilesDays()))
             .WithSummary("The organisation's settings, choices and limits").OfRecord(c => c.Part<SettingStore>().Organisation());
 
         api.MapPut("/settings/organisation", (Organisation organisation, SettingStore settings, CheckRequests checks) =>

@@ -8674,6 +8674,13 @@ export interface components {
             count: number;
             tray: null | components["schemas"]["Tray"];
         };
+        ListFormat: {
+            kind: string;
+            name: string;
+            word: string;
+            part: null | string;
+            extensions: string[];
+        };
         /** @description What to make of an upload. */
         ListOrder: {
             name: string;
@@ -10158,6 +10165,7 @@ export interface components {
             families: string[];
             sheets: string[];
             encodings: string[];
+            listFormats: components["schemas"]["ListFormat"][];
             /** Format: int64 */
             maxUpload: number;
             /** Format: int64 */
@@ -10300,6 +10308,8 @@ export interface components {
             notes: string[];
             readings: components["schemas"]["EncodingReading"][];
             problem: null | string;
+            /** @default false */
+            namesItsColumns: boolean;
         };
         SourceOptions: {
             sheet?: null | string;

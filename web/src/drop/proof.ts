@@ -27,7 +27,7 @@ export const addOwn = (id: number, recipientId: number) => did(ask(api.POST("/ap
 export const removeOwn = (id: number, recipientId: number) => did(ask(api.DELETE("/api/drops/{id}/proof-set/own/{recipientId}", member(id, recipientId))));
 export const signOff = (id: number, note: string | null) => did(ask(api.POST("/api/drops/{id}/sign-off", { params: { path: { id } }, body: { note } })));
 export const withdraw = (id: number) => did(ask(api.DELETE("/api/drops/{id}/sign-off", { params: { path: { id } } })));
-export const needSignOff = (id: number, needsSignOff: boolean) => did(ask(api.PATCH("/api/drops/{id}", { params: { path: { id } }, body: { name: null, mailDate: null, needsSignOff } })));
+export const needSignOff = (id: number, needsSignOff: boolean) => did(ask(api.PATCH("/api/drops/{id}", { params: { path: { id } }, body: { name: null, mailDate: null, needsSignOff, noMailDate: false } })));
 
 /** A recipient's message with its headers. */
 export const mailQuery = (dropId: number, id: number) => ({ queryKey: ["drop", dropId, "mail", id] as const, queryFn: () => ask(api.GET("/api/drops/{id}/recipients/{recipientId}/mail", { params: { path: { id: dropId, recipientId: id } } })) });

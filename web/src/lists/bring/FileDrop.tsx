@@ -97,8 +97,8 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
                 <ClipboardPaste size={15} /> Paste rows
               </button>
             </div>
-            <input ref={input} type="file" className="hidden" aria-label="List file" accept=".csv,.tsv,.txt,.xlsx,.xlsm,.xls,.ods,.docx,.json,.vcf,.vcard,.sqlite,.sqlite3,.db" onChange={(e) => void take(e.target.files?.[0], e.target.files?.[0]?.name ?? "")} />
-            <p className="text-[12px] text-faint">CSV, XLSX, ODS, a table in a DOCX, JSON, vCards, an SQLite database; up to {settings ? size(settings.maxUpload) : "…"}</p>
+            <input ref={input} type="file" className="hidden" aria-label="List file" accept={settings?.listFormats.flatMap((f) => f.extensions).join(",")} onChange={(e) => void take(e.target.files?.[0], e.target.files?.[0]?.name ?? "")} />
+            <p className="text-[12px] text-faint">{settings?.listFormats.map((f) => f.name).join(", ")}; up to {settings ? size(settings.maxUpload) : "…"}</p>
           </>
         )}
       </div>

@@ -1,12 +1,12 @@
+import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
+import { settingsQuery } from "../../api/queries";
 import { Header } from "../../ui/Header";
 import { size } from "../../ui/words";
 import { FirstRows } from "../FirstRows";
 import type { Upload } from "./FileDrop";
 import { ReadingOptions } from "./ReadingOptions";
 import type { useReading } from "./useReading";
-
-const kinds: Record<string, string> = { csv: "text", workbook: "workbook", opendocument: "spreadsheet", document: "document", json: "JSON", vcard: "vCards", database: "database" };
 
 interface Props {
   kind: ReactNode;
@@ -21,11 +21,12 @@ interface Props {
 /** A file's first rows as they would be read, and how it is read; nothing is stored yet. */
 export function Reading({ kind, upload, reading, wrong, aside, actions }: Props) {
   const { read, options, setOptions, chosen, setChosen } = reading;
+  const formats = useQuery(settingsQuery()).data?.listFormats;
   const problem = wrong ?? reading.problem;
   const question = problem ? null : reading.question;
   return (
     <>
-      <Header kind={kind} title={upload.name} state={`${size(upload.size)}${read ? ` · ${kinds[read.kind] ?? read.kind}` : ""}`}>
+      <Header kind={kind} title={upload.name} state={`${size(upload.size)}${read ? ` · ${formats?.find((f) => f.kind === read.kind)?.word ?? read.kind}` : ""}`}>
         {actions}
       </Header>
       <div className="flex min-h-0 flex-1">
@@ -49,7 +50,7 @@ export function Reading({ kind, upload, reading, wrong, aside, actions }: Props)
               )}
             </p>
           )}
-          {read && read.firstRows.length > 0 && <FirstRows look={read} chosen={chosen} onChosen={setChosen} onHeadingRow={(row) => !["json", "vcard", "database"].includes(read.kind) && setOptions({ ...options, headingRow: row, headingSpan: null })} />}
+          {read && read.firstRows.length > 0 && <FirstRows look={read} chosen={chosen} onChosen={setChosen} onHeadingRow={(row) => !read.namesItsColumns && setOptions({ ...options, headingRow: row, headingSpan: null })} />}
           {!read && !problem && <p className="p-6 text-faint">Reading the first rows…</p>}
         </div>
       </div>

@@ -4,19 +4,16 @@ import type { Schema } from "../../api/client";
 import { settingsQuery } from "../../api/queries";
 import type { Options } from "./useReading";
 
-const partNames: Record<string, string> = { workbook: "Sheet", opendocument: "Sheet", document: "Table", database: "Table or view" };
-
 /** How a file is read: sheet, encoding, divider, headings; and what was found in it. */
 export function ReadingOptions({ read, options, onOptions }: { read: Schema["SourceLook"]; options: Options; onOptions: (options: Options) => void }) {
   const known = useQuery(settingsQuery()).data;
   const [query, setQuery] = useState(read.query ?? "");
   const select = "select select-sm w-full";
-  const named = ["json", "vcard", "database"].includes(read.kind);
   return (
     <>
       {read.sheets.length > (read.kind === "database" ? 0 : 1) && (
         <label className="block">
-          <span className="mb-1 block font-semibold">{partNames[read.kind] ?? "Part"}</span>
+          <span className="mb-1 block font-semibold">{known?.listFormats.find((f) => f.kind === read.kind)?.part ?? "Part"}</span>
           <select className={select} value={read.sheet ?? ""} disabled={read.query !== null} onChange={(e) => onOptions({ ...options, sheet: e.target.value, headingRow: null, headingSpan: null })}>
             {read.sheets.map((s) => (
               <option key={s.name} value={s.name}>
@@ -72,7 +69,7 @@ export function ReadingOptions({ read, options, onOptions }: { read: Schema["Sou
           </label>
         </>
       )}
-      {!named && (
+      {!read.namesItsColumns && (
         <div>
           <span className="mb-1 block font-semibold">Headings</span>
           <p className="mb-2 text-faint">{read.headingRow >= 0 ? `in row ${read.firstRowNumbers[read.headingRow]}. Click another row to change that.` : "none: the columns are numbered. Click the row that holds them, if there is one."}</p>
