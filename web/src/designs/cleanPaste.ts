@@ -42,7 +42,8 @@ export function cleanPaste(html: string): string {
       e.append(wrap);
     }
   }
-  return doc.body.innerHTML.replace(/\u00a0/g, " ");
+  // Hard spaces are how programs keep spaces alive in HTML; written out, they are an entity.
+  return doc.body.innerHTML.replace(/&nbsp;|\u00a0/g, " ");
 }
 
 /** Paragraphs that a word processor draws as list items, with the bullet or number as text, become real lists. */
