@@ -63,6 +63,9 @@ export async function bringInQuietly(page, name, text) {
   return JSON.parse(job.message).listId;
 }
 
+/** Waits until the pieces of a drop are checked after what was changed last. */
+export const checked = (page, dropId) => expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking, { timeout: 60_000 }).toBe(false);
+
 export const tray = (page, name) => page.getByTestId(`tray-${name}`);
 
 /** Waits until the page of the recipient at the cursor is shown, and gives its text. */
@@ -78,7 +81,7 @@ export async function makeDrop(page, { rows, letter, name = "Notice" }) {
   const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
   const designId = await (await page.request.post("/api/designs", { data: { name, listId, document: { page: { sheet: "letter" }, maxPages: 1, content: letter.map(text) } } })).json();
   const dropId = await (await page.request.post("/api/drops", { data: { name, listId, designIds: [designId], campaignName: name } })).json();
-  await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking, { timeout: 60_000 }).toBe(false);
+  await checked(page, dropId);
   await page.goto(`/drops/${dropId}/proof`);
   return { listId, designId, dropId };
 }

@@ -1,5 +1,5 @@
 import { writeFileSync } from "node:fs";
-import { bringInQuietly, expect, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
+import { bringInQuietly, checked, expect, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
 
 const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
 const ledger = async (page, dropId) => (await (await page.request.get(`/api/ledger.csv?dropId=${dropId}`)).text()).trim().split("\r\n");
@@ -115,6 +115,9 @@ test("a column that is printed is not removed, renamed, or retyped without sayin
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("alert").filter({ hasText: "this column" })).toContainText("A new heading is followed there");
   await page.getByRole("button", { name: "Change it anyway" }).click();
+  await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}`)).json()).columns.map((c) => c.name)).toContain("Gift");
+  // The bench opens at the tray that needs somebody: that is known once the pieces are checked again.
+  await checked(page, dropId);
   await page.goto(`/drops/${dropId}/proof`);
   await pageText(page, "your fern thrives.");
 });
