@@ -1,4 +1,3 @@
-using System.IO.Compression;
 using System.Text;
 
 namespace Bandeja.Formats.Lists;
@@ -22,28 +21,6 @@ interface ISource
     IReadOnlyList<EncodingReading> Readings(SourceOptions asked) => [];
     /// <summary>What is said of a part without rows.</summary>
     string EmptyPart(string? part) => part is null ? "The file has no rows." : $"“{part}” is empty. Choose another.";
-}
-
-/// <summary>Delimited text.</summary>
-sealed class CsvSource(string path, byte[] head, bool headIsWhole) : ISource
-{
-    (string Encoding, IReadOnlyList<EncodingReading> Readings)? recognized;
-
-    (string Encoding, IReadOnlyList<EncodingReading> Readings) Recognized => recognized ??= Encodings.Recognize(path, head, headIsWhole);
-
-    public string Kind => "csv";
-
-    public IReadOnlyList<EncodingReading> Readings(SourceOptions asked) => asked.Encoding is null ? Recognized.Readings : [];
-    public IReadOnlyList<SheetInfo> Parts() => [];
-
-    public SourceOptions Complete(SourceOptions options)
-    {
-        var encoding = options.Encoding ?? Recognized.Encoding;
-        var delimiter = options.Delimiter is { Length: 1 } d ? d : DelimiterGuess.Of(Encodings.Get(encoding).GetString(head.AsSpan(0, Math.Min(head.Length, 64 << 10)))).ToString();
-        return options with { Encoding = encoding, Delimiter = delimiter, Sheet = null, Query = null };
-    }
-
-    public IRowReader Rows(SourceOptions complete) => new CsvRowReader(path, Encodings.Get(complete.Encoding!), complete.Delimiter![0]);
 }
 
 /// <summary>A format whose rows stand in parts of which one is chosen: the one that looks most like a list and is not hidden, where nobody says otherwise.</summary>
@@ -79,45 +56,6 @@ abstract class PartedSource : ISource
             return ListLikeness.Of(rows);
         }
         catch (ListFileException) { return -1; }
-    }
-}
-
-/// <summary>A workbook (ECMA-376, or the older binary kind).</summary>
-sealed class WorkbookSource(string path) : PartedSource
-{
-    public override string Kind => "workbook";
-    public override IReadOnlyList<SheetInfo> Parts() => WorkbookRowReader.Sheets(path);
-    public override IRowReader Rows(SourceOptions complete) => new WorkbookRowReader(path, complete.Sheet, int.MaxValue);
-    public override IRowReader FirstRows(SourceOptions complete, int rows) => new WorkbookRowReader(path, complete.Sheet, rows);
-}
-
-/// <summary>Archives are unpacked once with a counter before anybody reads them, so that a small file that unpacks to a huge one is stopped.</summary>
-static class Archives
-{
-    /// <summary>What an archive may unpack to.</summary>
-    public const long MaxUnpacked = 2L << 30;
-
-    /// <summary>The names of what is in the archive.</summary>
-    /// <exception cref="ListFileException">It is damaged, or unpacks to more than <see cref="MaxUnpacked"/>.</exception>
-    public static HashSet<string> Check(string path, string name)
-    {
-        try
-        {
-            using var archive = ZipFile.OpenRead(path);
-            var left = MaxUnpacked;
-            var buffer = new byte[1 << 16];
-            foreach (var entry in archive.Entries)
-            {
-                using var part = entry.Open();
-                for (int read; (read = part.Read(buffer)) > 0;)
-                    if ((left -= read) < 0) throw new ListFileException($"“{name}” unpacks to more than {MaxUnpacked >> 30} GB. That is not an honest list; it was not read.");
-            }
-            return [.. archive.Entries.Select(e => e.FullName)];
-        }
-        catch (InvalidDataException)
-        {
-            throw new ListFileException($"“{name}” is damaged: its archive cannot be unpacked. Save it anew and bring that in.");
-        }
     }
 }
 

@@ -2,28 +2,6 @@ using Bandeja.Core.Language;
 
 namespace Bandeja.Core.Lists;
 
-/// <summary>A recipient's values, by position of their column. Null is blank.</summary>
-public interface IRow
-{
-    /// <summary>The canonical text of a column's value, or null where it is blank.</summary>
-    string? this[int column] { get; }
-
-    /// <summary>The recipient's rows of a set of detail rows, by the set's position.</summary>
-    IReadOnlyList<IRow> Details(int set) => [];
-}
-
-/// <summary>A row held in memory.</summary>
-/// <param name="values">Its values.</param>
-/// <param name="details">Finds its detail rows by the set's position, where they are wanted.</param>
-public sealed class ArrayRow(string?[] values, Func<int, IReadOnlyList<IRow>>? details = null) : IRow
-{
-    /// <inheritdoc/>
-    public IReadOnlyList<IRow> Details(int set) => details?.Invoke(set) ?? [];
-
-    /// <inheritdoc/>
-    public string? this[int column] => column < values.Length ? values[column] : null;
-}
-
 /// <summary>A filter in the field language, bound to a list's columns: the same expressions as in a letter, without braces.</summary>
 public sealed class Filter
 {

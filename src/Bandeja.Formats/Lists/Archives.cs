@@ -1,0 +1,33 @@
+using System.IO.Compression;
+
+namespace Bandeja.Formats.Lists;
+
+/// <summary>Archives are unpacked once with a counter before anybody reads them, so that a small file that unpacks to a huge one is stopped.</summary>
+static class Archives
+{
+    /// <summary>What an archive may unpack to.</summary>
+    public const long MaxUnpacked = 2L << 30;
+
+    /// <summary>The names of what is in the archive.</summary>
+    /// <exception cref="ListFileException">It is damaged, or unpacks to more than <see cref="MaxUnpacked"/>.</exception>
+    public static HashSet<string> Check(string path, string name)
+    {
+        try
+        {
+            using var archive = ZipFile.OpenRead(path);
+            var left = MaxUnpacked;
+            var buffer = new byte[1 << 16];
+            foreach (var entry in archive.Entries)
+            {
+                using var part = entry.Open();
+                for (int read; (read = part.Read(buffer)) > 0;)
+                    if ((left -= read) < 0) throw new ListFileException($"“{name}” unpacks to more than {MaxUnpacked >> 30} GB. That is not an honest list; it was not read.");
+            }
+            return [.. archive.Entries.Select(e => e.FullName)];
+        }
+        catch (InvalidDataException)
+        {
+            throw new ListFileException($"“{name}” is damaged: its archive cannot be unpacked. Save it anew and bring that in.");
+        }
+    }
+}
