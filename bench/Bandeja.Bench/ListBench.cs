@@ -4,11 +4,12 @@ using System.Text;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
-using Bandeja.Server;
+using Bandeja.Server.Hosting;
 using Bandeja.Server.Jobs;
+using Bandeja.Server;
 using Bandeja.Store;
-using CsvHelper;
 using CsvHelper.Configuration;
+using CsvHelper;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Bench;

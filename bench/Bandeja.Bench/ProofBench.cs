@@ -1,6 +1,7 @@
 using System.Net.Http.Json;
-using System.Text;
 using System.Text.Json.Nodes;
+using System.Text;
+using Bandeja.Server.Hosting;
 using Bandeja.Server;
 using Microsoft.Data.Sqlite;
 

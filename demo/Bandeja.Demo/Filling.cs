@@ -1,11 +1,13 @@
-using Bandeja.Server.Production;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
-using Bandeja.Server;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Freezing;
+using Bandeja.Server.Hosting;
 using Bandeja.Server.Jobs;
+using Bandeja.Server.Production;
+using Bandeja.Server;
 using Bandeja.Store;
 using Dapper;
 using Microsoft.AspNetCore.Builder;

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Net;
+using Bandeja.Server.Hosting;
 using Bandeja.Server;
 
 var data = new Option<string>("--data") { Description = "The folder of the database, the uploads, and the runs' files.", DefaultValueFactory = _ => "data" };

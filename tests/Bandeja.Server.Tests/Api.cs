@@ -1,8 +1,9 @@
-using System.Net;
 using System.Net.Http.Json;
-using System.Text;
-using System.Text.Json;
+using System.Net;
 using System.Text.Json.Nodes;
+using System.Text.Json;
+using System.Text;
+using Bandeja.Server.Hosting;
 using Bandeja.Server;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Extensions.Logging;

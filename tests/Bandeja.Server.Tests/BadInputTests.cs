@@ -1,6 +1,7 @@
-using System.Net;
 using System.Net.Http.Json;
+using System.Net;
 using System.Text;
+using Bandeja.Server.Hosting;
 
 namespace Bandeja.Server.Tests;
 

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Security.Cryptography;
 using System.Text.Json.Nodes;
+using Bandeja.Server.Hosting;
 
 namespace Bandeja.Server.Tests;
 

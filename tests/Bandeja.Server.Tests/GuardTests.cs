@@ -1,5 +1,6 @@
-using System.Net;
 using System.Net.Http.Json;
+using System.Net;
+using Bandeja.Server.Hosting;
 
 namespace Bandeja.Server.Tests;
 

@@ -2,6 +2,7 @@ using System.Text.Json.Nodes;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Endpoints;
+using Bandeja.Server.Hosting;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Production;
 using Bandeja.Store;

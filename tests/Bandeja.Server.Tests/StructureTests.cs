@@ -1,4 +1,7 @@
 using System.Text.RegularExpressions;
+using ArchUnitNET.Fluent.Slices;
+using ArchUnitNET.xUnit;
+using Bandeja.Server.Hosting;
 
 namespace Bandeja.Server.Tests;
 
@@ -20,6 +23,13 @@ public sealed class StructureTests
         Assert.DoesNotContain(References("Bandeja.Core"), n => n.StartsWith("Bandeja", StringComparison.Ordinal));
         Assert.Equal(["Bandeja.Core"], References("Bandeja.Formats").Where(n => n.StartsWith("Bandeja", StringComparison.Ordinal)));
         Assert.Equal(["Bandeja.Core"], References("Bandeja.Store").Where(n => n.StartsWith("Bandeja", StringComparison.Ordinal)));
+    }
+
+    [Fact]
+    public void No_two_parts_of_the_server_need_each_other()
+    {
+        var server = new ArchUnitNET.Loader.ArchLoader().LoadAssemblies(typeof(Application).Assembly).Build();
+        SliceRuleDefinition.Slices().Matching("Bandeja.Server.(*)").Should().BeFreeOfCycles().Check(server);
     }
 
     [Fact]

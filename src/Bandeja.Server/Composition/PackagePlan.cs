@@ -1,8 +1,6 @@
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Surfaces;
-using Bandeja.Server.Endpoints;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 using Microsoft.Data.Sqlite;
 

@@ -1,3 +1,5 @@
+using Bandeja.Server.Mail;
+
 namespace Bandeja.Server.Devices;
 
 /// <summary>Something to be printed.</summary>

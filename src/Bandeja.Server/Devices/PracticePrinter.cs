@@ -1,4 +1,7 @@
 using System.Globalization;
+using Bandeja.Server.Events;
+using Bandeja.Server.Hosting;
+using Bandeja.Server.Mail;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Devices;
@@ -45,7 +48,7 @@ public sealed class PracticePrinter(long printerId, PracticeStore store, ServerO
 }
 
 /// <summary>What runs within the practice printers: sheets come out at their speed, whether anybody looks or not.</summary>
-public sealed class PracticeRollers(PracticeStore store, Jobs.EventHub hub, TimeProvider time, ILogger<PracticeRollers> log) : BackgroundService
+public sealed class PracticeRollers(PracticeStore store, EventHub hub, TimeProvider time, ILogger<PracticeRollers> log) : BackgroundService
 {
     static readonly TimeSpan Step = TimeSpan.FromMilliseconds(100);
 

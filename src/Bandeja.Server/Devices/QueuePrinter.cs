@@ -1,6 +1,8 @@
 using System.ComponentModel;
 using System.Diagnostics;
 using System.Text.RegularExpressions;
+using Bandeja.Server.Hosting;
+using Bandeja.Server.Mail;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Devices;

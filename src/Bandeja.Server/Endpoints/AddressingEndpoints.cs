@@ -1,7 +1,6 @@
 using Bandeja.Core.Addressing;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
-using Bandeja.Server.Composition;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;

@@ -1,6 +1,7 @@
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Events;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;

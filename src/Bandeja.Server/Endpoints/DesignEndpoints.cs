@@ -1,11 +1,14 @@
-using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.Json;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Devices;
+using Bandeja.Server.Events;
+using Bandeja.Server.Hosting;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;

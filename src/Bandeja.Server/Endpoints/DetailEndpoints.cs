@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Lists;
+using Bandeja.Server.Events;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;

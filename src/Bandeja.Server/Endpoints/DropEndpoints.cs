@@ -3,6 +3,7 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Events;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Production;
 using Bandeja.Server.Web;

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
+using Bandeja.Server.Hosting;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;

@@ -1,6 +1,5 @@
 using Bandeja.Core.Lists;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Jobs;
+using Bandeja.Server.Events;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 

@@ -3,6 +3,7 @@ using Bandeja.Core.Checks;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Ledger;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Events;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
@@ -105,7 +106,7 @@ static class ListEndpoints
 
         api.MapGet("/lists/{id:long}/recipient-ids", (long id, ListStore lists, Surroundings surroundings, Database database, SegmentStore segments, string? search = null, string? where = null, string sorts = "", CheckKind? doubt = null, long? segment = null) =>
         {
-            var (filter, asked) = Asked(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+            var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
             return lists.Ids(id, asked, filter);
         }).WithSummary("The ids of all recipients that a search finds, in its order");
         MapExport(api);
@@ -116,7 +117,7 @@ static class ListEndpoints
         foreach (var (format, type) in new[] { ("csv", "text/csv"), ("xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"), ("json", "application/json") })
             api.MapGet($"/lists/{{id:long}}/export.{format}", (long id, ListStore lists, DropStore drops, Surroundings surroundings, Database database, SegmentStore segments, HttpContext context, string? search = null, string? where = null, string sorts = "", CheckKind? doubt = null, long? segment = null, string? columns = null, bool ledger = false) =>
             {
-                var (filter, asked) = Asked(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+                var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
                 var all = lists.Columns(id);
                 var wanted = columns is null ? null : columns.Split(',').Select(c => int.TryParse(c, out var n) ? n : 0).ToHashSet();
                 var shown = Enumerable.Range(0, all.Count).Where(i => wanted?.Contains(all[i].Id) != false).ToList();
@@ -146,21 +147,6 @@ static class ListEndpoints
         }
     }
 
-    /// <summary>The filter of a search: its own, or its segment's. A segment brings its order where the search has none.</summary>
-    /// <exception cref="BadInputException">The filter has a mistake.</exception>
-    internal static (Filter? Filter, ListSearch Search) Asked(Database database, Surroundings surroundings, SegmentStore segments, long listId, ListSearch search)
-    {
-        using var c = database.Open();
-        var segment = search.SegmentId is { } id ? segments.Get(id) : null;
-        if (segment is not null && segment.ListId != listId) throw new BadInputException("This segment is of another list.");
-        var text = segment is null ? search.Where : segment.Filter;
-        search = search with { Where = text, Sorts = search.Sorts.Length > 0 ? search.Sorts : segment?.Sorts ?? "" };
-        if (string.IsNullOrWhiteSpace(text)) return (null, search);
-        var now = surroundings.Now;
-        var filter = Filter.Parse(text, RowTable.Columns(c, listId), now.Today, now.Locale, out var errors, DetailStore.Sets(c, listId));
-        return filter is null ? throw new BadInputException($"{errors[0].Message} (at character {errors[0].Position + 1} of the filter)") : (filter, search);
-    }
-
     static ListView Plain(ListRow l, IReadOnlyList<Column> columns) =>
         new(l.Id, l.Name, l.RowCount, l.SourceName, l.CreatedAt, l.CreatedBy, JsonSerializer.Deserialize<string[]>(l.ReportJson)!, columns, l.Revision, l.Version, false, 0, 0, null, null, null);
 
@@ -180,7 +166,7 @@ static class ListEndpoints
     static RecipientPage Recipients(long id, ListStore lists, DropStore drops, DoubtStore doubts, SegmentStore segments, Database database, Surroundings surroundings, string? search = null, string? where = null, string sorts = "", CheckKind? doubt = null, long? segment = null, int offset = 0, int limit = 100)
     {
         if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
-        var (filter, asked) = Asked(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+        var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
         var (rows, total) = lists.Page(id, asked, filter, offset, limit);
         long[] ids = [.. rows.Select(r => r.Id)];
         var mailed = drops.LastMailed(ids);

@@ -1,6 +1,7 @@
 using Bandeja.Core.Mail;
 using Bandeja.Formats.Mail;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Events;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Mail;
 using Bandeja.Server.Production;

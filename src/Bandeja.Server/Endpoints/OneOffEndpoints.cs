@@ -1,7 +1,6 @@
 using System.Text.Json.Nodes;
 using Bandeja.Core.Composition;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Jobs;
+using Bandeja.Server.Events;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 

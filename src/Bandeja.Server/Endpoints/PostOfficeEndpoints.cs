@@ -1,5 +1,5 @@
 using Bandeja.Formats.Mail;
-using Bandeja.Server.Jobs;
+using Bandeja.Server.Events;
 using Bandeja.Server.Mail;
 using Bandeja.Server.Web;
 using Bandeja.Store;

@@ -1,6 +1,6 @@
 using Bandeja.Server.Devices;
-using Bandeja.Server.Jobs;
-using Bandeja.Server.Web;
+using Bandeja.Server.Events;
+using Bandeja.Server.Hosting;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Endpoints;

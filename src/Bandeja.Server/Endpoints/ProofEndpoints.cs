@@ -2,6 +2,7 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Events;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
@@ -24,19 +25,6 @@ public sealed record VariationView(string Kind, string Subject, string Case, str
 /// <summary>The proof set of a drop.</summary>
 /// <param name="Population">How many recipients' pieces are still in the house.</param>
 public sealed record ProofSetView(IReadOnlyList<ProofMemberView> Members, IReadOnlyList<VariationView> Variations, int Population, SignOffView SignOff, string Subject);
-
-/// <summary>Whether a drop is signed off.</summary>
-/// <param name="State">none, valid or lapsed.</param>
-/// <param name="Changes">What has changed since, where it has lapsed.</param>
-public sealed record SignOffView(string State, string? By, string? At, string? Note, IReadOnlyList<string> Changes, bool Needed)
-{
-    internal static SignOffView Of(SqliteConnection c, DropRow drop, string rules)
-    {
-        if (ProofStore.LastSignOff(c, drop.Id) is not { } last) return new("none", null, null, null, [], drop.NeedsSignOff);
-        var changes = ProofStore.ChangedSince(c, drop, last, rules);
-        return new(changes.Count == 0 ? "valid" : "lapsed", last.By, last.At, last.Note, changes, drop.NeedsSignOff);
-    }
-}
 
 /// <summary>How a member's pages were found: right, wrong with a note, or null to forget it.</summary>
 public sealed record Verdict(string? Found, string? Note = null);

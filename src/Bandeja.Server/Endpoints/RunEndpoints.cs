@@ -2,82 +2,16 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Ledger;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Events;
+using Bandeja.Server.Freezing;
+using Bandeja.Server.Hosting;
 using Bandeja.Server.Jobs;
+using Bandeja.Server.Mail;
 using Bandeja.Server.Production;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Endpoints;
-
-/// <summary>Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready.</summary>
-/// <param name="Pieces">Ranges such as <c>1-200, 350</c>.</param>
-/// <param name="Recipients">The selected recipients.</param>
-/// <param name="SegmentId">A segment of the drop's list.</param>
-/// <param name="Reprints">True to make pieces again that were produced, under the same numbers.</param>
-/// <param name="Expected">For beginning a run: how many pieces the plan said; another number is refused.</param>
-/// <param name="Sheets">For label sheets: where on a partly used sheet each design begins.</param>
-/// <param name="PrinterId">The printer whose feed and offsets hold, and that prints; null for none.</param>
-/// <param name="Sort">piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece.</param>
-/// <param name="Output">one, parts, each or print for what is on paper; email to send, eml or mbox for messages as files.</param>
-/// <param name="PartOf">Pieces of each file.</param>
-/// <param name="NameBy">For a file each: its name without the ending, in the field language.</param>
-/// <param name="BatchOf">For print: pieces of each batch; 0 for all in one.</param>
-/// <param name="Postage">The postage class for the organisation's own country.</param>
-/// <param name="PostageAbroad">The one for other countries.</param>
-/// <param name="AccountId">For email: the account that sends.</param>
-/// <param name="NotBefore">For email: when it begins; null for at once.</param>
-/// <param name="Corrected">For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ.</param>
-/// <param name="Designs">For reprints: only these designs, as where an envelope alone was spoiled; null for all.</param>
-public sealed record RunOrder(string? Pieces = null, IReadOnlyList<long>? Recipients = null, int? Expected = null, IReadOnlyList<SheetOrder>? Sheets = null, long? PrinterId = null, long? SegmentId = null, bool Reprints = false, string? Sort = null,
-    string Output = "one", int? PartOf = null, string? NameBy = null, PasswordOrder? Passwords = null, int BatchOf = 0, bool BreakSheets = false, bool Duplex = false, int Copies = 1, bool Collated = true, string? Postage = null, string? PostageAbroad = null, IReadOnlyList<long>? Designs = null, long? AccountId = null, DateTimeOffset? NotBefore = null, bool? Corrected = null);
-
-/// <summary>Where the labels of a design begin on a partly used sheet.</summary>
-/// <param name="Start">The first place, from 1, row by row.</param>
-/// <param name="Spoiled">Places of the first sheet that are passed over.</param>
-public sealed record SheetOrder(long DesignId, int Start = 1, IReadOnlyList<int>? Spoiled = null);
-
-/// <summary>What one design of the package comes to.</summary>
-/// <param name="Pages">Pages, envelopes, or sheets of labels.</param>
-/// <param name="Labels">How many labels, copies counted; null for what is no label sheet.</param>
-public sealed record PlanDesign(long DesignId, string Name, string Kind, int Pages, int? Labels, StockView? Stock, bool ByColumns = false);
-
-/// <summary>What a run weighs (grams) and costs.</summary>
-public sealed record CostView(IReadOnlyList<DesignCost> Designs, IReadOnlyList<PostageCost> Postage, decimal Lightest, decimal Heaviest, decimal Total, string Currency);
-
-/// <summary>What would be made, and who is left out. Pieces and left out add up to the list.</summary>
-/// <param name="Names">For a file each: what the first files will be called.</param>
-/// <param name="Numbered">How many names are numbered because another file has the same.</param>
-/// <param name="BlankPasswords">The pieces whose password comes out blank; no run begins with any.</param>
-/// <param name="Remarks">What is to be known beside.</param>
-/// <param name="Mail">For email: what the messages are like.</param>
-/// <param name="Blocked">Why nothing can be produced now; null where it can.</param>
-/// <param name="Corrected">For reprints: how many of the recipients were corrected since their pieces were produced.</param>
-/// <param name="InDoubt">How many of the chosen recipients are left out because their piece may have gone out already.</param>
-public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList, IReadOnlyList<PlanDesign> Designs, CostView Cost, IReadOnlyList<string> Names, int Numbered, IReadOnlyList<int> BlankPasswords, IReadOnlyList<string> Remarks, MailPlanView? Mail = null, string? Blocked = null, int Corrected = 0, int InDoubt = 0);
-
-/// <summary>A file of a message.</summary>
-/// <param name="Size">Bytes, as the file has them.</param>
-public sealed record MailFileView(string Name, long Size, bool Protected);
-
-/// <summary>A message of a planned run, made in full.</summary>
-/// <param name="Size">Bytes, as the message goes out.</param>
-/// <param name="Problem">Why it cannot be made; null where it can.</param>
-public sealed record MailSample(int Piece, string Name, string From, string To, string Subject, IReadOnlyList<MailFileView> Files, long Size, string? Problem);
-
-/// <summary>What a run's messages are like: the first, one in the middle, the last.</summary>
-/// <param name="Objection">Why none may be sent; null where they may.</param>
-/// <param name="Setting">The field in Settings that would change that: postal-address or public-address; null where it is not there.</param>
-/// <param name="Shared">Addresses that would get more than one message of the drop.</param>
-/// <param name="Copies">How many copies go out beside the recipients' own messages.</param>
-public sealed record MailPlanView(IReadOnlyList<MailSample> Samples, string? Objection, IReadOnlyList<string> Remarks, IReadOnlyList<SharedAddress> Shared, int Copies, string? Setting = null);
-
-/// <summary>An address that several recipients of a drop have.</summary>
-/// <param name="Pieces">Who would be sent a message now.</param>
-/// <param name="Sent">How many messages of the drop it was sent already.</param>
-public sealed record SharedAddress(string Address, IReadOnlyList<SharedPiece> Pieces, int Sent);
-
-/// <summary>A recipient who has an address that another one has, too.</summary>
-public sealed record SharedPiece(int Piece, string Name);
 
 /// <summary>Whether a message in doubt was sent.</summary>
 public sealed record MailSettling(long RecipientId, bool Sent);

@@ -1,6 +1,7 @@
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Events;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
@@ -62,7 +63,7 @@ static class SegmentEndpoints
         api.MapPost("/segments/{id:long}/effect", (long id, FilterQuestion question, SegmentStore segments, ListStore lists, DropStore drops, Database database, Surroundings surroundings) =>
         {
             var list = segments.Get(id).ListId;
-            HashSet<long> Ids(ListSearch asked) => ListEndpoints.Asked(database, surroundings, segments, list, asked) is var (filter, search) ? [.. lists.Ids(list, search, filter)] : [];
+            HashSet<long> Ids(ListSearch asked) => AskedRows.Of(database, surroundings, segments, list, asked) is var (filter, search) ? [.. lists.Ids(list, search, filter)] : [];
             var after = Ids(new(null, question.Text ?? ""));
             HashSet<long>? before = null;
             try { before = Ids(new(SegmentId: id)); }
@@ -94,7 +95,7 @@ static class SegmentEndpoints
 
     static string Checked(long listId, string filter, SegmentStore segments, Database database, Surroundings surroundings)
     {
-        ListEndpoints.Asked(database, surroundings, segments, listId, new(null, filter));
+        AskedRows.Of(database, surroundings, segments, listId, new(null, filter));
         if (string.IsNullOrWhiteSpace(filter)) return "";
         // Dates are kept as ISO 8601 whatever the organization's way of writing them: a segment means the same after that was changed.
         using var c = database.Open();
@@ -107,7 +108,7 @@ static class SegmentEndpoints
     {
         try
         {
-            var (filter, search) = ListEndpoints.Asked(database, surroundings, segments, listId, new(SegmentId: segmentId));
+            var (filter, search) = AskedRows.Of(database, surroundings, segments, listId, new(SegmentId: segmentId));
             return (lists.Count(listId, search, filter), null);
         }
         // A column that the filter reads may have been removed since.

@@ -2,6 +2,8 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Events;
+using Bandeja.Server.Hosting;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Bandeja.Formats.Lists;
+using Bandeja.Server.Events;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;

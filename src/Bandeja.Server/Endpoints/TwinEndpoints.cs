@@ -1,4 +1,5 @@
 using Bandeja.Core.Matching;
+using Bandeja.Server.Events;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;

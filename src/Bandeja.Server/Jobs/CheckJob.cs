@@ -1,4 +1,5 @@
 using Bandeja.Server.Composition;
+using Bandeja.Server.Events;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;

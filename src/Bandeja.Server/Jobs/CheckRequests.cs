@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Events;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;

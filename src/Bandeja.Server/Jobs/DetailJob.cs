@@ -1,6 +1,9 @@
 using System.Text.Json;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
+using Bandeja.Server.Events;
+using Bandeja.Server.Hosting;
+using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;

@@ -1,10 +1,10 @@
 using System.Collections.Concurrent;
+using Bandeja.Server.Events;
+using Bandeja.Server.Hosting;
+using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;
-
-/// <summary>Reports how far a job is.</summary>
-public delegate void JobProgress(long done, long total);
 
 /// <summary>One kind of long work.</summary>
 public interface IJobKind
@@ -47,8 +47,6 @@ public sealed class JobBells
 /// </summary>
 public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBells bells, EventHub hub, TimeProvider time, ILogger<JobRunner> log) : BackgroundService
 {
-    // ENOSPC (POSIX.1-2017, errno.h), as .NET passes it on.
-    internal const int NoSpace = 28;
     readonly ConcurrentDictionary<long, CancellationTokenSource> running = [];
     /// <inheritdoc cref="JobBells.Ring"/>
     public void Ring(string kind) => bells.Ring(kind);
@@ -128,8 +126,8 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
         }
         catch (Exception e)
         {
-            if (e is not (IOException { HResult: NoSpace } or Formats.Lists.ListFileException or ConflictException or NotFoundException or Core.Composition.LetterFormatException or Core.Lists.ComputedColumnException)) log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
-            End(kind, job, "failed", e is IOException { HResult: NoSpace } ? "There is no room left on the disk. Make room, and begin it again; nothing of it was recorded as done." : e.Message);
+            if (!DiskSpace.IsUsedUp(e) && e is not (Formats.Lists.ListFileException or ConflictException or NotFoundException or Core.Composition.LetterFormatException or Core.Lists.ComputedColumnException)) log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
+            End(kind, job, "failed", DiskSpace.IsUsedUp(e) ? "There is no room left on the disk. Make room, and begin it again; nothing of it was recorded as done." : e.Message);
         }
         finally
         {

@@ -1,3 +1,5 @@
+using Bandeja.Server.Events;
+using Bandeja.Server.Hosting;
 using Bandeja.Server.Production;
 using Bandeja.Store;
 

@@ -1,3 +1,5 @@
+using Bandeja.Server.Hosting;
+using Bandeja.Server.Web;
 using Bandeja.Store;
 using Dapper;
 

@@ -2,6 +2,8 @@ using System.Text.Json;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
+using Bandeja.Server.Events;
+using Bandeja.Server.Hosting;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;

@@ -1,3 +1,4 @@
+using Bandeja.Server.Events;
 using Bandeja.Server.Production;
 using Bandeja.Store;
 

@@ -1,5 +1,8 @@
 using System.Globalization;
+using Bandeja.Server.Events;
+using Bandeja.Server.Hosting;
 using Bandeja.Server.Mail;
+using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;
@@ -56,10 +59,4 @@ public sealed class SendJob(RunStore runs, RunMails mails, MailAccounts accounts
         runs.Stop(run.Id, state, message, new(job.CreatedBy, time.GetUtcNow()));
         Tell(run);
     }
-}
-
-static class LocalTime
-{
-    /// <summary>A moment as clocks show it here.</summary>
-    public static DateTimeOffset ToLocal(this TimeZoneInfo zone, DateTimeOffset at) => TimeZoneInfo.ConvertTime(at, zone);
 }

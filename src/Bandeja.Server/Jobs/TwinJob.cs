@@ -1,3 +1,4 @@
+using Bandeja.Server.Events;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;

@@ -1,6 +1,7 @@
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
+using Bandeja.Server.Events;
 
 namespace Bandeja.Server.Jobs;
 

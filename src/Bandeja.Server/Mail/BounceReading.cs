@@ -1,11 +1,11 @@
 using System.Collections.Concurrent;
 using Bandeja.Formats.Mail;
-using Bandeja.Server.Jobs;
+using Bandeja.Server.Events;
 using Bandeja.Store;
-using MailKit;
 using MailKit.Net.Imap;
 using MailKit.Search;
 using MailKit.Security;
+using MailKit;
 using MimeKit;
 
 namespace Bandeja.Server.Mail;

@@ -1,8 +1,9 @@
-using System.Net;
 using System.Net.Sockets;
+using System.Net;
 using Bandeja.Core.Mail;
-using DnsClient;
+using Bandeja.Server.Hosting;
 using DnsClient.Protocol;
+using DnsClient;
 
 namespace Bandeja.Server.Mail;
 

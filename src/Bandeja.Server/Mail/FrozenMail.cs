@@ -4,7 +4,7 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Mail;
 using Bandeja.Formats.Mail;
 using Bandeja.Formats.Pdf;
-using Bandeja.Server.Production;
+using Bandeja.Server.Freezing;
 using Bandeja.Store;
 using MimeKit;
 

@@ -1,4 +1,3 @@
-using Dapper;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
@@ -6,8 +5,8 @@ using Bandeja.Core.Lists;
 using Bandeja.Core.Mail;
 using Bandeja.Formats.Mail;
 using Bandeja.Server.Composition;
-using Bandeja.Server.Endpoints;
 using Bandeja.Store;
+using Dapper;
 using Microsoft.Data.Sqlite;
 using MimeKit;
 

@@ -1,14 +1,15 @@
 using System.Buffers;
-using System.Net;
 using System.Net.Sockets;
+using System.Net;
 using Bandeja.Formats.Mail;
-using Bandeja.Server.Jobs;
+using Bandeja.Server.Events;
+using Bandeja.Server.Hosting;
 using Bandeja.Store;
 using MimeKit;
-using SmtpServer;
 using SmtpServer.Mail;
 using SmtpServer.Protocol;
 using SmtpServer.Storage;
+using SmtpServer;
 using IMailbox = SmtpServer.Mail.IMailbox;
 
 namespace Bandeja.Server.Mail;

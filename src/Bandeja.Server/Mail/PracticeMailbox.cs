@@ -1,8 +1,9 @@
 using System.Globalization;
-using System.Net;
 using System.Net.Sockets;
-using System.Text;
+using System.Net;
 using System.Text.RegularExpressions;
+using System.Text;
+using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Mail;

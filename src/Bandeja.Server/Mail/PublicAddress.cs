@@ -1,4 +1,5 @@
 using System.Net;
+using Bandeja.Server.Hosting;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Mail;

@@ -1,8 +1,10 @@
 using System.Collections.Concurrent;
 using Bandeja.Core.Mail;
 using Bandeja.Server.Composition;
-using Bandeja.Server.Jobs;
-using Bandeja.Server.Production;
+using Bandeja.Server.Events;
+using Bandeja.Server.Freezing;
+using Bandeja.Server.Hosting;
+using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Mail;
@@ -65,7 +67,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
     /// </summary>
     void PauseFor(Exception why)
     {
-        var words = why is Microsoft.Data.Sqlite.SqliteException { SqliteErrorCode: SQLitePCL.raw.SQLITE_FULL } or IOException { HResult: JobRunner.NoSpace } ? "There is no room left on the disk." : why.Message.Trim().TrimEnd('.') + ".";
+        var words = DiskSpace.IsUsedUp(why) ? "There is no room left on the disk." : why.Message.Trim().TrimEnd('.') + ".";
         while (true)
         {
             try

@@ -2,6 +2,8 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Surfaces;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Freezing;
+using Bandeja.Server.Hosting;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Production;

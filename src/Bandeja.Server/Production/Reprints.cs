@@ -2,6 +2,7 @@ using Bandeja.Core.Addressing;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Freezing;
 using Bandeja.Store;
 using Dapper;
 using Microsoft.Data.Sqlite;

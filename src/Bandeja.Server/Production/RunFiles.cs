@@ -4,7 +4,11 @@ using Bandeja.Core.Language;
 using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
 using Bandeja.Server.Composition;
-using Bandeja.Server.Jobs;
+using Bandeja.Server.Events;
+using Bandeja.Server.Freezing;
+using Bandeja.Server.Hosting;
+using Bandeja.Server.Mail;
+using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Production;

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Bandeja.Core.Drops;
+using Bandeja.Server.Hosting;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Production;

@@ -4,6 +4,7 @@ using System.Text;
 using Bandeja.Core.Composition;
 using Bandeja.Formats.Mail;
 using Bandeja.Server.Composition;
+using Bandeja.Server.Freezing;
 using Bandeja.Server.Mail;
 using Bandeja.Store;
 using MimeKit;

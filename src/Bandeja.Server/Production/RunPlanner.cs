@@ -6,8 +6,8 @@ using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Devices;
+using Bandeja.Server.Freezing;
 using Bandeja.Server.Mail;
-using Bandeja.Server.Endpoints;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 
@@ -147,7 +147,7 @@ public sealed class RunPlanner(Database database, RunStore runs, ListStore lists
         if (order.SegmentId is { } segment)
         {
             var (list, name) = (drops.Drop(dropId).ListId, segments.Get(segment).Name);
-            var (filter, search) = ListEndpoints.Asked(database, surroundings, segments, list, new(SegmentId: segment));
+            var (filter, search) = AskedRows.Of(database, surroundings, segments, list, new(SegmentId: segment));
             var ids = lists.Ids(list, search, filter).ToHashSet();
             return (x => ids.Contains(x.RecipientId), $"Not in “{name}”", $"segment “{name}”");
         }

@@ -1,4 +1,5 @@
 using System.Net;
+using Bandeja.Server.Hosting;
 
 namespace Bandeja.Server.Web;
 

@@ -1,14 +1,12 @@
 using Bandeja.Core.Composition;
 using Bandeja.Formats.Lists;
 using Bandeja.Formats.Pdf;
+using Bandeja.Server.Hosting;
 using Bandeja.Store;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Bandeja.Server.Web;
-
-/// <summary>Input that cannot be worked with. The message is for the user.</summary>
-public sealed class BadInputException(string message) : Exception(message);
 
 /// <summary>Turns what went wrong into problem details (RFC 9457) with a sentence for the user.</summary>
 sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler

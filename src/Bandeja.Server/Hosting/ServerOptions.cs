@@ -1,6 +1,6 @@
 using System.Net;
 
-namespace Bandeja.Server;
+namespace Bandeja.Server.Hosting;
 
 /// <summary>How the server was started.</summary>
 /// <param name="Data">The folder that holds the database, the uploads, the pictures and the runs' files.</param>

@@ -5,7 +5,7 @@ using Bandeja.Server.Composition;
 using Bandeja.Store;
 using Microsoft.Data.Sqlite;
 
-namespace Bandeja.Server.Production;
+namespace Bandeja.Server.Freezing;
 
 /// <summary>A run as it was frozen: its designs bound to what they met then, and each piece composed as it is to be. Serves one thread and one connection.</summary>
 public sealed class FrozenRun

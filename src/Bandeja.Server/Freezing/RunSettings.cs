@@ -3,7 +3,7 @@ using System.Text.Json;
 using Bandeja.Formats.Pdf;
 using Microsoft.AspNetCore.DataProtection;
 
-namespace Bandeja.Server.Production;
+namespace Bandeja.Server.Freezing;
 
 /// <summary>How a run is made; stands on its page. Passwords are not among it.</summary>
 /// <param name="PartOf">Pieces of each file, where it is made in parts.</param>

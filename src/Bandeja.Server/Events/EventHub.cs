@@ -2,7 +2,7 @@ using System.Collections.Concurrent;
 using System.Text.Json;
 using System.Threading.Channels;
 
-namespace Bandeja.Server.Jobs;
+namespace Bandeja.Server.Events;
 
 /// <summary>Tells open browsers what changed, as server-sent events (HTML Living Standard, section 9.2).</summary>
 public sealed class EventHub
