@@ -88,6 +88,7 @@ test("findings are worked off kind by kind", async ({ page }) => {
   await odd.getByRole("button", { name: "Hold 1…" }).click();
   await page.getByRole("button", { name: "ask the office" }).click();
   await page.locator("dialog").getByRole("button", { name: "Hold", exact: true }).click();
+  await expect(odd.getByRole("button", { name: /^Hold/ })).toHaveCount(0);
   await odd.getByRole("link", { name: "See them" }).click();
   await expect(tray(page, "Held")).toHaveText("1");
   await expect(tray(page, "Ready")).toHaveText("3");

@@ -47,9 +47,6 @@ export function FindingsPlace() {
               <td className="py-2 pr-3 text-faint">{g.message}</td>
               <td className="py-1.5">
                 <span className="flex flex-wrap justify-end gap-1.5">
-                  <Link className="btn btn-quiet btn-xs" to={`/drops/${drop.id}/proof?alike=${encodeURIComponent(g.alike)}`}>
-                    See them
-                  </Link>
                   {g.open > 0 && (
                     <>
                       {g.columnId !== null && (
@@ -65,6 +62,10 @@ export function FindingsPlace() {
                       </button>
                     </>
                   )}
+                  {/* Last, so that it stays where it is when the others go. */}
+                  <Link className="btn btn-quiet btn-xs" to={`/drops/${drop.id}/proof?alike=${encodeURIComponent(g.alike)}`}>
+                    See them
+                  </Link>
                 </span>
               </td>
             </tr>
