@@ -149,15 +149,18 @@ public sealed class RunMails(Database database, Recheck recheck)
 
     /// <summary>What was being sent when the work on a run ended is in doubt.</summary>
     /// <returns>How many there are.</returns>
-    public int TakeUpAgain(RunRow run, DateTimeOffset now) => database.Write(c => TakeUpAgain(c, run, now));
+    /// <param name="when">What ended it, after "when".</param>
+    public int TakeUpAgain(RunRow run, DateTimeOffset now, string when = ServerStopped) => database.Write(c => TakeUpAgain(c, run, now, when));
 
-    static int TakeUpAgain(SqliteConnection c, RunRow run, DateTimeOffset now)
+    const string ServerStopped = "the server stopped";
+
+    static int TakeUpAgain(SqliteConnection c, RunRow run, DateTimeOffset now, string when = ServerStopped)
     {
-        const string words = "The server stopped while this message was being sent.";
+        var words = $"This message was being sent when {when}.";
         var recipients = c.Query<long>("UPDATE run_mail SET state = 'doubt', words = @words WHERE run_id = @Id AND state = 'handing' RETURNING recipient_id", new { run.Id, words }).ToList();
         if (recipients.Count == 0) return 0;
         Tell(c, run, recipients, words, new("Bandeja", now));
-        RunStore.Log(c, run.Id, $"{(recipients.Count == 1 ? "1 message was" : $"{recipients.Count:N0} messages were")} being sent when the server stopped, and may or may not have been accepted. Check the mail server, then mark each one as sent or not sent.", now);
+        RunStore.Log(c, run.Id, $"{(recipients.Count == 1 ? "1 message was" : $"{recipients.Count:N0} messages were")} being sent when {when}, and may or may not have been accepted. Check the mail server, then mark each one as sent or not sent.", now);
         return recipients.Count;
     }
 

@@ -1,7 +1,4 @@
-using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
-using Bandeja.Core.Lists;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 using Dapper;
 using Microsoft.Data.Sqlite;

@@ -1,9 +1,7 @@
 using Bandeja.Core.Composition;
-using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 using Dapper;
 using Microsoft.Data.Sqlite;

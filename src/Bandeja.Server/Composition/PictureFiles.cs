@@ -3,7 +3,6 @@ using System.Security.Cryptography;
 using Bandeja.Core.Composition;
 using Bandeja.Formats.Pdf;
 using Bandeja.Server.Hosting;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Composition;

@@ -1,7 +1,3 @@
-using Bandeja.Core.Drops;
-using Bandeja.Core.Lists;
-using Bandeja.Formats.Ledger;
-
 namespace Bandeja.Server.Composition;
 
 /// <summary>Where the labels of a design begin on a partly used sheet.</summary>

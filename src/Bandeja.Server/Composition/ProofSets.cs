@@ -2,7 +2,6 @@ using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using System.Text;
 using Bandeja.Core.Drops;
-using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
 using Dapper;

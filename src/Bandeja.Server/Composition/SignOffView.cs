@@ -1,6 +1,3 @@
-using Bandeja.Core.Composition;
-using Bandeja.Core.Drops;
-using Bandeja.Core.Lists;
 using Bandeja.Store;
 using Microsoft.Data.Sqlite;
 

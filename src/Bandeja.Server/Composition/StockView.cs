@@ -1,7 +1,4 @@
 using System.Text.Json.Nodes;
-using Bandeja.Core.Composition;
-using Bandeja.Core.Language;
-using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
 
 namespace Bandeja.Server.Composition;

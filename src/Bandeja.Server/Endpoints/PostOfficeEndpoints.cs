@@ -1,7 +1,6 @@
 using Bandeja.Formats.Mail;
 using Bandeja.Server.Events;
 using Bandeja.Server.Mail;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 using MimeKit;
 

@@ -1,4 +1,3 @@
-using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Composition;

@@ -4,7 +4,6 @@ using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
 using Bandeja.Server.Composition;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Endpoints;

@@ -3,7 +3,6 @@ using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Server.Events;
 using Bandeja.Server.Hosting;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;

@@ -1,7 +1,6 @@
 using System.Collections.Concurrent;
 using Bandeja.Server.Events;
 using Bandeja.Server.Hosting;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;

@@ -1,5 +1,4 @@
 using Bandeja.Server.Hosting;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 using Dapper;
 
@@ -24,7 +23,8 @@ public sealed class OldUploads(Database database, ServerOptions server)
         var folder = server.Folder("uploads");
         foreach (var id in old) File.Delete(Path.Combine(folder, id));
         // What an upload left behind that the process did not survive has no row.
-        var known = database.Write(c => c.Query<string>("SELECT id FROM upload").ToHashSet());
+        using var view = database.Open();
+        var known = view.Query<string>("SELECT id FROM upload").ToHashSet();
         foreach (var file in Directory.EnumerateFiles(folder).Where(f => !known.Contains(Path.GetFileName(f)) && File.GetLastWriteTimeUtc(f) < before.UtcDateTime)) File.Delete(file);
         return old.Count;
     }

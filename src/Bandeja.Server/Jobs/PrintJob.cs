@@ -2,7 +2,6 @@ using Bandeja.Server.Devices;
 using Bandeja.Server.Events;
 using Bandeja.Server.Freezing;
 using Bandeja.Server.Production;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;

@@ -2,7 +2,6 @@ using System.Globalization;
 using Bandeja.Server.Events;
 using Bandeja.Server.Hosting;
 using Bandeja.Server.Mail;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;

@@ -2,7 +2,6 @@ using System.Security.Cryptography;
 using System.Text;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Mail;
-using Bandeja.Formats.Mail;
 using Bandeja.Formats.Pdf;
 using Bandeja.Server.Freezing;
 using Bandeja.Store;

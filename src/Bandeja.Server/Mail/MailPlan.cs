@@ -1,6 +1,4 @@
-using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
-using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Mail;
 using Bandeja.Formats.Mail;

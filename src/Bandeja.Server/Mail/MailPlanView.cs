@@ -1,7 +1,3 @@
-using Bandeja.Core.Drops;
-using Bandeja.Core.Lists;
-using Bandeja.Formats.Ledger;
-
 namespace Bandeja.Server.Mail;
 
 /// <summary>A file of a message.</summary>

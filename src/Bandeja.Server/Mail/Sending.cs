@@ -4,7 +4,6 @@ using Bandeja.Server.Composition;
 using Bandeja.Server.Events;
 using Bandeja.Server.Freezing;
 using Bandeja.Server.Hosting;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Mail;
@@ -72,7 +71,7 @@ public sealed class Sending(MailRoom own, RunRow run, MailAccountRow account, Jo
         {
             try
             {
-                own.Mails.TakeUpAgain(run, own.Time.GetUtcNow());
+                own.Mails.TakeUpAgain(run, own.Time.GetUtcNow(), "sending stopped because of a problem on this server");
                 own.Runs.PauseIfMade(run.Id, $"Sending stopped because of a problem on this server: {words} Fix it, then resume the run.", By);
                 return;
             }

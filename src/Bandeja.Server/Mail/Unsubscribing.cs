@@ -1,7 +1,6 @@
 using Bandeja.Core.Lists;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Events;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 using Dapper;
 using Microsoft.Data.Sqlite;

@@ -8,7 +8,6 @@ using Bandeja.Server.Events;
 using Bandeja.Server.Freezing;
 using Bandeja.Server.Hosting;
 using Bandeja.Server.Mail;
-using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Production;

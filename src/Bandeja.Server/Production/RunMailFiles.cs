@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.IO.Compression;
 using System.Text;
-using Bandeja.Core.Composition;
 using Bandeja.Formats.Mail;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Freezing;

@@ -1,6 +1,3 @@
-using Bandeja.Core.Drops;
-using Bandeja.Core.Lists;
-using Bandeja.Formats.Ledger;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Freezing;
 
