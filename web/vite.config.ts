@@ -9,5 +9,8 @@ export default defineConfig({
   // The content security policy takes fonts only as files.
   build: { chunkSizeWarningLimit: 2000, assetsInlineLimit: 0 },
   // The server compares where a request comes from with the name it is asked under, so the proxy must leave that name as it is.
-  server: { port: 5281, proxy: { "/api": { target: server, changeOrigin: false }, "/paper-fonts": { target: server, changeOrigin: false } } },
+  server: {
+    port: 5281,
+    proxy: { "/api": { target: server, changeOrigin: false }, "/paper-fonts": { target: server, changeOrigin: false } },
+  },
 });

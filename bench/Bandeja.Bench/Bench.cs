@@ -16,7 +16,8 @@ static class Bench
         for (var i = 0; i <= rounds; i++)
         {
             var (x, y) = (Seconds(ours), Seconds(baseline));
-            if (i == 0) continue; // compiling and filling of caches
+            if (i == 0)
+                continue; // compiling and filling of caches
             a.Add(x);
             b.Add(y);
         }
@@ -40,7 +41,10 @@ static class Bench
     public static void Line(string name, string ours, string baseline, string ratio, string goal, bool met) =>
         Console.WriteLine($"{name} · {ours} · {baseline} · {ratio} · {goal} · {(met ? "met" : "missed")}");
 
-    public static string Time(double seconds) => seconds >= 1 ? $"{seconds.ToString("0.00", CultureInfo.InvariantCulture)} s" : $"{(seconds * 1000).ToString("0.0", CultureInfo.InvariantCulture)} ms";
+    public static string Time(double seconds) =>
+        seconds >= 1
+            ? $"{seconds.ToString("0.00", CultureInfo.InvariantCulture)} s"
+            : $"{(seconds * 1000).ToString("0.0", CultureInfo.InvariantCulture)} ms";
 
     public static string Ratio(double ratio) => ratio.ToString("0.00", CultureInfo.InvariantCulture) + "×";
 

@@ -5,13 +5,13 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
+using Bandeja.Server;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Endpoints;
 using Bandeja.Server.Freezing;
 using Bandeja.Server.Hosting;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Production;
-using Bandeja.Server;
 using Bandeja.Store;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Data.Sqlite;
@@ -19,42 +19,106 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace Bandeja.Bench;
 
-/// <summary>Production at its size: a package for ten thousand, the proof set over a hundred thousand, ten thousand PDFs in a ZIP, memory.</summary>
+/// <summary>Production at its size: a package for ten thousand, the proof set over a hundred thousand, ten thousand PDFs in a ZIP,
+/// memory.</summary>
 static class ProductionBench
 {
     static readonly Actor By = new("Bench", DateTimeOffset.UtcNow);
     static readonly Column[] Columns =
     [
-        new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName), new(3, "Street", ColumnType.Text, Role.Street), new(4, "City", ColumnType.Text, Role.City), new(5, "State", ColumnType.Text, Role.Region),
-        new(6, "ZIP", ColumnType.Text, Role.PostalCode), new(7, "Amount due", ColumnType.Number, Role.None), new(8, "Renewal date", ColumnType.Date, Role.None), new(9, "Level", ColumnType.Text, Role.None), new(10, "Note", ColumnType.Text, Role.None),
+        new(1, "First", ColumnType.Text, Role.GivenName),
+        new(2, "Last", ColumnType.Text, Role.FamilyName),
+        new(3, "Street", ColumnType.Text, Role.Street),
+        new(4, "City", ColumnType.Text, Role.City),
+        new(5, "State", ColumnType.Text, Role.Region),
+        new(6, "ZIP", ColumnType.Text, Role.PostalCode),
+        new(7, "Amount due", ColumnType.Number, Role.None),
+        new(8, "Renewal date", ColumnType.Date, Role.None),
+        new(9, "Level", ColumnType.Text, Role.None),
+        new(10, "Note", ColumnType.Text, Role.None),
     ];
 
     static string?[] Row(int i) =>
-        [i % 97 == 5 ? null : $"Given{i % 977}", $"Family{i % 7919}", $"{i % 2400} Lantern Row", "Fernquay", "OR", $"97{400 + i % 90}", $"{i % 1000}.50", $"2027-{1 + i % 12:00}-{1 + i % 28:00}", i % 3 == 0 ? "Guardian" : "Friend", i % 50 == 0 ? $"remark {i}" : null];
+        [
+            i % 97 == 5 ? null : $"Given{i % 977}",
+            $"Family{i % 7919}",
+            $"{i % 2400} Lantern Row",
+            "Fernquay",
+            "OR",
+            $"97{400 + i % 90}",
+            $"{i % 1000}.50",
+            $"2027-{1 + i % 12:00}-{1 + i % 28:00}",
+            i % 3 == 0 ? "Guardian" : "Friend",
+            i % 50 == 0 ? $"remark {i}" : null,
+        ];
 
-    static JsonObject Paragraph(string text) => new() { ["type"] = "paragraph", ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = text }) };
+    static JsonObject Paragraph(string text) =>
+        new() { ["type"] = "paragraph", ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = text }) };
 
     static JsonObject Letter(bool address)
     {
-        var content = new JsonArray(Paragraph("Dear {First | else \"friend\"} {Last},"), Paragraph("your membership as {Level | lower} ends on {Renewal date | date long}; {Amount due | money} keeps it."));
-        if (address) content.Insert(0, Paragraph("{Delivery address}"));
-        for (var i = 0; i < 12; i++) content.Add(Paragraph("The glasshouse is quieter without you; the riverside path asks after you, every day of the week and all the year."));
+        var content = new JsonArray(
+            Paragraph("Dear {First | else \"friend\"} {Last},"),
+            Paragraph("your membership as {Level | lower} ends on {Renewal date | date long}; {Amount due | money} keeps it.")
+        );
+        if (address)
+            content.Insert(0, Paragraph("{Delivery address}"));
+        for (var i = 0; i < 12; i++)
+            content.Add(
+                Paragraph(
+                    "The glasshouse is quieter without you; the riverside path asks after you, every day of the week and all the year."
+                )
+            );
         return new JsonObject { ["content"] = content };
     }
 
-    static JsonObject Envelope => new()
-    {
-        ["kind"] = "envelope", ["format"] = "no10",
-        ["boxes"] = new JsonArray(
-            new JsonObject { ["id"] = "r", ["use"] = "return", ["x"] = 12, ["y"] = 10, ["width"] = 80, ["height"] = 20, ["content"] = new JsonArray(Paragraph("Fernquay Botanic Garden")) },
-            new JsonObject { ["id"] = "d", ["use"] = "delivery", ["x"] = 105, ["y"] = 48, ["width"] = 100, ["height"] = 30, ["content"] = new JsonArray(Paragraph("{Delivery address}")) }),
-    };
+    static JsonObject Envelope =>
+        new()
+        {
+            ["kind"] = "envelope",
+            ["format"] = "no10",
+            ["boxes"] = new JsonArray(
+                new JsonObject
+                {
+                    ["id"] = "r",
+                    ["use"] = "return",
+                    ["x"] = 12,
+                    ["y"] = 10,
+                    ["width"] = 80,
+                    ["height"] = 20,
+                    ["content"] = new JsonArray(Paragraph("Fernquay Botanic Garden")),
+                },
+                new JsonObject
+                {
+                    ["id"] = "d",
+                    ["use"] = "delivery",
+                    ["x"] = 105,
+                    ["y"] = 48,
+                    ["width"] = 100,
+                    ["height"] = 30,
+                    ["content"] = new JsonArray(Paragraph("{Delivery address}")),
+                }
+            ),
+        };
 
-    static JsonObject Labels => new()
-    {
-        ["kind"] = "labels", ["stock"] = "letter-3x10",
-        ["boxes"] = new JsonArray(new JsonObject { ["id"] = "d", ["use"] = "delivery", ["x"] = 3, ["y"] = 3, ["width"] = 60, ["height"] = 19, ["content"] = new JsonArray(Paragraph("{Delivery address}")) }),
-    };
+    static JsonObject Labels =>
+        new()
+        {
+            ["kind"] = "labels",
+            ["stock"] = "letter-3x10",
+            ["boxes"] = new JsonArray(
+                new JsonObject
+                {
+                    ["id"] = "d",
+                    ["use"] = "delivery",
+                    ["x"] = 3,
+                    ["y"] = 3,
+                    ["width"] = 60,
+                    ["height"] = 19,
+                    ["content"] = new JsonArray(Paragraph("{Delivery address}")),
+                }
+            ),
+        };
 
     sealed class World : IDisposable
     {
@@ -65,15 +129,23 @@ static class ProductionBench
         {
             app = Application.Build(new ServerOptions(folder, Port: 0));
             var writer = new RowWriter(Get<Database>(), "Members", "members.csv", null, Columns, By);
-            for (var i = 1; i <= people; i++) writer.Add(Row(i));
+            for (var i = 1; i <= people; i++)
+                writer.Add(Row(i));
             writer.Finish([], null);
             List = writer.ListId;
-            Designs = [.. package.Select((p, n) => Get<DesignStore>().Create($"Design {n + 1}", List, p.ToJsonString(), By, (string?)p["kind"] ?? "letter"))];
+            Designs =
+            [
+                .. package.Select(
+                    (p, n) => Get<DesignStore>().Create($"Design {n + 1}", List, p.ToJsonString(), By, (string?)p["kind"] ?? "letter")
+                ),
+            ];
         }
 
         public long List { get; }
         public long[] Designs { get; }
-        public T Get<T>() where T : notnull => app.Services.GetRequiredService<T>();
+
+        public T Get<T>()
+            where T : notnull => app.Services.GetRequiredService<T>();
 
         /// <summary>A drop that has been checked: without that nothing is produced, and the check is not what is measured.</summary>
         public long Drop()
@@ -86,7 +158,12 @@ static class ProductionBench
 
         public RunRow Begin(long drop, RunOrder order) => Get<RunPlanner>().Begin(drop, order, By);
 
-        public void Make() => app.Services.GetServices<IJobKind>().OfType<RunJob>().Single().Work(Get<JobStore>().Next(RunJob.Name, By)!, (_, _) => { }, CancellationToken.None);
+        public void Make() =>
+            app
+                .Services.GetServices<IJobKind>()
+                .OfType<RunJob>()
+                .Single()
+                .Work(Get<JobStore>().Next(RunJob.Name, By)!, (_, _) => { }, CancellationToken.None);
 
         public void Dispose()
         {
@@ -115,17 +192,28 @@ static class ProductionBench
             {
                 using var c = world.Get<Database>().Open();
                 var frozen = new FrozenRun(c, world.Get<Letters>(), world.Get<RunStore>(), row!);
-                for (var d = 0; d < row!.Designs.Count; d++) foreach (var piece in world.Get<RunStore>().Pieces(row, world.List, frozen.Setting.Columns)) frozen.Compose(piece, d);
+                for (var d = 0; d < row!.Designs.Count; d++)
+                    foreach (var piece in world.Get<RunStore>().Pieces(row, world.List, frozen.Setting.Columns))
+                        frozen.Compose(piece, d);
             });
             var files = Bench.Seconds(() => world.Get<RunFiles>().Make(row!, (_, _) => { }, () => { }));
-            if (world.Get<DropStore>().Trays(drop)[Tray.Produced] != people) throw new InvalidOperationException("not everybody was produced");
-            if (round == 0) continue;
+            if (world.Get<DropStore>().Trays(drop)[Tray.Produced] != people)
+                throw new InvalidOperationException("not everybody was produced");
+            if (round == 0)
+                continue;
             run.Add(ours);
             compose.Add(alone);
             written.Add(files);
         }
         var (a, b, w) = (Bench.Median(run), Bench.Median(compose), Bench.Median(written));
-        Bench.Line("10,000 recipients, letter + envelope + labels, from Produce to files and ledger", Bench.Time(a), $"{Bench.Time(b)}, composing alone", Bench.Ratio(a / b), "at most 1.5×", a / b <= 1.5);
+        Bench.Line(
+            "10,000 recipients, letter + envelope + labels, from Produce to files and ledger",
+            Bench.Time(a),
+            $"{Bench.Time(b)}, composing alone",
+            Bench.Ratio(a / b),
+            "at most 1.5×",
+            a / b <= 1.5
+        );
         Bench.Line("the same against composing the three PDFs alone", Bench.Time(a), Bench.Time(w), Bench.Ratio(a / w), "", a / w <= 1.5);
     }
 
@@ -133,26 +221,56 @@ static class ProductionBench
     public static void ProofSet()
     {
         const int people = 100_000;
-        var text = new[] { "{First} {Last}", "{Street}", "{City}, {State} {ZIP}", "{Amount due | money}", "{Renewal date | date long}", "{Level | lower}", "{Note | else \"none\"}", "{when Amount due > 500}much{end}", "{when Level = \"Guardian\"}a{otherwise}b{end}", "{when Note is blank}c{end}", "{when Renewal date > \"2027-06-30\"}d{end}" };
-        var letter = new BoundLetter(LetterReader.Read(new JsonObject { ["content"] = new JsonArray([.. text.Select(Paragraph)]) }.ToJsonString()), Columns, OrganisationLocale.UnitedStates, Bandeja.Formats.FontFolder.Load());
+        var text = new[]
+        {
+            "{First} {Last}",
+            "{Street}",
+            "{City}, {State} {ZIP}",
+            "{Amount due | money}",
+            "{Renewal date | date long}",
+            "{Level | lower}",
+            "{Note | else \"none\"}",
+            "{when Amount due > 500}much{end}",
+            "{when Level = \"Guardian\"}a{otherwise}b{end}",
+            "{when Note is blank}c{end}",
+            "{when Renewal date > \"2027-06-30\"}d{end}",
+        };
+        var letter = new BoundLetter(
+            LetterReader.Read(new JsonObject { ["content"] = new JsonArray([.. text.Select(Paragraph)]) }.ToJsonString()),
+            Columns,
+            OrganisationLocale.UnitedStates,
+            Bandeja.Formats.FontFolder.Load()
+        );
         var rows = Enumerable.Range(1, people).Select(i => new ArrayRow(Row(i))).ToList();
         var expressions = letter.Expressions().ToList();
         var members = 0;
-        var (ours, bare) = Bench.InTurn(() =>
-        {
-            var maker = new ProofSetMaker([letter], new(2027, 3, 1));
-            for (var i = 0; i < rows.Count; i++) maker.Add(i + 1, i + 1, rows[i], 1, []);
-            members = maker.Finish().Members.Count;
-        }, () =>
-        {
-            var context = letter.NewContext(new(2027, 3, 1));
-            for (var i = 0; i < rows.Count; i++)
+        var (ours, bare) = Bench.InTurn(
+            () =>
             {
-                context.For(rows[i], i + 1);
-                foreach (var e in expressions) Evaluator.Print(e, context);
+                var maker = new ProofSetMaker([letter], new(2027, 3, 1));
+                for (var i = 0; i < rows.Count; i++)
+                    maker.Add(i + 1, i + 1, rows[i], 1, []);
+                members = maker.Finish().Members.Count;
+            },
+            () =>
+            {
+                var context = letter.NewContext(new(2027, 3, 1));
+                for (var i = 0; i < rows.Count; i++)
+                {
+                    context.For(rows[i], i + 1);
+                    foreach (var e in expressions)
+                        Evaluator.Print(e, context);
+                }
             }
-        });
-        Bench.Line($"proof set of {members} over 100,000, ten fields, four conditions", Bench.Time(ours), $"{Bench.Time(bare)}, evaluating them once", Bench.Ratio(ours / bare), "at most 3×", ours / bare <= 3);
+        );
+        Bench.Line(
+            $"proof set of {members} over 100,000, ten fields, four conditions",
+            Bench.Time(ours),
+            $"{Bench.Time(bare)}, evaluating them once",
+            Bench.Ratio(ours / bare),
+            "at most 3×",
+            ours / bare <= 3
+        );
     }
 
     /// <summary>A PDF for each of ten thousand in a ZIP.</summary>
@@ -167,11 +285,26 @@ static class ProductionBench
             var row = world.Begin(world.Drop(), new RunOrder(Output: "each"));
             var seconds = Bench.Seconds(world.Make);
             size = world.Get<RunStore>().Get(row.Id).Files[0].Size;
-            if (round > 0) times.Add(seconds);
+            if (round > 0)
+                times.Add(seconds);
         }
         var rate = people / Bench.Median(times);
-        Bench.Line("10,000 single PDFs in a ZIP", $"{rate:N0} a second", "1,500 a second", Bench.Ratio(rate / 1500), "at least 1,500 a second", rate >= 1500);
-        Bench.Line("size of each", $"{size / people:N0} bytes", "12,288 bytes", Bench.Ratio(size / (double)people / 12288), "at most 12 KB", size / people <= 12288);
+        Bench.Line(
+            "10,000 single PDFs in a ZIP",
+            $"{rate:N0} a second",
+            "1,500 a second",
+            Bench.Ratio(rate / 1500),
+            "at least 1,500 a second",
+            rate >= 1500
+        );
+        Bench.Line(
+            "size of each",
+            $"{size / people:N0} bytes",
+            "12,288 bytes",
+            Bench.Ratio(size / (double)people / 12288),
+            "at most 12 KB",
+            size / people <= 12288
+        );
         Memory("each", "a PDF each for 40,000, peak memory beside 10,000", 10_000, 40_000, 1.25, "flat (at most 1.25×)");
     }
 
@@ -188,22 +321,49 @@ static class ProductionBench
         var (locked, open) = (new List<double>(), new List<double>());
         for (var round = 0; round < 4; round++)
         {
-            var (with, without) = (Rate(new RunOrder(Output: "each", Passwords: new("{Last}-{ZIP}-{Street}", OpenBy: true))), Rate(new RunOrder(Output: "each")));
-            if (round == 0) continue;
+            var (with, without) = (
+                Rate(new RunOrder(Output: "each", Passwords: new("{Last}-{ZIP}-{Street}", OpenBy: true))),
+                Rate(new RunOrder(Output: "each"))
+            );
+            if (round == 0)
+                continue;
             locked.Add(with);
             open.Add(without);
         }
-        Bench.Line("4,000 locked PDFs (AES-256)", $"{Bench.Median(locked):N0} a second", $"{Bench.Median(open):N0} a second unlocked", Bench.Ratio(Bench.Median(locked) / Bench.Median(open)), "at least 1,000 a second", Bench.Median(locked) >= 1000);
+        Bench.Line(
+            "4,000 locked PDFs (AES-256)",
+            $"{Bench.Median(locked):N0} a second",
+            $"{Bench.Median(open):N0} a second unlocked",
+            Bench.Ratio(Bench.Median(locked) / Bench.Median(open)),
+            "at least 1,000 a second",
+            Bench.Median(locked) >= 1000
+        );
     }
 
     /// <summary>Peak memory of a hundred thousand letters against ten thousand, each in a process of its own.</summary>
-    public static void Large() => Memory("one", "100,000 letters produced, peak memory beside 10,000", 10_000, 100_000, 1.5, "at most 1.5×");
+    public static void Large() =>
+        Memory("one", "100,000 letters produced, peak memory beside 10,000", 10_000, 100_000, 1.5, "at most 1.5×");
 
     static void Memory(string output, string name, int small, int large, double most, string goal)
     {
         double Peak(int people)
         {
-            using var process = Process.Start(new ProcessStartInfo(Environment.ProcessPath!, [.. Environment.GetCommandLineArgs()[0].EndsWith(".dll", StringComparison.Ordinal) ? [Environment.GetCommandLineArgs()[0]] : Array.Empty<string>(), "peak", output, people.ToString(CultureInfo.InvariantCulture)]) { RedirectStandardOutput = true })!;
+            using var process = Process.Start(
+                new ProcessStartInfo(
+                    Environment.ProcessPath!,
+                    [
+                        .. Environment.GetCommandLineArgs()[0].EndsWith(".dll", StringComparison.Ordinal)
+                            ? [Environment.GetCommandLineArgs()[0]]
+                            : Array.Empty<string>(),
+                        "peak",
+                        output,
+                        people.ToString(CultureInfo.InvariantCulture),
+                    ]
+                )
+                {
+                    RedirectStandardOutput = true,
+                }
+            )!;
             var text = process.StandardOutput.ReadToEnd();
             process.WaitForExit();
             return double.Parse(text.Trim().Split('\n')[^1], CultureInfo.InvariantCulture);

@@ -1,7 +1,33 @@
 using Bandeja.Bench;
 
 // One line a figure: name · ours · baseline · ratio · goal · met or missed. Medians of several rounds, ours and the baseline in turn.
-var all = new Dictionary<string, Action> { ["import"] = ListBench.Import, ["page"] = ListBench.FirstPage, ["letters"] = LetterBench.Letters10000, ["long"] = LongLetterBench.ThreePages, ["fields"] = LongLetterBench.Fields, ["proof"] = ProofBench.Page, ["labels"] = SurfaceBench.Labels, ["envelopes"] = SurfaceBench.Envelopes, ["addresses"] = SurfaceBench.Addresses, ["workbook"] = DeskBench.Workbook, ["checks"] = DeskBench.Checks, ["twins"] = DeskBench.Twins, ["segment"] = DeskBench.Segment, ["million"] = DeskBench.Million, ["package"] = ProductionBench.Package, ["proofset"] = ProductionBench.ProofSet, ["zip"] = ProductionBench.Zip, ["locked"] = ProductionBench.Locked, ["large"] = ProductionBench.Large, ["mail"] = MailBench.Send, ["inbox"] = MailBench.Inbox, ["undo"] = UndoBench.Hold, ["recognition"] = RecognitionBench.Corpora };
+var all = new Dictionary<string, Action>
+{
+    ["import"] = ListBench.Import,
+    ["page"] = ListBench.FirstPage,
+    ["letters"] = LetterBench.Letters10000,
+    ["long"] = LongLetterBench.ThreePages,
+    ["fields"] = LongLetterBench.Fields,
+    ["proof"] = ProofBench.Page,
+    ["labels"] = SurfaceBench.Labels,
+    ["envelopes"] = SurfaceBench.Envelopes,
+    ["addresses"] = SurfaceBench.Addresses,
+    ["workbook"] = DeskBench.Workbook,
+    ["checks"] = DeskBench.Checks,
+    ["twins"] = DeskBench.Twins,
+    ["segment"] = DeskBench.Segment,
+    ["million"] = DeskBench.Million,
+    ["package"] = ProductionBench.Package,
+    ["proofset"] = ProductionBench.ProofSet,
+    ["zip"] = ProductionBench.Zip,
+    ["locked"] = ProductionBench.Locked,
+    ["large"] = ProductionBench.Large,
+    ["mail"] = MailBench.Send,
+    ["inbox"] = MailBench.Inbox,
+    ["undo"] = UndoBench.Hold,
+    ["recognition"] = RecognitionBench.Corpora,
+};
+
 // Measured by another bench, in a process of its own.
 if (args is ["peak", "mail", var messages])
 {
@@ -23,5 +49,6 @@ if (args is [var name])
     one();
     return 0;
 }
-foreach (var bench in all.Values) bench();
+foreach (var bench in all.Values)
+    bench();
 return 0;

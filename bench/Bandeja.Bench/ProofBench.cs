@@ -1,8 +1,8 @@
 using System.Net.Http.Json;
-using System.Text.Json.Nodes;
 using System.Text;
-using Bandeja.Server.Hosting;
+using System.Text.Json.Nodes;
 using Bandeja.Server;
+using Bandeja.Server.Hosting;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Bench;
@@ -19,8 +19,19 @@ static class ProofBench
         var drop = Prepare(client).GetAwaiter().GetResult();
         var ids = client.GetFromJsonAsync<long[]>($"/api/drops/{drop}/recipient-ids").Result!;
         var n = 0;
-        var (ours, bare) = Bench.InTurn(() => client.GetByteArrayAsync($"/api/drops/{drop}/recipients/{ids[n++ % ids.Length]}/proof.pdf").Wait(), () => client.GetByteArrayAsync("/api/settings").Wait(), 40);
-        Bench.Line("a page of the bench from the API", Bench.Time(ours), $"{Bench.Time(bare)} for an answer without a page", Bench.Ratio(ours / bare), "under 50 ms warm", ours < 0.05);
+        var (ours, bare) = Bench.InTurn(
+            () => client.GetByteArrayAsync($"/api/drops/{drop}/recipients/{ids[n++ % ids.Length]}/proof.pdf").Wait(),
+            () => client.GetByteArrayAsync("/api/settings").Wait(),
+            40
+        );
+        Bench.Line(
+            "a page of the bench from the API",
+            Bench.Time(ours),
+            $"{Bench.Time(bare)} for an answer without a page",
+            Bench.Ratio(ours / bare),
+            "under 50 ms warm",
+            ours < 0.05
+        );
         app.StopAsync().Wait();
         ((IDisposable)app).Dispose();
         SqliteConnection.ClearAllPools();
@@ -29,21 +40,84 @@ static class ProofBench
 
     static async Task<long> Prepare(HttpClient client)
     {
-        var csv = "First,Last,Street,City,Amount due,Renewal date\r\n" + string.Concat(Enumerable.Range(1, 2000).Select(i => $"Given{i},Family{i},{i} Lantern Row,Fernquay,{i}.50,2027-02-28\r\n"));
-        async Task<JsonNode> Post(string path, object body) => JsonNode.Parse(await (await client.PostAsJsonAsync(path, body)).EnsureSuccessStatusCode().Content.ReadAsStringAsync())!;
-        var upload = JsonNode.Parse(await (await client.PostAsync("/api/uploads?name=m.csv", new ByteArrayContent(Encoding.UTF8.GetBytes(csv)))).Content.ReadAsStringAsync())!;
+        var csv =
+            "First,Last,Street,City,Amount due,Renewal date\r\n"
+            + string.Concat(Enumerable.Range(1, 2000).Select(i => $"Given{i},Family{i},{i} Lantern Row,Fernquay,{i}.50,2027-02-28\r\n"));
+        async Task<JsonNode> Post(string path, object body) =>
+            JsonNode.Parse(await (await client.PostAsJsonAsync(path, body)).EnsureSuccessStatusCode().Content.ReadAsStringAsync())!;
+        var upload = JsonNode.Parse(
+            await (
+                await client.PostAsync("/api/uploads?name=m.csv", new ByteArrayContent(Encoding.UTF8.GetBytes(csv)))
+            ).Content.ReadAsStringAsync()
+        )!;
         string[] names = ["First", "Last", "Street", "City", "Amount due", "Renewal date"];
-        var columns = names.Select((name, position) => new { position, name, type = position == 4 ? "Number" : position == 5 ? "Date" : "Text", dateOrder = "YearMonthDay", role = "None" });
-        var begun = await Post($"/api/uploads/{upload["id"]}/list", new { name = "Members", width = 6, columns, options = new { sheet = (string?)null, headingRow = 0, encoding = "utf-8", delimiter = "," } });
-        while ((string)JsonNode.Parse(await client.GetStringAsync($"/api/jobs/{begun["jobId"]}"))!["state"]! != "done") await Task.Delay(20);
+        var columns = names.Select(
+            (name, position) =>
+                new
+                {
+                    position,
+                    name,
+                    type = position == 4 ? "Number"
+                    : position == 5 ? "Date"
+                    : "Text",
+                    dateOrder = "YearMonthDay",
+                    role = "None",
+                }
+        );
+        var begun = await Post(
+            $"/api/uploads/{upload["id"]}/list",
+            new
+            {
+                name = "Members",
+                width = 6,
+                columns,
+                options = new
+                {
+                    sheet = (string?)null,
+                    headingRow = 0,
+                    encoding = "utf-8",
+                    delimiter = ",",
+                },
+            }
+        );
+        while ((string)JsonNode.Parse(await client.GetStringAsync($"/api/jobs/{begun["jobId"]}"))!["state"]! != "done")
+            await Task.Delay(20);
         var list = (long)JsonNode.Parse(await client.GetStringAsync("/api/lists"))![0]!["id"]!;
         var text = string.Concat(Enumerable.Repeat("The riverside path asks after you, {First}. ", 30));
-        var document = new JsonObject { ["content"] = new JsonArray(Paragraph("Dear {First} {Last},"), Paragraph(text), Paragraph("You owe {Amount due | money} by {Renewal date | date long}.")) };
-        var design = (long)await Post("/api/designs", new JsonObject { ["name"] = "Letter", ["listId"] = list, ["document"] = document });
-        var drop = (long)await Post("/api/drops", new { name = "Notice", listId = list, designIds = new[] { design }, campaignName = "Bench" });
-        while ((bool)JsonNode.Parse(await client.GetStringAsync($"/api/drops/{drop}"))!["checking"]!) await Task.Delay(20);
+        var document = new JsonObject
+        {
+            ["content"] = new JsonArray(
+                Paragraph("Dear {First} {Last},"),
+                Paragraph(text),
+                Paragraph("You owe {Amount due | money} by {Renewal date | date long}.")
+            ),
+        };
+        var design = (long)
+            await Post(
+                "/api/designs",
+                new JsonObject
+                {
+                    ["name"] = "Letter",
+                    ["listId"] = list,
+                    ["document"] = document,
+                }
+            );
+        var drop = (long)
+            await Post(
+                "/api/drops",
+                new
+                {
+                    name = "Notice",
+                    listId = list,
+                    designIds = new[] { design },
+                    campaignName = "Bench",
+                }
+            );
+        while ((bool)JsonNode.Parse(await client.GetStringAsync($"/api/drops/{drop}"))!["checking"]!)
+            await Task.Delay(20);
         return drop;
     }
 
-    static JsonObject Paragraph(string text) => new() { ["type"] = "paragraph", ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = text }) };
+    static JsonObject Paragraph(string text) =>
+        new() { ["type"] = "paragraph", ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = text }) };
 }

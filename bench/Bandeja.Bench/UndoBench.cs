@@ -18,15 +18,30 @@ static class UndoBench
         {
             var by = new Actor("Bench", DateTimeOffset.UnixEpoch);
             using var database = new Database(Path.Combine(folder, "bandeja.sqlite"));
-            var writer = new RowWriter(database, "List", "list.csv", null, [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName)], by);
-            for (var i = 0; i < People; i++) writer.Add([$"Given{i}", $"Family{i}"]);
+            var writer = new RowWriter(
+                database,
+                "List",
+                "list.csv",
+                null,
+                [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName)],
+                by
+            );
+            for (var i = 0; i < People; i++)
+                writer.Add([$"Given{i}", $"Family{i}"]);
             writer.Finish([], null);
             var design = new DesignStore(database).Create("Notice", writer.ListId, "{}", by);
             var drops = new DropStore(database);
             var drop = drops.CreateDrop(drops.CreateCampaign("Spring", by), "First", writer.ListId, [design], null, by);
-            var everybody = drops.Page(drop, new(), 0, 1).Total == People ? Enumerable.Range(1, People).Select(i => (long)i).ToList() : throw new InvalidOperationException();
-            var bench = new BenchStore(database, new(database, () => new(Core.Language.OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), (_, _, _, _, _) => { }));
-            double hold = double.MaxValue, undo = double.MaxValue;
+            var everybody =
+                drops.Page(drop, new(), 0, 1).Total == People
+                    ? Enumerable.Range(1, People).Select(i => (long)i).ToList()
+                    : throw new InvalidOperationException();
+            var bench = new BenchStore(
+                database,
+                new(database, () => new(Core.Language.OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), (_, _, _, _, _) => { })
+            );
+            double hold = double.MaxValue,
+                undo = double.MaxValue;
             for (var round = 0; round < 3; round++)
             {
                 var watch = Stopwatch.StartNew();
@@ -36,7 +51,14 @@ static class UndoBench
                 bench.Undo(drop, by);
                 undo = Math.Min(undo, watch.Elapsed.TotalSeconds);
             }
-            Bench.Line($"undo of a hold of {People:N0}", $"{undo:0.00} s", $"{hold:0.00} s to hold", Bench.Ratio(undo / hold), "at most 2×", undo <= hold * 2);
+            Bench.Line(
+                $"undo of a hold of {People:N0}",
+                $"{undo:0.00} s",
+                $"{hold:0.00} s to hold",
+                Bench.Ratio(undo / hold),
+                "at most 2×",
+                undo <= hold * 2
+            );
         }
         finally
         {

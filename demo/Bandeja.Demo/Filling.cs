@@ -2,12 +2,12 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
+using Bandeja.Server;
 using Bandeja.Server.Composition;
 using Bandeja.Server.Freezing;
 using Bandeja.Server.Hosting;
 using Bandeja.Server.Jobs;
 using Bandeja.Server.Production;
-using Bandeja.Server;
 using Bandeja.Store;
 using Dapper;
 using Microsoft.AspNetCore.Builder;
@@ -19,13 +19,16 @@ namespace Bandeja.Demo;
 sealed class StoryClock(DateTimeOffset now) : TimeProvider
 {
     public DateTimeOffset Now { get; set; } = now;
+
     public override DateTimeOffset GetUtcNow() => Now;
 }
 
-/// <summary>Fills a data folder with the demo's world, through the same code that the server runs: a campaign in the middle of its life.</summary>
+/// <summary>Fills a data folder with the demo's world, through the same code that the server runs: a campaign in the middle of its
+/// life.</summary>
 sealed class Filling
 {
-    const string Keeper = "Marisol Quint", Helper = "Tomás Reyes";
+    const string Keeper = "Marisol Quint",
+        Helper = "Tomás Reyes";
     readonly IServiceProvider services;
     readonly StoryClock clock;
     readonly DateOnly today;
@@ -42,11 +45,13 @@ sealed class Filling
         ((IDisposable)app).Dispose();
     }
 
-    T Get<T>() where T : notnull => services.GetRequiredService<T>();
+    T Get<T>()
+        where T : notnull => services.GetRequiredService<T>();
 
     Actor By(string name) => new(name, clock.Now);
 
-    void At(int daysAgo, int hour) => clock.Now = new DateTimeOffset(today.AddDays(-daysAgo).ToDateTime(new TimeOnly(hour, 12)), TimeSpan.Zero);
+    void At(int daysAgo, int hour) =>
+        clock.Now = new DateTimeOffset(today.AddDays(-daysAgo).ToDateTime(new TimeOnly(hour, 12)), TimeSpan.Zero);
 
     void Tell()
     {
@@ -64,19 +69,54 @@ sealed class Filling
         Drop(renewal, "Last call", members, today.AddDays(75), Keeper, last);
         var fair = Get<DesignStore>().Create("Plant fair invitation", members, LetterTexts.PlantFair(emblem).ToJsonString(), By(Helper));
         var adopters = Get<DesignStore>().Create("Letter to adopters", members, LetterTexts.Adopters(emblem).ToJsonString(), By(Helper));
-        var envelope = Get<DesignStore>().Create("Fair envelope, No. 10", members, SurfaceTexts.Envelope(emblem).ToJsonString(), By(Helper), "envelope");
-        var labels = Get<DesignStore>().Create("Address labels", members, SurfaceTexts.AddressLabels().ToJsonString(), By(Keeper), "labels");
+        var envelope = Get<DesignStore>()
+            .Create("Fair envelope, No. 10", members, SurfaceTexts.Envelope(emblem).ToJsonString(), By(Helper), "envelope");
+        var labels = Get<DesignStore>()
+            .Create("Address labels", members, SurfaceTexts.AddressLabels().ToJsonString(), By(Keeper), "labels");
         var badges = Get<DesignStore>().Create("Fair badges", members, SurfaceTexts.Badges().ToJsonString(), By(Helper), "labels");
         Get<DesignStore>().Change(badges, description: "For the members' first hour; the gate reads the code", tagsJson: """["spring"]""");
-        Get<PrinterStore>().Save(new() { Name = "Front office", EnvelopeEdge = "short", EnvelopeDown = -2, SheetRight = 0.5 });
-        Drop(Get<DropStore>().CreateCampaign("Spring plant fair", By(Helper)), "Invitation", members, today.AddDays(60), Helper, fair, envelope, labels);
-        Get<DesignStore>().Change(adopters, description: "What came of the plants in their name, with a table for those who adopted some", tagsJson: """["spring","adoption"]""");
+        Get<PrinterStore>()
+            .Save(
+                new()
+                {
+                    Name = "Front office",
+                    EnvelopeEdge = "short",
+                    EnvelopeDown = -2,
+                    SheetRight = 0.5,
+                }
+            );
+        Drop(
+            Get<DropStore>().CreateCampaign("Spring plant fair", By(Helper)),
+            "Invitation",
+            members,
+            today.AddDays(60),
+            Helper,
+            fair,
+            envelope,
+            labels
+        );
+        Get<DesignStore>()
+            .Change(
+                adopters,
+                description: "What came of the plants in their name, with a table for those who adopted some",
+                tagsJson: """["spring","adoption"]"""
+            );
         Get<DesignStore>().Change(last, description: "After this one we stop writing", tagsJson: """["renewal"]""");
         Get<DesignStore>().Change(fair, tagsJson: """["spring"]""");
         // The same invitation once more, by email where there is an address.
-        var email = Get<DesignStore>().Create("Plant fair, by email", members, LetterTexts.FairByEmail(emblem, fair).ToJsonString(), By(Helper), "email");
+        var email = Get<DesignStore>()
+            .Create("Plant fair, by email", members, LetterTexts.FairByEmail(emblem, fair).ToJsonString(), By(Helper), "email");
         Get<DesignStore>().Change(email, description: "With the letter attached, for the gate", tagsJson: """["spring"]""");
-        var reminder = Drop(Get<DropStore>().Drops().Single(d => d.Package.Any(p => p.DesignId == labels)).CampaignId, "Reminder", members, today.AddDays(72), Helper, fair, envelope, email);
+        var reminder = Drop(
+            Get<DropStore>().Drops().Single(d => d.Package.Any(p => p.DesignId == labels)).CampaignId,
+            "Reminder",
+            members,
+            today.AddDays(72),
+            Helper,
+            fair,
+            envelope,
+            email
+        );
         Get<DropStore>().SetChannels(reminder, new(Core.Mail.ChannelBy.Address));
         Get<DropChecker>().CheckAll(reminder, By("Bandeja"), (_, _) => { }, CancellationToken.None);
     }
@@ -87,12 +127,33 @@ sealed class Filling
         var id = Guid.NewGuid().ToString("N");
         var path = Path.Combine(server.Folder("uploads"), id);
         File.Copy(Path.Combine(files, name), path);
-        Get<Database>().Write(c => c.Execute("INSERT INTO upload (id, name, size, at, by) VALUES (@id, @name, @size, @Stamp, @Name)", new { id, name, size = new FileInfo(path).Length, By(by).Stamp, By(by).Name }));
+        Get<Database>()
+            .Write(c =>
+                c.Execute(
+                    "INSERT INTO upload (id, name, size, at, by) VALUES (@id, @name, @size, @Stamp, @Name)",
+                    new
+                    {
+                        id,
+                        name,
+                        size = new FileInfo(path).Length,
+                        By(by).Stamp,
+                        By(by).Name,
+                    }
+                )
+            );
         var file = SourceFile.Open(path, name);
         var look = file.Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
         var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
         var options = new SourceOptions(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter, look.HeadingSpan);
-        return ImportJob.BringIn(Get<Database>(), file, new(id, name, listName, options, columns.Count, columns), Countries.Named("US")!, By(by), (_, _) => { }, CancellationToken.None);
+        return ImportJob.BringIn(
+            Get<Database>(),
+            file,
+            new(id, name, listName, options, columns.Count, columns),
+            Countries.Named("US")!,
+            By(by),
+            (_, _) => { },
+            CancellationToken.None
+        );
     }
 
     /// <summary>What belongs to the members beside their list: the plants they adopted, segments, and who must not be mailed.</summary>
@@ -102,11 +163,33 @@ sealed class Filling
         var file = SourceFile.Open(Path.Combine(files, plants), plants);
         var look = file.Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
         var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
-        DetailJob.BringIn(Get<DetailStore>(), file, new(members, "Plants", 0, new("", plants, "Plants", new(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter), columns.Count, columns)), Countries.Named("US")!, By(Keeper), (_, _) => { }, CancellationToken.None);
+        DetailJob.BringIn(
+            Get<DetailStore>(),
+            file,
+            new(
+                members,
+                "Plants",
+                0,
+                new("", plants, "Plants", new(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter), columns.Count, columns)
+            ),
+            Countries.Named("US")!,
+            By(Keeper),
+            (_, _) => { },
+            CancellationToken.None
+        );
         Get<SegmentStore>().Add(members, "Renewal in February", "`Renewal date` between \"2027-02-01\" and \"2027-02-28\"", "", By(Keeper));
         Get<SegmentStore>().Add(members, "Adopted a plant", "count(Plants) > 0", "", By(Helper));
         var asked = Get<SuppressionStore>().Create("Asked not to be mailed", By(Keeper));
-        Get<SuppressionStore>().Add(asked, [new(null, null, null, null, null, "F-00137", "asked by phone", null), new(null, null, null, null, null, "F-00590", "moved to the coast, will write", today.AddDays(200)), new("Ines Lockridge", "18 Quay Road", "Fernquay", "97412", null, null, "returned unopened", null)], By(Keeper));
+        Get<SuppressionStore>()
+            .Add(
+                asked,
+                [
+                    new(null, null, null, null, null, "F-00137", "asked by phone", null),
+                    new(null, null, null, null, null, "F-00590", "moved to the coast, will write", today.AddDays(200)),
+                    new("Ines Lockridge", "18 Quay Road", "Fernquay", "97412", null, null, "returned unopened", null),
+                ],
+                By(Keeper)
+            );
     }
 
     long Drop(long campaign, string name, long list, DateOnly mailDate, string by, params long[] designs)
@@ -121,7 +204,16 @@ sealed class Filling
     RunRow Produce(long drop, string? pieces, string by)
     {
         var range = pieces is null ? null : PieceRange.Parse(pieces, out _);
-        var run = Get<RunStore>().Begin(drop, c => range?.Contains(c.PieceNumber) ?? true, "Not in this range", pieces is null ? "everyone Ready" : $"pieces {pieces}", null, DateOnly.FromDateTime(clock.Now.DateTime), By(by));
+        var run = Get<RunStore>()
+            .Begin(
+                drop,
+                c => range?.Contains(c.PieceNumber) ?? true,
+                "Not in this range",
+                pieces is null ? "everyone Ready" : $"pieces {pieces}",
+                null,
+                DateOnly.FromDateTime(clock.Now.DateTime),
+                By(by)
+            );
         var job = Get<JobStore>().Next(RunJob.Name, By(by))!;
         services.GetServices<IJobKind>().OfType<RunJob>().Single().Work(job, (_, _) => { }, CancellationToken.None);
         return run;
@@ -134,17 +226,45 @@ sealed class Filling
         var design = Get<DesignStore>().Create("First notice", members, LetterTexts.FirstNotice(emblem).ToJsonString(), By(Keeper));
         var drop = Drop(campaign, "First notice", members, today.AddDays(-30), Keeper, design);
         At(34, 11);
-        foreach (var group in Get<DropStore>().FindingGroups(drop).Where(g => g.Kind is nameof(FindingKind.MissingGlyph) or nameof(FindingKind.TooWide) or nameof(FindingKind.RunsOver)))
+        foreach (
+            var group in Get<DropStore>()
+                .FindingGroups(drop)
+                .Where(g => g.Kind is nameof(FindingKind.MissingGlyph) or nameof(FindingKind.TooWide) or nameof(FindingKind.RunsOver))
+        )
             bench.Accept(drop, null, group.Alike, By(Keeper));
         bench.Act(drop, InTray(drop, Tray.NeedsALook), DropEventKind.Held, "something is missing; write by hand", null, "Held", By(Keeper));
-        bench.Act(drop, [.. InTray(drop, Tray.Ready).Where((_, i) => i % 97 == 11)], DropEventKind.Held, "asked not to be written to", null, "Held", By(Helper));
+        bench.Act(
+            drop,
+            [.. InTray(drop, Tray.Ready).Where((_, i) => i % 97 == 11)],
+            DropEventKind.Held,
+            "asked not to be written to",
+            null,
+            "Held",
+            By(Helper)
+        );
         At(31, 15);
         var run = Produce(drop, null, Keeper);
         At(30, 16);
         bench.MarkMailed(run.Id, today.AddDays(-30), null, By(Keeper));
         At(17, 9);
-        bench.Act(drop, [.. InTray(drop, Tray.Mailed).Where((_, i) => i % 131 == 40)], DropEventKind.Returned, "moved, left no address", DateOnly.FromDateTime(clock.Now.DateTime), "Recorded the return of", By(Helper));
-        bench.Act(drop, [.. InTray(drop, Tray.Mailed).Where((_, i) => i % 301 == 77)], DropEventKind.Returned, "no such number", DateOnly.FromDateTime(clock.Now.DateTime), "Recorded the return of", By(Helper));
+        bench.Act(
+            drop,
+            [.. InTray(drop, Tray.Mailed).Where((_, i) => i % 131 == 40)],
+            DropEventKind.Returned,
+            "moved, left no address",
+            DateOnly.FromDateTime(clock.Now.DateTime),
+            "Recorded the return of",
+            By(Helper)
+        );
+        bench.Act(
+            drop,
+            [.. InTray(drop, Tray.Mailed).Where((_, i) => i % 301 == 77)],
+            DropEventKind.Returned,
+            "no such number",
+            DateOnly.FromDateTime(clock.Now.DateTime),
+            "Recorded the return of",
+            By(Helper)
+        );
     }
 
     void SecondNotice(long members, long campaign, string emblem)
@@ -156,7 +276,15 @@ sealed class Filling
         At(5, 10);
         var returned = Get<DropStore>().Drops().First(d => d.Name == "First notice").Id;
         bench.Act(drop, InTray(returned, Tray.Returned), DropEventKind.Held, "first notice came back", null, "Held", By(Keeper));
-        bench.Act(drop, [.. InTray(drop, Tray.Ready).Where((_, i) => i % 89 == 5)], DropEventKind.Held, "renewed at the gate", null, "Held", By(Helper));
+        bench.Act(
+            drop,
+            [.. InTray(drop, Tray.Ready).Where((_, i) => i % 89 == 5)],
+            DropEventKind.Held,
+            "renewed at the gate",
+            null,
+            "Held",
+            By(Helper)
+        );
         At(4, 14);
         var run = Produce(drop, "1-320", Keeper);
         At(3, 16);
@@ -173,19 +301,38 @@ sealed class Filling
         var (practice, runs) = (Get<PracticeStore>(), Get<RunStore>());
         var printer = practice.All()[0].PrinterId;
         var range = PieceRange.Parse(pieces, out _)!;
-        var run = runs.Begin(drop, c => range.Contains(c.PieceNumber), "Not in this range", $"pieces {pieces}", null, DateOnly.FromDateTime(clock.Now.DateTime), By(Helper), new() { Output = "print", DeviceId = printer, SettingsJson = new RunSettings(BatchOf: 25, BreakSheets: true, Postage: "Presorted letters").ToJson() });
+        var run = runs.Begin(
+            drop,
+            c => range.Contains(c.PieceNumber),
+            "Not in this range",
+            $"pieces {pieces}",
+            null,
+            DateOnly.FromDateTime(clock.Now.DateTime),
+            By(Helper),
+            new()
+            {
+                Output = "print",
+                DeviceId = printer,
+                SettingsJson = new RunSettings(BatchOf: 25, BreakSheets: true, Postage: "Presorted letters").ToJson(),
+            }
+        );
         using var stop = new CancellationTokenSource();
         var rollers = Task.Run(() =>
         {
             for (var step = 0; !stop.IsCancellationRequested; step++)
             {
-                if (step == 40) practice.Jam(printer, true);
+                if (step == 40)
+                    practice.Jam(printer, true);
                 practice.Print(printer, 1, clock.Now);
                 practice.Jam(printer, false);
                 Thread.Sleep(1);
             }
         });
-        services.GetServices<IJobKind>().OfType<PrintJob>().Single().Work(Get<JobStore>().Get(runs.Get(run.Id).JobId!.Value), (_, _) => { }, CancellationToken.None);
+        services
+            .GetServices<IJobKind>()
+            .OfType<PrintJob>()
+            .Single()
+            .Work(Get<JobStore>().Get(runs.Get(run.Id).JobId!.Value), (_, _) => { }, CancellationToken.None);
         stop.Cancel();
         rollers.Wait();
     }
@@ -200,15 +347,30 @@ sealed class Filling
         var people = DropStore.Recipients(c, row, RowTable.Columns(c, row.ListId), [.. members.Select(m => m.RecipientId)]);
         var marks = sets.Marks(c, row, people);
         foreach (var (member, n) in members.Select((m, n) => (m, n)).SkipLast(4))
-            proofs.Look(drop, member.RecipientId, n == 2 ? "wrong" : "right", n == 2 ? "“Dear ,” greets nobody" : null, marks[member.RecipientId], By(n % 3 == 0 ? Helper : Keeper));
+            proofs.Look(
+                drop,
+                member.RecipientId,
+                n == 2 ? "wrong" : "right",
+                n == 2 ? "“Dear ,” greets nobody" : null,
+                marks[member.RecipientId],
+                By(n % 3 == 0 ? Helper : Keeper)
+            );
     }
 
     void RoofWorks(string emblem)
     {
         At(20, 11);
         var neighbours = BringIn("neighbours.xlsx", "Neighbors of the glasshouse", Helper);
-        var design = Get<DesignStore>().Create("Works on the glasshouse roof", neighbours, LetterTexts.RoofWorks(emblem).ToJsonString(), By(Helper));
-        var drop = Drop(Get<DropStore>().CreateCampaign("Glasshouse roof", By(Helper)), "Notice to neighbors", neighbours, today.AddDays(-15), Helper, design);
+        var design = Get<DesignStore>()
+            .Create("Works on the glasshouse roof", neighbours, LetterTexts.RoofWorks(emblem).ToJsonString(), By(Helper));
+        var drop = Drop(
+            Get<DropStore>().CreateCampaign("Glasshouse roof", By(Helper)),
+            "Notice to neighbors",
+            neighbours,
+            today.AddDays(-15),
+            Helper,
+            design
+        );
         At(16, 13);
         var run = Produce(drop, null, Helper);
         At(15, 15);

@@ -23,7 +23,11 @@ public static class Application
     public static WebApplication Build(ServerOptions options, Action<WebApplicationBuilder>? configure = null)
     {
         // What is said here is American English, on whatever machine; what is printed for recipients follows the organization's settings.
-        CultureInfo.DefaultThreadCurrentCulture = CultureInfo.DefaultThreadCurrentUICulture = CultureInfo.CurrentCulture = CultureInfo.CurrentUICulture = CultureInfo.GetCultureInfo("en-US");
+        CultureInfo.DefaultThreadCurrentCulture =
+            CultureInfo.DefaultThreadCurrentUICulture =
+            CultureInfo.CurrentCulture =
+            CultureInfo.CurrentUICulture =
+                CultureInfo.GetCultureInfo("en-US");
         var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { Args = [], ContentRootPath = AppContext.BaseDirectory });
         builder.WebHost.ConfigureKestrel(k =>
         {
@@ -43,11 +47,14 @@ public static class Application
         Endpoints(app.MapGroup("/api").WithTags("Bandeja").AddEndpointFilter(OneView));
         UnsubscribeEndpoints.Map(app);
         app.MapOpenApi("/api/openapi.json");
-        app.Lifetime.ApplicationStarted.Register(() => app.Services.GetRequiredService<PublicAddress>().Port = new Uri(app.Urls.First()).Port);
+        app.Lifetime.ApplicationStarted.Register(() =>
+            app.Services.GetRequiredService<PublicAddress>().Port = new Uri(app.Urls.First()).Port
+        );
         // From the beginning it listens for what changes; and what an upgrade changed about drops is checked without anybody asking.
         var checks = app.Services.GetRequiredService<CheckRequests>();
         app.Lifetime.ApplicationStarted.Register(checks.All);
-        if (options.Web is not null) Web(app, options.Web);
+        if (options.Web is not null)
+            Web(app, options.Web);
         RowWriter.RemoveUnfinished(app.Services.GetRequiredService<Database>());
         app.Services.GetRequiredService<RunMails>().TakeUpAll(app.Services.GetRequiredService<TimeProvider>().GetUtcNow());
         DetailStore.RemoveUnfinished(app.Services.GetRequiredService<Database>());
@@ -59,29 +66,94 @@ public static class Application
         services.AddSingleton(options);
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton(_ => new Database(Path.Combine(Directory.CreateDirectory(options.Data).FullName, "bandeja.sqlite")));
-        services.AddSingleton<ListStore>().AddSingleton<DesignStore>().AddSingleton<DropStore>().AddSingleton<RunStore>().AddSingleton<JobStore>().AddSingleton<SettingStore>();
+        services
+            .AddSingleton<ListStore>()
+            .AddSingleton<DesignStore>()
+            .AddSingleton<DropStore>()
+            .AddSingleton<RunStore>()
+            .AddSingleton<JobStore>()
+            .AddSingleton<SettingStore>();
         services.AddSingleton<Surroundings>();
-        services.AddSingleton(s => new ListEditor(s.GetRequiredService<Database>(), () => s.GetRequiredService<Surroundings>().Now, s.GetRequiredService<DropChecker>().Check));
-        services.AddSingleton<BenchStore>().AddSingleton<ListUndo>().AddSingleton<ColumnStore>().AddSingleton<DoubtStore>().AddSingleton<TwinStore>().AddSingleton<HouseholdStore>();
-        services.AddSingleton<SegmentStore>().AddSingleton<SuppressionStore>().AddSingleton<DetailStore>().AddSingleton<ReloadStore>().AddSingleton<VersionStore>();
+        services.AddSingleton(s => new ListEditor(
+            s.GetRequiredService<Database>(),
+            () => s.GetRequiredService<Surroundings>().Now,
+            s.GetRequiredService<DropChecker>().Check
+        ));
+        services
+            .AddSingleton<BenchStore>()
+            .AddSingleton<ListUndo>()
+            .AddSingleton<ColumnStore>()
+            .AddSingleton<DoubtStore>()
+            .AddSingleton<TwinStore>()
+            .AddSingleton<HouseholdStore>();
+        services
+            .AddSingleton<SegmentStore>()
+            .AddSingleton<SuppressionStore>()
+            .AddSingleton<DetailStore>()
+            .AddSingleton<ReloadStore>()
+            .AddSingleton<VersionStore>();
         services.AddSingleton<ListWork>().AddSingleton<JobBells>();
         services.AddSingleton(_ => Formats.FontFolder.Load());
-        services.AddSingleton<PictureFiles>().AddSingleton<Letters>().AddSingleton<LetterBench>().AddSingleton<DropDependencies>().AddSingleton<DropChecker>().AddSingleton<PackagePlan>().AddSingleton<PrinterStore>();
-        services.AddSingleton<PracticeStore>().AddSingleton<PrintDevices>().AddSingleton<RunBatches>().AddSingleton<RunFiles>().AddSingleton<BatchFiles>().AddSingleton<RunSecrets>().AddSingleton<Reprints>().AddSingleton<RunPlanner>();
+        services
+            .AddSingleton<PictureFiles>()
+            .AddSingleton<Letters>()
+            .AddSingleton<LetterBench>()
+            .AddSingleton<DropDependencies>()
+            .AddSingleton<DropChecker>()
+            .AddSingleton<PackagePlan>()
+            .AddSingleton<PrinterStore>();
+        services
+            .AddSingleton<PracticeStore>()
+            .AddSingleton<PrintDevices>()
+            .AddSingleton<RunBatches>()
+            .AddSingleton<RunFiles>()
+            .AddSingleton<BatchFiles>()
+            .AddSingleton<RunSecrets>()
+            .AddSingleton<Reprints>()
+            .AddSingleton<RunPlanner>();
         services.AddDataProtection().SetApplicationName("bandeja").PersistKeysToFileSystem(new DirectoryInfo(options.Folder("keys")));
-        services.AddSingleton<MailAccounts>().AddSingleton<MailFiles>().AddSingleton<MailReports>().AddSingleton<MailSecrets>().AddSingleton<AttachmentFiles>().AddSingleton<Messages>().AddSingleton<MailPlan>().AddSingleton<RunMailFiles>();
+        services
+            .AddSingleton<MailAccounts>()
+            .AddSingleton<MailFiles>()
+            .AddSingleton<MailReports>()
+            .AddSingleton<MailSecrets>()
+            .AddSingleton<AttachmentFiles>()
+            .AddSingleton<Messages>()
+            .AddSingleton<MailPlan>()
+            .AddSingleton<RunMailFiles>();
         services.AddSingleton(s => new RunMails(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
-        services.AddSingleton<AccountPaces>().AddSingleton<DomainRecords>().AddSingleton<AccountTest>().AddSingleton<PublicAddress>().AddSingleton<Unsubscribing>().AddSingleton<DeliveryReports>().AddSingleton<MailRoom>();
+        services
+            .AddSingleton<AccountPaces>()
+            .AddSingleton<DomainRecords>()
+            .AddSingleton<AccountTest>()
+            .AddSingleton<PublicAddress>()
+            .AddSingleton<Unsubscribing>()
+            .AddSingleton<DeliveryReports>()
+            .AddSingleton<MailRoom>();
         // A mail server elsewhere would have a database of its own; so has the practice one.
-        services.AddSingleton(_ => new PostOfficeStore(new Database(Path.Combine(Directory.CreateDirectory(options.Data).FullName, "post-office.sqlite"), PostOfficeStore.Migrations)));
+        services.AddSingleton(_ => new PostOfficeStore(
+            new Database(Path.Combine(Directory.CreateDirectory(options.Data).FullName, "post-office.sqlite"), PostOfficeStore.Migrations)
+        ));
         services.AddSingleton<PracticeMailbox>().AddHostedService(s => s.GetRequiredService<PracticeMailbox>());
         services.AddSingleton<BounceMailboxes>().AddSingleton<BounceReading>().AddHostedService(s => s.GetRequiredService<BounceReading>());
         services.AddSingleton<PostOffice>().AddHostedService(s => s.GetRequiredService<PostOffice>());
         services.AddSingleton<ProofStore>().AddSingleton<ProofSets>().AddSingleton<ProofPdf>();
         services.AddSingleton(s => new OneOffs(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
         services.AddSingleton<EventHub>().AddSingleton<CheckRequests>();
-        services.AddSingleton<IJobKind, ImportJob>().AddSingleton<IJobKind, RunJob>().AddSingleton<IJobKind, PrintJob>().AddSingleton<IJobKind, SendJob>().AddSingleton<IJobKind, RemakeJob>().AddSingleton<IJobKind, CheckJob>();
-        services.AddSingleton<IJobKind, ListCheckJob>().AddSingleton<IJobKind, ComputeJob>().AddSingleton<IJobKind, TwinJob>().AddSingleton<IJobKind, ReloadJob>().AddSingleton<IJobKind, DetailJob>().AddSingleton<IJobKind, SuppressionJob>();
+        services
+            .AddSingleton<IJobKind, ImportJob>()
+            .AddSingleton<IJobKind, RunJob>()
+            .AddSingleton<IJobKind, PrintJob>()
+            .AddSingleton<IJobKind, SendJob>()
+            .AddSingleton<IJobKind, RemakeJob>()
+            .AddSingleton<IJobKind, CheckJob>();
+        services
+            .AddSingleton<IJobKind, ListCheckJob>()
+            .AddSingleton<IJobKind, ComputeJob>()
+            .AddSingleton<IJobKind, TwinJob>()
+            .AddSingleton<IJobKind, ReloadJob>()
+            .AddSingleton<IJobKind, DetailJob>()
+            .AddSingleton<IJobKind, SuppressionJob>();
         services.AddSingleton<JobRunner>().AddHostedService(s => s.GetRequiredService<JobRunner>());
         services.AddHostedService<PracticeRollers>().AddSingleton<OldUploads>().AddHostedService<OldFiles>();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
@@ -90,33 +162,44 @@ public static class Application
         {
             json.SerializerOptions.Converters.Add(new JsonStringEnumConverter());
             json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
-            // A property that is not known is a mistake of whoever wrote it: taken silently, a filter with a slip in its name would select everyone.
+            // A property that is not known is a mistake of whoever wrote it: taken silently, a filter with a slip in its name would select
+            // everyone.
             json.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
             json.SerializerOptions.RespectNullableAnnotations = true;
             json.SerializerOptions.RespectRequiredConstructorParameters = true;
             json.SerializerOptions.MaxDepth = 512;
         });
-        services.AddOpenApi("v1", o => o
-            .AddDocumentTransformer((document, _, _) =>
-            {
-                document.Info.Title = "Bandeja";
-                document.Info.Version = "1";
-                document.Servers = [];
-                return Task.CompletedTask;
-            })
-            .AddSchemaTransformer((schema, context, _) =>
-            {
-                // Rows of the store are only ever answers, and an answer always has all its members.
-                if (context.JsonTypeInfo.Type.Namespace == typeof(Database).Namespace && schema.Properties is { } properties) schema.Required = properties.Keys.ToHashSet();
-                return Task.CompletedTask;
-            }));
+        services.AddOpenApi(
+            "v1",
+            o =>
+                o.AddDocumentTransformer(
+                        (document, _, _) =>
+                        {
+                            document.Info.Title = "Bandeja";
+                            document.Info.Version = "1";
+                            document.Servers = [];
+                            return Task.CompletedTask;
+                        }
+                    )
+                    .AddSchemaTransformer(
+                        (schema, context, _) =>
+                        {
+                            // Rows of the store are only ever answers, and an answer always has all its members.
+                            if (context.JsonTypeInfo.Type.Namespace == typeof(Database).Namespace && schema.Properties is { } properties)
+                                schema.Required = properties.Keys.ToHashSet();
+                            return Task.CompletedTask;
+                        }
+                    )
+        );
     }
 
     /// <summary>An answer is made from one state of the data, whatever is written while it is made.</summary>
     static async ValueTask<object?> OneView(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
     {
-        if (!HttpMethods.IsGet(context.HttpContext.Request.Method)) return await next(context);
-        using (context.HttpContext.RequestServices.GetRequiredService<Database>().Hold()) return await next(context);
+        if (!HttpMethods.IsGet(context.HttpContext.Request.Method))
+            return await next(context);
+        using (context.HttpContext.RequestServices.GetRequiredService<Database>().Hold())
+            return await next(context);
     }
 
     static void Endpoints(RouteGroupBuilder api)
@@ -142,19 +225,35 @@ public static class Application
         AddressingEndpoints.Map(api);
         MailEndpoints.Map(api);
         PostOfficeEndpoints.Map(api);
-        api.MapFallback("/{**path}", (HttpContext context) => Problems.Write(context, 404, "There is nothing at this address.")).ExcludeFromDescription();
+        api.MapFallback("/{**path}", (HttpContext context) => Problems.Write(context, 404, "There is nothing at this address."))
+            .ExcludeFromDescription();
     }
 
     static void Web(WebApplication app, string folder)
     {
         var files = new PhysicalFileProvider(Path.GetFullPath(folder));
-        app.UseStaticFiles(new StaticFileOptions
-        {
-            FileProvider = files,
-            // Built files carry their digest in their name; the page that names them is asked for anew.
-            OnPrepareResponse = r => r.Context.Response.Headers.CacheControl = r.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
-        });
-        app.UseStaticFiles(new StaticFileOptions { FileProvider = new PhysicalFileProvider(Path.Combine(AppContext.BaseDirectory, "fonts")), RequestPath = "/paper-fonts", ServeUnknownFileTypes = false, ContentTypeProvider = new Microsoft.AspNetCore.StaticFiles.FileExtensionContentTypeProvider(new Dictionary<string, string> { [".ttf"] = "font/ttf", [".txt"] = "text/plain" }) });
+        app.UseStaticFiles(
+            new StaticFileOptions
+            {
+                FileProvider = files,
+                // Built files carry their digest in their name; the page that names them is asked for anew.
+                OnPrepareResponse = r =>
+                    r.Context.Response.Headers.CacheControl = r.Context.Request.Path.StartsWithSegments("/assets")
+                        ? "public, max-age=31536000, immutable"
+                        : "no-cache",
+            }
+        );
+        app.UseStaticFiles(
+            new StaticFileOptions
+            {
+                FileProvider = new PhysicalFileProvider(Path.Combine(AppContext.BaseDirectory, "fonts")),
+                RequestPath = "/paper-fonts",
+                ServeUnknownFileTypes = false,
+                ContentTypeProvider = new Microsoft.AspNetCore.StaticFiles.FileExtensionContentTypeProvider(
+                    new Dictionary<string, string> { [".ttf"] = "font/ttf", [".txt"] = "text/plain" }
+                ),
+            }
+        );
         app.MapFallback(async context =>
         {
             context.Response.ContentType = "text/html; charset=utf-8";

@@ -1,9 +1,13 @@
 using System.CommandLine;
 using System.Net;
-using Bandeja.Server.Hosting;
 using Bandeja.Server;
+using Bandeja.Server.Hosting;
 
-var data = new Option<string>("--data") { Description = "The folder of the database, the uploads, and the runs' files.", DefaultValueFactory = _ => "data" };
+var data = new Option<string>("--data")
+{
+    Description = "The folder of the database, the uploads, and the runs' files.",
+    DefaultValueFactory = _ => "data",
+};
 var host = new Option<string>("--host") { Description = "The address to listen on.", DefaultValueFactory = _ => "127.0.0.1" };
 var port = new Option<int>("--port") { Description = "The port to listen on; 0 for any free one.", DefaultValueFactory = _ => 5280 };
 var web = new Option<string?>("--web") { Description = "The folder of the built web application; without it, only the API is served." };
@@ -13,22 +17,38 @@ var nameServer = new Option<IPEndPoint?>("--name-server")
     Description = "The name server that the test of an email account asks: ADDRESS or ADDRESS:PORT.",
     CustomParser = result =>
     {
-        if (!IPEndPoint.TryParse(result.Tokens[0].Value, out var place)) result.AddError("The name server must be an address such as 192.0.2.53, with a port if it is not 53: 192.0.2.53:5353.");
-        else if (place.Port == 0) place.Port = 53;
+        if (!IPEndPoint.TryParse(result.Tokens[0].Value, out var place))
+            result.AddError("The name server must be an address such as 192.0.2.53, with a port if it is not 53: 192.0.2.53:5353.");
+        else if (place.Port == 0)
+            place.Port = 53;
         return place;
     },
 };
 foreach (var option in (Option<int>[])[port, smtpPort])
     option.Validators.Add(result =>
     {
-        if (result.Tokens is [var token] && !(int.TryParse(token.Value, out var number) && number is >= 0 and <= 65535)) result.AddError($"{option.Name} must be a number from 0 to 65535.");
+        if (result.Tokens is [var token] && !(int.TryParse(token.Value, out var number) && number is >= 0 and <= 65535))
+            result.AddError($"{option.Name} must be a number from 0 to 65535.");
     });
 
 var root = new RootCommand("Serves Bandeja.") { data, host, port, web, smtpPort, nameServer };
-root.SetAction((parsed, cancel) => Serve(new(Path.GetFullPath(parsed.GetValue(data)!), parsed.GetValue(host)!, parsed.GetValue(port), parsed.GetValue(web), parsed.GetValue(smtpPort), parsed.GetValue(nameServer))));
+root.SetAction(
+    (parsed, cancel) =>
+        Serve(
+            new(
+                Path.GetFullPath(parsed.GetValue(data)!),
+                parsed.GetValue(host)!,
+                parsed.GetValue(port),
+                parsed.GetValue(web),
+                parsed.GetValue(smtpPort),
+                parsed.GetValue(nameServer)
+            )
+        )
+);
 var openApi = new Command("openapi", "Prints the description of the API.");
 openApi.SetAction((_, _) => Describe());
 root.Subcommands.Add(openApi);
+
 // The host ends the server when it is told to, and takes the time that it needs.
 return await root.Parse(args).InvokeAsync(new() { ProcessTerminationTimeout = null });
 

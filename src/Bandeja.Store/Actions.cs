@@ -17,10 +17,35 @@ public sealed record ActionRow
 static class Actions
 {
     /// <summary>Begins an act; the events and changes that belong to it carry its id.</summary>
-    public static long Begin(SqliteConnection c, long? listId, long? dropId, string label, Actor actor, long? undoes = null, bool byItself = false) =>
-        c.QuerySingle<long>("INSERT INTO action (list_id, drop_id, label, at, by, undoes, by_itself) VALUES (@listId, @dropId, @label, @Stamp, @Name, @undoes, @byItself) RETURNING id", new { listId, dropId, label, actor.Stamp, actor.Name, undoes, byItself });
+    public static long Begin(
+        SqliteConnection c,
+        long? listId,
+        long? dropId,
+        string label,
+        Actor actor,
+        long? undoes = null,
+        bool byItself = false
+    ) =>
+        c.QuerySingle<long>(
+            "INSERT INTO action (list_id, drop_id, label, at, by, undoes, by_itself) VALUES (@listId, @dropId, @label, @Stamp, "
+                + "@Name, @undoes, @byItself) RETURNING id",
+            new
+            {
+                listId,
+                dropId,
+                label,
+                actor.Stamp,
+                actor.Name,
+                undoes,
+                byItself,
+            }
+        );
 
     /// <summary>The last act in a drop that was not taken back and is not itself a taking back.</summary>
     public static ActionRow? LastToUndo(SqliteConnection c, long dropId) =>
-        c.QueryFirstOrDefault<ActionRow>("SELECT id, list_id, drop_id, label, at, by FROM action WHERE drop_id = @dropId AND undone_by IS NULL AND undoes IS NULL ORDER BY id DESC LIMIT 1", new { dropId });
+        c.QueryFirstOrDefault<ActionRow>(
+            "SELECT id, list_id, drop_id, label, at, by FROM action WHERE drop_id = @dropId AND undone_by IS NULL AND undoes IS "
+                + "NULL ORDER BY id DESC LIMIT 1",
+            new { dropId }
+        );
 }

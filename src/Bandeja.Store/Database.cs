@@ -4,7 +4,6 @@ using System.Reflection;
 using Bandeja.Core.Lists;
 using Dapper;
 using DbUp;
-
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store;
@@ -43,7 +42,13 @@ public sealed class Database : IDisposable
     {
         Path = path;
         this.migrations = migrations ?? ".Migrations.";
-        connectionString = new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 30, Pooling = true }.ToString();
+        connectionString = new SqliteConnectionStringBuilder
+        {
+            DataSource = path,
+            ForeignKeys = true,
+            DefaultTimeout = 30,
+            Pooling = true,
+        }.ToString();
         Migrate();
         writer = Ready(new SqliteConnection(connectionString), queryOnly: false);
     }
@@ -58,19 +63,30 @@ public sealed class Database : IDisposable
             connection.Open();
             connection.Execute("PRAGMA journal_mode = WAL");
         }
-        var upgrade = DeployChanges.To.SqliteDatabase(connectionString)
-            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => name.Contains(migrations, StringComparison.Ordinal) && name.EndsWith(".sql", StringComparison.Ordinal));
-        if (migrations == ".Migrations.") upgrade = upgrade.WithScript("Bandeja.Store.Migrations.0002_rows_have_origin", new Migrations.RowsHaveOrigin());
+        var upgrade = DeployChanges
+            .To.SqliteDatabase(connectionString)
+            .WithScriptsEmbeddedInAssembly(
+                Assembly.GetExecutingAssembly(),
+                name => name.Contains(migrations, StringComparison.Ordinal) && name.EndsWith(".sql", StringComparison.Ordinal)
+            );
+        if (migrations == ".Migrations.")
+            upgrade = upgrade.WithScript("Bandeja.Store.Migrations.0002_rows_have_origin", new Migrations.RowsHaveOrigin());
         var result = upgrade.WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
-        if (!result.Successful) throw new InvalidOperationException($"The database could not be brought to the present form: {result.Error.Message}", result.Error);
+        if (!result.Successful)
+            throw new InvalidOperationException(
+                $"The database could not be brought to the present form: {result.Error.Message}",
+                result.Error
+            );
     }
 
     /// <summary>
     /// A view of the data for reading: everything read through it is as it was at the first read, whatever is written meanwhile,
-    /// so that columns and the rows that have them always belong together (https://sqlite.org/isolation.html). It refuses to write. What is written
+    /// so that columns and the rows that have them always belong together (https://sqlite.org/isolation.html). It refuses to write. What is
+    /// written
     /// after that first read is seen only by another view. Dispose of it soon: as long as it lives, the log of writes grows.
     /// </summary>
-    public SqliteConnection Open() => held.Value is { IsOver: false } view ? view.Connection : Begun(new SqliteConnection(connectionString));
+    public SqliteConnection Open() =>
+        held.Value is { IsOver: false } view ? view.Connection : Begun(new SqliteConnection(connectionString));
 
     /// <summary>
     /// Until this is disposed of, everything that this flow of control opens is one view: what one store reads belongs together with what
@@ -93,12 +109,16 @@ public sealed class Database : IDisposable
     static SqliteConnection Ready(SqliteConnection connection, bool queryOnly)
     {
         connection.Open();
-        connection.Execute($"PRAGMA query_only = {(queryOnly ? "ON" : "OFF")}; PRAGMA synchronous = NORMAL; PRAGMA temp_store = MEMORY; PRAGMA cache_size = -32768; PRAGMA mmap_size = 268435456");
+        connection.Execute(
+            $"PRAGMA query_only = {(queryOnly ? "ON" : "OFF")}; PRAGMA synchronous = NORMAL; PRAGMA temp_store = MEMORY; PRAGMA "
+                + "cache_size = -32768; PRAGMA mmap_size = 268435456"
+        );
         NameOrder.Register(connection);
         return connection;
     }
 
-    /// <summary>Runs work as the one writer, in a transaction that is committed where the work returns and rolled back where it throws.</summary>
+    /// <summary>Runs work as the one writer, in a transaction that is committed where the work returns and rolled back where it
+    /// throws.</summary>
     public T Write<T>(Func<SqliteConnection, T> work)
     {
         lock (writing)
@@ -111,7 +131,12 @@ public sealed class Database : IDisposable
     }
 
     /// <inheritdoc cref="Write{T}"/>
-    public void Write(Action<SqliteConnection> work) => Write<object?>(c => { work(c); return null; });
+    public void Write(Action<SqliteConnection> work) =>
+        Write<object?>(c =>
+        {
+            work(c);
+            return null;
+        });
 
     /// <inheritdoc/>
     public void Dispose()
@@ -149,19 +174,23 @@ public sealed class Database : IDisposable
 
         public override void Close()
         {
-            if (ended) base.Close();
+            if (ended)
+                base.Close();
         }
 
         protected override void Dispose(bool disposing)
         {
-            if (ended) base.Dispose(disposing);
+            if (ended)
+                base.Dispose(disposing);
         }
     }
 
     sealed class DateHandler : SqlMapper.TypeHandler<DateOnly>
     {
         public override DateOnly Parse(object value) => DateOnly.ParseExact((string)value, "yyyy-MM-dd", CultureInfo.InvariantCulture);
-        public override void SetValue(IDbDataParameter parameter, DateOnly value) => parameter.Value = value.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+
+        public override void SetValue(IDbDataParameter parameter, DateOnly value) =>
+            parameter.Value = value.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
     }
 }
 

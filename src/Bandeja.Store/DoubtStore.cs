@@ -13,7 +13,14 @@ public sealed record DoubtGroup(CheckKind Kind, int Cells, int Recipients, int F
 public sealed record ProposedCell(int ColumnId, string? Before, string? After);
 
 /// <summary>A doubt with what a fix would do.</summary>
-public sealed record DoubtRow(long RecipientId, long Number, CheckKind Kind, int ColumnId, string Message, IReadOnlyList<ProposedCell> Proposal);
+public sealed record DoubtRow(
+    long RecipientId,
+    long Number,
+    CheckKind Kind,
+    int ColumnId,
+    string Message,
+    IReadOnlyList<ProposedCell> Proposal
+);
 
 /// <summary>Which doubts are meant: all of a kind, or some recipients' of it.</summary>
 public sealed record DoubtChoice(CheckKind Kind, IReadOnlyList<long>? Recipients = null);
@@ -25,13 +32,16 @@ public sealed class DoubtStore(Database database, ListEditor editor)
     public bool IsStale(long listId)
     {
         using var c = database.Open();
-        return c.QuerySingleOrDefault<string?>("SELECT checked_mark FROM list WHERE id = @listId", new { listId }) != ListShape.Of(c, listId, editor.Surroundings).CheckMark;
+        return c.QuerySingleOrDefault<string?>("SELECT checked_mark FROM list WHERE id = @listId", new { listId })
+            != ListShape.Of(c, listId, editor.Surroundings).CheckMark;
     }
 
     /// <summary>Says that a list must be checked anew, whatever it was checked for.</summary>
-    public void Outdated(long listId) => database.Write(c => c.Execute("UPDATE list SET checked_mark = NULL WHERE id = @listId", new { listId }));
+    public void Outdated(long listId) =>
+        database.Write(c => c.Execute("UPDATE list SET checked_mark = NULL WHERE id = @listId", new { listId }));
 
-    /// <summary>Checks a whole list, batch by batch; each is read, checked and written in one transaction, and others write in between.</summary>
+    /// <summary>Checks a whole list, batch by batch; each is read, checked and written in one transaction, and others write in
+    /// between.</summary>
     public void CheckAll(long listId, Action<long, long> progress, CancellationToken cancel)
     {
         // Cleared at once and not row by row, together with reading who is there: whoever is added later is checked as they come, and what
@@ -40,7 +50,10 @@ public sealed class DoubtStore(Database database, ListEditor editor)
         {
             ListStore.Get(c, listId);
             c.Execute("UPDATE list SET checked_mark = NULL WHERE id = @listId; DELETE FROM doubt WHERE list_id = @listId", new { listId });
-            return (ListShape.Of(c, listId, editor.Surroundings).CheckMark, c.Query<long>($"SELECT id FROM {RowTable.Name(listId)} WHERE gone IS NULL ORDER BY id").ToList());
+            return (
+                ListShape.Of(c, listId, editor.Surroundings).CheckMark,
+                c.Query<long>($"SELECT id FROM {RowTable.Name(listId)} WHERE gone IS NULL ORDER BY id").ToList()
+            );
         });
         var done = 0;
         foreach (var batch in ids.Chunk(500))
@@ -60,31 +73,46 @@ public sealed class DoubtStore(Database database, ListEditor editor)
     {
         var shape = ListShape.Of(c, listId, editor.Surroundings);
         using var command = c.CreateCommand();
-        command.CommandText = $"SELECT r.id, {RowTable.CellList(shape.Columns)} FROM {RowTable.Name(listId)} r WHERE r.id BETWEEN $first AND $last AND r.gone IS NULL";
+        command.CommandText =
+            $"SELECT r.id, {RowTable.CellList(shape.Columns)} FROM {RowTable.Name(listId)} r WHERE r.id BETWEEN $first AND $last "
+            + "AND r.gone IS NULL";
         command.Parameters.AddWithValue("$first", ids[0]);
         command.Parameters.AddWithValue("$last", ids[^1]);
         using var doubts = new DoubtWriter(c, shape);
         using var reader = command.ExecuteReader();
         var rows = new List<(long, string?[])>(ids.Length);
-        while (reader.Read()) rows.Add((reader.GetInt64(0), RowTable.Cells(reader, 1, shape.Columns.Count)));
+        while (reader.Read())
+            rows.Add((reader.GetInt64(0), RowTable.Cells(reader, 1, shape.Columns.Count)));
         reader.Close();
         // A row that was edited since the doubts were cleared has its doubts already, and they are the same.
-        foreach (var (id, values) in rows) doubts.Write(id, values, shape.Computed.Indexes.Count == 0 ? [] : shape.Compute(id, (string?[])values.Clone()), known: false);
+        foreach (var (id, values) in rows)
+            doubts.Write(id, values, shape.Computed.Indexes.Count == 0 ? [] : shape.Compute(id, (string?[])values.Clone()), known: false);
     }
 
     /// <summary>The checks that found something, with how much.</summary>
     public IReadOnlyList<DoubtGroup> Groups(long listId)
     {
         using var c = database.Open();
-        return [.. c.Query<(string Kind, long Cells, long Recipients, long Fixable)>("SELECT kind, count(*), count(DISTINCT recipient_id), count(fixes_json) FROM doubt WHERE list_id = @listId GROUP BY kind", new { listId })
-            .Select(g => new DoubtGroup(Enum.Parse<CheckKind>(g.Kind), (int)g.Cells, (int)g.Recipients, (int)g.Fixable))];
+        return
+        [
+            .. c.Query<(string Kind, long Cells, long Recipients, long Fixable)>(
+                    "SELECT kind, count(*), count(DISTINCT recipient_id), count(fixes_json) FROM doubt WHERE list_id = @listId "
+                        + "GROUP BY kind",
+                    new { listId }
+                )
+                .Select(g => new DoubtGroup(Enum.Parse<CheckKind>(g.Kind), (int)g.Cells, (int)g.Recipients, (int)g.Fixable)),
+        ];
     }
 
     /// <summary>How many cells and recipients have doubts.</summary>
     public (int Cells, int Recipients) Totals(long listId)
     {
         using var c = database.Open();
-        var (cells, recipients) = c.QuerySingle<(long, long)>("SELECT count(*), count(DISTINCT recipient_id) FROM (SELECT DISTINCT recipient_id, column_id FROM doubt WHERE list_id = @listId)", new { listId });
+        var (cells, recipients) = c.QuerySingle<(long, long)>(
+            "SELECT count(*), count(DISTINCT recipient_id) FROM (SELECT DISTINCT recipient_id, column_id FROM doubt WHERE list_id = "
+                + "@listId)",
+            new { listId }
+        );
         return ((int)cells, (int)recipients);
     }
 
@@ -92,58 +120,129 @@ public sealed class DoubtStore(Database database, ListEditor editor)
     public IReadOnlyList<DoubtRow> Rows(long listId, CheckKind kind, int offset, int limit)
     {
         using var c = database.Open();
-        return Read(c, listId, $"SELECT d.recipient_id, r.n, d.kind, d.column_id, d.message, d.fixes_json FROM doubt d JOIN {RowTable.Name(listId)} r ON r.id = d.recipient_id WHERE d.list_id = @listId AND d.kind = @kind ORDER BY d.fixes_json IS NULL, r.n LIMIT @limit OFFSET @offset", new { listId, kind = kind.ToString(), limit, offset });
+        return Read(
+            c,
+            listId,
+            $"SELECT d.recipient_id, r.n, d.kind, d.column_id, d.message, d.fixes_json FROM doubt d JOIN {RowTable.Name(listId)} r "
+                + "ON r.id = d.recipient_id WHERE d.list_id = @listId AND d.kind = @kind ORDER BY d.fixes_json IS NULL, r.n LIMIT "
+                + "@limit OFFSET @offset",
+            new
+            {
+                listId,
+                kind = kind.ToString(),
+                limit,
+                offset,
+            }
+        );
     }
 
     /// <summary>The doubts of some recipients.</summary>
     public IReadOnlyList<DoubtRow> Of(long listId, IReadOnlyList<long> recipients)
     {
-        if (recipients.Count == 0) return [];
+        if (recipients.Count == 0)
+            return [];
         using var c = database.Open();
-        return Read(c, listId, $"SELECT d.recipient_id, r.n, d.kind, d.column_id, d.message, d.fixes_json FROM doubt d JOIN {RowTable.Name(listId)} r ON r.id = d.recipient_id WHERE d.list_id = @listId AND d.recipient_id IN ({string.Join(',', recipients)})", new { listId });
+        return Read(
+            c,
+            listId,
+            $"SELECT d.recipient_id, r.n, d.kind, d.column_id, d.message, d.fixes_json FROM doubt d JOIN {RowTable.Name(listId)} r "
+                + $"ON r.id = d.recipient_id WHERE d.list_id = @listId AND d.recipient_id IN ({string.Join(',', recipients)})",
+            new { listId }
+        );
     }
 
     static List<DoubtRow> Read(SqliteConnection c, long listId, string sql, object parameters)
     {
         var columns = RowTable.Columns(c, listId);
-        return [.. c.Query<(long Recipient, long N, string Kind, long Column, string Message, string? Fixes)>(sql, parameters).ToList().Select(d =>
-        {
-            var fixes = d.Fixes is null ? [] : JsonSerializer.Deserialize<FixRow[]>(d.Fixes)!;
-            var values = fixes.Length == 0 ? [] : ListStore.Recipient(c, listId, columns, d.Recipient).Values;
-            return new DoubtRow(d.Recipient, d.N, Enum.Parse<CheckKind>(d.Kind), (int)d.Column, d.Message,
-                [.. fixes.Select(f => new ProposedCell(f.C, columns.Select((x, i) => (x.Id, i)).FirstOrDefault(x => x.Id == f.C) is var at && at.Id == f.C ? values[at.i] : null, f.V))]);
-        })];
+        return
+        [
+            .. c.Query<(long Recipient, long N, string Kind, long Column, string Message, string? Fixes)>(sql, parameters)
+                .ToList()
+                .Select(d =>
+                {
+                    var fixes = d.Fixes is null ? [] : JsonSerializer.Deserialize<FixRow[]>(d.Fixes)!;
+                    var values = fixes.Length == 0 ? [] : ListStore.Recipient(c, listId, columns, d.Recipient).Values;
+                    return new DoubtRow(
+                        d.Recipient,
+                        d.N,
+                        Enum.Parse<CheckKind>(d.Kind),
+                        (int)d.Column,
+                        d.Message,
+                        [
+                            .. fixes.Select(f => new ProposedCell(
+                                f.C,
+                                columns.Select((x, i) => (x.Id, i)).FirstOrDefault(x => x.Id == f.C) is var at && at.Id == f.C
+                                    ? values[at.i]
+                                    : null,
+                                f.V
+                            )),
+                        ]
+                    );
+                }),
+        ];
     }
 
     /// <summary>Makes the proposed changes, as one act that can be taken back.</summary>
     /// <exception cref="ConflictException">There is nothing that can be fixed.</exception>
-    public ActOutcome Fix(long listId, DoubtChoice choice, Actor actor) => database.Write(c =>
-    {
-        ListStore.Get(c, listId);
-        var shape = ListShape.Of(c, listId, editor.Surroundings);
-        var edits = c.Query<(long Recipient, string Fixes)>($"SELECT recipient_id, fixes_json FROM doubt WHERE list_id = @listId AND kind = @kind AND fixes_json IS NOT NULL{Among(choice)}", new { listId, kind = choice.Kind.ToString() })
-            .SelectMany(d => JsonSerializer.Deserialize<FixRow[]>(d.Fixes)!.Select(f => new CellEdit(d.Recipient, f.C, f.V))).ToList();
-        if (edits.Count == 0) throw new ConflictException("There is nothing (any more) that can be mended this way.");
-        var recipients = edits.Select(e => e.RecipientId).Distinct().Count();
-        var label = $"{CheckText.Of(choice.Kind).Why} {(recipients == 1 ? "1 recipient" : $"{recipients:N0} recipients")}";
-        editor.Apply(c, shape, edits, actor, Actions.Begin(c, listId, null, label, actor));
-        return new ActOutcome(label, recipients, []);
-    });
+    public ActOutcome Fix(long listId, DoubtChoice choice, Actor actor) =>
+        database.Write(c =>
+        {
+            ListStore.Get(c, listId);
+            var shape = ListShape.Of(c, listId, editor.Surroundings);
+            var edits = c.Query<(long Recipient, string Fixes)>(
+                    "SELECT recipient_id, fixes_json FROM doubt WHERE list_id = @listId AND kind = @kind AND fixes_json IS NOT "
+                        + $"NULL{Among(choice)}",
+                    new { listId, kind = choice.Kind.ToString() }
+                )
+                .SelectMany(d => JsonSerializer.Deserialize<FixRow[]>(d.Fixes)!.Select(f => new CellEdit(d.Recipient, f.C, f.V)))
+                .ToList();
+            if (edits.Count == 0)
+                throw new ConflictException("There is nothing (any more) that can be mended this way.");
+            var recipients = edits.Select(e => e.RecipientId).Distinct().Count();
+            var label = $"{CheckText.Of(choice.Kind).Why} {(recipients == 1 ? "1 recipient" : $"{recipients:N0} recipients")}";
+            editor.Apply(c, shape, edits, actor, Actions.Begin(c, listId, null, label, actor));
+            return new ActOutcome(label, recipients, []);
+        });
 
     /// <summary>Leaves doubts as they are: they are shown no more until the value changes.</summary>
-    public ActOutcome Leave(long listId, DoubtChoice choice, Actor actor) => database.Write(c =>
-    {
-        var columns = ListShape.Of(c, listId, editor.Surroundings);
-        var meant = c.Query<(long Recipient, long Column)>($"SELECT recipient_id, column_id FROM doubt WHERE list_id = @listId AND kind = @kind{Among(choice)}", new { listId, kind = choice.Kind.ToString() }).ToList();
-        if (meant.Count == 0) throw new ConflictException("There is no such doubt any more.");
-        var label = $"Left “{CheckText.Of(choice.Kind).Title}” as it is for {(meant.Count == 1 ? "1 recipient" : $"{meant.Count:N0} recipients")}";
-        var action = Actions.Begin(c, listId, null, label, actor);
-        foreach (var column in meant.GroupBy(m => m.Column))
-            c.Execute($"INSERT OR REPLACE INTO doubt_left (list_id, recipient_id, kind, column_id, value, at, by, action_id) SELECT @listId, id, @kind, @Key, {RowTable.Cell((int)column.Key)}, @Stamp, @Name, @action FROM {RowTable.Name(listId)} WHERE id = @id",
-                column.Select(m => new { listId, id = m.Recipient, kind = choice.Kind.ToString(), column.Key, actor.Stamp, actor.Name, action }));
-        c.Execute($"DELETE FROM doubt WHERE list_id = @listId AND kind = @kind{Among(choice)}", new { listId, kind = choice.Kind.ToString() });
-        return new ActOutcome(label, meant.Count, []);
-    });
+    public ActOutcome Leave(long listId, DoubtChoice choice, Actor actor) =>
+        database.Write(c =>
+        {
+            var columns = ListShape.Of(c, listId, editor.Surroundings);
+            var meant = c.Query<(long Recipient, long Column)>(
+                    $"SELECT recipient_id, column_id FROM doubt WHERE list_id = @listId AND kind = @kind{Among(choice)}",
+                    new { listId, kind = choice.Kind.ToString() }
+                )
+                .ToList();
+            if (meant.Count == 0)
+                throw new ConflictException("There is no such doubt any more.");
+            var label =
+                $"Left “{CheckText.Of(choice.Kind).Title}” as it is for "
+                + $"{(meant.Count == 1 ? "1 recipient" : $"{meant.Count:N0} recipients")}";
+            var action = Actions.Begin(c, listId, null, label, actor);
+            foreach (var column in meant.GroupBy(m => m.Column))
+                c.Execute(
+                    "INSERT OR REPLACE INTO doubt_left (list_id, recipient_id, kind, column_id, value, at, by, action_id) SELECT "
+                        + $"@listId, id, @kind, @Key, {RowTable.Cell((int)column.Key)}, @Stamp, @Name, @action FROM "
+                        + $"{RowTable.Name(listId)} WHERE id = @id",
+                    column.Select(m => new
+                    {
+                        listId,
+                        id = m.Recipient,
+                        kind = choice.Kind.ToString(),
+                        column.Key,
+                        actor.Stamp,
+                        actor.Name,
+                        action,
+                    })
+                );
+            c.Execute(
+                $"DELETE FROM doubt WHERE list_id = @listId AND kind = @kind{Among(choice)}",
+                new { listId, kind = choice.Kind.ToString() }
+            );
+            return new ActOutcome(label, meant.Count, []);
+        });
 
-    static string Among(DoubtChoice choice) => choice.Recipients is null ? "" : $" AND recipient_id IN ({string.Join(',', choice.Recipients.DefaultIfEmpty(-1))})";
+    static string Among(DoubtChoice choice) =>
+        choice.Recipients is null ? "" : $" AND recipient_id IN ({string.Join(',', choice.Recipients.DefaultIfEmpty(-1))})";
 }

@@ -11,18 +11,23 @@ namespace Bandeja.Store;
 static class FilterHint
 {
     /// <summary>The condition, or null where there is nothing to say.</summary>
-    public static string? Of(Expression filter, IReadOnlyList<Column> columns) => filter switch
-    {
-        Binary { Operator: Operator.And } and => (Of(and.Left, columns), Of(and.Right, columns)) switch
+    public static string? Of(Expression filter, IReadOnlyList<Column> columns) =>
+        filter switch
         {
-            (null, var one) => one,
-            (var one, null) => one,
-            var (a, b) => $"{a} AND {b}",
-        },
-        Binary { Left: ColumnReference column, Right: Literal { Value: { Kind: ValueKind.Number, Number: var number } } } compared when columns[column.Index].Type == ColumnType.Number =>
-            Compared($"CAST(r.{RowTable.Cell(columns[column.Index].Id)} AS REAL)", compared.Operator, (double)number),
-        _ => null,
-    };
+            Binary { Operator: Operator.And } and => (Of(and.Left, columns), Of(and.Right, columns)) switch
+            {
+                (null, var one) => one,
+                (var one, null) => one,
+                var (a, b) => $"{a} AND {b}",
+            },
+            Binary { Left: ColumnReference column, Right: Literal { Value: { Kind: ValueKind.Number, Number: var number } } } compared
+                when columns[column.Index].Type == ColumnType.Number => Compared(
+                $"CAST(r.{RowTable.Cell(columns[column.Index].Id)} AS REAL)",
+                compared.Operator,
+                (double)number
+            ),
+            _ => null,
+        };
 
     static string? Compared(string cell, Operator op, double number)
     {

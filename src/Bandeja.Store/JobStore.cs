@@ -22,52 +22,119 @@ public sealed record JobRow
 /// <summary>The durable queue of long work.</summary>
 public sealed class JobStore(Database database)
 {
-    const string Sql = "SELECT id, kind, subject_id, state, label, payload_json, done, total, message, created_at, created_by, finished_at FROM job";
+    const string Sql =
+        "SELECT id, kind, subject_id, state, label, payload_json, done, total, message, created_at, created_by, finished_at FROM job";
 
     /// <summary>Puts work into the queue, unless the same is waiting there already.</summary>
-    public void AddOnce(string kind, long subjectId, string label, Actor actor) => database.Write(c =>
-        c.Execute("INSERT INTO job (kind, subject_id, state, label, created_at, created_by) SELECT @kind, @subjectId, 'queued', @label, @Stamp, @Name WHERE NOT EXISTS (SELECT 1 FROM job WHERE kind = @kind AND subject_id = @subjectId AND state = 'queued')",
-            new { kind, subjectId, label, actor.Stamp, actor.Name }));
+    public void AddOnce(string kind, long subjectId, string label, Actor actor) =>
+        database.Write(c =>
+            c.Execute(
+                "INSERT INTO job (kind, subject_id, state, label, created_at, created_by) SELECT @kind, @subjectId, 'queued', "
+                    + "@label, @Stamp, @Name WHERE NOT EXISTS (SELECT 1 FROM job WHERE kind = @kind AND subject_id = @subjectId AND "
+                    + "state = 'queued')",
+                new
+                {
+                    kind,
+                    subjectId,
+                    label,
+                    actor.Stamp,
+                    actor.Name,
+                }
+            )
+        );
 
     /// <summary>Puts work into the queue.</summary>
-    public long Add(string kind, long subjectId, string label, string payloadJson, long total, Actor actor) => database.Write(c =>
-        c.QuerySingle<long>("INSERT INTO job (kind, subject_id, state, label, payload_json, total, created_at, created_by) VALUES (@kind, @subjectId, 'queued', @label, @payloadJson, @total, @Stamp, @Name) RETURNING id",
-            new { kind, subjectId, label, payloadJson, total, actor.Stamp, actor.Name }));
+    public long Add(string kind, long subjectId, string label, string payloadJson, long total, Actor actor) =>
+        database.Write(c =>
+            c.QuerySingle<long>(
+                "INSERT INTO job (kind, subject_id, state, label, payload_json, total, created_at, created_by) VALUES (@kind, "
+                    + "@subjectId, 'queued', @label, @payloadJson, @total, @Stamp, @Name) RETURNING id",
+                new
+                {
+                    kind,
+                    subjectId,
+                    label,
+                    payloadJson,
+                    total,
+                    actor.Stamp,
+                    actor.Name,
+                }
+            )
+        );
 
     /// <summary>One piece of work.</summary>
     /// <exception cref="NotFoundException">There is none.</exception>
     public JobRow Get(long id)
     {
         using var c = database.Open();
-        return c.QuerySingleOrDefault<JobRow>(Sql + " WHERE id = @id", new { id }) ?? throw new NotFoundException("This work is not there.");
+        return c.QuerySingleOrDefault<JobRow>(Sql + " WHERE id = @id", new { id })
+            ?? throw new NotFoundException("This work is not there.");
     }
 
     /// <summary>The oldest queued work of a kind whose time has come.</summary>
     public JobRow? Next(string kind, Actor now)
     {
         using var c = database.Open();
-        return c.QueryFirstOrDefault<JobRow>(Sql + " WHERE state = 'queued' AND kind = @kind AND (not_before IS NULL OR not_before <= @Stamp) ORDER BY id LIMIT 1", new { kind, now.Stamp });
+        return c.QueryFirstOrDefault<JobRow>(
+            Sql + " WHERE state = 'queued' AND kind = @kind AND (not_before IS NULL OR not_before <= @Stamp) ORDER BY id LIMIT 1",
+            new { kind, now.Stamp }
+        );
     }
 
     /// <summary>What is queued or running, and what ended last.</summary>
     public IReadOnlyList<JobRow> Recent()
     {
         using var c = database.Open();
-        return [.. c.Query<JobRow>(Sql + " WHERE state IN ('queued', 'running') OR id > (SELECT coalesce(max(id), 0) - 20 FROM job) ORDER BY id DESC LIMIT 40")];
+        return
+        [
+            .. c.Query<JobRow>(
+                Sql + " WHERE state IN ('queued', 'running') OR id > (SELECT coalesce(max(id), 0) - 20 FROM job) ORDER BY id DESC LIMIT 40"
+            ),
+        ];
     }
 
     /// <summary>Takes work out of the queue; false where it was cancelled meanwhile.</summary>
-    public bool Start(long id) => database.Write(c => c.Execute("UPDATE job SET state = 'running' WHERE id = @id AND state = 'queued'", new { id }) > 0);
+    public bool Start(long id) =>
+        database.Write(c => c.Execute("UPDATE job SET state = 'running' WHERE id = @id AND state = 'queued'", new { id }) > 0);
 
     /// <summary>Puts work that is being done back into the queue until a moment; it is taken up again then.</summary>
-    public void Wait(long id, DateTimeOffset until) => database.Write(c => c.Execute("UPDATE job SET state = 'queued', not_before = @Stamp WHERE id = @id AND state = 'running'", new { id, new Actor("", until).Stamp }));
+    public void Wait(long id, DateTimeOffset until) =>
+        database.Write(c =>
+            c.Execute(
+                "UPDATE job SET state = 'queued', not_before = @Stamp WHERE id = @id AND state = 'running'",
+                new { id, new Actor("", until).Stamp }
+            )
+        );
 
     /// <summary>Says where the work is.</summary>
-    public void Progress(long id, long done, long total) => database.Write(c => c.Execute("UPDATE job SET done = @done, total = @total WHERE id = @id AND state = 'running'", new { id, done, total }));
+    public void Progress(long id, long done, long total) =>
+        database.Write(c =>
+            c.Execute(
+                "UPDATE job SET done = @done, total = @total WHERE id = @id AND state = 'running'",
+                new
+                {
+                    id,
+                    done,
+                    total,
+                }
+            )
+        );
 
     /// <summary>Ends the work. Work that has ended stays as it ended.</summary>
-    public bool End(long id, string state, string? message, Actor actor) => database.Write(c =>
-        c.Execute("UPDATE job SET state = @state, message = @message, finished_at = @Stamp, done = CASE @state WHEN 'done' THEN total ELSE done END WHERE id = @id AND state IN ('queued', 'running')", new { id, state, message, actor.Stamp }) > 0);
+    public bool End(long id, string state, string? message, Actor actor) =>
+        database.Write(c =>
+            c.Execute(
+                "UPDATE job SET state = @state, message = @message, finished_at = @Stamp, done = CASE @state WHEN 'done' THEN total "
+                    + "ELSE done END WHERE id = @id AND state IN ('queued', 'running')",
+                new
+                {
+                    id,
+                    state,
+                    message,
+                    actor.Stamp,
+                }
+            ) > 0
+        );
 
     /// <summary>Puts back into the queue what was running when the process ended.</summary>
     public void TakeUpAgain() => database.Write(c => c.Execute("UPDATE job SET state = 'queued', done = 0 WHERE state = 'running'"));

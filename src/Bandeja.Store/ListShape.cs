@@ -21,7 +21,8 @@ public sealed record ListSurroundings(OrganisationLocale Locale, DateOnly Today,
     public CheckSettings Checks => new(Home, Today, HasGlyph);
 }
 
-/// <summary>A list's columns with everything that follows from them: what is computed, what is checked, its sets of detail rows. Serves one thread and one transaction.</summary>
+/// <summary>A list's columns with everything that follows from them: what is computed, what is checked, its sets of detail rows. Serves one
+/// thread and one transaction.</summary>
 public sealed class ListShape
 {
     readonly Dictionary<int, int> positions;
@@ -58,14 +59,18 @@ public sealed class ListShape
 
     /// <summary>The column of an id.</summary>
     /// <exception cref="NotFoundException">There is none.</exception>
-    public Column Column(int columnId) => Position(columnId) is >= 0 and var at ? Columns[at] : throw new NotFoundException("The list has no such column (any more).");
+    public Column Column(int columnId) =>
+        Position(columnId) is >= 0 and var at ? Columns[at] : throw new NotFoundException("The list has no such column (any more).");
 
     /// <summary>Computes a row's computed columns in place; what could not be computed is answered.</summary>
-    public List<(int Column, string Message)> Compute(long recipientId, string?[] values) => Computed.Compute(values, set => details.Rows(recipientId, set));
+    public List<(int Column, string Message)> Compute(long recipientId, string?[] values) =>
+        Computed.Compute(values, set => details.Rows(recipientId, set));
 
     /// <summary>A filter over this list.</summary>
     /// <exception cref="ConflictException">It has a mistake.</exception>
-    public Filter Filter(string text) => Core.Lists.Filter.Parse(text, Columns, Surroundings.Today, Surroundings.Locale, out var errors, Details) ?? throw new ConflictException($"The filter cannot be used: {errors[0].Message}");
+    public Filter Filter(string text) =>
+        Core.Lists.Filter.Parse(text, Columns, Surroundings.Today, Surroundings.Locale, out var errors, Details)
+        ?? throw new ConflictException($"The filter cannot be used: {errors[0].Message}");
 }
 
 /// <summary>Reads the detail rows of one recipient after another.</summary>
@@ -80,7 +85,9 @@ public sealed class DetailReader
         foreach (var set in wanted)
         {
             var command = c.CreateCommand();
-            command.CommandText = $"SELECT {string.Join(", ", sets[set].Columns.Select(x => RowTable.Cell(x.Id)))} FROM {DetailStore.Table(sets[set].Id)} WHERE recipient_id = $id ORDER BY n";
+            command.CommandText =
+                $"SELECT {string.Join(", ", sets[set].Columns.Select(x => RowTable.Cell(x.Id)))} FROM "
+                + $"{DetailStore.Table(sets[set].Id)} WHERE recipient_id = $id ORDER BY n";
             command.Parameters.Add("$id", SqliteType.Integer);
             commands[set] = (command, sets[set].Columns.Count);
         }
@@ -89,12 +96,15 @@ public sealed class DetailReader
     /// <summary>A recipient's rows of a set, in the order of the file.</summary>
     public IReadOnlyList<IRow> Rows(long recipientId, int set)
     {
-        if (last.Recipient == recipientId && last.Set == set) return last.Rows;
-        if (!commands.TryGetValue(set, out var wanted)) return [];
+        if (last.Recipient == recipientId && last.Set == set)
+            return last.Rows;
+        if (!commands.TryGetValue(set, out var wanted))
+            return [];
         wanted.Command.Parameters[0].Value = recipientId;
         var rows = new List<IRow>();
         using var reader = wanted.Command.ExecuteReader();
-        while (reader.Read()) rows.Add(new ArrayRow(RowTable.Cells(reader, 0, wanted.Width)));
+        while (reader.Read())
+            rows.Add(new ArrayRow(RowTable.Cells(reader, 0, wanted.Width)));
         last = (recipientId, set, rows);
         return rows;
     }

@@ -30,43 +30,106 @@ public sealed record MailFileRow
 /// </summary>
 public sealed class MailFiles(Database database)
 {
-    const string Present = "sha256 IS NOT NULL AND id = (SELECT max(id) FROM mail_file o WHERE o.folder_id IS f.folder_id AND o.name = f.name)";
+    const string Present =
+        "sha256 IS NOT NULL AND id = (SELECT max(id) FROM mail_file o WHERE o.folder_id IS f.folder_id AND o.name = f.name)";
 
     /// <summary>All folders.</summary>
     public IReadOnlyList<MailFolderRow> Folders()
     {
         using var c = database.Open();
-        return [.. c.Query<MailFolderRow>($"SELECT d.id, d.name, (SELECT count(*) FROM mail_file f WHERE f.folder_id = d.id AND {Present}) AS files, (SELECT coalesce(sum(size), 0) FROM mail_file f WHERE f.folder_id = d.id AND {Present}) AS size FROM mail_folder d ORDER BY d.name COLLATE NAMES")];
+        return
+        [
+            .. c.Query<MailFolderRow>(
+                $"SELECT d.id, d.name, (SELECT count(*) FROM mail_file f WHERE f.folder_id = d.id AND {Present}) AS files, (SELECT "
+                    + $"coalesce(sum(size), 0) FROM mail_file f WHERE f.folder_id = d.id AND {Present}) AS size FROM mail_folder d "
+                    + "ORDER BY d.name COLLATE NAMES"
+            ),
+        ];
     }
 
     /// <summary>The files of a folder, by name.</summary>
     public IReadOnlyList<MailFileRow> Files(long folderId)
     {
         using var c = database.Open();
-        return [.. c.Query<MailFileRow>($"SELECT id, name, sha256, size, at, by FROM mail_file f WHERE folder_id = @folderId AND {Present} ORDER BY name COLLATE NAMES", new { folderId })];
+        return
+        [
+            .. c.Query<MailFileRow>(
+                $"SELECT id, name, sha256, size, at, by FROM mail_file f WHERE folder_id = @folderId AND {Present} ORDER BY name "
+                    + "COLLATE NAMES",
+                new { folderId }
+            ),
+        ];
     }
 
     /// <summary>Begins a folder, or answers the one of that name.</summary>
-    public long Folder(string name, Actor actor) => database.Write(c =>
-        c.QuerySingleOrDefault<long?>("SELECT id FROM mail_folder WHERE name = @name", new { name }) ?? c.QuerySingle<long>("INSERT INTO mail_folder (name, created_at, created_by) VALUES (@name, @Stamp, @Name) RETURNING id", new { name, actor.Stamp, actor.Name }));
+    public long Folder(string name, Actor actor) =>
+        database.Write(c =>
+            c.QuerySingleOrDefault<long?>("SELECT id FROM mail_folder WHERE name = @name", new { name })
+            ?? c.QuerySingle<long>(
+                "INSERT INTO mail_folder (name, created_at, created_by) VALUES (@name, @Stamp, @Name) RETURNING id",
+                new
+                {
+                    name,
+                    actor.Stamp,
+                    actor.Name,
+                }
+            )
+        );
 
     /// <summary>Adds a file; in a folder it takes the place of one of the same name.</summary>
     /// <param name="folderId">Null for a file that is attached for everybody.</param>
-    public void Add(long? folderId, string name, string sha256, long size, Actor actor) => database.Write(c =>
-    {
-        if (folderId is not null && c.QuerySingleOrDefault<long?>("SELECT id FROM mail_folder WHERE id = @folderId", new { folderId }) is null) throw new NotFoundException("This folder is not there.");
-        c.Execute("INSERT INTO mail_file (folder_id, name, sha256, size, at, by) VALUES (@folderId, @name, @sha256, @size, @Stamp, @Name)", new { folderId, name, sha256, size, actor.Stamp, actor.Name });
-    });
+    public void Add(long? folderId, string name, string sha256, long size, Actor actor) =>
+        database.Write(c =>
+        {
+            if (
+                folderId is not null
+                && c.QuerySingleOrDefault<long?>("SELECT id FROM mail_folder WHERE id = @folderId", new { folderId }) is null
+            )
+                throw new NotFoundException("This folder is not there.");
+            c.Execute(
+                "INSERT INTO mail_file (folder_id, name, sha256, size, at, by) VALUES (@folderId, @name, @sha256, @size, @Stamp, @Name)",
+                new
+                {
+                    folderId,
+                    name,
+                    sha256,
+                    size,
+                    actor.Stamp,
+                    actor.Name,
+                }
+            );
+        });
 
     /// <summary>Takes a name out of a folder; runs that began before keep its file.</summary>
-    public void Remove(long folderId, string name, Actor actor) => database.Write(c =>
-        c.Execute("INSERT INTO mail_file (folder_id, name, sha256, size, at, by) VALUES (@folderId, @name, NULL, 0, @Stamp, @Name)", new { folderId, name, actor.Stamp, actor.Name }));
+    public void Remove(long folderId, string name, Actor actor) =>
+        database.Write(c =>
+            c.Execute(
+                "INSERT INTO mail_file (folder_id, name, sha256, size, at, by) VALUES (@folderId, @name, NULL, 0, @Stamp, @Name)",
+                new
+                {
+                    folderId,
+                    name,
+                    actor.Stamp,
+                    actor.Name,
+                }
+            )
+        );
 
-    /// <summary>The file of a name in a folder as it was when row <paramref name="asOf"/> was the newest; null where there was none.</summary>
+    /// <summary>The file of a name in a folder as it was when row <paramref name="asOf"/> was the newest; null where there was
+    /// none.</summary>
     public MailFileFacts? Find(long folderId, string name, long asOf = long.MaxValue)
     {
         using var c = database.Open();
-        var row = c.QueryFirstOrDefault<(string Name, string? Sha, long Size)>("SELECT name, sha256, size FROM mail_file WHERE folder_id = @folderId AND name = @name AND id <= @asOf ORDER BY id DESC LIMIT 1", new { folderId, name, asOf });
+        var row = c.QueryFirstOrDefault<(string Name, string? Sha, long Size)>(
+            "SELECT name, sha256, size FROM mail_file WHERE folder_id = @folderId AND name = @name AND id <= @asOf ORDER BY id DESC "
+                + "LIMIT 1",
+            new
+            {
+                folderId,
+                name,
+                asOf,
+            }
+        );
         return row.Sha is { } sha ? new(sha, row.Name, row.Size) : null;
     }
 

@@ -21,10 +21,13 @@ public sealed record PostedRow
 public sealed record BehaviourRow
 {
     public long Id { get; init; }
+
     /// <summary>refuse, later, slow, drop, drop after, report.</summary>
     public string Kind { get; init; } = "";
+
     /// <summary>An address, @ and a domain, or * for all.</summary>
     public string Address { get; init; } = "";
+
     /// <summary>How often it still does so; null for ever.</summary>
     public long? Times { get; init; }
     public string Words { get; init; } = "";
@@ -32,9 +35,20 @@ public sealed record BehaviourRow
 
 /// <summary>A message that arrives.</summary>
 /// <param name="Returned">True where it came back to somebody who sends through the post office: it lies in their mailbox.</param>
-public sealed record Posted(string Sender, string Recipients, string FromLine, string Subject, string MessageId, int Files, string Body, ReadOnlyMemory<byte> Raw, bool Returned = false);
+public sealed record Posted(
+    string Sender,
+    string Recipients,
+    string FromLine,
+    string Subject,
+    string MessageId,
+    int Files,
+    string Body,
+    ReadOnlyMemory<byte> Raw,
+    bool Returned = false
+);
 
-/// <summary>The practice post office's inbox, in a database of its own: it stands for a server elsewhere, which knows nothing of ours.</summary>
+/// <summary>The practice post office's inbox, in a database of its own: it stands for a server elsewhere, which knows nothing of
+/// ours.</summary>
 public sealed class PostOfficeStore(Database database) : IDisposable
 {
     /// <inheritdoc/>
@@ -46,32 +60,89 @@ public sealed class PostOfficeStore(Database database) : IDisposable
     public const string Migrations = ".PostOffice.";
 
     /// <summary>Keeps a message; when this returns it is there for good.</summary>
-    public long Add(Posted posted, DateTimeOffset at) => database.Write(c =>
-    {
-        var id = c.QuerySingle<long>("INSERT INTO message (at, sender, recipients, from_line, subject, message_id, size, files, returned) VALUES (@Stamp, @Sender, @Recipients, @FromLine, @Subject, @MessageId, @size, @Files, @Returned) RETURNING id",
-            new { new Actor("", at).Stamp, posted.Sender, posted.Recipients, posted.FromLine, posted.Subject, posted.MessageId, size = posted.Raw.Length, posted.Files, posted.Returned });
-        using var raw = c.CreateCommand();
-        raw.CommandText = "INSERT INTO message_raw (id, raw) VALUES ($id, zeroblob($size))";
-        raw.Parameters.AddWithValue("$id", id);
-        raw.Parameters.AddWithValue("$size", posted.Raw.Length);
-        raw.ExecuteNonQuery();
-        using (var blob = new SqliteBlob(c, "message_raw", "raw", id)) blob.Write(posted.Raw.Span);
-        c.Execute("INSERT INTO message_words (rowid, recipients, from_line, subject, body) VALUES (@id, @Recipients, @FromLine, @Subject, @Body)", new { id, posted.Recipients, posted.FromLine, posted.Subject, posted.Body });
-        return id;
-    });
+    public long Add(Posted posted, DateTimeOffset at) =>
+        database.Write(c =>
+        {
+            var id = c.QuerySingle<long>(
+                "INSERT INTO message (at, sender, recipients, from_line, subject, message_id, size, files, returned) VALUES "
+                    + "(@Stamp, @Sender, @Recipients, @FromLine, @Subject, @MessageId, @size, @Files, @Returned) RETURNING id",
+                new
+                {
+                    new Actor("", at).Stamp,
+                    posted.Sender,
+                    posted.Recipients,
+                    posted.FromLine,
+                    posted.Subject,
+                    posted.MessageId,
+                    size = posted.Raw.Length,
+                    posted.Files,
+                    posted.Returned,
+                }
+            );
+            using var raw = c.CreateCommand();
+            raw.CommandText = "INSERT INTO message_raw (id, raw) VALUES ($id, zeroblob($size))";
+            raw.Parameters.AddWithValue("$id", id);
+            raw.Parameters.AddWithValue("$size", posted.Raw.Length);
+            raw.ExecuteNonQuery();
+            using (var blob = new SqliteBlob(c, "message_raw", "raw", id))
+                blob.Write(posted.Raw.Span);
+            c.Execute(
+                "INSERT INTO message_words (rowid, recipients, from_line, subject, body) VALUES (@id, @Recipients, @FromLine, "
+                    + "@Subject, @Body)",
+                new
+                {
+                    id,
+                    posted.Recipients,
+                    posted.FromLine,
+                    posted.Subject,
+                    posted.Body,
+                }
+            );
+            return id;
+        });
 
-    /// <summary>A part of the messages, the newest first, and how many there are. All words must be found, by their beginnings; a whole address is found as it is.</summary>
+    /// <summary>A part of the messages, the newest first, and how many there are. All words must be found, by their beginnings; a whole
+    /// address is found as it is.</summary>
     public (IReadOnlyList<PostedRow> Rows, int Total) Page(string? search, int offset, int limit)
     {
         using var c = database.Open();
         // What stands together is found together: a whole address is that address, anything else may be a beginning.
-        var words = (search ?? "").Split([' ', '\t'], StringSplitOptions.RemoveEmptyEntries)
-            .Select(w => (Whole: w.IndexOf('@') is > 0 and var at && w.IndexOf('.', at) > at, Text: string.Join(' ', w.Split(w.Where(c => !char.IsLetterOrDigit(c)).Distinct().ToArray(), StringSplitOptions.RemoveEmptyEntries))))
-            .Where(w => w.Text.Length > 0).Select(w => $"\"{w.Text}\"{(w.Whole ? "" : "*")}").ToArray();
-        if (words.Length == 0) return ([.. c.Query<PostedRow>(Sql + " ORDER BY m.id DESC LIMIT @limit OFFSET @offset", new { limit, offset })], (int)c.QuerySingle<long>("SELECT count(*) FROM message"));
+        var words = (search ?? "")
+            .Split([' ', '\t'], StringSplitOptions.RemoveEmptyEntries)
+            .Select(w =>
+                (
+                    Whole: w.IndexOf('@') is > 0 and var at && w.IndexOf('.', at) > at,
+                    Text: string.Join(
+                        ' ',
+                        w.Split(w.Where(c => !char.IsLetterOrDigit(c)).Distinct().ToArray(), StringSplitOptions.RemoveEmptyEntries)
+                    )
+                )
+            )
+            .Where(w => w.Text.Length > 0)
+            .Select(w => $"\"{w.Text}\"{(w.Whole ? "" : "*")}")
+            .ToArray();
+        if (words.Length == 0)
+            return (
+                [.. c.Query<PostedRow>(Sql + " ORDER BY m.id DESC LIMIT @limit OFFSET @offset", new { limit, offset })],
+                (int)c.QuerySingle<long>("SELECT count(*) FROM message")
+            );
         var match = string.Join(' ', words);
-        return ([.. c.Query<PostedRow>(Sql + " JOIN message_words w ON w.rowid = m.id WHERE w.message_words MATCH @match ORDER BY w.rowid DESC LIMIT @limit OFFSET @offset", new { match, limit, offset })],
-            (int)c.QuerySingle<long>("SELECT count(*) FROM message_words WHERE message_words MATCH @match", new { match }));
+        return (
+            [
+                .. c.Query<PostedRow>(
+                    Sql
+                        + " JOIN message_words w ON w.rowid = m.id WHERE w.message_words MATCH @match ORDER BY w.rowid DESC LIMIT "
+                        + "@limit OFFSET @offset",
+                    new
+                    {
+                        match,
+                        limit,
+                        offset,
+                    }
+                ),
+            ],
+            (int)c.QuerySingle<long>("SELECT count(*) FROM message_words WHERE message_words MATCH @match", new { match })
+        );
     }
 
     /// <summary>A message with its bytes.</summary>
@@ -79,11 +150,14 @@ public sealed class PostOfficeStore(Database database) : IDisposable
     public (PostedRow Row, byte[] Raw) Get(long id)
     {
         using var c = database.Open();
-        var row = c.QuerySingleOrDefault<PostedRow>(Sql + " WHERE m.id = @id", new { id }) ?? throw new NotFoundException("This message is not there (any more).");
+        var row =
+            c.QuerySingleOrDefault<PostedRow>(Sql + " WHERE m.id = @id", new { id })
+            ?? throw new NotFoundException("This message is not there (any more).");
         return (row, c.QuerySingle<byte[]>("SELECT raw FROM message_raw WHERE id = @id", new { id }));
     }
 
-    /// <summary>What lies in the mailbox of who sends through the post office: number, size in bytes, and when it came, the oldest first.</summary>
+    /// <summary>What lies in the mailbox of who sends through the post office: number, size in bytes, and when it came, the oldest
+    /// first.</summary>
     public IReadOnlyList<(long Id, long Size, string At)> Mailbox()
     {
         using var c = database.Open();
@@ -98,10 +172,15 @@ public sealed class PostOfficeStore(Database database) : IDisposable
     }
 
     /// <summary>Takes a message out, or all of them.</summary>
-    public void Remove(long? id) => database.Write(c =>
-    {
-        foreach (var table in (string[])["message_words", "message_raw", "message"]) c.Execute($"DELETE FROM {table}{(id is null ? "" : $" WHERE {(table == "message_words" ? "rowid" : "id")} = @id")}", new { id });
-    });
+    public void Remove(long? id) =>
+        database.Write(c =>
+        {
+            foreach (var table in (string[])["message_words", "message_raw", "message"])
+                c.Execute(
+                    $"DELETE FROM {table}{(id is null ? "" : $" WHERE {(table == "message_words" ? "rowid" : "id")} = @id")}",
+                    new { id }
+                );
+        });
 
     /// <summary>What it is told to do.</summary>
     public IReadOnlyList<BehaviourRow> Behaviours()
@@ -111,7 +190,19 @@ public sealed class PostOfficeStore(Database database) : IDisposable
     }
 
     /// <summary>Tells it to do something.</summary>
-    public long Tell(string kind, string address, int? times, string words) => database.Write(c => c.QuerySingle<long>("INSERT INTO behaviour (kind, address, times, words) VALUES (@kind, @address, @times, @words) RETURNING id", new { kind, address, times, words }));
+    public long Tell(string kind, string address, int? times, string words) =>
+        database.Write(c =>
+            c.QuerySingle<long>(
+                "INSERT INTO behaviour (kind, address, times, words) VALUES (@kind, @address, @times, @words) RETURNING id",
+                new
+                {
+                    kind,
+                    address,
+                    times,
+                    words,
+                }
+            )
+        );
 
     /// <summary>Tells it to do so no more.</summary>
     public void Untell(long id) => database.Write(c => c.Execute("DELETE FROM behaviour WHERE id = @id", new { id }));
@@ -120,16 +211,22 @@ public sealed class PostOfficeStore(Database database) : IDisposable
     public BehaviourRow? Take(string address, params string[] kinds)
     {
         var behaviour = Behaviours().FirstOrDefault(b => kinds.Contains(b.Kind) && Fits(b.Address, address));
-        if (behaviour is null) return null;
-        if (behaviour.Times is null) return behaviour;
+        if (behaviour is null)
+            return null;
+        if (behaviour.Times is null)
+            return behaviour;
         return database.Write(c =>
         {
             // Several connections ask at once: whoever counts it down does it.
-            if (c.Execute("UPDATE behaviour SET times = times - 1 WHERE id = @Id AND times > 0", new { behaviour.Id }) == 0) return null;
+            if (c.Execute("UPDATE behaviour SET times = times - 1 WHERE id = @Id AND times > 0", new { behaviour.Id }) == 0)
+                return null;
             c.Execute("DELETE FROM behaviour WHERE id = @Id AND times <= 0", new { behaviour.Id });
             return behaviour;
         });
     }
 
-    static bool Fits(string pattern, string address) => pattern == "*" || pattern.Equals(address, StringComparison.OrdinalIgnoreCase) || pattern.StartsWith('@') && address.EndsWith(pattern, StringComparison.OrdinalIgnoreCase);
+    static bool Fits(string pattern, string address) =>
+        pattern == "*"
+        || pattern.Equals(address, StringComparison.OrdinalIgnoreCase)
+        || pattern.StartsWith('@') && address.EndsWith(pattern, StringComparison.OrdinalIgnoreCase);
 }

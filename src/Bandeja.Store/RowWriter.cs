@@ -25,8 +25,18 @@ public sealed class RowWriter
         (this.database, this.actor, this.columns) = (database, actor, [.. columns]);
         ListId = database.Write(c =>
         {
-            var id = c.QuerySingle<long>("INSERT INTO list (name, state, source_name, upload_id, created_at, created_by) VALUES (@name, 'loading', @sourceName, @uploadId, @Stamp, @Name) RETURNING id",
-                new { name, sourceName, uploadId, actor.Stamp, actor.Name });
+            var id = c.QuerySingle<long>(
+                "INSERT INTO list (name, state, source_name, upload_id, created_at, created_by) VALUES (@name, 'loading', "
+                    + "@sourceName, @uploadId, @Stamp, @Name) RETURNING id",
+                new
+                {
+                    name,
+                    sourceName,
+                    uploadId,
+                    actor.Stamp,
+                    actor.Name,
+                }
+            );
             RowTable.Create(c, id, columns);
             return id;
         });
@@ -54,17 +64,24 @@ public sealed class RowWriter
     {
         batch.Add(cells);
         rows++;
-        if (batch.Count >= BatchRows) Flush();
+        if (batch.Count >= BatchRows)
+            Flush();
     }
 
     void Flush()
     {
-        if (batch.Count == 0) return;
+        if (batch.Count == 0)
+            return;
         database.Write(connection =>
         {
-            var id = connection.QuerySingle<long>("UPDATE sequence SET next = next + @count WHERE name = 'recipient' RETURNING next - @count", new { count = batch.Count });
+            var id = connection.QuerySingle<long>(
+                "UPDATE sequence SET next = next + @count WHERE name = 'recipient' RETURNING next - @count",
+                new { count = batch.Count }
+            );
             using var insert = connection.CreateCommand();
-            insert.CommandText = $"INSERT INTO {RowTable.Name(ListId)} (id, n, find{string.Concat(columns.Select(x => ", " + RowTable.Cell(x.Id)))}) VALUES ($id, $n, $find{string.Concat(columns.Select((_, i) => $", $v{i}"))})";
+            insert.CommandText =
+                $"INSERT INTO {RowTable.Name(ListId)} (id, n, find{string.Concat(columns.Select(x => ", " + RowTable.Cell(x.Id)))}) "
+                + $"VALUES ($id, $n, $find{string.Concat(columns.Select((_, i) => $", $v{i}"))})";
             var idParameter = insert.Parameters.Add("$id", SqliteType.Integer);
             var n = insert.Parameters.Add("$n", SqliteType.Integer);
             var findParameter = insert.Parameters.Add("$find", SqliteType.Text);
@@ -79,8 +96,10 @@ public sealed class RowWriter
                 {
                     var value = i < cells.Length ? cells[i] : null;
                     values[i].Value = (object?)value ?? DBNull.Value;
-                    if (value is null) continue;
-                    if (find.Length > 0) find.Append('\u001f');
+                    if (value is null)
+                        continue;
+                    if (find.Length > 0)
+                        find.Append('\u001f');
                     FoldedText.Append(find, value);
                 }
                 idParameter.Value = id + r;
@@ -98,23 +117,36 @@ public sealed class RowWriter
     public void Finish(IReadOnlyList<string> report, string? orderJson)
     {
         Flush();
-        database.Write(c => c.Execute("""
-            UPDATE list SET state = 'ready', row_count = @rows, report_json = @report WHERE id = @ListId;
-            INSERT INTO list_version (list_id, number, mark, at, by, source_name, order_json, recipients, added, report_json)
-            SELECT id, 1, 0, created_at, created_by, source_name, @orderJson, @rows, @rows, @report FROM list WHERE id = @ListId
-            """, new { rows, report = System.Text.Json.JsonSerializer.Serialize(report), ListId, orderJson }));
+        database.Write(c =>
+            c.Execute(
+                """
+                UPDATE list SET state = 'ready', row_count = @rows, report_json = @report WHERE id = @ListId;
+                INSERT INTO list_version (list_id, number, mark, at, by, source_name, order_json, recipients, added, report_json)
+                SELECT id, 1, 0, created_at, created_by, source_name, @orderJson, @rows, @rows, @report FROM list WHERE id = @ListId
+                """,
+                new
+                {
+                    rows,
+                    report = System.Text.Json.JsonSerializer.Serialize(report),
+                    ListId,
+                    orderJson,
+                }
+            )
+        );
     }
 
     /// <summary>Removes what was written.</summary>
     public void Abandon() => database.Write(c => Remove(c, ListId));
 
     /// <summary>Removes lists that were being filled when the process ended.</summary>
-    public static int RemoveUnfinished(Database database) => database.Write(c =>
-    {
-        var ids = c.Query<long>("SELECT id FROM list WHERE state = 'loading'").ToList();
-        foreach (var id in ids) Remove(c, id);
-        return ids.Count;
-    });
+    public static int RemoveUnfinished(Database database) =>
+        database.Write(c =>
+        {
+            var ids = c.Query<long>("SELECT id FROM list WHERE state = 'loading'").ToList();
+            foreach (var id in ids)
+                Remove(c, id);
+            return ids.Count;
+        });
 
     static void Remove(SqliteConnection c, long id)
     {

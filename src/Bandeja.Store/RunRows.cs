@@ -18,31 +18,48 @@ public sealed record RunRow
     public string CreatedBy { get; init; } = "";
     public string? FinishedAt { get; init; }
     public string? Message { get; init; }
+
     /// <summary>one, parts, each or print for paper; email, eml or mbox for messages.</summary>
     public string Output { get; init; } = "one";
+
     /// <summary>True where it makes or sends messages.</summary>
     public bool IsEmail => IsEmailOutput(Output);
+
     /// <summary>True for what makes or sends messages.</summary>
     public static bool IsEmailOutput(string output) => output is "email" or "eml" or "mbox";
+
     /// <summary>The kind of work that makes it.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
-    public string Work => Output switch { "print" => "print", "email" => "send", _ => "run" };
+    public string Work =>
+        Output switch
+        {
+            "print" => "print",
+            "email" => "send",
+            _ => "run",
+        };
+
     /// <summary>The account that sends.</summary>
     public long? AccountId { get; init; }
+
     /// <summary>It does not begin before this moment; null for at once.</summary>
     public string? NotBefore { get; init; }
+
     /// <summary>piece, postal, or columns' ids.</summary>
     public string Sort { get; init; } = "piece";
     public string SettingsJson { get; init; } = "{}";
+
     /// <summary>Encrypted; null where no file is protected. Never sent to a browser.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public string? Secret { get; init; }
+
     [System.Text.Json.Serialization.JsonIgnore]
     public string? FrozenJson { get; init; }
     public bool Protected => Secret is not null;
     public long? ReprintOf { get; init; }
+
     /// <summary>For a reprint: true where it takes corrections made since, false where it prints the pieces as they were.</summary>
     public bool Corrected { get; init; }
+
     /// <summary>The number of the run that it repeats.</summary>
     public long? ReprintOfNumber { get; init; }
     public long? DeviceId { get; init; }
@@ -54,8 +71,10 @@ public sealed record RunRow
     public long CorrectedSince { get; init; }
     public long? JobId { get; init; }
     public string? PrinterJson { get; init; }
+
     /// <summary>What it makes of, in the package's order.</summary>
     public IReadOnlyList<RunDesign> Designs { get; init; } = [];
+
     /// <summary>What it made; empty until it is done.</summary>
     public IReadOnlyList<RunFile> Files { get; init; } = [];
 }
@@ -80,6 +99,7 @@ public sealed record RunFile
     public long RunId { get; init; }
     public long Number { get; init; }
     public string Name { get; init; } = "";
+
     /// <summary>Which design it holds, from 1; 0 for all of the package.</summary>
     public long Position { get; init; }
     public long FirstPiece { get; init; }
@@ -94,50 +114,74 @@ public sealed record RunAsk
 {
     /// <summary>For label sheets, by the design: where on the first sheet they begin, as JSON.</summary>
     public IReadOnlyDictionary<long, string>? Starts { get; init; }
+
     /// <summary>How the printer takes envelopes and sheets; null for none.</summary>
     public string? PrinterJson { get; init; }
+
     /// <summary>Mailer identifiers of the package's barcodes: each piece gets a serial number for each.</summary>
     public IReadOnlyList<string>? Mailers { get; init; }
+
     /// <summary>How many pages or sheets each design comes to, where that is known before.</summary>
     public Func<RunPlan, IReadOnlyDictionary<long, int>>? PagesOf { get; init; }
+
     /// <summary>Refuses what was planned, by throwing.</summary>
     public Action<RunPlan>? Refuse { get; init; }
+
     /// <summary>one, parts, each or print for paper; email, eml or mbox for messages.</summary>
     public string Output { get; init; } = "one";
+
     /// <summary>The account that sends.</summary>
     public long? AccountId { get; init; }
+
     /// <summary>When it begins; null for at once.</summary>
     public DateTimeOffset? NotBefore { get; init; }
+
     /// <summary>The designs of the package that it makes; null for all that are on paper.</summary>
     public IReadOnlyList<long>? Makes { get; init; }
+
     /// <summary>For messages: the part of a Message-ID behind the @, by piece number.</summary>
     public Func<DropRecipient, string>? MessageIdOf { get; init; }
+
     /// <summary>The order: piece, postal, or columns' ids divided by commas.</summary>
     public string Sort { get; init; } = "piece";
+
     /// <summary>How it is made, for who looks later.</summary>
     public string SettingsJson { get; init; } = "{}";
+
     /// <summary>Passwords, encrypted.</summary>
     public string? Secret { get; init; }
+
     /// <summary>What the designs meet.</summary>
     public string? FrozenJson { get; init; }
+
     /// <summary>True to produce pieces again, in the version of the run that produced them.</summary>
     public bool Reprints { get; init; }
-    /// <summary>For reprints: true for the values of now, false for those of then; null where nobody chose, which is refused when a correction was made since.</summary>
+
+    /// <summary>For reprints: true for the values of now, false for those of then; null where nobody chose, which is refused when a
+    /// correction was made since.</summary>
     public bool? Corrected { get; init; }
+
     /// <summary>Which of some recipients had a value corrected, since a run produced their pieces, that its designs print.</summary>
     public Func<Microsoft.Data.Sqlite.SqliteConnection, RunRow, IReadOnlyList<long>, IReadOnlyList<long>>? CorrectedSince { get; init; }
+
     /// <summary>The name and address that stand on a recipient's piece.</summary>
     public Func<string?[], (string Name, string Address)>? AddresseeOf { get; init; }
+
     /// <summary>The list's sets of detail rows that the designs read, with their positions: the rows are frozen with the run.</summary>
     public IReadOnlyList<(int Position, Core.Lists.DetailSet Set)> Details { get; init; } = [];
+
     /// <summary>For reprints: only these designs of the package; null for all.</summary>
     public IReadOnlyCollection<long>? Only { get; init; }
+
     /// <summary>The device that prints.</summary>
     public long? DeviceId { get; init; }
+
     /// <summary>Names a file for each recipient; called in the order of the run.</summary>
     public Func<DropRecipient, string>? NameOf { get; init; }
+
     /// <summary>Refuses where the drop wants a sign-off and has none; called within the transaction.</summary>
     public Action<Microsoft.Data.Sqlite.SqliteConnection>? Guard { get; init; }
+
     /// <summary>Pieces of a batch, for a run that prints; 0 for all in one.</summary>
     public int BatchOf { get; init; }
 }
@@ -169,12 +213,14 @@ public sealed record RunPieceRow
     public long? RunId { get; init; }
     public string? HoldReason { get; init; }
     public DateOnly? MailedOn { get; init; }
+
     /// <summary>For a message: its state, the server's last words, when it is tried again.</summary>
     public string? MailState { get; init; }
     public string? Words { get; init; }
     public string? NextAt { get; init; }
     public string? SentAt { get; init; }
     public string? Address { get; init; }
+
     /// <summary>What the barcodes on the piece say, one a line.</summary>
     public string? Barcodes { get; init; }
 }

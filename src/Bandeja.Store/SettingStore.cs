@@ -8,8 +8,16 @@ namespace Bandeja.Store;
 
 /// <summary>What is set for the organisation.</summary>
 /// <param name="PostalAddress">Its own, a line each; stands in the foot of emails.</param>
-/// <param name="PublicAddress">The address under which recipients reach this server, such as <c>https://mail.example.org</c>; blank where they do not.</param>
-public sealed record Organisation(string Name, string Locale, string Currency, CountryLine CountryLine = CountryLine.Abroad, string PostalAddress = "", string PublicAddress = "")
+/// <param name="PublicAddress">The address under which recipients reach this server, such as <c>https://mail.example.org</c>; blank where
+/// they do not.</param>
+public sealed record Organisation(
+    string Name,
+    string Locale,
+    string Currency,
+    CountryLine CountryLine = CountryLine.Abroad,
+    string PostalAddress = "",
+    string PublicAddress = ""
+)
 {
     /// <summary>How it writes numbers and dates.</summary>
     public OrganisationLocale ToLocale() => new(Locale, Currency);
@@ -23,7 +31,14 @@ public sealed class SettingStore(Database database)
     {
         using var c = database.Open();
         var all = c.Query<(string Key, string Value)>("SELECT key, value FROM setting").ToDictionary(s => s.Key, s => s.Value);
-        return new(all.GetValueOrDefault("organisation", ""), all.GetValueOrDefault("locale", "en-US"), all.GetValueOrDefault("currency", "USD"), Enum.TryParse<CountryLine>(all.GetValueOrDefault("country line"), out var line) ? line : CountryLine.Abroad, all.GetValueOrDefault("postal address", ""), all.GetValueOrDefault("public address", ""));
+        return new(
+            all.GetValueOrDefault("organisation", ""),
+            all.GetValueOrDefault("locale", "en-US"),
+            all.GetValueOrDefault("currency", "USD"),
+            Enum.TryParse<CountryLine>(all.GetValueOrDefault("country line"), out var line) ? line : CountryLine.Abroad,
+            all.GetValueOrDefault("postal address", ""),
+            all.GetValueOrDefault("public address", "")
+        );
     }
 
     const string LaddersKey = "salutations";
@@ -33,16 +48,24 @@ public sealed class SettingStore(Database database)
     {
         using var c = database.Open();
         var json = c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = @LaddersKey", new { LaddersKey });
-        return json is null ? SalutationLadders.First : new(JsonSerializer.Deserialize<Dictionary<string, string[]>>(json)!.ToDictionary(l => l.Key, l => (IReadOnlyList<string>)l.Value));
+        return json is null
+            ? SalutationLadders.First
+            : new(
+                JsonSerializer
+                    .Deserialize<Dictionary<string, string[]>>(json)!
+                    .ToDictionary(l => l.Key, l => (IReadOnlyList<string>)l.Value)
+            );
     }
 
     /// <summary>Sets the salutations' forms.</summary>
-    public void SetLadders(SalutationLadders ladders) => database.Write(c => c.Execute(Upsert, new { Key = LaddersKey, Value = JsonSerializer.Serialize(ladders.ByLanguage) }));
+    public void SetLadders(SalutationLadders ladders) =>
+        database.Write(c => c.Execute(Upsert, new { Key = LaddersKey, Value = JsonSerializer.Serialize(ladders.ByLanguage) }));
 
     /// <summary>How the organisation addresses and greets.</summary>
     public AddressingRules Addressing() => new(Organisation().CountryLine, Ladders());
 
-    const string PricesKey = "prices", KeepKey = "keep files";
+    const string PricesKey = "prices",
+        KeepKey = "keep files";
 
     string? Value(string key)
     {
@@ -54,17 +77,34 @@ public sealed class SettingStore(Database database)
     public PriceTable Prices() => Value(PricesKey) is { } json ? JsonSerializer.Deserialize<PriceTable>(json)! : PriceTable.First;
 
     /// <summary>Sets what they cost.</summary>
-    public void SetPrices(PriceTable prices) => database.Write(c => c.Execute(Upsert, new { Key = PricesKey, Value = JsonSerializer.Serialize(prices) }));
+    public void SetPrices(PriceTable prices) =>
+        database.Write(c => c.Execute(Upsert, new { Key = PricesKey, Value = JsonSerializer.Serialize(prices) }));
 
     /// <summary>For how many days runs' files are kept.</summary>
     public int KeepFilesDays() => int.TryParse(Value(KeepKey), out var days) ? days : 60;
 
     /// <summary>Sets for how long runs' files are kept.</summary>
-    public void SetKeepFilesDays(int days) => database.Write(c => c.Execute(Upsert, new { Key = KeepKey, Value = days.ToString(System.Globalization.CultureInfo.InvariantCulture) }));
+    public void SetKeepFilesDays(int days) =>
+        database.Write(c =>
+            c.Execute(Upsert, new { Key = KeepKey, Value = days.ToString(System.Globalization.CultureInfo.InvariantCulture) })
+        );
 
     const string Upsert = "INSERT INTO setting VALUES (@Key, @Value) ON CONFLICT (key) DO UPDATE SET value = excluded.value";
 
     /// <summary>Sets the organisation.</summary>
-    public void Set(Organisation organisation) => database.Write(c => c.Execute(Upsert,
-        new[] { new { Key = "organisation", Value = organisation.Name }, new { Key = "locale", Value = organisation.Locale }, new { Key = "currency", Value = organisation.Currency }, new { Key = "country line", Value = organisation.CountryLine.ToString() }, new { Key = "postal address", Value = organisation.PostalAddress }, new { Key = "public address", Value = organisation.PublicAddress } }));
+    public void Set(Organisation organisation) =>
+        database.Write(c =>
+            c.Execute(
+                Upsert,
+                new[]
+                {
+                    new { Key = "organisation", Value = organisation.Name },
+                    new { Key = "locale", Value = organisation.Locale },
+                    new { Key = "currency", Value = organisation.Currency },
+                    new { Key = "country line", Value = organisation.CountryLine.ToString() },
+                    new { Key = "postal address", Value = organisation.PostalAddress },
+                    new { Key = "public address", Value = organisation.PublicAddress },
+                }
+            )
+        );
 }

@@ -21,18 +21,36 @@ static class SharedEmails
     public static void All(SqliteConnection c, ListShape shape)
     {
         c.Execute("DELETE FROM doubt WHERE list_id = @ListId AND kind = @Kind", new { shape.ListId, Kind });
-        if (EmailOf(shape) is { } email) Insert(c, shape, email, $"SELECT {Address(email, "")} FROM {RowTable.Name(shape.ListId)} WHERE gone IS NULL AND {RowTable.Cell(email.Id)} IS NOT NULL GROUP BY 1 HAVING count(*) > 1");
+        if (EmailOf(shape) is { } email)
+            Insert(
+                c,
+                shape,
+                email,
+                $"SELECT {Address(email, "")} FROM {RowTable.Name(shape.ListId)} WHERE gone IS NULL AND {RowTable.Cell(email.Id)} "
+                    + "IS NOT NULL GROUP BY 1 HAVING count(*) > 1"
+            );
     }
 
     /// <summary>Looks at some addresses again: those that a change took away, and those that it brought.</summary>
     public static void Of(SqliteConnection c, ListShape shape, IReadOnlySet<string> addresses)
     {
-        if (addresses.Count == 0 || EmailOf(shape) is not { } email) return;
+        if (addresses.Count == 0 || EmailOf(shape) is not { } email)
+            return;
         foreach (var batch in addresses.Chunk(400))
         {
             var list = string.Join(',', batch.Select(a => $"'{a.Replace("'", "''", StringComparison.Ordinal)}'"));
-            c.Execute($"DELETE FROM doubt WHERE list_id = @ListId AND kind = @Kind AND recipient_id IN (SELECT id FROM {RowTable.Name(shape.ListId)} WHERE {Address(email, "")} IN ({list}))", new { shape.ListId, Kind });
-            Insert(c, shape, email, $"SELECT {Address(email, "")} FROM {RowTable.Name(shape.ListId)} WHERE gone IS NULL AND {Address(email, "")} IN ({list}) GROUP BY 1 HAVING count(*) > 1");
+            c.Execute(
+                "DELETE FROM doubt WHERE list_id = @ListId AND kind = @Kind AND recipient_id IN (SELECT id FROM "
+                    + $"{RowTable.Name(shape.ListId)} WHERE {Address(email, "")} IN ({list}))",
+                new { shape.ListId, Kind }
+            );
+            Insert(
+                c,
+                shape,
+                email,
+                $"SELECT {Address(email, "")} FROM {RowTable.Name(shape.ListId)} WHERE gone IS NULL AND {Address(email, "")} IN "
+                    + $"({list}) GROUP BY 1 HAVING count(*) > 1"
+            );
         }
     }
 
@@ -41,13 +59,31 @@ static class SharedEmails
 
     static void Insert(SqliteConnection c, ListShape shape, Column email, string addresses)
     {
-        c.Execute($"CREATE INDEX IF NOT EXISTS {RowTable.Name(shape.ListId)}_mail{email.Id} ON {RowTable.Name(shape.ListId)}({Address(email, "")})");
-        c.Execute($"""
+        c.Execute(
+            $"CREATE INDEX IF NOT EXISTS {RowTable.Name(shape.ListId)}_mail{email.Id} ON "
+                + $"{RowTable.Name(shape.ListId)}({Address(email, "")})"
+        );
+        c.Execute(
+            $"""
             INSERT OR IGNORE INTO doubt (list_id, recipient_id, kind, column_id, message)
-            SELECT @ListId, r.id, @Kind, @Id, 'Another recipient has the same address: ' || (SELECT count(*) FROM {RowTable.Name(shape.ListId)} o WHERE {Address(email, "o.")} = {Address(email, "r.")} AND o.gone IS NULL) || ' recipients share ' || trim(r.{RowTable.Cell(email.Id)}) || '.'
+            SELECT @ListId, r.id, @Kind, @Id, 'Another recipient has the same address: ' || (SELECT count(*) FROM {RowTable.Name(
+                shape.ListId
+            )} o WHERE {Address(email, "o.")} = {Address(email, "r.")} AND o.gone IS NULL) || ' recipients share ' || trim(r.{RowTable.Cell(
+                email.Id
+            )}) || '.'
             FROM {RowTable.Name(shape.ListId)} r
             WHERE r.gone IS NULL AND {Address(email, "r.")} IN ({addresses}) AND trim(r.{RowTable.Cell(email.Id)}) <> ''
-              AND NOT EXISTS (SELECT 1 FROM doubt_left l WHERE l.list_id = @ListId AND l.recipient_id = r.id AND l.kind = @Kind AND l.column_id = @Id AND l.value = r.{RowTable.Cell(email.Id)})
-            """, new { shape.ListId, Kind, email.Id });
+              AND NOT EXISTS (SELECT 1 FROM doubt_left l WHERE l.list_id = @ListId AND l.recipient_id = r.id AND l.kind = @Kind
+                  AND l.column_id = @Id AND l.value = r.{RowTable.Cell(
+                email.Id
+            )})
+            """,
+            new
+            {
+                shape.ListId,
+                Kind,
+                email.Id,
+            }
+        );
     }
 }

@@ -9,8 +9,29 @@ public sealed class AddressTableTests
 {
     static readonly Dictionary<string, Role> Keys = new()
     {
-        ["T"] = Role.Title, ["G"] = Role.GivenName, ["M"] = Role.MiddleName, ["F"] = Role.FamilyName, ["X"] = Role.Suffix, ["O"] = Role.Organisation, ["A"] = Role.Attention, ["S"] = Role.Street, ["2"] = Role.Street2, ["3"] = Role.Street3, ["U"] = Role.Unit, ["H"] = Role.HouseNumber, ["V"] = Role.Locality,
-        ["D"] = Role.District, ["C"] = Role.City, ["R"] = Role.Region, ["Z"] = Role.PostalCode, ["K"] = Role.Country, ["L"] = Role.Language, ["PT"] = Role.PartnerTitle, ["PG"] = Role.PartnerGivenName, ["PF"] = Role.PartnerFamilyName, ["W"] = Role.WholeAddress,
+        ["T"] = Role.Title,
+        ["G"] = Role.GivenName,
+        ["M"] = Role.MiddleName,
+        ["F"] = Role.FamilyName,
+        ["X"] = Role.Suffix,
+        ["O"] = Role.Organisation,
+        ["A"] = Role.Attention,
+        ["S"] = Role.Street,
+        ["2"] = Role.Street2,
+        ["3"] = Role.Street3,
+        ["U"] = Role.Unit,
+        ["H"] = Role.HouseNumber,
+        ["V"] = Role.Locality,
+        ["D"] = Role.District,
+        ["C"] = Role.City,
+        ["R"] = Role.Region,
+        ["Z"] = Role.PostalCode,
+        ["K"] = Role.Country,
+        ["L"] = Role.Language,
+        ["PT"] = Role.PartnerTitle,
+        ["PG"] = Role.PartnerGivenName,
+        ["PF"] = Role.PartnerFamilyName,
+        ["W"] = Role.WholeAddress,
     };
     static readonly Column[] Columns = [.. Keys.Values.Select((r, i) => new Column(i + 1, r.ToString(), ColumnType.Text, r))];
     static readonly Role[] Order = [.. Keys.Values];
@@ -27,11 +48,20 @@ public sealed class AddressTableTests
     internal static (Column[] Columns, ArrayRow Row) Of(string values)
     {
         var row = new string?[Order.Length];
-        foreach (var part in values.Split(';', StringSplitOptions.RemoveEmptyEntries)) row[Array.IndexOf(Order, Keys[part[..part.IndexOf('=')]])] = part[(part.IndexOf('=') + 1)..];
+        foreach (var part in values.Split(';', StringSplitOptions.RemoveEmptyEntries))
+            row[Array.IndexOf(Order, Keys[part[..part.IndexOf('=')]])] = part[(part.IndexOf('=') + 1)..];
         return (Columns, new(row));
     }
 
-    internal static readonly Dictionary<string, string> Tongues = new() { ["FR"] = "fr-FR", ["DE"] = "de-DE", ["ES"] = "es-ES", ["IT"] = "it-IT", ["NL"] = "nl-NL", ["PT"] = "pt-PT" };
+    internal static readonly Dictionary<string, string> Tongues = new()
+    {
+        ["FR"] = "fr-FR",
+        ["DE"] = "de-DE",
+        ["ES"] = "es-ES",
+        ["IT"] = "it-IT",
+        ["NL"] = "nl-NL",
+        ["PT"] = "pt-PT",
+    };
 
     public static TheoryData<int> All => [.. Enumerable.Range(0, Rows.Count)];
 
@@ -40,7 +70,12 @@ public sealed class AddressTableTests
     {
         var row = Rows[number];
         var (columns, values) = Of(row[1]);
-        var address = new DeliveryAddress(columns, row[0], CountryLine.Abroad, row[3].Contains("sender's language") ? Tongues[row[0]] : "en");
+        var address = new DeliveryAddress(
+            columns,
+            row[0],
+            CountryLine.Abroad,
+            row[3].Contains("sender's language") ? Tongues[row[0]] : "en"
+        );
         Assert.Equal(row[2], string.Join('|', address.Write(values).Select(l => l.Text)));
     }
 
@@ -109,7 +144,10 @@ public sealed class AddressTableTests
     [InlineData("Name", "US", "Ana Maria Guadalupe Okafor", 17, "Ana M. G. Okafor")]
     [InlineData("Place", "US", "Fernquay-upon-the-Estuary OR 97412", 10, "Fernquay-upon-the-Estuary OR 97412")]
     public void Lines_are_abbreviated_only_as_far_as_they_must_be(string kind, string country, string line, int room, string shortened) =>
-        Assert.Equal(shortened.ToLowerInvariant(), AddressAbbreviations.Shorten(new(Enum.Parse<AddressLineKind>(kind), line), country, t => t.Length <= room).ToLowerInvariant());
+        Assert.Equal(
+            shortened.ToLowerInvariant(),
+            AddressAbbreviations.Shorten(new(Enum.Parse<AddressLineKind>(kind), line), country, t => t.Length <= room).ToLowerInvariant()
+        );
 
     [Theory]
     [InlineData("510 Northeast Tide Street Apt 3", "510|NE|Tide|St||Apt 3")]

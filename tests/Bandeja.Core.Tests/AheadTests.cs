@@ -8,14 +8,16 @@ namespace Bandeja.Core.Tests;
 public sealed class AheadTests
 {
     [Property(MaxTest = 100)]
-    public void Everything_comes_in_order(int[] numbers, PositiveInt most) => Assert.Equal(numbers ?? [], Ahead.Of(numbers ?? [], most.Get % 70 + 1));
+    public void Everything_comes_in_order(int[] numbers, PositiveInt most) =>
+        Assert.Equal(numbers ?? [], Ahead.Of(numbers ?? [], most.Get % 70 + 1));
 
     [Fact]
     public void What_the_source_throws_is_thrown_after_what_came_before_it()
     {
         static IEnumerable<int> Source()
         {
-            for (var i = 0; i < 40; i++) yield return i;
+            for (var i = 0; i < 40; i++)
+                yield return i;
             throw new InvalidOperationException("no more");
         }
         var got = new List<int>();
@@ -29,8 +31,15 @@ public sealed class AheadTests
         var (made, ended) = (0, false);
         IEnumerable<int> Source()
         {
-            try { for (; ; ) yield return Interlocked.Increment(ref made); }
-            finally { ended = true; }
+            try
+            {
+                for (; ; )
+                    yield return Interlocked.Increment(ref made);
+            }
+            finally
+            {
+                ended = true;
+            }
         }
         Assert.Equal([1, 2, 3], Ahead.Of(Source(), 64).Take(3));
         Assert.True(ended);

@@ -16,7 +16,8 @@ public sealed class BarcodeTests
     [InlineData("01234", "DTTAFADDTTFTDTFTFDTDDADADAFADFATDDFTAAAFDTTADFAAATDFDTDFADDDTDFFT")]
     [InlineData("012345678", "ADFTTAFDTTTTFATTADTAAATFTFTATDAAAFDDADATATDTDTTDFDTDATADADTDFFTFA")]
     [InlineData("01234567891", "AADTFFDFTDADTAADAATFDTDDAAADDTDTTDAFADADDDTFFFDDTTTADFAAADFTDAADA")]
-    public void An_intelligent_mail_barcode_is_that_of_the_standard(string routing, string bars) => Assert.Equal(bars, IntelligentMail.Encode("01234567094987654321", routing));
+    public void An_intelligent_mail_barcode_is_that_of_the_standard(string routing, string bars) =>
+        Assert.Equal(bars, IntelligentMail.Encode("01234567094987654321", routing));
 
     [Theory]
     [InlineData("0123456709498765432", "", "20 digits")]
@@ -31,7 +32,8 @@ public sealed class BarcodeTests
     [InlineData("00", "040", "123456", 7, "00040123456000000007")]
     [InlineData("00", "040", "901234567", 7, "00040901234567000007")]
     [InlineData("00", "040", "901234567", 999_999, "00040901234567999999")]
-    public void The_parts_make_a_tracking_code(string id, string service, string mailer, long serial, string tracking) => Assert.Equal(tracking, IntelligentMail.Tracking(id, service, mailer, serial));
+    public void The_parts_make_a_tracking_code(string id, string service, string mailer, long serial, string tracking) =>
+        Assert.Equal(tracking, IntelligentMail.Tracking(id, service, mailer, serial));
 
     [Theory]
     [InlineData("00", "040", "12345", 7, "6 or 9 digits")]
@@ -42,7 +44,10 @@ public sealed class BarcodeTests
     [InlineData("00", "040", "901234567", 1_000_000, "6 digits")]
     [InlineData("00", "040", "123456", -1, "9 digits")]
     public void Parts_of_a_wrong_length_are_refused(string id, string service, string mailer, long serial, string message) =>
-        Assert.Contains(message, Assert.Throws<IntelligentMailException>(() => IntelligentMail.Tracking(id, service, mailer, serial)).Message);
+        Assert.Contains(
+            message,
+            Assert.Throws<IntelligentMailException>(() => IntelligentMail.Tracking(id, service, mailer, serial)).Message
+        );
 
     [Theory]
     [InlineData("97412", "", "97412")]
@@ -52,16 +57,25 @@ public sealed class BarcodeTests
     [InlineData("7412", "", null)]
     [InlineData("V1L 4B3", "", null)]
     [InlineData("", "", null)]
-    public void The_routing_code_is_what_is_known_of_the_address(string zip, string point, string? routing) => Assert.Equal(routing, IntelligentMail.Routing(zip, point));
+    public void The_routing_code_is_what_is_known_of_the_address(string zip, string point, string? routing) =>
+        Assert.Equal(routing, IntelligentMail.Routing(zip, point));
 
     /// <summary>Rectangles as a picture, so many pixels to the unit, with a margin around.</summary>
-    static RGBLuminanceSource Picture(IEnumerable<(double X, double Y, double Width, double Height)> dark, double width, double height, double scale, int margin)
+    static RGBLuminanceSource Picture(
+        IEnumerable<(double X, double Y, double Width, double Height)> dark,
+        double width,
+        double height,
+        double scale,
+        int margin
+    )
     {
-        int w = (int)Math.Ceiling(width * scale) + 2 * margin, h = (int)Math.Ceiling(height * scale) + 2 * margin;
+        int w = (int)Math.Ceiling(width * scale) + 2 * margin,
+            h = (int)Math.Ceiling(height * scale) + 2 * margin;
         var pixels = Enumerable.Repeat((byte)255, w * h).ToArray();
         foreach (var (x, y, rw, rh) in dark)
             for (var py = margin + (int)Math.Round(y * scale); py < margin + (int)Math.Round((y + rh) * scale); py++)
-            for (var px = margin + (int)Math.Round(x * scale); px < margin + (int)Math.Round((x + rw) * scale); px++) pixels[py * w + px] = 0;
+            for (var px = margin + (int)Math.Round(x * scale); px < margin + (int)Math.Round((x + rw) * scale); px++)
+                pixels[py * w + px] = 0;
         return new(pixels, w, h, RGBLuminanceSource.BitmapFormat.Gray8);
     }
 
@@ -87,8 +101,30 @@ public sealed class BarcodeTests
     {
         var symbol = Symbol.Of(symbology, content);
         var height = symbol.Height == 1 ? 30 : symbol.Height;
-        var picture = Picture(symbol.Dark.Select(d => ((double)d.X, (double)d.Y, (double)d.Width, symbol.Height == 1 ? 30.0 : d.Height)), symbol.Width, height, 4, 4 * symbol.Quiet + 8);
-        var reader = new BarcodeReaderGeneric { Options = { PossibleFormats = [symbology switch { Symbology.Qr => BarcodeFormat.QR_CODE, Symbology.DataMatrix => BarcodeFormat.DATA_MATRIX, _ => BarcodeFormat.CODE_128 }], PureBarcode = true, TryHarder = true } };
+        var picture = Picture(
+            symbol.Dark.Select(d => ((double)d.X, (double)d.Y, (double)d.Width, symbol.Height == 1 ? 30.0 : d.Height)),
+            symbol.Width,
+            height,
+            4,
+            4 * symbol.Quiet + 8
+        );
+        var reader = new BarcodeReaderGeneric
+        {
+            Options =
+            {
+                PossibleFormats =
+                [
+                    symbology switch
+                    {
+                        Symbology.Qr => BarcodeFormat.QR_CODE,
+                        Symbology.DataMatrix => BarcodeFormat.DATA_MATRIX,
+                        _ => BarcodeFormat.CODE_128,
+                    },
+                ],
+                PureBarcode = true,
+                TryHarder = true,
+            },
+        };
         return reader.Decode(picture)?.Text;
     }
 
@@ -107,8 +143,10 @@ public sealed class BarcodeTests
     public void Plain_texts_are_read_back_in_every_symbology(NonEmptyString text)
     {
         var content = new string([.. text.Get.Select(c => (char)(' ' + c % 95)).Take(60)]).Trim();
-        if (content.Length == 0) return;
-        foreach (var symbology in (Symbology[])[Symbology.Qr, Symbology.Code128, Symbology.DataMatrix]) Assert.Equal(content, ReadBack(symbology, content));
+        if (content.Length == 0)
+            return;
+        foreach (var symbology in (Symbology[])[Symbology.Qr, Symbology.Code128, Symbology.DataMatrix])
+            Assert.Equal(content, ReadBack(symbology, content));
     }
 
     [Theory]
@@ -124,5 +162,12 @@ public sealed class BarcodeTests
     [InlineData(Symbology.Code128, 81)]
     [InlineData(Symbology.DataMatrix, 4000)]
     public void A_content_that_is_too_long_is_told_with_the_limit(Symbology symbology, int length) =>
-        Assert.Contains("at most", Assert.Throws<BarcodeContentException>(() => Symbol.Of(symbology, string.Concat(Enumerable.Range(0, length).Select(i => (char)('a' + i % 26))))).Message);
+        Assert.Contains(
+            "at most",
+            Assert
+                .Throws<BarcodeContentException>(() =>
+                    Symbol.Of(symbology, string.Concat(Enumerable.Range(0, length).Select(i => (char)('a' + i % 26))))
+                )
+                .Message
+        );
 }

@@ -25,9 +25,27 @@ public sealed class BracketTests
     [Fact]
     public void Chips_and_typed_text_mean_the_same()
     {
-        var chips = Letter([P(new { }, T("You are "), M("when Amount > 50"), T("a "), F("First"), T(" friend"), M("otherwise"), T("new"), M("end"), T("."))]);
+        var chips = Letter(
+            [
+                P(
+                    new { },
+                    T("You are "),
+                    M("when Amount > 50"),
+                    T("a "),
+                    F("First"),
+                    T(" friend"),
+                    M("otherwise"),
+                    T("new"),
+                    M("end"),
+                    T(".")
+                ),
+            ]
+        );
         Assert.Equal("You are a Ana friend.", Text(Compose(chips)));
-        Assert.Equal(Text(Compose(chips, Person(amount: "1"))), Text(Compose(Letter([P("You are {when Amount > 50}a {First} friend{otherwise}new{end}.")]), Person(amount: "1"))));
+        Assert.Equal(
+            Text(Compose(chips, Person(amount: "1"))),
+            Text(Compose(Letter([P("You are {when Amount > 50}a {First} friend{otherwise}new{end}.")]), Person(amount: "1")))
+        );
     }
 
     [Fact]
@@ -40,7 +58,9 @@ public sealed class BracketTests
     [Fact]
     public void Paragraphs_between_markers_are_kept_or_dropped_whole_without_a_gap()
     {
-        var json = Letter([P("before"), P("{when Amount > 50}"), P("much"), P("more"), P("{otherwise}"), P("little"), P("{end}"), P("after")]);
+        var json = Letter(
+            [P("before"), P("{when Amount > 50}"), P("much"), P("more"), P("{otherwise}"), P("little"), P("{end}"), P("after")]
+        );
         Assert.Equal("before\nmuch\nmore\nafter", Text(Compose(json)));
         var without = Compose(json, Person(amount: "1"));
         Assert.Equal("before\nlittle\nafter", Text(without));
@@ -51,7 +71,19 @@ public sealed class BracketTests
     [Fact]
     public void Drawn_brackets_do_as_typed_ones()
     {
-        var drawn = Letter([P("before"), Node("when", null, Node("branch", new { test = "Amount > 50" }, P("much"), P("more")), Node("branch", new { test = "Amount > 20" }, P("some")), Node("branch", new { test = (string?)null }, P("little"))), P("after")]);
+        var drawn = Letter(
+            [
+                P("before"),
+                Node(
+                    "when",
+                    null,
+                    Node("branch", new { test = "Amount > 50" }, P("much"), P("more")),
+                    Node("branch", new { test = "Amount > 20" }, P("some")),
+                    Node("branch", new { test = (string?)null }, P("little"))
+                ),
+                P("after"),
+            ]
+        );
         Assert.Equal("before\nmuch\nmore\nafter", Text(Compose(drawn)));
         Assert.Equal("before\nsome\nafter", Text(Compose(drawn, Person(amount: "30"))));
         Assert.Equal("before\nlittle\nafter", Text(Compose(drawn, Person(amount: "1"))));
@@ -70,7 +102,15 @@ public sealed class BracketTests
     [Fact]
     public void A_row_is_repeated_and_totals_stand_outside()
     {
-        var json = Letter([Table(Row(Cell("Plant", true), Cell("Gift", true)), RowIn("each Gifts", Cell("{Plant}"), Cell("{Gift | money}")), RowIn("when count(Gifts) > 1", Cell("Together"), Cell("{sum(Gifts.Gift) | money}")))]);
+        var json = Letter(
+            [
+                Table(
+                    Row(Cell("Plant", true), Cell("Gift", true)),
+                    RowIn("each Gifts", Cell("{Plant}"), Cell("{Gift | money}")),
+                    RowIn("when count(Gifts) > 1", Cell("Together"), Cell("{sum(Gifts.Gift) | money}"))
+                ),
+            ]
+        );
         Assert.Equal("Plant\nGift\nTitan arum\n$75.00\nGinkgo\n$50.50\nTogether\n$125.50", Text(Compose(json, Person(gifts: TwoGifts))));
         Assert.Equal("Plant\nGift\nGinkgo\n$1.00", Text(Compose(json, Person(gifts: [("Ginkgo", "1")]))));
     }
@@ -82,7 +122,10 @@ public sealed class BracketTests
         Assert.Equal("Titan arum\n75\nGinkgo\n50.5", Text(Compose(json, Person(gifts: TwoGifts))));
         Assert.Equal("75\n50.5", Text(Compose(Letter([Table(Row(Cell("{each Gifts}{Gift}{end}")))]), Person(gifts: TwoGifts))));
         // A bracket that closes within its cell is the cell's.
-        Assert.Equal("Titan arumGinkgo\nx{", Text(Compose(Letter([Table(Row(Cell("{each Gifts}{Plant}{end}"), Cell("{when yes}x\\{{end}")))]), Person(gifts: TwoGifts))));
+        Assert.Equal(
+            "Titan arumGinkgo\nx{",
+            Text(Compose(Letter([Table(Row(Cell("{each Gifts}{Plant}{end}"), Cell("{when yes}x\\{{end}")))]), Person(gifts: TwoGifts)))
+        );
     }
 
     [Fact]
@@ -96,7 +139,20 @@ public sealed class BracketTests
     [Fact]
     public void Items_of_a_list_are_numbered_as_they_come()
     {
-        var json = Letter([Node("orderedList", new { start = 3 }, Node("listItem", null, P("{when Amount > 100}rich{end}")), Node("listItem", null, P("{First}")), Node("listItem", null, P("{each Gifts}")), Node("listItem", null, P("{Plant}")), Node("listItem", null, P("{end}")), Node("listItem", null, P("last")))]);
+        var json = Letter(
+            [
+                Node(
+                    "orderedList",
+                    new { start = 3 },
+                    Node("listItem", null, P("{when Amount > 100}rich{end}")),
+                    Node("listItem", null, P("{First}")),
+                    Node("listItem", null, P("{each Gifts}")),
+                    Node("listItem", null, P("{Plant}")),
+                    Node("listItem", null, P("{end}")),
+                    Node("listItem", null, P("last"))
+                ),
+            ]
+        );
         Assert.Equal("3.\nAna\n4.\nTitan arum\n5.\nGinkgo\n6.\nlast", Text(Compose(json, Person(gifts: TwoGifts))));
     }
 
@@ -135,9 +191,12 @@ public sealed class BracketTests
     [Fact]
     public void Nesting_ten_deep_works_and_beyond_thirty_is_told()
     {
-        static string Nested(int depth) => string.Concat(Enumerable.Repeat("{when Amount > 1}", depth)) + "deep" + string.Concat(Enumerable.Repeat("{end}", depth));
+        static string Nested(int depth) =>
+            string.Concat(Enumerable.Repeat("{when Amount > 1}", depth)) + "deep" + string.Concat(Enumerable.Repeat("{end}", depth));
         Assert.Equal("deep", Text(Compose(Letter([P(Nested(10))]))));
-        var drawn = Enumerable.Range(0, 10).Aggregate(P("deep"), (inner, _) => Node("when", null, Node("branch", new { test = "Amount > 1" }, inner)));
+        var drawn = Enumerable
+            .Range(0, 10)
+            .Aggregate(P("deep"), (inner, _) => Node("when", null, Node("branch", new { test = "Amount > 1" }, inner)));
         Assert.Equal("deep", Text(Compose(Letter([drawn]))));
         Assert.Contains("more than 30 deep", Assert.Single(Bound(Letter([P(Nested(31))])).Errors).Error.Message);
         var hundred = Enumerable.Range(0, 101).Aggregate(P("deep"), (inner, _) => Node("blockquote", null, inner));
@@ -154,16 +213,28 @@ public sealed class BracketTests
     [Fact]
     public void A_column_called_like_a_bracket_stays_a_column()
     {
-        var names = new Names([new(1, "End", Lists.ColumnType.Text, Lists.Role.None), new(2, "When", Lists.ColumnType.Text, Lists.Role.None)]);
+        var names = new Names(
+            [new(1, "End", Lists.ColumnType.Text, Lists.Role.None), new(2, "When", Lists.ColumnType.Text, Lists.Role.None)]
+        );
         Assert.All(Template.Parse("{End} {when}", names).Parts.Where(p => p is not PlainPart), p => Assert.IsType<FieldPart>(p));
     }
 
     [Fact]
     public void Problems_say_in_which_row_and_paragraph()
     {
-        var problem = Assert.Single(Compose(Letter([P("x"), Node("each", new { rows = "Gifts" }, P("{Gift | money}"))]), Person(gifts: [("a", "1"), ("b", null)])).Problems);
+        var problem = Assert.Single(
+            Compose(
+                Letter([P("x"), Node("each", new { rows = "Gifts" }, P("{Gift | money}"))]),
+                Person(gifts: [("a", "1"), ("b", null)])
+            ).Problems
+        );
         Assert.Equal(("Gift", "paragraph 2, row 2 of Gifts"), (problem.Field, problem.Place));
-        var finding = Assert.Single(Finding.Of(Compose(Letter([Table(RowIn("each Gifts", Cell("{Plant}"), Cell("{Gift | words}")))]), Person(gifts: [("a", "1.5")])), null));
+        var finding = Assert.Single(
+            Finding.Of(
+                Compose(Letter([Table(RowIn("each Gifts", Cell("{Plant}"), Cell("{Gift | words}")))]), Person(gifts: [("a", "1.5")])),
+                null
+            )
+        );
         Assert.Equal((FindingKind.WrongType, "Gift"), (finding.Kind, finding.Subject));
         Assert.Contains("1.5, which is not a whole number", finding.Message);
         Assert.EndsWith("It stands in the table in paragraph 1, row 1, row 1 of Gifts.", finding.Message);
@@ -173,9 +244,18 @@ public sealed class BracketTests
     public void Numbers_and_dates_follow_the_recipients_language()
     {
         var json = Letter([P("{Amount | money} {Date | date long} {Amount | words} {Salutation}")]);
-        Assert.Equal("$1,250.50 February 28, 2027 Dear Ana,", Text(Compose(Letter([P("{Amount | money} {Date | date long} {Salutation}")]), Person(amount: "1250.5"))));
-        Assert.Equal("64,00 $ 28. Februar 2027 vierundsechzig Guten Tag Ana,", Text(Compose(json, Person(language: "German"))).Replace('\u00a0', ' '));
-        Assert.StartsWith("$64.00 28 de febrero de 2027 sesenta y cuatro Hola, Ana:", Text(Compose(json, Person(language: "español"))).Replace('\u00a0', ' '));
+        Assert.Equal(
+            "$1,250.50 February 28, 2027 Dear Ana,",
+            Text(Compose(Letter([P("{Amount | money} {Date | date long} {Salutation}")]), Person(amount: "1250.5")))
+        );
+        Assert.Equal(
+            "64,00 $ 28. Februar 2027 vierundsechzig Guten Tag Ana,",
+            Text(Compose(json, Person(language: "German"))).Replace('\u00a0', ' ')
+        );
+        Assert.StartsWith(
+            "$64.00 28 de febrero de 2027 sesenta y cuatro Hola, Ana:",
+            Text(Compose(json, Person(language: "español"))).Replace('\u00a0', ' ')
+        );
         var klingon = Compose(json, Person(language: "Klingon"));
         Assert.StartsWith("$64.00 February 28, 2027 sixty-four", Text(klingon));
         Assert.Contains("no language that is known here", Assert.Single(klingon.Problems).Message);
@@ -185,19 +265,45 @@ public sealed class BracketTests
     public void A_delivery_address_is_lines_and_says_the_country_only_abroad()
     {
         Assert.Equal("Ana Okafor\n2291 Lantern Row\nAlder Point", Text(Compose(Letter([P("{Delivery address}")]))));
-        Assert.Equal("Okafor\n2291 Lantern Row\nALDER POINT\nIRELAND", Text(Compose(Letter([P("{Delivery address}")]), Person(first: null, country: "Éire"))));
+        Assert.Equal(
+            "Okafor\n2291 Lantern Row\nALDER POINT\nIRELAND",
+            Text(Compose(Letter([P("{Delivery address}")]), Person(first: null, country: "Éire")))
+        );
         Assert.Equal("Dear friend,", Text(Compose(Letter([P("{Salutation}")]), Person(first: null))));
     }
 
-    /// <summary>Random nestings of brackets: whatever their form, what is between them prints at most as often as the rows say, and nothing throws.</summary>
+    /// <summary>Random nestings of brackets: whatever their form, what is between them prints at most as often as the rows say, and nothing
+    /// throws.</summary>
     [Property(MaxTest = 300)]
-    public Property Any_nesting_of_brackets_composes() => Prop.ForAll(Texts, text =>
-    {
-        var bound = Bound(Letter([P(text), P("{when yes}"), P(text), P("{end}")]));
-        var composed = new LetterComposer(bound, default).Compose(Person(gifts: TwoGifts), 1);
-        Assert.NotEmpty(composed.Pages);
-    });
+    public Property Any_nesting_of_brackets_composes() =>
+        Prop.ForAll(
+            Texts,
+            text =>
+            {
+                var bound = Bound(Letter([P(text), P("{when yes}"), P(text), P("{end}")]));
+                var composed = new LetterComposer(bound, default).Compose(Person(gifts: TwoGifts), 1);
+                Assert.NotEmpty(composed.Pages);
+            }
+        );
 
-    static Arbitrary<string> Texts => Gen.Elements("{when Amount > 5}", "{when First is blank}", "{or when yes}", "{otherwise}", "{each Gifts}", "{end}", "{Plant}", "{First}", "word ", "{", "}", "\\{", "{when", " ")
-        .ListOf().Select(parts => string.Concat(parts)).ToArbitrary();
+    static Arbitrary<string> Texts =>
+        Gen.Elements(
+                "{when Amount > 5}",
+                "{when First is blank}",
+                "{or when yes}",
+                "{otherwise}",
+                "{each Gifts}",
+                "{end}",
+                "{Plant}",
+                "{First}",
+                "word ",
+                "{",
+                "}",
+                "\\{",
+                "{when",
+                " "
+            )
+            .ListOf()
+            .Select(parts => string.Concat(parts))
+            .ToArbitrary();
 }

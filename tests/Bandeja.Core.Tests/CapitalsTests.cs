@@ -19,7 +19,8 @@ public sealed class CapitalsTests
     [InlineData("nl", "IJmuiden", "IJMUIDEN")]
     [InlineData("de", "Gießen", "GIESSEN")]
     [InlineData("fr", "Orléans", "ORLÉANS")]
-    public void A_text_in_capitals(string language, string text, string capitals) => Assert.Equal(capitals, Capitals.Upper(text, Capitals.Of(language)));
+    public void A_text_in_capitals(string language, string text, string capitals) =>
+        Assert.Equal(capitals, Capitals.Upper(text, Capitals.Of(language)));
 
     [Theory]
     [InlineData("IJSBRAND", "IJsbrand")]
@@ -41,7 +42,9 @@ public sealed class CapitalsTests
     [Property]
     public void Any_text_has_capitals(string? text)
     {
-        if (text is null || !text.IsNormalized()) return;
-        foreach (var language in (string[])["el", "tr", "lt", "nl", "en"]) Assert.DoesNotContain(Capitals.Upper(text, Capitals.Of(language)), char.IsAsciiLetterLower);
+        if (text is null || !text.IsNormalized())
+            return;
+        foreach (var language in (string[])["el", "tr", "lt", "nl", "en"])
+            Assert.DoesNotContain(Capitals.Upper(text, Capitals.Of(language)), char.IsAsciiLetterLower);
     }
 }

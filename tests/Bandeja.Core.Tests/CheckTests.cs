@@ -10,21 +10,54 @@ public sealed class CheckTests
 {
     static readonly Column[] Columns =
     [
-        new(1, "No", ColumnType.Text, Role.Key), new(2, "Title", ColumnType.Text, Role.Title), new(3, "First", ColumnType.Text, Role.GivenName), new(4, "Last", ColumnType.Text, Role.FamilyName),
-        new(5, "Company", ColumnType.Text, Role.Organisation), new(6, "Street", ColumnType.Text, Role.Street), new(7, "City", ColumnType.Text, Role.City), new(8, "State", ColumnType.Text, Role.Region),
-        new(9, "Zip", ColumnType.Text, Role.PostalCode), new(10, "Country", ColumnType.Text, Role.Country), new(11, "Email", ColumnType.Text, Role.Email), new(12, "Phone", ColumnType.Text, Role.Phone),
-        new(13, "Amount", ColumnType.Number, Role.None), new(14, "Joined", ColumnType.Date, Role.None), new(15, "Newsletter", ColumnType.YesNo, Role.None), new(16, "Gender", ColumnType.Text, Role.None), new(17, "Note", ColumnType.Text, Role.None),
+        new(1, "No", ColumnType.Text, Role.Key),
+        new(2, "Title", ColumnType.Text, Role.Title),
+        new(3, "First", ColumnType.Text, Role.GivenName),
+        new(4, "Last", ColumnType.Text, Role.FamilyName),
+        new(5, "Company", ColumnType.Text, Role.Organisation),
+        new(6, "Street", ColumnType.Text, Role.Street),
+        new(7, "City", ColumnType.Text, Role.City),
+        new(8, "State", ColumnType.Text, Role.Region),
+        new(9, "Zip", ColumnType.Text, Role.PostalCode),
+        new(10, "Country", ColumnType.Text, Role.Country),
+        new(11, "Email", ColumnType.Text, Role.Email),
+        new(12, "Phone", ColumnType.Text, Role.Phone),
+        new(13, "Amount", ColumnType.Number, Role.None),
+        new(14, "Joined", ColumnType.Date, Role.None),
+        new(15, "Newsletter", ColumnType.YesNo, Role.None),
+        new(16, "Gender", ColumnType.Text, Role.None),
+        new(17, "Note", ColumnType.Text, Role.None),
     ];
 
     static readonly CheckSettings Settings = new(Countries.Named("US")!, new(2027, 3, 1), r => r.Value < 0x600);
     readonly RowChecker checker = new(Columns, Settings);
 
-    static string?[] Sound() => ["F-1", null, "Ana", "Okafor", null, "2291 Lantern Row", "Fernquay", "OR", "97412", null, "ana@example.org", "(541) 555-0142", "64.00", "2019-03-04", "yes", null, null];
+    static string?[] Sound() =>
+        [
+            "F-1",
+            null,
+            "Ana",
+            "Okafor",
+            null,
+            "2291 Lantern Row",
+            "Fernquay",
+            "OR",
+            "97412",
+            null,
+            "ana@example.org",
+            "(541) 555-0142",
+            "64.00",
+            "2019-03-04",
+            "yes",
+            null,
+            null,
+        ];
 
     List<Doubt> With(params (string Column, string? Value)[] changes)
     {
         var row = Sound();
-        foreach (var (column, value) in changes) row[Array.FindIndex(Columns, c => c.Name == column)] = value;
+        foreach (var (column, value) in changes)
+            row[Array.FindIndex(Columns, c => c.Name == column)] = value;
         return checker.Check(row);
     }
 
@@ -94,8 +127,10 @@ public sealed class CheckTests
         var doubt = Assert.Single(With((column, value)), d => d.Kind == kind);
         Assert.Equal(column, Columns[doubt.Column].Name);
         Assert.NotEmpty(doubt.Message);
-        if (proposal is null) Assert.Empty(doubt.Fixes);
-        else Assert.Equal(new CellFix(doubt.Column, proposal.Length == 0 ? null : proposal), Assert.Single(doubt.Fixes));
+        if (proposal is null)
+            Assert.Empty(doubt.Fixes);
+        else
+            Assert.Equal(new CellFix(doubt.Column, proposal.Length == 0 ? null : proposal), Assert.Single(doubt.Fixes));
     }
 
     /// <summary>What looks odd and is right.</summary>
@@ -118,10 +153,22 @@ public sealed class CheckTests
     [Fact]
     public void Names_in_the_wrong_cells_are_put_right_together()
     {
-        Assert.Equal([new(2, "Ana"), new(3, "Okafor")], Assert.Single(With(("First", "Ana Okafor"), ("Last", null)), d => d.Kind == CheckKind.NamesInOneCell).Fixes);
-        Assert.Equal([new(2, "Ana"), new(3, "Okafor")], Assert.Single(With(("First", null), ("Last", "Okafor, Ana")), d => d.Kind == CheckKind.NamesInOneCell).Fixes);
-        Assert.Equal([new(2, "Ana"), new(3, "de la Cruz")], Assert.Single(With(("First", "Ana de la Cruz"), ("Last", null)), d => d.Kind == CheckKind.NamesInOneCell).Fixes);
-        Assert.Equal([new(2, "Maria"), new(3, "Okafor")], Assert.Single(With(("First", "Okafor"), ("Last", "Maria")), d => d.Kind == CheckKind.NamesSwapped).Fixes);
+        Assert.Equal(
+            [new(2, "Ana"), new(3, "Okafor")],
+            Assert.Single(With(("First", "Ana Okafor"), ("Last", null)), d => d.Kind == CheckKind.NamesInOneCell).Fixes
+        );
+        Assert.Equal(
+            [new(2, "Ana"), new(3, "Okafor")],
+            Assert.Single(With(("First", null), ("Last", "Okafor, Ana")), d => d.Kind == CheckKind.NamesInOneCell).Fixes
+        );
+        Assert.Equal(
+            [new(2, "Ana"), new(3, "de la Cruz")],
+            Assert.Single(With(("First", "Ana de la Cruz"), ("Last", null)), d => d.Kind == CheckKind.NamesInOneCell).Fixes
+        );
+        Assert.Equal(
+            [new(2, "Maria"), new(3, "Okafor")],
+            Assert.Single(With(("First", "Okafor"), ("Last", "Maria")), d => d.Kind == CheckKind.NamesSwapped).Fixes
+        );
         Assert.Contains(With(("First", null), ("Last", null)), d => d.Kind == CheckKind.NoName);
         Assert.Empty(With(("First", null), ("Last", null), ("Company", "Fernquay Rotary")));
     }
@@ -132,7 +179,10 @@ public sealed class CheckTests
         var doubt = Assert.Single(With(("City", "Fernquay, OR 97412"), ("State", null), ("Zip", null)));
         Assert.Equal(CheckKind.AddressInOneCell, doubt.Kind);
         Assert.Equal([new(6, "Fernquay"), new(8, "97412"), new(7, "OR")], doubt.Fixes);
-        Assert.Equal("There is no address at all.", Assert.Single(With(("Street", null), ("City", null), ("State", null), ("Zip", null))).Message);
+        Assert.Equal(
+            "There is no address at all.",
+            Assert.Single(With(("Street", null), ("City", null), ("State", null), ("Zip", null))).Message
+        );
     }
 
     [Fact]
@@ -147,12 +197,29 @@ public sealed class CheckTests
     public void Any_row_is_checked_and_a_fix_leaves_no_doubt_of_its_kind(string?[] cells)
     {
         var row = Sound();
-        for (var i = 0; i < cells.Length; i++) row[(i * 7 + cells.Length) % row.Length] = cells[i];
-        foreach (var doubt in checker.Check(row).Where(d => d.Kind is CheckKind.Spaces or CheckKind.Capitals or CheckKind.Placeholder or CheckKind.LeadingZero or CheckKind.PostalCodeForm or CheckKind.RegionName or CheckKind.Garbled or CheckKind.NotANumber))
+        for (var i = 0; i < cells.Length; i++)
+            row[(i * 7 + cells.Length) % row.Length] = cells[i];
+        foreach (
+            var doubt in checker
+                .Check(row)
+                .Where(d =>
+                    d.Kind
+                        is CheckKind.Spaces
+                            or CheckKind.Capitals
+                            or CheckKind.Placeholder
+                            or CheckKind.LeadingZero
+                            or CheckKind.PostalCodeForm
+                            or CheckKind.RegionName
+                            or CheckKind.Garbled
+                            or CheckKind.NotANumber
+                )
+        )
         {
-            if (doubt.Fixes.Count == 0) continue;
+            if (doubt.Fixes.Count == 0)
+                continue;
             var mended = (string?[])row.Clone();
-            foreach (var fix in doubt.Fixes) mended[fix.Column] = fix.Value;
+            foreach (var fix in doubt.Fixes)
+                mended[fix.Column] = fix.Value;
             Assert.DoesNotContain(checker.Check(mended), d => d.Kind == doubt.Kind && d.Column == doubt.Column);
         }
     }

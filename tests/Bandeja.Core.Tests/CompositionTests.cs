@@ -9,18 +9,29 @@ namespace Bandeja.Core.Tests;
 
 public sealed class CompositionTests
 {
-    static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Amount", ColumnType.Number, Role.None), new(3, "Extra", ColumnType.Text, Role.None)];
+    static readonly Column[] Columns =
+    [
+        new(1, "First", ColumnType.Text, Role.GivenName),
+        new(2, "Amount", ColumnType.Number, Role.None),
+        new(3, "Extra", ColumnType.Text, Role.None),
+    ];
     const string Sentence = "The glasshouse is quieter without you; in nine years you have walked the riverside path with us. ";
 
     static ComposedPiece Compose(LetterDesign design, params string?[] values) =>
-        new LetterComposer(new BoundLetter(design, Columns, OrganisationLocale.UnitedStates, TestFonts.Library), new(2027, 3, 5)).Compose(new ArrayRow(values), 12);
+        new LetterComposer(new BoundLetter(design, Columns, OrganisationLocale.UnitedStates, TestFonts.Library), new(2027, 3, 5)).Compose(
+            new ArrayRow(values),
+            12
+        );
 
-    static IEnumerable<(LineItem Item, double Left, double Top)> Lines(LaidOutPage page) => page.Items.SelectMany(i => i switch
-    {
-        LineItem l => [(l, l.X, l.Y)],
-        SharedItem s => s.Part.Items.OfType<LineItem>().Select(l => (l, s.X + l.X, s.Y + l.Y)),
-        _ => Enumerable.Empty<(LineItem, double, double)>(),
-    });
+    static IEnumerable<(LineItem Item, double Left, double Top)> Lines(LaidOutPage page) =>
+        page.Items.SelectMany(i =>
+            i switch
+            {
+                LineItem l => [(l, l.X, l.Y)],
+                SharedItem s => s.Part.Items.OfType<LineItem>().Select(l => (l, s.X + l.X, s.Y + l.Y)),
+                _ => Enumerable.Empty<(LineItem, double, double)>(),
+            }
+        );
 
     static double Width(TextLine line) => line.Runs.Count == 0 ? 0 : line.Runs.Max(r => r.X + r.Width) - line.Runs.Min(r => r.X);
 
@@ -40,7 +51,10 @@ public sealed class CompositionTests
         var design = TestFonts.Letter([string.Concat(Enumerable.Repeat(Sentence, 6))]);
         var page = Compose(design).Pages.Single();
         Assert.All(Lines(page), l => Assert.True(Width(l.Item.Line) <= design.Page.TextWidth + 0.02));
-        Assert.Equal(string.Concat(Enumerable.Repeat(Sentence, 6)).Split(' ', StringSplitOptions.RemoveEmptyEntries), page.Text().Split([' ', '\n'], StringSplitOptions.RemoveEmptyEntries));
+        Assert.Equal(
+            string.Concat(Enumerable.Repeat(Sentence, 6)).Split(' ', StringSplitOptions.RemoveEmptyEntries),
+            page.Text().Split([' ', '\n'], StringSplitOptions.RemoveEmptyEntries)
+        );
     }
 
     [Theory]
@@ -54,11 +68,21 @@ public sealed class CompositionTests
         var lines = Lines(Compose(design).Pages.Single()).Select(l => l.Item.Line).ToList();
         foreach (var (line, last) in lines.Select((l, i) => (l, i == lines.Count - 1)))
         {
-            double left = line.Runs[0].X, right = line.Runs.Max(r => r.X + r.Width), full = design.Page.TextWidth;
-            if (align == "left") Assert.Equal(0, left, 2);
-            if (align == "right") Assert.Equal(full, right, 2);
-            if (align == "center") Assert.Equal(left, full - right, 2);
-            if (align == "justify" && !last) Assert.Equal((0, full), (Math.Round(left, 2), Math.Round(right, 2)), (a, b) => Math.Abs(a.Item1 - b.Item1) < 0.05 && Math.Abs(a.Item2 - b.Item2) < 0.05);
+            double left = line.Runs[0].X,
+                right = line.Runs.Max(r => r.X + r.Width),
+                full = design.Page.TextWidth;
+            if (align == "left")
+                Assert.Equal(0, left, 2);
+            if (align == "right")
+                Assert.Equal(full, right, 2);
+            if (align == "center")
+                Assert.Equal(left, full - right, 2);
+            if (align == "justify" && !last)
+                Assert.Equal(
+                    (0, full),
+                    (Math.Round(left, 2), Math.Round(right, 2)),
+                    (a, b) => Math.Abs(a.Item1 - b.Item1) < 0.05 && Math.Abs(a.Item2 - b.Item2) < 0.05
+                );
         }
     }
 
@@ -70,7 +94,11 @@ public sealed class CompositionTests
         Assert.Equal("Ana\nApt 3\n14 Quay Road\nApt 3\nEnd", Compose(design, "Ana", null, "Apt 3").Pages.Single().Text());
         Assert.Empty(Compose(design, "Ana").Problems);
         var positions = Lines(Compose(design, "Ana").Pages.Single()).Select(l => l.Top).ToList();
-        Assert.Equal(positions[1] - positions[0] + design.Blocks.OfType<Paragraph>().First().Style.SpaceAfter, positions[2] - positions[1], 3);
+        Assert.Equal(
+            positions[1] - positions[0] + design.Blocks.OfType<Paragraph>().First().Style.SpaceAfter,
+            positions[2] - positions[1],
+            3
+        );
     }
 
     [Theory]
@@ -118,7 +146,13 @@ public sealed class CompositionTests
     {
         for (var filler = 1; filler < 60; filler++)
         {
-            var design = TestFonts.Letter([string.Join('\n', Enumerable.Range(0, filler).Select(i => $"filler {i}")), string.Join('\n', Enumerable.Range(0, 5).Select(i => $"together {i} {{First}}"))], maxPages: null);
+            var design = TestFonts.Letter(
+                [
+                    string.Join('\n', Enumerable.Range(0, filler).Select(i => $"filler {i}")),
+                    string.Join('\n', Enumerable.Range(0, 5).Select(i => $"together {i} {{First}}")),
+                ],
+                maxPages: null
+            );
             foreach (var page in Compose(design, "x").Pages)
             {
                 var here = page.Text().Split('\n').Count(l => l.StartsWith("together", StringComparison.Ordinal));
@@ -130,7 +164,10 @@ public sealed class CompositionTests
     [Fact]
     public void Every_line_stays_within_the_margins_of_its_page()
     {
-        var design = TestFonts.Letter(Enumerable.Range(0, 60).Select(i => i % 3 == 0 ? $"{{First}} {Sentence}{Sentence}" : Sentence + Sentence), maxPages: null);
+        var design = TestFonts.Letter(
+            Enumerable.Range(0, 60).Select(i => i % 3 == 0 ? $"{{First}} {Sentence}{Sentence}" : Sentence + Sentence),
+            maxPages: null
+        );
         var composed = Compose(design, "Ana");
         Assert.True(composed.Pages.Count > 1);
         Assert.All(composed.Pages.SelectMany(Lines), l => Assert.InRange(l.Top, design.Page.Top, design.Page.Height - design.Page.Bottom));
@@ -158,7 +195,12 @@ public sealed class CompositionTests
     [Fact]
     public void What_is_the_same_for_everyone_is_one_shared_part()
     {
-        var bound = new BoundLetter(TestFonts.Letter([Sentence, "Dear {First},", Sentence, Sentence]), Columns, OrganisationLocale.UnitedStates, TestFonts.Library);
+        var bound = new BoundLetter(
+            TestFonts.Letter([Sentence, "Dear {First},", Sentence, Sentence]),
+            Columns,
+            OrganisationLocale.UnitedStates,
+            TestFonts.Library
+        );
         var composer = new LetterComposer(bound, default);
         var (a, b) = (composer.Compose(new ArrayRow(["Ana"]), 1), composer.Compose(new ArrayRow(["Per"]), 2));
         Assert.Equal(a.Pages[0].Items.OfType<SharedItem>().Select(s => s.Part), b.Pages[0].Items.OfType<SharedItem>().Select(s => s.Part));
@@ -168,7 +210,9 @@ public sealed class CompositionTests
     [Fact]
     public void Line_boxes_grow_with_the_largest_type_in_them()
     {
-        var big = LetterReader.Read("""{"content":[{"type":"paragraph","content":[{"type":"text","text":"small "},{"type":"text","text":"BIG","marks":[{"type":"textStyle","attrs":{"fontSize":"44pt"}}]}]},{"type":"paragraph","content":[{"type":"text","text":"after"}]}]}""");
+        var big = LetterReader.Read(
+            """{"content":[{"type":"paragraph","content":[{"type":"text","text":"small "},{"type":"text","text":"BIG","marks":[{"type":"textStyle","attrs":{"fontSize":"44pt"}}]}]},{"type":"paragraph","content":[{"type":"text","text":"after"}]}]}"""
+        );
         var lines = Lines(Compose(big).Pages.Single()).ToList();
         Assert.True(lines[0].Item.Line.Height is > 55 and < 75, $"{lines[0].Item.Line.Height}");
         Assert.Equal(11 * 1.35, lines[1].Item.Line.Height, 3);
@@ -177,9 +221,14 @@ public sealed class CompositionTests
     [Fact]
     public void Formatting_chooses_the_cut_of_the_face()
     {
-        var design = LetterReader.Read("""{"content":[{"type":"paragraph","content":[{"type":"field","attrs":{"source":"First"},"marks":[{"type":"bold"},{"type":"underline"}]},{"type":"text","text":" x","marks":[{"type":"italic"}]},{"type":"text","text":"y","marks":[{"type":"textStyle","attrs":{"fontFamily":"Caveat","fontSize":"24pt"}}]}]}]}""");
+        var design = LetterReader.Read(
+            """{"content":[{"type":"paragraph","content":[{"type":"field","attrs":{"source":"First"},"marks":[{"type":"bold"},{"type":"underline"}]},{"type":"text","text":" x","marks":[{"type":"italic"}]},{"type":"text","text":"y","marks":[{"type":"textStyle","attrs":{"fontFamily":"Caveat","fontSize":"24pt"}}]}]}]}"""
+        );
         var runs = Lines(Compose(design, "Ana").Pages.Single()).Single().Item.Line.Runs;
-        Assert.Equal([(true, false, true), (false, true, false), (false, false, false)], runs.Select(r => (r.Font.Bold, r.Font.Italic, r.Style.Underline)));
+        Assert.Equal(
+            [(true, false, true), (false, true, false), (false, false, false)],
+            runs.Select(r => (r.Font.Bold, r.Font.Italic, r.Style.Underline))
+        );
         Assert.Equal(("Caveat", 24.0), (runs[2].Font.Family, runs[2].Size));
     }
 
@@ -187,19 +236,27 @@ public sealed class CompositionTests
     [InlineData("")]
     [InlineData("[]")]
     [InlineData("{\"content\":[{\"type\":\"table\"}]}")]
-    [InlineData("{\"content\":[{\"type\":\"paragraph\",\"content\":[{\"type\":\"text\",\"text\":\"a\",\"marks\":[{\"type\":\"blink\"}]}]}]}")]
+    [InlineData(
+        "{\"content\":[{\"type\":\"paragraph\",\"content\":[{\"type\":\"text\",\"text\":\"a\",\"marks\":[{\"type\":\"blink\"}]}]}]}"
+    )]
     [InlineData("{\"page\":{\"sheet\":\"napkin\"}}")]
     [InlineData("{\"page\":{\"margins\":{\"left\":900}}}")]
     [InlineData("{\"type\":{\"size\":100000}}")]
     [InlineData("{\"content\":[{\"type\":\"picture\",\"attrs\":{\"width\":-4,\"asset\":\"x\"}}]}")]
     [InlineData("{\"content\":[null]}")]
     [InlineData("{\"content\":5}")]
-    public void What_is_not_a_letter_is_refused_with_a_sentence(string json) => Assert.NotEmpty(Assert.Throws<LetterFormatException>(() => LetterReader.Read(json)).Message);
+    public void What_is_not_a_letter_is_refused_with_a_sentence(string json) =>
+        Assert.NotEmpty(Assert.Throws<LetterFormatException>(() => LetterReader.Read(json)).Message);
 
     [Property(MaxTest = 200)]
     public void Any_value_composes_and_comes_out_whole(string? first, NonNull<string> extra)
     {
-        var composed = Compose(TestFonts.Letter(["a {First | else \"-\"} b", "{Extra | else \"\"}"], maxPages: null), first, null, extra.Get);
+        var composed = Compose(
+            TestFonts.Letter(["a {First | else \"-\"} b", "{Extra | else \"\"}"], maxPages: null),
+            first,
+            null,
+            extra.Get
+        );
         Assert.NotEmpty(composed.Pages);
         Assert.Contains("a ", composed.Pages[0].Text());
     }

@@ -29,7 +29,8 @@ public sealed class DatePatternTests
     [InlineData("dd.MM.YYYY", null)]
     public void Patterns_are_those_of_cldr(string pattern, string? expected)
     {
-        if (expected is null) Assert.NotNull(DatePattern.Mistake(pattern));
+        if (expected is null)
+            Assert.NotNull(DatePattern.Mistake(pattern));
         else
         {
             Assert.Null(DatePattern.Mistake(pattern));
@@ -42,13 +43,17 @@ public sealed class DatePatternTests
     {
         Assert.Equal("5 марта", DatePattern.Format(Day, "d MMMM", CultureInfo.GetCultureInfo("ru-RU")));
         Assert.Equal("март", DatePattern.Format(Day, "LLLL", CultureInfo.GetCultureInfo("ru-RU")).ToLowerInvariant());
-        Assert.Equal("5 de marzo de 2027", DatePattern.Format(Day, new OrganisationLocale("es-MX", "MXN").DateLong, CultureInfo.GetCultureInfo("es-MX")));
+        Assert.Equal(
+            "5 de marzo de 2027",
+            DatePattern.Format(Day, new OrganisationLocale("es-MX", "MXN").DateLong, CultureInfo.GetCultureInfo("es-MX"))
+        );
     }
 
     [Property(MaxTest = 500)]
     public void A_pattern_without_a_mistake_always_formats(string? pattern, int days)
     {
-        if (DatePattern.Mistake(pattern ?? "") is not null) return;
+        if (DatePattern.Mistake(pattern ?? "") is not null)
+            return;
         DatePattern.Format(DateOnly.FromDayNumber(Math.Abs(days % 3_600_000)), pattern!, English);
     }
 
@@ -56,7 +61,10 @@ public sealed class DatePatternTests
     public void The_iso_pattern_reads_back(int days)
     {
         var date = DateOnly.FromDayNumber(Math.Abs(days % 3_600_000));
-        Assert.Equal(date, DateOnly.ParseExact(DatePattern.Format(date, "yyyy-MM-dd", English), "yyyy-MM-dd", CultureInfo.InvariantCulture));
+        Assert.Equal(
+            date,
+            DateOnly.ParseExact(DatePattern.Format(date, "yyyy-MM-dd", English), "yyyy-MM-dd", CultureInfo.InvariantCulture)
+        );
     }
 
     [Theory]
@@ -66,5 +74,9 @@ public sealed class DatePatternTests
     [InlineData("en-US", "CHF", "CHF1,250.50")]
     [InlineData("xx-XX", "USD", "$1,250.50")]
     public void Money_is_written_as_the_locale_has_it(string tag, string currency, string expected) =>
-        Assert.Equal(expected, string.Concat(1250.5m.ToString("C2", new OrganisationLocale(tag, currency).Culture).Select(c => char.IsWhiteSpace(c) ? ' ' : c)).Replace("CHF ", "CHF"));
+        Assert.Equal(
+            expected,
+            string.Concat(1250.5m.ToString("C2", new OrganisationLocale(tag, currency).Culture).Select(c => char.IsWhiteSpace(c) ? ' ' : c))
+                .Replace("CHF ", "CHF")
+        );
 }

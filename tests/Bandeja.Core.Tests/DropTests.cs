@@ -20,7 +20,10 @@ public sealed class DropTests
         Assert.Equal(Tray.Ready, After(new DropEvent(DropEventKind.Joined)).Tray);
         Assert.Equal(Tray.NeedsALook, After(Doubt).Tray);
         Assert.Equal(Tray.Ready, After(Doubt, new(DropEventKind.Accepted, Keys: ["Blank|First|"])).Tray);
-        Assert.Equal(Tray.NeedsALook, After(Doubt, new(DropEventKind.Accepted, Keys: ["Blank|First|"]), new(DropEventKind.Reopened, Keys: ["Blank|First|"])).Tray);
+        Assert.Equal(
+            Tray.NeedsALook,
+            After(Doubt, new(DropEventKind.Accepted, Keys: ["Blank|First|"]), new(DropEventKind.Reopened, Keys: ["Blank|First|"])).Tray
+        );
         Assert.Equal(Tray.NeedsALook, After(Doubt, new(DropEventKind.Accepted, Keys: ["RunsOver|letter|2"])).Tray);
         Assert.Equal(Tray.Held, After(Doubt, Held).Tray);
         Assert.Equal(Tray.NeedsALook, After(Doubt, Held, new(DropEventKind.Released)).Tray);
@@ -48,7 +51,8 @@ public sealed class DropTests
     public void Who_gets_paper_and_email_counts_once_by_what_is_still_to_be_done()
     {
         var both = new DropEvent(DropEventKind.GoesBy, "Both");
-        DropEvent Email(DropEventKind kind) => new(kind, "550 no", [DropEvent.EmailLeg], 2, kind == DropEventKind.Mailed ? new(2027, 3, 2) : null);
+        DropEvent Email(DropEventKind kind) =>
+            new(kind, "550 no", [DropEvent.EmailLeg], 2, kind == DropEventKind.Mailed ? new(2027, 3, 2) : null);
         Assert.Equal(Tray.Ready, After(both, Made).Tray);
         Assert.Equal(Tray.Produced, After(both, Made, Email(DropEventKind.Produced)).Tray);
         Assert.Equal(Tray.Ready, After(both, Email(DropEventKind.Produced), Email(DropEventKind.Mailed)).Tray);
@@ -58,7 +62,12 @@ public sealed class DropTests
         Assert.NotNull(After(both, Made).Objection(DropEventKind.Mailed, email: true));
         Assert.Null(After(both, Made).Objection(DropEventKind.Mailed));
         // What came back by email goes on paper, where somebody says so, and what went out is not forgotten.
-        var back = After(new(DropEventKind.GoesBy, "Email"), Email(DropEventKind.Produced), Email(DropEventKind.Mailed), Email(DropEventKind.Returned));
+        var back = After(
+            new(DropEventKind.GoesBy, "Email"),
+            Email(DropEventKind.Produced),
+            Email(DropEventKind.Mailed),
+            Email(DropEventKind.Returned)
+        );
         Assert.Equal(Tray.Returned, back.Tray);
         var paper = back.After(new(DropEventKind.GoesBy, "Paper", [DropEvent.ByHand]));
         Assert.Equal((Tray.Ready, new DateOnly(2027, 3, 2)), (paper.Tray, paper.EmailedOn));
@@ -70,32 +79,62 @@ public sealed class DropTests
     [Fact]
     public void A_plan_says_who_goes_the_other_way_and_makes_nothing_twice()
     {
-        var plan = RunPlan.Of([new(1, 1, Tray.Ready, 1, null, false), new(2, 2, Tray.Ready, 1, null, false, OtherWay: "Goes by email"), new(3, 3, Tray.Mailed, 1, null, false, 7, OtherWay: "Goes by email"), new(4, 4, Tray.Ready, 1, null, false, 7)], _ => true, "");
+        var plan = RunPlan.Of(
+            [
+                new(1, 1, Tray.Ready, 1, null, false),
+                new(2, 2, Tray.Ready, 1, null, false, OtherWay: "Goes by email"),
+                new(3, 3, Tray.Mailed, 1, null, false, 7, OtherWay: "Goes by email"),
+                new(4, 4, Tray.Ready, 1, null, false, 7),
+            ],
+            _ => true,
+            ""
+        );
         Assert.Equal([1L], plan.Pieces.Select(p => p.RecipientId));
-        Assert.Equal([("Has this already, and waits for the other piece", 1), ("Goes by email", 2)], plan.LeftOut.Select(l => (l.Reason, l.Count)));
+        Assert.Equal(
+            [("Has this already, and waits for the other piece", 1), ("Goes by email", 2)],
+            plan.LeftOut.Select(l => (l.Reason, l.Count))
+        );
     }
 
-    static Gen<DropEvent> Events => Gen.Elements(Enum.GetValues<DropEventKind>()).SelectMany(kind => Gen.Elements("a", "b", "c", DropEvent.EmailLeg, DropEvent.ByHand).ListOf().SelectMany(keys => Gen.Elements("Paper", "Email", "Both").Select(note => new DropEvent(kind, note, [.. keys], 1, new(2027, 1, 1)))));
+    static Gen<DropEvent> Events =>
+        Gen.Elements(Enum.GetValues<DropEventKind>())
+            .SelectMany(kind =>
+                Gen.Elements("a", "b", "c", DropEvent.EmailLeg, DropEvent.ByHand)
+                    .ListOf()
+                    .SelectMany(keys =>
+                        Gen.Elements("Paper", "Email", "Both").Select(note => new DropEvent(kind, note, [.. keys], 1, new(2027, 1, 1)))
+                    )
+            );
 
     [Property(MaxTest = 500)]
-    public Property Trays_always_add_up_to_the_list() => Prop.ForAll(Events.ListOf().ListOf().ToArbitrary(), histories =>
-    {
-        var trays = histories.Select(h => RecipientState.Of(h).Tray).ToList();
-        Assert.Equal(histories.Count, Enum.GetValues<Tray>().Sum(t => trays.Count(x => x == t)));
-    });
+    public Property Trays_always_add_up_to_the_list() =>
+        Prop.ForAll(
+            Events.ListOf().ListOf().ToArbitrary(),
+            histories =>
+            {
+                var trays = histories.Select(h => RecipientState.Of(h).Tray).ToList();
+                Assert.Equal(histories.Count, Enum.GetValues<Tray>().Sum(t => trays.Count(x => x == t)));
+            }
+        );
 
     [Property(MaxTest = 500)]
-    public Property The_plan_accounts_for_everybody_and_makes_only_the_ready() => Prop.ForAll(
-        Gen.Elements(Enum.GetValues<Tray>()).SelectMany(t => Gen.Choose(1, 3).SelectMany(p => Gen.Elements(true, false).Select(inRun => (t, p, inRun)))).ListOf().ToArbitrary(), rows =>
-    {
-        var all = rows.Select((r, i) => new PlanCandidate(i, rows.Count - i, r.t, r.p, "x", r.inRun)).ToList();
-        var plan = RunPlan.Of(all, c => c.PieceNumber % 3 != 0, "Not in this range");
-        Assert.Equal(all.Count, plan.Pieces.Count + plan.LeftOut.Sum(l => l.Count));
-        Assert.All(plan.Pieces, p => Assert.True(p.Tray == Tray.Ready && !p.InRun && p.PieceNumber % 3 != 0));
-        // In the order in which they come: that is the run's.
-        Assert.Equal(all.Where(plan.Pieces.Contains), plan.Pieces);
-        Assert.Equal(plan.Pages, plan.Pieces.Sum(p => p.Pages));
-    });
+    public Property The_plan_accounts_for_everybody_and_makes_only_the_ready() =>
+        Prop.ForAll(
+            Gen.Elements(Enum.GetValues<Tray>())
+                .SelectMany(t => Gen.Choose(1, 3).SelectMany(p => Gen.Elements(true, false).Select(inRun => (t, p, inRun))))
+                .ListOf()
+                .ToArbitrary(),
+            rows =>
+            {
+                var all = rows.Select((r, i) => new PlanCandidate(i, rows.Count - i, r.t, r.p, "x", r.inRun)).ToList();
+                var plan = RunPlan.Of(all, c => c.PieceNumber % 3 != 0, "Not in this range");
+                Assert.Equal(all.Count, plan.Pieces.Count + plan.LeftOut.Sum(l => l.Count));
+                Assert.All(plan.Pieces, p => Assert.True(p.Tray == Tray.Ready && !p.InRun && p.PieceNumber % 3 != 0));
+                // In the order in which they come: that is the run's.
+                Assert.Equal(all.Where(plan.Pieces.Contains), plan.Pieces);
+                Assert.Equal(plan.Pages, plan.Pieces.Sum(p => p.Pages));
+            }
+        );
 
     [Theory]
     [InlineData("1-200, 350", new[] { 1, 200, 350 }, new[] { 0, 201, 349, 351 })]

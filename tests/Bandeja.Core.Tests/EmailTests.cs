@@ -15,30 +15,68 @@ public sealed class EmailTests
 {
     static readonly Column[] Members =
     [
-        new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName), new(3, "Email", ColumnType.Text, Role.Email), new(4, "Member no.", ColumnType.Text, Role.Key),
-        new(5, "Certificate", ColumnType.Text, Role.None), new(6, "Second email", ColumnType.Text, Role.None), new(7, "Amount", ColumnType.Number, Role.None),
+        new(1, "First", ColumnType.Text, Role.GivenName),
+        new(2, "Last", ColumnType.Text, Role.FamilyName),
+        new(3, "Email", ColumnType.Text, Role.Email),
+        new(4, "Member no.", ColumnType.Text, Role.Key),
+        new(5, "Certificate", ColumnType.Text, Role.None),
+        new(6, "Second email", ColumnType.Text, Role.None),
+        new(7, "Amount", ColumnType.Number, Role.None),
     ];
     static readonly string Sha = new('a', 64);
 
     static JsonObject Email(IEnumerable<JsonNode> content, object? more = null)
     {
-        var root = new JsonObject { ["kind"] = "email", ["subject"] = "Your visit, {First}", ["fromName"] = "Fernquay Botanic Garden", ["fromAddress"] = "office@example.org", ["content"] = new JsonArray([.. content]) };
-        if (more is not null) foreach (var p in JsonSerializer.SerializeToNode(more)!.AsObject()) root[p.Key] = p.Value?.DeepClone();
+        var root = new JsonObject
+        {
+            ["kind"] = "email",
+            ["subject"] = "Your visit, {First}",
+            ["fromName"] = "Fernquay Botanic Garden",
+            ["fromAddress"] = "office@example.org",
+            ["content"] = new JsonArray([.. content]),
+        };
+        if (more is not null)
+            foreach (var p in JsonSerializer.SerializeToNode(more)!.AsObject())
+                root[p.Key] = p.Value?.DeepClone();
         return root;
     }
 
-    static BoundEmail Bound(JsonObject design, IReadOnlyList<DetailSet>? details = null) => (BoundEmail)DesignReader.Bind(design.ToJsonString(), new(Members, OrganisationLocale.UnitedStates, TestFonts.Library, details, Sender: "Fernquay Botanic Garden", SenderAddress: "18 Quay Road\nFernquay OR 97412",
-        Files: (folder, name) => folder == 3 && name.Equals("F-1.pdf", StringComparison.OrdinalIgnoreCase) ? new(Sha, "F-1.pdf", 4_000_000) : null, Pictures: asset => new(asset, 300, 150, false, asset == "page")));
+    static BoundEmail Bound(JsonObject design, IReadOnlyList<DetailSet>? details = null) =>
+        (BoundEmail)
+            DesignReader.Bind(
+                design.ToJsonString(),
+                new(
+                    Members,
+                    OrganisationLocale.UnitedStates,
+                    TestFonts.Library,
+                    details,
+                    Sender: "Fernquay Botanic Garden",
+                    SenderAddress: "18 Quay Road\nFernquay OR 97412",
+                    Files: (folder, name) =>
+                        folder == 3 && name.Equals("F-1.pdf", StringComparison.OrdinalIgnoreCase) ? new(Sha, "F-1.pdf", 4_000_000) : null,
+                    Pictures: asset => new(asset, 300, 150, false, asset == "page")
+                )
+            );
 
-    static ComposedPiece Compose(JsonObject design, params string?[] row) => Bound(design).Composer(new(2027, 3, 1)).Compose(new ArrayRow([.. row, .. new string?[Math.Max(0, 7 - row.Length)]]), 7);
+    static ComposedPiece Compose(JsonObject design, params string?[] row) =>
+        Bound(design).Composer(new(2027, 3, 1)).Compose(new ArrayRow([.. row, .. new string?[Math.Max(0, 7 - row.Length)]]), 7);
 
     static ComposedMail Mail(JsonObject design, params string?[] row) => Compose(design, row).Mail!;
+
     static readonly string?[] Ana = ["Ana", "Okafor", "ana@example.org", "F-1", "F-1.pdf"];
 
     [Fact]
     public void Headers_come_from_columns_and_never_end_within_a_value()
     {
-        var mail = Mail(Email([P("Hello")], new { cc = "{Second email | else \"\"}", replyTo = "\"Front desk\" <desk@example.org>" }), "Ana\r\nBcc: all@example.org", "Okafor", "ana@example.org", null, null, "a@example.org; b@example.org");
+        var mail = Mail(
+            Email([P("Hello")], new { cc = "{Second email | else \"\"}", replyTo = "\"Front desk\" <desk@example.org>" }),
+            "Ana\r\nBcc: all@example.org",
+            "Okafor",
+            "ana@example.org",
+            null,
+            null,
+            "a@example.org; b@example.org"
+        );
         Assert.Equal("Your visit, Ana Bcc: all@example.org", mail.Subject);
         Assert.Equal(new("Fernquay Botanic Garden", "office@example.org"), mail.From);
         Assert.Equal(new("Ana Bcc: all@example.org Okafor", "ana@example.org"), mail.To);
@@ -50,7 +88,10 @@ public sealed class EmailTests
     [Theory]
     [InlineData(null, "Email is blank, so no email can be sent.")]
     [InlineData("ana(at)example.org", "“ana(at)example.org” is no email address.")]
-    [InlineData("ana@example.org, bo@example.org", "Email holds several addresses: “ana@example.org, bo@example.org”. Leave the one that the email is to go to.")]
+    [InlineData(
+        "ana@example.org, bo@example.org",
+        "Email holds several addresses: “ana@example.org, bo@example.org”. Leave the one that the email is to go to."
+    )]
     public void Who_cannot_be_reached_is_a_finding(string? address, string said)
     {
         var composed = Compose(Email([P("Hello")]), "Ana", "Okafor", address);
@@ -66,30 +107,146 @@ public sealed class EmailTests
         Assert.Contains("The email has no subject yet.", Errors(new { subject = "" }));
         Assert.Contains("“desk” is no email address to send from.", Errors(new { fromAddress = "desk" }));
         Assert.Contains("“nobody” in the copy is no email address.", Errors(new { cc = "nobody" }));
-        Assert.StartsWith("The password of an attachment must come from the recipient", Errors(new { attachments = new object[] { new { kind = "design", designId = 4, name = "", password = "secret" } } })[0]);
+        Assert.StartsWith(
+            "The password of an attachment must come from the recipient",
+            Errors(
+                new
+                {
+                    attachments = new object[]
+                    {
+                        new
+                        {
+                            kind = "design",
+                            designId = 4,
+                            name = "",
+                            password = "secret",
+                        },
+                    },
+                }
+            )[0]
+        );
         Assert.Contains(Errors(new { subject = "{Frist}" }), e => e.EndsWith("It stands in the subject.", StringComparison.Ordinal));
-        Assert.Empty(Errors(new { attachments = new object[] { new { kind = "design", designId = 4, name = "", password = "{Member no.}" } } }));
-        Assert.Throws<LetterFormatException>(() => DesignReader.Validate("""{"kind":"email","attachments":[{"kind":"file","file":"../../etc/passwd"}]}"""));
+        Assert.Empty(
+            Errors(
+                new
+                {
+                    attachments = new object[]
+                    {
+                        new
+                        {
+                            kind = "design",
+                            designId = 4,
+                            name = "",
+                            password = "{Member no.}",
+                        },
+                    },
+                }
+            )
+        );
+        Assert.Throws<LetterFormatException>(() =>
+            DesignReader.Validate("""{"kind":"email","attachments":[{"kind":"file","file":"../../etc/passwd"}]}""")
+        );
     }
 
     [Fact]
     public void A_body_becomes_html_and_text_alike()
     {
         var golden = Path.Combine(Root(), "tests", "Bandeja.Core.Tests", "golden");
-        var details = new DetailSet[] { new(1, "Gifts", [new(1, "Plant", ColumnType.Text, Role.None), new(2, "Gift", ColumnType.Number, Role.None)]) };
+        var details = new DetailSet[]
+        {
+            new(1, "Gifts", [new(1, "Plant", ColumnType.Text, Role.None), new(2, "Gift", ColumnType.Number, Role.None)]),
+        };
         var design = Email(
-        [
-            H(1, "Thank you, {First}"), P("Dear {First} {Last}, see you at <the> gate & bring “friends”."), P("{Amount | money | else \"\"}"),
-            Node("paragraph", new { textAlign = "center" }, T("bold", "bold"), T(" and "), T("slanted", "italic"), Node("hardBreak"), new JsonObject { ["type"] = "text", ["text"] = "our page", ["marks"] = new JsonArray(Node("link", new { href = "https://example.org/visit?m={Member no.}" })) }),
-            Node("bulletList", null, Node("listItem", null, P("Seeds")), Node("listItem", null, P("{Second email | else \"\"}")), Node("listItem", null, P("Coffee"), Node("orderedList", null, Node("listItem", null, P("black")), Node("listItem", null, P("white"))))),
-            Node("blockquote", null, P("Gardens are slow news.")), Node("horizontalRule"),
-            Node("table", new { lines = "rows" }, Row(Cell("Plant", true), Cell("Gift", true)), RowIn("each Gifts", Cell("{Plant}"), Cell("{Gift | money | else \"a tree\"}"))),
-            Node("when", null, Node("branch", new { test = "Amount > 50" }, P("A great help.")), Node("branch", new { test = (string?)null }, P("Every dollar helps."))),
-            Node("picture", new { asset = "map", width = 60, aspect = 2, alt = "The way from the quay" }), Node("barcode", new { symbology = "qr", source = "`Member no.`", width = 25 }),
-        ], new { preheader = "Gates open at ten" });
-        var bound = (BoundEmail)DesignReader.Bind(design.ToJsonString(), new(Members, OrganisationLocale.UnitedStates, TestFonts.Library, details, Sender: "Fernquay Botanic Garden", SenderAddress: "18 Quay Road\nFernquay OR 97412", Pictures: a => new(a, 300, 150, false)));
+            [
+                H(1, "Thank you, {First}"),
+                P("Dear {First} {Last}, see you at <the> gate & bring “friends”."),
+                P("{Amount | money | else \"\"}"),
+                Node(
+                    "paragraph",
+                    new { textAlign = "center" },
+                    T("bold", "bold"),
+                    T(" and "),
+                    T("slanted", "italic"),
+                    Node("hardBreak"),
+                    new JsonObject
+                    {
+                        ["type"] = "text",
+                        ["text"] = "our page",
+                        ["marks"] = new JsonArray(Node("link", new { href = "https://example.org/visit?m={Member no.}" })),
+                    }
+                ),
+                Node(
+                    "bulletList",
+                    null,
+                    Node("listItem", null, P("Seeds")),
+                    Node("listItem", null, P("{Second email | else \"\"}")),
+                    Node(
+                        "listItem",
+                        null,
+                        P("Coffee"),
+                        Node("orderedList", null, Node("listItem", null, P("black")), Node("listItem", null, P("white")))
+                    )
+                ),
+                Node("blockquote", null, P("Gardens are slow news.")),
+                Node("horizontalRule"),
+                Node(
+                    "table",
+                    new { lines = "rows" },
+                    Row(Cell("Plant", true), Cell("Gift", true)),
+                    RowIn("each Gifts", Cell("{Plant}"), Cell("{Gift | money | else \"a tree\"}"))
+                ),
+                Node(
+                    "when",
+                    null,
+                    Node("branch", new { test = "Amount > 50" }, P("A great help.")),
+                    Node("branch", new { test = (string?)null }, P("Every dollar helps."))
+                ),
+                Node(
+                    "picture",
+                    new
+                    {
+                        asset = "map",
+                        width = 60,
+                        aspect = 2,
+                        alt = "The way from the quay",
+                    }
+                ),
+                Node(
+                    "barcode",
+                    new
+                    {
+                        symbology = "qr",
+                        source = "`Member no.`",
+                        width = 25,
+                    }
+                ),
+            ],
+            new { preheader = "Gates open at ten" }
+        );
+        var bound = (BoundEmail)
+            DesignReader.Bind(
+                design.ToJsonString(),
+                new(
+                    Members,
+                    OrganisationLocale.UnitedStates,
+                    TestFonts.Library,
+                    details,
+                    Sender: "Fernquay Botanic Garden",
+                    SenderAddress: "18 Quay Road\nFernquay OR 97412",
+                    Pictures: a => new(a, 300, 150, false)
+                )
+            );
         Assert.Empty(bound.Errors);
-        var mail = bound.Composer(new(2027, 3, 1)).Compose(new ArrayRow(["Ana", "Okafor", "ana@example.org", "F-1", null, null, "75"], _ => [new ArrayRow(["Ginkgo", "40"]), new ArrayRow(["Fern <b>", null])]), 7).Mail!;
+        var mail = bound
+            .Composer(new(2027, 3, 1))
+            .Compose(
+                new ArrayRow(
+                    ["Ana", "Okafor", "ana@example.org", "F-1", null, null, "75"],
+                    _ => [new ArrayRow(["Ginkgo", "40"]), new ArrayRow(["Fern <b>", null])]
+                ),
+                7
+            )
+            .Mail!;
         Held(Path.Combine(golden, "email.html"), mail.Html!);
         Held(Path.Combine(golden, "email.txt"), mail.Text);
         Assert.Equal(["map", null], mail.Pictures.Select(p => p.Asset));
@@ -99,21 +256,35 @@ public sealed class EmailTests
 
     static void Held(string path, string now)
     {
-        if (Environment.GetEnvironmentVariable("BANDEJA_GOLDEN") == "write") File.WriteAllText(path, now);
+        if (Environment.GetEnvironmentVariable("BANDEJA_GOLDEN") == "write")
+            File.WriteAllText(path, now);
         Assert.Equal(File.ReadAllText(path).ReplaceLineEndings("\n"), now.ReplaceLineEndings("\n"));
     }
 
     static string Root()
     {
         var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "bandeja"))) folder = Path.GetDirectoryName(folder)!;
+        while (!File.Exists(Path.Combine(folder, "bandeja")))
+            folder = Path.GetDirectoryName(folder)!;
         return folder;
     }
 
     [Fact]
     public void A_blank_closes_up_and_a_line_of_nothing_but_blanks_is_left_out()
     {
-        var mail = Mail(Email([P("Dear {First | else \"\"} {Last | else \"\"}, hello"), P("{First | else \"\"}"), Node("paragraph", null, F("First | else \"\""), Node("hardBreak"), T("Second line")), P("")]), null, null, "ana@example.org");
+        var mail = Mail(
+            Email(
+                [
+                    P("Dear {First | else \"\"} {Last | else \"\"}, hello"),
+                    P("{First | else \"\"}"),
+                    Node("paragraph", null, F("First | else \"\""), Node("hardBreak"), T("Second line")),
+                    P(""),
+                ]
+            ),
+            null,
+            null,
+            "ana@example.org"
+        );
         Assert.StartsWith("Dear, hello\n\nSecond line\n", mail.Text);
         Assert.Contains(">Dear, hello</p>", mail.Html);
         Assert.Contains(">Second line</p>", mail.Html);
@@ -125,7 +296,11 @@ public sealed class EmailTests
     {
         var mail = Mail(Email([P("Hello {First}")], new { format = "text" }), Ana);
         Assert.Null(mail.Html);
-        Assert.Equal($"Hello Ana\n\n-- \nFernquay Botanic Garden\n18 Quay Road\nFernquay OR 97412\nSend me no more email: {ComposedMail.UnsubscribeLink}\n", mail.Text);
+        Assert.Equal(
+            "Hello Ana\n\n-- \nFernquay Botanic Garden\n18 Quay Road\nFernquay OR 97412\nSend me no more email: "
+                + $"{ComposedMail.UnsubscribeLink}\n",
+            mail.Text
+        );
         Assert.DoesNotContain("--", Mail(Email([P("Hello")], new { unsubscribe = false }), Ana).Text);
     }
 
@@ -142,11 +317,53 @@ public sealed class EmailTests
     {
         var attached = new object[]
         {
-            new { kind = "design", designId = 4, name = "../../{Last} renewal", password = "{Member no.}" }, new { kind = "design", designId = 5, name = "" }, new { kind = "file", file = Sha, name = "a/b\\terms.pdf", size = 1000 },
-            new { kind = "folder", folderId = 3, source = "Certificate", name = "" }, new { kind = "folder", folderId = 3, source = "Certificate", name = "Certificate of {Last}" },
+            new
+            {
+                kind = "design",
+                designId = 4,
+                name = "../../{Last} renewal",
+                password = "{Member no.}",
+            },
+            new
+            {
+                kind = "design",
+                designId = 5,
+                name = "",
+            },
+            new
+            {
+                kind = "file",
+                file = Sha,
+                name = "a/b\\terms.pdf",
+                size = 1000,
+            },
+            new
+            {
+                kind = "folder",
+                folderId = 3,
+                source = "Certificate",
+                name = "",
+            },
+            new
+            {
+                kind = "folder",
+                folderId = 3,
+                source = "Certificate",
+                name = "Certificate of {Last}",
+            },
         };
-        var mail = Mail(Email([P("Hello")], new { attachments = attached }), "Ana", "Okafor", "ana@example.org", "F-1", "C:\\scans\\..\\f-1.PDF");
-        Assert.Equal(["Okafor renewal.pdf", "0007.pdf", "a-b-terms.pdf", "F-1.pdf", "Certificate of Okafor.pdf"], mail.Attachments.Select(a => a.FileName.TrimStart('-')));
+        var mail = Mail(
+            Email([P("Hello")], new { attachments = attached }),
+            "Ana",
+            "Okafor",
+            "ana@example.org",
+            "F-1",
+            "C:\\scans\\..\\f-1.PDF"
+        );
+        Assert.Equal(
+            ["Okafor renewal.pdf", "0007.pdf", "a-b-terms.pdf", "F-1.pdf", "Certificate of Okafor.pdf"],
+            mail.Attachments.Select(a => a.FileName.TrimStart('-'))
+        );
         Assert.Equal(("F-1", 4L), (mail.Attachments[0].Password, mail.Attachments[0].DesignId));
         Assert.Equal((Sha, 4_000_000), (mail.Attachments[3].File, mail.Attachments[3].Size));
         // Eight megabytes make more than ten of what a message holds them in.
@@ -156,18 +373,85 @@ public sealed class EmailTests
     [Fact]
     public void Who_lacks_a_file_or_a_password_is_a_finding()
     {
-        var design = Email([P("Hello")], new { attachments = new object[] { new { kind = "folder", folderId = 3, source = "Certificate", name = "" }, new { kind = "design", designId = 4, name = "", password = "{Member no. | else \"\"}" } } });
-        Assert.Equal(["Certificate is blank, so there is no file to attach.", "The password of the attachment comes out blank, so it cannot be protected."], Mail(design, "Ana", "Okafor", "ana@example.org").Doubts.Select(d => d.Message));
-        Assert.Equal("There is no file “F-2.pdf” in the folder of attachments.", Mail(design, "Ana", "Okafor", "ana@example.org", "F-2", "F-2.pdf").Doubts[0].Message);
-        Assert.Contains(Mail(Email([Node("picture", new { asset = "page", width = 60, aspect = 2 })]), Ana).Doubts, d => d.Kind == MailDoubtKind.Picture);
+        var design = Email(
+            [P("Hello")],
+            new
+            {
+                attachments = new object[]
+                {
+                    new
+                    {
+                        kind = "folder",
+                        folderId = 3,
+                        source = "Certificate",
+                        name = "",
+                    },
+                    new
+                    {
+                        kind = "design",
+                        designId = 4,
+                        name = "",
+                        password = "{Member no. | else \"\"}",
+                    },
+                },
+            }
+        );
+        Assert.Equal(
+            [
+                "Certificate is blank, so there is no file to attach.",
+                "The password of the attachment comes out blank, so it cannot be protected.",
+            ],
+            Mail(design, "Ana", "Okafor", "ana@example.org").Doubts.Select(d => d.Message)
+        );
+        Assert.Equal(
+            "There is no file “F-2.pdf” in the folder of attachments.",
+            Mail(design, "Ana", "Okafor", "ana@example.org", "F-2", "F-2.pdf").Doubts[0].Message
+        );
+        Assert.Contains(
+            Mail(
+                Email(
+                    [
+                        Node(
+                            "picture",
+                            new
+                            {
+                                asset = "page",
+                                width = 60,
+                                aspect = 2,
+                            }
+                        ),
+                    ]
+                ),
+                Ana
+            ).Doubts,
+            d => d.Kind == MailDoubtKind.Picture
+        );
     }
 
     [Fact]
     public void A_file_of_their_own_may_be_named_by_an_expression()
     {
-        var design = Email([P("Hello")], new { attachments = new object[] { new { kind = "folder", folderId = 3, source = "Member no. & \".pdf\"", name = "" } } });
+        var design = Email(
+            [P("Hello")],
+            new
+            {
+                attachments = new object[]
+                {
+                    new
+                    {
+                        kind = "folder",
+                        folderId = 3,
+                        source = "Member no. & \".pdf\"",
+                        name = "",
+                    },
+                },
+            }
+        );
         Assert.Equal("F-1.pdf", Assert.Single(Mail(design, "Ana", "Okafor", "ana@example.org", "F-1").Attachments).FileName);
-        Assert.Equal("There is no file “F-2.pdf” in the folder of attachments.", Assert.Single(Mail(design, "Ana", "Okafor", "ana@example.org", "F-2").Doubts).Message);
+        Assert.Equal(
+            "There is no file “F-2.pdf” in the folder of attachments.",
+            Assert.Single(Mail(design, "Ana", "Okafor", "ana@example.org", "F-2").Doubts).Message
+        );
         // The ending alone names nothing: what is missing is the number.
         var blank = Mail(design, "Ana", "Okafor", "ana@example.org", " ");
         Assert.Equal("Member no. is blank, so there is no file to attach.", Assert.Single(blank.Doubts).Message);
@@ -177,7 +461,10 @@ public sealed class EmailTests
     [Fact]
     public void An_email_is_compared_by_its_texts_and_known_by_its_mark()
     {
-        Assert.Equal(["[subject] Your visit, {First}", "[sender's name] Fernquay Botanic Garden", "[sender's address] office@example.org", "Hello"], LetterText.Lines(DesignReader.AsText(Email([P("Hello")]).ToJsonString())));
+        Assert.Equal(
+            ["[subject] Your visit, {First}", "[sender's name] Fernquay Botanic Garden", "[sender's address] office@example.org", "Hello"],
+            LetterText.Lines(DesignReader.AsText(Email([P("Hello")]).ToJsonString()))
+        );
         Assert.Equal(Mail(Email([P("Hello")]), Ana).Mark, Mail(Email([P("Hello")]), Ana).Mark);
         Assert.NotEqual(Mail(Email([P("Hello")]), Ana).Mark, Mail(Email([P("Hello")], new { preheader = "x" }), Ana).Mark);
     }
@@ -185,7 +472,28 @@ public sealed class EmailTests
     [Property]
     public void No_value_breaks_out_of_the_body_or_the_names(string? first, string? last, string? certificate)
     {
-        var mail = Mail(Email([P("Dear {First | else \"\"} {Last | else \"\"}!")], new { attachments = new object[] { new { kind = "design", designId = 4, name = "{First | else \"\"}" } } }), first, last, "ana@example.org", null, certificate);
+        var mail = Mail(
+            Email(
+                [P("Dear {First | else \"\"} {Last | else \"\"}!")],
+                new
+                {
+                    attachments = new object[]
+                    {
+                        new
+                        {
+                            kind = "design",
+                            designId = 4,
+                            name = "{First | else \"\"}",
+                        },
+                    },
+                }
+            ),
+            first,
+            last,
+            "ana@example.org",
+            null,
+            certificate
+        );
         Assert.Equal(4, mail.Html!.Split("<table").Length + mail.Html.Split("<script").Length);
         Assert.DoesNotContain(mail.Attachments[0].FileName, c => char.IsControl(c) || "/\\:".Contains(c));
     }

@@ -8,14 +8,28 @@ public sealed class EvaluatorTests
 {
     static readonly Column[] Columns =
     [
-        new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Amount due", ColumnType.Number, Role.None), new(3, "Renewal date", ColumnType.Date, Role.None),
-        new(4, "Newsletter", ColumnType.YesNo, Role.None), new(5, "ZIP", ColumnType.Text, Role.PostalCode),
+        new(1, "First", ColumnType.Text, Role.GivenName),
+        new(2, "Amount due", ColumnType.Number, Role.None),
+        new(3, "Renewal date", ColumnType.Date, Role.None),
+        new(4, "Newsletter", ColumnType.YesNo, Role.None),
+        new(5, "ZIP", ColumnType.Text, Role.PostalCode),
     ];
 
-    static (string Text, IReadOnlyList<Problem> Problems) Print(string field, string? first = null, string? amount = null, string? date = null, string? yes = null, string? zip = null, OrganisationLocale? locale = null)
+    static (string Text, IReadOnlyList<Problem> Problems) Print(
+        string field,
+        string? first = null,
+        string? amount = null,
+        string? date = null,
+        string? yes = null,
+        string? zip = null,
+        OrganisationLocale? locale = null
+    )
     {
         var parsed = FieldParser.ParseExpression(field, new Names(Columns));
-        var context = new EvaluationContext(Columns, locale ?? OrganisationLocale.UnitedStates, new(2027, 3, 5)).For(new ArrayRow([first, amount, date, yes, zip]), 412);
+        var context = new EvaluationContext(Columns, locale ?? OrganisationLocale.UnitedStates, new(2027, 3, 5)).For(
+            new ArrayRow([first, amount, date, yes, zip]),
+            412
+        );
         return (Evaluator.Print(parsed.Expression, context), context.Problems);
     }
 
@@ -133,7 +147,18 @@ public sealed class EvaluatorTests
     [Property]
     public void Evaluation_never_throws(string? first, string? amount, string? date)
     {
-        foreach (var field in (string[])["First | title", "Amount due * Amount due | money", "Renewal date + Amount due | date long", "First & Amount due & Renewal date", "Amount due / Amount due | percent 2", "First | date", "First | number 3"])
+        foreach (
+            var field in (string[])
+                [
+                    "First | title",
+                    "Amount due * Amount due | money",
+                    "Renewal date + Amount due | date long",
+                    "First & Amount due & Renewal date",
+                    "Amount due / Amount due | percent 2",
+                    "First | date",
+                    "First | number 3",
+                ]
+        )
             Print(field, first, amount, date);
     }
 
@@ -142,6 +167,13 @@ public sealed class EvaluatorTests
     {
         var (x, y) = (a / 100m, b / 100m);
         var zip = y.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        Assert.Equal("yes", Print($"Amount due + {zip.TrimStart('-')} = ZIP", amount: x.ToString(System.Globalization.CultureInfo.InvariantCulture), zip: (x + Math.Abs(y)).ToString(System.Globalization.CultureInfo.InvariantCulture)).Text);
+        Assert.Equal(
+            "yes",
+            Print(
+                $"Amount due + {zip.TrimStart('-')} = ZIP",
+                amount: x.ToString(System.Globalization.CultureInfo.InvariantCulture),
+                zip: (x + Math.Abs(y)).ToString(System.Globalization.CultureInfo.InvariantCulture)
+            ).Text
+        );
     }
 }

@@ -9,17 +9,44 @@ namespace Bandeja.Core.Tests;
 /// <summary>Functions, detail rows, computed columns, and filters picked together.</summary>
 public sealed class ExpressionTests
 {
-    static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "City", ColumnType.Text, Role.City), new(3, "Amount due", ColumnType.Number, Role.None), new(4, "Born", ColumnType.Date, Role.None), new(5, "Lapsed", ColumnType.YesNo, Role.None), new(6, "Left", ColumnType.Text, Role.None)];
-    static readonly DetailSet[] Details = [new(1, "Gifts", [new(1, "No", ColumnType.Text, Role.None), new(2, "Amount", ColumnType.Number, Role.None), new(3, "Gift date", ColumnType.Date, Role.None)])];
+    static readonly Column[] Columns =
+    [
+        new(1, "First", ColumnType.Text, Role.GivenName),
+        new(2, "City", ColumnType.Text, Role.City),
+        new(3, "Amount due", ColumnType.Number, Role.None),
+        new(4, "Born", ColumnType.Date, Role.None),
+        new(5, "Lapsed", ColumnType.YesNo, Role.None),
+        new(6, "Left", ColumnType.Text, Role.None),
+    ];
+    static readonly DetailSet[] Details =
+    [
+        new(
+            1,
+            "Gifts",
+            [
+                new(1, "No", ColumnType.Text, Role.None),
+                new(2, "Amount", ColumnType.Number, Role.None),
+                new(3, "Gift date", ColumnType.Date, Role.None),
+            ]
+        ),
+    ];
     static readonly string?[] Ana = ["ana maría", "Fernquay", "64.5", "1980-02-29", "no", null];
-    static readonly IRow[] Gifts = [new ArrayRow(["F-1", "25", "2020-05-01"]), new ArrayRow(["F-1", "75.5", "2019-05-01"]), new ArrayRow(["F-1", null, "2021-05-01"])];
+    static readonly IRow[] Gifts =
+    [
+        new ArrayRow(["F-1", "25", "2020-05-01"]),
+        new ArrayRow(["F-1", "75.5", "2019-05-01"]),
+        new ArrayRow(["F-1", null, "2021-05-01"]),
+    ];
 
     static (string Value, IReadOnlyList<Problem> Problems) Of(string text, string?[]? row = null, IRow[]? gifts = null)
     {
         var parsed = FieldParser.ParseExpression(text, new(Columns, Details));
         Assert.Empty(parsed.Errors);
         var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1), Details);
-        return (Evaluator.Evaluate(parsed.Expression, context.For(new ArrayRow(row ?? Ana, _ => gifts ?? Gifts), 0)).ToString(), [.. context.Problems]);
+        return (
+            Evaluator.Evaluate(parsed.Expression, context.For(new ArrayRow(row ?? Ana, _ => gifts ?? Gifts), 0)).ToString(),
+            [.. context.Problems]
+        );
     }
 
     [Theory]
@@ -73,7 +100,8 @@ public sealed class ExpressionTests
     {
         Assert.Equal(("", "0"), (Of("sum(Gifts.Amount)", gifts: []).Value, Of("count(Gifts)", gifts: []).Value));
         var text = "\"aaaaaaaaaa\"";
-        for (var i = 0; i < 12; i++) text = $"replace({text}, \"a\", \"aaaaaaaaaa\")";
+        for (var i = 0; i < 12; i++)
+            text = $"replace({text}, \"a\", \"aaaaaaaaaa\")";
         var (value, problems) = Of(text);
         Assert.Equal("", value);
         Assert.Contains("100,000", Assert.Single(problems).Message);
@@ -87,54 +115,134 @@ public sealed class ExpressionTests
     [InlineData("Gifts.Amount * 2", "has many values: sum them up")]
     [InlineData("upper(City", "is not closed")]
     [InlineData("frobnicate(1)", "There is no function “frobnicate”")]
-    public void Mistakes_are_told(string text, string why) => Assert.Contains(why, Assert.Single(FieldParser.ParseExpression(text, new(Columns, Details)).Errors).Message);
+    public void Mistakes_are_told(string text, string why) =>
+        Assert.Contains(why, Assert.Single(FieldParser.ParseExpression(text, new(Columns, Details)).Errors).Message);
 
     static Gen<Expression> Expressions(int size)
     {
-        var leaf = Gen.OneOf(Gen.Elements(0, 1, 2, 3).Select(i => (Expression)new ColumnReference(i, Columns[i].Name)), Gen.Choose(0, 999).Select(n => (Expression)new Literal(Value.Of((decimal)n / 10))),
-            Gen.Elements("a", "it's \"so\"", "\\", "", "{x}").Select(t => (Expression)new Literal(Value.Of(t))), Gen.Constant((Expression)new Call(Function.Named("sum")!, new([new DetailReference(0, 1, "Gifts\u001fAmount")]))));
-        if (size <= 0) return leaf;
+        var leaf = Gen.OneOf(
+            Gen.Elements(0, 1, 2, 3).Select(i => (Expression)new ColumnReference(i, Columns[i].Name)),
+            Gen.Choose(0, 999).Select(n => (Expression)new Literal(Value.Of((decimal)n / 10))),
+            Gen.Elements("a", "it's \"so\"", "\\", "", "{x}").Select(t => (Expression)new Literal(Value.Of(t))),
+            Gen.Constant((Expression)new Call(Function.Named("sum")!, new([new DetailReference(0, 1, "Gifts\u001fAmount")])))
+        );
+        if (size <= 0)
+            return leaf;
         var inner = Expressions(size / 2);
-        return Gen.OneOf(leaf, from op in Gen.Elements(Enum.GetValues<Operator>()) from a in inner from b in inner select (Expression)new Binary(op, a, b),
-            inner.Select(e => (Expression)new LogicalNot(e)), inner.Select(e => (Expression)new Negation(e)), inner.Select(e => (Expression)new BlankTest(e, true)),
-            from a in inner from b in inner from c in inner select (Expression)new Call(Function.Named("if")!, new([a, b, c])),
-            from a in inner from b in inner select (Expression)new OneOf(a, new([b, a])), from a in inner from b in inner from c in inner select (Expression)new Between(a, b, c));
+        return Gen.OneOf(
+            leaf,
+            from op in Gen.Elements(Enum.GetValues<Operator>())
+            from a in inner
+            from b in inner
+            select (Expression)new Binary(op, a, b),
+            inner.Select(e => (Expression)new LogicalNot(e)),
+            inner.Select(e => (Expression)new Negation(e)),
+            inner.Select(e => (Expression)new BlankTest(e, true)),
+            from a in inner
+            from b in inner
+            from c in inner
+            select (Expression)new Call(Function.Named("if")!, new([a, b, c])),
+            from a in inner
+            from b in inner
+            select (Expression)new OneOf(a, new([b, a])),
+            from a in inner
+            from b in inner
+            from c in inner
+            select (Expression)new Between(a, b, c)
+        );
     }
 
     [Property(MaxTest = 400)]
-    public Property What_is_printed_parses_to_the_same() => Prop.ForAll(Gen.Sized(s => Expressions(Math.Min(s, 12))).ToArbitrary(), e =>
-    {
-        var parsed = FieldParser.ParseExpression(e.ToString()!, new(Columns, Details));
-        // What compares a number with text, say, is a mistake at its place; everything else comes back as it was written.
-        if (parsed.Errors.Count > 0) return parsed.Errors.All(x => StaticTypesTests.IsOfKinds(x.Message)).Label($"{e}: {parsed.Errors[0].Message}");
-        var again = FieldParser.ParseExpression(parsed.Expression.ToString()!, new(Columns, Details));
-        return (again.Errors.Count == 0 && again.Expression.Equals(parsed.Expression) && again.Expression.ToString() == parsed.Expression.ToString()).Label(e.ToString());
-    });
+    public Property What_is_printed_parses_to_the_same() =>
+        Prop.ForAll(
+            Gen.Sized(s => Expressions(Math.Min(s, 12))).ToArbitrary(),
+            e =>
+            {
+                var parsed = FieldParser.ParseExpression(e.ToString()!, new(Columns, Details));
+                // What compares a number with text, say, is a mistake at its place; everything else comes back as it was written.
+                if (parsed.Errors.Count > 0)
+                    return parsed.Errors.All(x => StaticTypesTests.IsOfKinds(x.Message)).Label($"{e}: {parsed.Errors[0].Message}");
+                var again = FieldParser.ParseExpression(parsed.Expression.ToString()!, new(Columns, Details));
+                return (
+                    again.Errors.Count == 0
+                    && again.Expression.Equals(parsed.Expression)
+                    && again.Expression.ToString() == parsed.Expression.ToString()
+                ).Label(e.ToString());
+            }
+        );
 
     static Gen<FilterItem> Shapes(int depth)
     {
-        var condition = from column in Gen.Elements(Columns) from comparison in Gen.Elements(Enum.GetValues<Comparison>())
-                        from values in Gen.Elements(column.Type switch { ColumnType.Number => ["64.5", "0", "1000"], ColumnType.Date => ["2019-05-01", "1980-01-01"], ColumnType.YesNo => ["yes", "no"], _ => new[] { "Fernquay", "64.5", "yes", "2019-05-01", "a \"b\"" } }).ListOf(2)
-                        select new FilterItem(null, null, column.Name, comparison, [.. values.Take(comparison switch { Comparison.Blank or Comparison.NotBlank => 0, Comparison.Between or Comparison.OneOf or Comparison.NotOneOf => 2, _ => 1 })]);
-        return depth == 0 ? condition : Gen.OneOf(condition, from all in Gen.Elements(true, false) from items in Shapes(depth - 1).ListOf(3) select new FilterItem(all, [.. items]));
+        var condition =
+            from column in Gen.Elements(Columns)
+            from comparison in Gen.Elements(Enum.GetValues<Comparison>())
+            from values in Gen.Elements(
+                    column.Type switch
+                    {
+                        ColumnType.Number => ["64.5", "0", "1000"],
+                        ColumnType.Date => ["2019-05-01", "1980-01-01"],
+                        ColumnType.YesNo => ["yes", "no"],
+                        _ => new[] { "Fernquay", "64.5", "yes", "2019-05-01", "a \"b\"" },
+                    }
+                )
+                .ListOf(2)
+            select new FilterItem(
+                null,
+                null,
+                column.Name,
+                comparison,
+                [
+                    .. values.Take(
+                        comparison switch
+                        {
+                            Comparison.Blank or Comparison.NotBlank => 0,
+                            Comparison.Between or Comparison.OneOf or Comparison.NotOneOf => 2,
+                            _ => 1,
+                        }
+                    ),
+                ]
+            );
+        return depth == 0
+            ? condition
+            : Gen.OneOf(
+                condition,
+                from all in Gen.Elements(true, false)
+                from items in Shapes(depth - 1).ListOf(3)
+                select new FilterItem(all, [.. items])
+            );
     }
 
     [Property(MaxTest = 300)]
-    public Property A_filter_picked_together_is_the_typed_one() => Prop.ForAll(Shapes(2).ToArbitrary(), shape =>
-    {
-        var expression = FilterShape.ToExpression(shape, Columns, out var problem);
-        Assert.Null(problem);
-        var again = FieldParser.ParseExpression(expression!.ToString()!, new(Columns));
-        Assert.Empty(again.Errors);
-        Assert.Equal(expression, again.Expression);
-        // Groups of one, and groups within groups of the same kind, come out flat; whom they let pass is the same.
-        var shapeAgain = FilterShape.Of(again.Expression);
-        Assert.NotNull(shapeAgain);
-        var flat = FilterShape.ToExpression(shapeAgain, Columns, out _)!;
-        var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1));
-        foreach (var row in (string?[][])[Ana, ["yes", "Fernquay", "64.5", "2019-05-01", "yes", "a \"b\""], [null, null, null, null, null, null], ["Fernquay", "64.5", "waived", "1980-01-01", "no", "yes"]])
-            Assert.Equal(Evaluator.Evaluate(expression, context.For(new ArrayRow(row), 0)), Evaluator.Evaluate(flat, context.For(new ArrayRow(row), 0)));
-    });
+    public Property A_filter_picked_together_is_the_typed_one() =>
+        Prop.ForAll(
+            Shapes(2).ToArbitrary(),
+            shape =>
+            {
+                var expression = FilterShape.ToExpression(shape, Columns, out var problem);
+                Assert.Null(problem);
+                var again = FieldParser.ParseExpression(expression!.ToString()!, new(Columns));
+                Assert.Empty(again.Errors);
+                Assert.Equal(expression, again.Expression);
+                // Groups of one, and groups within groups of the same kind, come out flat; whom they let pass is the same.
+                var shapeAgain = FilterShape.Of(again.Expression);
+                Assert.NotNull(shapeAgain);
+                var flat = FilterShape.ToExpression(shapeAgain, Columns, out _)!;
+                var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1));
+                foreach (
+                    var row in (string?[][])
+                        [
+                            Ana,
+                            ["yes", "Fernquay", "64.5", "2019-05-01", "yes", "a \"b\""],
+                            [null, null, null, null, null, null],
+                            ["Fernquay", "64.5", "waived", "1980-01-01", "no", "yes"],
+                        ]
+                )
+                    Assert.Equal(
+                        Evaluator.Evaluate(expression, context.For(new ArrayRow(row), 0)),
+                        Evaluator.Evaluate(flat, context.For(new ArrayRow(row), 0))
+                    );
+            }
+        );
 
     [Fact]
     public void A_filter_with_something_missing_says_what()
@@ -150,8 +258,10 @@ public sealed class ExpressionTests
     [Fact]
     public void Computed_columns_find_what_they_read_and_never_read_themselves()
     {
-        Column Computed(int id, string name, string expression) => new(id, name, ColumnType.Number, Role.None, ColumnKind.Computed, expression);
-        ComputedColumns Plan(params Column[] computed) => new([.. Columns, .. computed], OrganisationLocale.UnitedStates, new(2027, 3, 1), Details);
+        Column Computed(int id, string name, string expression) =>
+            new(id, name, ColumnType.Number, Role.None, ColumnKind.Computed, expression);
+        ComputedColumns Plan(params Column[] computed) =>
+            new([.. Columns, .. computed], OrganisationLocale.UnitedStates, new(2027, 3, 1), Details);
         var plan = Plan(Computed(7, "Total", "Fee + Amount due"), Computed(8, "Fee", "Amount due / 2"));
         string?[] row = [.. Ana, null, null];
         Assert.Empty(plan.Compute(row));
@@ -160,7 +270,10 @@ public sealed class ExpressionTests
         Assert.Contains("waived", plan.Compute(row)[0].Message);
         Assert.Null(row[6]);
         Assert.Contains("itself", Assert.Throws<ComputedColumnException>(() => Plan(Computed(7, "Total", "Total + 1"))).Message);
-        Assert.Contains("each other", Assert.Throws<ComputedColumnException>(() => Plan(Computed(7, "A1", "B1"), Computed(8, "B1", "A1"))).Message);
+        Assert.Contains(
+            "each other",
+            Assert.Throws<ComputedColumnException>(() => Plan(Computed(7, "A1", "B1"), Computed(8, "B1", "A1"))).Message
+        );
         Assert.Contains("no column", Assert.Throws<ComputedColumnException>(() => Plan(Computed(7, "Total", "Fees"))).Message);
         Assert.Throws<ComputedColumnException>(() => Plan(Computed(7, "P", "`Piece number`")));
         Assert.True(Plan(Computed(7, "P", "age(Born)")).ReadToday);

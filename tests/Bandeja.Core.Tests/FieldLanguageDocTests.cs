@@ -9,12 +9,30 @@ public sealed partial class FieldLanguageDocTests
 {
     static readonly Column[] Columns =
     [
-        new(1, "First name", ColumnType.Text, Role.GivenName), new(2, "Last name", ColumnType.Text, Role.FamilyName), new(3, "Organisation", ColumnType.Text, Role.Organisation), new(4, "Street", ColumnType.Text, Role.Street),
-        new(5, "City", ColumnType.Text, Role.City), new(6, "State", ColumnType.Text, Role.Region), new(7, "ZIP", ColumnType.Text, Role.PostalCode), new(8, "Phone", ColumnType.Text, Role.Phone), new(9, "Level", ColumnType.Text, Role.None),
-        new(10, "Amount due", ColumnType.Number, Role.None), new(11, "Years", ColumnType.Number, Role.None), new(12, "Renewal date", ColumnType.Date, Role.None), new(13, "Renewed", ColumnType.YesNo, Role.None),
+        new(1, "First name", ColumnType.Text, Role.GivenName),
+        new(2, "Last name", ColumnType.Text, Role.FamilyName),
+        new(3, "Organisation", ColumnType.Text, Role.Organisation),
+        new(4, "Street", ColumnType.Text, Role.Street),
+        new(5, "City", ColumnType.Text, Role.City),
+        new(6, "State", ColumnType.Text, Role.Region),
+        new(7, "ZIP", ColumnType.Text, Role.PostalCode),
+        new(8, "Phone", ColumnType.Text, Role.Phone),
+        new(9, "Level", ColumnType.Text, Role.None),
+        new(10, "Amount due", ColumnType.Number, Role.None),
+        new(11, "Years", ColumnType.Number, Role.None),
+        new(12, "Renewal date", ColumnType.Date, Role.None),
+        new(13, "Renewed", ColumnType.YesNo, Role.None),
     ];
-    static readonly DetailSet[] Details = [new(1, "Gifts", [new(1, "Gift date", ColumnType.Date, Role.None), new(2, "Amount", ColumnType.Number, Role.None)])];
-    static readonly IRow[] Gifts = [new ArrayRow(["2025-11-02", "75"]), new ArrayRow(["2025-12-24", "50.5"]), new ArrayRow(["2026-05-01", null])];
+    static readonly DetailSet[] Details =
+    [
+        new(1, "Gifts", [new(1, "Gift date", ColumnType.Date, Role.None), new(2, "Amount", ColumnType.Number, Role.None)]),
+    ];
+    static readonly IRow[] Gifts =
+    [
+        new ArrayRow(["2025-11-02", "75"]),
+        new ArrayRow(["2025-12-24", "50.5"]),
+        new ArrayRow(["2026-05-01", null]),
+    ];
 
     [GeneratedRegex("`` (?<t>.+?) ``|`(?<t>[^`]+)`")]
     private static partial Regex Code();
@@ -22,7 +40,8 @@ public sealed partial class FieldLanguageDocTests
     static string Page()
     {
         var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "bandeja"))) folder = Path.GetDirectoryName(folder)!;
+        while (!File.Exists(Path.Combine(folder, "bandeja")))
+            folder = Path.GetDirectoryName(folder)!;
         return File.ReadAllText(Path.Combine(folder, "docs", "field-language.md"));
     }
 
@@ -45,13 +64,35 @@ public sealed partial class FieldLanguageDocTests
     {
         var names = new Names(Columns, Details);
         var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 12), Details, "Fernquay Botanic Garden");
-        context.For(new ArrayRow(["Ana", "Okafor", null, "2291 Lantern Row", "Alder Point", "OR", "97412", "541-555-0160", "Friend", "1250.5", "9", "2027-03-03", "no"], _ => Gifts), 412);
-        var printed = texts.Split('\u0002').Select(text =>
-        {
-            var template = Template.Parse(text, names);
-            Assert.Empty(template.Errors);
-            return template.Print(context).Trim().Replace("\n", " / ").Replace('\u00a0', ' ');
-        });
+        context.For(
+            new ArrayRow(
+                [
+                    "Ana",
+                    "Okafor",
+                    null,
+                    "2291 Lantern Row",
+                    "Alder Point",
+                    "OR",
+                    "97412",
+                    "541-555-0160",
+                    "Friend",
+                    "1250.5",
+                    "9",
+                    "2027-03-03",
+                    "no",
+                ],
+                _ => Gifts
+            ),
+            412
+        );
+        var printed = texts
+            .Split('\u0002')
+            .Select(text =>
+            {
+                var template = Template.Parse(text, names);
+                Assert.Empty(template.Errors);
+                return template.Print(context).Trim().Replace("\n", " / ").Replace('\u00a0', ' ');
+            });
         Assert.Equal(prints, string.Join(" and ", printed));
         Assert.Empty(context.Problems);
     }

@@ -24,7 +24,8 @@ public sealed class FileNameTests
     [InlineData("Zoe\u0308", "Zoë")]
     [InlineData("two   spaces\u00a0and\u2003more", "two spaces and more")]
     [InlineData("漢字 🌿", "漢字 🌿")]
-    public void Names_are_made_so_that_every_system_takes_them(string name, string safe) => Assert.Equal(safe, FileNames.Safe(name, "0012"));
+    public void Names_are_made_so_that_every_system_takes_them(string name, string safe) =>
+        Assert.Equal(safe, FileNames.Safe(name, "0012"));
 
     [Fact]
     public void A_long_name_is_cut_between_characters()
@@ -37,25 +38,40 @@ public sealed class FileNameTests
         Assert.Equal("half \ufffd pair", FileNames.Safe("half \ud83c pair", "x"));
     }
 
-    static FileNames Namer(string template) => new(Template.Parse(template, new Names(Doc.Columns)), new EvaluationContext(Doc.Columns, OrganisationLocale.UnitedStates, default));
+    static FileNames Namer(string template) =>
+        new(Template.Parse(template, new Names(Doc.Columns)), new EvaluationContext(Doc.Columns, OrganisationLocale.UnitedStates, default));
 
     [Fact]
     public void Names_alike_are_numbered_also_where_only_capitals_differ()
     {
         var names = Namer("{Last}");
-        Assert.Equal(["Okafor.pdf", "OKAFOR (2).pdf", "okafor (3).pdf", "okafor (2) (2).pdf", "0005.pdf"],
-            new[] { "Okafor", "OKAFOR", "okafor", "okafor (2)", null }.Select((last, i) => names.Of(Doc.Person(last: last), i + 1)));
+        Assert.Equal(
+            ["Okafor.pdf", "OKAFOR (2).pdf", "okafor (3).pdf", "okafor (2) (2).pdf", "0005.pdf"],
+            new[] { "Okafor", "OKAFOR", "okafor", "okafor (2)", null }.Select((last, i) => names.Of(Doc.Person(last: last), i + 1))
+        );
         Assert.Equal(3, names.Numbered);
         Assert.Equal("0012 Ana.pdf", Namer("{Piece number} {First}").Of(Doc.Person(), 12));
     }
 
     [Property(MaxTest = 400)]
-    public Property No_name_is_ever_refused_or_given_twice() => Prop.ForAll(ArbMap.Default.GeneratorFor<string>().ListOf().ToArbitrary(), values =>
-    {
-        var names = Namer("{Last}");
-        var given = values.Select((v, i) => names.Of(Doc.Person(last: v), i + 1)).ToList();
-        return given.Distinct(StringComparer.OrdinalIgnoreCase).Count() == given.Count
-            && given.All(n => n.Length <= FileNames.Longest && n.EndsWith(".pdf", StringComparison.Ordinal) && n.IndexOfAny([.. "<>:\"/\\|?*"]) < 0 && !n.Any(char.IsControl) && n.Trim() == n && !n.StartsWith('.')
-                && n == string.Concat(n.EnumerateRunes().Select(r => r.ToString())) && !n.StartsWith("CON.", StringComparison.OrdinalIgnoreCase));
-    });
+    public Property No_name_is_ever_refused_or_given_twice() =>
+        Prop.ForAll(
+            ArbMap.Default.GeneratorFor<string>().ListOf().ToArbitrary(),
+            values =>
+            {
+                var names = Namer("{Last}");
+                var given = values.Select((v, i) => names.Of(Doc.Person(last: v), i + 1)).ToList();
+                return given.Distinct(StringComparer.OrdinalIgnoreCase).Count() == given.Count
+                    && given.All(n =>
+                        n.Length <= FileNames.Longest
+                        && n.EndsWith(".pdf", StringComparison.Ordinal)
+                        && n.IndexOfAny([.. "<>:\"/\\|?*"]) < 0
+                        && !n.Any(char.IsControl)
+                        && n.Trim() == n
+                        && !n.StartsWith('.')
+                        && n == string.Concat(n.EnumerateRunes().Select(r => r.ToString()))
+                        && !n.StartsWith("CON.", StringComparison.OrdinalIgnoreCase)
+                    );
+            }
+        );
 }

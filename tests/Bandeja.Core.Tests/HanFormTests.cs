@@ -19,7 +19,8 @@ public sealed class HanFormTests
     [InlineData(null, "MO", HanForm.HongKong)]
     [InlineData("de", "DE", HanForm.None)]
     [InlineData("-", null, HanForm.None)]
-    public void The_form_follows_the_language_then_the_country(string? language, string? country, HanForm form) => Assert.Equal(form, HanForms.Of(language, country));
+    public void The_form_follows_the_language_then_the_country(string? language, string? country, HanForm form) =>
+        Assert.Equal(form, HanForms.Of(language, country));
 
     [Theory]
     [InlineData("東京タワー", HanForm.Japanese)]
@@ -34,7 +35,23 @@ public sealed class HanFormTests
     public void A_letter_in_Latin_letters_opens_none_of_the_large_fonts()
     {
         var opened = 0;
-        var fonts = new FontLibrary([TestFonts.Library.Find("Source Serif 4", false, false)], null, [new("Large", false, HanForm.Simplified, [(0x4E00, 0x9FFF)], () => { opened++; throw new InvalidOperationException(); })]);
+        var fonts = new FontLibrary(
+            [TestFonts.Library.Find("Source Serif 4", false, false)],
+            null,
+            [
+                new(
+                    "Large",
+                    false,
+                    HanForm.Simplified,
+                    [(0x4E00, 0x9FFF)],
+                    () =>
+                    {
+                        opened++;
+                        throw new InvalidOperationException();
+                    }
+                ),
+            ]
+        );
         var notes = new LayoutNotes();
         fonts.Shape(fonts.Fonts[0], "Dear Zoë Müller — 5 € \u0416", [], notes);
         Assert.Equal(0, opened);
@@ -43,7 +60,12 @@ public sealed class HanFormTests
     /// <summary>The families that lend glyphs to a recipient's name.</summary>
     static string[] Families(string name, string country, string language)
     {
-        Column[] columns = [new(1, "Name", ColumnType.Text, Role.FullName), new(2, "Country", ColumnType.Text, Role.Country), new(3, "Language", ColumnType.Text, Role.Language)];
+        Column[] columns =
+        [
+            new(1, "Name", ColumnType.Text, Role.FullName),
+            new(2, "Country", ColumnType.Text, Role.Country),
+            new(3, "Language", ColumnType.Text, Role.Language),
+        ];
         var letter = new BoundLetter(TestFonts.Letter(["{Name}"]), columns, OrganisationLocale.UnitedStates, Fonts());
         var piece = new LetterComposer(letter, new(2027, 1, 4)).Compose(new ArrayRow([name, country, language]), 1);
         return [.. LaidOutPage.Lines(piece.Pages[0].Items).SelectMany(l => l.Runs).Select(r => r.Font.Family).Distinct()];
@@ -60,7 +82,8 @@ public sealed class HanFormTests
     [InlineData("สวัสดี", "Thailand", "", "Noto Sans Thai")]
     [InlineData("श्री", "India", "", "Noto Sans Devanagari")]
     [InlineData("😀", "", "", "Noto Emoji")]
-    public void Each_recipient_gets_the_form_they_read(string name, string country, string language, string family) => Assert.Contains(family, Families(name, country, language));
+    public void Each_recipient_gets_the_form_they_read(string name, string country, string language, string family) =>
+        Assert.Contains(family, Families(name, country, language));
 
     [Fact]
     public void No_assigned_Han_character_of_the_basic_plane_is_missing()

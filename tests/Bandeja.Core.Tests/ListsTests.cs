@@ -65,7 +65,8 @@ public sealed class TypeGuesserTests
     [InlineData(false, "1.250", "2.5")]
     [InlineData(false, "1.250", "64,00")]
     [InlineData(false, "64", "12")]
-    public void What_the_values_leave_open_is_asked(bool ambiguous, params string[] values) => Assert.Equal(ambiguous, TypeGuesser.Guess("Something", values).Ambiguous);
+    public void What_the_values_leave_open_is_asked(bool ambiguous, params string[] values) =>
+        Assert.Equal(ambiguous, TypeGuesser.Guess("Something", values).Ambiguous);
 
     [Theory]
     [InlineData("1.250,50", "1250.50")]
@@ -78,7 +79,10 @@ public sealed class TypeGuesserTests
     [InlineData("12,5 %", "0.125")]
     public void Numbers_with_a_decimal_comma(string raw, string? canonical)
     {
-        Assert.Equal(canonical is not null, TypeGuesser.TryCanonical(raw, ColumnType.Number, DateOrder.DayMonthYear, out var read, NumberForm.Comma));
+        Assert.Equal(
+            canonical is not null,
+            TypeGuesser.TryCanonical(raw, ColumnType.Number, DateOrder.DayMonthYear, out var read, NumberForm.Comma)
+        );
         Assert.Equal(canonical ?? raw, read);
     }
 
@@ -118,8 +122,10 @@ public sealed class TypeGuesserTests
     public void Nothing_is_lost_whatever_comes_in(string? raw, int type)
     {
         var t = (ColumnType)Math.Abs(type % 4);
-        if (!TypeGuesser.TryCanonical(raw, t, DateOrder.DayMonthYear, out var kept)) Assert.Equal(raw, kept);
-        else Assert.Equal(string.IsNullOrWhiteSpace(raw), kept is null);
+        if (!TypeGuesser.TryCanonical(raw, t, DateOrder.DayMonthYear, out var kept))
+            Assert.Equal(raw, kept);
+        else
+            Assert.Equal(string.IsNullOrWhiteSpace(raw), kept is null);
     }
 
     [Property]
@@ -133,7 +139,8 @@ public sealed class TypeGuesserTests
 
 public sealed class HeadingsTests
 {
-    static IReadOnlyList<string?>[] Rows(params string[] lines) => [.. lines.Select(l => (IReadOnlyList<string?>)[.. l.Split('|').Select(c => c.Length == 0 ? null : c)])];
+    static IReadOnlyList<string?>[] Rows(params string[] lines) =>
+        [.. lines.Select(l => (IReadOnlyList<string?>)[.. l.Split('|').Select(c => c.Length == 0 ? null : c)])];
 
     [Fact]
     public void Headings_in_the_first_row_are_recognised() =>
@@ -141,7 +148,19 @@ public sealed class HeadingsTests
 
     [Fact]
     public void Headings_in_the_fourth_row_are_recognised() =>
-        Assert.Equal(3, Headings.FindRow(Rows("Households near the glasshouse||||", "Town hall, November 2026||||", "||||", "Parcel|Name|Address|City|Zip Code", "0037-001|Ana Okafor|12 Quay Road|Fernquay|97412", "0074-002||9 Quay Road|Fernquay|97412")));
+        Assert.Equal(
+            3,
+            Headings.FindRow(
+                Rows(
+                    "Households near the glasshouse||||",
+                    "Town hall, November 2026||||",
+                    "||||",
+                    "Parcel|Name|Address|City|Zip Code",
+                    "0037-001|Ana Okafor|12 Quay Road|Fernquay|97412",
+                    "0074-002||9 Quay Road|Fernquay|97412"
+                )
+            )
+        );
 
     [Fact]
     public void Unknown_headings_are_recognised_by_what_stands_below_them() =>
@@ -153,7 +172,12 @@ public sealed class HeadingsTests
 
     [Theory]
     [InlineData(-1, "Ana|Okafor|Salem", "Luis|Ortega|Bend", "Robert|Key|Astoria")]
-    [InlineData(-1, "Ana Okafor|12 Quay Road|Fernquay|OR|97412", "Luis Ortega|9 Mill Lane|Salem|OR|97301", "Robert Street|4 Main St|Place|OR|97302")]
+    [InlineData(
+        -1,
+        "Ana Okafor|12 Quay Road|Fernquay|OR|97412",
+        "Luis Ortega|9 Mill Lane|Salem|OR|97301",
+        "Robert Street|4 Main St|Place|OR|97302"
+    )]
     [InlineData(-1, "Ana|Okafor|97412", "Luis|Ortega|97301", "City|Ort|Straße")]
     [InlineData(-1, "ana@example.org", "luis@example.org")]
     [InlineData(0, "Name", "Ana")]
@@ -171,7 +195,9 @@ public sealed class HeadingsTests
         string[] given = ["Ana", "Luis", "Meera", "Robert", "Linda", "Per", "Zoe", "Karen", "James", "Noor", "Ida", "Hugo"];
         for (var odd = 1; odd < 12; odd++)
         {
-            var rows = Rows([.. given.Select((g, i) => i == odd ? $"{g}|Street|Town Hall|Name" : $"{g}|Okafor {i}|{i + 10} Quay Road|Fernquay")]);
+            var rows = Rows(
+                [.. given.Select((g, i) => i == odd ? $"{g}|Street|Town Hall|Name" : $"{g}|Okafor {i}|{i + 10} Quay Road|Fernquay")]
+            );
             Assert.Equal(-1, Headings.FindRow(rows));
         }
     }
@@ -212,14 +238,26 @@ public sealed class RoleTests
     [InlineData("E-Mail", Role.Email)]
     [InlineData("No.", Role.Key)]
     [InlineData("Amount due", Role.None)]
-    public void A_heading_tells_its_role_in_many_languages(string heading, Role role) => Assert.Equal(role, RoleRecognizer.FromHeading(heading));
+    public void A_heading_tells_its_role_in_many_languages(string heading, Role role) =>
+        Assert.Equal(role, RoleRecognizer.FromHeading(heading));
 
     [Fact]
     public void A_role_goes_to_one_column_only() =>
-        Assert.Equal([Role.Street, Role.None, Role.City], RoleEvidence.Of(["Street", "Address", "City"], _ => [], Core.Places.Countries.Named("US")!).Select(g => g.Role));
+        Assert.Equal(
+            [Role.Street, Role.None, Role.City],
+            RoleEvidence.Of(["Street", "Address", "City"], _ => [], Core.Places.Countries.Named("US")!).Select(g => g.Role)
+        );
 
     static string?[] Values(params string?[] values) => values;
-    static readonly Column[] Columns = [new(1, "F", ColumnType.Text, Role.GivenName), new(2, "L", ColumnType.Text, Role.FamilyName), new(3, "O", ColumnType.Text, Role.Organisation), new(4, "C", ColumnType.Text, Role.City), new(5, "N", ColumnType.Text, Role.Country)];
+
+    static readonly Column[] Columns =
+    [
+        new(1, "F", ColumnType.Text, Role.GivenName),
+        new(2, "L", ColumnType.Text, Role.FamilyName),
+        new(3, "O", ColumnType.Text, Role.Organisation),
+        new(4, "C", ColumnType.Text, Role.City),
+        new(5, "N", ColumnType.Text, Role.Country),
+    ];
 
     [Theory]
     [InlineData("Ana", "Okafor", null, "Okafor, Ana")]
@@ -255,7 +293,8 @@ public sealed class RoleTests
     [Property]
     public void Folding_is_idempotent_and_never_throws(string? value)
     {
-        if (value is null) return;
+        if (value is null)
+            return;
         Assert.Equal(FoldedText.Of(value), FoldedText.Of(FoldedText.Of(value)));
     }
 }

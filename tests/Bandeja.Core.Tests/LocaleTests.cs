@@ -6,13 +6,28 @@ namespace Bandeja.Core.Tests;
 /// <summary>Numbers, money, dates, words, ordinals and telephones as each language and country writes them.</summary>
 public sealed class LocaleTests
 {
-    static readonly Column[] Columns = [new(1, "Amount", ColumnType.Number, Role.None), new(2, "Date", ColumnType.Date, Role.None), new(3, "Phone", ColumnType.Text, Role.Phone), new(4, "Language", ColumnType.Text, Role.Language)];
+    static readonly Column[] Columns =
+    [
+        new(1, "Amount", ColumnType.Number, Role.None),
+        new(2, "Date", ColumnType.Date, Role.None),
+        new(3, "Phone", ColumnType.Text, Role.Phone),
+        new(4, "Language", ColumnType.Text, Role.Language),
+    ];
 
-    static (string Text, IReadOnlyList<Problem> Problems) Print(string text, string amount, OrganisationLocale locale, string? language = null, string? phone = null)
+    static (string Text, IReadOnlyList<Problem> Problems) Print(
+        string text,
+        string amount,
+        OrganisationLocale locale,
+        string? language = null,
+        string? phone = null
+    )
     {
         var template = Template.Parse(text, new Names(Columns));
         Assert.Empty(template.Errors);
-        var context = new EvaluationContext(Columns, locale, new(2027, 3, 12)).For(new ArrayRow([amount, "2027-03-03", phone, language]), 1);
+        var context = new EvaluationContext(Columns, locale, new(2027, 3, 12)).For(
+            new ArrayRow([amount, "2027-03-03", phone, language]),
+            1
+        );
         return (template.Print(context).Replace('\u00a0', ' ').Replace('\u202f', ' '), [.. context.Problems]);
     }
 
@@ -48,7 +63,8 @@ public sealed class LocaleTests
     [InlineData("nl-NL", "3", "drie 3e")]
     [InlineData("sv-SE", "21", "tjugoett 21:a")]
     [InlineData("sv-SE", "12", "tolv 12:e")]
-    public void Numbers_are_spelled_out_and_counted(string tag, string number, string expected) => Assert.Equal(expected, Print("{Amount | words} {Amount | ordinal}", number, new(tag, "EUR")).Text);
+    public void Numbers_are_spelled_out_and_counted(string tag, string number, string expected) =>
+        Assert.Equal(expected, Print("{Amount | words} {Amount | ordinal}", number, new(tag, "EUR")).Text);
 
     [Theory]
     [InlineData("1.5", "not a whole number")]
@@ -66,7 +82,8 @@ public sealed class LocaleTests
     [InlineData("money code", "1,250.50 USD")]
     [InlineData("money 0 code", "1,251 USD")]
     [InlineData("money 3", "$1,250.500")]
-    public void Money_takes_decimals_and_the_code(string format, string expected) => Assert.Equal(expected, Print($"{{Amount | {format}}}", "1250.5", OrganisationLocale.UnitedStates).Text);
+    public void Money_takes_decimals_and_the_code(string format, string expected) =>
+        Assert.Equal(expected, Print($"{{Amount | {format}}}", "1250.5", OrganisationLocale.UnitedStates).Text);
 
     [Theory]
     [InlineData("money 11")]
@@ -74,7 +91,8 @@ public sealed class LocaleTests
     [InlineData("money 2 2")]
     [InlineData("words 3")]
     [InlineData("phone us")]
-    public void What_a_format_does_not_take_is_told(string format) => Assert.Single(Template.Parse($"{{Amount | {format}}}", new Names(Columns)).Errors);
+    public void What_a_format_does_not_take_is_told(string format) =>
+        Assert.Single(Template.Parse($"{{Amount | {format}}}", new Names(Columns)).Errors);
 
     [Theory]
     [InlineData("en-US", "5415550160", "(541) 555-0160")]
@@ -83,7 +101,8 @@ public sealed class LocaleTests
     [InlineData("en-GB", "+1 541 555 0160", "+1 541-555-0160")]
     [InlineData("en-US", "call the gate", "call the gate")]
     [InlineData("en-US", "12", "12")]
-    public void Telephones_are_written_as_at_home(string tag, string phone, string expected) => Assert.Equal(expected, Print("{Phone | phone}", "1", new(tag, "USD"), phone: phone).Text);
+    public void Telephones_are_written_as_at_home(string tag, string phone, string expected) =>
+        Assert.Equal(expected, Print("{Phone | phone}", "1", new(tag, "USD"), phone: phone).Text);
 
     [Theory]
     [InlineData("es", "es-US")]
@@ -115,7 +134,12 @@ public sealed class LocaleTests
     {
         foreach (var tag in OrganisationLocale.Known)
         {
-            var (text, problems) = Print("{Amount | money} {Amount | number 2} {Amount | percent} {Amount | words} {Amount | ordinal} {Date} {Date | date long} {Date | date short} {Date | date \"EEEE d MMMM yyyy\"}", "41", new(tag, "EUR"));
+            var (text, problems) = Print(
+                "{Amount | money} {Amount | number 2} {Amount | percent} {Amount | words} {Amount | ordinal} {Date} {Date | date "
+                    + "long} {Date | date short} {Date | date \"EEEE d MMMM yyyy\"}",
+                "41",
+                new(tag, "EUR")
+            );
             Assert.Empty(problems);
             Assert.DoesNotContain("  ", text);
             Assert.Contains("2027", text);

@@ -17,7 +17,8 @@ public sealed class MailAddressTests
     [InlineData("ana@gärtnerei.example", "ana@xn--grtnerei-0za.example", "")]
     [InlineData("jörg@example.org", "jörg@example.org", "")]
     [InlineData("o'neill+garden@example.org", "o'neill+garden@example.org", "")]
-    public void An_address_is_read_with_its_name(string text, string address, string name) => Assert.Equal(new MailParty(name, address), MailAddresses.One(text));
+    public void An_address_is_read_with_its_name(string text, string address, string name) =>
+        Assert.Equal(new MailParty(name, address), MailAddresses.One(text));
 
     [Theory]
     [InlineData("ana")]
@@ -91,9 +92,18 @@ public sealed class MailAddressTests
     [Fact]
     public void A_word_that_is_no_way_is_told_and_nobody_gets_what_the_package_lacks()
     {
-        Assert.Equal((Channel.Email, "pigeon"), new ChannelRule(ChannelBy.Column, 2).Of(Channel.Both, Columns, new ArrayRow([null, "pigeon"]), CellVerdict.Good));
-        Assert.Equal((Channel.Paper, null), new ChannelRule(ChannelBy.Column, 2).Of(Channel.Paper, Columns, new ArrayRow([null, "email"]), CellVerdict.Good));
-        Assert.Equal((Channel.Email, null), new ChannelRule(ChannelBy.Column, 9).Of(Channel.Both, Columns, new ArrayRow([null, "paper"]), CellVerdict.Good));
+        Assert.Equal(
+            (Channel.Email, "pigeon"),
+            new ChannelRule(ChannelBy.Column, 2).Of(Channel.Both, Columns, new ArrayRow([null, "pigeon"]), CellVerdict.Good)
+        );
+        Assert.Equal(
+            (Channel.Paper, null),
+            new ChannelRule(ChannelBy.Column, 2).Of(Channel.Paper, Columns, new ArrayRow([null, "email"]), CellVerdict.Good)
+        );
+        Assert.Equal(
+            (Channel.Email, null),
+            new ChannelRule(ChannelBy.Column, 9).Of(Channel.Both, Columns, new ArrayRow([null, "paper"]), CellVerdict.Good)
+        );
     }
 
     static readonly DateTimeOffset Noon = new(2027, 3, 1, 12, 0, 0, TimeSpan.Zero);
@@ -138,8 +148,10 @@ public sealed class MailAddressTests
         foreach (var step in steps)
         {
             now = now.AddMilliseconds(step);
-            if (pace.Take(now) == TimeSpan.Zero) sent.Add(now);
+            if (pace.Take(now) == TimeSpan.Zero)
+                sent.Add(now);
         }
-        for (var i = perMinute; i < sent.Count; i++) Assert.True(sent[i] - sent[i - perMinute] >= TimeSpan.FromMinutes(1));
+        for (var i = perMinute; i < sent.Count; i++)
+            Assert.True(sent[i] - sent[i - perMinute] >= TimeSpan.FromMinutes(1));
     }
 }

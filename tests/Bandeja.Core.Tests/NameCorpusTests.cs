@@ -14,7 +14,10 @@ public sealed class NameCorpusTests
     {
         var all = NameCorpus.All();
         Assert.Equal((1000, 25), (all.Count, all.Select(n => n.Culture).Distinct().Count()));
-        var wrong = all.Where(n => n.Parts is { } parts && NameParts.Of(n.Name) != parts).Select(n => $"{n.Culture}: {n.Name} is {NameParts.Of(n.Name)}").Distinct().ToList();
+        var wrong = all.Where(n => n.Parts is { } parts && NameParts.Of(n.Name) != parts)
+            .Select(n => $"{n.Culture}: {n.Name} is {NameParts.Of(n.Name)}")
+            .Distinct()
+            .ToList();
         Assert.True(wrong.Count <= 20, $"{wrong.Count}\n{string.Join('\n', wrong)}");
     }
 
@@ -24,8 +27,13 @@ public sealed class NameCorpusTests
     static (string Greeting, string Name) Of(string name)
     {
         var row = new ArrayRow(CellParts.Divide(name, Role.FullName, Places.Countries.Named("US")!));
-        var address = new DeliveryAddress([.. Columns, new(50, "City", ColumnType.Text, Role.City)], "US").Write(new ArrayRow([.. CellParts.Divide(name, Role.FullName, Places.Countries.Named("US")!), "Fernquay"]));
-        return (new Salutation(Columns, SalutationLadders.First).Of(row, OrganisationLocale.UnitedStates).Text, string.Join('|', address.Where(l => l.Kind is AddressLineKind.Name or AddressLineKind.Organisation).Select(l => l.Text)));
+        var address = new DeliveryAddress([.. Columns, new(50, "City", ColumnType.Text, Role.City)], "US").Write(
+            new ArrayRow([.. CellParts.Divide(name, Role.FullName, Places.Countries.Named("US")!), "Fernquay"])
+        );
+        return (
+            new Salutation(Columns, SalutationLadders.First).Of(row, OrganisationLocale.UnitedStates).Text,
+            string.Join('|', address.Where(l => l.Kind is AddressLineKind.Name or AddressLineKind.Organisation).Select(l => l.Text))
+        );
     }
 
     [Theory]
@@ -43,7 +51,8 @@ public sealed class NameCorpusTests
     [InlineData("Robert (Bob) Klein", "Dear Robert,", "Robert Klein")]
     [InlineData("Ana, Luis and Per Klein", "Dear friend,", "Ana, Luis and Per Klein")]
     [InlineData("Herr und Frau Vogel", "Dear Herr Vogel and Frau Vogel,", "Herr and Frau Vogel")]
-    public void A_whole_name_is_greeted_and_addressed(string name, string greeting, string addressed) => Assert.Equal((greeting, addressed), Of(name));
+    public void A_whole_name_is_greeted_and_addressed(string name, string greeting, string addressed) =>
+        Assert.Equal((greeting, addressed), Of(name));
 
     [Theory]
     [InlineData("Smith & Sons")]
@@ -65,10 +74,25 @@ public sealed class NameCorpusTests
     [Property(MaxTest = 500)]
     public void Nothing_of_a_name_is_lost(string? name)
     {
-        if (name is null) return;
+        if (name is null)
+            return;
         var parts = NameParts.Of(name);
-        var said = FoldedText.Of(string.Join(' ', parts.Title, parts.Given, parts.Family, parts.Suffix, parts.PartnerTitle, parts.PartnerGiven, parts.PartnerFamily, parts.Organization, parts.Household));
+        var said = FoldedText.Of(
+            string.Join(
+                ' ',
+                parts.Title,
+                parts.Given,
+                parts.Family,
+                parts.Suffix,
+                parts.PartnerTitle,
+                parts.PartnerGiven,
+                parts.PartnerFamily,
+                parts.Organization,
+                parts.Household
+            )
+        );
         foreach (var word in FoldedText.Of(name).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries))
-            if (word.Length > 3 && word.All(char.IsLetterOrDigit)) Assert.Contains(word, said);
+            if (word.Length > 3 && word.All(char.IsLetterOrDigit))
+                Assert.Contains(word, said);
     }
 }

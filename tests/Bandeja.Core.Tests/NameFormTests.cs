@@ -14,37 +14,61 @@ public sealed class NameFormTests
         var (columns, row) = AddressTableTests.Of(values);
         var parsed = FieldParser.ParseExpression(form, new Names(columns));
         Assert.Empty(parsed.Errors);
-        return Evaluator.Evaluate(parsed.Expression, new EvaluationContext(columns, OrganisationLocale.UnitedStates, new(2027, 3, 3)).For(row, 1)).Print(OrganisationLocale.UnitedStates);
+        return Evaluator
+            .Evaluate(parsed.Expression, new EvaluationContext(columns, OrganisationLocale.UnitedStates, new(2027, 3, 3)).For(row, 1))
+            .Print(OrganisationLocale.UnitedStates);
     }
 
-    public static TheoryData<string, string, string, string, string, string> Names => new()
-    {
-        // values, name in full, given and family, title and family, family first, household
-        { "T=Dr.;G=Ana;M=M.;F=Okafor;X=Jr.", "Dr. Ana M. Okafor Jr.", "Ana Okafor", "Dr. Okafor", "Okafor, Ana M.", "Dr. Ana M. Okafor Jr." },
-        { "G=Ana;F=Okafor", "Ana Okafor", "Ana Okafor", "", "Okafor, Ana", "Ana Okafor" },
-        { "T=Ms.;G=Ana", "Ms. Ana", "Ana", "", "Ana", "Ms. Ana" },
-        { "T=Ms.;F=Okafor", "Ms. Okafor", "Okafor", "Ms. Okafor", "Okafor", "Ms. Okafor" },
-        { "F=Okafor", "Okafor", "Okafor", "", "Okafor", "Okafor" },
-        { "G=Luis;F=Ortega;X=III", "Luis Ortega III", "Luis Ortega", "", "Ortega, Luis", "Luis Ortega III" },
-        { "G=Luis;F=Ortega;X=MD", "Luis Ortega, MD", "Luis Ortega", "", "Ortega, Luis", "Luis Ortega, MD" },
-        { "G=Saskia;F=van Dijk", "Saskia van Dijk", "Saskia van Dijk", "", "van Dijk, Saskia", "Saskia van Dijk" },
-        { "G=Mei;F=Lin;L=zh", "Lin Mei", "Lin Mei", "", "Lin Mei", "Lin Mei" },
-        { "G=Haruki;F=Ono;L=Japanese", "Ono Haruki", "Ono Haruki", "", "Ono Haruki", "Ono Haruki" },
-        { "G=Anna;F=Kovács;L=hu-HU", "Kovács Anna", "Kovács Anna", "", "Kovács Anna", "Kovács Anna" },
-        { "G=Minh;M=Văn;F=Trần;L=vi", "Trần Minh Văn", "Trần Minh", "", "Trần Minh Văn", "Trần Minh Văn" },
-        { "G=Mei;F=Lin;L=en", "Mei Lin", "Mei Lin", "", "Lin, Mei", "Mei Lin" },
-        { "G=Ana;F=Ortega;PG=Luis", "Ana Ortega", "Ana Ortega", "", "Ortega, Ana", "Ana and Luis Ortega" },
-        { "G=Ana;F=Ortega;PG=Luis;PF=Ortega", "Ana Ortega", "Ana Ortega", "", "Ortega, Ana", "Ana and Luis Ortega" },
-        { "G=Ana;F=Okafor;PG=Luis;PF=Ortega", "Ana Okafor", "Ana Okafor", "", "Okafor, Ana", "Ana Okafor and Luis Ortega" },
-        { "T=Dr.;G=Ana;F=Ortega;PT=Mr.;PG=Luis;PF=Ortega", "Dr. Ana Ortega", "Ana Ortega", "Dr. Ortega", "Ortega, Ana", "Dr. Ana and Mr. Luis Ortega" },
-        { "G=Ana;F=Ortega;PG=Luis;L=es", "Ana Ortega", "Ana Ortega", "", "Ortega, Ana", "Ana y Luis Ortega" },
-        { "G=Jonas;F=Adler;PG=Greta;L=de", "Jonas Adler", "Jonas Adler", "", "Adler, Jonas", "Jonas und Greta Adler" },
-        { "PG=Luis;PF=Ortega", "", "", "", "", "Luis Ortega" },
-        { "", "", "", "", "", "" },
-    };
+    public static TheoryData<string, string, string, string, string, string> Names =>
+        new()
+        {
+            // values, name in full, given and family, title and family, family first, household
+            {
+                "T=Dr.;G=Ana;M=M.;F=Okafor;X=Jr.",
+                "Dr. Ana M. Okafor Jr.",
+                "Ana Okafor",
+                "Dr. Okafor",
+                "Okafor, Ana M.",
+                "Dr. Ana M. Okafor Jr."
+            },
+            { "G=Ana;F=Okafor", "Ana Okafor", "Ana Okafor", "", "Okafor, Ana", "Ana Okafor" },
+            { "T=Ms.;G=Ana", "Ms. Ana", "Ana", "", "Ana", "Ms. Ana" },
+            { "T=Ms.;F=Okafor", "Ms. Okafor", "Okafor", "Ms. Okafor", "Okafor", "Ms. Okafor" },
+            { "F=Okafor", "Okafor", "Okafor", "", "Okafor", "Okafor" },
+            { "G=Luis;F=Ortega;X=III", "Luis Ortega III", "Luis Ortega", "", "Ortega, Luis", "Luis Ortega III" },
+            { "G=Luis;F=Ortega;X=MD", "Luis Ortega, MD", "Luis Ortega", "", "Ortega, Luis", "Luis Ortega, MD" },
+            { "G=Saskia;F=van Dijk", "Saskia van Dijk", "Saskia van Dijk", "", "van Dijk, Saskia", "Saskia van Dijk" },
+            { "G=Mei;F=Lin;L=zh", "Lin Mei", "Lin Mei", "", "Lin Mei", "Lin Mei" },
+            { "G=Haruki;F=Ono;L=Japanese", "Ono Haruki", "Ono Haruki", "", "Ono Haruki", "Ono Haruki" },
+            { "G=Anna;F=Kovács;L=hu-HU", "Kovács Anna", "Kovács Anna", "", "Kovács Anna", "Kovács Anna" },
+            { "G=Minh;M=Văn;F=Trần;L=vi", "Trần Minh Văn", "Trần Minh", "", "Trần Minh Văn", "Trần Minh Văn" },
+            { "G=Mei;F=Lin;L=en", "Mei Lin", "Mei Lin", "", "Lin, Mei", "Mei Lin" },
+            { "G=Ana;F=Ortega;PG=Luis", "Ana Ortega", "Ana Ortega", "", "Ortega, Ana", "Ana and Luis Ortega" },
+            { "G=Ana;F=Ortega;PG=Luis;PF=Ortega", "Ana Ortega", "Ana Ortega", "", "Ortega, Ana", "Ana and Luis Ortega" },
+            { "G=Ana;F=Okafor;PG=Luis;PF=Ortega", "Ana Okafor", "Ana Okafor", "", "Okafor, Ana", "Ana Okafor and Luis Ortega" },
+            {
+                "T=Dr.;G=Ana;F=Ortega;PT=Mr.;PG=Luis;PF=Ortega",
+                "Dr. Ana Ortega",
+                "Ana Ortega",
+                "Dr. Ortega",
+                "Ortega, Ana",
+                "Dr. Ana and Mr. Luis Ortega"
+            },
+            { "G=Ana;F=Ortega;PG=Luis;L=es", "Ana Ortega", "Ana Ortega", "", "Ortega, Ana", "Ana y Luis Ortega" },
+            { "G=Jonas;F=Adler;PG=Greta;L=de", "Jonas Adler", "Jonas Adler", "", "Adler, Jonas", "Jonas und Greta Adler" },
+            { "PG=Luis;PF=Ortega", "", "", "", "", "Luis Ortega" },
+            { "", "", "", "", "", "" },
+        };
 
     [Theory, MemberData(nameof(Names))]
-    public void A_name_comes_in_the_forms_of_the_trade(string values, string full, string givenAndFamily, string titleAndFamily, string familyFirst, string household)
+    public void A_name_comes_in_the_forms_of_the_trade(
+        string values,
+        string full,
+        string givenAndFamily,
+        string titleAndFamily,
+        string familyFirst,
+        string household
+    )
     {
         Assert.Equal(full, Form(values, "Name in full"));
         Assert.Equal(givenAndFamily, Form(values, "Given and family name"));
@@ -145,7 +169,10 @@ public sealed class NameFormTests
     public void A_ladder_is_the_organisations_own(string forms, string values, int rung, string text)
     {
         var (columns, row) = AddressTableTests.Of(values);
-        var taken = new Salutation(columns, Ladder(forms.Split('|', StringSplitOptions.None) is var f && forms.Contains(" | ") ? [forms] : f)).Of(row, OrganisationLocale.UnitedStates);
+        var taken = new Salutation(
+            columns,
+            Ladder(forms.Split('|', StringSplitOptions.None) is var f && forms.Contains(" | ") ? [forms] : f)
+        ).Of(row, OrganisationLocale.UnitedStates);
         Assert.Equal((rung, text), (taken.Rung, taken.Text));
     }
 
@@ -154,11 +181,22 @@ public sealed class NameFormTests
     {
         Column[] columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Greeting", ColumnType.Text, Role.OwnSalutation)];
         var salutation = new Salutation(columns, SalutationLadders.First);
-        Assert.Equal((Salutation.OwnRung, "Dearest Mum"), (salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganisationLocale.UnitedStates).Rung, salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganisationLocale.UnitedStates).Text));
+        Assert.Equal(
+            (Salutation.OwnRung, "Dearest Mum"),
+            (
+                salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganisationLocale.UnitedStates).Rung,
+                salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganisationLocale.UnitedStates).Text
+            )
+        );
         Assert.Equal("Dear Ana,", salutation.Of(new ArrayRow(["Ana", "  "]), OrganisationLocale.UnitedStates).Text);
         // Who has an own one is counted with the ladder that the others of their language take.
         Assert.Equal("en", salutation.Of(new ArrayRow(["Ελένη", "Αγαπητή Ελένη"]), new("el-GR", "EUR")).Language);
-        var context = new EvaluationContext(columns, OrganisationLocale.UnitedStates, default, addressing: new(CountryLine.Abroad, Ladder("Dear {Given name},"))).For(new ArrayRow([null, null]), 1);
+        var context = new EvaluationContext(
+            columns,
+            OrganisationLocale.UnitedStates,
+            default,
+            addressing: new(CountryLine.Abroad, Ladder("Dear {Given name},"))
+        ).For(new ArrayRow([null, null]), 1);
         Assert.Equal("", Evaluator.Print(FieldParser.ParseExpression("Salutation", new Names(columns)).Expression, context));
         Assert.Contains("last form", Assert.Single(context.Problems).Message);
     }
@@ -166,7 +204,13 @@ public sealed class NameFormTests
     [Fact]
     public void A_language_that_is_not_known_is_a_doubt_only_where_something_is_written_by_it()
     {
-        Column[] columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName), new(3, "Language", ColumnType.Text, Role.Language), new(4, "Due", ColumnType.Number, Role.None)];
+        Column[] columns =
+        [
+            new(1, "First", ColumnType.Text, Role.GivenName),
+            new(2, "Last", ColumnType.Text, Role.FamilyName),
+            new(3, "Language", ColumnType.Text, Role.Language),
+            new(4, "Due", ColumnType.Number, Role.None),
+        ];
         var context = new EvaluationContext(columns, OrganisationLocale.UnitedStates, default);
         string Print(string field)
         {
@@ -182,11 +226,24 @@ public sealed class NameFormTests
     [Fact]
     public void A_computed_column_of_a_name_comes_after_the_parts_that_are_computed()
     {
-        Column[] columns = [new(1, "Label", ColumnType.Text, Role.None, ColumnKind.Computed, "Name in full"), new(2, "Given", ColumnType.Text, Role.GivenName, ColumnKind.Computed, "title(Raw)"), new(3, "Raw", ColumnType.Text, Role.None), new(4, "Family", ColumnType.Text, Role.FamilyName)];
+        Column[] columns =
+        [
+            new(1, "Label", ColumnType.Text, Role.None, ColumnKind.Computed, "Name in full"),
+            new(2, "Given", ColumnType.Text, Role.GivenName, ColumnKind.Computed, "title(Raw)"),
+            new(3, "Raw", ColumnType.Text, Role.None),
+            new(4, "Family", ColumnType.Text, Role.FamilyName),
+        ];
         string?[] values = [null, null, "ana", "Okafor"];
         Assert.Empty(new ComputedColumns(columns, OrganisationLocale.UnitedStates, default, []).Compute(values));
         Assert.Equal("Ana Okafor", values[0]);
-        Assert.Throws<ComputedColumnException>(() => new ComputedColumns([new(1, "Label", ColumnType.Text, Role.None, ColumnKind.Computed, "Address lines")], OrganisationLocale.UnitedStates, default, []));
+        Assert.Throws<ComputedColumnException>(() =>
+            new ComputedColumns(
+                [new(1, "Label", ColumnType.Text, Role.None, ColumnKind.Computed, "Address lines")],
+                OrganisationLocale.UnitedStates,
+                default,
+                []
+            )
+        );
     }
 
     [Fact]
@@ -203,7 +260,13 @@ public sealed class NameFormTests
     public void Whatever_is_blank_no_greeting_has_a_gap(string? title, string? given, string? family, string? partner, bool whole)
     {
         static string? Letters(string? s) => s is null ? null : new string([.. s.Where(char.IsLetter).Take(12)]);
-        Column[] columns = [new(1, "T", ColumnType.Text, Role.Title), new(2, "G", ColumnType.Text, Role.GivenName), new(3, "F", ColumnType.Text, whole ? Role.FullName : Role.FamilyName), new(4, "P", ColumnType.Text, Role.PartnerGivenName)];
+        Column[] columns =
+        [
+            new(1, "T", ColumnType.Text, Role.Title),
+            new(2, "G", ColumnType.Text, Role.GivenName),
+            new(3, "F", ColumnType.Text, whole ? Role.FullName : Role.FamilyName),
+            new(4, "P", ColumnType.Text, Role.PartnerGivenName),
+        ];
         var row = new ArrayRow([Letters(title), Letters(given), Letters(family), Letters(partner)]);
         foreach (var tag in OrganisationLocale.Known)
         {
@@ -212,7 +275,14 @@ public sealed class NameFormTests
             Assert.DoesNotContain("  ", text);
             Assert.DoesNotMatch(" [,:]$", text);
         }
-        foreach (var form in new[] { PersonName.Of(new(columns), row).Full, PersonName.Of(new(columns), row).FamilyFirstWithComma, PersonName.Household(PersonName.Of(new(columns), row), PersonName.PartnerOf(new(columns), row), "en") })
+        foreach (
+            var form in new[]
+            {
+                PersonName.Of(new(columns), row).Full,
+                PersonName.Of(new(columns), row).FamilyFirstWithComma,
+                PersonName.Household(PersonName.Of(new(columns), row), PersonName.PartnerOf(new(columns), row), "en"),
+            }
+        )
         {
             Assert.DoesNotContain("  ", form);
             Assert.Equal(form.Trim(' ', ','), form);

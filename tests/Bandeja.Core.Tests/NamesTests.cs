@@ -3,11 +3,21 @@ using Bandeja.Core.Lists;
 
 namespace Bandeja.Core.Tests;
 
-/// <summary>What a name means: the row that each stands at, what was settled for a list, a heading, a built-in value, in that order.</summary>
+/// <summary>What a name means: the row that each stands at, what was settled for a list, a heading, a built-in value, in that
+/// order.</summary>
 public sealed class NamesTests
 {
-    static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Plant", ColumnType.Text, Role.None), new(3, "Today", ColumnType.Text, Role.None)];
-    static readonly DetailSet[] Sets = [new(1, "Gifts", [new(1, "Plant", ColumnType.Text, Role.None), new(2, "Row number", ColumnType.Text, Role.None)]), new(2, "Visits", [new(1, "Day", ColumnType.Date, Role.None)])];
+    static readonly Column[] Columns =
+    [
+        new(1, "First", ColumnType.Text, Role.GivenName),
+        new(2, "Plant", ColumnType.Text, Role.None),
+        new(3, "Today", ColumnType.Text, Role.None),
+    ];
+    static readonly DetailSet[] Sets =
+    [
+        new(1, "Gifts", [new(1, "Plant", ColumnType.Text, Role.None), new(2, "Row number", ColumnType.Text, Role.None)]),
+        new(2, "Visits", [new(1, "Day", ColumnType.Date, Role.None)]),
+    ];
 
     static Expression Of(Names names, string text) => FieldParser.ParseExpression(text, names).Expression;
 
@@ -41,7 +51,19 @@ public sealed class NamesTests
     public void Every_written_form_reads_back()
     {
         var names = new Names(Columns, Sets).Within(0).WithPages();
-        foreach (var text in (string[])["`Plant`", "Salutation", "Delivery address", "Sender", "Page count", "sum(`Gifts`.`Plant`)", "count(Visits) + 1", "Plant | else \"x\" | upper"])
+        foreach (
+            var text in (string[])
+                [
+                    "`Plant`",
+                    "Salutation",
+                    "Delivery address",
+                    "Sender",
+                    "Page count",
+                    "sum(`Gifts`.`Plant`)",
+                    "count(Visits) + 1",
+                    "Plant | else \"x\" | upper",
+                ]
+        )
         {
             var once = Of(names, text);
             Assert.Equal(once, Of(names, once.ToString()!));

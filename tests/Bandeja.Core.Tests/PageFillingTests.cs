@@ -11,18 +11,26 @@ public sealed class PageFillingTests
 {
     static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName)];
 
-    static IReadOnlyList<LaidOutPage> Pages(LetterDesign design) => new LetterComposer(new BoundLetter(design, Columns, OrganisationLocale.UnitedStates, TestFonts.Library), default).Compose(new ArrayRow(["Ana"]), 1).Pages;
+    static IReadOnlyList<LaidOutPage> Pages(LetterDesign design) =>
+        new LetterComposer(new BoundLetter(design, Columns, OrganisationLocale.UnitedStates, TestFonts.Library), default)
+            .Compose(new ArrayRow(["Ana"]), 1)
+            .Pages;
 
     [Property(MaxTest = 60)]
-    public Property Every_line_comes_out_once_and_in_order_however_the_pages_fall() => Prop.ForAll(
-        Gen.Choose(1, 9).SelectMany(lines => Gen.Elements(true, false).Select(field => (lines, field))).ListOf().ToArbitrary(), paragraphs =>
-    {
-        var n = 0;
-        var texts = paragraphs.Select(p => string.Join('\n', Enumerable.Range(0, p.lines).Select(_ => $"line {n++}{(p.field ? " {First}" : "")}"))).ToList();
-        var pages = Pages(TestFonts.Letter(texts, maxPages: null, sheet: "a5"));
-        var lines = pages.SelectMany(p => p.Text().Split('\n', StringSplitOptions.RemoveEmptyEntries)).Select(l => l.Split(' ')[1]);
-        Assert.Equal(Enumerable.Range(0, n).Select(i => $"{i}"), lines);
-    });
+    public Property Every_line_comes_out_once_and_in_order_however_the_pages_fall() =>
+        Prop.ForAll(
+            Gen.Choose(1, 9).SelectMany(lines => Gen.Elements(true, false).Select(field => (lines, field))).ListOf().ToArbitrary(),
+            paragraphs =>
+            {
+                var n = 0;
+                var texts = paragraphs
+                    .Select(p => string.Join('\n', Enumerable.Range(0, p.lines).Select(_ => $"line {n++}{(p.field ? " {First}" : "")}")))
+                    .ToList();
+                var pages = Pages(TestFonts.Letter(texts, maxPages: null, sheet: "a5"));
+                var lines = pages.SelectMany(p => p.Text().Split('\n', StringSplitOptions.RemoveEmptyEntries)).Select(l => l.Split(' ')[1]);
+                Assert.Equal(Enumerable.Range(0, n).Select(i => $"{i}"), lines);
+            }
+        );
 
     [Fact]
     public void A_group_that_does_not_fit_is_divided_between_its_paragraphs()
@@ -37,7 +45,11 @@ public sealed class PageFillingTests
     public void A_picture_goes_to_the_next_page_whole()
     {
         var paragraph = """{"type":"paragraph","content":[{"type":"text","text":"filler"}]}""";
-        var design = LetterReader.Read("""{"content":[""" + string.Join(',', Enumerable.Repeat(paragraph, 26)) + """,{"type":"picture","attrs":{"asset":"x","width":100,"aspect":1}}]}""");
+        var design = LetterReader.Read(
+            """{"content":["""
+                + string.Join(',', Enumerable.Repeat(paragraph, 26))
+                + """,{"type":"picture","attrs":{"asset":"x","width":100,"aspect":1}}]}"""
+        );
         var pages = Pages(design);
         Assert.Equal(2, pages.Count);
         var picture = pages[1].Items.OfType<PictureItem>().Select(p => p.Y + p.Height).Single();
@@ -47,7 +59,9 @@ public sealed class PageFillingTests
     [Fact]
     public void A_picture_is_never_wider_than_the_text()
     {
-        var design = LetterReader.Read("""{"page":{"sheet":"a5"},"content":[{"type":"picture","attrs":{"asset":"x","width":500,"aspect":2}}]}""");
+        var design = LetterReader.Read(
+            """{"page":{"sheet":"a5"},"content":[{"type":"picture","attrs":{"asset":"x","width":500,"aspect":2}}]}"""
+        );
         var picture = Assert.IsType<Picture>(Assert.Single(design.Blocks));
         Assert.Equal(design.Page.TextWidth, picture.Box.Width, 3);
         Assert.Equal(picture.Box.Width / 2, picture.Box.Height, 3);
@@ -76,7 +90,12 @@ public sealed class PageFillingTests
     [Fact]
     public void An_empty_paragraph_keeps_its_line()
     {
-        double Top(string json) => Pages(LetterReader.Read(json)).Single().Items.OfType<SharedItem>().SelectMany(s => s.Part.Items.OfType<LineItem>().Select(l => s.Y + l.Y)).Max();
+        double Top(string json) =>
+            Pages(LetterReader.Read(json))
+                .Single()
+                .Items.OfType<SharedItem>()
+                .SelectMany(s => s.Part.Items.OfType<LineItem>().Select(l => s.Y + l.Y))
+                .Max();
         const string text = """{"type":"paragraph","content":[{"type":"text","text":"x"}]}""";
         var apart = Top($$"""{"content":[{{text}},{"type":"paragraph"},{{text}}]}""") - Top($$"""{"content":[{{text}},{{text}}]}""");
         Assert.Equal(11 * 1.35 + 8, apart, 2);
@@ -85,7 +104,9 @@ public sealed class PageFillingTests
     [Fact]
     public void Line_spacing_and_type_size_are_those_of_the_letter()
     {
-        var design = LetterReader.Read("""{"type":{"size":20,"lineSpacing":2,"spaceAfter":0,"family":"Source Sans 3"},"content":[{"type":"paragraph","content":[{"type":"text","text":"a"},{"type":"hardBreak"},{"type":"text","text":"b"}]}]}""");
+        var design = LetterReader.Read(
+            """{"type":{"size":20,"lineSpacing":2,"spaceAfter":0,"family":"Source Sans 3"},"content":[{"type":"paragraph","content":[{"type":"text","text":"a"},{"type":"hardBreak"},{"type":"text","text":"b"}]}]}"""
+        );
         var lines = Pages(design).Single().Items.OfType<SharedItem>().SelectMany(s => s.Part.Items.OfType<LineItem>()).ToList();
         Assert.Equal(40, lines[1].Y - lines[0].Y, 3);
         Assert.All(lines, l => Assert.Equal("Source Sans 3", l.Line.Runs[0].Font.Family));

@@ -10,9 +10,15 @@ public sealed class ParserTests
 {
     static readonly Column[] Columns =
     [
-        new(1, "First name", ColumnType.Text, Role.GivenName), new(2, "First", ColumnType.Text, Role.None), new(3, "Amount due", ColumnType.Number, Role.None),
-        new(4, "Renewal date", ColumnType.Date, Role.None), new(5, "Total and tax", ColumnType.Number, Role.None), new(6, "A-B", ColumnType.Number, Role.None),
-        new(7, "Not before", ColumnType.Date, Role.None), new(8, "Größe (cm)", ColumnType.Number, Role.None), new(9, "C/O \"x\"", ColumnType.Text, Role.None),
+        new(1, "First name", ColumnType.Text, Role.GivenName),
+        new(2, "First", ColumnType.Text, Role.None),
+        new(3, "Amount due", ColumnType.Number, Role.None),
+        new(4, "Renewal date", ColumnType.Date, Role.None),
+        new(5, "Total and tax", ColumnType.Number, Role.None),
+        new(6, "A-B", ColumnType.Number, Role.None),
+        new(7, "Not before", ColumnType.Date, Role.None),
+        new(8, "Größe (cm)", ColumnType.Number, Role.None),
+        new(9, "C/O \"x\"", ColumnType.Text, Role.None),
     ];
     static readonly Names Names = new(Columns);
 
@@ -45,7 +51,10 @@ public sealed class ParserTests
         Assert.Equal(Parse("(10 - 2) - 3"), Parse("10 - 2 - 3"));
         Assert.Equal(Parse("(-2) * 3"), Parse("-2 * 3"));
         Assert.Equal(Parse("((Amount due * 1.05) & First) = \"x\""), Parse("Amount due * 1.05 & First = \"x\""));
-        Assert.Equal(Parse("(First is blank) or ((Amount due > 3) and (not (First = \"a\")))"), Parse("First is blank or Amount due > 3 and not First = \"a\""));
+        Assert.Equal(
+            Parse("(First is blank) or ((Amount due > 3) and (not (First = \"a\")))"),
+            Parse("First is blank or Amount due > 3 and not First = \"a\"")
+        );
     }
 
     [Fact]
@@ -123,26 +132,84 @@ public sealed class ParserTests
     }
 
     [Property(MaxTest = 2000)]
-    public Property Parsing_never_throws_on_what_is_nearly_a_field() => Prop.ForAll(NearFields, text =>
-    {
-        Template.Parse(text, Names).Print(Context(null, "abc", "nan"));
-    });
+    public Property Parsing_never_throws_on_what_is_nearly_a_field() =>
+        Prop.ForAll(
+            NearFields,
+            text =>
+            {
+                Template.Parse(text, Names).Print(Context(null, "abc", "nan"));
+            }
+        );
 
-    static Arbitrary<string> NearFields => Gen.Elements("{", "}", "{when ", "{or when ", "{otherwise}", "{each ", "{end}", "First name", "Amount due", "Today", "|", "money", "else", "\"", "`", "\\", "(", ")", "+", "-", "*", "/", "&", "=", "<", ">", " ", "is", "not", "blank", "and", "or", "one of", "between", "1", "2.5", "date", "é", "\0", "😀", "\ud800")
-        .ArrayOf().Select(string.Concat).ToArbitrary();
+    static Arbitrary<string> NearFields =>
+        Gen.Elements(
+                "{",
+                "}",
+                "{when ",
+                "{or when ",
+                "{otherwise}",
+                "{each ",
+                "{end}",
+                "First name",
+                "Amount due",
+                "Today",
+                "|",
+                "money",
+                "else",
+                "\"",
+                "`",
+                "\\",
+                "(",
+                ")",
+                "+",
+                "-",
+                "*",
+                "/",
+                "&",
+                "=",
+                "<",
+                ">",
+                " ",
+                "is",
+                "not",
+                "blank",
+                "and",
+                "or",
+                "one of",
+                "between",
+                "1",
+                "2.5",
+                "date",
+                "é",
+                "\0",
+                "😀",
+                "\ud800"
+            )
+            .ArrayOf()
+            .Select(string.Concat)
+            .ToArbitrary();
 
-    static EvaluationContext Context(params string?[] values) => new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1)).For(new ArrayRow(values), 7);
+    static EvaluationContext Context(params string?[] values) =>
+        new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1)).For(new ArrayRow(values), 7);
 
     [Property(MaxTest = 1000)]
-    public Property An_expression_written_out_parses_to_itself() => Prop.ForAll(Gen.Sized(n => Expressions(Math.Min(n, 12))).ToArbitrary(), e =>
-    {
-        var parsed = FieldParser.ParseExpression(e.ToString()!, Names);
-        Assert.True(parsed.Errors.All(x => StaticTypesTests.IsOfKinds(x.Message)), $"{e}: {parsed.Errors.FirstOrDefault()?.Message}");
-        if (parsed.Errors.Count > 0) return;
-        var again = FieldParser.ParseExpression(parsed.Expression.ToString()!, Names);
-        Assert.Empty(again.Errors);
-        Assert.Equal(parsed.Expression, again.Expression);
-    });
+    public Property An_expression_written_out_parses_to_itself() =>
+        Prop.ForAll(
+            Gen.Sized(n => Expressions(Math.Min(n, 12))).ToArbitrary(),
+            e =>
+            {
+                var parsed = FieldParser.ParseExpression(e.ToString()!, Names);
+                Assert.True(
+                    parsed.Errors.All(x => StaticTypesTests.IsOfKinds(x.Message)),
+                    $"{e}: {parsed.Errors.FirstOrDefault()?.Message}"
+                );
+                if (parsed.Errors.Count > 0)
+                    return;
+                var again = FieldParser.ParseExpression(parsed.Expression.ToString()!, Names);
+                Assert.Empty(again.Errors);
+                Assert.Equal(parsed.Expression, again.Expression);
+            }
+        );
 
     static Gen<Expression> Expressions(int size)
     {
@@ -150,23 +217,46 @@ public sealed class ParserTests
             Gen.Choose(0, Columns.Length - 1).Select(i => (Expression)new ColumnReference(i, Columns[i].Name)),
             Gen.Elements(BuiltIn.Today, BuiltIn.PieceNumber).Select(b => (Expression)new BuiltInReference(b)),
             Gen.Choose(0, 100_000).Select(n => (Expression)new Literal(Value.Of(n / 100m))),
-            Gen.Elements("", "a", "say \"x\"", "back\\slash", "{brace}", "| bar", "`tick`").Select(t => (Expression)new Literal(Value.Of(t))),
-            Gen.Elements(true, false).Select(b => (Expression)new Literal(Value.Of(b))));
-        if (size <= 0) return leaf;
+            Gen.Elements("", "a", "say \"x\"", "back\\slash", "{brace}", "| bar", "`tick`")
+                .Select(t => (Expression)new Literal(Value.Of(t))),
+            Gen.Elements(true, false).Select(b => (Expression)new Literal(Value.Of(b)))
+        );
+        if (size <= 0)
+            return leaf;
         var inner = Expressions(size / 3);
-        return Gen.OneOf(leaf,
-            from op in Gen.Elements(Enum.GetValues<Operator>()) from l in inner from r in inner select (Expression)new Binary(op, l, r),
+        return Gen.OneOf(
+            leaf,
+            from op in Gen.Elements(Enum.GetValues<Operator>())
+            from l in inner
+            from r in inner
+            select (Expression)new Binary(op, l, r),
             inner.Select(i => (Expression)new Negation(i)),
             inner.Select(i => (Expression)new LogicalNot(i)),
-            from i in inner from not in Gen.Elements(true, false) select (Expression)new BlankTest(i, not),
-            from i in inner from choices in Gen.NonEmptyListOf(inner) select (Expression)new OneOf(i, new([.. choices.Take(3)])),
-            from i in inner from low in inner from high in inner select (Expression)new Between(i, low, high));
+            from i in inner
+            from not in Gen.Elements(true, false)
+            select (Expression)new BlankTest(i, not),
+            from i in inner
+            from choices in Gen.NonEmptyListOf(inner)
+            select (Expression)new OneOf(i, new([.. choices.Take(3)])),
+            from i in inner
+            from low in inner
+            from high in inner
+            select (Expression)new Between(i, low, high)
+        );
     }
 
     [Property]
     public void A_format_chain_written_out_parses_to_itself(int column, NonNull<string> otherwise)
     {
-        var e = new Formatted(new Formatted(new ColumnReference(Math.Abs(column % Columns.Length), Columns[Math.Abs(column % Columns.Length)].Name), Format.Money, "0"), Format.Else, otherwise.Get);
+        var e = new Formatted(
+            new Formatted(
+                new ColumnReference(Math.Abs(column % Columns.Length), Columns[Math.Abs(column % Columns.Length)].Name),
+                Format.Money,
+                "0"
+            ),
+            Format.Else,
+            otherwise.Get
+        );
         Assert.Equal(e, Parse(e.ToString()));
     }
 
@@ -183,7 +273,10 @@ public sealed class ParserTests
     {
         var template = Template.Parse("Dear {First name | else \"a } b\"}, \\{as it is\\} {Amount due}", Names);
         Assert.Empty(template.Errors);
-        Assert.Equal(["Dear ", "First name | else \"a } b\"", ", {as it is} ", "Amount due"], template.Parts.Select(p => p is FieldPart f ? f.Source : ((PlainPart)p).Text));
+        Assert.Equal(
+            ["Dear ", "First name | else \"a } b\"", ", {as it is} ", "Amount due"],
+            template.Parts.Select(p => p is FieldPart f ? f.Source : ((PlainPart)p).Text)
+        );
         Assert.Equal([false, true, false, true], template.Parts.Select(p => p is FieldPart));
     }
 

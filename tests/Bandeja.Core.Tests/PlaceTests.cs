@@ -58,7 +58,8 @@ public sealed class PlaceTests
     [InlineData("MX", "6000", "06000")]
     [InlineData("NO", "150", "0150")]
     [InlineData("IT", "118", "00118")]
-    public void Lost_zeros_come_back(string country, string value, string becomes) => Assert.Equal((PostalCodeState.LostZero, becomes), PostalCode.Judge(Countries.Named(country)!, value));
+    public void Lost_zeros_come_back(string country, string value, string becomes) =>
+        Assert.Equal((PostalCodeState.LostZero, becomes), PostalCode.Judge(Countries.Named(country)!, value));
 
     [Theory]
     [InlineData("OR", "97412", true)]
@@ -68,7 +69,8 @@ public sealed class PlaceTests
     [InlineData("NY", "00501", true)]
     [InlineData("WY", "82001", true)]
     [InlineData("TX", "88510", true)]
-    public void American_prefixes(string region, string code, bool belongs) => Assert.Equal(belongs, Countries.Named("US")!.RegionOf(region)!.HasCode(code));
+    public void American_prefixes(string region, string code, bool belongs) =>
+        Assert.Equal(belongs, Countries.Named("US")!.RegionOf(region)!.HasCode(code));
 
     [Fact]
     public void Regions_and_countries_go_by_many_names()
@@ -77,8 +79,13 @@ public sealed class PlaceTests
         Assert.True(Countries.Named("CA")!.RegionOf("BC")!.HasCode("V8W 1N6"));
         Assert.False(Countries.Named("CA")!.RegionOf("ON")!.HasCode("V8W 1N6"));
         Assert.True(Countries.Named("AU")!.RegionOf("ACT")!.HasCode("2600"));
-        foreach (var name in (string[])["USA", "u.s.a.", "Estados Unidos", "us", "United States of America"]) Assert.Equal("US", Countries.Named(name)!.Code);
-        foreach (var (name, code) in (ValueTuple<string, string>[])[("Deutschland", "DE"), ("Espana", "ES"), ("日本", "JP"), ("Suède", "SE"), ("holland", "NL")]) Assert.Equal(code, Countries.Named(name)!.Code);
+        foreach (var name in (string[])["USA", "u.s.a.", "Estados Unidos", "us", "United States of America"])
+            Assert.Equal("US", Countries.Named(name)!.Code);
+        foreach (
+            var (name, code) in (ValueTuple<string, string>[])
+                [("Deutschland", "DE"), ("Espana", "ES"), ("日本", "JP"), ("Suède", "SE"), ("holland", "NL")]
+        )
+            Assert.Equal(code, Countries.Named(name)!.Code);
         Assert.Null(Countries.Named("Fernland"));
         Assert.True(Countries.All.Count(c => c.Masks.Count > 0) >= 40);
         Assert.Equal(Countries.All.Count, Countries.All.Select(c => c.Code).Distinct().Count());
@@ -91,12 +98,14 @@ public sealed class PlaceTests
     [InlineData("Lindenstrasse 12, 10115 Berlin", "Lindenstrasse 12", "Berlin", null, "10115")]
     [InlineData("3 Abbey Lane, Cork T12 X4P8", "3 Abbey Lane", "Cork", null, "T12 X4P8")]
     [InlineData("1 High Street\nLeeds\nLS1 4AP", "1 High Street", "Leeds", null, "LS1 4AP")]
-    public void Addresses_in_one_cell(string text, string? street, string? city, string? region, string? code) => Assert.Equal(new AddressParts(street, city, region, code), AddressParts.Of(text, null));
+    public void Addresses_in_one_cell(string text, string? street, string? city, string? region, string? code) =>
+        Assert.Equal(new AddressParts(street, city, region, code), AddressParts.Of(text, null));
 
     [Property(MaxTest = 300)]
     public void Nothing_breaks_on_any_text(string text)
     {
-        foreach (var country in Countries.All) PostalCode.Judge(country, text ?? "");
+        foreach (var country in Countries.All)
+            PostalCode.Judge(country, text ?? "");
         AddressParts.Of(text ?? "", null);
         Countries.Named(text);
         Mojibake.Restore(text ?? "");

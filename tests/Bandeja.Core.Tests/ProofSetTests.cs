@@ -10,19 +10,38 @@ namespace Bandeja.Core.Tests;
 
 public sealed class ProofSetTests
 {
-    static readonly BoundLetter Renewal = Bound(Letter([
-        P("{Salutation}"), P("{First | else \"friend\"} {Last}, {City}"), P("{when Amount > 100}Thank you for so large a gift.{or when Amount is blank}Any sum helps.{otherwise}You gave {Amount | money}.{end}"),
-        P("{each Gifts}{Plant}; {end}"), P("{if(Last = \"Okafor\", \"cousin\", \"neighbor\")}"), P("{Delivery address}"),
-    ]));
+    static readonly BoundLetter Renewal = Bound(
+        Letter(
+            [
+                P("{Salutation}"),
+                P("{First | else \"friend\"} {Last}, {City}"),
+                P(
+                    "{when Amount > 100}Thank you for so large a gift.{or when Amount is blank}Any sum helps.{otherwise}You gave "
+                        + "{Amount | money}.{end}"
+                ),
+                P("{each Gifts}{Plant}; {end}"),
+                P("{if(Last = \"Okafor\", \"cousin\", \"neighbor\")}"),
+                P("{Delivery address}"),
+            ]
+        )
+    );
 
-    static ProofSet Of(IReadOnlyList<IRow> rows, Func<int, int>? pages = null, Func<int, IEnumerable<(FindingKind, string)>>? findings = null, IReadOnlyList<IBoundDesign>? package = null)
+    static ProofSet Of(
+        IReadOnlyList<IRow> rows,
+        Func<int, int>? pages = null,
+        Func<int, IEnumerable<(FindingKind, string)>>? findings = null,
+        IReadOnlyList<IBoundDesign>? package = null
+    )
     {
         var maker = new ProofSetMaker(package ?? [Renewal], new(2027, 3, 12));
-        for (var i = 0; i < rows.Count; i++) maker.Add(100 + i, i + 1, rows[i], pages?.Invoke(i) ?? 1, findings?.Invoke(i) ?? []);
+        for (var i = 0; i < rows.Count; i++)
+            maker.Add(100 + i, i + 1, rows[i], pages?.Invoke(i) ?? 1, findings?.Invoke(i) ?? []);
         return maker.Finish();
     }
 
-    static string Reasons(ProofSet set, int piece) => string.Join("; ", set.Members.Single(m => m.PieceNumber == piece).Reasons.Select(r => r.Text));
+    static string Reasons(ProofSet set, int piece) =>
+        string.Join("; ", set.Members.Single(m => m.PieceNumber == piece).Reasons.Select(r => r.Text));
+
     static VariationSeen Seen(ProofSet set, string text) => set.Variations.Single(v => v.Variation.Text == text);
 
     [Fact]
@@ -54,7 +73,16 @@ public sealed class ProofSetTests
     public void Rows_countries_pages_findings_and_borrowed_characters_are_variations()
     {
         (string?, string?)[] seven = [.. Enumerable.Range(0, 7).Select(i => ((string?)$"Fern {i}", (string?)"5"))];
-        var rows = new[] { Person(), Person(gifts: [("Fern", "5")]), Person(gifts: seven), Person(country: "Japan"), Person(last: "שלום"), Person(), Person() };
+        var rows = new[]
+        {
+            Person(),
+            Person(gifts: [("Fern", "5")]),
+            Person(gifts: seven),
+            Person(country: "Japan"),
+            Person(last: "שלום"),
+            Person(),
+            Person(),
+        };
         var set = Of(rows, i => i == 5 ? 2 : 1, i => i == 6 ? [(FindingKind.RunsOver, "letter")] : []);
         Assert.Contains("most of Gifts: 7", Reasons(set, 3));
         Assert.Contains("Japan", Reasons(set, 4));
@@ -85,7 +113,21 @@ public sealed class ProofSetTests
     [Fact]
     public void A_photograph_for_everybody_does_not_make_everybody_a_member()
     {
-        var album = Bound(Letter([Node("picture", new { source = "Photo", width = 20, height = 20 })]));
+        var album = Bound(
+            Letter(
+                [
+                    Node(
+                        "picture",
+                        new
+                        {
+                            source = "Photo",
+                            width = 20,
+                            height = 20,
+                        }
+                    ),
+                ]
+            )
+        );
         var set = Of([.. Enumerable.Range(0, 500).Select(i => Person(photo: $"p{i}.png"))], package: [album]);
         Assert.InRange(set.Members.Count, 40, 42);
     }
@@ -103,44 +145,79 @@ public sealed class ProofSetTests
     {
         yield return string.IsNullOrWhiteSpace(row[0]) ? "first blank" : "first there";
         // What is no number prints as what is blank does; only the check tells them apart.
-        if (row[4] == "abc") yield return "no number";
-        yield return decimal.TryParse(row[4], out var n) ? n > 100 ? "large" : "small" : "no sum";
+        if (row[4] == "abc")
+            yield return "no number";
+        yield return decimal.TryParse(row[4], out var n)
+            ? n > 100
+                ? "large"
+                : "small"
+            : "no sum";
         yield return $"country {row[7]}";
-        yield return row.Details(0).Count switch { 0 => "no gift", 1 => "one gift", var k => $"{k} gifts" };
-        if (row[1]!.Length == longest) yield return "longest";
-        if (row[1]!.Length == shortest) yield return "shortest";
+        yield return row.Details(0).Count switch
+        {
+            0 => "no gift",
+            1 => "one gift",
+            var k => $"{k} gifts",
+        };
+        if (row[1]!.Length == longest)
+            yield return "longest";
+        if (row[1]!.Length == shortest)
+            yield return "shortest";
         yield return row[1] == "Okafor" ? "cousin" : "neighbor";
-        foreach (var c in $"{row[0]}{row[1]}".Where(c => c is 'ש' or '漢' or '字')) yield return $"character {c}";
+        foreach (var c in $"{row[0]}{row[1]}".Where(c => c is 'ש' or '漢' or '字'))
+            yield return $"character {c}";
     }
 
     [Property(MaxTest = 60)]
-    public Property Everything_that_a_search_through_all_finds_is_seen_in_a_member() => Prop.ForAll(AnyPerson.ListOf().ToArbitrary(), people =>
-    {
-        var rows = people.ToList();
-        var set = Of(rows, null, i => rows[i][4] == "abc" ? [(FindingKind.WrongType, "Amount")] : []);
-        // Widths are measured by the typeface, so that only the extremes by a clear margin can be told from the text.
-        var longest = rows.Any(r => r[1] == "Abernathy-Fairweather") ? 21 : -1;
-        var most = rows.Count == 0 ? 0 : rows.Max(r => r.Details(0).Count);
-        bool Wanted(string s) => !(s.EndsWith(" gifts", StringComparison.Ordinal) && s != $"{most} gifts");
-        var all = rows.SelectMany(r => Shows(r, longest, -1)).Where(Wanted).ToHashSet();
-        var seen = set.Members.SelectMany(m => Shows(rows[m.PieceNumber - 1], longest, -1)).ToHashSet();
-        return (all.IsSubsetOf(seen) && set.Variations.All(v => v.Recipients == 0 == v.SeenIn is null) && set.Members.All(m => m.Reasons.Count > 0)
-            && set.Members.Select(m => m.RecipientId).SequenceEqual(Of(rows, null, i => rows[i][4] == "abc" ? [(FindingKind.WrongType, "Amount")] : []).Members.Select(m => m.RecipientId)))
-            .Label($"not seen: {string.Join(", ", all.Except(seen))}");
-    });
+    public Property Everything_that_a_search_through_all_finds_is_seen_in_a_member() =>
+        Prop.ForAll(
+            AnyPerson.ListOf().ToArbitrary(),
+            people =>
+            {
+                var rows = people.ToList();
+                var set = Of(rows, null, i => rows[i][4] == "abc" ? [(FindingKind.WrongType, "Amount")] : []);
+                // Widths are measured by the typeface, so that only the extremes by a clear margin can be told from the text.
+                var longest = rows.Any(r => r[1] == "Abernathy-Fairweather") ? 21 : -1;
+                var most = rows.Count == 0 ? 0 : rows.Max(r => r.Details(0).Count);
+                bool Wanted(string s) => !(s.EndsWith(" gifts", StringComparison.Ordinal) && s != $"{most} gifts");
+                var all = rows.SelectMany(r => Shows(r, longest, -1)).Where(Wanted).ToHashSet();
+                var seen = set.Members.SelectMany(m => Shows(rows[m.PieceNumber - 1], longest, -1)).ToHashSet();
+                return (
+                    all.IsSubsetOf(seen)
+                    && set.Variations.All(v => v.Recipients == 0 == v.SeenIn is null)
+                    && set.Members.All(m => m.Reasons.Count > 0)
+                    && set.Members.Select(m => m.RecipientId)
+                        .SequenceEqual(
+                            Of(rows, null, i => rows[i][4] == "abc" ? [(FindingKind.WrongType, "Amount")] : [])
+                                .Members.Select(m => m.RecipientId)
+                        )
+                ).Label($"not seen: {string.Join(", ", all.Except(seen))}");
+            }
+        );
 
     [Property(MaxTest = 60)]
-    public Property No_member_could_be_left_out_and_few_are_more_than_the_least() => Prop.ForAll(Gen.Choose(0, 255).Select(n => (byte)n).ListOf().ToArbitrary(), masks =>
-    {
-        // Abstract: eight variations, recipients with any of them; the least number is found by trying all sets.
-        var people = masks.Where(m => m != 0).Take(9).ToList();
-        var findings = Enumerable.Range(0, 8).Select(b => (FindingKind.Blank, $"v{b}")).ToArray();
-        var plain = Bound(Letter([P("Hello")]));
-        var set = Of([.. people.Select(_ => Person())], null, i => findings.Where((_, b) => (people[i] >> b & 1) == 1), [plain]);
-        var all = people.Aggregate(0, (a, m) => a | m);
-        var least = people.Count == 0 ? 0 : Enumerable.Range(1, (1 << people.Count) - 1).Where(s => people.Select((m, i) => (s >> i & 1) == 1 ? m : 0).Aggregate(0, (a, m) => a | m) == all).Min(s => System.Numerics.BitOperations.PopCount((uint)s));
-        int Union(IEnumerable<ProofMember> members) => members.Aggregate(0, (a, m) => a | people[m.PieceNumber - 1]);
-        return Union(set.Members) == all && set.Members.Count <= Math.Max(least * 2, least + 1)
-            && set.Members.All(m => Union(set.Members.Where(o => o != m)) != all || people.Count == 1);
-    });
+    public Property No_member_could_be_left_out_and_few_are_more_than_the_least() =>
+        Prop.ForAll(
+            Gen.Choose(0, 255).Select(n => (byte)n).ListOf().ToArbitrary(),
+            masks =>
+            {
+                // Abstract: eight variations, recipients with any of them; the least number is found by trying all sets.
+                var people = masks.Where(m => m != 0).Take(9).ToList();
+                var findings = Enumerable.Range(0, 8).Select(b => (FindingKind.Blank, $"v{b}")).ToArray();
+                var plain = Bound(Letter([P("Hello")]));
+                var set = Of([.. people.Select(_ => Person())], null, i => findings.Where((_, b) => (people[i] >> b & 1) == 1), [plain]);
+                var all = people.Aggregate(0, (a, m) => a | m);
+                var least =
+                    people.Count == 0
+                        ? 0
+                        : Enumerable
+                            .Range(1, (1 << people.Count) - 1)
+                            .Where(s => people.Select((m, i) => (s >> i & 1) == 1 ? m : 0).Aggregate(0, (a, m) => a | m) == all)
+                            .Min(s => System.Numerics.BitOperations.PopCount((uint)s));
+                int Union(IEnumerable<ProofMember> members) => members.Aggregate(0, (a, m) => a | people[m.PieceNumber - 1]);
+                return Union(set.Members) == all
+                    && set.Members.Count <= Math.Max(least * 2, least + 1)
+                    && set.Members.All(m => Union(set.Members.Where(o => o != m)) != all || people.Count == 1);
+            }
+        );
 }

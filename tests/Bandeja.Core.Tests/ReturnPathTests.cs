@@ -31,10 +31,16 @@ public sealed class ReturnPathTests
     [InlineData("7.1.x y@example.org")]
     [InlineData("@example.org")]
     [InlineData("a-very-long-mark-that-does-not-fit-before-the-at-sign-of-any-address@example.org")]
-    public void Where_a_mark_does_not_fit_the_plain_address_is_used(string messageId) => Assert.Equal("bounces@example.org", ReturnPath.Of("bounces@example.org", messageId));
+    public void Where_a_mark_does_not_fit_the_plain_address_is_used(string messageId) =>
+        Assert.Equal("bounces@example.org", ReturnPath.Of("bounces@example.org", messageId));
 
     [Property]
-    public void Nothing_that_comes_in_throws_and_every_own_address_is_within_its_limit(NonNull<string> a, NonNull<string> b, PositiveInt run, PositiveInt piece)
+    public void Nothing_that_comes_in_throws_and_every_own_address_is_within_its_limit(
+        NonNull<string> a,
+        NonNull<string> b,
+        PositiveInt run,
+        PositiveInt piece
+    )
     {
         _ = ReturnPath.MarkIn(a.Get, b.Get);
         _ = ReturnPath.Of(a.Get, b.Get);

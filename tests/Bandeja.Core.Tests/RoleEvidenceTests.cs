@@ -17,21 +17,22 @@ public sealed class RoleEvidenceTests
     [InlineData("E-Mail", Role.Email)]
     public void By_heading(string heading, Role role) => Assert.Equal((role, 80), (Of(heading).Role, Of(heading).Confidence));
 
-    public static TheoryData<Role, string[]> Values => new()
-    {
-        { Role.Email, ["ana@example.org", "per@example.com", "zoe@example.net"] },
-        { Role.PostalCode, ["97412", "02139", "97412-1234"] },
-        { Role.Region, ["OR", "WA", "MA", "OR"] },
-        { Role.Country, ["Germany", "France", "Sweden"] },
-        { Role.Title, ["Ms", "Mr.", "Dr"] },
-        { Role.Phone, ["(541) 555-0142", "541-555-0199", "+1 541 555 0123"] },
-        { Role.Street, ["12 Quay Road", "2291 Lantern Row", "PO Box 12"] },
-        { Role.WholeAddress, ["12 Quay Road, Fernquay, OR 97412", "3 Mill Lane, Boston, MA 02139", "9 Tide St, Fernquay, OR 97412"] },
-        { Role.GivenName, ["Ana", "Luis", "Meera", "Robin"] },
-        { Role.None, ["2011", "1999", "2020"] },
-        { Role.None, ["2019-03-04", "2020-05-06", "2021-01-01"] },
-        { Role.None, ["64.00", "12.50", "20"] },
-    };
+    public static TheoryData<Role, string[]> Values =>
+        new()
+        {
+            { Role.Email, ["ana@example.org", "per@example.com", "zoe@example.net"] },
+            { Role.PostalCode, ["97412", "02139", "97412-1234"] },
+            { Role.Region, ["OR", "WA", "MA", "OR"] },
+            { Role.Country, ["Germany", "France", "Sweden"] },
+            { Role.Title, ["Ms", "Mr.", "Dr"] },
+            { Role.Phone, ["(541) 555-0142", "541-555-0199", "+1 541 555 0123"] },
+            { Role.Street, ["12 Quay Road", "2291 Lantern Row", "PO Box 12"] },
+            { Role.WholeAddress, ["12 Quay Road, Fernquay, OR 97412", "3 Mill Lane, Boston, MA 02139", "9 Tide St, Fernquay, OR 97412"] },
+            { Role.GivenName, ["Ana", "Luis", "Meera", "Robin"] },
+            { Role.None, ["2011", "1999", "2020"] },
+            { Role.None, ["2019-03-04", "2020-05-06", "2021-01-01"] },
+            { Role.None, ["64.00", "12.50", "20"] },
+        };
 
     [Theory]
     [MemberData(nameof(Values))]
@@ -39,13 +40,18 @@ public sealed class RoleEvidenceTests
     {
         var guess = Of("Something", values);
         Assert.Equal(role, guess.Role);
-        if (role != Role.None) Assert.InRange(guess.Confidence, 50, 95);
+        if (role != Role.None)
+            Assert.InRange(guess.Confidence, 50, 95);
     }
 
     [Fact]
     public void A_role_goes_to_the_column_that_is_surest_of_it()
     {
-        string?[][] values = [["ana@example.org", "per@example.com", "x@example.net"], ["ana@example.org", "none", "x@example.net"]];
+        string?[][] values =
+        [
+            ["ana@example.org", "per@example.com", "x@example.net"],
+            ["ana@example.org", "none", "x@example.net"],
+        ];
         var guesses = RoleEvidence.Of(["Contact address", "Email"], i => values[i], Countries.Named("US")!);
         Assert.Equal([Role.None, Role.Email], guesses.Select(g => g.Role));
         Assert.Equal(Role.WholeAddress, Of("Address", "12 Quay Road, Fernquay, OR 97412", "3 Mill Lane, Boston, MA 02139").Role);
@@ -55,7 +61,8 @@ public sealed class RoleEvidenceTests
     [Fact]
     public void Headings_over_two_rows_are_joined()
     {
-        string?[] upper = ["Member", null, "Mailing", null, "Billing", null], lower = ["First", "Last", "Street", "City", "Street", "City"];
+        string?[] upper = ["Member", null, "Mailing", null, "Billing", null],
+            lower = ["First", "Last", "Street", "City", "Street", "City"];
         Assert.True(Headings.TakesTwoRows(upper, lower));
         Assert.Equal(["First", "Last", "Mailing Street", "Mailing City", "Billing Street", "Billing City"], Headings.Joined(upper, lower));
         Assert.Equal(["Postal code", "City name"], Headings.Joined(["Postal", "City"], ["code", "name"]));
@@ -66,19 +73,25 @@ public sealed class RoleEvidenceTests
     [Theory]
     [InlineData("Dr. Ana de la Cruz", "Dr.", "Ana", "de la Cruz")]
     [InlineData("Okafor, Ana", null, "Ana", "Okafor")]
-    
     [InlineData("Prof. Dr. Heinz van der Berg", "Prof. Dr.", "Heinz", "van der Berg")]
     [InlineData("Cher", null, null, "Cher")]
     [InlineData("", null, null, null)]
-    public void Whole_names(string name, string? title, string? given, string? family) => Assert.Equal(new NameParts(title, given, family), NameParts.Of(name));
+    public void Whole_names(string name, string? title, string? given, string? family) =>
+        Assert.Equal(new NameParts(title, given, family), NameParts.Of(name));
 
     [Fact]
     public void What_cannot_be_divided_stays_whole()
     {
-        Assert.Equal<string?[]>(["by the old mill", null, null, null], CellParts.Divide("by the old mill", Role.WholeAddress, Countries.Named("US")!));
+        Assert.Equal<string?[]>(
+            ["by the old mill", null, null, null],
+            CellParts.Divide("by the old mill", Role.WholeAddress, Countries.Named("US")!)
+        );
         Assert.Equal<string?[]>(new string?[9], CellParts.Divide(" ", Role.FullName, Countries.Named("US")!));
         Assert.Empty(CellParts.Preview("City", Role.City, ["Cork"], Countries.Named("US")!));
-        Assert.Equal<string?[]>(["Name", "Title", "Given name", "Family name"], CellParts.Preview("Name", Role.FullName, ["Ana Okafor"], Countries.Named("US")!)[0]);
+        Assert.Equal<string?[]>(
+            ["Name", "Title", "Given name", "Family name"],
+            CellParts.Preview("Name", Role.FullName, ["Ana Okafor"], Countries.Named("US")!)[0]
+        );
     }
 
     [Theory]
@@ -87,5 +100,6 @@ public sealed class RoleEvidenceTests
     [InlineData(ColumnType.Date, "2020-01-02", "2021-02-30", "2020-05-06", "2020-05-07", "2020-05-08")]
     [InlineData(ColumnType.Text, "2020-01-02", "A-12", "2020-05-06")]
     [InlineData(ColumnType.Text, "007", "12", "13")]
-    public void Types_bear_a_few_odd_values(ColumnType type, params string[] values) => Assert.Equal(type, TypeGuesser.Guess("Something", values).Type);
+    public void Types_bear_a_few_odd_values(ColumnType type, params string[] values) =>
+        Assert.Equal(type, TypeGuesser.Guess("Something", values).Type);
 }

@@ -19,7 +19,12 @@ public sealed class SenderRecordsTests
     [InlineData(false, "2 SPF records", "v=spf1 mx -all", "v=spf1 a -all")]
     [InlineData(false, "“ipv4:192.0.2.1”", "v=spf1 ipv4:192.0.2.1 -all")]
     [InlineData(false, "“include:”", "v=spf1 include: -all")]
-    [InlineData(false, "11 lookups", "v=spf1 a mx ptr exists:e.example include:a.example include:b.example include:c.example include:d.example include:f.example include:g.example include:h.example ip4:192.0.2.1 -all")]
+    [InlineData(
+        false,
+        "11 lookups",
+        "v=spf1 a mx ptr exists:e.example include:a.example include:b.example include:c.example include:d.example include:f.example "
+            + "include:g.example include:h.example ip4:192.0.2.1 -all"
+    )]
     public void An_spf_record_is_read(bool right, string said, params string[] texts)
     {
         var verdict = SenderRecords.Spf("garden.example", texts);
@@ -45,9 +50,15 @@ public sealed class SenderRecordsTests
     public void A_domain_without_a_dmarc_record_is_asked_for_above()
     {
         Assert.Null(SenderRecords.Dmarc("news.garden.example", "_dmarc.news.garden.example", ["v=DMARC10; p=none", "dmarc1"]));
-        Assert.Equal(["_dmarc.a.news.garden.example", "_dmarc.news.garden.example", "_dmarc.garden.example"], SenderRecords.DmarcPlaces("a.news.garden.example"));
+        Assert.Equal(
+            ["_dmarc.a.news.garden.example", "_dmarc.news.garden.example", "_dmarc.garden.example"],
+            SenderRecords.DmarcPlaces("a.news.garden.example")
+        );
         Assert.Equal(["_dmarc.localhost"], SenderRecords.DmarcPlaces("localhost"));
-        Assert.Contains("garden.example, which news.garden.example belongs to, asks receivers to refuse", SenderRecords.Dmarc("news.garden.example", "_dmarc.garden.example", ["v=DMARC1; p=none; sp=reject"])!.Words);
+        Assert.Contains(
+            "garden.example, which news.garden.example belongs to, asks receivers to refuse",
+            SenderRecords.Dmarc("news.garden.example", "_dmarc.garden.example", ["v=DMARC1; p=none; sp=reject"])!.Words
+        );
     }
 
     [Property]

@@ -8,13 +8,25 @@ public sealed class StaticTypesTests
 {
     static readonly Column[] Columns =
     [
-        new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Due date", ColumnType.Date, Role.None), new(3, "Amount", ColumnType.Number, Role.None), new(4, "Active", ColumnType.YesNo, Role.None), new(5, "ZIP", ColumnType.Text, Role.PostalCode),
+        new(1, "First", ColumnType.Text, Role.GivenName),
+        new(2, "Due date", ColumnType.Date, Role.None),
+        new(3, "Amount", ColumnType.Number, Role.None),
+        new(4, "Active", ColumnType.YesNo, Role.None),
+        new(5, "ZIP", ColumnType.Text, Role.PostalCode),
     ];
-    static readonly DetailSet[] Details = [new(1, "Gifts", [new(1, "Given on", ColumnType.Date, Role.None), new(2, "Sum", ColumnType.Number, Role.None)])];
+    static readonly DetailSet[] Details =
+    [
+        new(1, "Gifts", [new(1, "Given on", ColumnType.Date, Role.None), new(2, "Sum", ColumnType.Number, Role.None)]),
+    ];
 
-    internal static bool IsOfKinds(string message) => message.Contains("is not a date", StringComparison.Ordinal) || message.Contains("is not a number", StringComparison.Ordinal) || message.Contains("is neither yes nor no", StringComparison.Ordinal) || message.Contains("is not text", StringComparison.Ordinal);
+    internal static bool IsOfKinds(string message) =>
+        message.Contains("is not a date", StringComparison.Ordinal)
+        || message.Contains("is not a number", StringComparison.Ordinal)
+        || message.Contains("is neither yes nor no", StringComparison.Ordinal)
+        || message.Contains("is not text", StringComparison.Ordinal);
 
-    static ParsedExpression Parse(string text, string locale) => FieldParser.ParseCondition(text, new(Columns, Details, null, new OrganisationLocale(locale, "USD")));
+    static ParsedExpression Parse(string text, string locale) =>
+        FieldParser.ParseCondition(text, new(Columns, Details, null, new OrganisationLocale(locale, "USD")));
 
     static bool Holds(string text, string locale, params string?[] row)
     {
@@ -122,7 +134,10 @@ public sealed class StaticTypesTests
     {
         var template = Template.Parse(text, new(Columns));
         Assert.NotEmpty(template.Errors);
-        var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1)).For(new ArrayRow(["Ana", null, "5", null, null]), 1);
+        var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1)).For(
+            new ArrayRow(["Ana", null, "5", null, null]),
+            1
+        );
         Assert.DoesNotContain("{", template.Print(context));
         Assert.Contains("not closed", Assert.Single(context.Problems).Message);
     }

@@ -16,60 +16,139 @@ namespace Bandeja.Core.Tests;
 public sealed class SurfaceTests
 {
     const double Mm = 72 / 25.4;
-    static readonly Role[] Roles = [Role.GivenName, Role.FamilyName, Role.Organisation, Role.Street, Role.Street2, Role.City, Role.Region, Role.PostalCode, Role.Country, Role.None];
+    static readonly Role[] Roles =
+    [
+        Role.GivenName,
+        Role.FamilyName,
+        Role.Organisation,
+        Role.Street,
+        Role.Street2,
+        Role.City,
+        Role.Region,
+        Role.PostalCode,
+        Role.Country,
+        Role.None,
+    ];
     static readonly Column[] Columns = [.. Roles.Select((r, i) => new Column(i + 1, i == 9 ? "Copies" : r.ToString(), ColumnType.Text, r))];
 
-    static ArrayRow Person(string given = "Ana", string? organisation = null, string street = "14 Quay Road", string? copies = null, string zip = "97412", string? country = null, string city = "Fernquay") =>
-        new([given, "Okafor", organisation, street, null, city, "OR", zip, country, copies]);
+    static ArrayRow Person(
+        string given = "Ana",
+        string? organisation = null,
+        string street = "14 Quay Road",
+        string? copies = null,
+        string zip = "97412",
+        string? country = null,
+        string city = "Fernquay"
+    ) => new([given, "Okafor", organisation, street, null, city, "OR", zip, country, copies]);
 
     static LetterSetting Setting => new(Columns, OrganisationLocale.UnitedStates, TestFonts.Library, Sender: "Fernquay Botanic Garden");
 
     static JsonObject Paragraph(string text, double? size = null, string? align = null)
     {
         var node = new JsonObject { ["type"] = "text", ["text"] = text };
-        if (size is { } s) node["marks"] = new JsonArray(new JsonObject { ["type"] = "textStyle", ["attrs"] = new JsonObject { ["fontSize"] = s.ToString(CultureInfo.InvariantCulture) + "pt" } });
-        return new() { ["type"] = "paragraph", ["attrs"] = new JsonObject { ["textAlign"] = align ?? "left" }, ["content"] = new JsonArray(node) };
+        if (size is { } s)
+            node["marks"] = new JsonArray(
+                new JsonObject
+                {
+                    ["type"] = "textStyle",
+                    ["attrs"] = new JsonObject { ["fontSize"] = s.ToString(CultureInfo.InvariantCulture) + "pt" },
+                }
+            );
+        return new()
+        {
+            ["type"] = "paragraph",
+            ["attrs"] = new JsonObject { ["textAlign"] = align ?? "left" },
+            ["content"] = new JsonArray(node),
+        };
     }
 
     static JsonObject Box(string use, double x, double y, double width, double height, params JsonNode[] content) =>
-        new() { ["id"] = $"{use}{x}", ["use"] = use, ["x"] = x, ["y"] = y, ["width"] = width, ["height"] = height, ["content"] = new JsonArray(content) };
+        new()
+        {
+            ["id"] = $"{use}{x}",
+            ["use"] = use,
+            ["x"] = x,
+            ["y"] = y,
+            ["width"] = width,
+            ["height"] = height,
+            ["content"] = new JsonArray(content),
+        };
 
-    static JsonObject Envelope(params JsonNode[] boxes) => new() { ["kind"] = "envelope", ["format"] = "no10", ["type"] = new JsonObject { ["size"] = 11 }, ["boxes"] = new JsonArray(boxes) };
+    static JsonObject Envelope(params JsonNode[] boxes) =>
+        new()
+        {
+            ["kind"] = "envelope",
+            ["format"] = "no10",
+            ["type"] = new JsonObject { ["size"] = 11 },
+            ["boxes"] = new JsonArray(boxes),
+        };
 
-    static JsonObject Labels(string stock, params JsonNode[] boxes) => new() { ["kind"] = "labels", ["stock"] = stock, ["type"] = new JsonObject { ["size"] = 10 }, ["boxes"] = new JsonArray(boxes) };
+    static JsonObject Labels(string stock, params JsonNode[] boxes) =>
+        new()
+        {
+            ["kind"] = "labels",
+            ["stock"] = stock,
+            ["type"] = new JsonObject { ["size"] = 10 },
+            ["boxes"] = new JsonArray(boxes),
+        };
 
     static IBoundDesign Bind(JsonNode document) => DesignReader.Bind(document.ToJsonString(), Setting);
 
-    static ComposedPiece Compose(JsonNode document, ArrayRow? row = null, int number = 7) => Bind(document).Composer(new(2027, 3, 3)).Compose(row ?? Person(), number);
+    static ComposedPiece Compose(JsonNode document, ArrayRow? row = null, int number = 7) =>
+        Bind(document).Composer(new(2027, 3, 3)).Compose(row ?? Person(), number);
 
-    static string Findings(ComposedPiece piece, PieceKind kind = PieceKind.Envelope) => string.Join('|', Finding.Of(piece, null, kind).Where(f => f.Kind != FindingKind.Postal).Select(f => $"{f.Kind} {f.Subject}"));
+    static string Findings(ComposedPiece piece, PieceKind kind = PieceKind.Envelope) =>
+        string.Join('|', Finding.Of(piece, null, kind).Where(f => f.Kind != FindingKind.Postal).Select(f => $"{f.Kind} {f.Subject}"));
 
     /// <summary>What the post or a printer does not take.</summary>
-    static string Postal(ComposedPiece piece, PieceKind kind = PieceKind.Envelope) => string.Join('|', Finding.Of(piece, null, kind).Where(f => f.Kind == FindingKind.Postal).Select(f => f.Subject[..f.Subject.LastIndexOf(" of the", StringComparison.Ordinal)]));
+    static string Postal(ComposedPiece piece, PieceKind kind = PieceKind.Envelope) =>
+        string.Join(
+            '|',
+            Finding
+                .Of(piece, null, kind)
+                .Where(f => f.Kind == FindingKind.Postal)
+                .Select(f => f.Subject[..f.Subject.LastIndexOf(" of the", StringComparison.Ordinal)])
+        );
 
-    static JsonObject Imb => new() { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = "901234567" } };
+    static JsonObject Imb =>
+        new()
+        {
+            ["type"] = "barcode",
+            ["attrs"] = new JsonObject
+            {
+                ["symbology"] = "imb",
+                ["service"] = "040",
+                ["mailer"] = "901234567",
+            },
+        };
 
     static JsonObject Delivery => Box("delivery", 110, 48, 100, 28, Paragraph("{Delivery address}"));
 
-    public static TheoryData<string, JsonObject, string?> Envelopes => new()
-    {
-        { "", Envelope(Delivery, Box("barcode", 132, 91.5, 82, 6, Imb)), null },
-        { "", Envelope(Delivery, Box("barcode", 110, 76, 82, 6, Imb)), null },
-        { "the barcode's place", Envelope(Delivery, Box("barcode", 60, 91.5, 82, 6, Imb)), null },
-        { "the barcode's place", Envelope(Delivery, Box("barcode", 132, 86, 82, 6, Imb)), null },
-        { "a text over a barcode", Envelope(Delivery, Box("barcode", 132, 91.5, 82, 6, Imb), Box("text", 140, 89, 40, 5, Paragraph("for {GivenName}"))), null },
-        { "the delivery address over a text", Envelope(Delivery, Box("text", 112, 50, 40, 8, Paragraph("Inside: seeds"))), null },
-        { "the teaser at the edge", Envelope(Delivery, Box("teaser", 1, 40, 60, 8, Paragraph("Inside: seeds"))), null },
-        { "no delivery address", Envelope(Box("return", 10, 8, 60, 12, Paragraph("Fernquay Botanic Garden"))), null },
-        { "", Envelope(Box("delivery", 110, 48, 100, 28, Paragraph("{GivenName} {FamilyName}"), Paragraph("{Street}, {City}"))), null },
-        { "", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), null },
-        { "a domestic permit abroad", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), "Germany" },
-        { "a domestic permit abroad", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), "Atlantis" },
-        { "", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("{when Country is blank}Permit no. 12{end}"))), "Germany" },
-    };
+    public static TheoryData<string, JsonObject, string?> Envelopes =>
+        new()
+        {
+            { "", Envelope(Delivery, Box("barcode", 132, 91.5, 82, 6, Imb)), null },
+            { "", Envelope(Delivery, Box("barcode", 110, 76, 82, 6, Imb)), null },
+            { "the barcode's place", Envelope(Delivery, Box("barcode", 60, 91.5, 82, 6, Imb)), null },
+            { "the barcode's place", Envelope(Delivery, Box("barcode", 132, 86, 82, 6, Imb)), null },
+            {
+                "a text over a barcode",
+                Envelope(Delivery, Box("barcode", 132, 91.5, 82, 6, Imb), Box("text", 140, 89, 40, 5, Paragraph("for {GivenName}"))),
+                null
+            },
+            { "the delivery address over a text", Envelope(Delivery, Box("text", 112, 50, 40, 8, Paragraph("Inside: seeds"))), null },
+            { "the teaser at the edge", Envelope(Delivery, Box("teaser", 1, 40, 60, 8, Paragraph("Inside: seeds"))), null },
+            { "no delivery address", Envelope(Box("return", 10, 8, 60, 12, Paragraph("Fernquay Botanic Garden"))), null },
+            { "", Envelope(Box("delivery", 110, 48, 100, 28, Paragraph("{GivenName} {FamilyName}"), Paragraph("{Street}, {City}"))), null },
+            { "", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), null },
+            { "a domestic permit abroad", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), "Germany" },
+            { "a domestic permit abroad", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), "Atlantis" },
+            { "", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("{when Country is blank}Permit no. 12{end}"))), "Germany" },
+        };
 
     [Theory, MemberData(nameof(Envelopes))]
-    public void What_the_post_or_a_printer_does_not_take_is_told(string told, JsonObject document, string? country) => Assert.Equal(told, Postal(Compose(document, Person(country: country))));
+    public void What_the_post_or_a_printer_does_not_take_is_told(string told, JsonObject document, string? country) =>
+        Assert.Equal(told, Postal(Compose(document, Person(country: country))));
 
     [Theory]
     [InlineData("US", 241.3, 104.8, null)]
@@ -85,8 +164,10 @@ public sealed class SurfaceTests
     public void Sizes_that_the_post_refuses_are_told(string? zones, double width, double height, string? told)
     {
         var said = PostalCheck.OfSize(zones, width * Mm, height * Mm);
-        if (told is null) Assert.Null(said);
-        else Assert.Contains(told, said);
+        if (told is null)
+            Assert.Null(said);
+        else
+            Assert.Contains(told, said);
     }
 
     [Theory]
@@ -102,14 +183,22 @@ public sealed class SurfaceTests
         var code = Imb;
         (code["attrs"]!["mailer"], code["attrs"]!["service"]) = (mailer, service);
         var errors = Bind(Envelope(Delivery, Box("barcode", 132, 91.5, 82, 6, code))).Errors;
-        if (told is null) Assert.Empty(errors);
-        else Assert.Contains(told, Assert.Single(errors).Error.Message);
+        if (told is null)
+            Assert.Empty(errors);
+        else
+            Assert.Contains(told, Assert.Single(errors).Error.Message);
     }
 
     [Fact]
     public void An_envelope_has_its_boxes_at_their_places()
     {
-        var piece = Compose(Envelope(Box("return", 10, 8, 70, 18, Paragraph("Fernquay Botanic Garden")), Box("delivery", 110, 48, 100, 28, Paragraph("{Delivery address}")), Box("number", 10, 96, 20, 4, Paragraph("{Piece number}", 6.5))));
+        var piece = Compose(
+            Envelope(
+                Box("return", 10, 8, 70, 18, Paragraph("Fernquay Botanic Garden")),
+                Box("delivery", 110, 48, 100, 28, Paragraph("{Delivery address}")),
+                Box("number", 10, 96, 20, 4, Paragraph("{Piece number}", 6.5))
+            )
+        );
         var page = Assert.Single(piece.Pages);
         Assert.Equal((9.5 * 72, 4.125 * 72), (page.Width, page.Height));
         Assert.Equal("Fernquay Botanic Garden\nAna Okafor\n14 Quay Road\nFernquay OR 97412\n0007", page.Text());
@@ -136,7 +225,15 @@ public sealed class SurfaceTests
     [InlineData("b5", "landscape", 708.66, 498.90)]
     public void Envelopes_have_their_standard_sizes(string format, string held, double width, double height)
     {
-        var page = Compose(new JsonObject { ["kind"] = "envelope", ["format"] = format, ["orientation"] = held, ["boxes"] = new JsonArray() }).Pages[0];
+        var page = Compose(
+            new JsonObject
+            {
+                ["kind"] = "envelope",
+                ["format"] = format,
+                ["orientation"] = held,
+                ["boxes"] = new JsonArray(),
+            }
+        ).Pages[0];
         Assert.Equal(width, page.Width, 2);
         Assert.Equal(height, page.Height, 2);
     }
@@ -151,10 +248,26 @@ public sealed class SurfaceTests
     [InlineData("text", 236, 50, 60, 10, "InClearZone a text in the edge of the envelope")]
     public void What_enters_a_clear_zone_is_told(string use, double x, double y, double width, double height, string finding)
     {
-        var content = use == "barcode" ? new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = "901234567" } } : Paragraph("Inside: seeds for spring");
+        var content =
+            use == "barcode"
+                ? new JsonObject
+                {
+                    ["type"] = "barcode",
+                    ["attrs"] = new JsonObject
+                    {
+                        ["symbology"] = "imb",
+                        ["service"] = "040",
+                        ["mailer"] = "901234567",
+                    },
+                }
+                : Paragraph("Inside: seeds for spring");
         Assert.Equal(finding, Findings(Compose(Envelope(Box(use, x, y, width, height, content)))));
         // The same where it depends on the recipient.
-        if (use is "teaser" or "return") Assert.Equal(finding, Findings(Compose(Envelope(Box(use, x, y, width, height, Paragraph("For {GivenName}: seeds for spring"))))));
+        if (use is "teaser" or "return")
+            Assert.Equal(
+                finding,
+                Findings(Compose(Envelope(Box(use, x, y, width, height, Paragraph("For {GivenName}: seeds for spring")))))
+            );
     }
 
     [Theory]
@@ -165,8 +278,14 @@ public sealed class SurfaceTests
     [InlineData("letter-3x4-round", 2, 2, 40, 10, "InClearZone a text in the edge of the label")]
     public void What_reaches_over_the_edge_of_a_label_is_told(string stock, double x, double y, double width, double height, string finding)
     {
-        Assert.Equal(finding, Findings(Compose(Labels(stock, Box("text", x, y, width, height, Paragraph("Spring plant fair")))), PieceKind.Labels));
-        Assert.Equal(finding, Findings(Compose(Labels(stock, Box("text", x, y, width, height, Paragraph("{GivenName} and Spring plant")))), PieceKind.Labels));
+        Assert.Equal(
+            finding,
+            Findings(Compose(Labels(stock, Box("text", x, y, width, height, Paragraph("Spring plant fair")))), PieceKind.Labels)
+        );
+        Assert.Equal(
+            finding,
+            Findings(Compose(Labels(stock, Box("text", x, y, width, height, Paragraph("{GivenName} and Spring plant")))), PieceKind.Labels)
+        );
     }
 
     [Fact]
@@ -198,10 +317,14 @@ public sealed class SurfaceTests
     public void Text_shrinks_to_fit_down_to_its_smallest_size()
     {
         Assert.Equal(10, SizeOf(Compose(Label())));
-        var longer = Compose(Label(), Person(organisation: "Okafor Ceramics and Garden Pottery", street: "12400 Northeast Glasshouse Boulevard", country: "France"));
+        var longer = Compose(
+            Label(),
+            Person(organisation: "Okafor Ceramics and Garden Pottery", street: "12400 Northeast Glasshouse Boulevard", country: "France")
+        );
         Assert.InRange(SizeOf(longer), 6, 9.5);
         Assert.Equal("", Findings(longer, PieceKind.Labels));
-        foreach (var item in longer.Pages[0].Items.OfType<LineItem>()) Assert.InRange(item.Y, 3 * Mm, 22.5 * Mm);
+        foreach (var item in longer.Pages[0].Items.OfType<LineItem>())
+            Assert.InRange(item.Y, 3 * Mm, 22.5 * Mm);
         var name = string.Join(' ', Enumerable.Repeat("Constantinopolitana", 5));
         var tooLong = Compose(Label(8), Person(organisation: name));
         Assert.Contains("AddressTooLong address of the label", Findings(tooLong, PieceKind.Labels));
@@ -211,7 +334,10 @@ public sealed class SurfaceTests
     [Fact]
     public void Organisation_and_street_are_abbreviated_before_they_shrink_when_they_must_be()
     {
-        var piece = Compose(Label(10), Person(organisation: "Fernquay Horticultural and Botanical Association", street: "12400 Northeast Boulevard"));
+        var piece = Compose(
+            Label(10),
+            Person(organisation: "Fernquay Horticultural and Botanical Association", street: "12400 Northeast Boulevard")
+        );
         Assert.StartsWith("Ana Okafor\nFernquay Horticultural and", piece.Pages[0].Text());
         Assert.Contains(" Assn\n", piece.Pages[0].Text());
         Assert.Contains("12400 Northeast Boulevard", piece.Pages[0].Text());
@@ -221,10 +347,20 @@ public sealed class SurfaceTests
     [Fact]
     public void A_box_that_is_too_small_is_told()
     {
-        Assert.Equal("DoesNotFit a text of the envelope", Findings(Compose(Envelope(Box("text", 10, 40, 60, 5, Paragraph("One"), Paragraph("Two"), Paragraph("Three"))))));
+        Assert.Equal(
+            "DoesNotFit a text of the envelope",
+            Findings(Compose(Envelope(Box("text", 10, 40, 60, 5, Paragraph("One"), Paragraph("Two"), Paragraph("Three")))))
+        );
         var blank = Compose(Envelope(Box("text", 10, 40, 60, 15, Paragraph("For {Organisation}"))));
         Assert.Equal("Blank Organisation", Findings(blank));
-        var shrinking = Box("text", 10, 40, 60, 5, Paragraph("For {Organisation}, a line that is far longer than the box is wide, so that it must shrink and shrink"));
+        var shrinking = Box(
+            "text",
+            10,
+            40,
+            60,
+            5,
+            Paragraph("For {Organisation}, a line that is far longer than the box is wide, so that it must shrink and shrink")
+        );
         shrinking["smallest"] = 4;
         Assert.Single(Compose(Envelope(shrinking)).Problems);
     }
@@ -236,7 +372,25 @@ public sealed class SurfaceTests
     [InlineData("123456", "")]
     public void A_mailer_identifier_of_a_wrong_length_is_told(string mailer, string finding)
     {
-        var document = Envelope(Box("barcode", 132, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = mailer } }));
+        var document = Envelope(
+            Box(
+                "barcode",
+                132,
+                91.5,
+                82,
+                6,
+                new JsonObject
+                {
+                    ["type"] = "barcode",
+                    ["attrs"] = new JsonObject
+                    {
+                        ["symbology"] = "imb",
+                        ["service"] = "040",
+                        ["mailer"] = mailer,
+                    },
+                }
+            )
+        );
         var bound = Bind(document);
         Assert.Equal(finding.Length > 0, bound.Errors.Count > 0);
         Assert.Equal(finding, Findings(bound.Composer(default).Compose(Person(), 1)));
@@ -248,7 +402,25 @@ public sealed class SurfaceTests
     [InlineData("69002", "France", "", 0)]
     public void A_mail_barcode_needs_a_zip_code_and_addresses_abroad_get_none(string zip, string? country, string finding, int count)
     {
-        var document = Envelope(Box("barcode", 132, 91.5, 82, 6, new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = "imb", ["service"] = "040", ["mailer"] = "901234567" } }));
+        var document = Envelope(
+            Box(
+                "barcode",
+                132,
+                91.5,
+                82,
+                6,
+                new JsonObject
+                {
+                    ["type"] = "barcode",
+                    ["attrs"] = new JsonObject
+                    {
+                        ["symbology"] = "imb",
+                        ["service"] = "040",
+                        ["mailer"] = "901234567",
+                    },
+                }
+            )
+        );
         var piece = Compose(document, Person(zip: zip, country: country));
         Assert.Equal(finding, Findings(piece));
         Assert.Equal(count, piece.Pages[0].Items.OfType<BarsItem>().Count());
@@ -266,17 +438,46 @@ public sealed class SurfaceTests
     [InlineData("qr", "Frist", 25, "UnknownField Frist")]
     public void A_barcode_that_cannot_be_made_or_read_is_told(string symbology, string source, double width, string finding)
     {
-        var barcode = new JsonObject { ["type"] = "barcode", ["attrs"] = new JsonObject { ["symbology"] = symbology, ["source"] = source, ["width"] = width, ["height"] = symbology == "code128" ? 12 : width } };
+        var barcode = new JsonObject
+        {
+            ["type"] = "barcode",
+            ["attrs"] = new JsonObject
+            {
+                ["symbology"] = symbology,
+                ["source"] = source,
+                ["width"] = width,
+                ["height"] = symbology == "code128" ? 12 : width,
+            },
+        };
         Assert.Equal(finding, Findings(Compose(Labels("a4-2x4", Box("barcode", 5, 5, 80, 40, barcode))), PieceKind.Labels));
     }
 
-    static JsonObject Letter(double top, double left, params JsonNode[] content) => new()
-    {
-        ["page"] = new JsonObject { ["sheet"] = "letter", ["margins"] = new JsonObject { ["top"] = top, ["left"] = left, ["right"] = 20, ["bottom"] = 20 } },
-        ["type"] = new JsonObject { ["family"] = "Source Sans 3", ["size"] = 11, ["lineSpacing"] = 1.2, ["spaceAfter"] = 0 }, ["content"] = new JsonArray(content),
-    };
+    static JsonObject Letter(double top, double left, params JsonNode[] content) =>
+        new()
+        {
+            ["page"] = new JsonObject
+            {
+                ["sheet"] = "letter",
+                ["margins"] = new JsonObject
+                {
+                    ["top"] = top,
+                    ["left"] = left,
+                    ["right"] = 20,
+                    ["bottom"] = 20,
+                },
+            },
+            ["type"] = new JsonObject
+            {
+                ["family"] = "Source Sans 3",
+                ["size"] = 11,
+                ["lineSpacing"] = 1.2,
+                ["spaceAfter"] = 0,
+            },
+            ["content"] = new JsonArray(content),
+        };
 
-    // A No. 10 with its standard window: 4½ × 1⅛ in, ⅞ in from the left, ½ in from the foot. The letter lies in the middle: 12.7 mm in, 5.8 mm down.
+    // A No. 10 with its standard window: 4½ × 1⅛ in, ⅞ in from the left, ½ in from the foot. The letter lies in the middle: 12.7 mm in, 5.8
+    // mm down.
     static EnvelopeWindow Window(double shift = 3) => new(new(22.2 * Mm, 63.5 * Mm, 114.3 * Mm, 28.6 * Mm), LetterFold.Thirds, shift * Mm);
 
     static string WindowFindings(JsonObject letter, ArrayRow row, double shift = 3) =>
@@ -291,17 +492,46 @@ public sealed class SurfaceTests
         // Right: within the window also when it slips by 3 mm, and nothing else near it.
         Assert.Equal("", WindowFindings(Letter(62, 14, Paragraph("{Delivery address}")), Person()));
         // Too near to the window's upper edge: hidden when it slips.
-        Assert.Contains("must be in the window, also when the letter slips by 3 mm", WindowFindings(Letter(57.5, 14, Paragraph("{Delivery address}")), Person()));
+        Assert.Contains(
+            "must be in the window, also when the letter slips by 3 mm",
+            WindowFindings(Letter(57.5, 14, Paragraph("{Delivery address}")), Person())
+        );
         Assert.Equal("", WindowFindings(Letter(58.5, 14, Paragraph("{Delivery address}")), Person(), 0));
         Assert.Contains("is not behind the window", WindowFindings(Letter(20, 14, Paragraph("{Delivery address}")), Person()));
         Assert.Contains("prints no delivery address", WindowFindings(Letter(62, 14, Paragraph("Dear Ana,")), Person()));
         // Six lines do not fit its height.
-        Assert.Contains("must be in the window", WindowFindings(Letter(62, 14, Paragraph("{Delivery address}")), Person(organisation: "Okafor Ceramics", street: "Apt 3", country: "United Kingdom")));
+        Assert.Contains(
+            "must be in the window",
+            WindowFindings(
+                Letter(62, 14, Paragraph("{Delivery address}")),
+                Person(organisation: "Okafor Ceramics", street: "Apt 3", country: "United Kingdom")
+            )
+        );
         // Something else shows.
-        Assert.Contains("“Fernquay Botanic Garden” shows in the window beside the address.", WindowFindings(Letter(56, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person()));
-        Assert.Contains("“Fernquay Botanic Garden” shows in the window when the letter slips by 3 mm.", WindowFindings(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person()));
-        Assert.DoesNotContain("Garden", WindowFindings(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person(), 0));
-        Assert.Equal(["The folded letter is larger than its envelope."], WindowCheck.Of(Bind(Letter(62, 14)).Composer(default).Compose(Person(), 1).Pages[0], Window() with { Fold = LetterFold.Flat }, 241.3 * Mm, 104.775 * Mm));
+        Assert.Contains(
+            "“Fernquay Botanic Garden” shows in the window beside the address.",
+            WindowFindings(Letter(56, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person())
+        );
+        Assert.Contains(
+            "“Fernquay Botanic Garden” shows in the window when the letter slips by 3 mm.",
+            WindowFindings(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person())
+        );
+        Assert.DoesNotContain(
+            "Garden",
+            WindowFindings(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person(), 0)
+        );
+        Assert.Equal(
+            ["The folded letter is larger than its envelope."],
+            WindowCheck.Of(
+                Bind(Letter(62, 14)).Composer(default).Compose(Person(), 1).Pages[0],
+                Window() with
+                {
+                    Fold = LetterFold.Flat,
+                },
+                241.3 * Mm,
+                104.775 * Mm
+            )
+        );
     }
 
     [Fact]
@@ -317,7 +547,8 @@ public sealed class SurfaceTests
         Assert.Equal("3 × 7 · 63.5 × 38.1 mm", Of("a4-3x7"));
         Assert.Equal("3 × 4 · ⌀ 2½ in", Of("letter-3x4-round"));
         Assert.Equal("2 × 15 · 3 7⁄16 × ⅔ in", Of("letter-2x15-file"));
-        foreach (var grid in (string[])["3 × 10", "2 × 10", "2 × 7", "2 × 5", "3 × 7", "3 × 8", "2 × 4", "4 × 16", "4 × 17"]) Assert.Contains(LabelStock.Ready, s => s.Name.StartsWith(grid, StringComparison.Ordinal));
+        foreach (var grid in (string[])["3 × 10", "2 × 10", "2 × 7", "2 × 5", "3 × 7", "3 × 8", "2 × 4", "4 × 16", "4 × 17"])
+            Assert.Contains(LabelStock.Ready, s => s.Name.StartsWith(grid, StringComparison.Ordinal));
     }
 
     [Theory]
@@ -334,7 +565,21 @@ public sealed class SurfaceTests
     [InlineData("radius", 30, "radius")]
     public void What_a_stock_cannot_be_is_told(string measure, double value, string message)
     {
-        var stock = new JsonObject { ["sheetWidth"] = 210, ["sheetHeight"] = 297, ["columns"] = 3, ["rows"] = 7, ["labelWidth"] = 63.5, ["labelHeight"] = 38.1, ["left"] = 7.25, ["top"] = 15.15, ["pitchX"] = 66, ["pitchY"] = 38.1, ["corner"] = "rounded", ["radius"] = 2 };
+        var stock = new JsonObject
+        {
+            ["sheetWidth"] = 210,
+            ["sheetHeight"] = 297,
+            ["columns"] = 3,
+            ["rows"] = 7,
+            ["labelWidth"] = 63.5,
+            ["labelHeight"] = 38.1,
+            ["left"] = 7.25,
+            ["top"] = 15.15,
+            ["pitchX"] = 66,
+            ["pitchY"] = 38.1,
+            ["corner"] = "rounded",
+            ["radius"] = 2,
+        };
         LabelStock Read() => SurfaceReader.Stock(JsonNode.Parse(stock.ToJsonString()));
         Assert.Empty(Read().Mistakes());
         stock[measure] = value;
@@ -354,13 +599,17 @@ public sealed class SurfaceTests
     [InlineData("""{"kind":"envelope","window":{"x":200,"y":10,"width":100,"height":20}}""", "over the edge")]
     [InlineData("""{"kind":"envelope","boxes":[{"content":[{"type":"barcode","attrs":{"symbology":"runes"}}]}]}""", "no barcode")]
     [InlineData("""{"kind":"envelope","boxes":[{"x":0,"y":0,"width":0,"height":5}]}""", "width of the box")]
-    public void A_wrong_document_is_told(string json, string message) => Assert.Contains(message, Assert.Throws<LetterFormatException>(() => DesignReader.Validate(json)).Message);
+    public void A_wrong_document_is_told(string json, string message) =>
+        Assert.Contains(message, Assert.Throws<LetterFormatException>(() => DesignReader.Validate(json)).Message);
 
-    static LabelSetup Setup(string id = "letter-3x10", bool byColumns = false) => new(LabelStock.Ready.Single(s => s.Id == id), byColumns, 1, null, null);
+    static LabelSetup Setup(string id = "letter-3x10", bool byColumns = false) =>
+        new(LabelStock.Ready.Single(s => s.Id == id), byColumns, 1, null, null);
 
-    static ComposedPiece Piece(int copies = 1, string? group = null) => new([new(10, 10, [])], [], new()) { Copies = copies, Group = group };
+    static ComposedPiece Piece(int copies = 1, string? group = null) =>
+        new([new(10, 10, [])], [], new()) { Copies = copies, Group = group };
 
-    static string Places(LabelSheets sheets, params ComposedPiece[] pieces) => string.Join(' ', pieces.SelectMany(p => sheets.Add(p, [])).Select(p => $"{p.Sheet}:{p.Position}"));
+    static string Places(LabelSheets sheets, params ComposedPiece[] pieces) =>
+        string.Join(' ', pieces.SelectMany(p => sheets.Add(p, [])).Select(p => $"{p.Sheet}:{p.Position}"));
 
     [Fact]
     public void Labels_fill_a_sheet_from_any_place_and_pass_over_spoiled_ones()
@@ -389,12 +638,20 @@ public sealed class SurfaceTests
     public void A_start_outside_of_the_sheet_is_told(int start, int? spoiled, string? message)
     {
         var objection = new SheetStart(start, spoiled is { } s ? [s] : null).Objection(Setup().Stock);
-        if (message is null) Assert.Null(objection);
-        else Assert.Contains(message, objection);
+        if (message is null)
+            Assert.Null(objection);
+        else
+            Assert.Contains(message, objection);
     }
 
     [Property(MaxTest = 300)]
-    public void Every_label_gets_a_free_place_and_no_two_the_same(PositiveInt start, int[] spoiled, byte[] copies, bool byColumns, byte stock)
+    public void Every_label_gets_a_free_place_and_no_two_the_same(
+        PositiveInt start,
+        int[] spoiled,
+        byte[] copies,
+        bool byColumns,
+        byte stock
+    )
     {
         var setup = new LabelSetup(LabelStock.Ready[stock % LabelStock.Ready.Count], byColumns, 1, null, null);
         var places = setup.Stock.Count;
@@ -406,7 +663,8 @@ public sealed class SurfaceTests
         Assert.Equal((copies ?? []).Sum(c => c % 9), got.Count);
         Assert.Equal(got.Count, got.Distinct().Count());
         Assert.All(got, p => Assert.InRange(p.Position, 1, places));
-        int Rank(int position) => byColumns ? (position - 1) % setup.Stock.Columns * setup.Stock.Rows + (position - 1) / setup.Stock.Columns : position;
+        int Rank(int position) =>
+            byColumns ? (position - 1) % setup.Stock.Columns * setup.Stock.Rows + (position - 1) / setup.Stock.Columns : position;
         // On the first sheet nothing stands before the start or at a spoiled place, unless no place was left on it and it was taken fresh.
         if (Enumerable.Range(1, places).Any(p => Rank(p) >= Rank(first.Start) && !bad.Contains(p)))
             Assert.All(got.Where(p => p.Sheet == 1), p => Assert.True(Rank(p.Position) >= Rank(first.Start) && !bad.Contains(p.Position)));
@@ -437,8 +695,15 @@ public sealed class SurfaceTests
         var row = new ArrayRow([.. Enumerable.Range(0, Columns.Length).Select(i => i < (values ?? []).Length ? values![i] : null)]);
         var piece = Compose(Label(7), row);
         var findings = Findings(piece, PieceKind.Labels);
-        if (findings.Contains("DoesNotFit") || findings.Contains("TooLong") || findings.Contains("TooWide") || findings.Contains("MissingGlyph")) return;
+        if (
+            findings.Contains("DoesNotFit")
+            || findings.Contains("TooLong")
+            || findings.Contains("TooWide")
+            || findings.Contains("MissingGlyph")
+        )
+            return;
         // What is not told lies within the label.
-        foreach (var ink in Ink.Of(piece.Pages[0].Items)) Assert.True(new Area(0, 0, 66.675 * Mm, 25.4 * Mm).Grown(1).Holds(ink.Place), $"{ink.Text} {ink.Place}");
+        foreach (var ink in Ink.Of(piece.Pages[0].Items))
+            Assert.True(new Area(0, 0, 66.675 * Mm, 25.4 * Mm).Grown(1).Holds(ink.Place), $"{ink.Text} {ink.Place}");
     }
 }

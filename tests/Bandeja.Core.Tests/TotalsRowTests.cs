@@ -49,5 +49,10 @@ public sealed class TotalsRowTests
 
     [Fact]
     public void Several_columns_may_say_so() =>
-        Assert.Equal([Role.DoNotMail, Role.DoNotMail, Role.None], RoleEvidence.Of(["Do not mail", "Deceased", "Do not email"], _ => ["Y", null], Places.Countries.Named("US")!).Select(g => g.Role));
+        Assert.Equal(
+            [Role.DoNotMail, Role.DoNotMail, Role.None],
+            RoleEvidence
+                .Of(["Do not mail", "Deceased", "Do not email"], _ => ["Y", null], Places.Countries.Named("US")!)
+                .Select(g => g.Role)
+        );
 }

@@ -70,7 +70,9 @@ public sealed class TypedValueTests
             var number = (whole + Math.Sign(whole) * hundredths % 100 / 100m).ToString(System.Globalization.CultureInfo.InvariantCulture);
             Assert.Equal(number, Read(tag, ColumnType.Number, number, out var problem));
             Assert.Null(problem);
-            var date = new DateOnly(2000, 1, 1).AddDays(day.Get % 40_000).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
+            var date = new DateOnly(2000, 1, 1)
+                .AddDays(day.Get % 40_000)
+                .ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
             Assert.Equal(date, Read(tag, ColumnType.Date, date, out _));
         }
     }

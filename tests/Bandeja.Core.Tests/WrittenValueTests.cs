@@ -60,7 +60,8 @@ public sealed class WrittenValueTests
     [InlineData("12 apples", null)]
     [InlineData("", null)]
     [InlineData("1.2.3", null)]
-    public void Numbers(string text, string? number) => Assert.Equal(number, NumberText.Read(text)?.ToString(System.Globalization.CultureInfo.InvariantCulture));
+    public void Numbers(string text, string? number) =>
+        Assert.Equal(number, NumberText.Read(text)?.ToString(System.Globalization.CultureInfo.InvariantCulture));
 
     [Theory]
     [InlineData("25/12/2020", "2020-12-25")]
@@ -80,7 +81,16 @@ public sealed class WrittenValueTests
     [InlineData("00/00/0000", "")]
     [InlineData("soon", "")]
     [InlineData("2021-02-30", "")]
-    public void Dates(string text, string readings) => Assert.Equal(readings, string.Join(',', DateText.Readings(text, new(2027, 3, 1)).Select(d => d.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture))));
+    public void Dates(string text, string readings) =>
+        Assert.Equal(
+            readings,
+            string.Join(
+                ',',
+                DateText
+                    .Readings(text, new(2027, 3, 1))
+                    .Select(d => d.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture))
+            )
+        );
 
     [Theory]
     [InlineData("510 TIDE ST NE", "510 Tide St NE")]
@@ -113,7 +123,15 @@ public sealed class WrittenValueTests
     [InlineData("Ã", null)]
     public void Garbled_letters(string text, string? restored) => Assert.Equal(restored, Mojibake.Restore(text));
 
-    static readonly Column[] Columns = [new(1, "Name", ColumnType.Text, Role.FullName), new(2, "Street", ColumnType.Text, Role.Street), new(3, "Apt", ColumnType.Text, Role.Street2), new(4, "Zip", ColumnType.Text, Role.PostalCode), new(5, "City", ColumnType.Text, Role.City), new(6, "Company", ColumnType.Text, Role.Organisation)];
+    static readonly Column[] Columns =
+    [
+        new(1, "Name", ColumnType.Text, Role.FullName),
+        new(2, "Street", ColumnType.Text, Role.Street),
+        new(3, "Apt", ColumnType.Text, Role.Street2),
+        new(4, "Zip", ColumnType.Text, Role.PostalCode),
+        new(5, "City", ColumnType.Text, Role.City),
+        new(6, "Company", ColumnType.Text, Role.Organisation),
+    ];
 
     [Theory]
     [InlineData("12 North Quay Road", null, "12 N. Quay Rd")]
@@ -170,10 +188,22 @@ public sealed class WrittenValueTests
     [InlineData("Netherlands", null, "1012", CheckKind.PostalCodeMalformed)]
     public void Addresses_by_country(string country, string? region, string? code, CheckKind? kind)
     {
-        Column[] columns = [new(1, "Last", ColumnType.Text, Role.FamilyName), new(2, "Street", ColumnType.Text, Role.Street), new(3, "City", ColumnType.Text, Role.City), new(4, "Region", ColumnType.Text, Role.Region), new(5, "Code", ColumnType.Text, Role.PostalCode), new(6, "Country", ColumnType.Text, Role.Country)];
-        var doubts = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 1), _ => true)).Check(["Okafor", "1 High Street", "Somewhere", region, code, country]);
-        if (kind is null) Assert.Empty(doubts);
-        else Assert.Equal(kind, Assert.Single(doubts).Kind);
+        Column[] columns =
+        [
+            new(1, "Last", ColumnType.Text, Role.FamilyName),
+            new(2, "Street", ColumnType.Text, Role.Street),
+            new(3, "City", ColumnType.Text, Role.City),
+            new(4, "Region", ColumnType.Text, Role.Region),
+            new(5, "Code", ColumnType.Text, Role.PostalCode),
+            new(6, "Country", ColumnType.Text, Role.Country),
+        ];
+        var doubts = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 1), _ => true)).Check(
+            ["Okafor", "1 High Street", "Somewhere", region, code, country]
+        );
+        if (kind is null)
+            Assert.Empty(doubts);
+        else
+            Assert.Equal(kind, Assert.Single(doubts).Kind);
     }
 
     [Theory]
@@ -188,7 +218,15 @@ public sealed class WrittenValueTests
     [InlineData("United States", "541-555-01", false)]
     public void Phones_by_country(string country, string phone, bool right)
     {
-        Column[] columns = [new(1, "Last", ColumnType.Text, Role.FamilyName), new(2, "Phone", ColumnType.Text, Role.Phone), new(3, "Country", ColumnType.Text, Role.Country)];
-        Assert.Equal(right, new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 1), _ => true)).Check(["Okafor", phone, country]).Count == 0);
+        Column[] columns =
+        [
+            new(1, "Last", ColumnType.Text, Role.FamilyName),
+            new(2, "Phone", ColumnType.Text, Role.Phone),
+            new(3, "Country", ColumnType.Text, Role.Country),
+        ];
+        Assert.Equal(
+            right,
+            new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 1), _ => true)).Check(["Okafor", phone, country]).Count == 0
+        );
     }
 }

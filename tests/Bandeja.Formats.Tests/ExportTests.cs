@@ -15,8 +15,20 @@ public sealed class ExportTests : IDisposable
 
     public void Dispose() => own.Dispose();
 
-    static readonly Column[] Headings = [new(1, "No.", ColumnType.Text, Role.Key), new(2, "Amount", ColumnType.Number, Role.None), new(3, "News", ColumnType.YesNo, Role.None), new(4, "Note", ColumnType.Text, Role.None)];
-    static readonly string?[][] Rows = [["007", "12.50", "yes", "=1+1"], ["008", "waived", "no", "two\nlines, \"quoted\"; and\ttabs"], ["009", null, null, "+49 30 123456"], ["010", "-5", "maybe", "Zoë 日本 🌿"]];
+    static readonly Column[] Headings =
+    [
+        new(1, "No.", ColumnType.Text, Role.Key),
+        new(2, "Amount", ColumnType.Number, Role.None),
+        new(3, "News", ColumnType.YesNo, Role.None),
+        new(4, "Note", ColumnType.Text, Role.None),
+    ];
+    static readonly string?[][] Rows =
+    [
+        ["007", "12.50", "yes", "=1+1"],
+        ["008", "waived", "no", "two\nlines, \"quoted\"; and\ttabs"],
+        ["009", null, null, "+49 30 123456"],
+        ["010", "-5", "maybe", "Zoë 日本 🌿"],
+    ];
 
     List<string?[]> Read(string path)
     {
@@ -24,7 +36,8 @@ public sealed class ExportTests : IDisposable
         var look = file.Look(new(HeadingRow: 0), DateOrder.MonthDayYear, Countries.Named("US")!);
         using var reader = file.Rows(file.Complete(new(look.Sheet, 0, look.Encoding, look.Delimiter)));
         var rows = new List<string?[]>();
-        while (reader.Read()) rows.Add(reader.Cells());
+        while (reader.Read())
+            rows.Add(reader.Cells());
         return rows;
     }
 
@@ -35,11 +48,15 @@ public sealed class ExportTests : IDisposable
         return own.Bytes(name, target.ToArray());
     }
 
-    static string Picture(IEnumerable<string?[]> rows) => string.Join('\n', rows.Select(r => string.Join('|', r.Concat(new string?[4]).Take(4))));
+    static string Picture(IEnumerable<string?[]> rows) =>
+        string.Join('\n', rows.Select(r => string.Join('|', r.Concat(new string?[4]).Take(4))));
 
     [Fact]
     public void Csv_comes_in_as_it_went_out() =>
-        Assert.Equal(Picture(Rows), Picture(Read(Written("a.csv", s => TableExport.Csv(s, [.. Headings.Select(h => h.Name)], Rows))).Skip(1)));
+        Assert.Equal(
+            Picture(Rows),
+            Picture(Read(Written("a.csv", s => TableExport.Csv(s, [.. Headings.Select(h => h.Name)], Rows))).Skip(1))
+        );
 
     [Fact]
     public void Json_comes_in_as_it_went_out()
@@ -67,15 +84,30 @@ public sealed class ExportTests : IDisposable
     [Fact]
     public void Numbers_and_dates_are_numbers_and_dates_in_a_workbook()
     {
-        Column[] headings = [new(1, "No.", ColumnType.Text, Role.Key), new(2, "Amount", ColumnType.Number, Role.None), new(3, "Joined", ColumnType.Date, Role.None), new(4, "News", ColumnType.YesNo, Role.None)];
-        string?[][] rows = [["007", "1250.50", "2027-03-04", "yes"], ["008", "waived", "soon", "maybe"], ["009", "1234567890123456", "1899-12-31", null], ["010", "-5", "1900-03-01", "no"]];
+        Column[] headings =
+        [
+            new(1, "No.", ColumnType.Text, Role.Key),
+            new(2, "Amount", ColumnType.Number, Role.None),
+            new(3, "Joined", ColumnType.Date, Role.None),
+            new(4, "News", ColumnType.YesNo, Role.None),
+        ];
+        string?[][] rows =
+        [
+            ["007", "1250.50", "2027-03-04", "yes"],
+            ["008", "waived", "soon", "maybe"],
+            ["009", "1234567890123456", "1899-12-31", null],
+            ["010", "-5", "1900-03-01", "no"],
+        ];
         var path = Written("typed.xlsx", s => TableExport.Xlsx(s, "List", headings, rows));
         using (var file = File.OpenRead(path))
         using (var reader = ExcelDataReader.ExcelReaderFactory.CreateReader(file))
         {
             reader.Read();
             reader.Read();
-            Assert.Equal(("007", 1250.5, new DateTime(2027, 3, 4), true), ((string)reader.GetValue(0), (double)reader.GetValue(1), (DateTime)reader.GetValue(2), (bool)reader.GetValue(3)));
+            Assert.Equal(
+                ("007", 1250.5, new DateTime(2027, 3, 4), true),
+                ((string)reader.GetValue(0), (double)reader.GetValue(1), (DateTime)reader.GetValue(2), (bool)reader.GetValue(3))
+            );
             reader.Read();
             Assert.Equal(("waived", "soon", "maybe"), ((string)reader.GetValue(1), (string)reader.GetValue(2), (string)reader.GetValue(3)));
             reader.Read();
@@ -91,17 +123,35 @@ public sealed class ExportTests : IDisposable
     [Property(MaxTest = 100)]
     public void Any_value_survives_json(string?[] values)
     {
-        string?[] row = [.. values.Where(v => v is not null && !v.Contains('\0')).Select(v => SoundText.Of(v!)).Select(v => v.Length == 0 ? null : v).Take(4), "end"];
+        string?[] row =
+        [
+            .. values
+                .Where(v => v is not null && !v.Contains('\0'))
+                .Select(v => SoundText.Of(v!))
+                .Select(v => v.Length == 0 ? null : v)
+                .Take(4),
+            "end",
+        ];
         Column[] headings = [.. row.Select((_, i) => new Column(i + 1, $"c{i}", ColumnType.Text, Role.None))];
         var read = Read(Written($"{Guid.NewGuid()}.json", s => TableExport.Json(s, headings, [row])));
         var names = read[0].ToList();
-        for (var i = 0; i < row.Length; i++) if (row[i] is not null) Assert.Equal(row[i], read[1][names.IndexOf($"c{i}")]);
+        for (var i = 0; i < row.Length; i++)
+            if (row[i] is not null)
+                Assert.Equal(row[i], read[1][names.IndexOf($"c{i}")]);
     }
 
     [Fact]
     public void Long_lists_are_written_as_they_come()
     {
-        var path = Written("long.json", s => TableExport.Json(s, Headings, Enumerable.Range(0, 20_000).Select(i => (IReadOnlyList<string?>)[$"{i:00000}", $"{i}", "no", new string('x', 40)])));
+        var path = Written(
+            "long.json",
+            s =>
+                TableExport.Json(
+                    s,
+                    Headings,
+                    Enumerable.Range(0, 20_000).Select(i => (IReadOnlyList<string?>)[$"{i:00000}", $"{i}", "no", new string('x', 40)])
+                )
+        );
         Assert.Equal(20_001, Read(path).Count);
         Assert.StartsWith("[", Encoding.UTF8.GetString(File.ReadAllBytes(path).AsSpan(0, 10)));
     }

@@ -26,25 +26,55 @@ public sealed class LedgerTests
     public void Whatever_the_value_the_cell_is_safe(string? value)
     {
         var cell = SafeCell.Of(value).TrimStart(' ', '\u00A0');
-        if (cell.Length > 0 && cell[0] == '-') Assert.True(decimal.TryParse(cell, System.Globalization.NumberStyles.AllowLeadingSign | System.Globalization.NumberStyles.AllowDecimalPoint, System.Globalization.CultureInfo.InvariantCulture, out _));
-        else Assert.False(cell.Length > 0 && "=+@\t\r\n".Contains(cell[0]));
+        if (cell.Length > 0 && cell[0] == '-')
+            Assert.True(
+                decimal.TryParse(
+                    cell,
+                    System.Globalization.NumberStyles.AllowLeadingSign | System.Globalization.NumberStyles.AllowDecimalPoint,
+                    System.Globalization.CultureInfo.InvariantCulture,
+                    out _
+                )
+            );
+        else
+            Assert.False(cell.Length > 0 && "=+@\t\r\n".Contains(cell[0]));
     }
 
     [Fact]
     public void Csv_is_quoted_by_the_rules_and_marked_as_utf8()
     {
         using var target = new MemoryStream();
-        TableExport.Csv(target, ["Name", "Note"], [["Okafor, Ana", "said \"yes\"\r\n=2"], ["Inês", "=HYPERLINK(\"x\")"]]);
+        TableExport.Csv(
+            target,
+            ["Name", "Note"],
+            [
+                ["Okafor, Ana", "said \"yes\"\r\n=2"],
+                ["Inês", "=HYPERLINK(\"x\")"],
+            ]
+        );
         var bytes = target.ToArray();
         Assert.Equal([0xEF, 0xBB, 0xBF], bytes[..3]);
-        Assert.Equal("Name,Note\r\n\"Okafor, Ana\",\"said \"\"yes\"\"\r\n=2\"\r\nInês,\"'=HYPERLINK(\"\"x\"\")\"\r\n", Encoding.UTF8.GetString(bytes[3..]));
+        Assert.Equal(
+            "Name,Note\r\n\"Okafor, Ana\",\"said \"\"yes\"\"\r\n=2\"\r\nInês,\"'=HYPERLINK(\"\"x\"\")\"\r\n",
+            Encoding.UTF8.GetString(bytes[3..])
+        );
     }
 
     [Fact]
     public void A_workbook_holds_text_and_no_formula()
     {
         using var target = new MemoryStream();
-        TableExport.Xlsx(target, "Ledger", [new(1, "Piece", Bandeja.Core.Lists.ColumnType.Text, Bandeja.Core.Lists.Role.None), new(2, "Name", Bandeja.Core.Lists.ColumnType.Text, Bandeja.Core.Lists.Role.None)], [["0001", "=1+1"], ["0002", "a\u0001b"]]);
+        TableExport.Xlsx(
+            target,
+            "Ledger",
+            [
+                new(1, "Piece", Bandeja.Core.Lists.ColumnType.Text, Bandeja.Core.Lists.Role.None),
+                new(2, "Name", Bandeja.Core.Lists.ColumnType.Text, Bandeja.Core.Lists.Role.None),
+            ],
+            [
+                ["0001", "=1+1"],
+                ["0002", "a\u0001b"],
+            ]
+        );
         target.Position = 0;
         using var document = SpreadsheetDocument.Open(target, false);
         var part = document.WorkbookPart!.WorksheetParts.Single();

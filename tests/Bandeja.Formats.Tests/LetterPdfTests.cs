@@ -8,7 +8,6 @@ using Bandeja.Core.Lists;
 using Bandeja.Formats.Pdf;
 using UglyToad.PdfPig;
 using UglyToad.PdfPig.Tokens;
-
 using static Bandeja.Formats.Tests.Paper;
 
 namespace Bandeja.Formats.Tests;
@@ -23,38 +22,118 @@ public sealed class LetterPdfTests
     static byte[] Write(string json, bool tagged, Func<string, PictureFile?>? pictures = null, params string[] people)
     {
         using var target = new MemoryStream();
-        var writer = new PdfLetterWriter(target, pictures ?? (_ => null), new("A letter", "en-US", new(2027, 3, 5, 12, 0, 0, TimeSpan.Zero), tagged));
-        var composer = new LetterComposer(new BoundLetter(LetterReader.Read(json), Columns, OrganisationLocale.UnitedStates, Fonts), new(2027, 3, 5));
-        for (var i = 0; i < people.Length; i++) writer.Add(people[i], composer.Compose(new ArrayRow([people[i]]), i + 1).Pages);
+        var writer = new PdfLetterWriter(
+            target,
+            pictures ?? (_ => null),
+            new("A letter", "en-US", new(2027, 3, 5, 12, 0, 0, TimeSpan.Zero), tagged)
+        );
+        var composer = new LetterComposer(
+            new BoundLetter(LetterReader.Read(json), Columns, OrganisationLocale.UnitedStates, Fonts),
+            new(2027, 3, 5)
+        );
+        for (var i = 0; i < people.Length; i++)
+            writer.Add(people[i], composer.Compose(new ArrayRow([people[i]]), i + 1).Pages);
         writer.Finish();
         return target.ToArray();
     }
 
-    static object P(string text, params object[] marks) => new { type = "paragraph", content = new[] { new { type = "text", text, marks } } };
+    static object P(string text, params object[] marks) =>
+        new
+        {
+            type = "paragraph",
+            content = new[]
+            {
+                new
+                {
+                    type = "text",
+                    text,
+                    marks,
+                },
+            },
+        };
+
     static string Letter(params object[] content) => JsonSerializer.Serialize(new { content });
 
     static readonly string Rich = Letter(
-        new { type = "heading", attrs = new { level = 1 }, content = new[] { new { type = "text", text = "A heading" } } }, P("Dear {First},"),
-        new { type = "picture", attrs = new { asset = "leaf", width = 10, aspect = 1, alt = "A leaf" } },
+        new
+        {
+            type = "heading",
+            attrs = new { level = 1 },
+            content = new[] { new { type = "text", text = "A heading" } },
+        },
+        P("Dear {First},"),
+        new
+        {
+            type = "picture",
+            attrs = new
+            {
+                asset = "leaf",
+                width = 10,
+                aspect = 1,
+                alt = "A leaf",
+            },
+        },
         new { type = "bulletList", content = new[] { new { type = "listItem", content = new[] { P("an item") } } } },
         new { type = "blockquote", content = new[] { P("a quotation") } },
-        new { type = "table", content = new object[] { new { type = "tableRow", content = new object[] { new { type = "tableHeader", attrs = new { colspan = 2 }, content = new[] { P("Head") } } } }, new { type = "tableRow", content = new object[] { new { type = "tableCell", content = new[] { P("left") } }, new { type = "tableCell", content = new[] { P("right {First}") } } } } } });
+        new
+        {
+            type = "table",
+            content = new object[]
+            {
+                new
+                {
+                    type = "tableRow",
+                    content = new object[]
+                    {
+                        new
+                        {
+                            type = "tableHeader",
+                            attrs = new { colspan = 2 },
+                            content = new[] { P("Head") },
+                        },
+                    },
+                },
+                new
+                {
+                    type = "tableRow",
+                    content = new object[]
+                    {
+                        new { type = "tableCell", content = new[] { P("left") } },
+                        new { type = "tableCell", content = new[] { P("right {First}") } },
+                    },
+                },
+            },
+        }
+    );
 
     /// <summary>The structure as a screen reader walks it: types nested, with what each element says about itself.</summary>
     static string Tree(byte[] bytes)
     {
         using var pdf = PdfDocument.Open(bytes);
-        var root = (DictionaryToken)pdf.Structure.GetObject(((IndirectReferenceToken)pdf.Structure.Catalog.CatalogDictionary.Data["StructTreeRoot"]).Data).Data;
+        var root = (DictionaryToken)
+            pdf.Structure.GetObject(((IndirectReferenceToken)pdf.Structure.Catalog.CatalogDictionary.Data["StructTreeRoot"]).Data).Data;
         var text = new StringBuilder();
         void Walk(IToken token)
         {
-            if (token is IndirectReferenceToken r) { Walk(pdf.Structure.GetObject(r.Data).Data); return; }
-            if (token is ArrayToken a) { foreach (var t in a.Data) Walk(t); return; }
-            if (token is not DictionaryToken d || !d.Data.TryGetValue("S", out var type)) return;
+            if (token is IndirectReferenceToken r)
+            {
+                Walk(pdf.Structure.GetObject(r.Data).Data);
+                return;
+            }
+            if (token is ArrayToken a)
+            {
+                foreach (var t in a.Data)
+                    Walk(t);
+                return;
+            }
+            if (token is not DictionaryToken d || !d.Data.TryGetValue("S", out var type))
+                return;
             text.Append(((NameToken)type).Data);
-            if (d.Data.TryGetValue("Alt", out var alt)) text.Append('=').Append(alt is HexToken h ? h.Data : ((StringToken)alt).Data);
+            if (d.Data.TryGetValue("Alt", out var alt))
+                text.Append('=').Append(alt is HexToken h ? h.Data : ((StringToken)alt).Data);
             text.Append('(');
-            if (d.Data.TryGetValue("K", out var kids)) Walk(kids);
+            if (d.Data.TryGetValue("K", out var kids))
+                Walk(kids);
             text.Append(')');
         }
         Walk(root.Data["K"]);
@@ -83,7 +162,13 @@ public sealed class LetterPdfTests
     [Fact]
     public void Letters_of_many_pages_and_people_are_tagged_soundly()
     {
-        var json = Letter([.. Enumerable.Range(0, 60).Select(i => P($"{i} " + (i % 2 == 0 ? "{First} " : "") + string.Concat(Enumerable.Repeat("and so on ", 20))))]);
+        var json = Letter(
+            [
+                .. Enumerable
+                    .Range(0, 60)
+                    .Select(i => P($"{i} " + (i % 2 == 0 ? "{First} " : "") + string.Concat(Enumerable.Repeat("and so on ", 20)))),
+            ]
+        );
         var bytes = Write(json, true, null, "Ana", "Per");
         Sound(bytes);
         Assert.Equal(2, Tree(bytes).Split("Sect(").Length - 1);
@@ -93,7 +178,9 @@ public sealed class LetterPdfTests
     [Fact]
     public void An_untagged_run_shares_what_is_the_same_also_over_many_pages()
     {
-        var json = Letter([.. Enumerable.Range(0, 60).Select(i => P(i == 0 ? "{First}" : $"{i} " + string.Concat(Enumerable.Repeat("and so on ", 20))))]);
+        var json = Letter(
+            [.. Enumerable.Range(0, 60).Select(i => P(i == 0 ? "{First}" : $"{i} " + string.Concat(Enumerable.Repeat("and so on ", 20))))]
+        );
         var one = Write(json, false, null, "Ana").Length;
         var many = Write(json, false, null, [.. Enumerable.Range(0, 101).Select(i => $"Ana{i}")]).Length;
         Assert.True((many - one) / 100 < 3000, $"{(many - one) / 100} bytes for each letter of several pages");
@@ -118,7 +205,19 @@ public sealed class LetterPdfTests
     [Fact]
     public void A_watermark_is_turned_and_faint()
     {
-        var json = JsonSerializer.Serialize(new { content = new[] { P("text") }, watermark = new { text = "For {First}", angle = 45, size = 60, strength = 0.1 } });
+        var json = JsonSerializer.Serialize(
+            new
+            {
+                content = new[] { P("text") },
+                watermark = new
+                {
+                    text = "For {First}",
+                    angle = 45,
+                    size = 60,
+                    strength = 0.1,
+                },
+            }
+        );
         var bytes = Write(json, false, null, "Ana");
         Sound(bytes);
         using var pdf = PdfDocument.Open(bytes);
@@ -143,11 +242,26 @@ public sealed class LetterPdfTests
         var bytes = Write(Letter(P(text)), true, null, value);
         var typed = Squeezed(text.Replace("{First}", value));
         // Three readers that know nothing of each other; one takes every move for a space.
-        using (var pdf = PdfDocument.Open(bytes)) Assert.Equal(typed, Squeezed(string.Concat(pdf.GetPage(1).Letters.Select(l => l.Value))));
-        if (Run("mutool", "draw -q -F txt {0}", bytes) is { } lines) Assert.Equal(typed, Squeezed(lines.Replace("warning: ICC support is not available", "")));
-        if (Run("/usr/bin/python3", "-W ignore -c \"import PyPDF2,sys;print(PyPDF2.PdfReader(sys.argv[1]).pages[0].extract_text())\" {0}", bytes) is { } taken) Assert.Equal(typed.Replace(" ", ""), Squeezed(taken).Replace(" ", ""));
+        using (var pdf = PdfDocument.Open(bytes))
+            Assert.Equal(typed, Squeezed(string.Concat(pdf.GetPage(1).Letters.Select(l => l.Value))));
+        if (Run("mutool", "draw -q -F txt {0}", bytes) is { } lines)
+            Assert.Equal(typed, Squeezed(lines.Replace("warning: ICC support is not available", "")));
+        if (
+            Run(
+                "/usr/bin/python3",
+                "-W ignore -c \"import PyPDF2,sys;print(PyPDF2.PdfReader(sys.argv[1]).pages[0].extract_text())\" {0}",
+                bytes
+            ) is
+            { } taken
+        )
+            Assert.Equal(typed.Replace(" ", ""), Squeezed(taken).Replace(" ", ""));
         // A fourth goes by where letters stand and puts the parts of a line in the order of the page: its words are right.
-        if (Run("pdftotext", "{0} -", bytes) is { } read) Assert.All(found.Split('|'), part => Assert.Contains(part, string.Concat(read.Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.Format))));
+        if (Run("pdftotext", "{0} -", bytes) is { } read)
+            Assert.All(
+                found.Split('|'),
+                part =>
+                    Assert.Contains(part, string.Concat(read.Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.Format)))
+            );
     }
 
     static string Squeezed(string text) => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
@@ -162,7 +276,8 @@ public sealed class LetterPdfTests
     public void Every_script_is_printed_and_found_as_it_was_typed(string value)
     {
         var bytes = Write(Letter(P("{First}")), true, null, value);
-        if (Run("pdftotext", "{0} -", bytes) is { } read) Assert.Contains(value.Replace(" ", ""), read.Replace(" ", ""));
+        if (Run("pdftotext", "{0} -", bytes) is { } read)
+            Assert.Contains(value.Replace(" ", ""), read.Replace(" ", ""));
         using var pdf = PdfDocument.Open(bytes);
         Assert.Equal(value.Replace(" ", ""), string.Concat(pdf.GetPage(1).Letters.Select(l => l.Value)).Replace(" ", ""));
     }
@@ -184,12 +299,33 @@ public sealed class LetterPdfTests
         var picture = PictureFile.Read(Encoding.UTF8.GetBytes(Drawing));
         Assert.Equal(("image/svg+xml", 151, 76), (picture.MediaType, picture.Width, picture.Height));
         var clean = Encoding.UTF8.GetString(picture.Data);
-        foreach (var bad in (string[])["script", "outside", "onload", "onclick", "foreignObject", "javascript", "<image", "DOCTYPE", "@import"]) Assert.DoesNotContain(bad, clean, StringComparison.OrdinalIgnoreCase);
-        var bytes = Write(Letter(new { type = "picture", attrs = new { asset = "x", width = 40, aspect = 2 } }, P("{First}")), true, _ => picture, "Ana");
+        foreach (
+            var bad in (string[])["script", "outside", "onload", "onclick", "foreignObject", "javascript", "<image", "DOCTYPE", "@import"]
+        )
+            Assert.DoesNotContain(bad, clean, StringComparison.OrdinalIgnoreCase);
+        var bytes = Write(
+            Letter(
+                new
+                {
+                    type = "picture",
+                    attrs = new
+                    {
+                        asset = "x",
+                        width = 40,
+                        aspect = 2,
+                    },
+                },
+                P("{First}")
+            ),
+            true,
+            _ => picture,
+            "Ana"
+        );
         Sound(bytes);
         // Drawn, not photographed: shapes in the file and no image.
         Assert.DoesNotContain("/Subtype/Image", Encoding.Latin1.GetString(bytes));
-        if (Render(bytes) is { } pixels) Assert.True(pixels.Distinct().Count() > 10, "the drawing's colours are on the page");
+        if (Render(bytes) is { } pixels)
+            Assert.True(pixels.Distinct().Count() > 10, "the drawing's colours are on the page");
     }
 
     static byte[]? Render(byte[] pdf)
@@ -204,8 +340,14 @@ public sealed class LetterPdfTests
             process.WaitForExit();
             return all.ToArray();
         }
-        catch (System.ComponentModel.Win32Exception) { return null; }
-        finally { File.Delete(path); }
+        catch (System.ComponentModel.Win32Exception)
+        {
+            return null;
+        }
+        finally
+        {
+            File.Delete(path);
+        }
     }
 
     [Theory]
@@ -220,7 +362,10 @@ public sealed class LetterPdfTests
     [Fact]
     public void A_drawing_of_endless_reuse_ends()
     {
-        var bomb = "<svg xmlns='http://www.w3.org/2000/svg'><defs>" + string.Concat(Enumerable.Range(0, 30).Select(i => $"<g id='a{i}'><use href='#a{i + 1}'/><use href='#a{i + 1}'/></g>")) + "<g id='a30'><use href='#a0'/><circle r='1'/></g></defs><use href='#a0'/></svg>";
+        var bomb =
+            "<svg xmlns='http://www.w3.org/2000/svg'><defs>"
+            + string.Concat(Enumerable.Range(0, 30).Select(i => $"<g id='a{i}'><use href='#a{i + 1}'/><use href='#a{i + 1}'/></g>"))
+            + "<g id='a30'><use href='#a0'/><circle r='1'/></g></defs><use href='#a0'/></svg>";
         var picture = PictureFile.Read(Encoding.UTF8.GetBytes(bomb));
         Sound(Write(Letter(new { type = "picture", attrs = new { asset = "x" } }), false, _ => picture, "Ana"));
     }
@@ -231,7 +376,13 @@ public sealed class LetterPdfTests
         var paper = Write(Letter(P("Letterhead of {First}")), false, null, "the garden");
         var picture = PictureFile.Read(paper);
         Assert.Equal(("application/pdf", 612, 792), (picture.MediaType, picture.Width, picture.Height));
-        var json = JsonSerializer.Serialize(new { content = new[] { P("Dear {First}"), new { type = "pageBreak" } as object, P("second") }, background = new { asset = "paper", pages = "first" } });
+        var json = JsonSerializer.Serialize(
+            new
+            {
+                content = new[] { P("Dear {First}"), new { type = "pageBreak" } as object, P("second") },
+                background = new { asset = "paper", pages = "first" },
+            }
+        );
         var bytes = Write(json, true, _ => picture, "Ana");
         Sound(bytes);
         using var pdf = PdfDocument.Open(bytes);
@@ -255,7 +406,10 @@ public sealed class LetterPdfTests
         // Shapes, because small type is drawn a little otherwise when it is turned.
         using var paper = new MemoryStream();
         var writer = new PdfLetterWriter(paper, _ => null, new("Paper", "en-US", DateTimeOffset.UnixEpoch));
-        writer.Add(null, [new LaidOutPage(612, 792, [new RectangleItem(72, 72, 200, 50, "102010"), new RectangleItem(72, 300, 40, 300, "201010")])]);
+        writer.Add(
+            null,
+            [new LaidOutPage(612, 792, [new RectangleItem(72, 72, 200, 50, "102010"), new RectangleItem(72, 300, 40, 300, "201010")])]
+        );
         writer.Finish();
         using var document = PdfSharp.Pdf.IO.PdfReader.Open(new MemoryStream(paper.ToArray()), PdfSharp.Pdf.IO.PdfDocumentOpenMode.Modify);
         document.Pages[0].Rotate = turn;
@@ -264,10 +418,18 @@ public sealed class LetterPdfTests
         var picture = PictureFile.Read(turned.ToArray());
         var lying = turn is 90 or 270;
         Assert.Equal(lying ? (792, 612) : (612, 792), (picture.Width, picture.Height));
-        var json = JsonSerializer.Serialize(new { page = new { sheet = "letter", orientation = lying ? "landscape" : "portrait" }, content = Array.Empty<object>(), background = new { asset = "paper" } });
+        var json = JsonSerializer.Serialize(
+            new
+            {
+                page = new { sheet = "letter", orientation = lying ? "landscape" : "portrait" },
+                content = Array.Empty<object>(),
+                background = new { asset = "paper" },
+            }
+        );
         var ours = Write(json, false, _ => picture, "Ana");
         Sound(ours);
-        if (Render(turned.ToArray()) is not { } expected || Render(ours) is not { } got) return;
+        if (Render(turned.ToArray()) is not { } expected || Render(ours) is not { } got)
+            return;
         Assert.Equal(expected.Length, got.Length);
         // The same picture but for the edges; an empty or otherwise turned page would differ in every dark pixel.
         var dark = expected.Count(b => b < 100);
@@ -290,5 +452,6 @@ public sealed class LetterPdfTests
     }
 
     [Fact]
-    public void The_same_letters_give_the_same_bytes() => Assert.Equal(Write(Rich, true, null, "Ana", "Per"), Write(Rich, true, null, "Ana", "Per"));
+    public void The_same_letters_give_the_same_bytes() =>
+        Assert.Equal(Write(Rich, true, null, "Ana", "Per"), Write(Rich, true, null, "Ana", "Per"));
 }

@@ -8,8 +8,12 @@ public sealed class ListFormatTests
     [Fact]
     public void Every_source_is_a_format_that_people_are_told_of()
     {
-        var kinds = typeof(ISource).Assembly.GetTypes().Where(t => t is { IsClass: true, IsAbstract: false } && t.IsAssignableTo(typeof(ISource)))
-            .Select(t => (string)t.GetProperty("Kind")!.GetValue(System.Runtime.CompilerServices.RuntimeHelpers.GetUninitializedObject(t))!);
+        var kinds = typeof(ISource)
+            .Assembly.GetTypes()
+            .Where(t => t is { IsClass: true, IsAbstract: false } && t.IsAssignableTo(typeof(ISource)))
+            .Select(t =>
+                (string)t.GetProperty("Kind")!.GetValue(System.Runtime.CompilerServices.RuntimeHelpers.GetUninitializedObject(t))!
+            );
         Assert.Equal(ListFormats.All.Select(f => f.Kind).Order(), kinds.Distinct().Order());
     }
 
@@ -25,7 +29,10 @@ public sealed class ListFormatTests
     public void What_is_no_list_is_told_which_formats_there_are()
     {
         using var files = new Files();
-        var said = Assert.Throws<ListFileException>(() => SourceFile.Open(files.Bytes("notes.pdf", "%PDF-1.7\n"u8.ToArray()), "notes.pdf")).Message;
-        foreach (var format in ListFormats.All) Assert.Contains(format.Name, said);
+        var said = Assert
+            .Throws<ListFileException>(() => SourceFile.Open(files.Bytes("notes.pdf", "%PDF-1.7\n"u8.ToArray()), "notes.pdf"))
+            .Message;
+        foreach (var format in ListFormats.All)
+            Assert.Contains(format.Name, said);
     }
 }

@@ -10,12 +10,14 @@ static class Paper
     public static string Root()
     {
         var folder = AppContext.BaseDirectory;
-        while (!Directory.Exists(Path.Combine(folder, "assets"))) folder = Path.GetDirectoryName(folder)!;
+        while (!Directory.Exists(Path.Combine(folder, "assets")))
+            folder = Path.GetDirectoryName(folder)!;
         return folder;
     }
 
     /// <summary>A font from the assets.</summary>
-    public static PaperFont Font(string family, bool bold, string file) => new(family, bold, false, File.ReadAllBytes(Path.Combine(Root(), "assets", "fonts", file + ".ttf")));
+    public static PaperFont Font(string family, bool bold, string file) =>
+        new(family, bold, false, File.ReadAllBytes(Path.Combine(Root(), "assets", "fonts", file + ".ttf")));
 
     /// <summary>What a program says of a PDF; null where it is not installed here, PdfPig being the other reader.</summary>
     public static string? Run(string program, string arguments, byte[] pdf)
@@ -24,18 +26,31 @@ static class Paper
         try
         {
             File.WriteAllBytes(path, pdf);
-            using var process = Process.Start(new ProcessStartInfo(program, string.Format(System.Globalization.CultureInfo.InvariantCulture, arguments, path)) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+            using var process = Process.Start(
+                new ProcessStartInfo(program, string.Format(System.Globalization.CultureInfo.InvariantCulture, arguments, path))
+                {
+                    RedirectStandardOutput = true,
+                    RedirectStandardError = true,
+                }
+            )!;
             var text = process.StandardOutput.ReadToEnd() + process.StandardError.ReadToEnd();
             process.WaitForExit();
             return text;
         }
-        catch (System.ComponentModel.Win32Exception) { return null; }
-        finally { File.Delete(path); }
+        catch (System.ComponentModel.Win32Exception)
+        {
+            return null;
+        }
+        finally
+        {
+            File.Delete(path);
+        }
     }
 
     /// <summary>Holds a PDF against qpdf.</summary>
     public static void Sound(byte[] pdf)
     {
-        if (Run("qpdf", "--check {0}", pdf) is { } check) Assert.Contains("No syntax or stream encoding errors found", check);
+        if (Run("qpdf", "--check {0}", pdf) is { } check)
+            Assert.Contains("No syntax or stream encoding errors found", check);
     }
 }

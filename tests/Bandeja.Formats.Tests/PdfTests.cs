@@ -5,16 +5,21 @@ using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Pdf;
 using UglyToad.PdfPig;
-
 using static Bandeja.Formats.Tests.Paper;
 
 namespace Bandeja.Formats.Tests;
 
 public sealed class PdfTests
 {
-    static readonly FontLibrary Fonts = new([Font("Source Serif 4", false, "source-serif-4/SourceSerif4-Regular"), Font("Source Serif 4", true, "source-serif-4/SourceSerif4-Bold"), Font("Source Sans 3", false, "source-sans-3/SourceSans3-Regular"), Font("Caveat", false, "caveat/Caveat-Regular")]);
+    static readonly FontLibrary Fonts = new(
+        [
+            Font("Source Serif 4", false, "source-serif-4/SourceSerif4-Regular"),
+            Font("Source Serif 4", true, "source-serif-4/SourceSerif4-Bold"),
+            Font("Source Sans 3", false, "source-sans-3/SourceSans3-Regular"),
+            Font("Caveat", false, "caveat/Caveat-Regular"),
+        ]
+    );
     static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Amount", ColumnType.Number, Role.None)];
-
 
     const string Letter = """
         {"page":{"sheet":"letter"},"content":[
@@ -28,15 +33,29 @@ public sealed class PdfTests
     static byte[] Write(int letters, Func<int, string> name, string json = Letter, PictureFile? picture = null)
     {
         using var target = new MemoryStream();
-        var writer = new PdfLetterWriter(target, _ => picture, new("Second notice, run 1", "en-US", new(2027, 3, 5, 12, 0, 0, TimeSpan.Zero)));
-        var composer = new LetterComposer(new BoundLetter(LetterReader.Read(json), Columns, OrganisationLocale.UnitedStates, Fonts), new(2027, 3, 5));
-        for (var i = 1; i <= letters; i++) writer.Add($"{i:0000} {name(i)}", composer.Compose(new ArrayRow([name(i), $"{i}.5"]), i).Pages);
+        var writer = new PdfLetterWriter(
+            target,
+            _ => picture,
+            new("Second notice, run 1", "en-US", new(2027, 3, 5, 12, 0, 0, TimeSpan.Zero))
+        );
+        var composer = new LetterComposer(
+            new BoundLetter(LetterReader.Read(json), Columns, OrganisationLocale.UnitedStates, Fonts),
+            new(2027, 3, 5)
+        );
+        for (var i = 1; i <= letters; i++)
+            writer.Add($"{i:0000} {name(i)}", composer.Compose(new ArrayRow([name(i), $"{i}.5"]), i).Pages);
         writer.Finish();
         return target.ToArray();
     }
 
     /// <summary>The text of a page, its spaces and line ends all one space.</summary>
-    static string Text(UglyToad.PdfPig.Content.Page page) => string.Join(' ', UglyToad.PdfPig.DocumentLayoutAnalysis.TextExtractor.ContentOrderTextExtractor.GetText(page).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+    static string Text(UglyToad.PdfPig.Content.Page page) =>
+        string.Join(
+            ' ',
+            UglyToad
+                .PdfPig.DocumentLayoutAnalysis.TextExtractor.ContentOrderTextExtractor.GetText(page)
+                .Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
+        );
 
     [Fact]
     public void Each_page_has_its_recipients_text_and_an_outline_entry()

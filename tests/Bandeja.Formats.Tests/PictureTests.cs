@@ -54,7 +54,8 @@ public sealed class PictureTests
         var picture = PictureFile.Read(Make(format));
         using var target = new MemoryStream();
         var writer = new PdfLetterWriter(target, _ => picture, new("x", "en-US", DateTimeOffset.UnixEpoch));
-        for (var i = 0; i < 3; i++) writer.Add(null, [new LaidOutPage(612, 792, [new PictureItem(72, 72, 100, 50, "a")])]);
+        for (var i = 0; i < 3; i++)
+            writer.Add(null, [new LaidOutPage(612, 792, [new PictureItem(72, 72, 100, 50, "a")])]);
         writer.Finish();
         using var pdf = PdfDocument.Open(target.ToArray());
         var image = Assert.Single(pdf.GetPage(3).GetImages());
@@ -85,9 +86,21 @@ public sealed class PictureTests
     {
         var data = Make(png ? SKEncodedImageFormat.Png : SKEncodedImageFormat.Jpeg);
         data[Math.Abs(at % data.Length)] = value;
-        try { Assert.True(PictureFile.Read(data).Width > 0); }
-        catch (PictureException e) { Assert.NotEmpty(e.Message); }
-        try { PictureFile.Read(data[..Math.Abs(at % data.Length)]); }
-        catch (PictureException e) { Assert.NotEmpty(e.Message); }
+        try
+        {
+            Assert.True(PictureFile.Read(data).Width > 0);
+        }
+        catch (PictureException e)
+        {
+            Assert.NotEmpty(e.Message);
+        }
+        try
+        {
+            PictureFile.Read(data[..Math.Abs(at % data.Length)]);
+        }
+        catch (PictureException e)
+        {
+            Assert.NotEmpty(e.Message);
+        }
     }
 }

@@ -16,8 +16,21 @@ public sealed class ProtectionTests
     static byte[] Made(PdfLock? how, byte[]? seed = null, FontPrograms? programs = null, string name = "Ana (the elder) \\ <Okafor>")
     {
         var target = new MemoryStream();
-        var writer = new PdfLetterWriter(target, _ => null, new("Letter to " + name, "en-US", DateTimeOffset.UnixEpoch), how is null ? null : new PdfProtection(how, seed ?? Seed), programs);
-        var letter = new BoundLetter(LetterReader.Read("""{"content":[{"type":"paragraph","content":[{"type":"text","text":"Dear {First}, see "},{"type":"text","text":"here","marks":[{"type":"link","attrs":{"href":"https://example.org/a(b)"}}]}]}]}"""), [new(1, "First", ColumnType.Text, Role.GivenName)], OrganisationLocale.UnitedStates, Fonts);
+        var writer = new PdfLetterWriter(
+            target,
+            _ => null,
+            new("Letter to " + name, "en-US", DateTimeOffset.UnixEpoch),
+            how is null ? null : new PdfProtection(how, seed ?? Seed),
+            programs
+        );
+        var letter = new BoundLetter(
+            LetterReader.Read(
+                """{"content":[{"type":"paragraph","content":[{"type":"text","text":"Dear {First}, see "},{"type":"text","text":"here","marks":[{"type":"link","attrs":{"href":"https://example.org/a(b)"}}]}]}]}"""
+            ),
+            [new(1, "First", ColumnType.Text, Role.GivenName)],
+            OrganisationLocale.UnitedStates,
+            Fonts
+        );
         writer.Add("0001 " + name, new LetterComposer(letter, new(2027, 3, 1)).Compose(new ArrayRow([name]), 1).Pages);
         writer.Finish();
         return target.ToArray();
@@ -29,7 +42,11 @@ public sealed class ProtectionTests
     [InlineData("fern", "quay")]
     [InlineData("", "quay")]
     [InlineData("pässword with spaces and ß", "")]
-    [InlineData("a", "a very long password that goes on and on until it has more than one hundred and twenty-seven bytes in UTF-8, which is where the standard cuts it off")]
+    [InlineData(
+        "a",
+        "a very long password that goes on and on until it has more than one hundred and twenty-seven bytes in UTF-8, which is "
+            + "where the standard cuts it off"
+    )]
     public void A_protected_file_opens_with_its_password_and_no_other(string open, string owner)
     {
         var pdf = Made(new(open, owner, new()));
@@ -43,12 +60,15 @@ public sealed class ProtectionTests
             using var sharp = PdfReader.Open(new MemoryStream(pdf), owner, PdfDocumentOpenMode.Modify);
             Assert.Equal(1, sharp.PageCount);
         }
-        if (open.Length > 0) Assert.ThrowsAny<Exception>(() => PdfDocument.Open(pdf, new ParsingOptions { Password = "wrong" }).GetPage(1));
-        if (Qpdf(pdf, $"--check \"--password={open}\"") is not { } output) return;
+        if (open.Length > 0)
+            Assert.ThrowsAny<Exception>(() => PdfDocument.Open(pdf, new ParsingOptions { Password = "wrong" }).GetPage(1));
+        if (Qpdf(pdf, $"--check \"--password={open}\"") is not { } output)
+            return;
         Assert.Contains("No syntax or stream encoding errors found", output);
         Assert.Contains("R = 6", output);
         Assert.Contains("AESv3", output);
-        if (open.Length > 0) Assert.Contains("invalid password", Qpdf(pdf, "--check --password=wrong"));
+        if (open.Length > 0)
+            Assert.Contains("invalid password", Qpdf(pdf, "--check --password=wrong"));
     }
 
     [Theory]
@@ -57,7 +77,8 @@ public sealed class ProtectionTests
     [InlineData(true, false, true)]
     public void Permissions_are_what_was_said(bool print, bool copy, bool change)
     {
-        if (Qpdf(Made(new("fern", "quay", new(print, copy, change))), "--show-encryption --password=fern") is not { } output) return;
+        if (Qpdf(Made(new("fern", "quay", new(print, copy, change))), "--show-encryption --password=fern") is not { } output)
+            return;
         string Is(bool yes) => yes ? "allowed" : "not allowed";
         Assert.Contains($"print high resolution: {Is(print)}", output);
         Assert.Contains($"extract for any purpose: {Is(copy)}", output);
@@ -88,7 +109,8 @@ public sealed class ProtectionTests
             var pdf = Made(null, null, programs, name);
             using var read = PdfDocument.Open(pdf);
             Assert.Contains($"Dear {name}, see here", read.GetPage(1).Text);
-            if (i is not (0 or 70 or 73)) continue;
+            if (i is not (0 or 70 or 73))
+                continue;
             Paper.Sound(pdf);
             Assert.InRange(pdf.Length, 2_000, 24_000);
         }

@@ -11,6 +11,7 @@ namespace Bandeja.Formats.Tests;
 public sealed class RecognitionTests : IDisposable
 {
     readonly Files files = new();
+
     public void Dispose() => files.Dispose();
 
     [Theory]
@@ -21,13 +22,15 @@ public sealed class RecognitionTests : IDisposable
     [InlineData("title only\nAna\n", ',')]
     [InlineData("a;b\n\"x,y,z\";\"1,2\n3,4\"\n", ';')]
     [InlineData("", ',')]
-    public void The_delimiter_is_the_one_that_divides_the_lines_alike(string text, char expected) => Assert.Equal(expected, DelimiterGuess.Of(text));
+    public void The_delimiter_is_the_one_that_divides_the_lines_alike(string text, char expected) =>
+        Assert.Equal(expected, DelimiterGuess.Of(text));
 
     [Fact]
     public void Utf8_is_recognised_even_where_the_part_that_is_read_ends_within_a_character()
     {
         var bytes = Encoding.UTF8.GetBytes(string.Concat(Enumerable.Repeat("Müller Ελένη 🌿 ", 50)));
-        for (var cut = bytes.Length - 6; cut < bytes.Length; cut++) Assert.Equal("utf-8", Of(bytes[..cut], false).Encoding);
+        for (var cut = bytes.Length - 6; cut < bytes.Length; cut++)
+            Assert.Equal("utf-8", Of(bytes[..cut], false).Encoding);
         Assert.Equal("utf-8", Of(bytes, true).Encoding);
     }
 
@@ -39,7 +42,8 @@ public sealed class RecognitionTests : IDisposable
         Assert.Equal("windows-1252", Of(bytes, true).Encoding);
     }
 
-    (string Encoding, IReadOnlyList<EncodingReading> Readings) Of(byte[] bytes, bool whole) => Encodings.Recognize(files.Bytes("e.csv", bytes), bytes, whole);
+    (string Encoding, IReadOnlyList<EncodingReading> Readings) Of(byte[] bytes, bool whole) =>
+        Encodings.Recognize(files.Bytes("e.csv", bytes), bytes, whole);
 
     [Theory]
     [InlineData("shift_jis", "氏名,郵便番号,住所\n大野春樹,100-0005,東京都千代田区丸の内\n")]
@@ -65,8 +69,10 @@ public sealed class RecognitionTests : IDisposable
         var (found, readings) = Of(bytes, true);
         var words = text.Split([',', ' ', '\n']).Where(w => w.Any(c => c > 0x7f)).ToList();
         // Another encoding that reads the same is as good; where it is asked, the right reading is among the answers.
-        if (readings.Count == 0) Assert.Equal(text, Encodings.Get(found).GetString(bytes));
-        else Assert.Contains(readings, r => words.Take(2).All(r.Sample.Contains));
+        if (readings.Count == 0)
+            Assert.Equal(text, Encodings.Get(found).GetString(bytes));
+        else
+            Assert.Contains(readings, r => words.Take(2).All(r.Sample.Contains));
         // Asked or not, the right one is also the one that is proposed.
         Assert.Equal(text, Encodings.Get(found).GetString(bytes));
     }
@@ -76,7 +82,13 @@ public sealed class RecognitionTests : IDisposable
     {
         var bytes = new byte[] { (byte)'N', (byte)'\n', (byte)'a', 0xE1, (byte)'\n' };
         Assert.NotEmpty(Of([(byte)'N', (byte)'\n', 0xC7, 0xD1, (byte)'\n'], true).Readings);
-        var path = files.Bytes("late.csv", [.. Encoding.ASCII.GetBytes("Name,City\n" + string.Concat(Enumerable.Repeat("Ana,Salem\n", 200_000))), .. Encoding.GetEncoding("shift_jis").GetBytes("大野春樹,東京都\n")]);
+        var path = files.Bytes(
+            "late.csv",
+            [
+                .. Encoding.ASCII.GetBytes("Name,City\n" + string.Concat(Enumerable.Repeat("Ana,Salem\n", 200_000))),
+                .. Encoding.GetEncoding("shift_jis").GetBytes("大野春樹,東京都\n"),
+            ]
+        );
         // Far down in the file, beyond what is looked at first.
         Assert.Equal("shift_jis", SourceFile.Open(path, "late.csv").Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!).Encoding);
     }
@@ -84,13 +96,16 @@ public sealed class RecognitionTests : IDisposable
     [Theory]
     [InlineData("utf-7")]
     [InlineData("nonsense")]
-    public void Only_known_encodings_can_be_chosen(string name) => Assert.Contains(name, Assert.Throws<ListFileException>(() => Encodings.Get(name)).Message);
+    public void Only_known_encodings_can_be_chosen(string name) =>
+        Assert.Contains(name, Assert.Throws<ListFileException>(() => Encodings.Get(name)).Message);
 
     [Fact]
     public void A_chosen_encoding_and_delimiter_win()
     {
         var path = files.Bytes("a.csv", Encoding.Latin1.GetBytes("Name;City\nJos\u00e9;C,ork\n"));
-        var look = SourceFile.Open(path, "a.csv").Look(new(Encoding: "iso-8859-1", Delimiter: ","), DateOrder.MonthDayYear, Countries.Named("US")!);
+        var look = SourceFile
+            .Open(path, "a.csv")
+            .Look(new(Encoding: "iso-8859-1", Delimiter: ","), DateOrder.MonthDayYear, Countries.Named("US")!);
         Assert.Equal<string?[]>(["Name;City"], look.FirstRows[0]);
         Assert.Equal<string?[]>(["José;C", "ork"], look.FirstRows[1]);
     }
@@ -99,17 +114,34 @@ public sealed class RecognitionTests : IDisposable
     public void Text_that_is_not_of_the_chosen_encoding_is_told()
     {
         var path = files.Bytes("a.csv", Encoding.Latin1.GetBytes("Name,City\nJos\u00e9,Cork\n"));
-        Assert.Contains(SourceFile.Open(path, "a.csv").Look(new(Encoding: "utf-8"), DateOrder.MonthDayYear, Countries.Named("US")!).Notes, n => n.Contains("not of the chosen encoding") && n.Contains("row 2"));
+        Assert.Contains(
+            SourceFile.Open(path, "a.csv").Look(new(Encoding: "utf-8"), DateOrder.MonthDayYear, Countries.Named("US")!).Notes,
+            n => n.Contains("not of the chosen encoding") && n.Contains("row 2")
+        );
     }
 
     [Fact]
     public void Merged_cells_are_told()
     {
-        var path = files.Workbook("a.xlsx", ("List", false, [["Title"], ["Name", "City"], ["Ana", "Cork"]]));
+        var path = files.Workbook(
+            "a.xlsx",
+            (
+                "List",
+                false,
+                [
+                    ["Title"],
+                    ["Name", "City"],
+                    ["Ana", "Cork"],
+                ]
+            )
+        );
         using (var document = DocumentFormat.OpenXml.Packaging.SpreadsheetDocument.Open(path, true))
         {
             var sheet = document.WorkbookPart!.WorksheetParts.Single().Worksheet!;
-            sheet.InsertAfter(new DocumentFormat.OpenXml.Spreadsheet.MergeCells(new DocumentFormat.OpenXml.Spreadsheet.MergeCell { Reference = "A1:B1" }), sheet.GetFirstChild<DocumentFormat.OpenXml.Spreadsheet.SheetData>());
+            sheet.InsertAfter(
+                new DocumentFormat.OpenXml.Spreadsheet.MergeCells(new DocumentFormat.OpenXml.Spreadsheet.MergeCell { Reference = "A1:B1" }),
+                sheet.GetFirstChild<DocumentFormat.OpenXml.Spreadsheet.SheetData>()
+            );
         }
         var look = SourceFile.Open(path, "a.xlsx").Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
         Assert.Contains(look.Notes, n => n.StartsWith("Merged cells", StringComparison.Ordinal) && n.Contains("A1:B1"));
@@ -119,10 +151,22 @@ public sealed class RecognitionTests : IDisposable
     [Fact]
     public void Rows_of_a_workbook_know_their_number_and_blank_rows_between_them()
     {
-        var path = files.Workbook("a.xlsx", ("List", false, [["Name"], [null], ["Ana"]]));
+        var path = files.Workbook(
+            "a.xlsx",
+            (
+                "List",
+                false,
+                [
+                    ["Name"],
+                    [null],
+                    ["Ana"],
+                ]
+            )
+        );
         using var reader = SourceFile.Open(path, "a.xlsx").Rows(new("List"));
         var seen = new List<(int, string?)>();
-        while (reader.Read()) seen.Add((reader.RowNumber, reader.Cells().FirstOrDefault()));
+        while (reader.Read())
+            seen.Add((reader.RowNumber, reader.Cells().FirstOrDefault()));
         Assert.Equal([(1, "Name"), (2, null), (3, "Ana")], seen);
         Assert.Equal(1, reader.Progress);
     }
@@ -131,23 +175,39 @@ public sealed class RecognitionTests : IDisposable
     public void Notes_count_and_name_the_first_places()
     {
         var notes = new SourceNotes();
-        for (var i = 1; i <= 5; i++) notes.Add("Odd things", $"row {i}");
+        for (var i = 1; i <= 5; i++)
+            notes.Add("Odd things", $"row {i}");
         notes.Add("Another", "B2");
         Assert.Equal(["Odd things (5: row 1, row 2, row 3 …).", "Another (1: B2)."], notes.Sentences());
     }
 
     [Property(MaxTest = 100)]
-    public Property Any_table_written_with_any_delimiter_is_read_back() => Prop.ForAll(
-        Gen.Elements(',', ';', '\t', '|').SelectMany(d => Gen.Elements("Ana", "O'Neill", "a, b", "x;y", "tab\there", "bar|bar", "say \"hi\"", "two\nlines", "", "02139", "Ελένη").ArrayOf(4).Where(r => r.Any(c => c.Length > 0)).NonEmptyListOf().Select(rows => (d, rows))).ToArbitrary(), table =>
-    {
-        using var own = new Files();
-        var text = string.Concat(table.rows.Select(r => string.Join(table.d, r.Select(c => $"\"{c.Replace("\"", "\"\"")}\"")) + "\r\n"));
-        using var reader = SourceFile.Open(own.Text("a.csv", text), "a.csv").Rows(new(Encoding: "utf-8", Delimiter: table.d.ToString()));
-        foreach (var row in table.rows)
-        {
-            Assert.True(reader.Read());
-            Assert.Equal(row.Select(c => c.Length == 0 ? null : c), reader.Cells());
-        }
-        Assert.False(reader.Read());
-    });
+    public Property Any_table_written_with_any_delimiter_is_read_back() =>
+        Prop.ForAll(
+            Gen.Elements(',', ';', '\t', '|')
+                .SelectMany(d =>
+                    Gen.Elements("Ana", "O'Neill", "a, b", "x;y", "tab\there", "bar|bar", "say \"hi\"", "two\nlines", "", "02139", "Ελένη")
+                        .ArrayOf(4)
+                        .Where(r => r.Any(c => c.Length > 0))
+                        .NonEmptyListOf()
+                        .Select(rows => (d, rows))
+                )
+                .ToArbitrary(),
+            table =>
+            {
+                using var own = new Files();
+                var text = string.Concat(
+                    table.rows.Select(r => string.Join(table.d, r.Select(c => $"\"{c.Replace("\"", "\"\"")}\"")) + "\r\n")
+                );
+                using var reader = SourceFile
+                    .Open(own.Text("a.csv", text), "a.csv")
+                    .Rows(new(Encoding: "utf-8", Delimiter: table.d.ToString()));
+                foreach (var row in table.rows)
+                {
+                    Assert.True(reader.Read());
+                    Assert.Equal(row.Select(c => c.Length == 0 ? null : c), reader.Cells());
+                }
+                Assert.False(reader.Read());
+            }
+        );
 }

@@ -11,16 +11,19 @@ namespace Bandeja.Formats.Tests;
 public sealed class SourceFileTests : IDisposable
 {
     readonly Files files = new();
+
     public void Dispose() => files.Dispose();
 
-    static SourceLook Look(string path, SourceOptions? options = null) => SourceFile.Open(path, Path.GetFileName(path)).Look(options ?? new(), DateOrder.MonthDayYear, Countries.Named("US")!);
+    static SourceLook Look(string path, SourceOptions? options = null) =>
+        SourceFile.Open(path, Path.GetFileName(path)).Look(options ?? new(), DateOrder.MonthDayYear, Countries.Named("US")!);
 
     static List<string?[]> Rows(string path)
     {
         var file = SourceFile.Open(path, Path.GetFileName(path));
         using var reader = file.Rows(file.Complete(new()));
         var rows = new List<string?[]>();
-        while (reader.Read()) rows.Add(reader.Cells());
+        while (reader.Read())
+            rows.Add(reader.Cells());
         return rows;
     }
 
@@ -70,8 +73,16 @@ public sealed class SourceFileTests : IDisposable
     [Fact]
     public void Leading_zeros_stay_and_types_are_guessed()
     {
-        var look = Look(files.Text("a.csv", "No.,ZIP,Amount due,Renewal date,Newsletter\n00012,02139,64.00,3/31/2027,yes\n00013,97412,\"1,250.00\",4/1/2027,no\n"));
-        Assert.Equal([ColumnType.Text, ColumnType.Text, ColumnType.Number, ColumnType.Date, ColumnType.YesNo], look.Columns.Select(c => c.Type));
+        var look = Look(
+            files.Text(
+                "a.csv",
+                "No.,ZIP,Amount due,Renewal date,Newsletter\n00012,02139,64.00,3/31/2027,yes\n00013,97412,\"1,250.00\",4/1/2027,no\n"
+            )
+        );
+        Assert.Equal(
+            [ColumnType.Text, ColumnType.Text, ColumnType.Number, ColumnType.Date, ColumnType.YesNo],
+            look.Columns.Select(c => c.Type)
+        );
         Assert.Equal([Role.Key, Role.PostalCode, Role.None, Role.None, Role.None], look.Columns.Select(c => c.Role));
         Assert.Equal("02139", look.FirstRows[1][1]);
     }
@@ -88,23 +99,48 @@ public sealed class SourceFileTests : IDisposable
     [Fact]
     public void A_workbook_gives_codes_dates_and_formulas_as_the_sheet_shows_them()
     {
-        var path = files.Workbook("a.xlsx", ("List", false,
-        [
-            ["Town hall"], [null], ["printed in November"], ["Name", "Zip Code", "Built", "Total", "Parcel", "Share"],
-            ["Ana", "2139|00000", "46112|yyyy-mm-dd", "=1+1|2", "123456789|000-00-0000", "0.15|0.00"],
-            ["Per", "97412|00000", "46113|yyyy-mm-dd", "=2*2|4.5", "987654321|000-00-0000", "0.30000000000000004|0.00"],
-        ]));
+        var path = files.Workbook(
+            "a.xlsx",
+            (
+                "List",
+                false,
+                [
+                    ["Town hall"],
+                    [null],
+                    ["printed in November"],
+                    ["Name", "Zip Code", "Built", "Total", "Parcel", "Share"],
+                    ["Ana", "2139|00000", "46112|yyyy-mm-dd", "=1+1|2", "123456789|000-00-0000", "0.15|0.00"],
+                    ["Per", "97412|00000", "46113|yyyy-mm-dd", "=2*2|4.5", "987654321|000-00-0000", "0.30000000000000004|0.00"],
+                ]
+            )
+        );
         var look = Look(path);
         Assert.Equal((3, "workbook"), (look.HeadingRow, look.Kind));
         Assert.Equal<string?[]>(["Ana", "02139", "2026-03-31", "2", "123-45-6789", "0.15"], look.FirstRows[4]);
         Assert.Equal("0.3", look.FirstRows[5][5]);
-        Assert.Equal([ColumnType.Text, ColumnType.Text, ColumnType.Date, ColumnType.Number, ColumnType.Text, ColumnType.Number], look.Columns.Select(c => c.Type));
+        Assert.Equal(
+            [ColumnType.Text, ColumnType.Text, ColumnType.Date, ColumnType.Number, ColumnType.Text, ColumnType.Number],
+            look.Columns.Select(c => c.Type)
+        );
     }
 
     [Fact]
     public void Error_cells_are_blank_and_told_with_their_place()
     {
-        var look = Look(files.Workbook("a.xlsx", ("List", false, [["Name", "Amount"], ["Ana", "#REF!"], ["Per", "12|0"]])));
+        var look = Look(
+            files.Workbook(
+                "a.xlsx",
+                (
+                    "List",
+                    false,
+                    [
+                        ["Name", "Amount"],
+                        ["Ana", "#REF!"],
+                        ["Per", "12|0"],
+                    ]
+                )
+            )
+        );
         Assert.Single(look.FirstRows[1]);
         Assert.Contains(look.Notes, n => n.Contains("B2 #REF!"));
     }
@@ -112,7 +148,26 @@ public sealed class SourceFileTests : IDisposable
     [Fact]
     public void Hidden_sheets_are_offered_but_not_taken_by_themselves()
     {
-        var path = files.Workbook("a.xlsx", ("Lookup", true, [["Code"], ["1"]]), ("Empty", false, []), ("People", false, [["Name"], ["Ana"]]));
+        var path = files.Workbook(
+            "a.xlsx",
+            (
+                "Lookup",
+                true,
+                [
+                    ["Code"],
+                    ["1"],
+                ]
+            ),
+            ("Empty", false, []),
+            (
+                "People",
+                false,
+                [
+                    ["Name"],
+                    ["Ana"],
+                ]
+            )
+        );
         var look = Look(path);
         Assert.Equal("People", look.Sheet);
         Assert.Equal([("Lookup", true), ("Empty", false), ("People", false)], look.Sheets.Select(s => (s.Name, s.Hidden)));
@@ -124,10 +179,49 @@ public sealed class SourceFileTests : IDisposable
     [Fact]
     public void The_sheet_that_looks_most_like_a_list_is_taken()
     {
-        var notes = ("Notes", false, (string?[][])[["Printed for the board"], ["Do not share"], ["See Members"]]);
-        var lookup = ("Codes", false, (string?[][])[["Code", "Meaning"], ["A", "Active"], ["B", "Former"], ["C", "Friend"]]);
-        var members = ("Members", false, (string?[][])[["First", "Last", "City", "Zip"], ["Ana", "Okafor", "Fernquay", "97412"], ["Luis", "Ortega", "Bend", "97701"], ["Per", "Ek", "Salem", "97301"]]);
-        var hidden = ("Old", true, (string?[][])[["First", "Last", "Street", "City", "Zip", "Email"], .. Enumerable.Range(0, 30).Select(i => (string?[])["Ana", "Okafor", "12 Quay Road", "Fernquay", "97412", $"a{i}@example.org"])]);
+        var notes = (
+            "Notes",
+            false,
+            (string?[][])
+                [
+                    ["Printed for the board"],
+                    ["Do not share"],
+                    ["See Members"],
+                ]
+        );
+        var lookup = (
+            "Codes",
+            false,
+            (string?[][])
+                [
+                    ["Code", "Meaning"],
+                    ["A", "Active"],
+                    ["B", "Former"],
+                    ["C", "Friend"],
+                ]
+        );
+        var members = (
+            "Members",
+            false,
+            (string?[][])
+                [
+                    ["First", "Last", "City", "Zip"],
+                    ["Ana", "Okafor", "Fernquay", "97412"],
+                    ["Luis", "Ortega", "Bend", "97701"],
+                    ["Per", "Ek", "Salem", "97301"],
+                ]
+        );
+        var hidden = (
+            "Old",
+            true,
+            (string?[][])
+                [
+                    ["First", "Last", "Street", "City", "Zip", "Email"],
+                    .. Enumerable
+                        .Range(0, 30)
+                        .Select(i => (string?[])["Ana", "Okafor", "12 Quay Road", "Fernquay", "97412", $"a{i}@example.org"]),
+                ]
+        );
         Assert.Equal("Members", Look(files.Workbook("book.xlsx", notes, lookup, hidden, members)).Sheet);
         Assert.Equal("Codes", Look(files.Workbook("book2.xlsx", notes, lookup)).Sheet);
         // A choice wins.
@@ -147,21 +241,47 @@ public sealed class SourceFileTests : IDisposable
     public void A_file_is_what_it_is_and_not_what_its_name_says()
     {
         Assert.Contains("plain text", Assert.Single(Look(files.Text("a.xlsx", "Name,City\nAna,Cork\n")).Notes));
-        var workbook = files.Workbook("real.xlsx", ("L", false, [["Name"], ["Ana"]]));
+        var workbook = files.Workbook(
+            "real.xlsx",
+            (
+                "L",
+                false,
+                [
+                    ["Name"],
+                    ["Ana"],
+                ]
+            )
+        );
         Assert.Contains("is a workbook", Assert.Single(Look(files.Bytes("a.csv", File.ReadAllBytes(workbook))).Notes));
         Assert.Contains("is a PDF", Refusal(() => Look(files.Text("a.csv", "%PDF-1.7 ..."))));
         Assert.Contains("is a picture", Refusal(() => Look(files.Bytes("a.csv", [0x89, 0x50, 0x4E, 0x47, 0, 0, 0, 0]))));
-        Assert.Contains("neither text nor a spreadsheet", Refusal(() => Look(files.Bytes("a.csv", [.. Enumerable.Range(0, 2000).Select(i => (byte)(i * 7 % 31))]))));
+        Assert.Contains(
+            "neither text nor a spreadsheet",
+            Refusal(() => Look(files.Bytes("a.csv", [.. Enumerable.Range(0, 2000).Select(i => (byte)(i * 7 % 31))])))
+        );
     }
 
     [Fact]
     public void An_archive_that_is_no_workbook_and_a_damaged_one_are_told()
     {
         var zip = new MemoryStream();
-        using (var archive = new ZipArchive(zip, ZipArchiveMode.Create, true)) archive.CreateEntry("list.csv");
+        using (var archive = new ZipArchive(zip, ZipArchiveMode.Create, true))
+            archive.CreateEntry("list.csv");
         Assert.Contains("ZIP archive", Refusal(() => Look(files.Bytes("a.xlsx", zip.ToArray()))));
         Assert.Contains("damaged", Refusal(() => Look(files.Bytes("b.xlsx", [0x50, 0x4B, 3, 4, .. new byte[300]]))));
-        var real = File.ReadAllBytes(files.Workbook("real.xlsx", ("L", false, [["Name"], ["Ana"]])));
+        var real = File.ReadAllBytes(
+            files.Workbook(
+                "real.xlsx",
+                (
+                    "L",
+                    false,
+                    [
+                        ["Name"],
+                        ["Ana"],
+                    ]
+                )
+            )
+        );
         Assert.Contains("damaged", Refusal(() => Look(files.Bytes("c.xlsx", real[..(real.Length / 2)]))));
     }
 
@@ -174,7 +294,8 @@ public sealed class SourceFileTests : IDisposable
             archive.CreateEntry("xl/workbook.xml");
             using var stream = archive.CreateEntry("xl/worksheets/sheet1.xml", CompressionLevel.Optimal).Open();
             var zeros = new byte[1 << 20];
-            for (var i = 0; i < 2100; i++) stream.Write(zeros);
+            for (var i = 0; i < 2100; i++)
+                stream.Write(zeros);
         }
         Assert.True(new FileInfo(path).Length < 10 << 20);
         Assert.Contains("unpacks to more than 2 GB", Refusal(() => Look(path)));
@@ -192,7 +313,8 @@ public sealed class SourceFileTests : IDisposable
     [InlineData("Name,Note\nAna,ok\n\"Per,never closed\nInês,x\n", 3)]
     [InlineData("Name,Note\nAna,ok\nPer,\"never closed", 3)]
     [InlineData("Name,Note\nAna,ok\nPer,x\nInês,\"open\nmore,\"lines\"\nlast,x\n", 4)]
-    public void Broken_quoting_names_the_row(string text, int row) => Assert.StartsWith($"Row {row}:", Refusal(() => Rows(files.Text("a.csv", text))));
+    public void Broken_quoting_names_the_row(string text, int row) =>
+        Assert.StartsWith($"Row {row}:", Refusal(() => Rows(files.Text("a.csv", text))));
 
     [Fact]
     public void An_endless_cell_names_the_row() =>
@@ -211,7 +333,8 @@ public sealed class SourceFileTests : IDisposable
     [Fact]
     public void Six_hundred_columns_are_read_and_too_many_are_told()
     {
-        string Wide(int n) => string.Join(',', Enumerable.Range(0, n).Select(i => $"Heading {i}")) + "\n" + string.Join(',', Enumerable.Range(0, n)) + "\n";
+        string Wide(int n) =>
+            string.Join(',', Enumerable.Range(0, n).Select(i => $"Heading {i}")) + "\n" + string.Join(',', Enumerable.Range(0, n)) + "\n";
         Assert.Equal(600, Look(files.Text("a.csv", Wide(600))).Columns.Count);
         Assert.Contains("2,500 columns", Look(files.Text("b.csv", Wide(2500))).Problem);
     }
@@ -219,22 +342,38 @@ public sealed class SourceFileTests : IDisposable
     [Property(MaxTest = 200)]
     public void Cells_written_by_the_rules_are_read_back(NonEmptyArray<NonNull<string>> cells)
     {
-        var values = cells.Get.Select(c => new string([.. c.Get.Where(x => (x >= ' ' || x is '\n' or '\t') && !char.IsSurrogate(x) && x != '\uFFFD')])).ToArray();
-        if (values.All(v => v.Length == 0)) return;
+        var values = cells
+            .Get.Select(c => new string([.. c.Get.Where(x => (x >= ' ' || x is '\n' or '\t') && !char.IsSurrogate(x) && x != '\uFFFD')]))
+            .ToArray();
+        if (values.All(v => v.Length == 0))
+            return;
         var line = string.Join(',', values.Select(v => $"\"{v.Replace("\"", "\"\"")}\""));
         using var own = new Files();
         var file = SourceFile.Open(own.Text("a.csv", $"{line}\n{line}\n"), "a.csv");
         using var reader = file.Rows(new(Encoding: "utf-8", Delimiter: ","));
         Assert.True(reader.Read());
         // An apostrophe before what would start a formula is there for spreadsheets, and goes again.
-        Assert.Equal(values.Select(v => v.Length == 0 ? null : v is ['\'', '=' or '+' or '-' or '@', ..] ? v[1..] : v), reader.Cells());
+        Assert.Equal(
+            values.Select(v =>
+                v.Length == 0 ? null
+                : v is ['\'', '=' or '+' or '-' or '@', ..] ? v[1..]
+                : v
+            ),
+            reader.Cells()
+        );
     }
 
     [Property(MaxTest = 200)]
     public void Any_bytes_are_read_or_refused_with_a_sentence(byte[] bytes)
     {
         using var own = new Files();
-        try { Look(own.Bytes("a.csv", bytes)); }
-        catch (ListFileException e) { Assert.NotEmpty(e.Message); }
+        try
+        {
+            Look(own.Bytes("a.csv", bytes));
+        }
+        catch (ListFileException e)
+        {
+            Assert.NotEmpty(e.Message);
+        }
     }
 }

@@ -1,5 +1,5 @@
-using System.Net.Http.Json;
 using System.Net;
+using System.Net.Http.Json;
 using System.Text;
 using Bandeja.Server.Hosting;
 
@@ -8,10 +8,13 @@ namespace Bandeja.Server.Tests;
 public sealed class BadInputTests : IAsyncLifetime
 {
     readonly Api api = new();
+
     public Task InitializeAsync() => api.InitializeAsync();
+
     public Task DisposeAsync() => api.DisposeAsync();
 
-    Task<(HttpStatusCode Status, string Detail)> Refused(string name, string text) => Api.Refusal(api.Upload(name, Encoding.Latin1.GetBytes(text)));
+    Task<(HttpStatusCode Status, string Detail)> Refused(string name, string text) =>
+        Api.Refusal(api.Upload(name, Encoding.Latin1.GetBytes(text)));
 
     async Task NothingIsStored() => Assert.Empty((await api.Get("/api/lists")).AsArray());
 
@@ -39,7 +42,10 @@ public sealed class BadInputTests : IAsyncLifetime
     [Fact]
     public async Task Rows_longer_and_shorter_than_the_headings_lose_nothing_and_are_told()
     {
-        var list = await api.BringIn("a.csv", "Name,City\r\nAna,Cork\r\nPer\r\n" + string.Concat(Enumerable.Repeat("Inês,Cork\r\n", 2100)) + "Zoë,Malmö,extra,,more\r\n,\r\n");
+        var list = await api.BringIn(
+            "a.csv",
+            "Name,City\r\nAna,Cork\r\nPer\r\n" + string.Concat(Enumerable.Repeat("Inês,Cork\r\n", 2100)) + "Zoë,Malmö,extra,,more\r\n,\r\n"
+        );
         var view = await api.Get($"/api/lists/{list}");
         Assert.Equal(["Name", "City", "Column 3", "Column 4", "Column 5"], view["columns"]!.AsArray().Select(c => (string)c!["name"]!));
         var report = string.Join("\n", view["report"]!.AsArray());
@@ -47,13 +53,19 @@ public sealed class BadInputTests : IAsyncLifetime
         Assert.Contains("shorter than the headings; what is missing is blank (1: row 3)", report);
         Assert.Contains("Blank rows were passed over (1: row 2,105)", report);
         Assert.Equal(2103, (int)view["recipients"]!);
-        Assert.Equal(["Zoë", "Malmö", "extra", null, "more"], (await api.Get($"/api/lists/{list}/recipients?search=zoe"))["rows"]![0]!["values"]!.AsArray().Select(v => (string?)v));
+        Assert.Equal(
+            ["Zoë", "Malmö", "extra", null, "more"],
+            (await api.Get($"/api/lists/{list}/recipients?search=zoe"))["rows"]![0]!["values"]!.AsArray().Select(v => (string?)v)
+        );
     }
 
     [Fact]
     public async Task Values_that_do_not_fit_their_column_are_kept_and_counted()
     {
-        var list = await api.BringIn("a.csv", "Name,Amount due\r\n" + string.Concat(Enumerable.Range(1, 100).Select(i => $"n{i},{(i == 60 ? "waived" : $"{i}")}\r\n")));
+        var list = await api.BringIn(
+            "a.csv",
+            "Name,Amount due\r\n" + string.Concat(Enumerable.Range(1, 100).Select(i => $"n{i},{(i == 60 ? "waived" : $"{i}")}\r\n"))
+        );
         var view = await api.Get($"/api/lists/{list}");
         Assert.Equal("Number", (string)view["columns"]![1]!["type"]!);
         Assert.Contains("“Amount due” has values that are not numbers; they are kept as written (1: row 61)", (string)view["report"]![0]!);
@@ -64,11 +76,17 @@ public sealed class BadInputTests : IAsyncLifetime
     [Fact]
     public async Task A_file_over_the_limit_is_refused_before_it_has_arrived()
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/uploads?name=big.csv") { Content = new StreamContent(new Endless(ServerOptions.MaxUpload + 1)) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/uploads?name=big.csv")
+        {
+            Content = new StreamContent(new Endless(ServerOptions.MaxUpload + 1)),
+        };
         request.Content.Headers.ContentLength = ServerOptions.MaxUpload + 1;
         request.Headers.ExpectContinue = true;
         // A client that asks first waits for the answer, however busy the machine is.
-        using var patient = new HttpClient(new SocketsHttpHandler { Expect100ContinueTimeout = TimeSpan.FromSeconds(60) }) { BaseAddress = api.Client.BaseAddress };
+        using var patient = new HttpClient(new SocketsHttpHandler { Expect100ContinueTimeout = TimeSpan.FromSeconds(60) })
+        {
+            BaseAddress = api.Client.BaseAddress,
+        };
         var (status, detail) = await Api.Refusal(patient.SendAsync(request));
         Assert.Equal(HttpStatusCode.RequestEntityTooLarge, status);
         Assert.Contains("100 MB", detail);
@@ -80,7 +98,8 @@ public sealed class BadInputTests : IAsyncLifetime
         var line = Encoding.UTF8.GetBytes($"Ana,{new string('x', 2000)},Cork\r\n");
         var bytes = new byte[60 << 20];
         "Name,Note,City\r\n"u8.CopyTo(bytes);
-        for (var at = 16; at < bytes.Length; at += line.Length) line.AsSpan(0, Math.Min(line.Length, bytes.Length - at)).CopyTo(bytes.AsSpan(at));
+        for (var at = 16; at < bytes.Length; at += line.Length)
+            line.AsSpan(0, Math.Min(line.Length, bytes.Length - at)).CopyTo(bytes.AsSpan(at));
         var response = await api.Upload("sixty.csv", bytes);
         Assert.Equal(HttpStatusCode.OK, response.StatusCode);
     }
@@ -88,15 +107,30 @@ public sealed class BadInputTests : IAsyncLifetime
     sealed class Endless(long length) : Stream
     {
         long left = length;
-        public override int Read(byte[] buffer, int offset, int count) { var n = (int)Math.Min(count, left); left -= n; return n; }
+
+        public override int Read(byte[] buffer, int offset, int count)
+        {
+            var n = (int)Math.Min(count, left);
+            left -= n;
+            return n;
+        }
+
         public override bool CanRead => true;
         public override bool CanSeek => false;
         public override bool CanWrite => false;
         public override long Length => throw new NotSupportedException();
-        public override long Position { get => throw new NotSupportedException(); set => throw new NotSupportedException(); }
+        public override long Position
+        {
+            get => throw new NotSupportedException();
+            set => throw new NotSupportedException();
+        }
+
         public override void Flush() { }
+
         public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+
         public override void SetLength(long value) => throw new NotSupportedException();
+
         public override void Write(byte[] buffer, int offset, int count) => throw new NotSupportedException();
     }
 
@@ -107,17 +141,42 @@ public sealed class BadInputTests : IAsyncLifetime
         var drop = await api.MakeDrop(list, "Dear {Last},");
         var id = (await api.Recipients(drop))[0].Id;
         var http = api.Client;
-        Assert.Equal((HttpStatusCode.BadRequest, "There is no column “Amont due”; did you mean “Amount due”? (at character 1 of the filter)"), await Api.Refusal(http.GetAsync($"/api/lists/{list}/recipients?where=Amont due > 3")));
+        Assert.Equal(
+            (HttpStatusCode.BadRequest, "There is no column “Amont due”; did you mean “Amount due”? (at character 1 of the filter)"),
+            await Api.Refusal(http.GetAsync($"/api/lists/{list}/recipients?where=Amont due > 3"))
+        );
         Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(http.GetAsync("/api/lists/99"))).Status);
         Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(http.GetAsync("/api/nowhere"))).Status);
-        Assert.Contains("takes a number", (await Api.Refusal(http.PutAsJsonAsync($"/api/drops/{drop}/recipients/{id}/values/5", new { value = "much" }))).Detail);
-        Assert.Contains("runs backwards", (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/plan", new { pieces = "9-3" }))).Detail);
-        Assert.Contains("Nothing was done", (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/release", new { recipients = new[] { id } }))).Detail);
+        Assert.Contains(
+            "takes a number",
+            (await Api.Refusal(http.PutAsJsonAsync($"/api/drops/{drop}/recipients/{id}/values/5", new { value = "much" }))).Detail
+        );
+        Assert.Contains(
+            "runs backwards",
+            (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/plan", new { pieces = "9-3" }))).Detail
+        );
+        Assert.Contains(
+            "Nothing was done",
+            (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/release", new { recipients = new[] { id } }))).Detail
+        );
         Assert.Contains("Give the letter a name", (await Api.Refusal(http.PostAsJsonAsync("/api/designs", new { name = " " }))).Detail);
-        Assert.Contains("no part called “banner”", (await Api.Refusal(http.PostAsJsonAsync("/api/designs", new { name = "x", document = new { content = new[] { new { type = "banner" } } } }))).Detail);
+        Assert.Contains(
+            "no part called “banner”",
+            (
+                await Api.Refusal(
+                    http.PostAsJsonAsync("/api/designs", new { name = "x", document = new { content = new[] { new { type = "banner" } } } })
+                )
+            ).Detail
+        );
         Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/hold", new { }))).Status);
-        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(http.PostAsync($"/api/drops/{drop}/hold", new StringContent("{", Encoding.UTF8, "application/json")))).Status);
-        Assert.Contains("not a drawing in SVG form", (await Api.Refusal(http.PostAsync("/api/pictures?name=a.png", new StringContent("<svg/>")))).Detail);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await Api.Refusal(http.PostAsync($"/api/drops/{drop}/hold", new StringContent("{", Encoding.UTF8, "application/json")))).Status
+        );
+        Assert.Contains(
+            "not a drawing in SVG form",
+            (await Api.Refusal(http.PostAsync("/api/pictures?name=a.png", new StringContent("<svg/>")))).Detail
+        );
     }
 
     [Fact]
@@ -125,19 +184,57 @@ public sealed class BadInputTests : IAsyncLifetime
     {
         var design = (long)await api.Post("/api/designs", new { name = "Letter" });
         await api.Save(design, Api.Letter("one"));
-        using var other = new HttpRequestMessage(HttpMethod.Put, $"/api/designs/{design}/document") { Content = JsonContent.Create(new { basedOn = 1, revision = 2, document = Api.Letter("two") }) };
+        using var other = new HttpRequestMessage(HttpMethod.Put, $"/api/designs/{design}/document")
+        {
+            Content = JsonContent.Create(
+                new
+                {
+                    basedOn = 1,
+                    revision = 2,
+                    document = Api.Letter("two"),
+                }
+            ),
+        };
         other.Headers.Add("X-Person", "Marisol");
-        Assert.Equal(2, (int)System.Text.Json.Nodes.JsonNode.Parse(await (await api.Client.SendAsync(other)).Content.ReadAsStringAsync())!["number"]!);
+        Assert.Equal(
+            2,
+            (int)System.Text.Json.Nodes.JsonNode.Parse(await (await api.Client.SendAsync(other)).Content.ReadAsStringAsync())!["number"]!
+        );
         // What is based on another version, or on an earlier save of the same one, is refused; nothing of either is lost.
         foreach (var (basedOn, revision) in new[] { (1, 1), (1, 2), (2, 7) })
         {
-            var (status, detail) = await Api.Refusal(api.Client.PutAsJsonAsync($"/api/designs/{design}/document", new { basedOn, revision, document = Api.Letter("three") }));
-            Assert.Equal((HttpStatusCode.PreconditionFailed, true), (status, detail.Contains("Marisol saved this design meanwhile (version 2)")));
+            var (status, detail) = await Api.Refusal(
+                api.Client.PutAsJsonAsync(
+                    $"/api/designs/{design}/document",
+                    new
+                    {
+                        basedOn,
+                        revision,
+                        document = Api.Letter("three"),
+                    }
+                )
+            );
+            Assert.Equal(
+                (HttpStatusCode.PreconditionFailed, true),
+                (status, detail.Contains("Marisol saved this design meanwhile (version 2)"))
+            );
         }
-        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/designs/{design}/document", new { document = Api.Letter("three") }))).Status);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/designs/{design}/document", new { document = Api.Letter("three") }))).Status
+        );
         var merge = await api.Post($"/api/designs/{design}/merge", new { @base = Api.Letter("one"), mine = Api.Letter("one", "mine") });
         Assert.Equal(("Marisol", 2), ((string)merge["by"]!, (int)merge["version"]!));
-        var beside = await api.Put($"/api/designs/{design}/document", new { basedOn = 1, revision = 2, document = Api.Letter("three"), beside = true });
+        var beside = await api.Put(
+            $"/api/designs/{design}/document",
+            new
+            {
+                basedOn = 1,
+                revision = 2,
+                document = Api.Letter("three"),
+                beside = true,
+            }
+        );
         Assert.Equal(3, (int)beside["number"]!);
     }
 }

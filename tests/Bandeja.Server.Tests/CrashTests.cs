@@ -23,19 +23,85 @@ public sealed class CrashTests : ServerProcess
 
     async Task<long> Drop(long list, long design)
     {
-        var drop = (long)await Post("/api/drops", new { name = "Notice", listId = list, designIds = new[] { design }, campaignName = "Renewal" });
+        var drop = (long)
+            await Post(
+                "/api/drops",
+                new
+                {
+                    name = "Notice",
+                    listId = list,
+                    designIds = new[] { design },
+                    campaignName = "Renewal",
+                }
+            );
         await Until($"/api/drops/{drop}", d => !(bool)d["checking"]!);
         return drop;
     }
 
     async Task<(long List, long Design)> PrepareList(int recipients, string text)
     {
-        var upload = JsonNode.Parse(await (await http.PostAsync("/api/uploads?name=m.csv", new ByteArrayContent(Encoding.UTF8.GetBytes("First,Last\r\n" + string.Concat(Enumerable.Range(1, recipients).Select(i => $"Given{i},Family{i}\r\n")))))).Content.ReadAsStringAsync())!;
-        var columns = new[] { new { position = 0, name = "First", type = "Text", dateOrder = "YearMonthDay", role = "GivenName" }, new { position = 1, name = "Last", type = "Text", dateOrder = "YearMonthDay", role = "FamilyName" } };
-        var job = await Post($"/api/uploads/{upload["id"]}/list", new { name = "Members", width = 2, columns, options = new { headingRow = 0, encoding = "utf-8", delimiter = ",", sheet = (string?)null } });
+        var upload = JsonNode.Parse(
+            await (
+                await http.PostAsync(
+                    "/api/uploads?name=m.csv",
+                    new ByteArrayContent(
+                        Encoding.UTF8.GetBytes(
+                            "First,Last\r\n" + string.Concat(Enumerable.Range(1, recipients).Select(i => $"Given{i},Family{i}\r\n"))
+                        )
+                    )
+                )
+            ).Content.ReadAsStringAsync()
+        )!;
+        var columns = new[]
+        {
+            new
+            {
+                position = 0,
+                name = "First",
+                type = "Text",
+                dateOrder = "YearMonthDay",
+                role = "GivenName",
+            },
+            new
+            {
+                position = 1,
+                name = "Last",
+                type = "Text",
+                dateOrder = "YearMonthDay",
+                role = "FamilyName",
+            },
+        };
+        var job = await Post(
+            $"/api/uploads/{upload["id"]}/list",
+            new
+            {
+                name = "Members",
+                width = 2,
+                columns,
+                options = new
+                {
+                    headingRow = 0,
+                    encoding = "utf-8",
+                    delimiter = ",",
+                    sheet = (string?)null,
+                },
+            }
+        );
         await Until($"/api/jobs/{job["jobId"]}", j => (string)j["state"]! == "done");
         var list = (long)(await Get("/api/lists"))[0]!["id"]!;
-        var design = (long)await Post("/api/designs", new { name = "Letter", listId = list, document = Api.Letter("Dear {First} {Last},", text.Length > 0 ? text : string.Concat(Enumerable.Repeat("{First} and {Last} walk the riverside path; ", 60))) });
+        var design = (long)
+            await Post(
+                "/api/designs",
+                new
+                {
+                    name = "Letter",
+                    listId = list,
+                    document = Api.Letter(
+                        "Dear {First} {Last},",
+                        text.Length > 0 ? text : string.Concat(Enumerable.Repeat("{First} and {Last} walk the riverside path; ", 60))
+                    ),
+                }
+            );
         return (list, design);
     }
 
@@ -64,7 +130,8 @@ public sealed class CrashTests : ServerProcess
         using (var pdf = PdfDocument.Open(await http.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1")))
         {
             Assert.Equal(Recipients, pdf.NumberOfPages);
-            foreach (var i in (int[])[1, 2, 6000, Recipients - 1, Recipients]) Assert.Contains($"Dear Given{i} Family{i},", pdf.GetPage(i).Text);
+            foreach (var i in (int[])[1, 2, 6000, Recipients - 1, Recipients])
+                Assert.Contains($"Dear Given{i} Family{i},", pdf.GetPage(i).Text);
         }
         using var connection = new SqliteConnection($"Data Source={Path.Combine(data, "bandeja.sqlite")};Mode=ReadOnly;Pooling=False");
         connection.Open();
@@ -91,7 +158,16 @@ public sealed class CrashTests : ServerProcess
             var output = kinds[round % kinds.Length];
             var drop = await Drop(list, design);
             await http.PutAsJsonAsync($"/api/printers/{printer}/practice/trays/1", new { sheets = 5000 });
-            var run = await Post($"/api/drops/{drop}/runs", new { output, printerId = output == "print" ? printer : (long?)null, partOf = 50, batchOf = 90 });
+            var run = await Post(
+                $"/api/drops/{drop}/runs",
+                new
+                {
+                    output,
+                    printerId = output == "print" ? printer : (long?)null,
+                    partOf = 50,
+                    batchOf = 90,
+                }
+            );
             await Task.Delay(random.Next(0, output == "print" ? 700 : 120));
             server!.Kill();
             await server.WaitForExitAsync();
@@ -121,7 +197,8 @@ public sealed class CrashTests : ServerProcess
     /// <summary>The pieces that came out, in their order: of the files, or of the good sheets in the printer's stack.</summary>
     async Task<List<int>> MadePieces(JsonNode run, string output, long printer)
     {
-        static int Piece(string text) => int.Parse(text["Dear Given".Length..text.IndexOf(' ', 6)], System.Globalization.CultureInfo.InvariantCulture);
+        static int Piece(string text) =>
+            int.Parse(text["Dear Given".Length..text.IndexOf(' ', 6)], System.Globalization.CultureInfo.InvariantCulture);
         static List<int> Of(byte[] pdf)
         {
             using var document = PdfDocument.Open(pdf);
@@ -129,17 +206,24 @@ public sealed class CrashTests : ServerProcess
         }
         if (output == "print")
         {
-            var jobs = (await Get($"/api/printers/{printer}/practice"))["jobs"]!.AsArray().Where(j => ((string)j!["key"]!).StartsWith($"run-{run["id"]}-", StringComparison.Ordinal)).OrderBy(j => (long)j!["id"]!).ToList();
+            var jobs = (await Get($"/api/printers/{printer}/practice"))["jobs"]!
+                .AsArray()
+                .Where(j => ((string)j!["key"]!).StartsWith($"run-{run["id"]}-", StringComparison.Ordinal))
+                .OrderBy(j => (long)j!["id"]!)
+                .ToList();
             var pieces = new List<int>();
             foreach (var job in jobs)
             {
                 var pages = Of(await http.GetByteArrayAsync($"/api/practice-jobs/{job!["id"]}/file"));
-                using var connection = new SqliteConnection($"Data Source={Path.Combine(data, "bandeja.sqlite")};Mode=ReadOnly;Pooling=False");
+                using var connection = new SqliteConnection(
+                    $"Data Source={Path.Combine(data, "bandeja.sqlite")};Mode=ReadOnly;Pooling=False"
+                );
                 connection.Open();
                 using var command = connection.CreateCommand();
                 command.CommandText = $"SELECT sheet FROM practice_sheet WHERE job_id = {job["id"]} AND spoiled = 0 ORDER BY id";
                 using var reader = command.ExecuteReader();
-                while (reader.Read()) pieces.Add(pages[reader.GetInt32(0) - 1]);
+                while (reader.Read())
+                    pieces.Add(pages[reader.GetInt32(0) - 1]);
             }
             return pieces;
         }

@@ -18,13 +18,19 @@ public sealed class DemoTests : IDisposable
     static string Root()
     {
         var at = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(at, "bandeja"))) at = Path.GetDirectoryName(at)!;
+        while (!File.Exists(Path.Combine(at, "bandeja")))
+            at = Path.GetDirectoryName(at)!;
         return at;
     }
 
     static void Demo(params string[] arguments)
     {
-        using var process = Process.Start(new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Bandeja.Demo.dll"), .. arguments]) { RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Bandeja.Demo.dll"), .. arguments])
+            {
+                RedirectStandardError = true,
+            }
+        )!;
         var wrong = process.StandardError.ReadToEnd();
         process.WaitForExit();
         Assert.True(process.ExitCode == 0, wrong);
@@ -35,7 +41,10 @@ public sealed class DemoTests : IDisposable
     {
         Demo("files", folder);
         foreach (var name in (string[])["members.csv", "adopted-plants.csv"])
-            Assert.Equal(Convert.ToHexString(SHA256.HashData(File.ReadAllBytes(Path.Combine(Root(), "demo", "files", name)))), Convert.ToHexString(SHA256.HashData(File.ReadAllBytes(Path.Combine(folder, name)))));
+            Assert.Equal(
+                Convert.ToHexString(SHA256.HashData(File.ReadAllBytes(Path.Combine(Root(), "demo", "files", name)))),
+                Convert.ToHexString(SHA256.HashData(File.ReadAllBytes(Path.Combine(folder, name))))
+            );
     }
 
     [Fact]
@@ -49,8 +58,10 @@ public sealed class DemoTests : IDisposable
         Assert.Equal(3, campaigns.Count);
         Assert.Equal(3, campaigns.Single(c => (string)c!["name"]! == "Membership renewal")!["drops"]!.AsArray().Count);
         var trays = campaigns.SelectMany(c => c!["drops"]!.AsArray()).Select(d => d!["trays"]!.AsObject()).ToList();
-        foreach (var t in trays) Assert.Equal((int)t["onTheList"]!, t.Where(p => p.Key != "onTheList").Sum(p => (int)p.Value!));
-        foreach (var name in (string[])["needsALook", "ready", "held", "produced", "mailed", "returned"]) Assert.Contains(trays, t => (int)t[name]! > 0);
+        foreach (var t in trays)
+            Assert.Equal((int)t["onTheList"]!, t.Where(p => p.Key != "onTheList").Sum(p => (int)p.Value!));
+        foreach (var name in (string[])["needsALook", "ready", "held", "produced", "mailed", "returned"])
+            Assert.Contains(trays, t => (int)t[name]! > 0);
         var ledger = await client.GetStringAsync("/api/ledger.csv");
         Assert.Contains("moved, left no address", ledger);
         Assert.DoesNotMatch("(?m)(^|,)[=+@]", ledger);

@@ -1,8 +1,8 @@
-using Bandeja.Store;
-using Bandeja.Server.Composition;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
+using Bandeja.Server.Composition;
+using Bandeja.Store;
 using UglyToad.PdfPig;
 
 namespace Bandeja.Server.Tests;
@@ -10,14 +10,19 @@ namespace Bandeja.Server.Tests;
 public sealed class DropTests : IAsyncLifetime
 {
     readonly Api api = new();
+
     public Task InitializeAsync() => api.InitializeAsync();
+
     public Task DisposeAsync() => api.DisposeAsync();
 
     async Task<(JsonNode Run, PdfDocument Pdf)> Produce(long drop, object order)
     {
         var run = await api.Post($"/api/drops/{drop}/runs", order);
         Assert.Equal("done", (string)(await api.Ended((long)run["jobId"]!))["state"]!);
-        return (await api.Get($"/api/runs/{run["id"]}"), PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1")));
+        return (
+            await api.Get($"/api/runs/{run["id"]}"),
+            PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1"))
+        );
     }
 
     [Fact]
@@ -27,14 +32,22 @@ public sealed class DropTests : IAsyncLifetime
         var drop = await api.MakeDrop(list, "Dear {Last}, piece {Piece number}");
         var ids = (await api.Recipients(drop)).Select(r => r.Id).ToList();
         var (run, pdf) = await Produce(drop, new { pieces = "2-3, 8" });
-        using (pdf) Assert.Equal(["0002", "0003", "0008"], pdf.GetPages().Select(p => p.Text[^4..]));
+        using (pdf)
+            Assert.Equal(["0002", "0003", "0008"], pdf.GetPages().Select(p => p.Text[^4..]));
         Assert.Equal("pieces 2-3, 8", (string)run["chosen"]!);
         var plan = await api.Post($"/api/drops/{drop}/plan", new { recipients = new[] { ids[0], ids[1], ids[8] } });
         Assert.Equal((2, 9), ((int)plan["pieces"]!, (int)plan["onTheList"]!));
-        Assert.Equal([("Produced already", 1), ("Not selected", 6)], plan["leftOut"]!.AsArray().Select(l => ((string)l!["reason"]!, (int)l["count"]!)));
+        Assert.Equal(
+            [("Produced already", 1), ("Not selected", 6)],
+            plan["leftOut"]!.AsArray().Select(l => ((string)l!["reason"]!, (int)l["count"]!))
+        );
         (_, pdf) = await Produce(drop, new { recipients = new[] { ids[8], ids[0] } });
-        using (pdf) Assert.Equal(["0001", "0009"], pdf.GetPages().Select(p => p.Text[^4..]));
-        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { pieces = "1", recipients = ids }))).Status);
+        using (pdf)
+            Assert.Equal(["0001", "0009"], pdf.GetPages().Select(p => p.Text[^4..]));
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { pieces = "1", recipients = ids }))).Status
+        );
     }
 
     [Fact]
@@ -45,8 +58,14 @@ public sealed class DropTests : IAsyncLifetime
         {
             // Not checked, and nobody has opened it since.
             api.Part<Database>().Write(c => Dapper.SqlMapper.Execute(c, "UPDATE mail_drop SET checked_mark = NULL"));
-            Assert.Contains("still being checked", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/{path}", new { }))).Detail);
-            await api.Until(() => Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { })), r => !r.Detail.Contains("still being checked", StringComparison.Ordinal));
+            Assert.Contains(
+                "still being checked",
+                (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/{path}", new { }))).Detail
+            );
+            await api.Until(
+                () => Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { })),
+                r => !r.Detail.Contains("still being checked", StringComparison.Ordinal)
+            );
             Assert.True(api.Part<DropChecker>().Freshness(drop).Fresh);
         }
     }
@@ -64,7 +83,10 @@ public sealed class DropTests : IAsyncLifetime
         Assert.Equal((3, "1 recipient is held."), ((int)outcome["changed"]!, (string)outcome["skipped"]![0]!));
         await api.Post($"/api/drops/{drop}/release", new { recipients = new[] { first } });
         Assert.Equal(1, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
-        Assert.Contains("in the future", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed", new { date = "2999-01-01" }))).Detail);
+        Assert.Contains(
+            "in the future",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed", new { date = "2999-01-01" }))).Detail
+        );
     }
 
     [Fact]
@@ -90,12 +112,21 @@ public sealed class DropTests : IAsyncLifetime
     {
         var list = await api.BringIn("members.csv", Api.Csv(10));
         var (a, b) = (await api.MakeDrop(list, "Dear {First}"), await api.MakeDrop(list, "Hello {First}"));
-        Assert.Equal((1, 1), (Api.Count(await api.Get($"/api/drops/{a}"), "needsALook"), Api.Count(await api.Get($"/api/drops/{b}"), "needsALook")));
+        Assert.Equal(
+            (1, 1),
+            (Api.Count(await api.Get($"/api/drops/{a}"), "needsALook"), Api.Count(await api.Get($"/api/drops/{b}"), "needsALook"))
+        );
         var id = (await api.Recipients(a, "&tray=NeedsALook")).Single().Id;
         await api.Put($"/api/drops/{a}/recipients/{id}/values/1", new { value = "Beatriz" });
-        Assert.Equal((0, 0), (Api.Count(await api.Get($"/api/drops/{a}"), "needsALook"), Api.Count(await api.Get($"/api/drops/{b}"), "needsALook")));
+        Assert.Equal(
+            (0, 0),
+            (Api.Count(await api.Get($"/api/drops/{a}"), "needsALook"), Api.Count(await api.Get($"/api/drops/{b}"), "needsALook"))
+        );
         await api.Post($"/api/drops/{a}/undo", new { });
-        Assert.Equal((1, 1), (Api.Count(await api.Get($"/api/drops/{a}"), "needsALook"), Api.Count(await api.Get($"/api/drops/{b}"), "needsALook")));
+        Assert.Equal(
+            (1, 1),
+            (Api.Count(await api.Get($"/api/drops/{a}"), "needsALook"), Api.Count(await api.Get($"/api/drops/{b}"), "needsALook"))
+        );
     }
 
     [Fact]
@@ -107,14 +138,19 @@ public sealed class DropTests : IAsyncLifetime
         pdf.Dispose();
         var id = (await api.Recipients(drop))[0].Id;
         await api.Put($"/api/drops/{drop}/recipients/{id}/values/1", new { value = "Anna" });
-        Assert.Equal(["First"], (await api.Get($"/api/drops/{drop}/recipients/{id}"))["changedSince"]!.AsArray().Select(v => (string)v!["name"]!));
+        Assert.Equal(
+            ["First"],
+            (await api.Get($"/api/drops/{drop}/recipients/{id}"))["changedSince"]!.AsArray().Select(v => (string)v!["name"]!)
+        );
         // What is shown is the page that was produced, and the bench says which run that was.
         Assert.Equal(1, (int)(await api.Get($"/api/drops/{drop}/recipients/{id}"))["shownAsOfRun"]!);
-        using (var proof = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/drops/{drop}/recipients/{id}/proof.pdf"))) Assert.Contains("Dear Given1", proof.GetPage(1).Text);
+        using (var proof = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/drops/{drop}/recipients/{id}/proof.pdf")))
+            Assert.Contains("Dear Given1", proof.GetPage(1).Text);
         Assert.Equal(1, (int)(await api.Get($"/api/runs/{run["id"]}"))["correctedSince"]!);
         await api.Post($"/api/drops/{drop}/take-back", new { recipients = new[] { id } });
         (_, pdf) = await Produce(drop, new { });
-        using (pdf) Assert.Contains("Dear Anna", pdf.GetPage(1).Text);
+        using (pdf)
+            Assert.Contains("Dear Anna", pdf.GetPage(1).Text);
     }
 
     [Fact]
@@ -140,26 +176,89 @@ public sealed class DropTests : IAsyncLifetime
         var drop = await api.MakeDrop(list, "Dear {Last}");
         var campaign = (await api.Get("/api/campaigns"))[0]!;
         var design = (long)(await api.Get($"/api/drops/{drop}"))["package"]![0]!["designId"]!;
-        await api.Post("/api/drops", new { name = "Second", listId = list, designIds = new[] { design }, campaignId = (long)campaign["id"]! });
+        await api.Post(
+            "/api/drops",
+            new
+            {
+                name = "Second",
+                listId = list,
+                designIds = new[] { design },
+                campaignId = (long)campaign["id"]!,
+            }
+        );
         await api.Client.PatchAsJsonAsync($"/api/drops/{drop}", new { name = "First", mailDate = "2027-03-12" });
         campaign = (await api.Get("/api/campaigns"))[0]!;
-        Assert.Equal([(1, "First", "2027-03-12"), (2, "Second", null)], campaign["drops"]!.AsArray().Select(d => ((int)d!["number"]!, (string)d["name"]!, (string?)d["mailDate"])));
-        Assert.Contains("name", (await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops", new { name = "", listId = list, designIds = new[] { design }, campaignName = "x" }))).Detail);
-        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops", new { name = "x", listId = 99, designIds = new[] { design }, campaignName = "x" }))).Status);
+        Assert.Equal(
+            [(1, "First", "2027-03-12"), (2, "Second", null)],
+            campaign["drops"]!.AsArray().Select(d => ((int)d!["number"]!, (string)d["name"]!, (string?)d["mailDate"]))
+        );
+        Assert.Contains(
+            "name",
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        "/api/drops",
+                        new
+                        {
+                            name = "",
+                            listId = list,
+                            designIds = new[] { design },
+                            campaignName = "x",
+                        }
+                    )
+                )
+            ).Detail
+        );
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        "/api/drops",
+                        new
+                        {
+                            name = "x",
+                            listId = 99,
+                            designIds = new[] { design },
+                            campaignName = "x",
+                        }
+                    )
+                )
+            ).Status
+        );
     }
 
     [Fact]
     public async Task A_picture_is_kept_by_its_content_and_prints()
     {
         var root = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(root, "bandeja"))) root = Path.GetDirectoryName(root)!;
+        while (!File.Exists(Path.Combine(root, "bandeja")))
+            root = Path.GetDirectoryName(root)!;
         var bytes = await File.ReadAllBytesAsync(Path.Combine(root, "demo", "files", "emblem.png"));
-        async Task<JsonNode> Add() => JsonNode.Parse(await (await api.Client.PostAsync("/api/pictures?name=emblem.png", new ByteArrayContent(bytes))).Content.ReadAsStringAsync())!;
+        async Task<JsonNode> Add() =>
+            JsonNode.Parse(
+                await (await api.Client.PostAsync("/api/pictures?name=emblem.png", new ByteArrayContent(bytes))).Content.ReadAsStringAsync()
+            )!;
         var picture = await Add();
         Assert.Equal((string)picture["id"]!, (string)(await Add())["id"]!);
         Assert.Equal(bytes, await api.Client.GetByteArrayAsync($"/api/pictures/{picture["id"]}"));
-        foreach (var bad in (string[])["nothing", "..%2F..%2Fbandeja.sqlite"]) Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync($"/api/pictures/{bad}")).StatusCode);
-        var document = new JsonObject { ["content"] = new JsonArray(new JsonObject { ["type"] = "picture", ["attrs"] = new JsonObject { ["asset"] = (string)picture["id"]!, ["width"] = 20, ["aspect"] = 1 } }) };
+        foreach (var bad in (string[])["nothing", "..%2F..%2Fbandeja.sqlite"])
+            Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync($"/api/pictures/{bad}")).StatusCode);
+        var document = new JsonObject
+        {
+            ["content"] = new JsonArray(
+                new JsonObject
+                {
+                    ["type"] = "picture",
+                    ["attrs"] = new JsonObject
+                    {
+                        ["asset"] = (string)picture["id"]!,
+                        ["width"] = 20,
+                        ["aspect"] = 1,
+                    },
+                }
+            ),
+        };
         var preview = await api.Post("/api/designs/preview", new JsonObject { ["document"] = document });
         using var pdf = PdfDocument.Open(Convert.FromBase64String((string)preview["pdf"]!));
         Assert.Single(pdf.GetPage(1).GetImages());

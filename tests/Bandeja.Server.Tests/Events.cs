@@ -21,9 +21,11 @@ sealed class Events : IAsyncDisposable
         {
             using var reader = new StreamReader(await client.GetStreamAsync("/api/events", over.Token));
             while (await reader.ReadLineAsync(over.Token) is { } line)
-                if (line.StartsWith("event:", StringComparison.Ordinal)) Interlocked.Exchange(ref next, New()).SetResult();
+                if (line.StartsWith("event:", StringComparison.Ordinal))
+                    Interlocked.Exchange(ref next, New()).SetResult();
         }
-        catch (Exception e) when (e is OperationCanceledException or HttpRequestException or IOException) { } // the test is over, or has ended the server
+        // the test is over, or has ended the server
+        catch (Exception e) when (e is OperationCanceledException or HttpRequestException or IOException) { }
     }
 
     public async ValueTask DisposeAsync()

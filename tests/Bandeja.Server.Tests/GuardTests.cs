@@ -1,5 +1,5 @@
-using System.Net.Http.Json;
 using System.Net;
+using System.Net.Http.Json;
 using Bandeja.Server.Hosting;
 
 namespace Bandeja.Server.Tests;
@@ -7,13 +7,16 @@ namespace Bandeja.Server.Tests;
 public sealed class GuardTests : IAsyncLifetime
 {
     readonly Api api = new();
+
     public Task InitializeAsync() => api.InitializeAsync();
+
     public Task DisposeAsync() => api.DisposeAsync();
 
     async Task<HttpStatusCode> Status(Action<HttpRequestMessage> change, HttpMethod? method = null, string path = "/api/campaigns")
     {
         using var request = new HttpRequestMessage(method ?? HttpMethod.Get, path);
-        if (method == HttpMethod.Post) request.Content = JsonContent.Create(new { name = "x" });
+        if (method == HttpMethod.Post)
+            request.Content = JsonContent.Create(new { name = "x" });
         change(request);
         return (await api.Client.SendAsync(request)).StatusCode;
     }
@@ -35,7 +38,10 @@ public sealed class GuardTests : IAsyncLifetime
     public async Task Our_own_pages_and_scripts_are_served()
     {
         Assert.Equal(HttpStatusCode.OK, await Status(r => r.Headers.Add("Sec-Fetch-Site", "same-origin")));
-        Assert.Equal(HttpStatusCode.OK, await Status(r => r.Headers.Add("Origin", api.Client.BaseAddress!.GetLeftPart(UriPartial.Authority)), HttpMethod.Post));
+        Assert.Equal(
+            HttpStatusCode.OK,
+            await Status(r => r.Headers.Add("Origin", api.Client.BaseAddress!.GetLeftPart(UriPartial.Authority)), HttpMethod.Post)
+        );
         Assert.Equal(HttpStatusCode.OK, await Status(r => r.Headers.Host = $"localhost:{api.Client.BaseAddress!.Port}"));
     }
 

@@ -8,19 +8,24 @@ namespace Bandeja.Server.Tests;
 public sealed class ListTests : IAsyncLifetime
 {
     readonly Api api = new();
+
     public Task InitializeAsync() => api.InitializeAsync();
+
     public Task DisposeAsync() => api.DisposeAsync();
 
     static string Root()
     {
         var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "bandeja"))) folder = Path.GetDirectoryName(folder)!;
+        while (!File.Exists(Path.Combine(folder, "bandeja")))
+            folder = Path.GetDirectoryName(folder)!;
         return folder;
     }
 
     async Task<long> BringFile(string path)
     {
-        var upload = JsonNode.Parse(await (await api.Upload(Path.GetFileName(path), await File.ReadAllBytesAsync(path))).Content.ReadAsStringAsync())!;
+        var upload = JsonNode.Parse(
+            await (await api.Upload(Path.GetFileName(path), await File.ReadAllBytesAsync(path))).Content.ReadAsStringAsync()
+        )!;
         return await api.BringInUpload((string)upload["id"]!, Path.GetFileName(path));
     }
 
@@ -30,8 +35,14 @@ public sealed class ListTests : IAsyncLifetime
         var list = await BringFile(Path.Combine(Root(), "demo", "files", "neighbours.xlsx"));
         var view = await api.Get($"/api/lists/{list}");
         Assert.Equal(148, (int)view["recipients"]!);
-        Assert.Equal(["Parcel", "Name", "Address", "City", "State", "Zip Code", "Built", "Tenant"], view["columns"]!.AsArray().Select(c => (string)c!["name"]!));
-        Assert.Equal(["Text", "Text", "Text", "Text", "Text", "Text", "Date", "YesNo"], view["columns"]!.AsArray().Select(c => (string)c!["type"]!));
+        Assert.Equal(
+            ["Parcel", "Name", "Address", "City", "State", "Zip Code", "Built", "Tenant"],
+            view["columns"]!.AsArray().Select(c => (string)c!["name"]!)
+        );
+        Assert.Equal(
+            ["Text", "Text", "Text", "Text", "Text", "Text", "Date", "YesNo"],
+            view["columns"]!.AsArray().Select(c => (string)c!["type"]!)
+        );
         var page = await api.Get($"/api/lists/{list}/recipients?where={Uri.EscapeDataString("Zip Code starts with \"0\"")}");
         Assert.Equal(4, (int)page["total"]!);
         Assert.All(page["rows"]!.AsArray(), r => Assert.Equal("02139", (string)r!["values"]![5]!));
@@ -60,42 +71,172 @@ public sealed class ListTests : IAsyncLifetime
     {
         Encoding.RegisterProvider(CodePagesEncodingProvider.Instance);
         var e = Encoding.GetEncoding(encoding);
-        var upload = JsonNode.Parse(await (await api.Upload("a.csv", [.. e.GetPreamble(), .. e.GetBytes("Name;City\r\nJosé Muñoz;Zürich\r\nÅsa Öberg;Malmö\r\n")])).Content.ReadAsStringAsync())!;
+        var upload = JsonNode.Parse(
+            await (
+                await api.Upload("a.csv", [.. e.GetPreamble(), .. e.GetBytes("Name;City\r\nJosé Muñoz;Zürich\r\nÅsa Öberg;Malmö\r\n")])
+            ).Content.ReadAsStringAsync()
+        )!;
         var list = await api.BringInUpload((string)upload["id"]!, "names");
-        Assert.Equal(["José Muñoz", "Zürich"], (await api.Get($"/api/lists/{list}/recipients?search=munoz"))["rows"]![0]!["values"]!.AsArray().Select(v => (string)v!));
+        Assert.Equal(
+            ["José Muñoz", "Zürich"],
+            (await api.Get($"/api/lists/{list}/recipients?search=munoz"))["rows"]![0]!["values"]!.AsArray().Select(v => (string)v!)
+        );
     }
 
     [Fact]
     public async Task Six_hundred_columns_are_brought_in_and_asked_for()
     {
-        var list = await api.BringIn("wide.csv", string.Join(',', Enumerable.Range(1, 600).Select(i => $"Heading {i}")) + "\r\n" + string.Join(',', Enumerable.Range(1, 600).Select(i => $"value {i}")) + "\r\n");
+        var list = await api.BringIn(
+            "wide.csv",
+            string.Join(',', Enumerable.Range(1, 600).Select(i => $"Heading {i}"))
+                + "\r\n"
+                + string.Join(',', Enumerable.Range(1, 600).Select(i => $"value {i}"))
+                + "\r\n"
+        );
         Assert.Equal(600, (await api.Get($"/api/lists/{list}"))["columns"]!.AsArray().Count);
-        Assert.Equal("value 600", (string)(await api.Get($"/api/lists/{list}/recipients?where={Uri.EscapeDataString("Heading 600 = \"VALUE 600\"")}&sorts=600"))["rows"]![0]!["values"]![599]!);
+        Assert.Equal(
+            "value 600",
+            (string)
+                (await api.Get($"/api/lists/{list}/recipients?where={Uri.EscapeDataString("Heading 600 = \"VALUE 600\"")}&sorts=600"))[
+                    "rows"
+                ]![0]!["values"]![599]!
+        );
     }
 
     [Fact]
     public async Task Columns_can_be_left_out_renamed_and_typed_otherwise()
     {
         var upload = JsonNode.Parse(await (await api.Upload("a.csv", "A,B,C\r\n1,0002,x\r\n"u8.ToArray())).Content.ReadAsStringAsync())!;
-        var begun = await api.Post($"/api/uploads/{upload["id"]}/list", new
-        {
-            name = "Chosen", width = 3, options = new { sheet = (string?)null, headingRow = 0, encoding = "utf-8", delimiter = "," },
-            columns = new[] { new { position = 2, name = "Last", type = "Text", dateOrder = "YearMonthDay", role = "FamilyName" }, new { position = 1, name = "Count", type = "Number", dateOrder = "YearMonthDay", role = "None" } },
-        });
+        var begun = await api.Post(
+            $"/api/uploads/{upload["id"]}/list",
+            new
+            {
+                name = "Chosen",
+                width = 3,
+                options = new
+                {
+                    sheet = (string?)null,
+                    headingRow = 0,
+                    encoding = "utf-8",
+                    delimiter = ",",
+                },
+                columns = new[]
+                {
+                    new
+                    {
+                        position = 2,
+                        name = "Last",
+                        type = "Text",
+                        dateOrder = "YearMonthDay",
+                        role = "FamilyName",
+                    },
+                    new
+                    {
+                        position = 1,
+                        name = "Count",
+                        type = "Number",
+                        dateOrder = "YearMonthDay",
+                        role = "None",
+                    },
+                },
+            }
+        );
         var job = await api.Ended((long)begun["jobId"]!);
         var list = (long)JsonNode.Parse((string)job["message"]!)!["listId"]!;
         Assert.Equal(["Last", "Count"], (await api.Get($"/api/lists/{list}"))["columns"]!.AsArray().Select(c => (string)c!["name"]!));
-        Assert.Equal(["x", "2"], (await api.Get($"/api/lists/{list}/recipients"))["rows"]![0]!["values"]!.AsArray().Select(v => (string)v!));
-        foreach (var columns in (object[][])[[], [new { position = 9, name = "A", type = "Text", dateOrder = "YearMonthDay", role = "None" }], [new { position = 0, name = "{A}", type = "Text", dateOrder = "YearMonthDay", role = "None" }]])
-            Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/uploads/{upload["id"]}/list", new { name = "x", width = 3, columns, options = new { sheet = (string?)null, headingRow = 0, encoding = "utf-8", delimiter = "," } }))).Status);
+        Assert.Equal(
+            ["x", "2"],
+            (await api.Get($"/api/lists/{list}/recipients"))["rows"]![0]!["values"]!.AsArray().Select(v => (string)v!)
+        );
+        foreach (
+            var columns in (object[][])
+                [
+                    [],
+                    [
+                        new
+                        {
+                            position = 9,
+                            name = "A",
+                            type = "Text",
+                            dateOrder = "YearMonthDay",
+                            role = "None",
+                        },
+                    ],
+                    [
+                        new
+                        {
+                            position = 0,
+                            name = "{A}",
+                            type = "Text",
+                            dateOrder = "YearMonthDay",
+                            role = "None",
+                        },
+                    ],
+                ]
+        )
+            Assert.Equal(
+                HttpStatusCode.BadRequest,
+                (
+                    await Api.Refusal(
+                        api.Client.PostAsJsonAsync(
+                            $"/api/uploads/{upload["id"]}/list",
+                            new
+                            {
+                                name = "x",
+                                width = 3,
+                                columns,
+                                options = new
+                                {
+                                    sheet = (string?)null,
+                                    headingRow = 0,
+                                    encoding = "utf-8",
+                                    delimiter = ",",
+                                },
+                            }
+                        )
+                    )
+                ).Status
+            );
     }
 
     [Fact]
     public async Task A_long_import_can_be_cancelled_and_leaves_nothing()
     {
-        var upload = JsonNode.Parse(await (await api.Upload("long.csv", Encoding.UTF8.GetBytes("First,A,B,C,D\r\n" + string.Concat(Enumerable.Repeat("Ana,1,2,3,4\r\n", 1_500_000))))).Content.ReadAsStringAsync())!;
-        var columns = new[] { new { position = 0, name = "First", type = "Text", dateOrder = "YearMonthDay", role = "None" } };
-        var begun = await api.Post($"/api/uploads/{upload["id"]}/list", new { name = "Long", width = 5, columns, options = new { sheet = (string?)null, headingRow = 0, encoding = "utf-8", delimiter = "," } });
+        var upload = JsonNode.Parse(
+            await (
+                await api.Upload(
+                    "long.csv",
+                    Encoding.UTF8.GetBytes("First,A,B,C,D\r\n" + string.Concat(Enumerable.Repeat("Ana,1,2,3,4\r\n", 1_500_000)))
+                )
+            ).Content.ReadAsStringAsync()
+        )!;
+        var columns = new[]
+        {
+            new
+            {
+                position = 0,
+                name = "First",
+                type = "Text",
+                dateOrder = "YearMonthDay",
+                role = "None",
+            },
+        };
+        var begun = await api.Post(
+            $"/api/uploads/{upload["id"]}/list",
+            new
+            {
+                name = "Long",
+                width = 5,
+                columns,
+                options = new
+                {
+                    sheet = (string?)null,
+                    headingRow = 0,
+                    encoding = "utf-8",
+                    delimiter = ",",
+                },
+            }
+        );
         var cancelled = await api.Client.PostAsync($"/api/jobs/{begun["jobId"]}/cancel", null);
         Assert.True(cancelled.IsSuccessStatusCode, (await api.Get($"/api/jobs/{begun["jobId"]}")).ToJsonString());
         Assert.Equal("cancelled", (string)(await api.Ended((long)begun["jobId"]!))["state"]!);
@@ -114,8 +255,16 @@ public sealed class ListTests : IAsyncLifetime
         var detail = await api.Get($"/api/lists/{list}/recipients/{id}");
         Assert.Equal("2027-03-31", (string)detail["values"]![1]!);
         Assert.Equal("2027-03-01", (string)detail["changes"]![0]!["old"]!);
-        Assert.Contains("the values are that already", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/lists/{list}/recipients/{id}/values/2", new { value = "2027-03-31" }))).Detail);
-        Assert.Contains("takes a date", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/lists/{list}/recipients/{id}/values/2", new { value = "soon" }))).Detail);
+        Assert.Contains(
+            "the values are that already",
+            (
+                await Api.Refusal(api.Client.PutAsJsonAsync($"/api/lists/{list}/recipients/{id}/values/2", new { value = "2027-03-31" }))
+            ).Detail
+        );
+        Assert.Contains(
+            "takes a date",
+            (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/lists/{list}/recipients/{id}/values/2", new { value = "soon" }))).Detail
+        );
     }
 
     [Fact]
@@ -127,7 +276,8 @@ public sealed class ListTests : IAsyncLifetime
         await api.BringIn("a.csv", "Name\r\nAna\r\n");
         var seen = new List<string>();
         using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(20));
-        while (!(seen.Contains("event: list") && seen.Any(l => l.Contains("\"state\":\"done\"")))) seen.Add(await reader.ReadLineAsync(limit.Token) ?? "");
+        while (!(seen.Contains("event: list") && seen.Any(l => l.Contains("\"state\":\"done\""))))
+            seen.Add(await reader.ReadLineAsync(limit.Token) ?? "");
         Assert.Contains("event: job", seen);
     }
 }

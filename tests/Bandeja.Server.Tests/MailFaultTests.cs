@@ -17,17 +17,36 @@ public sealed class MailFaultTests : IAsyncLifetime
 {
     readonly Api api = new();
     MailWorld world = null!;
+
     public Task InitializeAsync()
     {
         world = new(api);
         return api.InitializeAsync();
     }
+
     public Task DisposeAsync() => api.DisposeAsync();
 
-    async Task<long> Account(int port, string tls, string? user = null, string? password = null, string host = "127.0.0.1") => (long)await api.Post("/api/mail-accounts", new { name = $"Account {Guid.NewGuid():N}", host, port, tls, userName = user, password, connections = 1, firstWait = 1 });
+    async Task<long> Account(int port, string tls, string? user = null, string? password = null, string host = "127.0.0.1") =>
+        (long)
+            await api.Post(
+                "/api/mail-accounts",
+                new
+                {
+                    name = $"Account {Guid.NewGuid():N}",
+                    host,
+                    port,
+                    tls,
+                    userName = user,
+                    password,
+                    connections = 1,
+                    firstWait = 1,
+                }
+            );
 
     async Task<Dictionary<string, (string State, string Words, string? Help)>> Test(long account) =>
-        (await api.Post($"/api/mail-accounts/{account}/test", new { from = "office@example.org", to = "me@example.org" })).AsArray().ToDictionary(s => (string)s!["name"]!, s => ((string)s!["state"]!, (string)s["words"]!, (string?)s["help"]));
+        (await api.Post($"/api/mail-accounts/{account}/test", new { from = "office@example.org", to = "me@example.org" }))
+            .AsArray()
+            .ToDictionary(s => (string)s!["name"]!, s => ((string)s!["state"]!, (string)s["words"]!, (string?)s["help"]));
 
     /// <summary>A server that speaks as it is told, line by line.</summary>
     static (int Port, IDisposable Stop) Speaking(Action<StreamReader, StreamWriter> speak)
@@ -39,14 +58,23 @@ public sealed class MailFaultTests : IAsyncLifetime
             while (true)
             {
                 TcpClient client;
-                try { client = await listener.AcceptTcpClientAsync(); }
-                catch (Exception e) when (e is ObjectDisposedException or SocketException) { return; }
+                try
+                {
+                    client = await listener.AcceptTcpClientAsync();
+                }
+                catch (Exception e) when (e is ObjectDisposedException or SocketException)
+                {
+                    return;
+                }
                 using (client)
                 {
                     var stream = client.GetStream();
                     using var reader = new StreamReader(stream, Encoding.ASCII);
                     using var writer = new StreamWriter(stream, Encoding.ASCII) { AutoFlush = true, NewLine = "\r\n" };
-                    try { speak(reader, writer); }
+                    try
+                    {
+                        speak(reader, writer);
+                    }
                     catch (IOException) { } // the client went away
                 }
             }
@@ -58,14 +86,28 @@ public sealed class MailFaultTests : IAsyncLifetime
     {
         using var key = RSA.Create(2048);
         var request = new CertificateRequest("CN=mail.example.org", key, HashAlgorithmName.SHA256, RSASignaturePadding.Pkcs1);
-        var certificate = X509CertificateLoader.LoadPkcs12(request.CreateSelfSigned(DateTimeOffset.Now.AddDays(-1), DateTimeOffset.Now.AddDays(30)).Export(X509ContentType.Pfx), null);
+        var certificate = X509CertificateLoader.LoadPkcs12(
+            request.CreateSelfSigned(DateTimeOffset.Now.AddDays(-1), DateTimeOffset.Now.AddDays(30)).Export(X509ContentType.Pfx),
+            null
+        );
         var probe = new TcpListener(IPAddress.Loopback, 0);
         probe.Start();
         var port = ((IPEndPoint)probe.LocalEndpoint).Port;
         probe.Stop();
         var services = new SmtpServer.ComponentModel.ServiceProvider();
         services.Add((IUserAuthenticator)new DelegatingUserAuthenticator((user, password) => user == "office" && password == "fern"));
-        var server = new SmtpServer.SmtpServer(new SmtpServerOptionsBuilder().ServerName("mail.example.org").Endpoint(e => e.Endpoint(new IPEndPoint(IPAddress.Loopback, port)).IsSecure(implicitTls).Certificate(certificate).AllowUnsecureAuthentication()).Build(), services);
+        var server = new SmtpServer.SmtpServer(
+            new SmtpServerOptionsBuilder()
+                .ServerName("mail.example.org")
+                .Endpoint(e =>
+                    e.Endpoint(new IPEndPoint(IPAddress.Loopback, port))
+                        .IsSecure(implicitTls)
+                        .Certificate(certificate)
+                        .AllowUnsecureAuthentication()
+                )
+                .Build(),
+            services
+        );
         var stop = new CancellationTokenSource();
         _ = server.StartAsync(stop.Token);
         return (server, port, stop);
@@ -83,10 +125,14 @@ public sealed class MailFaultTests : IAsyncLifetime
         Assert.Contains("spelling", nobody["Name"].Help);
 
         var closed = await Test(await Account(1, "none"));
-        Assert.Equal(("right", "wrong", "Nothing answers at this port."), (closed["Name"].State, closed["Connection"].State, closed["Connection"].Words));
+        Assert.Equal(
+            ("right", "wrong", "Nothing answers at this port."),
+            (closed["Name"].State, closed["Connection"].State, closed["Connection"].Words)
+        );
 
         var (talking, stop) = Speaking((_, writer) => writer.WriteLine("220 hello"));
-        using (stop) Assert.Equal("wrong", (await Test(await Account(talking, "none")))["Encryption"].State);
+        using (stop)
+            Assert.Equal("wrong", (await Test(await Account(talking, "none")))["Encryption"].State);
     }
 
     [Fact]
@@ -94,20 +140,42 @@ public sealed class MailFaultTests : IAsyncLifetime
     {
         // It is told even where the mail server does not answer.
         var account = await Account(1, "none");
-        async Task<string[]> Asked(string from) => [.. (await api.Post($"/api/mail-accounts/{account}/test", new { from, to = "me@example.org" })).AsArray().TakeLast(3).Select(s => $"{s!["name"]} {s["state"]}: {s["words"]}")];
+        async Task<string[]> Asked(string from) =>
+            [
+                .. (await api.Post($"/api/mail-accounts/{account}/test", new { from, to = "me@example.org" }))
+                    .AsArray()
+                    .TakeLast(3)
+                    .Select(s => $"{s!["name"]} {s["state"]}: {s["words"]}"),
+            ];
         lock (api.Names.Texts)
         {
-            api.Names.Texts["garden.example"] = ["site-check=4711", $"v=spf1 {string.Concat(Enumerable.Range(1, 9).Select(i => $"ip4:192.0.2.{i} "))}include:mail.example -all"];
+            api.Names.Texts["garden.example"] =
+            [
+                "site-check=4711",
+                $"v=spf1 {string.Concat(Enumerable.Range(1, 9).Select(i => $"ip4:192.0.2.{i} "))}include:mail.example -all",
+            ];
             api.Names.Texts["key1._domainkey.garden.example"] = ["v=DKIM1; p=MIGf"];
             api.Names.Texts["_dmarc.garden.example"] = ["v=DMARC1; p=reject; sp=quarantine"];
             api.Names.Texts["open.example"] = ["v=spf1 +all"];
         }
         var good = await Asked("Office@Garden.Example");
-        Assert.Equal(["SPF right: garden.example says which servers may send its email, and that no others may.", "DMARC right: garden.example asks receivers to refuse messages that fail its checks."], [good[0], good[2]]);
+        Assert.Equal(
+            [
+                "SPF right: garden.example says which servers may send its email, and that no others may.",
+                "DMARC right: garden.example asks receivers to refuse messages that fail its checks.",
+            ],
+            [good[0], good[2]]
+        );
         Assert.StartsWith("DKIM not tried: garden.example can hold DKIM keys.", good[1]);
         Assert.Equal(
-            ["SPF wrong: news.garden.example does not say which servers may send its email.", "DKIM wrong: news.garden.example publishes no DKIM keys, so no message can be signed for it.", "DMARC right: garden.example, which news.garden.example belongs to, asks receivers to treat messages that fail its checks as spam."],
-            await Asked("office@news.garden.example"));
+            [
+                "SPF wrong: news.garden.example does not say which servers may send its email.",
+                "DKIM wrong: news.garden.example publishes no DKIM keys, so no message can be signed for it.",
+                "DMARC right: garden.example, which news.garden.example belongs to, asks receivers to treat messages that fail its "
+                    + "checks as spam.",
+            ],
+            await Asked("office@news.garden.example")
+        );
         var open = await Asked("a@open.example");
         Assert.Equal("SPF wrong: The SPF record of open.example lets every server in the world send its email.", open[0]);
         Assert.StartsWith("DMARC wrong: open.example has no DMARC record.", open[2]);
@@ -133,10 +201,20 @@ public sealed class MailFaultTests : IAsyncLifetime
             Assert.Contains("CN=mail.example.org", steps["Encryption"].Words);
             Assert.Contains("not trusted", steps["Encryption"].Words);
             var drop = await world.Drop();
-            var run = await api.Post($"/api/drops/{drop}/runs", new { output = "email", accountId = await Account(port, tls, "office", "fern") });
+            var run = await api.Post(
+                $"/api/drops/{drop}/runs",
+                new { output = "email", accountId = await Account(port, tls, "office", "fern") }
+            );
             var paused = await world.Until(run, "paused");
             Assert.Contains("certificate is not trusted", (string)paused["run"]!["message"]!);
-            Assert.Equal((0, 0, 3), ((int)paused["mails"]!["sent"]!, (int)paused["mails"]!["doubt"]!, (int)paused["mails"]!["waiting"]! + (int)paused["mails"]!["later"]!));
+            Assert.Equal(
+                (0, 0, 3),
+                (
+                    (int)paused["mails"]!["sent"]!,
+                    (int)paused["mails"]!["doubt"]!,
+                    (int)paused["mails"]!["waiting"]! + (int)paused["mails"]!["later"]!
+                )
+            );
             await stop.CancelAsync();
         }
     }
@@ -158,8 +236,20 @@ public sealed class MailFaultTests : IAsyncLifetime
         Assert.All(api.DatabaseFiles(), bytes => Assert.True(bytes.AsSpan().IndexOf("a-secret-that-is-wrong"u8) < 0));
         var (drop, account) = (await world.Drop(), (await api.Get("/api/mail-accounts")).AsArray().First(a => (bool)a!["hasPassword"]!)!);
         // Who changes the user must write the password anew: it is never handed to another server's user.
-        await api.Put($"/api/mail-accounts/{account["id"]}", new { name = (string)account["name"]!, host = "127.0.0.1", port = 25, tls = "none", userName = "other" });
-        Assert.False((bool)(await api.Get("/api/mail-accounts")).AsArray().Single(a => (long)a!["id"]! == (long)account["id"]!)!["hasPassword"]!);
+        await api.Put(
+            $"/api/mail-accounts/{account["id"]}",
+            new
+            {
+                name = (string)account["name"]!,
+                host = "127.0.0.1",
+                port = 25,
+                tls = "none",
+                userName = "other",
+            }
+        );
+        Assert.False(
+            (bool)(await api.Get("/api/mail-accounts")).AsArray().Single(a => (long)a!["id"]! == (long)account["id"]!)!["hasPassword"]!
+        );
         Assert.True(drop > 0);
     }
 
@@ -167,33 +257,79 @@ public sealed class MailFaultTests : IAsyncLifetime
     public async Task A_server_that_closes_early_has_nothing_and_one_that_closes_after_the_end_leaves_a_doubt()
     {
         var attempts = 0;
-        var (port, stop) = Speaking((reader, writer) =>
-        {
-            writer.WriteLine("220 odd.example ESMTP");
-            while (reader.ReadLine() is { } line)
+        var (port, stop) = Speaking(
+            (reader, writer) =>
             {
-                if (line.StartsWith("EHLO", StringComparison.Ordinal)) { writer.WriteLine("250-odd.example"); writer.WriteLine("250 8BITMIME"); }
-                else if (line == "DATA")
+                writer.WriteLine("220 odd.example ESMTP");
+                while (reader.ReadLine() is { } line)
                 {
-                    writer.WriteLine("354 go on");
-                    // The first time it closes after ten lines, the second time after the end of the message, then it takes it.
-                    var lines = 0;
-                    while (reader.ReadLine() is { } body && body != ".") if (++lines == 10 && attempts == 0) { attempts++; return; }
-                    if (attempts++ < 2) return;
-                    writer.WriteLine("250 2.0.0 taken");
+                    if (line.StartsWith("EHLO", StringComparison.Ordinal))
+                    {
+                        writer.WriteLine("250-odd.example");
+                        writer.WriteLine("250 8BITMIME");
+                    }
+                    else if (line == "DATA")
+                    {
+                        writer.WriteLine("354 go on");
+                        // The first time it closes after ten lines, the second time after the end of the message, then it takes it.
+                        var lines = 0;
+                        while (reader.ReadLine() is { } body && body != ".")
+                            if (++lines == 10 && attempts == 0)
+                            {
+                                attempts++;
+                                return;
+                            }
+                        if (attempts++ < 2)
+                            return;
+                        writer.WriteLine("250 2.0.0 taken");
+                    }
+                    else if (line == "QUIT")
+                        return;
+                    else
+                        writer.WriteLine("250 fine");
                 }
-                else if (line == "QUIT") return;
-                else writer.WriteLine("250 fine");
             }
-        });
+        );
         using (stop)
         {
             // Larger than what lies on the way: the server is gone while most of it is still here.
-            var file = JsonNode.Parse(await (await api.Client.PostAsync("/api/mail-files?name=photo.jpg", new ByteArrayContent(RandomNumberGenerator.GetBytes(6_500_000)))).Content.ReadAsStringAsync())!;
-            var drop = await world.Drop(more: new { attachments = new object[] { new { kind = "file", file = (string)file["file"]!, name = "photo.jpg", size = 6_500_000 } } });
-            var run = await api.Post($"/api/drops/{drop}/runs", new { output = "email", pieces = "1", accountId = await Account(port, "none") });
+            var file = JsonNode.Parse(
+                await (
+                    await api.Client.PostAsync(
+                        "/api/mail-files?name=photo.jpg",
+                        new ByteArrayContent(RandomNumberGenerator.GetBytes(6_500_000))
+                    )
+                ).Content.ReadAsStringAsync()
+            )!;
+            var drop = await world.Drop(
+                more: new
+                {
+                    attachments = new object[]
+                    {
+                        new
+                        {
+                            kind = "file",
+                            file = (string)file["file"]!,
+                            name = "photo.jpg",
+                            size = 6_500_000,
+                        },
+                    },
+                }
+            );
+            var run = await api.Post(
+                $"/api/drops/{drop}/runs",
+                new
+                {
+                    output = "email",
+                    pieces = "1",
+                    accountId = await Account(port, "none"),
+                }
+            );
             var paused = await world.Until(run, "paused");
-            Assert.Contains(paused["log"]!.AsArray(), l => ((string)l!["text"]!).Contains("before the message was whole", StringComparison.Ordinal));
+            Assert.Contains(
+                paused["log"]!.AsArray(),
+                l => ((string)l!["text"]!).Contains("before the message was whole", StringComparison.Ordinal)
+            );
             Assert.Equal(1, (int)paused["mails"]!["doubt"]!);
             await api.Post($"/api/runs/{run["id"]}/settle-mail", new { recipientId = (await api.Recipients(drop))[0].Id, sent = false });
             await api.Post($"/api/runs/{run["id"]}/resume", new { });
@@ -206,29 +342,48 @@ public sealed class MailFaultTests : IAsyncLifetime
     [InlineData("MAIL", "550 5.7.1 this account is blocked", "does not let this account send as", 0)]
     [InlineData("MAIL", "530 5.7.0 authentication required", "wants a user and a password", 0)]
     [InlineData("RCPT", "554 5.7.1 too many complaints", "refused 10 messages in a row", 10)]
-    public async Task An_account_that_is_blocked_stops_the_run_and_not_all_addresses_are_to_blame(string command, string answer, string told, int refused)
+    public async Task An_account_that_is_blocked_stops_the_run_and_not_all_addresses_are_to_blame(
+        string command,
+        string answer,
+        string told,
+        int refused
+    )
     {
         var blocked = true;
-        var (port, stop) = Speaking((reader, writer) =>
-        {
-            writer.WriteLine("220 strict.example ESMTP");
-            while (reader.ReadLine() is { } line && line != "QUIT")
+        var (port, stop) = Speaking(
+            (reader, writer) =>
             {
-                writer.WriteLine(blocked && line.StartsWith(command, StringComparison.Ordinal) ? answer : line.StartsWith("EHLO", StringComparison.Ordinal) ? "250 strict.example" : line == "DATA" ? "354 go on" : "250 fine");
-                if (line == "DATA")
+                writer.WriteLine("220 strict.example ESMTP");
+                while (reader.ReadLine() is { } line && line != "QUIT")
                 {
-                    while (reader.ReadLine() is { } body && body != ".") { }
-                    writer.WriteLine("250 taken");
+                    writer.WriteLine(
+                        blocked && line.StartsWith(command, StringComparison.Ordinal) ? answer
+                        : line.StartsWith("EHLO", StringComparison.Ordinal) ? "250 strict.example"
+                        : line == "DATA" ? "354 go on"
+                        : "250 fine"
+                    );
+                    if (line == "DATA")
+                    {
+                        while (reader.ReadLine() is { } body && body != ".") { }
+                        writer.WriteLine("250 taken");
+                    }
                 }
             }
-        });
+        );
         using (stop)
         {
-            var drop = await world.Drop("First,Last,Email\r\n" + string.Concat(Enumerable.Range(1, 25).Select(i => $"Given{i},Family{i},member{i}@example.org\r\n")), new { attachments = Array.Empty<object>() });
+            var drop = await world.Drop(
+                "First,Last,Email\r\n"
+                    + string.Concat(Enumerable.Range(1, 25).Select(i => $"Given{i},Family{i},member{i}@example.org\r\n")),
+                new { attachments = Array.Empty<object>() }
+            );
             var run = await api.Post($"/api/drops/{drop}/runs", new { output = "email", accountId = await Account(port, "none") });
             var paused = await world.Until(run, "paused");
             Assert.Contains(told, (string)paused["run"]!["message"]!);
-            Assert.Equal((refused, refused), ((int)paused["mails"]!["refused"]!, (int)(await api.Get($"/api/drops/{drop}"))["trays"]!["needsALook"]!));
+            Assert.Equal(
+                (refused, refused),
+                ((int)paused["mails"]!["refused"]!, (int)(await api.Get($"/api/drops/{drop}"))["trays"]!["needsALook"]!)
+            );
             blocked = false;
             await api.Post($"/api/runs/{run["id"]}/resume", new { });
             Assert.Equal(25 - refused, (int)(await world.Until(run, "done"))["mails"]!["sent"]!);
@@ -238,7 +393,11 @@ public sealed class MailFaultTests : IAsyncLifetime
     [Fact]
     public async Task Letters_beyond_ascii_need_a_server_that_takes_them_and_hostile_values_stay_values()
     {
-        var drop = await world.Drop("First,Last,Email\r\n\"Ana\r\nBcc: all@example.org\",\"O'Neill \"\"Bo\"\"\",\"o'neill+fern@example.org\"\r\nJörg,Groß,jörg@gärtnerei.example\r\n<script>alert(1)</script>,Tan,tan@example.org\r\n", new { subject = "For {First} {Last}", attachments = Array.Empty<object>() });
+        var drop = await world.Drop(
+            "First,Last,Email\r\n\"Ana\r\nBcc: all@example.org\",\"O'Neill \"\"Bo\"\"\",\"o'neill+fern@example.org\"\r\n"
+                + "Jörg,Groß,jörg@gärtnerei.example\r\n<script>alert(1)</script>,Tan,tan@example.org\r\n",
+            new { subject = "For {First} {Last}", attachments = Array.Empty<object>() }
+        );
         await world.Until(await world.Begin(drop), "done");
         var inbox = (await world.Inbox()).ToDictionary(m => m.To.Mailboxes.Single().Address);
         Assert.Equal(3, inbox.Count);
@@ -250,15 +409,25 @@ public sealed class MailFaultTests : IAsyncLifetime
         Assert.Contains("&lt;script&gt;", inbox["tan@example.org"].HtmlBody);
         Assert.DoesNotContain("<script>", inbox["tan@example.org"].HtmlBody);
         // Without SMTPUTF8 such an address is refused here, with words, and never bent.
-        var (port, stop) = Speaking((reader, writer) =>
-        {
-            writer.WriteLine("220 plain.example ESMTP");
-            while (reader.ReadLine() is { } line && line != "QUIT") writer.WriteLine(line.StartsWith("EHLO", StringComparison.Ordinal) ? "250 plain.example" : line == "DATA" ? "354 go on" : "250 fine");
-        });
+        var (port, stop) = Speaking(
+            (reader, writer) =>
+            {
+                writer.WriteLine("220 plain.example ESMTP");
+                while (reader.ReadLine() is { } line && line != "QUIT")
+                    writer.WriteLine(
+                        line.StartsWith("EHLO", StringComparison.Ordinal) ? "250 plain.example"
+                        : line == "DATA" ? "354 go on"
+                        : "250 fine"
+                    );
+            }
+        );
         using (stop)
         {
             var other = await world.Drop("First,Last,Email\r\nJörg,Groß,jörg@example.org\r\n", new { attachments = Array.Empty<object>() });
-            var done = await world.Until(await api.Post($"/api/drops/{other}/runs", new { output = "email", accountId = await Account(port, "none") }), "done");
+            var done = await world.Until(
+                await api.Post($"/api/drops/{other}/runs", new { output = "email", accountId = await Account(port, "none") }),
+                "done"
+            );
             // No server was asked, so none refused it: it is left out, and the recipient is Ready for another account.
             Assert.Equal((0, 1), ((int)done["mails"]!["refused"]!, (int)done["mails"]!["leftOut"]!));
             Assert.Equal(1, Api.Count(await api.Get($"/api/drops/{other}"), "ready"));

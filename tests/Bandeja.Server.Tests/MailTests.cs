@@ -14,11 +14,13 @@ public sealed class MailTests : IAsyncLifetime
 {
     readonly Api api = new();
     MailWorld world = null!;
+
     public Task InitializeAsync()
     {
         world = new(api);
         return api.InitializeAsync();
     }
+
     public Task DisposeAsync() => api.DisposeAsync();
 
     [Fact]
@@ -41,12 +43,20 @@ public sealed class MailTests : IAsyncLifetime
         {
             var first = message.To.Mailboxes.Single().Name!.Split(' ')[0];
             Assert.Equal($"Your letter, {first}", message.Subject);
-            Assert.Equal(("office@example.org", "Fernquay Botanic Garden"), (message.From.Mailboxes.Single().Address, message.From.Mailboxes.Single().Name));
+            Assert.Equal(
+                ("office@example.org", "Fernquay Botanic Garden"),
+                (message.From.Mailboxes.Single().Address, message.From.Mailboxes.Single().Name)
+            );
             Assert.Contains($"Dear {first} ", message.TextBody);
             Assert.Contains($"Dear {first} ", message.HtmlBody);
             Assert.Equal("List-Unsubscribe=One-Click", message.Headers["List-Unsubscribe-Post"]);
             var attachment = Assert.IsType<MimePart>(message.Attachments.Single());
-            var number = first switch { "Ana" => "F-1", "Bea" => "F-2", _ => "F-4" };
+            var number = first switch
+            {
+                "Ana" => "F-1",
+                "Bea" => "F-2",
+                _ => "F-4",
+            };
             Assert.EndsWith(" letter.pdf", attachment.FileName);
             var pdf = MailWorld.Bytes(attachment);
             using var opened = PdfDocument.Open(pdf, new ParsingOptions { Password = number });
@@ -62,20 +72,44 @@ public sealed class MailTests : IAsyncLifetime
         var trays = await api.Get($"/api/drops/{drop}");
         Assert.Equal((3, 1), (Api.Count(trays, "mailed"), Api.Count(trays, "ready")));
         var paper = await api.Post($"/api/drops/{drop}/plan", new { });
-        Assert.Equal([(1, "Goes by email", 3)], paper["leftOut"]!.AsArray().Select(l => ((int)paper["pieces"]!, (string)l!["reason"]!, (int)l["count"]!)));
+        Assert.Equal(
+            [(1, "Goes by email", 3)],
+            paper["leftOut"]!.AsArray().Select(l => ((int)paper["pieces"]!, (string)l!["reason"]!, (int)l["count"]!))
+        );
         var ledger = (await api.Client.GetStringAsync($"/api/ledger.csv?dropId={drop}")).Trim().Split("\r\n");
-        Assert.Contains(ledger, l => l.Contains("Email,ana@example.org,Letter + Email,1 + 1,", StringComparison.Ordinal) && l.Contains(",Mailed,1,", StringComparison.Ordinal));
-        Assert.Contains(ledger, l => l.Contains("\"Tan, Cem\",Paper,", StringComparison.Ordinal) && l.Contains(",Ready,", StringComparison.Ordinal));
+        Assert.Contains(
+            ledger,
+            l =>
+                l.Contains("Email,ana@example.org,Letter + Email,1 + 1,", StringComparison.Ordinal)
+                && l.Contains(",Mailed,1,", StringComparison.Ordinal)
+        );
+        Assert.Contains(
+            ledger,
+            l => l.Contains("\"Tan, Cem\",Paper,", StringComparison.Ordinal) && l.Contains(",Ready,", StringComparison.Ordinal)
+        );
         Assert.Equal(5, ledger.Length);
         // Nobody twice: there is nothing left to send.
-        Assert.Contains("Nobody is Ready", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "email", accountId = await world.Account() }))).Detail);
-        Assert.Contains("cannot be taken back", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed/undo", new { reason = "mistake" }))).Detail);
+        Assert.Contains(
+            "Nobody is Ready",
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "email", accountId = await world.Account() })
+                )
+            ).Detail
+        );
+        Assert.Contains(
+            "cannot be taken back",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed/undo", new { reason = "mistake" }))).Detail
+        );
     }
 
     [Fact]
     public async Task Refused_put_off_and_dropped_each_come_to_what_is_true()
     {
-        var drop = await world.Drop(MailWorld.List + "Eva,Moss,5 Quay Road,Fernquay,97412,eva@example.org,F-5,\r\nFay,Reed,6 Quay Road,Fernquay,97412,fay@example.org,F-6,\r\n");
+        var drop = await world.Drop(
+            MailWorld.List
+                + "Eva,Moss,5 Quay Road,Fernquay,97412,eva@example.org,F-5,\r\nFay,Reed,6 Quay Road,Fernquay,97412,fay@example.org,F-6,\r\n"
+        );
         await world.Tell("refuse", "ana@example.org");
         await world.Tell("later", "bea@example.org", 2);
         await world.Tell("drop after", "@example.net", 1);
@@ -83,19 +117,38 @@ public sealed class MailTests : IAsyncLifetime
         var run = await world.Begin(drop);
         var paused = await world.Until(run, "paused");
         Assert.Equal((2, 1, 2), ((int)paused["mails"]!["sent"]!, (int)paused["mails"]!["refused"]!, (int)paused["mails"]!["doubt"]!));
-        Assert.Equal([(1, "refused"), (2, "sent"), (4, "in doubt"), (5, "in doubt"), (6, "sent")], (await world.Pieces(run)).OrderBy(p => p.Key).Select(p => (p.Key, p.Value)));
+        Assert.Equal(
+            [(1, "refused"), (2, "sent"), (4, "in doubt"), (5, "in doubt"), (6, "sent")],
+            (await world.Pieces(run)).OrderBy(p => p.Key).Select(p => (p.Key, p.Value))
+        );
         Assert.Contains("in doubt", (string)paused["run"]!["message"]!);
-        Assert.Contains(paused["log"]!.AsArray(), l => ((string)l!["text"]!).Contains("Piece 0002 was put off: 451", StringComparison.Ordinal));
+        Assert.Contains(
+            paused["log"]!.AsArray(),
+            l => ((string)l!["text"]!).Contains("Piece 0002 was put off: 451", StringComparison.Ordinal)
+        );
         // Of the two in doubt one arrived and one did not: nobody can tell from here, so somebody looks and says so.
-        Assert.Equal(["bea@example.org", "dot@example.net", "fay@example.org"], (await world.Inbox()).Select(m => m.To.Mailboxes.Single().Address).Order());
+        Assert.Equal(
+            ["bea@example.org", "dot@example.net", "fay@example.org"],
+            (await world.Inbox()).Select(m => m.To.Mailboxes.Single().Address).Order()
+        );
         var ids = (await api.Recipients(drop)).ToDictionary(r => r.Piece, r => r.Id);
         await api.Post($"/api/runs/{run["id"]}/settle-mail", new { recipientId = ids[4], sent = true });
         await api.Post($"/api/runs/{run["id"]}/settle-mail", new { recipientId = ids[5], sent = false });
-        Assert.Equal(HttpStatusCode.Conflict, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/settle-mail", new { recipientId = ids[4], sent = true }))).Status);
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/settle-mail", new { recipientId = ids[4], sent = true })
+                )
+            ).Status
+        );
         await api.Post($"/api/runs/{run["id"]}/resume", new { });
         var done = await world.Until(run, "done");
         Assert.Equal((4, 1, 0), ((int)done["mails"]!["sent"]!, (int)done["mails"]!["refused"]!, (int)done["mails"]!["doubt"]!));
-        Assert.Equal(["bea@example.org", "dot@example.net", "eva@example.org", "fay@example.org"], (await world.Inbox()).Select(m => m.To.Mailboxes.Single().Address).Order());
+        Assert.Equal(
+            ["bea@example.org", "dot@example.net", "eva@example.org", "fay@example.org"],
+            (await world.Inbox()).Select(m => m.To.Mailboxes.Single().Address).Order()
+        );
         // Who was refused needs a look, with the server's words; with another address they are Ready again.
         var person = await api.Get($"/api/drops/{drop}/recipients/{ids[1]}");
         Assert.Equal(("NeedsALook", "Refused"), ((string)person["tray"]!, (string)person["findings"]![0]!["kind"]!));
@@ -114,20 +167,51 @@ public sealed class MailTests : IAsyncLifetime
         await world.Tell("report", "bea@example.org");
         await world.Until(await world.Begin(drop), "done");
         var report = (await api.Until($"/api/drops/{drop}/mail-reports", r => r.AsArray().Count > 0)).AsArray().Single()!;
-        Assert.Equal(("bea@example.org", "failed", "5.1.1", true, null), ((string)report["address"]!, (string)report["action"]!, (string)report["status"]!, (bool)report["hard"]!, (string?)report["settled"]));
+        Assert.Equal(
+            ("bea@example.org", "failed", "5.1.1", true, null),
+            (
+                (string)report["address"]!,
+                (string)report["action"]!,
+                (string)report["status"]!,
+                (bool)report["hard"]!,
+                (string?)report["settled"]
+            )
+        );
         var ids = (await api.Recipients(drop)).ToDictionary(r => r.Piece, r => r.Id);
         Assert.Equal("Returned", (string)(await api.Get($"/api/drops/{drop}/recipients/{ids[2]}"))["tray"]!);
 
         // The same report saved and brought in by hand counts once; one on a message of ours by its headers alone is matched, too.
         var raw = MessageBytes((await world.Inbox()).Single(m => m.Subject == "Undelivered mail"));
-        Assert.Contains("taken in before", (string)JsonNode.Parse(await (await api.Client.PostAsync("/api/mail-reports", new ByteArrayContent(raw))).Content.ReadAsStringAsync())!["text"]!);
+        Assert.Contains(
+            "taken in before",
+            (string)
+                JsonNode.Parse(
+                    await (await api.Client.PostAsync("/api/mail-reports", new ByteArrayContent(raw))).Content.ReadAsStringAsync()
+                )!["text"]!
+        );
         var ana = (await world.Inbox()).Single(m => m.To.Mailboxes.SingleOrDefault()?.Address == "ana@example.org");
-        var foreign = $"From: postmaster@elsewhere.example\r\nTo: office@example.org\r\nSubject: failure\r\nMIME-Version: 1.0\r\nContent-Type: multipart/report; report-type=delivery-status; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nNo.\r\n--b\r\nContent-Type: message/delivery-status\r\n\r\nReporting-MTA: dns; elsewhere.example\r\n\r\nFinal-Recipient: rfc822; ana@example.org\r\nAction: failed\r\nStatus: 4.4.7\r\nDiagnostic-Code: smtp; 421 gave up after five days\r\n--b\r\nContent-Type: text/rfc822-headers\r\n\r\nMessage-ID: <{ana.MessageId}>\r\nSubject: x\r\n--b--\r\n";
-        var taken = JsonNode.Parse(await (await api.Client.PostAsync("/api/mail-reports", new ByteArrayContent(Encoding.ASCII.GetBytes(foreign)))).Content.ReadAsStringAsync())!;
+        var foreign =
+            "From: postmaster@elsewhere.example\r\nTo: office@example.org\r\nSubject: failure\r\nMIME-Version: "
+            + "1.0\r\nContent-Type: multipart/report; report-type=delivery-status; boundary=b\r\n\r\n--b\r\nContent-Type: "
+            + "text/plain\r\n\r\nNo.\r\n--b\r\nContent-Type: message/delivery-status\r\n\r\nReporting-MTA: dns; "
+            + "elsewhere.example\r\n\r\nFinal-Recipient: rfc822; ana@example.org\r\nAction: failed\r\nStatus: "
+            + "4.4.7\r\nDiagnostic-Code: smtp; 421 gave up after five days\r\n--b\r\nContent-Type: "
+            + $"text/rfc822-headers\r\n\r\nMessage-ID: <{ana.MessageId}>\r\nSubject: x\r\n--b--\r\n";
+        var taken = JsonNode.Parse(
+            await (
+                await api.Client.PostAsync("/api/mail-reports", new ByteArrayContent(Encoding.ASCII.GetBytes(foreign)))
+            ).Content.ReadAsStringAsync()
+        )!;
         Assert.Equal((1, false), ((int)taken["reports"]![0]!["pieceNumber"]!, (bool)taken["reports"]![0]!["hard"]!));
-        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(api.Client.PostAsync("/api/mail-reports", new ByteArrayContent(MessageBytes(ana))))).Status);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await Api.Refusal(api.Client.PostAsync("/api/mail-reports", new ByteArrayContent(MessageBytes(ana))))).Status
+        );
 
-        await api.Client.PostAsJsonAsync($"/api/drops/{drop}/mail-reports/settle", new { ids = new[] { (long)report["id"]! }, suppress = true });
+        await api.Client.PostAsJsonAsync(
+            $"/api/drops/{drop}/mail-reports/settle",
+            new { ids = new[] { (long)report["id"]! }, suppress = true }
+        );
         var list = (await api.Get("/api/suppressions")).AsArray().Single(l => (string)l!["name"]! == "Email that came back")!;
         Assert.Equal(1, (int)list["entries"]!);
         // Who came back by email, and is wanted on paper, is Ready again; taken back, they are Returned again.
@@ -158,11 +242,24 @@ public sealed class MailTests : IAsyncLifetime
         Assert.Contains("Fernquay OR 97412", page);
         Assert.Empty((await api.Get("/api/suppressions")).AsArray());
         // Another drop of the same list waits, scheduled, when the mail program posts its one click (RFC 8058).
-        var second = (long)await api.Post("/api/drops", new { name = "Second", listId = world.Members, designIds = new[] { world.Letter, world.Email }, campaignName = "Renewal" });
+        var second = (long)
+            await api.Post(
+                "/api/drops",
+                new
+                {
+                    name = "Second",
+                    listId = world.Members,
+                    designIds = new[] { world.Letter, world.Email },
+                    campaignName = "Renewal",
+                }
+            );
         await api.Put($"/api/drops/{second}/channels", new { by = "Address" });
         await api.Checked(second);
         var waiting = await world.Begin(second, new { notBefore = DateTimeOffset.UtcNow.AddSeconds(2) });
-        var click = await new HttpClient().PostAsync(new Uri(api.Client.BaseAddress!, link.AbsolutePath), new FormUrlEncodedContent([new("List-Unsubscribe", "One-Click")]));
+        var click = await new HttpClient().PostAsync(
+            new Uri(api.Client.BaseAddress!, link.AbsolutePath),
+            new FormUrlEncodedContent([new("List-Unsubscribe", "One-Click")])
+        );
         Assert.Equal(HttpStatusCode.OK, click.StatusCode);
         Assert.Equal(HttpStatusCode.OK, (await api.Client.PostAsync(link.AbsolutePath, null)).StatusCode);
         Assert.Equal(1, (int)(await api.Get("/api/suppressions")).AsArray().Single()!["entries"]!);
@@ -176,17 +273,38 @@ public sealed class MailTests : IAsyncLifetime
     [Fact]
     public async Task A_run_is_scheduled_paused_goes_on_and_what_is_left_can_be_cancelled()
     {
-        var drop = await world.Drop("First,Last,Email\r\n" + string.Concat(Enumerable.Range(1, 60).Select(i => $"Given{i},Family{i},member{i}@example.org\r\n")), new { attachments = Array.Empty<object>() });
+        var drop = await world.Drop(
+            "First,Last,Email\r\n" + string.Concat(Enumerable.Range(1, 60).Select(i => $"Given{i},Family{i},member{i}@example.org\r\n")),
+            new { attachments = Array.Empty<object>() }
+        );
         var run = await world.Begin(drop, new { notBefore = DateTimeOffset.UtcNow.AddHours(2) });
         Assert.Equal("queued", (string)(await world.Until(run, "queued"))["run"]!["state"]!);
         await api.Post($"/api/runs/{run["id"]}/cancel", new { });
         Assert.Equal("cancelled", (string)(await world.Until(run, "cancelled"))["run"]!["state"]!);
         Assert.Equal(60, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
-        Assert.Contains("in the past", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "email", accountId = await world.Account(), notBefore = DateTimeOffset.UtcNow.AddHours(-2) }))).Detail);
+        Assert.Contains(
+            "in the past",
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        $"/api/drops/{drop}/runs",
+                        new
+                        {
+                            output = "email",
+                            accountId = await world.Account(),
+                            notBefore = DateTimeOffset.UtcNow.AddHours(-2),
+                        }
+                    )
+                )
+            ).Detail
+        );
         // One connection that is slow with everybody: there is time to pause it.
         await world.Tell("slow", "*", 3);
         await world.Account(new { connections = 1 });
-        run = await api.Post($"/api/drops/{drop}/runs", new { output = "email", accountId = (await api.Get("/api/mail-accounts"))[0]!["id"] });
+        run = await api.Post(
+            $"/api/drops/{drop}/runs",
+            new { output = "email", accountId = (await api.Get("/api/mail-accounts"))[0]!["id"] }
+        );
         await world.Until(run, "running");
         await api.Post($"/api/runs/{run["id"]}/pause", new { });
         await api.Ended((long)run["jobId"]!);
@@ -202,7 +320,10 @@ public sealed class MailTests : IAsyncLifetime
     [Fact]
     public async Task The_accounts_limit_holds_over_runs()
     {
-        var drop = await world.Drop("First,Last,Email\r\n" + string.Concat(Enumerable.Range(1, 9).Select(i => $"Given{i},Family{i},member{i}@example.org\r\n")), new { attachments = Array.Empty<object>() });
+        var drop = await world.Drop(
+            "First,Last,Email\r\n" + string.Concat(Enumerable.Range(1, 9).Select(i => $"Given{i},Family{i},member{i}@example.org\r\n")),
+            new { attachments = Array.Empty<object>() }
+        );
         var account = await world.Account(new { perDay = 4 });
         var run = await api.Post($"/api/drops/{drop}/runs", new { output = "email", accountId = account });
         var detail = await api.Until($"/api/runs/{run["id"]}/detail", d => d["run"]!["message"] is not null);
@@ -210,7 +331,10 @@ public sealed class MailTests : IAsyncLifetime
         Assert.Equal((4, 5), ((int)detail["mails"]!["sent"]!, (int)detail["mails"]!["waiting"]!));
         await api.Post($"/api/runs/{run["id"]}/cancel", new { });
         await world.Until(run, "cancelled");
-        Assert.Equal((4, 5), (Api.Count(await api.Get($"/api/drops/{drop}"), "mailed"), Api.Count(await api.Get($"/api/drops/{drop}"), "ready")));
+        Assert.Equal(
+            (4, 5),
+            (Api.Count(await api.Get($"/api/drops/{drop}"), "mailed"), Api.Count(await api.Get($"/api/drops/{drop}"), "ready"))
+        );
         Assert.Equal(4, (await world.Inbox()).Count);
     }
 
@@ -242,7 +366,8 @@ public sealed class MailTests : IAsyncLifetime
         Assert.Equal(3, System.Text.RegularExpressions.Regex.Count(text, "(?m)^From office@example.org "));
         var parser = new MimeParser(new MemoryStream(Encoding.Latin1.GetBytes(text)), MimeFormat.Mbox);
         var count = 0;
-        for (; !parser.IsEndOfStream; count++) Assert.Single(parser.ParseMessage().Attachments);
+        for (; !parser.IsEndOfStream; count++)
+            Assert.Single(parser.ParseMessage().Attachments);
         Assert.Equal(3, count);
         await api.Post($"/api/runs/{mbox["id"]}/take-back", new { });
         var sent = await world.Begin(drop);
@@ -266,8 +391,21 @@ public sealed class MailTests : IAsyncLifetime
         Assert.Equal(("[Test] Your letter, Ana", "me@example.org"), (message.Subject, message.To.Mailboxes.Single().Address));
         Assert.Empty(message.Cc);
         Assert.Equal("me@example.org", (string)(await api.Get("/api/post-office/messages"))["rows"]![0]!["recipients"]!);
-        Assert.Equal((3 + 1, 0), (Api.Count(await api.Get($"/api/drops/{drop}"), "ready"), Api.Count(await api.Get($"/api/drops/{drop}"), "mailed")));
-        Assert.Contains("not an email address", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/recipients/{ana}/test-mail", new { accountId = await world.Account(), to = "me" }))).Detail);
+        Assert.Equal(
+            (3 + 1, 0),
+            (Api.Count(await api.Get($"/api/drops/{drop}"), "ready"), Api.Count(await api.Get($"/api/drops/{drop}"), "mailed"))
+        );
+        Assert.Contains(
+            "not an email address",
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        $"/api/drops/{drop}/recipients/{ana}/test-mail",
+                        new { accountId = await world.Account(), to = "me" }
+                    )
+                )
+            ).Detail
+        );
     }
 
     [Fact]
@@ -283,9 +421,40 @@ public sealed class MailTests : IAsyncLifetime
                 entry.Write(Encoding.ASCII.GetBytes($"certificate of {Path.GetFileNameWithoutExtension(name)}"));
             }
         await api.Client.PostAsync($"/api/mail-folders/{folder}/files?name=all.zip", new ByteArrayContent(zip.ToArray()));
-        Assert.Equal(["ana.pdf", "bea.pdf"], (await api.Get($"/api/mail-folders/{folder}/files")).AsArray().Select(f => (string)f!["name"]!));
-        var terms = JsonNode.Parse(await (await api.Client.PostAsync("/api/mail-files?name=..%2Fterms.txt", new ByteArrayContent("The terms."u8.ToArray()))).Content.ReadAsStringAsync())!;
-        await api.Save(world.Email, MailWorld.Design(new { attachments = new object[] { new { kind = "folder", folderId = folder, source = "Certificate", name = "" }, new { kind = "file", file = (string)terms["file"]!, name = (string)terms["name"]!, size = 10 } } }));
+        Assert.Equal(
+            ["ana.pdf", "bea.pdf"],
+            (await api.Get($"/api/mail-folders/{folder}/files")).AsArray().Select(f => (string)f!["name"]!)
+        );
+        var terms = JsonNode.Parse(
+            await (
+                await api.Client.PostAsync("/api/mail-files?name=..%2Fterms.txt", new ByteArrayContent("The terms."u8.ToArray()))
+            ).Content.ReadAsStringAsync()
+        )!;
+        await api.Save(
+            world.Email,
+            MailWorld.Design(
+                new
+                {
+                    attachments = new object[]
+                    {
+                        new
+                        {
+                            kind = "folder",
+                            folderId = folder,
+                            source = "Certificate",
+                            name = "",
+                        },
+                        new
+                        {
+                            kind = "file",
+                            file = (string)terms["file"]!,
+                            name = (string)terms["name"]!,
+                            size = 10,
+                        },
+                    },
+                }
+            )
+        );
         await api.Checked(drop);
         var rows = await api.Recipients(drop);
         Assert.Equal(["Ready", "Ready", "Ready", "NeedsALook"], rows.Select(r => r.Tray));
@@ -305,17 +474,67 @@ public sealed class MailTests : IAsyncLifetime
     public async Task Nothing_goes_out_without_an_address_of_the_sender_or_with_a_mistake()
     {
         var drop = await world.Drop();
-        await api.Client.PutAsJsonAsync("/api/settings/organisation", new { name = "Garden", locale = "en-US", currency = "USD", countryLine = "Abroad", postalAddress = "", publicAddress = "" });
+        await api.Client.PutAsJsonAsync(
+            "/api/settings/organisation",
+            new
+            {
+                name = "Garden",
+                locale = "en-US",
+                currency = "USD",
+                countryLine = "Abroad",
+                postalAddress = "",
+                publicAddress = "",
+            }
+        );
         await api.Checked(drop);
-        async Task<string> Refused() => (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "email", accountId = await world.Account() }))).Detail;
+        async Task<string> Refused() =>
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "email", accountId = await world.Account() })
+                )
+            ).Detail;
         Assert.Contains("needs your postal address", await Refused());
         await api.Save(world.Email, MailWorld.Design(new { subject = "", unsubscribe = false }));
         await api.Checked(drop);
         Assert.Contains("no subject yet", await Refused());
-        await api.Save(world.Email, MailWorld.Design(new { unsubscribe = false, attachments = new object[] { new { kind = "design", designId = 999, name = "" } } }));
+        await api.Save(
+            world.Email,
+            MailWorld.Design(
+                new
+                {
+                    unsubscribe = false,
+                    attachments = new object[]
+                    {
+                        new
+                        {
+                            kind = "design",
+                            designId = 999,
+                            name = "",
+                        },
+                    },
+                }
+            )
+        );
         await api.Checked(drop);
         Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "needsALook"));
-        Assert.Contains("one email", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/drops/{drop}/package", new { designIds = new[] { world.Email, (long)await api.Post($"/api/designs/{world.Email}/duplicate", new { name = "Another" }) } }))).Detail);
+        Assert.Contains(
+            "one email",
+            (
+                await Api.Refusal(
+                    api.Client.PutAsJsonAsync(
+                        $"/api/drops/{drop}/package",
+                        new
+                        {
+                            designIds = new[]
+                            {
+                                world.Email,
+                                (long)await api.Post($"/api/designs/{world.Email}/duplicate", new { name = "Another" }),
+                            },
+                        }
+                    )
+                )
+            ).Detail
+        );
     }
 
     [Fact]
@@ -324,7 +543,10 @@ public sealed class MailTests : IAsyncLifetime
         var drop = await world.Drop(by: "Package");
         Assert.Equal("Both", (string)(await api.Get($"/api/drops/{drop}/recipients"))["rows"]![0]!["channel"]!);
         // Who has no address cannot get both.
-        Assert.Equal((3, 1), (Api.Count(await api.Get($"/api/drops/{drop}"), "ready"), Api.Count(await api.Get($"/api/drops/{drop}"), "needsALook")));
+        Assert.Equal(
+            (3, 1),
+            (Api.Count(await api.Get($"/api/drops/{drop}"), "ready"), Api.Count(await api.Get($"/api/drops/{drop}"), "needsALook"))
+        );
         await world.Until(await world.Begin(drop), "done");
         Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
         var paper = await api.Post($"/api/drops/{drop}/runs", new { });
@@ -333,7 +555,13 @@ public sealed class MailTests : IAsyncLifetime
         await api.Post($"/api/runs/{paper["id"]}/mailed", new { date = DateTime.Today.ToString("yyyy-MM-dd") });
         Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "mailed"));
         var ledger = (await api.Client.GetStringAsync($"/api/ledger.csv?dropId={drop}")).Trim().Split("\r\n").Skip(1).ToList();
-        Assert.Equal((4, 4), (ledger.Count(l => l.Contains(",Paper,", StringComparison.Ordinal)), ledger.Count(l => l.Contains(",Email,", StringComparison.Ordinal))));
+        Assert.Equal(
+            (4, 4),
+            (
+                ledger.Count(l => l.Contains(",Paper,", StringComparison.Ordinal)),
+                ledger.Count(l => l.Contains(",Email,", StringComparison.Ordinal))
+            )
+        );
     }
 
     [Fact]
@@ -349,10 +577,16 @@ public sealed class MailTests : IAsyncLifetime
         var view = await api.Get($"/api/post-office/messages/{id}");
         Assert.Contains("Dear Ana Okafor", (string)view["html"]!);
         Assert.Contains("Subject: Your letter, Ana", (string)view["source"]!);
-        Assert.Equal("message/rfc822", (await api.Client.GetAsync($"/api/post-office/messages/{id}/source.eml")).Content.Headers.ContentType!.MediaType);
+        Assert.Equal(
+            "message/rfc822",
+            (await api.Client.GetAsync($"/api/post-office/messages/{id}/source.eml")).Content.Headers.ContentType!.MediaType
+        );
         Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync($"/api/post-office/messages/{id}/files/1")).StatusCode);
         Assert.Equal(HttpStatusCode.NoContent, (await api.Client.DeleteAsync("/api/post-office/messages")).StatusCode);
         Assert.Equal(0, (int)(await api.Get("/api/post-office/messages"))["total"]!);
-        Assert.Contains("It can be told", (await Api.Refusal(api.Client.PostAsJsonAsync("/api/post-office/behaviours", new { kind = "burn", address = "*" }))).Detail);
+        Assert.Contains(
+            "It can be told",
+            (await Api.Refusal(api.Client.PostAsJsonAsync("/api/post-office/behaviours", new { kind = "burn", address = "*" }))).Detail
+        );
     }
 }

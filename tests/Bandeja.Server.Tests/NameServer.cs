@@ -27,11 +27,18 @@ public sealed class NameServer : IDisposable
         while (true)
         {
             UdpReceiveResult asked;
-            try { asked = await socket.ReceiveAsync(); }
-            catch (Exception e) when (e is ObjectDisposedException or SocketException) { return; }
+            try
+            {
+                asked = await socket.ReceiveAsync();
+            }
+            catch (Exception e) when (e is ObjectDisposedException or SocketException)
+            {
+                return;
+            }
             var question = asked.Buffer;
             var (labels, at) = (new List<string>(), 12);
-            for (; question[at] != 0; at += question[at] + 1) labels.Add(Encoding.ASCII.GetString(question, at + 1, question[at]));
+            for (; question[at] != 0; at += question[at] + 1)
+                labels.Add(Encoding.ASCII.GetString(question, at + 1, question[at]));
             at += 5;
             var name = string.Join('.', labels).ToLowerInvariant();
             string[] texts;
@@ -45,7 +52,14 @@ public sealed class NameServer : IDisposable
             var head = new byte[12];
             question.AsSpan(0, 2).CopyTo(head);
             head[2] = 0x81;
-            head[3] = (byte)(0x80 | (Fails ? 2 : exists ? 0 : 3));
+            head[3] = (byte)(
+                0x80
+                | (
+                    Fails ? 2
+                    : exists ? 0
+                    : 3
+                )
+            );
             head[5] = 1;
             head[7] = (byte)(Fails ? 0 : texts.Length);
             answer.Write(head);

@@ -19,15 +19,69 @@ public sealed class PrintTests : IAsyncLifetime
 
     public Task DisposeAsync() => api.DisposeAsync();
 
-    static readonly JsonObject Envelope = new() { ["kind"] = "envelope", ["format"] = "no10", ["boxes"] = new JsonArray(new JsonObject { ["id"] = "b1", ["use"] = "delivery", ["x"] = 100, ["y"] = 40, ["width"] = 100, ["height"] = 30, ["content"] = new JsonArray(new JsonObject { ["type"] = "paragraph", ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = "{First} {Last}" }) }) }) };
+    static readonly JsonObject Envelope = new()
+    {
+        ["kind"] = "envelope",
+        ["format"] = "no10",
+        ["boxes"] = new JsonArray(
+            new JsonObject
+            {
+                ["id"] = "b1",
+                ["use"] = "delivery",
+                ["x"] = 100,
+                ["y"] = 40,
+                ["width"] = 100,
+                ["height"] = 30,
+                ["content"] = new JsonArray(
+                    new JsonObject
+                    {
+                        ["type"] = "paragraph",
+                        ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = "{First} {Last}" }),
+                    }
+                ),
+            }
+        ),
+    };
 
     async Task<long> Drop(int people, bool envelope = false, params string[] text)
     {
-        var list = await api.BringIn("m.csv", "First,Last\r\n" + string.Concat(Enumerable.Range(1, people).Select(i => $"Given{i:000},Family{i:000}\r\n")));
-        if (!envelope) return await api.MakeDrop(list, text.Length > 0 ? text : ["Dear {First} {Last},"]);
-        var letter = (long)await api.Post("/api/designs", new JsonObject { ["name"] = "Letter", ["listId"] = list, ["document"] = Api.Letter("Dear {First} {Last},") });
-        var cover = (long)await api.Post("/api/designs", new JsonObject { ["name"] = "Envelope", ["listId"] = list, ["document"] = Envelope.DeepClone() });
-        var drop = (long)await api.Post("/api/drops", new { name = "Notice", listId = list, designIds = new[] { letter, cover }, campaignName = "Renewal" });
+        var list = await api.BringIn(
+            "m.csv",
+            "First,Last\r\n" + string.Concat(Enumerable.Range(1, people).Select(i => $"Given{i:000},Family{i:000}\r\n"))
+        );
+        if (!envelope)
+            return await api.MakeDrop(list, text.Length > 0 ? text : ["Dear {First} {Last},"]);
+        var letter = (long)
+            await api.Post(
+                "/api/designs",
+                new JsonObject
+                {
+                    ["name"] = "Letter",
+                    ["listId"] = list,
+                    ["document"] = Api.Letter("Dear {First} {Last},"),
+                }
+            );
+        var cover = (long)
+            await api.Post(
+                "/api/designs",
+                new JsonObject
+                {
+                    ["name"] = "Envelope",
+                    ["listId"] = list,
+                    ["document"] = Envelope.DeepClone(),
+                }
+            );
+        var drop = (long)
+            await api.Post(
+                "/api/drops",
+                new
+                {
+                    name = "Notice",
+                    listId = list,
+                    designIds = new[] { letter, cover },
+                    campaignName = "Renewal",
+                }
+            );
         await api.Checked(drop);
         return drop;
     }
@@ -35,33 +89,52 @@ public sealed class PrintTests : IAsyncLifetime
     object Print(object? more = null)
     {
         var order = new JsonObject { ["output"] = "print", ["printerId"] = printer };
-        foreach (var (key, value) in more is null ? [] : JsonNode.Parse(System.Text.Json.JsonSerializer.Serialize(more))!.AsObject()) order[key] = value?.DeepClone();
+        foreach (var (key, value) in more is null ? [] : JsonNode.Parse(System.Text.Json.JsonSerializer.Serialize(more))!.AsObject())
+            order[key] = value?.DeepClone();
         return order;
     }
 
     /// <summary>How many are printed, once the run, the ledger and the stack of sheets say the same.</summary>
-    Task<int> Agreed(JsonNode run, long drop) => api.Until(async () =>
-    {
-        var printed = (int)(await api.Get($"/api/runs/{run["id"]}"))["printed"]!;
-        return printed == Api.Count(await api.Get($"/api/drops/{drop}"), "produced") && printed == (await Sheets()).Count ? printed : -1;
-    }, n => n >= 0);
+    Task<int> Agreed(JsonNode run, long drop) =>
+        api.Until(
+            async () =>
+            {
+                var printed = (int)(await api.Get($"/api/runs/{run["id"]}"))["printed"]!;
+                return printed == Api.Count(await api.Get($"/api/drops/{drop}"), "produced") && printed == (await Sheets()).Count
+                    ? printed
+                    : -1;
+            },
+            n => n >= 0
+        );
 
     Task<JsonNode> Until(JsonNode run, Func<JsonNode, bool> reached) => api.Until($"/api/runs/{run["id"]}", reached);
 
     Task<JsonNode> Done(JsonNode run) => Until(run, r => (string)r["state"]! == "done");
-    async Task<List<string>> Log(JsonNode run) => [.. (await api.Get($"/api/runs/{run["id"]}/detail"))["log"]!.AsArray().Select(l => (string)l!["text"]!)];
+
+    async Task<List<string>> Log(JsonNode run) =>
+        [.. (await api.Get($"/api/runs/{run["id"]}/detail"))["log"]!.AsArray().Select(l => (string)l!["text"]!)];
 
     /// <summary>The texts of the good sheets in the order in which they came out.</summary>
     async Task<List<string>> Sheets(bool spoiled = false)
     {
-        var stack = (await api.Get($"/api/printers/{printer}/practice/stack?limit=500"))["sheets"]!.AsArray().Reverse().Where(s => (bool)s!["spoiled"]! == spoiled).ToList();
+        var stack = (await api.Get($"/api/printers/{printer}/practice/stack?limit=500"))["sheets"]!
+            .AsArray()
+            .Reverse()
+            .Where(s => (bool)s!["spoiled"]! == spoiled)
+            .ToList();
         var files = new Dictionary<long, List<string>>();
         foreach (var job in stack.Select(s => (long)s!["jobId"]!).Distinct())
         {
             using var pdf = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/practice-jobs/{job}/file"));
             files[job] = [.. pdf.GetPages().Select(p => p.Text)];
         }
-        return [.. stack.Select(s => files[(long)s!["jobId"]!][(int)s["firstPage"]! - 1] + (s["secondPage"] is { } back ? " / " + files[(long)s["jobId"]!][(int)back - 1] : ""))];
+        return
+        [
+            .. stack.Select(s =>
+                files[(long)s!["jobId"]!][(int)s["firstPage"]! - 1]
+                + (s["secondPage"] is { } back ? " / " + files[(long)s["jobId"]!][(int)back - 1] : "")
+            ),
+        ];
     }
 
     [Fact]
@@ -76,7 +149,10 @@ public sealed class PrintTests : IAsyncLifetime
         Assert.Equal(["Given001", "Given002", "Given003"], sheets.Skip(1).Take(3).Select(s => s[5..13]));
         Assert.Equal(["Given001 Family001", "Given002 Family002", "Given003 Family003"], sheets.Skip(4).Take(3));
         Assert.Contains("Pieces 0004 to 0006", sheets[7]);
-        Assert.Equal(Enumerable.Range(1, 7).Select(i => $"Given{i:000} Family{i:000}"), sheets.Where(s => s.StartsWith("Given", StringComparison.Ordinal)));
+        Assert.Equal(
+            Enumerable.Range(1, 7).Select(i => $"Given{i:000} Family{i:000}"),
+            sheets.Where(s => s.StartsWith("Given", StringComparison.Ordinal))
+        );
         Assert.Contains("All 7 pieces are printed.", await Log(run));
         var printed = (await api.Get($"/api/printers/{printer}/practice"))["trays"]!.AsArray().Select(t => (int)t!["sheets"]!);
         Assert.Equal([5000 - 10, 2000 - 7, 500], printed);
@@ -113,9 +189,16 @@ public sealed class PrintTests : IAsyncLifetime
         var emptied = false;
         while (true)
         {
-            var now = await Until(run, r => (string)r["state"]! == "done" || (string?)r["message"] is { } words && (words.Contains("jammed") || words.Contains("out of letter paper")));
-            if ((string)now["state"]! == "done") break;
-            if (((string?)now["message"])?.Contains("jammed") == true) await api.Client.DeleteAsync($"/api/printers/{printer}/practice/jam");
+            var now = await Until(
+                run,
+                r =>
+                    (string)r["state"]! == "done"
+                    || (string?)r["message"] is { } words && (words.Contains("jammed") || words.Contains("out of letter paper"))
+            );
+            if ((string)now["state"]! == "done")
+                break;
+            if (((string?)now["message"])?.Contains("jammed") == true)
+                await api.Client.DeleteAsync($"/api/printers/{printer}/practice/jam");
             else
             {
                 emptied = true;
@@ -142,7 +225,10 @@ public sealed class PrintTests : IAsyncLifetime
         Assert.Equal("paused", (string)paused["state"]!);
         Assert.Equal(printed, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
         Assert.Equal(printed, (await Sheets()).Count);
-        Assert.Contains("not in this run", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/resume", new { from = 99 }))).Detail);
+        Assert.Contains(
+            "not in this run",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/resume", new { from = 99 }))).Detail
+        );
 
         await api.Post($"/api/runs/{run["id"]}/resume", new { from = 8 });
         await Done(run);
@@ -151,7 +237,10 @@ public sealed class PrintTests : IAsyncLifetime
         Assert.Equal(Enumerable.Range(1, printed).Concat(Enumerable.Range(8, 33)).Select(i => $"{i:000}"), sheets);
         var events = (await api.Get($"/api/drops/{drop}/events")).AsArray();
         Assert.Equal(40, events.Count(e => (string)e!["kind"]! == "Produced"));
-        Assert.Equal(Enumerable.Range(8, printed - 7), events.Where(e => (string)e!["kind"]! == "Reprinted").Select(e => (int)e!["pieceNumber"]!).Order());
+        Assert.Equal(
+            Enumerable.Range(8, printed - 7),
+            events.Where(e => (string)e!["kind"]! == "Reprinted").Select(e => (int)e!["pieceNumber"]!).Order()
+        );
     }
 
     [Fact]
@@ -183,7 +272,10 @@ public sealed class PrintTests : IAsyncLifetime
         Assert.Equal(["004", "005", "006"], (await Sheets()).TakeLast(3).Select(s => s[10..13]));
         Assert.Equal(10, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
         Assert.Equal("reprinted", (string)(await api.Get($"/api/runs/{again["id"]}/pieces"))["rows"]![0]!["state"]!);
-        Assert.Equal([(long)again["number"]!], (await api.Get($"/api/runs/{run["id"]}/detail"))["reprints"]!.AsArray().Select(n => (long)n!));
+        Assert.Equal(
+            [(long)again["number"]!],
+            (await api.Get($"/api/runs/{run["id"]}/detail"))["reprints"]!.AsArray().Select(n => (long)n!)
+        );
         await api.Put($"/api/printers/{printer}/practice", new { sheetsAMinute = 600, jamsIn10000 = 0 });
         var third = await api.Post($"/api/drops/{drop}/runs", Print());
         await Until(third, r => (int)r["printed"]! > 1);
@@ -192,7 +284,10 @@ public sealed class PrintTests : IAsyncLifetime
         Assert.Equal("cancelled", (string)(await api.Get($"/api/runs/{third["id"]}"))["state"]!);
         var view = await api.Get($"/api/drops/{drop}");
         Assert.Equal(20, Api.Count(view, "produced") + Api.Count(view, "ready"));
-        Assert.Contains("ended already", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{third["id"]}/cancel", new { }))).Detail);
+        Assert.Contains(
+            "ended already",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{third["id"]}/cancel", new { }))).Detail
+        );
     }
 
     [Fact]
@@ -201,22 +296,86 @@ public sealed class PrintTests : IAsyncLifetime
         var drop = await Drop(5, envelope: true);
         var run = await Done(await api.Post($"/api/drops/{drop}/runs", Print()));
         var envelope = (long)run["designs"]![1]!["designId"]!;
-        var plan = await api.Post($"/api/drops/{drop}/plan", Print(new { reprints = true, pieces = "2-3", designs = new[] { envelope } }));
+        var plan = await api.Post(
+            $"/api/drops/{drop}/plan",
+            Print(
+                new
+                {
+                    reprints = true,
+                    pieces = "2-3",
+                    designs = new[] { envelope },
+                }
+            )
+        );
         Assert.Equal("envelope", (string)Assert.Single(plan["designs"]!.AsArray())!["kind"]!);
-        var again = await Done(await api.Post($"/api/drops/{drop}/runs", Print(new { reprints = true, pieces = "2-3", designs = new[] { envelope } })));
+        var again = await Done(
+            await api.Post(
+                $"/api/drops/{drop}/runs",
+                Print(
+                    new
+                    {
+                        reprints = true,
+                        pieces = "2-3",
+                        designs = new[] { envelope },
+                    }
+                )
+            )
+        );
         Assert.Equal(["Given002 Family002", "Given003 Family003"], (await Sheets()).TakeLast(2));
         Assert.Equal(2, (int)again["printed"]!);
         Assert.Equal(12, (await Sheets()).Count);
-        Assert.Contains("whole package", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", Print(new { designs = new[] { envelope } })))).Detail);
-        Assert.Contains("none of these designs", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", Print(new { reprints = true, pieces = "1", designs = new[] { 999 } })))).Detail);
+        Assert.Contains(
+            "whole package",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", Print(new { designs = new[] { envelope } })))).Detail
+        );
+        Assert.Contains(
+            "none of these designs",
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        $"/api/drops/{drop}/runs",
+                        Print(
+                            new
+                            {
+                                reprints = true,
+                                pieces = "1",
+                                designs = new[] { 999 },
+                            }
+                        )
+                    )
+                )
+            ).Detail
+        );
     }
 
     [Fact]
     public async Task On_both_sides_each_piece_begins_on_a_sheet_of_its_own_and_copies_are_counted()
     {
-        var drop = await Drop(3, false, "Dear {First},", string.Concat(Enumerable.Repeat("The glasshouse is quieter without you; in nine years you have walked the riverside path. ", 60)), "End of {First}.");
-        foreach (var alike in (await api.Get($"/api/drops/{drop}"))["findings"]!.AsArray().Select(f => (string)f!["alike"]!)) await api.Post($"/api/drops/{drop}/accept", new { alike });
-        var run = await Done(await api.Post($"/api/drops/{drop}/runs", Print(new { duplex = true, copies = 2, batchOf = 2, breakSheets = true })));
+        var drop = await Drop(
+            3,
+            false,
+            "Dear {First},",
+            string.Concat(
+                Enumerable.Repeat("The glasshouse is quieter without you; in nine years you have walked the riverside path. ", 60)
+            ),
+            "End of {First}."
+        );
+        foreach (var alike in (await api.Get($"/api/drops/{drop}"))["findings"]!.AsArray().Select(f => (string)f!["alike"]!))
+            await api.Post($"/api/drops/{drop}/accept", new { alike });
+        var run = await Done(
+            await api.Post(
+                $"/api/drops/{drop}/runs",
+                Print(
+                    new
+                    {
+                        duplex = true,
+                        copies = 2,
+                        batchOf = 2,
+                        breakSheets = true,
+                    }
+                )
+            )
+        );
         Assert.Equal(3, (int)run["printed"]!);
         var sheets = await Sheets();
         Assert.All(sheets.Where(s => s.StartsWith("Dear", StringComparison.Ordinal)), s => Assert.Contains("/", s));
@@ -228,15 +387,44 @@ public sealed class PrintTests : IAsyncLifetime
     public async Task What_cannot_be_printed_is_refused_with_a_sentence()
     {
         var drop = await Drop(2);
-        async Task<string> Refused(object order) => (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", order))).Detail;
+        async Task<string> Refused(object order) =>
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", order))).Detail;
         Assert.Contains("Choose the printer", await Refused(new { output = "print" }));
         var paper = (long)await api.Post("/api/printers", new { name = "Front office" });
         Assert.Contains("Make files instead", await Refused(new { output = "print", printerId = paper }));
         Assert.Contains("Copies are", await Refused(Print(new { copies = 0 })));
-        Assert.Contains("takes up to 5,000", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice/trays/1", new { sheets = 6000 }))).Detail);
-        Assert.Contains("no such tray", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice/trays/9", new { sheets = 1 }))).Detail);
-        Assert.Contains("sheets a minute", (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice", new { sheetsAMinute = 0, jamsIn10000 = 0 }))).Detail);
+        Assert.Contains(
+            "takes up to 5,000",
+            (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice/trays/1", new { sheets = 6000 }))).Detail
+        );
+        Assert.Contains(
+            "no such tray",
+            (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice/trays/9", new { sheets = 1 }))).Detail
+        );
+        Assert.Contains(
+            "sheets a minute",
+            (
+                await Api.Refusal(
+                    api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice", new { sheetsAMinute = 0, jamsIn10000 = 0 })
+                )
+            ).Detail
+        );
         Assert.Contains("no practice printer", (await Api.Refusal(api.Client.GetAsync($"/api/printers/{paper}/practice"))).Detail);
-        Assert.Contains("no queue", (await Api.Refusal(api.Client.PostAsJsonAsync("/api/printers", new { name = "x", kind = "queue", queue = "nowhere" }))).Detail);
+        Assert.Contains(
+            "no queue",
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        "/api/printers",
+                        new
+                        {
+                            name = "x",
+                            kind = "queue",
+                            queue = "nowhere",
+                        }
+                    )
+                )
+            ).Detail
+        );
     }
 }

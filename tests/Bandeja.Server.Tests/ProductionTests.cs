@@ -11,13 +11,22 @@ namespace Bandeja.Server.Tests;
 public sealed class ProductionTests : IAsyncLifetime
 {
     readonly Api api = new();
+
     public Task InitializeAsync() => api.InitializeAsync();
+
     public Task DisposeAsync() => api.DisposeAsync();
 
     // Two of a name; a blank code; codes in another order than the list; one abroad.
-    const string List = "First,Last,Street,City,ZIP,Country,Code\r\nAna,Okafor,1 Quay Road,Fernquay,97499,,fern\r\nBea,Marsh,2 Quay Road,Fernquay,97401,,ivy\r\nANA,OKAFOR,3 Quay Road,Alder Point,97403,,moss\r\nCem,a/b:c,4 Quay Road,Fernquay,97402,,\r\nDot,Quint,5 Fern Street,Kyoto,100-0001,Japan,rose\r\n";
+    const string List =
+        "First,Last,Street,City,ZIP,Country,Code\r\nAna,Okafor,1 Quay Road,Fernquay,97499,,fern\r\nBea,Marsh,2 Quay "
+        + "Road,Fernquay,97401,,ivy\r\nANA,OKAFOR,3 Quay Road,Alder Point,97403,,moss\r\nCem,a/b:c,4 Quay "
+        + "Road,Fernquay,97402,,\r\nDot,Quint,5 Fern Street,Kyoto,100-0001,Japan,rose\r\n";
 
-    async Task<long> Drop(string csv = List) => await api.MakeDrop(await api.BringIn("members.csv", csv), csv == List ? ["Dear {First} {Last},", "{Delivery address}"] : ["Dear {First} {Last},"]);
+    async Task<long> Drop(string csv = List) =>
+        await api.MakeDrop(
+            await api.BringIn("members.csv", csv),
+            csv == List ? ["Dear {First} {Last},", "{Delivery address}"] : ["Dear {First} {Last},"]
+        );
 
     async Task<JsonNode> Made(long drop, object order)
     {
@@ -28,6 +37,7 @@ public sealed class ProductionTests : IAsyncLifetime
     }
 
     async Task<byte[]> File(JsonNode run, int number) => await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/{number}");
+
     static List<string> Texts(byte[] pdf, string? password = null)
     {
         using var document = password is null ? PdfDocument.Open(pdf) : PdfDocument.Open(pdf, new ParsingOptions { Password = password });
@@ -37,7 +47,16 @@ public sealed class ProductionTests : IAsyncLifetime
     static List<(string Name, byte[] Bytes)> Entries(byte[] zip)
     {
         using var archive = new ZipArchive(new MemoryStream(zip));
-        return [.. archive.Entries.Select(e => { using var s = e.Open(); var m = new MemoryStream(); s.CopyTo(m); return (e.FullName, m.ToArray()); })];
+        return
+        [
+            .. archive.Entries.Select(e =>
+            {
+                using var s = e.Open();
+                var m = new MemoryStream();
+                s.CopyTo(m);
+                return (e.FullName, m.ToArray());
+            }),
+        ];
     }
 
     [Fact]
@@ -49,7 +68,10 @@ public sealed class ProductionTests : IAsyncLifetime
         var cost = plan["cost"]!;
         // A US Letter sheet of 90 g/m² weighs 5.43 g.
         Assert.Equal(5.43m, Math.Round((decimal)cost["heaviest"]!, 2));
-        Assert.Equal([("Single letters", 4, 2.92m), ("Letters abroad", 1, 1.65m)], cost["postage"]!.AsArray().Select(p => ((string)p!["class"]!, (int)p["pieces"]!, (decimal)p["price"]!)));
+        Assert.Equal(
+            [("Single letters", 4, 2.92m), ("Letters abroad", 1, 1.65m)],
+            cost["postage"]!.AsArray().Select(p => ((string)p!["class"]!, (int)p["pieces"]!, (decimal)p["price"]!))
+        );
         Assert.Equal(2.92m + 1.65m + 5 * 0.018m, (decimal)cost["total"]!);
         var held = (await api.Recipients(drop))[0].Id;
         await api.Post($"/api/drops/{drop}/hold", new { recipients = new[] { held }, reason = "asked to wait" });
@@ -62,7 +84,10 @@ public sealed class ProductionTests : IAsyncLifetime
         var heavy = await api.Post($"/api/drops/{drop}/plan", new { postage = "Single letters" });
         Assert.Contains("3 pieces are heavier", (string)heavy["remarks"]![0]!);
         Assert.Contains("1 piece goes abroad", (string)heavy["remarks"]![1]!);
-        Assert.Contains("no postage class", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { postage = "Pigeon" }))).Detail);
+        Assert.Contains(
+            "no postage class",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { postage = "Pigeon" }))).Detail
+        );
         prices["papers"] = new JsonArray();
         Assert.Contains("no paper", (await Api.Refusal(api.Client.PutAsJsonAsync("/api/settings/prices", prices))).Detail);
     }
@@ -72,13 +97,22 @@ public sealed class ProductionTests : IAsyncLifetime
     {
         var drop = await Drop();
         var byCode = await Made(drop, new { sort = "postal", pieces = "1-4" });
-        Assert.Equal(["Bea Marsh", "Cem a/b:c", "ANA OKAFOR", "Ana Okafor"], Texts(await File(byCode, 1)).Select(t => t[5..t.IndexOf(',')]));
+        Assert.Equal(
+            ["Bea Marsh", "Cem a/b:c", "ANA OKAFOR", "Ana Okafor"],
+            Texts(await File(byCode, 1)).Select(t => t[5..t.IndexOf(',')])
+        );
         Assert.Equal([2, 4, 3, 1], (await api.Get($"/api/runs/{byCode["id"]}/pieces"))["rows"]!.AsArray().Select(p => (int)p!["piece"]!));
-        Assert.Equal(["country", "postal code"], (await api.Get($"/api/runs/{byCode["id"]}/detail"))["orderedBy"]!.AsArray().Select(x => (string)x!));
+        Assert.Equal(
+            ["country", "postal code"],
+            (await api.Get($"/api/runs/{byCode["id"]}/detail"))["orderedBy"]!.AsArray().Select(x => (string)x!)
+        );
         var other = await Drop();
         var byColumns = await Made(other, new { sort = "4,-1" });
         Assert.Equal(["ANA", "Cem", "Bea", "Ana", "Dot"], Texts(await File(byColumns, 1)).Select(t => t[5..t.IndexOf(' ', 6)]));
-        Assert.Contains("no such column", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{other}/plan", new { sort = "99" }))).Detail);
+        Assert.Contains(
+            "no such column",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{other}/plan", new { sort = "99" }))).Detail
+        );
     }
 
     [Fact]
@@ -88,9 +122,15 @@ public sealed class ProductionTests : IAsyncLifetime
         var drop = await api.MakeDrop(list, "Dear {First},");
         var segment = (long)await api.Post($"/api/lists/{list}/segments", new { name = "Fernquay", filter = "City = \"Fernquay\"" });
         var plan = await api.Post($"/api/drops/{drop}/plan", new { segmentId = segment });
-        Assert.Equal((3, "Not in “Fernquay”", 2), ((int)plan["pieces"]!, (string)plan["leftOut"]![0]!["reason"]!, (int)plan["leftOut"]![0]!["count"]!));
+        Assert.Equal(
+            (3, "Not in “Fernquay”", 2),
+            ((int)plan["pieces"]!, (string)plan["leftOut"]![0]!["reason"]!, (int)plan["leftOut"]![0]!["count"]!)
+        );
         Assert.Equal("segment “Fernquay”", (string)(await Made(drop, new { segmentId = segment }))["chosen"]!);
-        Assert.Contains("not several of these", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { segmentId = segment, pieces = "1" }))).Detail);
+        Assert.Contains(
+            "not several of these",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { segmentId = segment, pieces = "1" }))).Detail
+        );
     }
 
     [Fact]
@@ -98,31 +138,82 @@ public sealed class ProductionTests : IAsyncLifetime
     {
         var drop = await Drop();
         var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "each", nameBy = "{Last}" });
-        Assert.Equal(["Okafor.pdf", "Marsh.pdf", "OKAFOR (2).pdf", "a-b-c.pdf", "Quint.pdf"], plan["names"]!.AsArray().Select(n => (string)n!));
+        Assert.Equal(
+            ["Okafor.pdf", "Marsh.pdf", "OKAFOR (2).pdf", "a-b-c.pdf", "Quint.pdf"],
+            plan["names"]!.AsArray().Select(n => (string)n!)
+        );
         Assert.Equal(1, (int)plan["numbered"]!);
         var run = await Made(drop, new { output = "each", nameBy = "{Last}" });
         var entries = Entries(await File(run, 1));
         Assert.Equal(plan["names"]!.AsArray().Select(n => (string)n!), entries.Select(e => e.Name.Split('/')[1]));
         Assert.Matches(@"^renewal-first-notice-\d{4}-\d\d-\d\d-\d{4}$", entries[0].Name.Split('/')[0]);
-        Assert.Equal(["Dear Ana Okafor,", "Dear Bea Marsh,", "Dear ANA OKAFOR,", "Dear Cem a/b:c,", "Dear Dot Quint,"], entries.Select(e => Texts(e.Bytes)[0][..(Texts(e.Bytes)[0].IndexOf(',') + 1)]));
+        Assert.Equal(
+            ["Dear Ana Okafor,", "Dear Bea Marsh,", "Dear ANA OKAFOR,", "Dear Cem a/b:c,", "Dear Dot Quint,"],
+            entries.Select(e => Texts(e.Bytes)[0][..(Texts(e.Bytes)[0].IndexOf(',') + 1)])
+        );
         Assert.Equal(5, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
-        Assert.Contains("There is no column", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "each", nameBy = "{Lst}", reprints = true, pieces = "1" }))).Detail);
+        Assert.Contains(
+            "There is no column",
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        $"/api/drops/{drop}/plan",
+                        new
+                        {
+                            output = "each",
+                            nameBy = "{Lst}",
+                            reprints = true,
+                            pieces = "1",
+                        }
+                    )
+                )
+            ).Detail
+        );
     }
 
     [Fact]
     public async Task Passwords_open_each_file_for_its_own_recipient_and_stand_nowhere_in_clear()
     {
         var drop = await Drop();
-        var order = new { output = "each", nameBy = "{Last}", passwords = new { open = "{Code}", openBy = true, owner = "the gardener's own", copy = false } };
+        var order = new
+        {
+            output = "each",
+            nameBy = "{Last}",
+            passwords = new
+            {
+                open = "{Code}",
+                openBy = true,
+                owner = "the gardener's own",
+                copy = false,
+            },
+        };
         Assert.Equal([4], (await api.Post($"/api/drops/{drop}/plan", order))["blankPasswords"]!.AsArray().Select(p => (int)p!));
-        Assert.Contains("blank for 1 recipient: piece 0004", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", order))).Detail);
+        Assert.Contains(
+            "blank for 1 recipient: piece 0004",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", order))).Detail
+        );
         // Of what is longer than the standard looks at, the rest would be dropped without a word.
-        Assert.Contains("at most 127 bytes", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "each", passwords = new { open = new string('é', 64) } }))).Detail);
+        Assert.Contains(
+            "at most 127 bytes",
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        $"/api/drops/{drop}/plan",
+                        new { output = "each", passwords = new { open = new string('é', 64) } }
+                    )
+                )
+            ).Detail
+        );
         await api.Post($"/api/drops/{drop}/hold", new { recipients = new[] { (await api.Recipients(drop))[3].Id }, reason = "no code" });
         var run = await Made(drop, order);
         Assert.True((bool)run["protected"]!);
         var entries = Entries(await File(run, 1));
-        foreach (var (entry, password, name) in entries.Zip(["fern", "ivy", "moss", "rose"], ["Ana Okafor", "Bea Marsh", "ANA OKAFOR", "Dot Quint"]))
+        foreach (
+            var (entry, password, name) in entries.Zip(
+                ["fern", "ivy", "moss", "rose"],
+                ["Ana Okafor", "Bea Marsh", "ANA OKAFOR", "Dot Quint"]
+            )
+        )
         {
             Assert.Contains(name, Texts(entry.Bytes, password)[0]);
             Assert.ThrowsAny<Exception>(() => Texts(entry.Bytes, password == "ivy" ? "fern" : "ivy"));
@@ -134,20 +225,51 @@ public sealed class ProductionTests : IAsyncLifetime
         Assert.DoesNotContain("the gardener's own", answers + stored);
         Assert.DoesNotContain("{Code}", stored); // an expression may hold a password, too
 
-        foreach (var (passwords, message) in new (object, string)[] { (new { open = "x", owner = "x" }, "are the same"), (new { open = "" }, "leave the files unlocked"), (new { open = "{Code}", openBy = true }, "needs a file for each") })
-            Assert.Contains(message, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", passwords }))).Detail);
+        foreach (
+            var (passwords, message) in new (object, string)[]
+            {
+                (new { open = "x", owner = "x" }, "are the same"),
+                (new { open = "" }, "leave the files unlocked"),
+                (new { open = "{Code}", openBy = true }, "needs a file for each"),
+            }
+        )
+            Assert.Contains(
+                message,
+                (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", passwords }))).Detail
+            );
     }
 
     [Fact]
     public async Task Parts_hold_so_many_pieces_and_all_files_come_in_one_zip()
     {
         var drop = await Drop();
-        var run = await Made(drop, new { output = "parts", partOf = 2, passwords = new { open = "quay" } });
-        Assert.Equal([("renewal-first-notice-run-1-0001-0002.pdf", 1, 2), ("renewal-first-notice-run-1-0003-0004.pdf", 3, 4), ("renewal-first-notice-run-1-0005-0005.pdf", 5, 5)], run["files"]!.AsArray().Select(f => ((string)f!["name"]!, (int)f["firstPiece"]!, (int)f["lastPiece"]!)));
+        var run = await Made(
+            drop,
+            new
+            {
+                output = "parts",
+                partOf = 2,
+                passwords = new { open = "quay" },
+            }
+        );
+        Assert.Equal(
+            [
+                ("renewal-first-notice-run-1-0001-0002.pdf", 1, 2),
+                ("renewal-first-notice-run-1-0003-0004.pdf", 3, 4),
+                ("renewal-first-notice-run-1-0005-0005.pdf", 5, 5),
+            ],
+            run["files"]!.AsArray().Select(f => ((string)f!["name"]!, (int)f["firstPiece"]!, (int)f["lastPiece"]!))
+        );
         var entries = Entries(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files.zip"));
         Assert.Equal([2, 2, 1], entries.Select(e => Texts(e.Bytes, "quay").Count));
-        Assert.Equal(run["files"]!.AsArray().Select(f => (string)f!["sha256"]!), entries.Select(e => Convert.ToHexStringLower(SHA256.HashData(e.Bytes))));
-        Assert.Contains("how many pieces", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "parts", partOf = 0 }))).Detail);
+        Assert.Equal(
+            run["files"]!.AsArray().Select(f => (string)f!["sha256"]!),
+            entries.Select(e => Convert.ToHexStringLower(SHA256.HashData(e.Bytes)))
+        );
+        Assert.Contains(
+            "how many pieces",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "parts", partOf = 0 }))).Detail
+        );
     }
 
     [Fact]
@@ -158,7 +280,16 @@ public sealed class ProductionTests : IAsyncLifetime
         var before = await File(run, 1);
         var somebody = (await api.Recipients(drop))[0].Id;
         await api.Put($"/api/drops/{drop}/recipients/{somebody}/values/2", new { value = "Changed" });
-        await api.Put("/api/settings/organisation", new { name = "Another garden", locale = "de-DE", currency = "EUR", countryLine = "Always" });
+        await api.Put(
+            "/api/settings/organisation",
+            new
+            {
+                name = "Another garden",
+                locale = "de-DE",
+                currency = "EUR",
+                countryLine = "Always",
+            }
+        );
         System.IO.File.Delete(api.RunFile((long)run["id"]!, "1.zip"));
         Assert.Contains("made again", (await Api.Refusal(api.Client.GetAsync($"/api/runs/{run["id"]}/files/1"))).Detail);
         var job = await api.Post($"/api/runs/{run["id"]}/remake", new { });
@@ -175,7 +306,10 @@ public sealed class ProductionTests : IAsyncLifetime
         await api.Ended((long)run["jobId"]!);
         var bytes = await along;
         Assert.Equal(3000, Entries(bytes).Count);
-        Assert.Equal((string)(await api.Get($"/api/runs/{run["id"]}"))["files"]![0]!["sha256"]!, Convert.ToHexStringLower(SHA256.HashData(bytes)));
+        Assert.Equal(
+            (string)(await api.Get($"/api/runs/{run["id"]}"))["files"]![0]!["sha256"]!,
+            Convert.ToHexStringLower(SHA256.HashData(bytes))
+        );
     }
 
     [Fact]
@@ -184,10 +318,19 @@ public sealed class ProductionTests : IAsyncLifetime
         var drop = await Drop("First,Last\r\n" + string.Concat(Enumerable.Range(1, 6000).Select(i => $"Given{i},Family{i}\r\n")));
         var run = await api.Post($"/api/drops/{drop}/runs", new { output = "each" });
         Assert.Equal("paused", (string)(await api.Post($"/api/runs/{run["id"]}/pause", new { }))["state"]!);
-        Assert.Contains("cannot be paused", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/pause", new { }))).Detail);
+        Assert.Contains(
+            "cannot be paused",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/pause", new { }))).Detail
+        );
         // Its pieces stay with it: another run does not get them.
-        Assert.Contains("run 1, which Tomás Reyes began, has them", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail);
-        Assert.Contains("begin at a piece", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/resume", new { from = 3 }))).Detail);
+        Assert.Contains(
+            "run 1, which Tomás Reyes began, has them",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail
+        );
+        Assert.Contains(
+            "begin at a piece",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/resume", new { from = 3 }))).Detail
+        );
         await api.Post($"/api/runs/{run["id"]}/resume", new { });
         await api.Until($"/api/runs/{run["id"]}", r => (string)r["state"]! == "done");
         Assert.Equal(6000, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
@@ -248,21 +391,48 @@ public sealed class ProductionTests : IAsyncLifetime
         var run = await Made(drop, new { });
         var somebody = (await api.Recipients(drop))[1].Id;
         await api.Put($"/api/drops/{drop}/recipients/{somebody}/values/1", new { value = "Corrected" });
-        Assert.Contains("which pieces to reprint", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { reprints = true }))).Detail);
+        Assert.Contains(
+            "which pieces to reprint",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { reprints = true }))).Detail
+        );
         // A correction was made since: which of the two is meant is asked and not guessed.
         Assert.Equal(1, (int)(await api.Post($"/api/drops/{drop}/plan", new { reprints = true, pieces = "2-3" }))["corrected"]!);
-        Assert.Contains("as they were or with the corrections", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { reprints = true, pieces = "2-3" }))).Detail);
-        var again = await Made(drop, new { reprints = true, pieces = "2-3", corrected = false });
+        Assert.Contains(
+            "as they were or with the corrections",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { reprints = true, pieces = "2-3" }))).Detail
+        );
+        var again = await Made(
+            drop,
+            new
+            {
+                reprints = true,
+                pieces = "2-3",
+                corrected = false,
+            }
+        );
         Assert.Equal(((long)run["id"]!, 2), ((long)again["reprintOf"]!, (int)again["pieces"]!));
         // As the run made it, not as it would be made now.
         Assert.Equal(["Dear Bea Marsh,", "Dear ANA OKAFOR,"], Texts(await File(again, 1)).Select(t => t[..(t.IndexOf(',') + 1)]));
         Assert.Equal(5, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
         var ledger = await api.Client.GetStringAsync($"/api/ledger.csv?dropId={drop}");
         Assert.Contains("Reprinted in run", ledger);
-        Assert.Equal(2, ledger.Split("\r\n").Count(l => l.Contains(",Produced,1,", StringComparison.Ordinal) && l.Contains("Z,2,", StringComparison.Ordinal)));
+        Assert.Equal(
+            2,
+            ledger
+                .Split("\r\n")
+                .Count(l => l.Contains(",Produced,1,", StringComparison.Ordinal) && l.Contains("Z,2,", StringComparison.Ordinal))
+        );
         Assert.Equal(5, (int)(await api.Get($"/api/runs/{run["id"]}"))["waiting"]!);
         // With corrections: the same number, the new value; and the ledger has the name that was printed last.
-        var corrected = await Made(drop, new { reprints = true, pieces = "2-3", corrected = true });
+        var corrected = await Made(
+            drop,
+            new
+            {
+                reprints = true,
+                pieces = "2-3",
+                corrected = true,
+            }
+        );
         Assert.True((bool)corrected["corrected"]!);
         Assert.Contains(Texts(await File(corrected, 1)), t => t.Contains("Corrected", StringComparison.OrdinalIgnoreCase));
         await api.Put($"/api/drops/{drop}/recipients/{somebody}/values/1", new { value = "Later" });
@@ -284,11 +454,20 @@ public sealed class ProductionTests : IAsyncLifetime
         await api.Post($"/api/runs/{run["id"]}/mailed", new { date = today, without = "3" });
         Assert.Equal([1, 2, 4], (await api.Recipients(drop, "&tray=Mailed")).Select(r => r.Piece));
         Assert.Equal([3], (await api.Recipients(drop, "&tray=Held")).Select(r => r.Piece));
-        Assert.Contains("Say why", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed/undo", new { reason = " " }))).Detail);
+        Assert.Contains(
+            "Say why",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed/undo", new { reason = " " }))).Detail
+        );
         await api.Post($"/api/runs/{run["id"]}/mailed/undo", new { reason = "the tray is still here", pieces = "1" });
         Assert.Equal([2, 4], (await api.Recipients(drop, "&tray=Mailed")).Select(r => r.Piece));
-        Assert.Contains((await api.Get($"/api/drops/{drop}/events")).AsArray(), e => (string)e!["kind"]! == "MailUndone" && (string?)e["note"] == "the tray is still here");
-        Assert.Contains("is not in this run", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed", new { date = today, upTo = 77 }))).Detail);
+        Assert.Contains(
+            (await api.Get($"/api/drops/{drop}/events")).AsArray(),
+            e => (string)e!["kind"]! == "MailUndone" && (string?)e["note"] == "the tray is still here"
+        );
+        Assert.Contains(
+            "is not in this run",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed", new { date = today, upTo = 77 }))).Detail
+        );
         // One act, one undo: the piece that was pulled out with it comes back, too.
         await api.Post($"/api/drops/{drop}/undo", new { });
         await api.Post($"/api/drops/{drop}/undo", new { });

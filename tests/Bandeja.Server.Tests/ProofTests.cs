@@ -9,27 +9,47 @@ namespace Bandeja.Server.Tests;
 public sealed class ProofTests : IAsyncLifetime
 {
     readonly Api api = new();
+
     public Task InitializeAsync() => api.InitializeAsync();
+
     public Task DisposeAsync() => api.DisposeAsync();
 
     /// <summary>Twenty recipients: the twelfth has no first name, the seventh a name far longer, the third lives in Japan.</summary>
-    static string List() => "First,Last,Street,City,ZIP,Country,Amount due\r\n" + string.Concat(Enumerable.Range(1, 20).Select(i =>
-        $"{(i == 12 ? "" : i == 7 ? "Bartholomew-Maximilian" : "Ana")},Family{i:00},{i} Quay Road,Fernquay,97412,{(i == 3 ? "Japan" : "")},{(i == 9 ? "250" : "20")}\r\n"));
+    static string List() =>
+        "First,Last,Street,City,ZIP,Country,Amount due\r\n"
+        + string.Concat(
+            Enumerable
+                .Range(1, 20)
+                .Select(i =>
+                    $"{(i == 12 ? "" : i == 7 ? "Bartholomew-Maximilian" : "Ana")},Family{i:00},{i} Quay "
+                    + $"Road,Fernquay,97412,{(i == 3 ? "Japan" : "")},{(i == 9 ? "250" : "20")}\r\n"
+                )
+        );
 
     async Task<(long List, long Drop, long Design)> Make()
     {
         var list = await api.BringIn("members.csv", List());
-        var drop = await api.MakeDrop(list, "Dear {First} {Last},", "{when Amount due > 100}Thank you for so large a sum.{end}", "{Delivery address}");
+        var drop = await api.MakeDrop(
+            list,
+            "Dear {First} {Last},",
+            "{when Amount due > 100}Thank you for so large a sum.{end}",
+            "{Delivery address}"
+        );
         return (list, drop, (long)(await api.Get($"/api/drops/{drop}"))["package"]![0]!["designId"]!);
     }
 
     async Task<JsonNode> Set(long drop) => await api.Get($"/api/drops/{drop}/proof-set");
+
     static JsonNode Member(JsonNode set, int piece) => set["members"]!.AsArray().First(m => (int)m!["piece"]! == piece)!;
+
     static List<string> Reasons(JsonNode set, int piece) => [.. Member(set, piece)["reasons"]!.AsArray().Select(r => (string)r!)];
 
     async Task LookAtAll(long drop)
     {
-        foreach (var m in (await Set(drop))["members"]!.AsArray()) Assert.True((await api.Client.PutAsJsonAsync($"/api/drops/{drop}/proof-set/{m!["id"]}", new { found = "right" })).IsSuccessStatusCode);
+        foreach (var m in (await Set(drop))["members"]!.AsArray())
+            Assert.True(
+                (await api.Client.PutAsJsonAsync($"/api/drops/{drop}/proof-set/{m!["id"]}", new { found = "right" })).IsSuccessStatusCode
+            );
     }
 
     [Fact]
@@ -60,7 +80,10 @@ public sealed class ProofTests : IAsyncLifetime
         await api.Client.PutAsJsonAsync($"/api/drops/{drop}/proof-set/{first}", new { found = "wrong", note = "the salutation" });
         Assert.Contains("marked wrong", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { }))).Detail);
         await api.Client.PutAsJsonAsync($"/api/drops/{drop}/proof-set/{first}", new { found = "right" });
-        Assert.Equal(HttpStatusCode.NoContent, (await api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { note = "good" })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NoContent,
+            (await api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { note = "good" })).StatusCode
+        );
         var signed = (await api.Get($"/api/drops/{drop}"))["signOff"]!;
         Assert.Equal(("valid", "Tomás Reyes", "good"), ((string)signed["state"]!, (string)signed["by"]!, (string)signed["note"]!));
 
@@ -83,7 +106,10 @@ public sealed class ProofTests : IAsyncLifetime
         await api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { });
         var somebody = (await api.Recipients(drop))[0].Id;
         await api.Put($"/api/drops/{drop}/recipients/{somebody}/values/4", new { value = "Alder Point" });
-        Assert.Contains("The values of 1 recipient were changed.", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail);
+        Assert.Contains(
+            "The values of 1 recipient were changed.",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail
+        );
         await LookAtAll(drop);
         await api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { });
         Assert.Equal("queued", (string)(await api.Post($"/api/drops/{drop}/runs", new { }))["state"]!);
@@ -119,7 +145,10 @@ public sealed class ProofTests : IAsyncLifetime
         }
         await api.Client.DeleteAsync($"/api/drops/{drop}/proof-set/own/{id}");
         Assert.DoesNotContain((await Set(drop))["members"]!.AsArray(), m => (bool)m!["own"]!);
-        Assert.Equal(HttpStatusCode.NotFound, (await api.Client.PostAsJsonAsync($"/api/drops/{drop}/proof-set/own/99999", new { })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await api.Client.PostAsJsonAsync($"/api/drops/{drop}/proof-set/own/99999", new { })).StatusCode
+        );
     }
 
     static string Letter(long drop, long recipient, long design) => $"/api/drops/{drop}/recipients/{recipient}/letters/{design}";
@@ -135,20 +164,33 @@ public sealed class ProofTests : IAsyncLifetime
     {
         var (_, drop, design) = await Make();
         var (one, other) = ((await api.Recipients(drop))[1].Id, (await api.Recipients(drop))[4].Id);
-        var own = Api.Letter("Dear {First} {Last},", "Your fern has flowered!", "{when Amount due > 100}Thank you for so large a sum.{end}", "{Delivery address}");
+        var own = Api.Letter(
+            "Dear {First} {Last},",
+            "Your fern has flowered!",
+            "{when Amount due > 100}Thank you for so large a sum.{end}",
+            "{Delivery address}"
+        );
         await api.Put(Letter(drop, one, design), new JsonObject { ["document"] = own });
         Assert.Contains("Your fern has flowered!", await Proof(drop, one));
         Assert.DoesNotContain("flowered", await Proof(drop, other));
         Assert.True((bool)(await api.Get($"/api/drops/{drop}/recipients/{one}"))["pieces"]![0]!["alone"]!);
         Assert.Contains(Reasons(await Set(drop), 2), r => r == "Letter changed for this one alone");
-        Assert.Contains((await api.Get($"/api/drops/{drop}/recipients/{one}"))["events"]!.AsArray(), e => (string)e!["kind"]! == "ChangedAlone");
+        Assert.Contains(
+            (await api.Get($"/api/drops/{drop}/recipients/{one}"))["events"]!.AsArray(),
+            e => (string)e!["kind"]! == "ChangedAlone"
+        );
 
         var run = await api.Post($"/api/drops/{drop}/runs", new { pieces = "1-5" });
         await api.Ended((long)run["jobId"]!);
         using var pdf = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1"));
         Assert.Equal([false, true, false, false, false], pdf.GetPages().Select(p => p.Text.Contains("flowered")));
         // What is made cannot be changed behind its back.
-        Assert.Contains("made already", (await Api.Refusal(api.Client.PutAsJsonAsync(Letter(drop, one, design), new JsonObject { ["document"] = own.DeepClone() }))).Detail);
+        Assert.Contains(
+            "made already",
+            (
+                await Api.Refusal(api.Client.PutAsJsonAsync(Letter(drop, one, design), new JsonObject { ["document"] = own.DeepClone() }))
+            ).Detail
+        );
     }
 
     [Fact]
@@ -156,11 +198,36 @@ public sealed class ProofTests : IAsyncLifetime
     {
         var (_, drop, design) = await Make();
         var one = (await api.Recipients(drop))[1].Id;
-        await api.Put(Letter(drop, one, design), new JsonObject { ["document"] = Api.Letter("Dear {First} {Last},", "Your fern has flowered!", "{when Amount due > 100}Thank you for so large a sum.{end}", "{Delivery address}") });
-        await api.Save(design, Api.Letter("Dear {First} {Last},", "{when Amount due > 100}Thank you for so large a sum.{end}", "{Delivery address}", "P.S. The quay is open."));
+        await api.Put(
+            Letter(drop, one, design),
+            new JsonObject
+            {
+                ["document"] = Api.Letter(
+                    "Dear {First} {Last},",
+                    "Your fern has flowered!",
+                    "{when Amount due > 100}Thank you for so large a sum.{end}",
+                    "{Delivery address}"
+                ),
+            }
+        );
+        await api.Save(
+            design,
+            Api.Letter(
+                "Dear {First} {Last},",
+                "{when Amount due > 100}Thank you for so large a sum.{end}",
+                "{Delivery address}",
+                "P.S. The quay is open."
+            )
+        );
         await api.Checked(drop);
         Assert.Equal("NeedsALook", (await api.Recipients(drop))[1].Tray);
-        Assert.Contains("Say which holds", (string)(await api.Get($"/api/drops/{drop}/recipients/{one}"))["findings"]!.AsArray().Single(f => (string)f!["kind"]! == "OneOff")!["message"]!);
+        Assert.Contains(
+            "Say which holds",
+            (string)
+                (await api.Get($"/api/drops/{drop}/recipients/{one}"))["findings"]!.AsArray().Single(f => (string)f!["kind"]! == "OneOff")![
+                    "message"
+                ]!
+        );
         Assert.Contains("flowered", await Proof(drop, one));
         var open = await api.Get(Letter(drop, one, design));
         Assert.True((bool)open["isOpen"]!);
@@ -173,7 +240,17 @@ public sealed class ProofTests : IAsyncLifetime
         Assert.True((await api.Client.DeleteAsync(Letter(drop, one, design))).IsSuccessStatusCode);
         Assert.DoesNotContain("flowered", await Proof(drop, one));
         Assert.Equal(HttpStatusCode.NotFound, (await api.Client.DeleteAsync(Letter(drop, one, design))).StatusCode);
-        Assert.Contains("Nothing was changed", (await Api.Refusal(api.Client.PutAsJsonAsync(Letter(drop, one, design), new JsonObject { ["document"] = (await api.Get(Letter(drop, one, design)))["document"]!.DeepClone() }))).Detail);
+        Assert.Contains(
+            "Nothing was changed",
+            (
+                await Api.Refusal(
+                    api.Client.PutAsJsonAsync(
+                        Letter(drop, one, design),
+                        new JsonObject { ["document"] = (await api.Get(Letter(drop, one, design)))["document"]!.DeepClone() }
+                    )
+                )
+            ).Detail
+        );
     }
 
     [Fact]
@@ -183,8 +260,20 @@ public sealed class ProofTests : IAsyncLifetime
         var drop = await api.MakeDrop(list, "Dear {First},");
         var group = (await api.Get($"/api/drops/{drop}"))["findings"]!.AsArray().Single()!;
         Assert.Equal(("No First", 4, 4), ((string)group["title"]!, (int)group["open"]!, (int)group["recipients"]!));
-        var ids = (await api.Get($"/api/drops/{drop}/recipient-ids?alike={Uri.EscapeDataString((string)group["alike"]!)}&tray=NeedsALook")).AsArray().Select(i => (long)i!).ToList();
-        await api.Post($"/api/lists/{list}/set", new { columnId = (int)group["columnId"]!, recipients = ids, value = "Friend", dropId = drop });
+        var ids = (await api.Get($"/api/drops/{drop}/recipient-ids?alike={Uri.EscapeDataString((string)group["alike"]!)}&tray=NeedsALook"))
+            .AsArray()
+            .Select(i => (long)i!)
+            .ToList();
+        await api.Post(
+            $"/api/lists/{list}/set",
+            new
+            {
+                columnId = (int)group["columnId"]!,
+                recipients = ids,
+                value = "Friend",
+                dropId = drop,
+            }
+        );
         Assert.Equal(40, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
         await api.Post($"/api/drops/{drop}/undo", new { });
         Assert.Equal(4, Api.Count(await api.Get($"/api/drops/{drop}"), "needsALook"));

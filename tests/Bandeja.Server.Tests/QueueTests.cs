@@ -12,7 +12,8 @@ using Microsoft.Extensions.Time.Testing;
 
 namespace Bandeja.Server.Tests;
 
-/// <summary>A queue of the machine, played by three small scripts: a batch that may have been handed over as the power failed is asked about.</summary>
+/// <summary>A queue of the machine, played by three small scripts: a batch that may have been handed over as the power failed is asked
+/// about.</summary>
 [System.Runtime.Versioning.SupportedOSPlatform("linux")]
 public sealed class QueueTests : IDisposable
 {
@@ -23,11 +24,20 @@ public sealed class QueueTests : IDisposable
 
     public QueueTests()
     {
-        Script("lp", """echo "$@" >> "$DIR/asked"; case "$1" in -i) exit 0;; esac; n=$(wc -l < "$DIR/asked"); [ -e "$DIR/refuse" ] && { echo "lp: The printer is not accepting jobs." >&2; exit 1; }; echo "request id is office-$n (1 file(s))" """);
-        Script("lpstat", """case "$*" in -e) echo office;; *"not-completed"*) cat "$DIR/waiting" 2>/dev/null; true;; *) [ -e "$DIR/forgets" ] || for n in 1 2 3 4 5 6; do printf 'office-%s  tomas 1024 Mon\n\tStatus: \n\tAlerts: %s\n\tqueued for office\n' $n "$(cat "$DIR/reason" 2>/dev/null || echo job-completed-successfully)"; done;; esac""");
+        Script(
+            "lp",
+            """echo "$@" >> "$DIR/asked"; case "$1" in -i) exit 0;; esac; n=$(wc -l < "$DIR/asked"); [ -e "$DIR/refuse" ] && { echo "lp: The printer is not accepting jobs." >&2; exit 1; }; echo "request id is office-$n (1 file(s))" """
+        );
+        Script(
+            "lpstat",
+            """case "$*" in -e) echo office;; *"not-completed"*) cat "$DIR/waiting" 2>/dev/null; true;; *) [ -e "$DIR/forgets" ] || for n in 1 2 3 4 5 6; do printf 'office-%s  tomas 1024 Mon\n\tStatus: \n\tAlerts: %s\n\tqueued for office\n' $n "$(cat "$DIR/reason" 2>/dev/null || echo job-completed-successfully)"; done;; esac"""
+        );
         Script("cancel", """echo "cancel $@" >> "$DIR/asked" """);
         Environment.SetEnvironmentVariable("PATH", $"{folder}:{path}");
-        app = Application.Build(new ServerOptions(Path.Combine(folder, "data"), Port: 0), b => b.Services.AddSingleton<TimeProvider>(clock));
+        app = Application.Build(
+            new ServerOptions(Path.Combine(folder, "data"), Port: 0),
+            b => b.Services.AddSingleton<TimeProvider>(clock)
+        );
     }
 
     void Script(string name, string body)
@@ -44,7 +54,9 @@ public sealed class QueueTests : IDisposable
         Directory.Delete(folder, true);
     }
 
-    T Get<T>() where T : notnull => app.Services.GetRequiredService<T>();
+    T Get<T>()
+        where T : notnull => app.Services.GetRequiredService<T>();
+
     static readonly Actor By = new("Tomás", DateTimeOffset.UtcNow);
     List<string> Asked => File.Exists(Path.Combine(folder, "asked")) ? [.. File.ReadAllLines(Path.Combine(folder, "asked"))] : [];
 
@@ -53,17 +65,31 @@ public sealed class QueueTests : IDisposable
     {
         var columns = new[] { new Column(1, "First", ColumnType.Text, Role.GivenName) };
         var writer = new RowWriter(Get<Database>(), "Members", "m.csv", null, columns, By);
-        for (var i = 1; i <= 6; i++) writer.Add([$"Given{i}"]);
+        for (var i = 1; i <= 6; i++)
+            writer.Add([$"Given{i}"]);
         writer.Finish([], null);
         var design = Get<DesignStore>().Create("Letter", writer.ListId, Api.Letter("Dear {First},").ToJsonString(), By);
         var drops = Get<DropStore>();
         var drop = drops.CreateDrop(drops.CreateCampaign("Renewal", By), "Notice", writer.ListId, [design], null, By);
         Get<DropChecker>().CheckAll(drop, By, (_, _) => { }, default);
-        var printer = Get<PrinterStore>().Save(new() { Name = "Office", Kind = "queue", Queue = "office" });
+        var printer = Get<PrinterStore>()
+            .Save(
+                new()
+                {
+                    Name = "Office",
+                    Kind = "queue",
+                    Queue = "office",
+                }
+            );
         return Get<RunPlanner>().Begin(drop, new RunOrder(Output: "print", PrinterId: printer, BatchOf: 3, Copies: 2), By);
     }
 
-    string? Work(RunRow run) => app.Services.GetServices<IJobKind>().OfType<PrintJob>().Single().Work(Get<JobStore>().Get(Get<RunStore>().Get(run.Id).JobId!.Value), (_, _) => { }, CancellationToken.None);
+    string? Work(RunRow run) =>
+        app
+            .Services.GetServices<IJobKind>()
+            .OfType<PrintJob>()
+            .Single()
+            .Work(Get<JobStore>().Get(Get<RunStore>().Get(run.Id).JobId!.Value), (_, _) => { }, CancellationToken.None);
 
     [Fact]
     public void Batches_go_to_the_queue_with_copies_and_are_out_when_it_no_longer_has_them()

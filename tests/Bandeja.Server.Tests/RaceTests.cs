@@ -26,25 +26,49 @@ public sealed class RaceTests : IAsyncLifetime
         var last = columns.First(c => (string)c!["name"]! == "Last")!["id"];
         string[] paths =
         [
-            $"/api/drops/{drop}", $"/api/drops/{drop}/recipients", $"/api/drops/{drop}/recipients?search=Tan&sort=name", $"/api/drops/{drop}/recipients/{person}",
-            $"/api/drops/{drop}/recipients/{person}/proof.pdf", $"/api/drops/{drop}/recipients/{person}/mail", $"/api/drops/{drop}/proof-set",
-            $"/api/drops/{drop}/proofs.pdf", $"/api/drops/{drop}/longest.pdf", $"/api/drops/{drop}/recipient-ids", $"/api/lists/{list}", $"/api/lists/{list}/recipients",
-            $"/api/lists/{list}/recipients?search=Tan", $"/api/lists/{list}/recipients/{person}", $"/api/lists/{list}/columns/{last}/facts", $"/api/lists/{list}/columns/{last}/uses",
-            $"/api/lists/{list}/checks", $"/api/lists/{list}/export.csv", $"/api/lists/{list}/export.xlsx", $"/api/lists/{list}/recipient-ids?search=Tan", $"/api/lists/{list}/twins",
-            $"/api/lists/{list}/segments", $"/api/designs/{world.Letter}/matches?listId={list}", $"/api/designs/{world.Letter}/first-page", "/api/ledger.csv", "/api/campaigns",
+            $"/api/drops/{drop}",
+            $"/api/drops/{drop}/recipients",
+            $"/api/drops/{drop}/recipients?search=Tan&sort=name",
+            $"/api/drops/{drop}/recipients/{person}",
+            $"/api/drops/{drop}/recipients/{person}/proof.pdf",
+            $"/api/drops/{drop}/recipients/{person}/mail",
+            $"/api/drops/{drop}/proof-set",
+            $"/api/drops/{drop}/proofs.pdf",
+            $"/api/drops/{drop}/longest.pdf",
+            $"/api/drops/{drop}/recipient-ids",
+            $"/api/lists/{list}",
+            $"/api/lists/{list}/recipients",
+            $"/api/lists/{list}/recipients?search=Tan",
+            $"/api/lists/{list}/recipients/{person}",
+            $"/api/lists/{list}/columns/{last}/facts",
+            $"/api/lists/{list}/columns/{last}/uses",
+            $"/api/lists/{list}/checks",
+            $"/api/lists/{list}/export.csv",
+            $"/api/lists/{list}/export.xlsx",
+            $"/api/lists/{list}/recipient-ids?search=Tan",
+            $"/api/lists/{list}/twins",
+            $"/api/lists/{list}/segments",
+            $"/api/designs/{world.Letter}/matches?listId={list}",
+            $"/api/designs/{world.Letter}/first-page",
+            "/api/ledger.csv",
+            "/api/campaigns",
         ];
         using var over = new CancellationTokenSource();
-        var readers = paths.Select(async path =>
-        {
-            var wrong = new List<string>();
-            while (!over.IsCancellationRequested)
+        var readers = paths
+            .Select(async path =>
             {
-                using var response = await api.Client.GetAsync(path);
-                if (response.StatusCode >= HttpStatusCode.InternalServerError) wrong.Add($"{path}: {await response.Content.ReadAsStringAsync()}");
-                else await response.Content.ReadAsByteArrayAsync();
-            }
-            return wrong;
-        }).ToList();
+                var wrong = new List<string>();
+                while (!over.IsCancellationRequested)
+                {
+                    using var response = await api.Client.GetAsync(path);
+                    if (response.StatusCode >= HttpStatusCode.InternalServerError)
+                        wrong.Add($"{path}: {await response.Content.ReadAsStringAsync()}");
+                    else
+                        await response.Content.ReadAsByteArrayAsync();
+                }
+                return wrong;
+            })
+            .ToList();
         for (var i = 0; i < 25; i++)
         {
             await api.Client.DeleteAsync($"/api/lists/{list}/columns/{last}");

@@ -11,12 +11,22 @@ sealed class ServerLog : ILoggerProvider, ILogger
     public string Text => string.Join("\n", errors);
 
     public ILogger CreateLogger(string categoryName) => this;
-    public IDisposable? BeginScope<TState>(TState state) where TState : notnull => null;
+
+    public IDisposable? BeginScope<TState>(TState state)
+        where TState : notnull => null;
+
     public bool IsEnabled(LogLevel logLevel) => logLevel >= LogLevel.Error;
 
-    public void Log<TState>(LogLevel logLevel, EventId eventId, TState state, Exception? exception, Func<TState, Exception?, string> formatter)
+    public void Log<TState>(
+        LogLevel logLevel,
+        EventId eventId,
+        TState state,
+        Exception? exception,
+        Func<TState, Exception?, string> formatter
+    )
     {
-        if (IsEnabled(logLevel)) errors.Enqueue($"{formatter(state, exception)}\n{exception}");
+        if (IsEnabled(logLevel))
+            errors.Enqueue($"{formatter(state, exception)}\n{exception}");
     }
 
     public void Dispose() { }

@@ -23,8 +23,15 @@ public abstract class ServerProcess : IDisposable
     /// <param name="culture">The machine's own language and country, as POSIX names it; null for that of the tests.</param>
     private protected async Task Start(string? culture = null)
     {
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Bandeja.Server.dll"), "--data", data, "--port", "0"]) { RedirectStandardOutput = true };
-        if (culture is not null) start.Environment["LC_ALL"] = culture;
+        var start = new ProcessStartInfo(
+            "dotnet",
+            [Path.Combine(AppContext.BaseDirectory, "Bandeja.Server.dll"), "--data", data, "--port", "0"]
+        )
+        {
+            RedirectStandardOutput = true,
+        };
+        if (culture is not null)
+            start.Environment["LC_ALL"] = culture;
         server = Process.Start(start)!;
         string? line;
         do line = await server.StandardOutput.ReadLineAsync();
@@ -33,7 +40,9 @@ public abstract class ServerProcess : IDisposable
     }
 
     private protected async Task<JsonNode> Get(string path) => JsonNode.Parse(await http.GetStringAsync(path))!;
-    private protected async Task<JsonNode> Post(string path, object body) => JsonNode.Parse(await (await http.PostAsJsonAsync(path, body)).Content.ReadAsStringAsync())!;
+
+    private protected async Task<JsonNode> Post(string path, object body) =>
+        JsonNode.Parse(await (await http.PostAsJsonAsync(path, body)).Content.ReadAsStringAsync())!;
 
     private protected async Task<JsonNode> Until(string path, Func<JsonNode, bool> reached)
     {
@@ -41,8 +50,10 @@ public abstract class ServerProcess : IDisposable
         while (true)
         {
             var node = await Get(path);
-            if (reached(node)) return node;
-            if (patience.IsCancellationRequested) throw new TimeoutException($"{path}: {node.ToJsonString()}");
+            if (reached(node))
+                return node;
+            if (patience.IsCancellationRequested)
+                throw new TimeoutException($"{path}: {node.ToJsonString()}");
             await Task.Delay(15, CancellationToken.None);
         }
     }

@@ -7,7 +7,9 @@ namespace Bandeja.Server.Tests;
 public sealed class StoryTests : IAsyncLifetime
 {
     readonly Api api = new();
+
     public Task InitializeAsync() => api.InitializeAsync();
+
     public Task DisposeAsync() => api.DisposeAsync();
 
     [Fact]
@@ -21,11 +23,17 @@ public sealed class StoryTests : IAsyncLifetime
         var doubtful = (await api.Recipients(drop, "&tray=NeedsALook"))[0];
         var columnId = (int)(await api.Get($"/api/lists/{list}"))["columns"]![0]!["id"]!;
         await api.Put($"/api/drops/{drop}/recipients/{doubtful.Id}/values/{columnId}", new { value = "Beatriz" });
-        await api.Post($"/api/drops/{drop}/hold", new { recipients = new[] { (await api.Recipients(drop))[0].Id }, reason = "asked to wait" });
+        await api.Post(
+            $"/api/drops/{drop}/hold",
+            new { recipients = new[] { (await api.Recipients(drop))[0].Id }, reason = "asked to wait" }
+        );
         await api.Post($"/api/drops/{drop}/accept", new { alike = "Blank|First" });
 
         var plan = await api.Post($"/api/drops/{drop}/plan", new { });
-        Assert.Equal((29, 30, "Held: asked to wait"), ((int)plan["pieces"]!, (int)plan["onTheList"]!, (string)plan["leftOut"]![0]!["reason"]!));
+        Assert.Equal(
+            (29, 30, "Held: asked to wait"),
+            ((int)plan["pieces"]!, (int)plan["onTheList"]!, (string)plan["leftOut"]![0]!["reason"]!)
+        );
         var run = await api.Post($"/api/drops/{drop}/runs", new { expected = 29 });
         Assert.Equal("done", (string)(await api.Ended((long)run["jobId"]!))["state"]!);
         var id = (long)run["id"]!;
@@ -46,7 +54,10 @@ public sealed class StoryTests : IAsyncLifetime
         Assert.Equal(HttpStatusCode.Conflict, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Status);
 
         var person = await api.Get($"/api/lists/{list}/recipients/{doubtful.Id}");
-        Assert.Equal(("Renewal", "Mailed", "Tomás Reyes"), ((string)person["mail"]![0]!["campaignName"]!, (string)person["mail"]![0]!["tray"]!, (string)person["changes"]![0]!["by"]!));
+        Assert.Equal(
+            ("Renewal", "Mailed", "Tomás Reyes"),
+            ((string)person["mail"]![0]!["campaignName"]!, (string)person["mail"]![0]!["tray"]!, (string)person["changes"]![0]!["by"]!)
+        );
         var row = (await api.Get($"/api/lists/{list}/recipients?search=beatriz"))["rows"]![0]!;
         Assert.Equal("First notice, Renewal", (string)row["lastMailed"]!["with"]!);
         Assert.Contains("Beatriz", await api.Client.GetStringAsync("/api/ledger.csv"));
@@ -66,11 +77,33 @@ public sealed class StoryTests : IAsyncLifetime
         Assert.Equal("Design", (string)view["findings"]![0]!["kind"]!);
         Assert.Contains("did you mean “Last”?", (string)view["mistakes"]![0]!["message"]!);
         // Accepted it cannot be, and nothing is produced while it is there.
-        Assert.Contains("cannot be accepted", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/accept", new { alike = (string)view["findings"]![0]!["alike"]! }))).Detail);
+        Assert.Contains(
+            "cannot be accepted",
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync($"/api/drops/{drop}/accept", new { alike = (string)view["findings"]![0]!["alike"]! })
+                )
+            ).Detail
+        );
         Assert.Contains("has a mistake", (string)(await api.Post($"/api/drops/{drop}/plan", new { }))["blocked"]!);
         Assert.Contains("has a mistake", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail);
-        var preview = await api.Post("/api/designs/preview", new { document = Api.Letter("Dear {Lats},"), listId = list, offset = 0 });
-        Assert.Equal(("Last", 6, 4), ((string)preview["mistakes"]![0]!["suggestion"]!, (int)preview["mistakes"]![0]!["position"]!, (int)preview["mistakes"]![0]!["length"]!));
+        var preview = await api.Post(
+            "/api/designs/preview",
+            new
+            {
+                document = Api.Letter("Dear {Lats},"),
+                listId = list,
+                offset = 0,
+            }
+        );
+        Assert.Equal(
+            ("Last", 6, 4),
+            (
+                (string)preview["mistakes"]![0]!["suggestion"]!,
+                (int)preview["mistakes"]![0]!["position"]!,
+                (int)preview["mistakes"]![0]!["length"]!
+            )
+        );
     }
 
     [Fact]
@@ -89,7 +122,10 @@ public sealed class StoryTests : IAsyncLifetime
     public async Task A_run_can_be_cancelled_and_then_everybody_is_where_they_were()
     {
         var list = await api.BringIn("members.csv", Api.Csv(9000));
-        var drop = await api.MakeDrop(list, "Dear {Last}, " + string.Concat(Enumerable.Repeat("{City} {ZIP} {Amount due | money} and so on; ", 40)));
+        var drop = await api.MakeDrop(
+            list,
+            "Dear {Last}, " + string.Concat(Enumerable.Repeat("{City} {ZIP} {Amount due | money} and so on; ", 40))
+        );
         var run = await api.Post($"/api/drops/{drop}/runs", new { });
         var jobId = (long)run["jobId"]!;
         await api.Post($"/api/jobs/{jobId}/cancel", new { });
@@ -104,10 +140,41 @@ public sealed class StoryTests : IAsyncLifetime
     public async Task The_organisations_locale_changes_what_prints()
     {
         var list = await api.BringIn("members.csv", Api.Csv(2));
-        await api.Put("/api/settings/organisation", new { name = "Garten", locale = "de-DE", currency = "EUR" });
-        var preview = await api.Post("/api/designs/preview", new { document = Api.Letter("{Amount due | money}"), listId = list, offset = 0 });
+        await api.Put(
+            "/api/settings/organisation",
+            new
+            {
+                name = "Garten",
+                locale = "de-DE",
+                currency = "EUR",
+            }
+        );
+        var preview = await api.Post(
+            "/api/designs/preview",
+            new
+            {
+                document = Api.Letter("{Amount due | money}"),
+                listId = list,
+                offset = 0,
+            }
+        );
         using var pdf = PdfDocument.Open(Convert.FromBase64String((string)preview["pdf"]!));
         Assert.Contains("1,50", pdf.GetPage(1).Text);
-        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(api.Client.PutAsJsonAsync("/api/settings/organisation", new { name = "x", locale = "xx", currency = "EUR" }))).Status);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (
+                await Api.Refusal(
+                    api.Client.PutAsJsonAsync(
+                        "/api/settings/organisation",
+                        new
+                        {
+                            name = "x",
+                            locale = "xx",
+                            currency = "EUR",
+                        }
+                    )
+                )
+            ).Status
+        );
     }
 }

@@ -11,11 +11,13 @@ public sealed class StructureTests
     static string Root()
     {
         var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "bandeja"))) folder = Path.GetDirectoryName(folder)!;
+        while (!File.Exists(Path.Combine(folder, "bandeja")))
+            folder = Path.GetDirectoryName(folder)!;
         return folder;
     }
 
-    static string[] References(string assembly) => [.. System.Reflection.Assembly.Load(assembly).GetReferencedAssemblies().Select(a => a.Name!)];
+    static string[] References(string assembly) =>
+        [.. System.Reflection.Assembly.Load(assembly).GetReferencedAssemblies().Select(a => a.Name!)];
 
     [Fact]
     public void Arrows_point_down_only()
@@ -36,9 +38,24 @@ public sealed class StructureTests
     public void The_core_touches_no_file_no_database_no_web_and_no_clock()
     {
         var names = References("Bandeja.Core");
-        Assert.DoesNotContain(names, n => n.Contains("Sqlite") || n.Contains("Dapper") || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal) || n.StartsWith("System.Net", StringComparison.Ordinal) || n.Contains("System.IO.FileSystem"));
-        foreach (var file in Directory.EnumerateFiles(Path.Combine(Root(), "src", "Bandeja.Core"), "*.cs", SearchOption.AllDirectories).Where(f => !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}")))
-            Assert.False(Regex.IsMatch(File.ReadAllText(file), @"\b(File|Directory)\.|DateTime(Offset)?\.(Utc)?Now|Environment\.|HttpClient"), $"{file} reaches outside");
+        Assert.DoesNotContain(
+            names,
+            n =>
+                n.Contains("Sqlite")
+                || n.Contains("Dapper")
+                || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal)
+                || n.StartsWith("System.Net", StringComparison.Ordinal)
+                || n.Contains("System.IO.FileSystem")
+        );
+        foreach (
+            var file in Directory
+                .EnumerateFiles(Path.Combine(Root(), "src", "Bandeja.Core"), "*.cs", SearchOption.AllDirectories)
+                .Where(f => !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}"))
+        )
+            Assert.False(
+                Regex.IsMatch(File.ReadAllText(file), @"\b(File|Directory)\.|DateTime(Offset)?\.(Utc)?Now|Environment\.|HttpClient"),
+                $"{file} reaches outside"
+            );
     }
 
     [Fact]
@@ -47,7 +64,11 @@ public sealed class StructureTests
         await using var app = Application.Build(new ServerOptions(Directory.CreateTempSubdirectory("bandeja-api").FullName, Port: 0));
         await app.StartAsync();
         using var client = new HttpClient { BaseAddress = new Uri(app.Urls.First()) };
-        Assert.True(File.ReadAllText(Path.Combine(Root(), "docs", "openapi.json")).Trim() == (await client.GetStringAsync("/api/openapi.json")).Trim(), "docs/openapi.json is out of date; run ./bandeja api and commit what it writes");
+        Assert.True(
+            File.ReadAllText(Path.Combine(Root(), "docs", "openapi.json")).Trim()
+                == (await client.GetStringAsync("/api/openapi.json")).Trim(),
+            "docs/openapi.json is out of date; run ./bandeja api and commit what it writes"
+        );
     }
 
     [Fact]
@@ -55,6 +76,7 @@ public sealed class StructureTests
     {
         var fonts = Path.Combine(Root(), "assets", "fonts");
         Assert.True(Directory.GetDirectories(fonts).Length >= 4);
-        foreach (var family in Directory.GetDirectories(fonts)) Assert.Contains("SIL Open Font License", File.ReadAllText(Path.Combine(family, "OFL.txt")));
+        foreach (var family in Directory.GetDirectories(fonts))
+            Assert.Contains("SIL Open Font License", File.ReadAllText(Path.Combine(family, "OFL.txt")));
     }
 }

@@ -30,12 +30,15 @@ public sealed class TrustTests : IAsyncLifetime
     Task<(HttpStatusCode Status, string Detail)> Refused(HttpMethod method, string path, object body, string? basis = null)
     {
         var request = new HttpRequestMessage(method, path) { Content = JsonContent.Create(body) };
-        if (basis is not null) request.Headers.TryAddWithoutValidation("If-Match", basis);
+        if (basis is not null)
+            request.Headers.TryAddWithoutValidation("If-Match", basis);
         return Api.Refusal(api.Client.SendAsync(request));
     }
 
     async Task<Dictionary<string, string?[]>> Rows(long list) =>
-        (await api.Get($"/api/lists/{list}/recipients?limit=100"))["rows"]!.AsArray().ToDictionary(r => $"{r!["id"]}", r => r!["values"]!.AsArray().Select(v => (string?)v).ToArray());
+        (await api.Get($"/api/lists/{list}/recipients?limit=100"))["rows"]!
+            .AsArray()
+            .ToDictionary(r => $"{r!["id"]}", r => r!["values"]!.AsArray().Select(v => (string?)v).ToArray());
 
     /// <summary>A message whose fate nobody knows: the server took it and the line broke before its answer.</summary>
     async Task<(long Drop, JsonNode Run, long Person)> InDoubt()
@@ -56,9 +59,16 @@ public sealed class TrustTests : IAsyncLifetime
         await world.Until(run, "cancelled", "done");
         Assert.Equal(1, Api.Count(await api.Get($"/api/drops/{drop}"), "inDoubt"));
         var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "email", accountId = await world.Account() });
-        Assert.Contains(plan["leftOut"]!.AsArray(), l => ((string)l!["reason"]!).StartsWith("In doubt: may have gone out in run 1", StringComparison.Ordinal));
+        Assert.Contains(
+            plan["leftOut"]!.AsArray(),
+            l => ((string)l!["reason"]!).StartsWith("In doubt: may have gone out in run 1", StringComparison.Ordinal)
+        );
         Assert.Equal(1, (int)plan["inDoubt"]!);
-        Assert.Contains("in doubt", (await Refused(HttpMethod.Post, $"/api/drops/{drop}/go-by", new { recipients = new[] { person }, channel = "Paper" })).Detail, StringComparison.OrdinalIgnoreCase);
+        Assert.Contains(
+            "in doubt",
+            (await Refused(HttpMethod.Post, $"/api/drops/{drop}/go-by", new { recipients = new[] { person }, channel = "Paper" })).Detail,
+            StringComparison.OrdinalIgnoreCase
+        );
         // Neither does a change of the list do by a side way what nobody may do by hand: without an address Ana would go on paper.
         var email = (await api.Get($"/api/lists/{world.Members}"))["columns"]!.AsArray().First(c => (string)c!["role"]! == "Email")!["id"];
         await api.Put($"/api/drops/{drop}/recipients/{person}/values/{email}", new { value = "" });
@@ -76,14 +86,19 @@ public sealed class TrustTests : IAsyncLifetime
         var kinds = (await api.Get($"/api/drops/{drop}/events")).AsArray().Select(e => (string)e!["kind"]!).ToList();
         Assert.Contains("InDoubt", kinds);
         Assert.Contains("DoubtSettled", kinds);
-        Assert.Equal(409, (int)(await Refused(HttpMethod.Post, $"/api/runs/{run["id"]}/settle-mail", new { recipientId = person, sent = true })).Status);
+        Assert.Equal(
+            409,
+            (int)(await Refused(HttpMethod.Post, $"/api/runs/{run["id"]}/settle-mail", new { recipientId = person, sent = true })).Status
+        );
     }
 
     [Fact]
     public async Task Two_recipients_with_one_address_are_named_before_anything_is_sent()
     {
         var drop = await world.Drop(MailWorld.List.Replace("bea@example.org", "ANA@example.org"));
-        var shared = (await api.Post($"/api/drops/{drop}/plan", new { output = "email", accountId = await world.Account() }))["mail"]!["shared"]!.AsArray();
+        var shared = (await api.Post($"/api/drops/{drop}/plan", new { output = "email", accountId = await world.Account() }))["mail"]![
+            "shared"
+        ]!.AsArray();
         var one = Assert.Single(shared)!;
         Assert.Equal([1, 2], one["pieces"]!.AsArray().Select(p => (int)p!["piece"]!));
         Assert.Equal(0, (int)one["sent"]!);
@@ -109,7 +124,25 @@ public sealed class TrustTests : IAsyncLifetime
             Assert.Contains("has a mistake", (await Refused(HttpMethod.Post, $"/api/drops/{drop}/runs", new { output = "one" })).Detail);
             await api.Post($"/api/lists/{list}/undo", new { });
         }
-        else await api.Client.PatchAsJsonAsync($"/api/lists/{list}/columns/{gift}", what == "rename" ? new { name = "Plant", type = (string?)null, role = (string?)null, expression = (string?)null } : new { name = (string?)null!, type = (string?)"Number", role = (string?)null, expression = (string?)null });
+        else
+            await api.Client.PatchAsJsonAsync(
+                $"/api/lists/{list}/columns/{gift}",
+                what == "rename"
+                    ? new
+                    {
+                        name = "Plant",
+                        type = (string?)null,
+                        role = (string?)null,
+                        expression = (string?)null,
+                    }
+                    : new
+                    {
+                        name = (string?)null!,
+                        type = (string?)"Number",
+                        role = (string?)null,
+                        expression = (string?)null,
+                    }
+            );
         Assert.Empty((await api.Checked(drop))["mistakes"]!.AsArray());
         if (what == "type")
         {
@@ -131,9 +164,21 @@ public sealed class TrustTests : IAsyncLifetime
     {
         var list = await api.BringIn("m.csv", "First\r\n" + string.Concat(Enumerable.Range(1, people).Select(i => $"Given{i}\r\n")));
         // Letters of one and of three pages: printed on both sides, each begins on a sheet of its own.
-        var drop = await api.MakeDrop(list, "Dear {First},", "{when Piece number > 3}" + string.Concat(Enumerable.Repeat("The quay is open from ten to five. ", 260)) + "{end}");
-        foreach (var r in await api.Recipients(drop, "&tray=NeedsALook")) foreach (var f in (await api.Get($"/api/drops/{drop}/recipients/{r.Id}"))["findings"]!.AsArray()) await api.Post($"/api/drops/{drop}/accept", new { alike = (string)f!["alike"]!, recipient = r.Id });
-        var order = new { output, partOf = output == "parts" ? 4 : (int?)null, nameBy = output == "each" ? "{Piece number}" : null, duplex = true };
+        var drop = await api.MakeDrop(
+            list,
+            "Dear {First},",
+            "{when Piece number > 3}" + string.Concat(Enumerable.Repeat("The quay is open from ten to five. ", 260)) + "{end}"
+        );
+        foreach (var r in await api.Recipients(drop, "&tray=NeedsALook"))
+        foreach (var f in (await api.Get($"/api/drops/{drop}/recipients/{r.Id}"))["findings"]!.AsArray())
+            await api.Post($"/api/drops/{drop}/accept", new { alike = (string)f!["alike"]!, recipient = r.Id });
+        var order = new
+        {
+            output,
+            partOf = output == "parts" ? 4 : (int?)null,
+            nameBy = output == "each" ? "{Piece number}" : null,
+            duplex = true,
+        };
         var planned = (int)(await api.Post($"/api/drops/{drop}/plan", order))["pages"]!;
         var run = await Made(drop, order);
         var pages = 0;
@@ -163,11 +208,29 @@ public sealed class TrustTests : IAsyncLifetime
     [Fact]
     public async Task What_was_made_is_reported_and_not_held_when_a_rule_would_hold_it_now()
     {
-        var list = await api.BringIn("m.csv", "First,Last,Street,City,ZIP,Email\r\nAna,Okafor,1 Quay Road,Fernquay,97412,ana@example.org\r\nBea,Marsh,2 Quay Road,Fernquay,97412,bea@example.org\r\n");
+        var list = await api.BringIn(
+            "m.csv",
+            "First,Last,Street,City,ZIP,Email\r\nAna,Okafor,1 Quay Road,Fernquay,97412,ana@example.org\r\nBea,Marsh,2 Quay "
+                + "Road,Fernquay,97412,bea@example.org\r\n"
+        );
         var drop = await api.MakeDrop(list, "Dear {First},");
         await Made(drop, new { output = "one", pieces = "1" });
         var suppressions = (long)await api.Post("/api/suppressions", new { name = "Asked not to be mailed" });
-        foreach (var email in (string[])["ana@example.org", "bea@example.org"]) await api.Post($"/api/suppressions/{suppressions}/entries", new { name = (string?)null, street = (string?)null, city = (string?)null, postalCode = (string?)null, email, key = (string?)null, reason = "asked", until = (string?)null });
+        foreach (var email in (string[])["ana@example.org", "bea@example.org"])
+            await api.Post(
+                $"/api/suppressions/{suppressions}/entries",
+                new
+                {
+                    name = (string?)null,
+                    street = (string?)null,
+                    city = (string?)null,
+                    postalCode = (string?)null,
+                    email,
+                    key = (string?)null,
+                    reason = "asked",
+                    until = (string?)null,
+                }
+            );
         await api.Checked(drop);
         Assert.Equal(["Produced", "Held"], (await api.Recipients(drop)).Select(r => r.Tray));
         Assert.Equal(1, Api.Count(await api.Get($"/api/drops/{drop}"), "noted"));
@@ -179,14 +242,78 @@ public sealed class TrustTests : IAsyncLifetime
     public async Task A_segment_is_written_over_only_on_purpose_and_a_script_is_told_what_is_not_known()
     {
         var list = await api.BringIn("m.csv", "First,City\r\nAna,Fernquay\r\nBea,Quill\r\nCem,Quill\r\n");
-        var id = (long)await api.Post($"/api/lists/{list}/segments", new { name = "Local", filter = "City = \"Fernquay\"", sorts = "" });
+        var id = (long)
+            await api.Post(
+                $"/api/lists/{list}/segments",
+                new
+                {
+                    name = "Local",
+                    filter = "City = \"Fernquay\"",
+                    sorts = "",
+                }
+            );
         var before = (await api.Get($"/api/lists/{list}/segments"))[0]!;
-        Assert.Equal(409, (int)(await Refused(HttpMethod.Post, $"/api/lists/{list}/segments", new { name = " LOCAL", filter = "City = \"Quill\"", sorts = "" })).Status);
-        Assert.Contains("filterr", (await Refused(HttpMethod.Post, $"/api/lists/{list}/segments", new { name = "Other", filter = "City = \"Quill\"", filterr = "x", sorts = "" })).Detail);
+        Assert.Equal(
+            409,
+            (int)
+                (
+                    await Refused(
+                        HttpMethod.Post,
+                        $"/api/lists/{list}/segments",
+                        new
+                        {
+                            name = " LOCAL",
+                            filter = "City = \"Quill\"",
+                            sorts = "",
+                        }
+                    )
+                ).Status
+        );
+        Assert.Contains(
+            "filterr",
+            (
+                await Refused(
+                    HttpMethod.Post,
+                    $"/api/lists/{list}/segments",
+                    new
+                    {
+                        name = "Other",
+                        filter = "City = \"Quill\"",
+                        filterr = "x",
+                        sorts = "",
+                    }
+                )
+            ).Detail
+        );
         var effect = await api.Post($"/api/segments/{id}/effect", new { text = "City = \"Quill\"", shape = (object?)null });
         Assert.Equal((1, 2, 1, 2), ((int)effect["before"]!, (int)effect["after"]!, (int)effect["leave"]!, (int)effect["join"]!));
-        await api.Put($"/api/segments/{id}", new { name = "Local", filter = "City = \"Quill\"", sorts = "", revision = (int)before["revision"]! });
-        Assert.Equal(412, (int)(await Refused(HttpMethod.Put, $"/api/segments/{id}", new { name = "Local", filter = "City = \"x\"", sorts = "", revision = (int)before["revision"]! })).Status);
+        await api.Put(
+            $"/api/segments/{id}",
+            new
+            {
+                name = "Local",
+                filter = "City = \"Quill\"",
+                sorts = "",
+                revision = (int)before["revision"]!,
+            }
+        );
+        Assert.Equal(
+            412,
+            (int)
+                (
+                    await Refused(
+                        HttpMethod.Put,
+                        $"/api/segments/{id}",
+                        new
+                        {
+                            name = "Local",
+                            filter = "City = \"x\"",
+                            sorts = "",
+                            revision = (int)before["revision"]!,
+                        }
+                    )
+                ).Status
+        );
         Assert.Equal(2, (int)(await api.Get($"/api/lists/{list}/segments"))[0]!["recipients"]!);
     }
 
@@ -194,31 +321,93 @@ public sealed class TrustTests : IAsyncLifetime
     public async Task Of_two_people_who_save_the_same_thing_neither_is_lost()
     {
         var list = await api.BringIn("m.csv", "First,Last\r\nAna,Okafor\r\n");
-        var (id, column) = (long.Parse((await Rows(list)).Keys.Single()), (long)(await api.Get($"/api/lists/{list}"))["columns"]![1]!["id"]!);
-        object Cell(string value, string was) => new { cells = new[] { new { recipientId = id, columnId = column, value, was = new { value = was } } } };
+        var (id, column) = (
+            long.Parse((await Rows(list)).Keys.Single()),
+            (long)(await api.Get($"/api/lists/{list}"))["columns"]![1]!["id"]!
+        );
+        object Cell(string value, string was) =>
+            new
+            {
+                cells = new[]
+                {
+                    new
+                    {
+                        recipientId = id,
+                        columnId = column,
+                        value,
+                        was = new { value = was },
+                    },
+                },
+            };
         await api.Post($"/api/lists/{list}/cells", Cell("Marsh", "Okafor"));
         var (status, detail) = await Refused(HttpMethod.Post, $"/api/lists/{list}/cells", Cell("Quint", "Okafor"));
         Assert.Equal(412, (int)status);
         Assert.Contains("Marsh", detail);
         Assert.Equal("Marsh", (await Rows(list)).Values.Single()[1]);
 
-        foreach (var (path, change) in ((string, Func<JsonNode, object>)[])[
-            ("/api/settings/organisation", v => v["organisation"]!), ("/api/settings/prices", v => v), ("/api/settings/salutations", v => v["ladders"]!.AsArray().Select(l => new { language = (string)l!["language"]!, forms = l["forms"]!.DeepClone() }).ToArray())])
+        foreach (
+            var (path, change) in ((string, Func<JsonNode, object>)[])
+                [
+                    ("/api/settings/organisation", v => v["organisation"]!),
+                    ("/api/settings/prices", v => v),
+                    (
+                        "/api/settings/salutations",
+                        v =>
+                            v["ladders"]!
+                                .AsArray()
+                                .Select(l => new { language = (string)l!["language"]!, forms = l["forms"]!.DeepClone() })
+                                .ToArray()
+                    ),
+                ]
+        )
         {
             var read = await api.Client.GetAsync(path == "/api/settings/organisation" ? "/api/settings" : path);
             var body = change(JsonNode.Parse(await read.Content.ReadAsStringAsync())!);
             var tag = read.Headers.GetValues("ETag").Single();
             Assert.Equal(412, (int)(await Refused(HttpMethod.Put, path, body, "\"another\"")).Status);
-            var saved = await api.Client.SendAsync(new HttpRequestMessage(HttpMethod.Put, path) { Content = JsonContent.Create(body), Headers = { { "If-Match", tag } } });
+            var saved = await api.Client.SendAsync(
+                new HttpRequestMessage(HttpMethod.Put, path) { Content = JsonContent.Create(body), Headers = { { "If-Match", tag } } }
+            );
             Assert.True(saved.IsSuccessStatusCode, $"{path}: {await saved.Content.ReadAsStringAsync()}");
         }
 
-        var design = (long)await api.Post("/api/designs", new JsonObject { ["name"] = "Letter", ["listId"] = list, ["document"] = Api.Letter("Dear {First},", "one", "between", "two") });
+        var design = (long)
+            await api.Post(
+                "/api/designs",
+                new JsonObject
+                {
+                    ["name"] = "Letter",
+                    ["listId"] = list,
+                    ["document"] = Api.Letter("Dear {First},", "one", "between", "two"),
+                }
+            );
         var now = await api.Get($"/api/designs/{design}");
-        object Save(params string[] text) => new { basedOn = (long)now["version"]!, revision = (long)now["revision"]!, document = Api.Letter(text), beside = false };
+        object Save(params string[] text) =>
+            new
+            {
+                basedOn = (long)now["version"]!,
+                revision = (long)now["revision"]!,
+                document = Api.Letter(text),
+                beside = false,
+            };
         await api.Put($"/api/designs/{design}/document", Save("Dear {First},", "one", "between", "two, by Bea"));
-        Assert.Equal(412, (int)(await Refused(HttpMethod.Put, $"/api/designs/{design}/document", Save("Dear {First},", "one, by Ana", "between", "two"))).Status);
-        var merged = (await api.Post($"/api/designs/{design}/merge", new { @base = Api.Letter("Dear {First},", "one", "between", "two"), mine = Api.Letter("Dear {First},", "one, by Ana", "between", "two") }))["merged"]!.ToJsonString();
+        Assert.Equal(
+            412,
+            (int)
+                (
+                    await Refused(HttpMethod.Put, $"/api/designs/{design}/document", Save("Dear {First},", "one, by Ana", "between", "two"))
+                ).Status
+        );
+        var merged = (
+            await api.Post(
+                $"/api/designs/{design}/merge",
+                new
+                {
+                    @base = Api.Letter("Dear {First},", "one", "between", "two"),
+                    mine = Api.Letter("Dear {First},", "one, by Ana", "between", "two"),
+                }
+            )
+        )["merged"]!.ToJsonString();
         Assert.Contains("one, by Ana", merged);
         Assert.Contains("two, by Bea", merged);
     }
@@ -228,8 +417,27 @@ public sealed class TrustTests : IAsyncLifetime
     {
         var list = await api.BringIn("m.csv", "First,Note\r\nAna,hello\r\nBea,\r\n");
         var document = new JsonObject { ["content"] = Api.Letter("{when Note is not blank}{Note}{end}")["content"]!.DeepClone() };
-        var design = (long)await api.Post("/api/designs", new JsonObject { ["name"] = "Note", ["listId"] = list, ["document"] = document });
-        var drop = (long)await api.Post("/api/drops", new { name = "Notes", listId = list, designIds = new[] { design }, campaignName = "Spring" });
+        var design = (long)
+            await api.Post(
+                "/api/designs",
+                new JsonObject
+                {
+                    ["name"] = "Note",
+                    ["listId"] = list,
+                    ["document"] = document,
+                }
+            );
+        var drop = (long)
+            await api.Post(
+                "/api/drops",
+                new
+                {
+                    name = "Notes",
+                    listId = list,
+                    designIds = new[] { design },
+                    campaignName = "Spring",
+                }
+            );
         await api.Checked(drop);
         var bea = (await api.Recipients(drop))[1];
         Assert.Contains("NothingPrinted", (await api.Get($"/api/drops/{drop}/recipients/{bea.Id}"))["findings"]!.ToJsonString());
@@ -248,17 +456,54 @@ public sealed class TrustTests : IAsyncLifetime
         var drop = await api.MakeDrop(await api.BringIn("m.csv", "First\r\nAna\r\n"), "Dear {First},");
         var run = await Made(drop, new { output = "one" });
         var today = (string)(await api.Get("/api/settings"))["today"]!;
-        await api.Post($"/api/runs/{run["id"]}/mailed", new { date = today, pieces = (string?)null, upTo = (int?)null, without = (string?)null });
+        await api.Post(
+            $"/api/runs/{run["id"]}/mailed",
+            new
+            {
+                date = today,
+                pieces = (string?)null,
+                upTo = (int?)null,
+                without = (string?)null,
+            }
+        );
         var id = (await api.Recipients(drop))[0].Id;
-        Assert.Equal(400, (int)(await Refused(HttpMethod.Post, $"/api/drops/{drop}/returned", new { recipients = new[] { id }, reason = "moved", date = DateOnly.Parse(today).AddDays(1).ToString("yyyy-MM-dd") })).Status);
-        await api.Post($"/api/drops/{drop}/returned", new { recipients = new[] { id }, reason = "moved", date = today });
+        Assert.Equal(
+            400,
+            (int)
+                (
+                    await Refused(
+                        HttpMethod.Post,
+                        $"/api/drops/{drop}/returned",
+                        new
+                        {
+                            recipients = new[] { id },
+                            reason = "moved",
+                            date = DateOnly.Parse(today).AddDays(1).ToString("yyyy-MM-dd"),
+                        }
+                    )
+                ).Status
+        );
+        await api.Post(
+            $"/api/drops/{drop}/returned",
+            new
+            {
+                recipients = new[] { id },
+                reason = "moved",
+                date = today,
+            }
+        );
         Assert.Equal("Returned", (await api.Recipients(drop))[0].Tray);
     }
 
     [Fact]
     public async Task A_household_is_addressed_anew_when_one_of_it_is_suppressed_and_says_when_nobody_is_left()
     {
-        var list = await api.BringIn("m.csv", "First,Last,Street,City,State,Zip,Email\r\nLuis,Ortega,2 Bell Street,Fernquay,OR,97412,luis@example.org\r\nRosa,Ortega,2 Bell Street,Fernquay,OR,97412,rosa@example.org\r\nIda,Ortega,2 Bell Street,Fernquay,OR,97412,ida@example.org\r\n");
+        var list = await api.BringIn(
+            "m.csv",
+            "First,Last,Street,City,State,Zip,Email\r\nLuis,Ortega,2 Bell "
+                + "Street,Fernquay,OR,97412,luis@example.org\r\nRosa,Ortega,2 Bell "
+                + "Street,Fernquay,OR,97412,rosa@example.org\r\nIda,Ortega,2 Bell Street,Fernquay,OR,97412,ida@example.org\r\n"
+        );
         await api.Post($"/api/lists/{list}/twins", new { });
         await api.Until($"/api/lists/{list}/twins", t => !(bool)t["stale"]!);
         await api.Post($"/api/lists/{list}/households", new { form = "GivenNames", households = (long[][]?)null });
@@ -275,7 +520,20 @@ public sealed class TrustTests : IAsyncLifetime
         var suppressions = (long)await api.Post("/api/suppressions", new { name = "Asked" });
         async Task Suppress(string email)
         {
-            await api.Post($"/api/suppressions/{suppressions}/entries", new { name = (string?)null, street = (string?)null, city = (string?)null, postalCode = (string?)null, email, key = (string?)null, reason = "asked", until = (string?)null });
+            await api.Post(
+                $"/api/suppressions/{suppressions}/entries",
+                new
+                {
+                    name = (string?)null,
+                    street = (string?)null,
+                    city = (string?)null,
+                    postalCode = (string?)null,
+                    email,
+                    key = (string?)null,
+                    reason = "asked",
+                    until = (string?)null,
+                }
+            );
             await api.Checked(drop);
         }
         await Suppress("luis@example.org");
@@ -292,12 +550,34 @@ public sealed class TrustTests : IAsyncLifetime
     [Fact]
     public async Task A_value_in_a_link_cannot_make_another_link_of_it()
     {
-        var drop = await world.Drop(MailWorld.List.Replace("Ana,Okafor", "\"A&x=1#/?\",Okafor"), new
-        {
-            content = new object[] { new { type = "paragraph", content = new object[] { new { type = "text", text = "Renew here", marks = new object[] { new { type = "link", attrs = new { href = "https://garden.example/renew?who={First}" } } } } } } },
-        });
+        var drop = await world.Drop(
+            MailWorld.List.Replace("Ana,Okafor", "\"A&x=1#/?\",Okafor"),
+            new
+            {
+                content = new object[]
+                {
+                    new
+                    {
+                        type = "paragraph",
+                        content = new object[]
+                        {
+                            new
+                            {
+                                type = "text",
+                                text = "Renew here",
+                                marks = new object[]
+                                {
+                                    new { type = "link", attrs = new { href = "https://garden.example/renew?who={First}" } },
+                                },
+                            },
+                        },
+                    },
+                },
+            }
+        );
         var person = (await api.Recipients(drop)).First(r => r.Piece == 1).Id;
         var mail = await api.Get($"/api/drops/{drop}/recipients/{person}/mail");
-        foreach (var part in (string[])["html", "text"]) Assert.Contains("who=A%26x%3D1%23%2F%3F", mail[part]!.ToString());
+        foreach (var part in (string[])["html", "text"])
+            Assert.Contains("who=A%26x%3D1%23%2F%3F", mail[part]!.ToString());
     }
 }

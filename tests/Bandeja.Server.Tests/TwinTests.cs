@@ -10,9 +10,11 @@ public sealed class TwinTests : IAsyncLifetime
     readonly Api api = new();
 
     public Task InitializeAsync() => api.InitializeAsync();
+
     public Task DisposeAsync() => api.DisposeAsync();
 
-    const string Members = "No,First,Last,Street,City,State,Zip,Email\r\n"
+    const string Members =
+        "No,First,Last,Street,City,State,Zip,Email\r\n"
         + "M-1,Ana,Okafor,9 Tide Street Apt 4,Fernquay,OR,97412,\r\nM-2,ANA,Okafor,9 Tide St #4,Fernquay,OR,97412,ana@example.org\r\n"
         + "M-3,Katherine,Abernathy,1 Quay Road,Fernquay,OR,97412,\r\nM-4,Katharine,Abernathy,1 Quay Road,Fernquay,OR,97412,\r\n"
         + "M-5,Luis,Ortega,2 Bell Street,Fernquay,OR,97412,\r\nM-6,Rosa,Ortega,2 Bell Street,Fernquay,OR,97412,\r\n";
@@ -26,18 +28,58 @@ public sealed class TwinTests : IAsyncLifetime
     }
 
     async Task<List<(long Id, string?[] Values)>> Rows(long list, string query = "") =>
-        [.. (await api.Get($"/api/lists/{list}/recipients?limit=500{query}"))["rows"]!.AsArray().Select(r => ((long)r!["id"]!, r["values"]!.AsArray().Select(v => (string?)v).ToArray()))];
+        [
+            .. (await api.Get($"/api/lists/{list}/recipients?limit=500{query}"))["rows"]!
+                .AsArray()
+                .Select(r => ((long)r!["id"]!, r["values"]!.AsArray().Select(v => (string?)v).ToArray())),
+        ];
 
     async Task<long> Drop(long list, long? segment = null)
     {
-        var design = (long)JsonNode.Parse(await (await api.Client.PostAsJsonAsync("/api/designs", new { name = "Notice", listId = list, document = new { content = new[] { new { type = "paragraph", content = new[] { new { type = "text", text = "Dear {First}," } } } } } })).Content.ReadAsStringAsync())!;
-        var drop = (long)JsonNode.Parse(await (await api.Client.PostAsJsonAsync("/api/drops", new { name = "First", listId = list, designIds = new[] { design }, campaignName = "Spring", segmentId = segment })).Content.ReadAsStringAsync())!;
+        var design = (long)
+            JsonNode.Parse(
+                await (
+                    await api.Client.PostAsJsonAsync(
+                        "/api/designs",
+                        new
+                        {
+                            name = "Notice",
+                            listId = list,
+                            document = new
+                            {
+                                content = new[]
+                                {
+                                    new { type = "paragraph", content = new[] { new { type = "text", text = "Dear {First}," } } },
+                                },
+                            },
+                        }
+                    )
+                ).Content.ReadAsStringAsync()
+            )!;
+        var drop = (long)
+            JsonNode.Parse(
+                await (
+                    await api.Client.PostAsJsonAsync(
+                        "/api/drops",
+                        new
+                        {
+                            name = "First",
+                            listId = list,
+                            designIds = new[] { design },
+                            campaignName = "Spring",
+                            segmentId = segment,
+                        }
+                    )
+                ).Content.ReadAsStringAsync()
+            )!;
         await api.Checked(drop);
         return drop;
     }
 
     async Task<Dictionary<string, string>> Why(long drop) =>
-        (await api.Get($"/api/drops/{drop}/recipients?limit=500"))["rows"]!.AsArray().ToDictionary(r => (string)r!["name"]!, r => (string?)r!["why"] ?? (string)r["tray"]!);
+        (await api.Get($"/api/drops/{drop}/recipients?limit=500"))["rows"]!
+            .AsArray()
+            .ToDictionary(r => (string)r!["name"]!, r => (string?)r!["why"] ?? (string)r["tray"]!);
 
     [Fact]
     public async Task Pairs_are_kept_joined_or_told_apart_for_good()
@@ -59,14 +101,20 @@ public sealed class TwinTests : IAsyncLifetime
         await api.Post($"/api/lists/{list}/twins", new { });
         await api.Until($"/api/lists/{list}/twins", t => !(bool)t["stale"]!);
         Assert.Empty((await api.Get($"/api/lists/{list}/twins/pairs")).AsArray());
-        Assert.Equal(HttpStatusCode.Conflict, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/twins/keep-sure", new { }))).Status);
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/twins/keep-sure", new { }))).Status
+        );
         // Both acts are taken back from the log, in any order.
         var acts = (await api.Get($"/api/lists/{list}/log"))["acts"]!.AsArray();
         await api.Post($"/api/lists/{list}/log/{(long)acts[1]!["id"]!}/undo", new { });
         await api.Post($"/api/lists/{list}/log/{(long)acts[0]!["id"]!}/undo", new { });
         Assert.Equal(6, (await Rows(list)).Count);
         Assert.Null((await Rows(list))[0].Values[7]);
-        Assert.Equal(HttpStatusCode.Conflict, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/log/{(long)acts[0]!["id"]!}/undo", new { }))).Status);
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/log/{(long)acts[0]!["id"]!}/undo", new { }))).Status
+        );
     }
 
     [Fact]
@@ -77,7 +125,15 @@ public sealed class TwinTests : IAsyncLifetime
         var rows = await Rows(list);
         Assert.Equal("The Ortega family", rows[4].Values[8]);
         await api.Post($"/api/lists/{list}/recipients/remove", new { recipients = new[] { rows[1].Id }, reason = "twice" });
-        var segment = (long)JsonNode.Parse(await (await api.Client.PostAsJsonAsync($"/api/lists/{list}/segments", new { name = "Not Katharine", filter = "First <> \"Katharine\"" })).Content.ReadAsStringAsync())!;
+        var segment = (long)
+            JsonNode.Parse(
+                await (
+                    await api.Client.PostAsJsonAsync(
+                        $"/api/lists/{list}/segments",
+                        new { name = "Not Katharine", filter = "First <> \"Katharine\"" }
+                    )
+                ).Content.ReadAsStringAsync()
+            )!;
         var drop = await Drop(list, segment);
         var why = await Why(drop);
         Assert.Equal(5, why.Count); // whoever was off the list before never joined
@@ -102,8 +158,20 @@ public sealed class TwinTests : IAsyncLifetime
     {
         var list = await api.BringIn("m.csv", Members);
         var drop = await Drop(list);
-        var suppression = (long)JsonNode.Parse(await (await api.Client.PostAsJsonAsync("/api/suppressions", new { name = "Do not mail" })).Content.ReadAsStringAsync())!;
-        await api.Client.PostAsJsonAsync($"/api/suppressions/{suppression}/entries", new { name = "luis ortega", street = "2 Bell St", postalCode = "97412", reason = "asked" });
+        var suppression = (long)
+            JsonNode.Parse(
+                await (await api.Client.PostAsJsonAsync("/api/suppressions", new { name = "Do not mail" })).Content.ReadAsStringAsync()
+            )!;
+        await api.Client.PostAsJsonAsync(
+            $"/api/suppressions/{suppression}/entries",
+            new
+            {
+                name = "luis ortega",
+                street = "2 Bell St",
+                postalCode = "97412",
+                reason = "asked",
+            }
+        );
         Task Until(string why) => api.Until(() => Why(drop), w => w["Ortega, Luis"] == why);
         await Until("Held: Do not mail: asked");
         var entry = (long)(await api.Get($"/api/suppressions/{suppression}/entries"))["rows"]![0]!["id"]!;
@@ -146,7 +214,17 @@ public sealed class TwinTests : IAsyncLifetime
     public async Task A_newer_file_is_matched_by_hand_where_a_heading_changed_and_can_be_left()
     {
         var list = await api.BringIn("m.csv", Members);
-        var upload = (string)JsonNode.Parse(await (await api.Upload("newer.csv", System.Text.Encoding.UTF8.GetBytes(Members.Replace("Street,City", "Address line,City").Replace("2 Bell Street", "4 Bell Street")))).Content.ReadAsStringAsync())!["id"]!;
+        var upload = (string)
+            JsonNode.Parse(
+                await (
+                    await api.Upload(
+                        "newer.csv",
+                        System.Text.Encoding.UTF8.GetBytes(
+                            Members.Replace("Street,City", "Address line,City").Replace("2 Bell Street", "4 Bell Street")
+                        )
+                    )
+                ).Content.ReadAsStringAsync()
+            )!["id"]!;
         var look = await api.Post($"/api/lists/{list}/reload/look", new { uploadId = upload, options = new { } });
         Assert.Equal(["Street"], look["missing"]!.AsArray().Select(m => (string)m!));
         Assert.Null(look["columnIds"]![3]);
@@ -154,7 +232,15 @@ public sealed class TwinTests : IAsyncLifetime
         ids[3] = 4;
         async Task<long> Compare(object columnIds)
         {
-            var begun = await api.Post($"/api/lists/{list}/reload", new { uploadId = upload, options = new { }, columnIds });
+            var begun = await api.Post(
+                $"/api/lists/{list}/reload",
+                new
+                {
+                    uploadId = upload,
+                    options = new { },
+                    columnIds,
+                }
+            );
             return (long)JsonNode.Parse((string)(await api.Ended((long)begun["jobId"]!))["message"]!)!["reloadId"]!;
         }
         var reload = await Compare(ids);
@@ -165,7 +251,25 @@ public sealed class TwinTests : IAsyncLifetime
         Assert.Null((await api.Get($"/api/lists/{list}"))["reload"]);
         Assert.Equal("2 Bell Street", (await Rows(list))[4].Values[3]);
         ids[4] = 4;
-        Assert.Contains("cannot be the same column", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/reload", new { uploadId = upload, options = new { }, columnIds = ids }))).Detail);
-        Assert.Contains("added, changed and gone", (await Api.Refusal(api.Client.GetAsync($"/api/reloads/{await Compare(look["columnIds"]!)}/other"))).Detail);
+        Assert.Contains(
+            "cannot be the same column",
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        $"/api/lists/{list}/reload",
+                        new
+                        {
+                            uploadId = upload,
+                            options = new { },
+                            columnIds = ids,
+                        }
+                    )
+                )
+            ).Detail
+        );
+        Assert.Contains(
+            "added, changed and gone",
+            (await Api.Refusal(api.Client.GetAsync($"/api/reloads/{await Compare(look["columnIds"]!)}/other"))).Detail
+        );
     }
 }

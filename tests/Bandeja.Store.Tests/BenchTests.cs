@@ -10,6 +10,7 @@ namespace Bandeja.Store.Tests;
 public sealed class BenchTests : IDisposable
 {
     readonly World world = new();
+
     public void Dispose() => world.Dispose();
 
     [Fact]
@@ -103,11 +104,13 @@ public sealed class BenchTests : IDisposable
     public void A_failed_act_leaves_nothing_behind()
     {
         var before = world.Drops.DropEvents(world.Drop).Count;
-        Assert.Throws<InvalidOperationException>(() => world.Database.Write(c =>
-        {
-            DropEvents.Append(c, world.Drop, [(world.Ids()[0], new(DropEventKind.Held, "x"))], world.By(), null);
-            throw new InvalidOperationException("the power fails here");
-        }));
+        Assert.Throws<InvalidOperationException>(() =>
+            world.Database.Write(c =>
+            {
+                DropEvents.Append(c, world.Drop, [(world.Ids()[0], new(DropEventKind.Held, "x"))], world.By(), null);
+                throw new InvalidOperationException("the power fails here");
+            })
+        );
         Assert.Equal(before, world.Drops.DropEvents(world.Drop).Count);
         world.MustAddUp();
     }
@@ -124,29 +127,52 @@ public sealed class BenchTests : IDisposable
 
     /// <summary>Whatever coordinators do in whatever order, the trays add up and are what the events say.</summary>
     [Property(MaxTest = 25)]
-    public Property Trays_add_up_after_any_acts() => Prop.ForAll(Gen.Choose(0, 9).SelectMany(act => Gen.Choose(0, 1023).Select(who => (act, who))).NonEmptyListOf().ToArbitrary(), acts =>
-    {
-        using var own = new World();
-        foreach (var (act, who) in acts)
-        {
-            var ids = own.Ids().Where((_, i) => (who >> i & 1) == 1).ToList();
-            try
+    public Property Trays_add_up_after_any_acts() =>
+        Prop.ForAll(
+            Gen.Choose(0, 9).SelectMany(act => Gen.Choose(0, 1023).Select(who => (act, who))).NonEmptyListOf().ToArbitrary(),
+            acts =>
             {
-                switch (act)
+                using var own = new World();
+                foreach (var (act, who) in acts)
                 {
-                    case 0: own.Bench.Act(own.Drop, ids, DropEventKind.Held, $"reason {who % 3}", null, "Held", own.By()); break;
-                    case 1: own.Bench.Act(own.Drop, ids, DropEventKind.Released, null, null, "Released", own.By()); break;
-                    case 2: own.Bench.Accept(own.Drop, null, "Blank|First", own.By()); break;
-                    case 3: own.Bench.Correct(own.List, own.Drop, own.Ids()[who % 10], 1, who % 2 == 0 ? null : $"Name{who}", own.By()); break;
-                    case 4: own.Produce(who % 2 == 0 ? null : "1-5"); break;
-                    case 5: own.Bench.Act(own.Drop, ids, DropEventKind.TakenBack, null, null, "Took back", own.By()); break;
-                    case 6: if (own.Runs.OfDrop(own.Drop).FirstOrDefault() is { } run) own.Bench.MarkMailed(run.Id, new(2027, 3, 3), null, own.By()); break;
-                    case 7: own.Bench.Act(own.Drop, ids, DropEventKind.Returned, "moved", new(2027, 4, 1), "Returned", own.By()); break;
-                    default: own.Bench.Undo(own.Drop, own.By()); break;
+                    var ids = own.Ids().Where((_, i) => (who >> i & 1) == 1).ToList();
+                    try
+                    {
+                        switch (act)
+                        {
+                            case 0:
+                                own.Bench.Act(own.Drop, ids, DropEventKind.Held, $"reason {who % 3}", null, "Held", own.By());
+                                break;
+                            case 1:
+                                own.Bench.Act(own.Drop, ids, DropEventKind.Released, null, null, "Released", own.By());
+                                break;
+                            case 2:
+                                own.Bench.Accept(own.Drop, null, "Blank|First", own.By());
+                                break;
+                            case 3:
+                                own.Bench.Correct(own.List, own.Drop, own.Ids()[who % 10], 1, who % 2 == 0 ? null : $"Name{who}", own.By());
+                                break;
+                            case 4:
+                                own.Produce(who % 2 == 0 ? null : "1-5");
+                                break;
+                            case 5:
+                                own.Bench.Act(own.Drop, ids, DropEventKind.TakenBack, null, null, "Took back", own.By());
+                                break;
+                            case 6:
+                                if (own.Runs.OfDrop(own.Drop).FirstOrDefault() is { } run)
+                                    own.Bench.MarkMailed(run.Id, new(2027, 3, 3), null, own.By());
+                                break;
+                            case 7:
+                                own.Bench.Act(own.Drop, ids, DropEventKind.Returned, "moved", new(2027, 4, 1), "Returned", own.By());
+                                break;
+                            default:
+                                own.Bench.Undo(own.Drop, own.By());
+                                break;
+                        }
+                    }
+                    catch (ConflictException) { } // what makes no sense is refused, and changes nothing
+                    own.MustAddUp();
                 }
             }
-            catch (ConflictException) { } // what makes no sense is refused, and changes nothing
-            own.MustAddUp();
-        }
-    });
+        );
 }

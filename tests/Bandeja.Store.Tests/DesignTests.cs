@@ -7,6 +7,7 @@ namespace Bandeja.Store.Tests;
 public sealed class DesignTests : IDisposable
 {
     readonly World world = new();
+
     public void Dispose() => world.Dispose();
 
     DesignStore Designs => new(world.Database);
@@ -18,7 +19,13 @@ public sealed class DesignTests : IDisposable
         return DesignMatches.Of(c, design, list);
     }
 
-    long Letter(string text) => Designs.Create("Notice", world.List, $$"""{"content":[{"type":"paragraph","content":[{"type":"text","text":"{{text}}"}]}]}""", world.By());
+    long Letter(string text) =>
+        Designs.Create(
+            "Notice",
+            world.List,
+            $$"""{"content":[{"type":"paragraph","content":[{"type":"text","text":"{{text}}"}]}]}""",
+            world.By()
+        );
 
     [Fact]
     public void What_is_said_about_a_design_changes_piece_by_piece()
@@ -63,7 +70,10 @@ public sealed class DesignTests : IDisposable
     {
         var (naming, other) = (Letter("Dear {First}, {City}"), Letter("To {Last}"));
         Columns.Change(world.List, 1, new(Name: "Given name"), world.By());
-        Assert.Equal(("First", 1L, "renamed"), (Matches(naming, world.List)[0].Name, Matches(naming, world.List)[0].ColumnId, Matches(naming, world.List)[0].How));
+        Assert.Equal(
+            ("First", 1L, "renamed"),
+            (Matches(naming, world.List)[0].Name, Matches(naming, world.List)[0].ColumnId, Matches(naming, world.List)[0].How)
+        );
         Assert.Empty(Matches(other, world.List));
         // Another column takes the name: the letter goes on meaning the first.
         Columns.Change(world.List, 2, new(Name: "First"), world.By());
@@ -83,12 +93,24 @@ public sealed class DesignTests : IDisposable
     [Fact]
     public void A_picture_is_found_by_any_of_its_names_the_newest_first()
     {
-        PictureRow Picture(string id, string name) => new() { Id = id, Name = name, MediaType = "image/png", Width = 1, Height = 1, Size = 1 };
+        PictureRow Picture(string id, string name) =>
+            new()
+            {
+                Id = id,
+                Name = name,
+                MediaType = "image/png",
+                Width = 1,
+                Height = 1,
+                Size = 1,
+            };
         Designs.AddPicture(Picture("a", "Ana.png"), world.By());
         Designs.AddPicture(Picture("a", "per.jpg"), world.By());
         world.Now = world.Now.AddMinutes(1);
         Designs.AddPicture(Picture("b", "ana.png"), world.By());
-        Assert.Equal(("b", "a", "a"), (Designs.PictureNamed("ANA")!.Id, Designs.PictureNamed("per")!.Id, Designs.PictureNamed("Per.jpg")!.Id));
+        Assert.Equal(
+            ("b", "a", "a"),
+            (Designs.PictureNamed("ANA")!.Id, Designs.PictureNamed("per")!.Id, Designs.PictureNamed("Per.jpg")!.Id)
+        );
         Assert.Null(Designs.PictureNamed("nobody"));
         Assert.Equal(2, Designs.Pictures().Count);
     }
@@ -96,7 +118,16 @@ public sealed class DesignTests : IDisposable
     [Fact]
     public void What_a_name_meant_before_is_still_known_and_a_clock_that_is_set_back_does_not_hide_the_newest()
     {
-        PictureRow Picture(string id) => new() { Id = id, Name = "ana.png", MediaType = "image/png", Width = 1, Height = 1, Size = 1 };
+        PictureRow Picture(string id) =>
+            new()
+            {
+                Id = id,
+                Name = "ana.png",
+                MediaType = "image/png",
+                Width = 1,
+                Height = 1,
+                Size = 1,
+            };
         long Naming()
         {
             using var c = world.Database.Open();
@@ -124,7 +155,10 @@ public sealed class DesignTests : IDisposable
         Designs.Save(world.Design, 1, 1, """{"content":[],"maxPages":1}""", world.By("Tom"));
         Assert.Throws<StaleException>(() => Designs.Save(world.Design, 1, 1, """{"content":[],"maxPages":2}""", world.By()));
         Designs.Save(world.Design, 1, 1, """{"content":[],"maxPages":2}""", world.By(), beside: true);
-        Assert.Equal(["""{"content":[],"maxPages":2}""", """{"content":[],"maxPages":1}""", World.Document], Designs.Versions(world.Design).Select(v => v.DocumentJson));
+        Assert.Equal(
+            ["""{"content":[],"maxPages":2}""", """{"content":[],"maxPages":1}""", World.Document],
+            Designs.Versions(world.Design).Select(v => v.DocumentJson)
+        );
     }
 
     [Fact]
@@ -134,6 +168,10 @@ public sealed class DesignTests : IDisposable
         Designs.Save(world.Design, 1, 1, """{"content":[],"maxPages":3}""", world.By());
         using var c = world.Database.Open();
         Assert.Equal(World.Document, DesignStore.Version(c, run.Designs[0].DesignVersionId).DocumentJson);
-        Assert.Throws<Microsoft.Data.Sqlite.SqliteException>(() => world.Database.Write(w => Dapper.SqlMapper.Execute(w, "UPDATE design_version SET document_json = 'x' WHERE id = @DesignVersionId", run.Designs[0])));
+        Assert.Throws<Microsoft.Data.Sqlite.SqliteException>(() =>
+            world.Database.Write(w =>
+                Dapper.SqlMapper.Execute(w, "UPDATE design_version SET document_json = 'x' WHERE id = @DesignVersionId", run.Designs[0])
+            )
+        );
     }
 }

@@ -18,40 +18,58 @@ public sealed class DeskTests
     static string Picture(World w) => string.Join('\n', Rows(w).Select(r => $"{r.Id}:{string.Join('|', r.Values)}"));
 
     static ListUndo Undo(World w) => new(w.Database, w.Editor);
+
     static ColumnStore Columns(World w) => new(w.Database, w.Editor);
+
     static DoubtStore Doubts(World w) => new(w.Database, w.Editor);
+
     static HouseholdStore Households(World w) => new(w.Database, w.Editor);
+
     static TwinStore Twins(World w) => new(w.Database, w.Editor);
 
     /// <summary>Any row of edits, taken back one by one, gives back the list as it was; done again, what it had become.</summary>
     [Property(MaxTest = 25)]
-    public Property Undo_gives_back_and_redo_gives_again() => Prop.ForAll((from row in Gen.Choose(0, 9) from column in Gen.Choose(1, 4) from value in Gen.Elements("Zoë", "12", null, " x ", "N/A") select (row, column, value)).ListOf().Where(l => l.Count is > 0 and < 8).ToArbitrary(), edits =>
-    {
-        using var w = new World();
-        var pictures = new List<string> { Picture(w) };
-        var ids = Rows(w).Select(r => r.Id).ToList();
-        foreach (var (row, column, value) in edits)
-        {
-            try
+    public Property Undo_gives_back_and_redo_gives_again() =>
+        Prop.ForAll(
+            (
+                from row in Gen.Choose(0, 9)
+                from column in Gen.Choose(1, 4)
+                from value in Gen.Elements("Zoë", "12", null, " x ", "N/A")
+                select (row, column, value)
+            )
+                .ListOf()
+                .Where(l => l.Count is > 0 and < 8)
+                .ToArbitrary(),
+            edits =>
             {
-                if (column == 4 && value is null) w.Editor.Edit(w.List, [new(ids[row], ListEditor.OnTheList, null)], "off", w.By());
-                else w.Editor.Edit(w.List, [new(ids[row], column, value), new(ids[(row + 1) % 10], column, value)], "edit", w.By());
-                pictures.Add(Picture(w));
+                using var w = new World();
+                var pictures = new List<string> { Picture(w) };
+                var ids = Rows(w).Select(r => r.Id).ToList();
+                foreach (var (row, column, value) in edits)
+                {
+                    try
+                    {
+                        if (column == 4 && value is null)
+                            w.Editor.Edit(w.List, [new(ids[row], ListEditor.OnTheList, null)], "off", w.By());
+                        else
+                            w.Editor.Edit(w.List, [new(ids[row], column, value), new(ids[(row + 1) % 10], column, value)], "edit", w.By());
+                        pictures.Add(Picture(w));
+                    }
+                    catch (ConflictException) { } // nothing would change
+                }
+                for (var i = pictures.Count - 2; i >= 0; i--)
+                {
+                    Undo(w).UndoLast(w.List, w.By());
+                    Assert.Equal(pictures[i], Picture(w));
+                }
+                for (var i = 1; i < pictures.Count; i++)
+                {
+                    Undo(w).Redo(w.List, w.By());
+                    Assert.Equal(pictures[i], Picture(w));
+                }
+                w.MustAddUp();
             }
-            catch (ConflictException) { } // nothing would change
-        }
-        for (var i = pictures.Count - 2; i >= 0; i--)
-        {
-            Undo(w).UndoLast(w.List, w.By());
-            Assert.Equal(pictures[i], Picture(w));
-        }
-        for (var i = 1; i < pictures.Count; i++)
-        {
-            Undo(w).Redo(w.List, w.By());
-            Assert.Equal(pictures[i], Picture(w));
-        }
-        w.MustAddUp();
-    });
+        );
 
     [Fact]
     public void A_fix_is_logged_with_why_and_its_undo_gives_back_the_original()
@@ -61,14 +79,23 @@ public sealed class DeskTests
         w.Editor.Edit(w.List, [new(Rows(w)[0].Id, 2, "FAMILY NAME"), new(Rows(w)[1].Id, 2, "  Spaced  ")], "spoil", w.By());
         var spoilt = Picture(w);
         Doubts(w).CheckAll(w.List, (_, _) => { }, default);
-        Assert.Equal((1, 1), (Doubts(w).Groups(w.List).Single(g => g.Kind == CheckKind.Capitals).Fixable, Doubts(w).Groups(w.List).Single(g => g.Kind == CheckKind.Spaces).Fixable));
+        Assert.Equal(
+            (1, 1),
+            (
+                Doubts(w).Groups(w.List).Single(g => g.Kind == CheckKind.Capitals).Fixable,
+                Doubts(w).Groups(w.List).Single(g => g.Kind == CheckKind.Spaces).Fixable
+            )
+        );
         var fix = Doubts(w).Fix(w.List, new(CheckKind.Capitals), w.By("Tomás"));
         Assert.Equal("Set capitals right in 1 recipient", fix.Label);
         Assert.Equal("Family Name", Rows(w)[0].Values[1]);
         Assert.DoesNotContain(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
         var logged = Undo(w).Log(w.List, 0, 10)[0];
         Assert.Equal(("Tomás", fix.Label), (logged.By, logged.Label));
-        Assert.Equal(("FAMILY NAME", "Family Name"), (Undo(w).Changes(w.List, logged.Id, 9)[0].Old, Undo(w).Changes(w.List, logged.Id, 9)[0].New));
+        Assert.Equal(
+            ("FAMILY NAME", "Family Name"),
+            (Undo(w).Changes(w.List, logged.Id, 9)[0].Old, Undo(w).Changes(w.List, logged.Id, 9)[0].New)
+        );
         Undo(w).Undo(w.List, logged.Id, w.By());
         Assert.Equal(spoilt, Picture(w));
         Assert.Contains(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
@@ -141,8 +168,14 @@ public sealed class DeskTests
         w.Editor.Edit(w.List, [new(id, 3, "waived")], "edit", w.By());
         Assert.Null(Rows(w)[0].Values[4]);
         Assert.Contains(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Computed);
-        Assert.Contains("is computed", Assert.Throws<ConflictException>(() => w.Editor.Edit(w.List, [new(id, total, "1")], "edit", w.By())).Message);
-        Assert.Contains("Total is computed from Amount", Assert.Throws<ConflictException>(() => Columns(w).Remove(w.List, 3, w.By())).Message);
+        Assert.Contains(
+            "is computed",
+            Assert.Throws<ConflictException>(() => w.Editor.Edit(w.List, [new(id, total, "1")], "edit", w.By())).Message
+        );
+        Assert.Contains(
+            "Total is computed from Amount",
+            Assert.Throws<ConflictException>(() => Columns(w).Remove(w.List, 3, w.By())).Message
+        );
         Columns(w).Change(w.List, 3, new(Name: "Due"), w.By());
         Assert.Equal("`Due` * 2", w.Lists.Columns(w.List)[4].Expression);
         Columns(w).Remove(w.List, total, w.By());
@@ -213,7 +246,18 @@ public sealed class DeskTests
         var store = new SuppressionStore(w.Database);
         var list = store.Create("Asked not to", w.By());
         void Sweep() => w.Database.Write(c => AutoHolds.Sweep(c, w.Drop, null, w.Editor.Surroundings, w.By("Bandeja")));
-        Assert.Equal((2, 1), store.Add(list, [new(null, null, null, null, "ana@example.org", null, "by phone", null), new(null, null, null, null, "per@example.org", null, null, new(2027, 2, 1)), new("Somebody", null, null, null, null, null, null, null)], w.By()));
+        Assert.Equal(
+            (2, 1),
+            store.Add(
+                list,
+                [
+                    new(null, null, null, null, "ana@example.org", null, "by phone", null),
+                    new(null, null, null, null, "per@example.org", null, null, new(2027, 2, 1)),
+                    new("Somebody", null, null, null, null, null, null, null),
+                ],
+                w.By()
+            )
+        );
         Sweep();
         Assert.Equal("Asked not to: by phone", w.Drops.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single(r => r.Id == a).HoldReason);
         Assert.DoesNotContain(b, w.Ids(Tray.Held)); // theirs had ended
@@ -237,7 +281,13 @@ public sealed class DeskTests
         var (out_, in_) = (Rows(w)[1].Id, Rows(w)[0].Id);
         segments.Tick(segment, [out_], false);
         segments.Tick(segment, [in_], true);
-        var filter = Filter.Parse("City = \"Cork\"", w.Lists.Columns(w.List), new(2027, 3, 1), Core.Language.OrganisationLocale.UnitedStates, out _);
+        var filter = Filter.Parse(
+            "City = \"Cork\"",
+            w.Lists.Columns(w.List),
+            new(2027, 3, 1),
+            Core.Language.OrganisationLocale.UnitedStates,
+            out _
+        );
         var found = w.Lists.Page(w.List, new(null, "City = \"Cork\"", "", null, segment), filter, 0, 100);
         Assert.Equal(5, found.Total);
         Assert.Contains(found.Rows, r => r.Id == in_);
@@ -257,12 +307,26 @@ public sealed class DeskTests
         using var w = new World(4);
         Columns(w).Add(w.List, "Street", ColumnType.Text, Role.Street, null, w.By());
         var ids = Rows(w).Select(r => r.Id).ToList();
-        w.Editor.Edit(w.List, [new(ids[0], 5, "9 Tide St"), new(ids[2], 5, "9 Tide Street"), new(ids[2], 2, "Family001"), new(ids[0], 1, "Luis"), new(ids[2], 1, "Rosa")], "same house", w.By());
+        w.Editor.Edit(
+            w.List,
+            [
+                new(ids[0], 5, "9 Tide St"),
+                new(ids[2], 5, "9 Tide Street"),
+                new(ids[2], 2, "Family001"),
+                new(ids[0], 1, "Luis"),
+                new(ids[2], 1, "Rosa"),
+            ],
+            "same house",
+            w.By()
+        );
         Twins(w).FindAll(w.List, (_, _) => { }, default);
         Assert.Equal([ids[0], ids[2]], Households(w).Page(w.List, 0, 9).Single().Members.Select(m => m.Row.Id));
         Households(w).Address(w.List, null, HouseholdForm.GivenNames, w.By());
         Assert.Equal(("Luis and Rosa Family001", "Luis and Rosa Family001"), (Rows(w)[0].Values[5], Rows(w)[2].Values[5]));
-        Assert.StartsWith("One piece for the household: see Family001, Luis", w.Drops.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single().HoldReason);
+        Assert.StartsWith(
+            "One piece for the household: see Family001, Luis",
+            w.Drops.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single().HoldReason
+        );
         Assert.Throws<ConflictException>(() => Households(w).Address(w.List, null, HouseholdForm.Family, w.By()));
         Undo(w).UndoLast(w.List, w.By());
         Assert.Empty(w.Ids(Tray.Held));
@@ -275,7 +339,21 @@ public sealed class DeskTests
         using var w = new World();
         Columns(w).Change(w.List, 2, new(Role: Role.Key), w.By());
         var details = new DetailStore(w.Database);
-        var id = details.BringIn(w.List, "Gifts", "gifts.csv", [new(1, "Who", ColumnType.Text, Role.None), new(2, "Amount", ColumnType.Number, Role.None)], 0, [["family001", "10"], ["Family001", "5"], ["FAMILY002", "x"], ["nobody", "1"]], () => ["a remark"], w.By());
+        var id = details.BringIn(
+            w.List,
+            "Gifts",
+            "gifts.csv",
+            [new(1, "Who", ColumnType.Text, Role.None), new(2, "Amount", ColumnType.Number, Role.None)],
+            0,
+            [
+                ["family001", "10"],
+                ["Family001", "5"],
+                ["FAMILY002", "x"],
+                ["nobody", "1"],
+            ],
+            () => ["a remark"],
+            w.By()
+        );
         var set = details.OfList(w.List).Single();
         Assert.Equal((4, 1, 8), (set.Row.RowCount, set.Row.Unmatched, set.Row.Without));
         Assert.Equal<string?[]>(["nobody", "1"], details.Rows(id, null, 9).Single());
@@ -283,7 +361,14 @@ public sealed class DeskTests
         w.Editor.Recompute(w.List, w.By(), (_, _) => { }, default);
         Assert.Equal<string?[]>(["15", null, null], [.. Rows(w).Take(3).Select(r => r.Values[4])]);
         Assert.Contains(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Computed && g.Recipients == 1);
-        var filter = Filter.Parse("count(Gifts) > 0", w.Lists.Columns(w.List), new(2027, 3, 1), Core.Language.OrganisationLocale.UnitedStates, out _, [set.Set])!;
+        var filter = Filter.Parse(
+            "count(Gifts) > 0",
+            w.Lists.Columns(w.List),
+            new(2027, 3, 1),
+            Core.Language.OrganisationLocale.UnitedStates,
+            out _,
+            [set.Set]
+        )!;
         Assert.Equal(2, w.Lists.Page(w.List, new(null, "count(Gifts) > 0"), filter, 0, 9).Total);
         // A key that changes, and somebody new, find their rows.
         w.Editor.Edit(w.List, [new(Rows(w)[2].Id, 2, "Nobody")], "key", w.By());
@@ -291,6 +376,22 @@ public sealed class DeskTests
         w.Editor.Recompute(w.List, w.By(), (_, _) => { }, default);
         Assert.Equal("1", Rows(w)[2].Values[4]);
         Assert.Contains("Given is computed from Gifts", Assert.Throws<ConflictException>(() => details.Remove(id)).Message);
-        Assert.Contains("no key column", Assert.Throws<ConflictException>(() => new DetailStore(new World().Database).BringIn(1, "G", "g", [new(1, "A", ColumnType.Text, Role.None)], 0, [], () => [], w.By())).Message);
+        Assert.Contains(
+            "no key column",
+            Assert
+                .Throws<ConflictException>(() =>
+                    new DetailStore(new World().Database).BringIn(
+                        1,
+                        "G",
+                        "g",
+                        [new(1, "A", ColumnType.Text, Role.None)],
+                        0,
+                        [],
+                        () => [],
+                        w.By()
+                    )
+                )
+                .Message
+        );
     }
 }

@@ -8,6 +8,7 @@ namespace Bandeja.Store.Tests;
 public sealed class HistoryTests : IDisposable
 {
     readonly World world = new();
+
     public void Dispose() => world.Dispose();
 
     long SecondDrop()
@@ -24,7 +25,10 @@ public sealed class HistoryTests : IDisposable
         SecondDrop();
         var history = world.Drops.History(world.Ids()[0]);
         Assert.Equal(["First notice", "Second notice"], history.Select(h => h.DropName).Order());
-        Assert.Equal((new DateOnly(2027, 3, 3), "Mailed"), (history.Single(h => h.DropName == "First notice").MailedOn!.Value, history.Single(h => h.DropName == "First notice").Tray));
+        Assert.Equal(
+            (new DateOnly(2027, 3, 3), "Mailed"),
+            (history.Single(h => h.DropName == "First notice").MailedOn!.Value, history.Single(h => h.DropName == "First notice").Tray)
+        );
         Assert.Null(history.Single(h => h.DropName == "Second notice").MailedOn);
         Assert.Equal(new DateOnly(2027, 3, 3), world.Drops.LastMailedOn(world.Drop));
         Assert.Null(world.Drops.LastMailedOn(world.Drops.Drops().Last().Id));
@@ -77,7 +81,12 @@ public sealed class HistoryTests : IDisposable
     public void A_sealed_version_cannot_be_changed_even_by_a_slip()
     {
         world.Produce();
-        Assert.Contains("never changed", Assert.Throws<SqliteException>(() => world.Database.Write(c => c.Execute("UPDATE design_version SET document_json = 'x'"))).Message);
+        Assert.Contains(
+            "never changed",
+            Assert
+                .Throws<SqliteException>(() => world.Database.Write(c => c.Execute("UPDATE design_version SET document_json = 'x'")))
+                .Message
+        );
     }
 
     [Fact]
@@ -87,25 +96,35 @@ public sealed class HistoryTests : IDisposable
         Assert.Equal(new Organisation("", "en-US", "USD"), settings.Organisation());
         settings.Set(new("Fernquay", "de-DE", "EUR"));
         settings.Set(new("Fernquay Botanic Garden", "en-GB", "GBP"));
-        Assert.Equal(("Fernquay Botanic Garden", "£"), (settings.Organisation().Name, settings.Organisation().ToLocale().Culture.NumberFormat.CurrencySymbol));
+        Assert.Equal(
+            ("Fernquay Botanic Garden", "£"),
+            (settings.Organisation().Name, settings.Organisation().ToLocale().Culture.NumberFormat.CurrencySymbol)
+        );
     }
 
     [Fact]
     public async Task Many_at_once_lose_nothing()
     {
         var ids = world.Ids(Tray.Ready);
-        var readers = Enumerable.Range(0, 4).Select(_ => Task.Run(() =>
-        {
-            for (var i = 0; i < 40; i++) Assert.Equal(10, world.Drops.Trays(world.Drop).Values.Sum());
-        }));
-        var writers = ids.Select(id => Task.Run(() =>
-        {
-            for (var i = 0; i < 6; i++)
+        var readers = Enumerable
+            .Range(0, 4)
+            .Select(_ =>
+                Task.Run(() =>
+                {
+                    for (var i = 0; i < 40; i++)
+                        Assert.Equal(10, world.Drops.Trays(world.Drop).Values.Sum());
+                })
+            );
+        var writers = ids.Select(id =>
+            Task.Run(() =>
             {
-                world.Bench.Act(world.Drop, [id], DropEventKind.Held, "x", null, "Held", world.By());
-                world.Bench.Act(world.Drop, [id], DropEventKind.Released, null, null, "Released", world.By());
-            }
-        }));
+                for (var i = 0; i < 6; i++)
+                {
+                    world.Bench.Act(world.Drop, [id], DropEventKind.Held, "x", null, "Held", world.By());
+                    world.Bench.Act(world.Drop, [id], DropEventKind.Released, null, null, "Released", world.By());
+                }
+            })
+        );
         await Task.WhenAll(readers.Concat(writers));
         Assert.Equal(ids.Count * 12, world.Drops.DropEvents(world.Drop).Count(e => e.Kind is "Held" or "Released"));
         world.MustAddUp();
@@ -116,7 +135,10 @@ public sealed class HistoryTests : IDisposable
     {
         var id = world.Ids(Tray.Ready)[0];
         Finding[] doubt = [new(FindingKind.RunsOver, "letter", "2", "The letter runs to 2 pages.")];
-        void Check(int pages, params Finding[] findings) => world.Database.Write(c => DropEvents.ApplyCheck(c, world.Drop, [new(id, pages, Channel.Paper, findings)], world.By("Bandeja"), null));
+        void Check(int pages, params Finding[] findings) =>
+            world.Database.Write(c =>
+                DropEvents.ApplyCheck(c, world.Drop, [new(id, pages, Channel.Paper, findings)], world.By("Bandeja"), null)
+            );
         var before = world.Drops.Events(id).Count;
         Check(1);
         Assert.Equal(before, world.Drops.Events(id).Count);
@@ -124,7 +146,10 @@ public sealed class HistoryTests : IDisposable
         Check(2, doubt);
         Assert.Equal(before + 1, world.Drops.Events(id).Count);
         var row = world.Drops.Page(world.Drop, new(Alike: "RunsOver|letter"), 0, 10);
-        Assert.Equal((2, Tray.NeedsALook, "The letter runs to 2 pages."), (row.Rows.Single().Pages, row.Rows.Single().Tray, row.Findings.Single().Message));
+        Assert.Equal(
+            (2, Tray.NeedsALook, "The letter runs to 2 pages."),
+            (row.Rows.Single().Pages, row.Rows.Single().Tray, row.Findings.Single().Message)
+        );
         world.Bench.Accept(world.Drop, id, "RunsOver|letter", world.By());
         Check(3, new Finding(FindingKind.RunsOver, "letter", "3", "The letter runs to 3 pages."));
         Assert.Contains(id, world.Ids(Tray.NeedsALook));

@@ -12,7 +12,10 @@ public sealed class HoldRuleTests
 {
     static readonly DropEvent[] Events =
     [
-        new(DropEventKind.Held, "by hand"), new(DropEventKind.Held, "Do not mail: asked", ["suppression"]), new(DropEventKind.Released, "by hand"), new(DropEventKind.Released, null, [AutoHolds.ByRule]),
+        new(DropEventKind.Held, "by hand"),
+        new(DropEventKind.Held, "Do not mail: asked", ["suppression"]),
+        new(DropEventKind.Released, "by hand"),
+        new(DropEventKind.Released, null, [AutoHolds.ByRule]),
     ];
 
     [Fact]
@@ -28,49 +31,89 @@ public sealed class HoldRuleTests
         Assert.Null(RecipientState.Start.After(Events[0]).HoldRule);
     }
 
-    /// <summary>Random acts on list, segment, suppression and bench; after each the trays are what the events say, and the rules hold.</summary>
+    /// <summary>Random acts on list, segment, suppression and bench; after each the trays are what the events say, and the rules
+    /// hold.</summary>
     [Property(MaxTest = 15)]
-    public Property The_trays_always_add_up() => Prop.ForAll(Gen.Choose(0, 999).ListOf().Where(l => l.Count is > 2 and < 14).ToArbitrary(), acts =>
-    {
-        using var w = new World(8);
-        new ColumnStore(w.Database, w.Editor).Change(w.List, 2, new(Role: Role.Key), w.By());
-        var (suppressions, segments, undo) = (new SuppressionStore(w.Database), new SegmentStore(w.Database), new ListUndo(w.Database, w.Editor));
-        var suppression = suppressions.Create("No", w.By());
-        var segment = segments.Add(w.List, "Cork", "City = \"Cork\"", "", w.By());
-        var drop = w.Drops.CreateDrop(1, "Cork", w.List, [w.Design], null, w.By(), segment, w.Editor.Surroundings);
-        var ids = w.Ids();
-        var suppressed = new HashSet<int>();
-        foreach (var n in acts)
-        {
-            var who = n % 8;
-            try
+    public Property The_trays_always_add_up() =>
+        Prop.ForAll(
+            Gen.Choose(0, 999).ListOf().Where(l => l.Count is > 2 and < 14).ToArbitrary(),
+            acts =>
             {
-                switch (n / 8 % 7)
+                using var w = new World(8);
+                new ColumnStore(w.Database, w.Editor).Change(w.List, 2, new(Role: Role.Key), w.By());
+                var (suppressions, segments, undo) = (
+                    new SuppressionStore(w.Database),
+                    new SegmentStore(w.Database),
+                    new ListUndo(w.Database, w.Editor)
+                );
+                var suppression = suppressions.Create("No", w.By());
+                var segment = segments.Add(w.List, "Cork", "City = \"Cork\"", "", w.By());
+                var drop = w.Drops.CreateDrop(1, "Cork", w.List, [w.Design], null, w.By(), segment, w.Editor.Surroundings);
+                var ids = w.Ids();
+                var suppressed = new HashSet<int>();
+                foreach (var n in acts)
                 {
-                    case 0: w.Editor.Edit(w.List, [new(ids[who], 4, n % 3 == 0 ? "Cork" : "Malmö")], "city", w.By()); break;
-                    case 1: w.Editor.Edit(w.List, [new(ids[who], ListEditor.OnTheList, n % 2 == 0 ? null : "yes")], "off or on", w.By()); break;
-                    case 2: if (suppressed.Add(who)) suppressions.Add(suppression, [new(Key: $"Family{who + 1:000}", Reason: "asked")], w.By()); break;
-                    case 3: w.Bench.Act(drop, [ids[who]], n % 2 == 0 ? DropEventKind.Held : DropEventKind.Released, "by hand", null, "Act", w.By()); break;
-                    case 4: segments.Tick(segment, [ids[who]], n % 3 == 0 ? null : n % 2 == 0); break;
-                    case 5: if (undo.Next(w.List).Undo?.StartsWith("Changed the column", StringComparison.Ordinal) == false) undo.UndoLast(w.List, w.By()); break;
-                    default: undo.Redo(w.List, w.By()); break;
+                    var who = n % 8;
+                    try
+                    {
+                        switch (n / 8 % 7)
+                        {
+                            case 0:
+                                w.Editor.Edit(w.List, [new(ids[who], 4, n % 3 == 0 ? "Cork" : "Malmö")], "city", w.By());
+                                break;
+                            case 1:
+                                w.Editor.Edit(
+                                    w.List,
+                                    [new(ids[who], ListEditor.OnTheList, n % 2 == 0 ? null : "yes")],
+                                    "off or on",
+                                    w.By()
+                                );
+                                break;
+                            case 2:
+                                if (suppressed.Add(who))
+                                    suppressions.Add(suppression, [new(Key: $"Family{who + 1:000}", Reason: "asked")], w.By());
+                                break;
+                            case 3:
+                                w.Bench.Act(
+                                    drop,
+                                    [ids[who]],
+                                    n % 2 == 0 ? DropEventKind.Held : DropEventKind.Released,
+                                    "by hand",
+                                    null,
+                                    "Act",
+                                    w.By()
+                                );
+                                break;
+                            case 4:
+                                segments.Tick(segment, [ids[who]], n % 3 == 0 ? null : n % 2 == 0);
+                                break;
+                            case 5:
+                                if (undo.Next(w.List).Undo?.StartsWith("Changed the column", StringComparison.Ordinal) == false)
+                                    undo.UndoLast(w.List, w.By());
+                                break;
+                            default:
+                                undo.Redo(w.List, w.By());
+                                break;
+                        }
+                    }
+                    catch (ConflictException) { } // it makes no sense now
+                    w.Database.Write(c => AutoHolds.Sweep(c, drop, null, w.Editor.Surroundings, w.By("Bandeja")));
+                    Assert.Equal(8, w.Drops.Trays(drop).Values.Sum());
+                    using var c = w.Database.Open();
+                    foreach (var (id, tray) in DropEvents.Replay(c, drop))
+                        Assert.Contains(id, w.Drops.Ids(drop, new(tray)));
+                    // Nobody whom a rule keeps out is Ready, unless somebody has said so.
+                    var states = DropEvents.States(c, drop, ids);
+                    foreach (var row in w.Drops.Page(drop, new(), 0, 100).Rows.Where(r => r.HoldReason is null))
+                        if (suppressed.Contains(int.Parse(row.Values[1]![6..], System.Globalization.CultureInfo.InvariantCulture) - 1))
+                            Assert.NotEmpty(states[row.Id].Overruled);
+                    // Swept again, nothing changes.
+                    var events = w.Drops.DropEvents(drop).Count;
+                    w.Database.Write(x => AutoHolds.Sweep(x, drop, null, w.Editor.Surroundings, w.By("Bandeja")));
+                    Assert.Equal(events, w.Drops.DropEvents(drop).Count);
                 }
             }
-            catch (ConflictException) { } // it makes no sense now
-            w.Database.Write(c => AutoHolds.Sweep(c, drop, null, w.Editor.Surroundings, w.By("Bandeja")));
-            Assert.Equal(8, w.Drops.Trays(drop).Values.Sum());
-            using var c = w.Database.Open();
-            foreach (var (id, tray) in DropEvents.Replay(c, drop)) Assert.Contains(id, w.Drops.Ids(drop, new(tray)));
-            // Nobody whom a rule keeps out is Ready, unless somebody has said so.
-            var states = DropEvents.States(c, drop, ids);
-            foreach (var row in w.Drops.Page(drop, new(), 0, 100).Rows.Where(r => r.HoldReason is null))
-                if (suppressed.Contains(int.Parse(row.Values[1]![6..], System.Globalization.CultureInfo.InvariantCulture) - 1)) Assert.NotEmpty(states[row.Id].Overruled);
-            // Swept again, nothing changes.
-            var events = w.Drops.DropEvents(drop).Count;
-            w.Database.Write(x => AutoHolds.Sweep(x, drop, null, w.Editor.Surroundings, w.By("Bandeja")));
-            Assert.Equal(events, w.Drops.DropEvents(drop).Count);
-        }
-    });
+        );
 
     [Fact]
     public void People_are_recognised_by_key_email_or_name_and_address()
@@ -78,10 +121,26 @@ public sealed class HoldRuleTests
         using var w = new World(1);
         var store = new SuppressionStore(w.Database);
         var list = store.Create("No", w.By());
-        store.Add(list, [new(Key: "M-1"), new(Email: "ANA@example.org"), new(Name: "Okafor, Ana", Street: "9 Tide Street Apt 4", PostalCode: "97412-1234", Reason: "moved", Until: new(2027, 3, 1))], w.By());
+        store.Add(
+            list,
+            [
+                new(Key: "M-1"),
+                new(Email: "ANA@example.org"),
+                new(Name: "Okafor, Ana", Street: "9 Tide Street Apt 4", PostalCode: "97412-1234", Reason: "moved", Until: new(2027, 3, 1)),
+            ],
+            w.By()
+        );
         using var c = w.Database.Open();
         var today = new SuppressionMatcher(c, new(2027, 3, 1));
-        Core.Matching.MatchKeys keys = new([new(1, "K", ColumnType.Text, Role.Key), new(2, "E", ColumnType.Text, Role.Email), new(3, "N", ColumnType.Text, Role.FullName), new(4, "S", ColumnType.Text, Role.Street), new(5, "Z", ColumnType.Text, Role.PostalCode)]);
+        Core.Matching.MatchKeys keys = new(
+            [
+                new(1, "K", ColumnType.Text, Role.Key),
+                new(2, "E", ColumnType.Text, Role.Email),
+                new(3, "N", ColumnType.Text, Role.FullName),
+                new(4, "S", ColumnType.Text, Role.Street),
+                new(5, "Z", ColumnType.Text, Role.PostalCode),
+            ]
+        );
         Assert.Equal("no reason given", today.Find(keys.Of(1, ["m-1 "]))!.Value.Reason);
         Assert.NotNull(today.Find(keys.Of(1, [null, " ana@EXAMPLE.org"])));
         Assert.Equal("moved (until 2027-03-01)", today.Find(keys.Of(1, [null, null, "Ana Okafor", "9 tide st #4", "97412"]))!.Value.Reason);

@@ -10,7 +10,12 @@ public sealed class ListTests : IDisposable
     readonly Database database;
     readonly ListStore lists;
     static readonly Actor By = new("Marisol", new(2027, 3, 1, 9, 0, 0, TimeSpan.Zero));
-    static readonly Column[] Columns = [new(1, "Name", ColumnType.Text, Role.FullName), new(2, "Amount", ColumnType.Number, Role.None), new(3, "City", ColumnType.Text, Role.City)];
+    static readonly Column[] Columns =
+    [
+        new(1, "Name", ColumnType.Text, Role.FullName),
+        new(2, "Amount", ColumnType.Number, Role.None),
+        new(3, "City", ColumnType.Text, Role.City),
+    ];
 
     public ListTests()
     {
@@ -27,7 +32,8 @@ public sealed class ListTests : IDisposable
     long Bring(params string?[][] rows)
     {
         var writer = new RowWriter(database, "List", "a.csv", null, Columns, By);
-        foreach (var row in rows) writer.Add(row);
+        foreach (var row in rows)
+            writer.Add(row);
         writer.Finish(["a remark"], null);
         return writer.ListId;
     }
@@ -65,8 +71,31 @@ public sealed class ListTests : IDisposable
     [InlineData("Amount <> 12")]
     public void What_sqlite_spares_the_evaluator_never_changes_the_answer(string where)
     {
-        string?[] amounts = ["0.3", "0.30", "12", "12.000000001", "-5", null, "waived", "1e3", "0", "79228162514264337593543950335", "10", "0.29999999999"];
-        var rows = amounts.SelectMany((a, i) => (string?[][])[[$"n{i}", a, "Cork"], [$"m{i}", a, "Malmö"]]).ToArray();
+        string?[] amounts =
+        [
+            "0.3",
+            "0.30",
+            "12",
+            "12.000000001",
+            "-5",
+            null,
+            "waived",
+            "1e3",
+            "0",
+            "79228162514264337593543950335",
+            "10",
+            "0.29999999999",
+        ];
+        var rows = amounts
+            .SelectMany(
+                (a, i) =>
+                    (string?[][])
+                        [
+                            [$"n{i}", a, "Cork"],
+                            [$"m{i}", a, "Malmö"],
+                        ]
+            )
+            .ToArray();
         var list = Bring(rows);
         var filter = Filter.Parse(where, Columns, new(2027, 3, 1), OrganisationLocale.UnitedStates, out _)!;
         Assert.Equal(rows.Where(r => filter.Passes(new ArrayRow(r))).Select(r => r[0]), Names(list, new(), where));
@@ -75,7 +104,9 @@ public sealed class ListTests : IDisposable
     [Fact]
     public void The_first_rows_and_the_count_agree_with_the_whole_answer()
     {
-        var list = Bring([.. Enumerable.Range(0, 1500).Select(i => new[] { $"n{i * 7919 % 1500:0000}", $"{i % 10}", i % 2 == 0 ? "Cork" : "Malmö" })]);
+        var list = Bring(
+            [.. Enumerable.Range(0, 1500).Select(i => new[] { $"n{i * 7919 % 1500:0000}", $"{i % 10}", i % 2 == 0 ? "Cork" : "Malmö" })]
+        );
         var filter = Filter.Parse("Amount > 3", Columns, new(2027, 3, 1), OrganisationLocale.UnitedStates, out _)!;
         foreach (var search in (ListSearch[])[new("cork", "Amount > 3", "1"), new(null, "Amount > 3"), new("n1", null, "-2")])
         {
@@ -94,7 +125,10 @@ public sealed class ListTests : IDisposable
         var list = Bring(["Ana", "1", "Cork"], ["Per", "2", "Cork"]);
         Assert.Equal(["Ana", "Per"], Names(list, new(Sorts: "1")));
         var id = lists.Page(list, new(), null, 0, 1).Rows[0].Id;
-        new BenchStore(database, new(database, () => new(OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), (_, _, _, _, _) => { })).Correct(list, null, id, 1, "Zoë", By);
+        new BenchStore(
+            database,
+            new(database, () => new(OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), (_, _, _, _, _) => { })
+        ).Correct(list, null, id, 1, "Zoë", By);
         Assert.Equal(["Per", "Zoë"], Names(list, new(Sorts: "1")));
     }
 
@@ -102,12 +136,16 @@ public sealed class ListTests : IDisposable
     public void A_list_that_is_being_filled_is_not_seen_and_is_removed_after_a_crash()
     {
         var writer = new RowWriter(database, "Half", "a.csv", null, Columns, By);
-        for (var i = 0; i < 6000; i++) writer.Add([$"n{i}", null, null]);
+        for (var i = 0; i < 6000; i++)
+            writer.Add([$"n{i}", null, null]);
         Assert.Empty(lists.All());
         Assert.Throws<NotFoundException>(() => lists.Get(writer.ListId));
         Assert.Equal(1, RowWriter.RemoveUnfinished(database));
         using var c = database.Open();
-        Assert.Equal(0, c.QuerySingle<long>("SELECT count(*) FROM sqlite_master WHERE name = @name", new { name = RowTable.Name(writer.ListId) }));
+        Assert.Equal(
+            0,
+            c.QuerySingle<long>("SELECT count(*) FROM sqlite_master WHERE name = @name", new { name = RowTable.Name(writer.ListId) })
+        );
         Assert.Equal(0, c.QuerySingle<long>("SELECT count(*) FROM list_column"));
     }
 

@@ -16,7 +16,16 @@ public sealed class MailRunTests
     /// <summary>Ten people: three by email, three on paper, four both ways. The account waits for nothing.</summary>
     static World Mixed()
     {
-        var w = new World(10, id => (id % 3) switch { 0 => Channel.Email, 1 => Channel.Both, _ => Channel.Paper });
+        var w = new World(
+            10,
+            id =>
+                (id % 3) switch
+                {
+                    0 => Channel.Email,
+                    1 => Channel.Both,
+                    _ => Channel.Paper,
+                }
+        );
         var email = new DesignStore(w.Database).Create("By email", w.List, Email, w.By(), "email");
         w.Drops.SetPackage(w.Drop, [w.Design, email]);
         w.Database.Write(c => w.Editor.Recheck(c, w.Drop, w.Ids(), w.By(), null));
@@ -25,11 +34,22 @@ public sealed class MailRunTests
 
     static RunRow Begin(World w, string output = "email", Func<PlanCandidate, bool>? chosen = null)
     {
-        var run = w.Runs.Begin(w.Drop, chosen ?? (_ => true), "Not chosen", "everyone Ready", null, Day, w.By(), new()
-        {
-            Output = output, AccountId = output == "email" ? new MailAccounts(w.Database).All()[0].Id : null, MessageIdOf = _ => "example.org",
-            Makes = [.. w.Drops.Drop(w.Drop).Package.Where(p => p.IsEmail == RunRow.IsEmailOutput(output)).Select(p => p.DesignId)],
-        });
+        var run = w.Runs.Begin(
+            w.Drop,
+            chosen ?? (_ => true),
+            "Not chosen",
+            "everyone Ready",
+            null,
+            Day,
+            w.By(),
+            new()
+            {
+                Output = output,
+                AccountId = output == "email" ? new MailAccounts(w.Database).All()[0].Id : null,
+                MessageIdOf = _ => "example.org",
+                Makes = [.. w.Drops.Drop(w.Drop).Package.Where(p => p.IsEmail == RunRow.IsEmailOutput(output)).Select(p => p.DesignId)],
+            }
+        );
         w.Runs.Start(run.Id);
         return w.Runs.Get(run.Id);
     }
@@ -73,7 +93,8 @@ public sealed class MailRunTests
     {
         using var w = Mixed();
         var run = Begin(w);
-        foreach (var id in (long[])[1, 3, 4]) Assert.Null(w.Mails.Handing(run, id, $"{id}@example.org", w.Now));
+        foreach (var id in (long[])[1, 3, 4])
+            Assert.Null(w.Mails.Handing(run, id, $"{id}@example.org", w.Now));
         w.Mails.Sent(run, new(4, "250 OK", Day, w.By()));
         Assert.Equal(2, w.Mails.TakeUpAgain(run, w.Now));
         Assert.Equal(0, w.Mails.TakeUpAgain(run, w.Now));
@@ -83,10 +104,15 @@ public sealed class MailRunTests
         Assert.Throws<ConflictException>(() => w.Mails.Settle(run, 3, true, Day, w.By()));
         Assert.Equal([3L, 6, 7, 9], w.Mails.Due(run.Id, w.Now, 100).Select(d => d.RecipientId));
         Assert.Equal(Day, State(w, 1).EmailedOn);
-        Assert.Contains(w.Runs.LogOf(run.Id), l => l.Text.Contains("2 messages were being sent when the server stopped", StringComparison.Ordinal));
+        Assert.Contains(
+            w.Runs.LogOf(run.Id),
+            l => l.Text.Contains("2 messages were being sent when the server stopped", StringComparison.Ordinal)
+        );
         // With one in doubt a run does not say that it is done.
-        foreach (var id in (long[])[3, 6, 7, 9]) Assert.Null(w.Mails.Handing(run, id, $"{id}@example.org", w.Now));
-        foreach (var id in (long[])[3, 6, 7]) w.Mails.Sent(run, new(id, "250 OK", Day, w.By()));
+        foreach (var id in (long[])[3, 6, 7, 9])
+            Assert.Null(w.Mails.Handing(run, id, $"{id}@example.org", w.Now));
+        foreach (var id in (long[])[3, 6, 7])
+            w.Mails.Sent(run, new(id, "250 OK", Day, w.By()));
         w.Mails.Doubt(run, 9, "The connection ended.", w.By());
         Assert.Equal("paused", w.Mails.Close(run, w.By()));
         w.Mails.Settle(run, 9, true, Day, w.By());
@@ -133,7 +159,8 @@ public sealed class MailRunTests
         using var w = Mixed();
         var (run, reports) = (Begin(w), new MailReports(w.Database));
         var all = w.Mails.All(run.Id);
-        NewReport Failed(long id, string status = "5.1.1", string action = "failed") => new(all[id].MessageId, $"{id}@example.org", action, status, "no such user", $"{id}{status}{action}");
+        NewReport Failed(long id, string status = "5.1.1", string action = "failed") =>
+            new(all[id].MessageId, $"{id}@example.org", action, status, "no such user", $"{id}{status}{action}");
         void Send(long id)
         {
             Assert.Null(w.Mails.Handing(run, id, $"{id}@example.org", w.Now));
@@ -168,89 +195,196 @@ public sealed class MailRunTests
     }
 
     [Property(MaxTest = 60)]
-    public Property Nobody_is_sent_twice_and_all_add_up_in_any_order_of_acts() => Prop.ForAll(Gen.Choose(0, 12).SelectMany(act => Gen.Choose(0, 1023).Select(n => (act, n))).NonEmptyListOf().ToArbitrary(), acts =>
-    {
-        using var w = Mixed();
-        var reports = new MailReports(w.Database);
-        long? going = null;
-        foreach (var (act, n) in acts)
-        {
-            try { Do(act, n); }
-            catch (ConflictException) { } // refused with a sentence: nothing may have changed
-            w.MustAddUp();
-            AllIsTold(w);
-        }
-        return true;
-
-        List<long> Some(int n) => [.. w.Ids().Where((_, i) => (n >> i & 1) == 1)];
-        void Do(int act, int n)
-        {
-            switch (act)
+    public Property Nobody_is_sent_twice_and_all_add_up_in_any_order_of_acts() =>
+        Prop.ForAll(
+            Gen.Choose(0, 12).SelectMany(act => Gen.Choose(0, 1023).Select(n => (act, n))).NonEmptyListOf().ToArbitrary(),
+            acts =>
             {
-                case 0: w.Bench.Act(w.Drop, Some(n), DropEventKind.Held, "asked", null, "Held", w.By()); break;
-                case 1: w.Bench.Act(w.Drop, Some(n), DropEventKind.Released, null, null, "Released", w.By()); break;
-                case 2: w.Bench.GoBy(w.Drop, Some(n), (n % 4) switch { 0 => Channel.Paper, 1 => Channel.Email, 2 => Channel.Both, _ => null }, w.By()); break;
-                case 3 or 4:
-                    var made = Begin(w, act == 3 ? "one" : "mbox", c => (n >> c.PieceNumber & 1) == 1);
-                    w.Runs.Complete(made.Id, [World.File(1, (int)made.Pieces)], w.By());
-                    break;
-                case 5 when going is null: going = Begin(w, chosen: c => (n >> c.PieceNumber & 1) == 1).Id; break;
-                case 6 or 7 when going is { } id: Send(w.Runs.Get(id), n); break;
-                case 8 when going is { } id:
-                    w.Mails.TakeUpAgain(w.Runs.Get(id), w.Now);
-                    foreach (var doubt in Some(n)) w.Mails.Settle(w.Runs.Get(id), doubt, n % 2 == 0, Day, w.By());
-                    break;
-                case 9 when going is { } id:
-                    if (n % 3 == 0) w.Runs.Stop(id, "cancelled", null, w.By());
-                    if (n % 3 == 0 || w.Mails.Close(w.Runs.Get(id), w.By()) == "done") going = null;
-                    break;
-                case 10: w.Bench.Act(w.Drop, Some(n), DropEventKind.TakenBack, null, null, "Took back", w.By()); break;
-                case 11: foreach (var run in w.Runs.OfDrop(w.Drop).Where(r => r.Output != "email" && r.Waiting > 0).Take(1)) w.Bench.MarkMailed(run.Id, Day, null, w.By()); break;
-                default:
-                    if (n % 2 == 0) w.Bench.Undo(w.Drop, w.By());
-                    else foreach (var run in w.Runs.OfDrop(w.Drop).Where(r => r.Output == "email").Take(1))
-                        foreach (var m in w.Mails.All(run.Id).Values.Where(m => (n >> (int)m.Position & 1) == 1)) reports.Take(new(m.MessageId, $"{m.RecipientId}@example.org", "failed", "5.1.1", "gone", m.MessageId), Day, w.By());
-                    break;
-            }
-        }
-
-        // The server takes a message, puts it off, refuses it, ends the connection, or nothing more is heard of it.
-        void Send(RunRow run, int n)
-        {
-            if (run.State != "running") return;
-            foreach (var due in w.Mails.Due(run.Id, w.Now.AddHours(n % 2), 1 + n % 3))
-            {
-                if (w.Mails.Handing(run, due.RecipientId, $"{due.RecipientId}@example.org", w.Now) is not null) continue;
-                switch ((n + due.RecipientId) % 6)
+                using var w = Mixed();
+                var reports = new MailReports(w.Database);
+                long? going = null;
+                foreach (var (act, n) in acts)
                 {
-                    case 0: w.Mails.Later(run.Id, due.RecipientId, "451 later", w.Now.AddMinutes(30)); break;
-                    case 1: w.Mails.Refused(run, due.RecipientId, $"{due.RecipientId}@example.org", "550 no", w.By()); break;
-                    case 2: w.Mails.Doubt(run, due.RecipientId, "The connection ended.", w.By()); break;
-                    case 3: return;
-                    default: w.Mails.Sent(run, new(due.RecipientId, "250 OK", Day, w.By())); break;
+                    try
+                    {
+                        Do(act, n);
+                    }
+                    catch (ConflictException) { } // refused with a sentence: nothing may have changed
+                    w.MustAddUp();
+                    AllIsTold(w);
+                }
+                return true;
+
+                List<long> Some(int n) => [.. w.Ids().Where((_, i) => (n >> i & 1) == 1)];
+                void Do(int act, int n)
+                {
+                    switch (act)
+                    {
+                        case 0:
+                            w.Bench.Act(w.Drop, Some(n), DropEventKind.Held, "asked", null, "Held", w.By());
+                            break;
+                        case 1:
+                            w.Bench.Act(w.Drop, Some(n), DropEventKind.Released, null, null, "Released", w.By());
+                            break;
+                        case 2:
+                            w.Bench.GoBy(
+                                w.Drop,
+                                Some(n),
+                                (n % 4) switch
+                                {
+                                    0 => Channel.Paper,
+                                    1 => Channel.Email,
+                                    2 => Channel.Both,
+                                    _ => null,
+                                },
+                                w.By()
+                            );
+                            break;
+                        case 3 or 4:
+                            var made = Begin(w, act == 3 ? "one" : "mbox", c => (n >> c.PieceNumber & 1) == 1);
+                            w.Runs.Complete(made.Id, [World.File(1, (int)made.Pieces)], w.By());
+                            break;
+                        case 5 when going is null:
+                            going = Begin(w, chosen: c => (n >> c.PieceNumber & 1) == 1).Id;
+                            break;
+                        case 6 or 7 when going is { } id:
+                            Send(w.Runs.Get(id), n);
+                            break;
+                        case 8 when going is { } id:
+                            w.Mails.TakeUpAgain(w.Runs.Get(id), w.Now);
+                            foreach (var doubt in Some(n))
+                                w.Mails.Settle(w.Runs.Get(id), doubt, n % 2 == 0, Day, w.By());
+                            break;
+                        case 9 when going is { } id:
+                            if (n % 3 == 0)
+                                w.Runs.Stop(id, "cancelled", null, w.By());
+                            if (n % 3 == 0 || w.Mails.Close(w.Runs.Get(id), w.By()) == "done")
+                                going = null;
+                            break;
+                        case 10:
+                            w.Bench.Act(w.Drop, Some(n), DropEventKind.TakenBack, null, null, "Took back", w.By());
+                            break;
+                        case 11:
+                            foreach (var run in w.Runs.OfDrop(w.Drop).Where(r => r.Output != "email" && r.Waiting > 0).Take(1))
+                                w.Bench.MarkMailed(run.Id, Day, null, w.By());
+                            break;
+                        default:
+                            if (n % 2 == 0)
+                                w.Bench.Undo(w.Drop, w.By());
+                            else
+                                foreach (var run in w.Runs.OfDrop(w.Drop).Where(r => r.Output == "email").Take(1))
+                                foreach (var m in w.Mails.All(run.Id).Values.Where(m => (n >> (int)m.Position & 1) == 1))
+                                    reports.Take(
+                                        new(m.MessageId, $"{m.RecipientId}@example.org", "failed", "5.1.1", "gone", m.MessageId),
+                                        Day,
+                                        w.By()
+                                    );
+                            break;
+                    }
+                }
+
+                // The server takes a message, puts it off, refuses it, ends the connection, or nothing more is heard of it.
+                void Send(RunRow run, int n)
+                {
+                    if (run.State != "running")
+                        return;
+                    foreach (var due in w.Mails.Due(run.Id, w.Now.AddHours(n % 2), 1 + n % 3))
+                    {
+                        if (w.Mails.Handing(run, due.RecipientId, $"{due.RecipientId}@example.org", w.Now) is not null)
+                            continue;
+                        switch ((n + due.RecipientId) % 6)
+                        {
+                            case 0:
+                                w.Mails.Later(run.Id, due.RecipientId, "451 later", w.Now.AddMinutes(30));
+                                break;
+                            case 1:
+                                w.Mails.Refused(run, due.RecipientId, $"{due.RecipientId}@example.org", "550 no", w.By());
+                                break;
+                            case 2:
+                                w.Mails.Doubt(run, due.RecipientId, "The connection ended.", w.By());
+                                break;
+                            case 3:
+                                return;
+                            default:
+                                w.Mails.Sent(run, new(due.RecipientId, "250 OK", Day, w.By()));
+                                break;
+                        }
+                    }
                 }
             }
-        }
-    });
+        );
 
     /// <summary>What the messages, the ledger's events and the recipients' rows say must be one story.</summary>
     static void AllIsTold(World w)
     {
         using var c = w.Database.Open();
         // What a server took has one event that says so, from this very run, and the other way round.
-        var taken = c.Query<(long Run, long Recipient)>("SELECT m.run_id, m.recipient_id FROM run_mail m JOIN run u ON u.id = m.run_id WHERE m.state = 'sent' ORDER BY 1, 2").ToList();
-        Assert.Equal(taken, c.Query<(long, long)>("SELECT e.run_id, e.recipient_id FROM drop_event e JOIN run u ON u.id = e.run_id WHERE e.kind = 'Mailed' AND u.output = 'email' ORDER BY 1, 2"));
+        var taken = c.Query<(long Run, long Recipient)>(
+                "SELECT m.run_id, m.recipient_id FROM run_mail m JOIN run u ON u.id = m.run_id WHERE m.state = 'sent' ORDER BY 1, 2"
+            )
+            .ToList();
+        Assert.Equal(
+            taken,
+            c.Query<(long, long)>(
+                "SELECT e.run_id, e.recipient_id FROM drop_event e JOIN run u ON u.id = e.run_id WHERE e.kind = 'Mailed' AND "
+                    + "u.output = 'email' ORDER BY 1, 2"
+            )
+        );
         // Nobody is sent twice.
         Assert.Equal(taken.Count, taken.Select(t => t.Recipient).Distinct().Count());
-        Assert.Empty(c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE emailed_on IS NOT NULL AND email_run_id IS NULL OR mailed_on IS NOT NULL AND run_id IS NULL"));
+        Assert.Empty(
+            c.Query<long>(
+                "SELECT recipient_id FROM drop_recipient WHERE emailed_on IS NOT NULL AND email_run_id IS NULL OR mailed_on IS NOT "
+                    + "NULL AND run_id IS NULL"
+            )
+        );
         // Nobody's email is in two runs that are not finished.
-        Assert.Empty(c.Query<long>("SELECT m.recipient_id FROM run_mail m JOIN run u ON u.id = m.run_id WHERE u.state IN ('queued', 'running', 'paused') AND m.state NOT IN ('sent', 'refused', 'left out') GROUP BY m.recipient_id HAVING count(*) > 1"));
+        Assert.Empty(
+            c.Query<long>(
+                "SELECT m.recipient_id FROM run_mail m JOIN run u ON u.id = m.run_id WHERE u.state IN ('queued', 'running', "
+                    + "'paused') AND m.state NOT IN ('sent', 'refused', 'left out') GROUP BY m.recipient_id HAVING count(*) > 1"
+            )
+        );
         // The rows are what the events add up to, in every part and not only in the tray.
-        var events = c.Query<(long Id, string Kind, string? Note, string? Keys, long? Run, string? Date)>("SELECT recipient_id, kind, note, keys_json, run_id, date FROM drop_event WHERE drop_id = @Drop ORDER BY id", new { w.Drop }).ToLookup(e => e.Id);
+        var events = c.Query<(long Id, string Kind, string? Note, string? Keys, long? Run, string? Date)>(
+                "SELECT recipient_id, kind, note, keys_json, run_id, date FROM drop_event WHERE drop_id = @Drop ORDER BY id",
+                new { w.Drop }
+            )
+            .ToLookup(e => e.Id);
         foreach (var (id, state) in DropEvents.States(c, w.Drop, w.Ids()))
         {
-            var told = RecipientState.Of(events[id].Select(e => new DropEvent(Enum.Parse<DropEventKind>(e.Kind), e.Note, e.Keys is null ? null : System.Text.Json.JsonSerializer.Deserialize<string[]>(e.Keys), e.Run, e.Date is null ? null : DateOnly.Parse(e.Date, System.Globalization.CultureInfo.InvariantCulture))));
-            Assert.Equal((told.Channel, told.ChannelByHand, told.EmailRun, told.EmailedOn, told.ProducedRun, told.MailedOn, told.ReturnReason, told.HoldReason), (state.Channel, state.ChannelByHand, state.EmailRun, state.EmailedOn, state.ProducedRun, state.MailedOn, state.ReturnReason, state.HoldReason));
+            var told = RecipientState.Of(
+                events[id]
+                    .Select(e => new DropEvent(
+                        Enum.Parse<DropEventKind>(e.Kind),
+                        e.Note,
+                        e.Keys is null ? null : System.Text.Json.JsonSerializer.Deserialize<string[]>(e.Keys),
+                        e.Run,
+                        e.Date is null ? null : DateOnly.Parse(e.Date, System.Globalization.CultureInfo.InvariantCulture)
+                    ))
+            );
+            Assert.Equal(
+                (
+                    told.Channel,
+                    told.ChannelByHand,
+                    told.EmailRun,
+                    told.EmailedOn,
+                    told.ProducedRun,
+                    told.MailedOn,
+                    told.ReturnReason,
+                    told.HoldReason
+                ),
+                (
+                    state.Channel,
+                    state.ChannelByHand,
+                    state.EmailRun,
+                    state.EmailedOn,
+                    state.ProducedRun,
+                    state.MailedOn,
+                    state.ReturnReason,
+                    state.HoldReason
+                )
+            );
         }
     }
 }

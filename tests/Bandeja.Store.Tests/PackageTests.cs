@@ -11,7 +11,8 @@ public sealed class PackageTests
     const string Envelope = """{"kind":"envelope","format":"no10","boxes":[]}""";
     const string Labels = """{"kind":"labels","stock":"letter-3x10","boxes":[]}""";
 
-    static long Design(World w, string name, string document, string kind) => new DesignStore(w.Database).Create(name, w.List, document, w.By(), kind);
+    static long Design(World w, string name, string document, string kind) =>
+        new DesignStore(w.Database).Create(name, w.List, document, w.By(), kind);
 
     [Fact]
     public void A_package_stands_in_the_order_in_which_it_is_put_together()
@@ -37,7 +38,16 @@ public sealed class PackageTests
         using var w = new World();
         var envelope = Design(w, "Envelope", Envelope, "envelope");
         w.Drops.SetPackage(w.Drop, [w.Design, envelope]);
-        var run = w.Runs.Begin(w.Drop, _ => true, "", "everyone Ready", null, new(2027, 3, 5), w.By(), new() { PrinterJson = "{}", PagesOf = _ => new Dictionary<long, int> { [envelope] = 8 } });
+        var run = w.Runs.Begin(
+            w.Drop,
+            _ => true,
+            "",
+            "everyone Ready",
+            null,
+            new(2027, 3, 5),
+            w.By(),
+            new() { PrinterJson = "{}", PagesOf = _ => new Dictionary<long, int> { [envelope] = 8 } }
+        );
         Assert.Equal(["letter", "envelope"], run.Designs.Select(d => d.Kind));
         Assert.Equal("{}", run.PrinterJson);
         Assert.Contains("being made", Assert.Throws<ConflictException>(() => w.Drops.SetPackage(w.Drop, [w.Design])).Message);
@@ -58,7 +68,19 @@ public sealed class PackageTests
         using var w = new World();
         RunRow Begin(string mailer, int days)
         {
-            var run = w.Runs.Begin(w.Drop, _ => true, "", "everyone Ready", null, new(2027, 3, 5), w.By() with { At = w.By().At.AddDays(days) }, new() { Mailers = [mailer] });
+            var run = w.Runs.Begin(
+                w.Drop,
+                _ => true,
+                "",
+                "everyone Ready",
+                null,
+                new(2027, 3, 5),
+                w.By() with
+                {
+                    At = w.By().At.AddDays(days),
+                },
+                new() { Mailers = [mailer] }
+            );
             w.Runs.Stop(run.Id, "cancelled", null, w.By());
             return run;
         }
@@ -69,11 +91,17 @@ public sealed class PackageTests
         Assert.Equal(0, First(Begin("123456", 1), "123456"));
         Assert.Equal(1_000_000_000, w.Runs.Serials(Begin("123456", 2).Id)["123456"].All);
         // Nearly all given out: they go round.
-        w.Database.Write(c => c.Execute("UPDATE mail_serial SET first = 999990, count = 8 WHERE id = (SELECT max(id) FROM mail_serial WHERE mailer = '901234567')"));
+        w.Database.Write(c =>
+            c.Execute(
+                "UPDATE mail_serial SET first = 999990, count = 8 WHERE id = (SELECT max(id) FROM mail_serial WHERE mailer = '901234567')"
+            )
+        );
         Assert.Equal(999_998, First(Begin("901234567", 3), "901234567"));
         Assert.Equal((999_998 + pieces) % 1_000_000, First(Begin("901234567", 4), "901234567"));
         // All given out within 45 days: refused; later they are free again.
-        w.Database.Write(c => c.Execute("UPDATE mail_serial SET count = 999999 WHERE id = (SELECT min(id) FROM mail_serial WHERE mailer = '901234567')"));
+        w.Database.Write(c =>
+            c.Execute("UPDATE mail_serial SET count = 999999 WHERE id = (SELECT min(id) FROM mail_serial WHERE mailer = '901234567')")
+        );
         Assert.Contains("would repeat some", Assert.Throws<ConflictException>(() => Begin("901234567", 40)).Message);
         Assert.True(First(Begin("901234567", 60), "901234567") < 1_000_000);
         Assert.Empty(w.Runs.Serials(999));
@@ -84,7 +112,14 @@ public sealed class PackageTests
     {
         using var w = new World();
         var printers = new PrinterStore(w.Database);
-        var id = printers.Save(new() { Name = "Front office", EnvelopeEdge = "short", EnvelopeDown = -2 });
+        var id = printers.Save(
+            new()
+            {
+                Name = "Front office",
+                EnvelopeEdge = "short",
+                EnvelopeDown = -2,
+            }
+        );
         printers.Save(printers.Get(id) with { SheetRight = 0.5, EnvelopeTurn = 180 });
         Assert.Equal((-2, 0.5, 180), (printers.Get(id).EnvelopeDown, printers.Get(id).SheetRight, printers.Get(id).EnvelopeTurn));
         Assert.Throws<ConflictException>(() => printers.Save(new() { Name = "FRONT OFFICE" }));
@@ -100,7 +135,9 @@ public sealed class PackageTests
         using var w = new World();
         var settings = new SettingStore(w.Database);
         Assert.Equal(Core.Addressing.SalutationLadders.First, settings.Ladders());
-        settings.SetLadders(new(new Dictionary<string, IReadOnlyList<string>> { ["en"] = ["Dear {Given name}", "Dear friend of the garden"] }));
+        settings.SetLadders(
+            new(new Dictionary<string, IReadOnlyList<string>> { ["en"] = ["Dear {Given name}", "Dear friend of the garden"] })
+        );
         Assert.Equal(["Dear {Given name}", "Dear friend of the garden"], settings.Ladders().Of("en").Forms);
         Assert.Equal("de", settings.Ladders().Of("de").Language);
         settings.Set(settings.Organisation() with { CountryLine = Core.Addressing.CountryLine.Always });
@@ -114,21 +151,40 @@ public sealed class PackageTests
         var connection = $"Data Source={path};Foreign Keys=True;Pooling=False";
         try
         {
-            var before = DeployChanges.To.SqliteDatabase(connection).WithScriptsEmbeddedInAssembly(typeof(Database).Assembly, n => n.Contains(".Migrations.", StringComparison.Ordinal) && n.EndsWith(".sql", StringComparison.Ordinal) && !(string.CompareOrdinal(n, n.IndexOf(".000", StringComparison.Ordinal) + 1, "0004", 0, 4) >= 0)).WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
+            var before = DeployChanges
+                .To.SqliteDatabase(connection)
+                .WithScriptsEmbeddedInAssembly(
+                    typeof(Database).Assembly,
+                    n =>
+                        n.Contains(".Migrations.", StringComparison.Ordinal)
+                        && n.EndsWith(".sql", StringComparison.Ordinal)
+                        && !(string.CompareOrdinal(n, n.IndexOf(".000", StringComparison.Ordinal) + 1, "0004", 0, 4) >= 0)
+                )
+                .WithTransactionPerScript()
+                .LogToNowhere()
+                .Build()
+                .PerformUpgrade();
             Assert.True(before.Successful, before.Error?.ToString());
             using (var c = new SqliteConnection(connection))
             {
                 c.Open();
-                c.Execute("""
+                c.Execute(
+                    """
                     INSERT INTO list (id, name, state, created_at, created_by) VALUES (1, 'Members', 'ready', '2027-03-01', 'A');
-                    INSERT INTO design (id, name, kind, list_id, created_at, created_by) VALUES (3, 'Notice', 'letter', 1, '2027-03-01', 'A');
-                    INSERT INTO design_version (id, design_id, number, document_json, created_at, updated_at, by, sealed) VALUES (7, 3, 1, '{}', '2027-03-01', '2027-03-01', 'A', 1);
+                    INSERT INTO design (id, name, kind, list_id, created_at, created_by)
+                        VALUES (3, 'Notice', 'letter', 1, '2027-03-01', 'A');
+                    INSERT INTO design_version (id, design_id, number, document_json, created_at, updated_at, by, sealed)
+                        VALUES (7, 3, 1, '{}', '2027-03-01', '2027-03-01', 'A', 1);
                     INSERT INTO campaign VALUES (1, 'Renewal', '2027-03-01', 'A');
-                    INSERT INTO mail_drop (id, campaign_id, number, name, list_id, design_id, created_at, created_by) VALUES (5, 1, 1, 'First', 1, 3, '2027-03-01', 'A');
-                    INSERT INTO run (id, drop_id, number, state, pieces, pages, design_version_id, as_of_change, today, chosen, created_at, created_by, file_name, file_size) VALUES (9, 5, 1, 'done', 2, 3, 7, 0, '2027-03-02', 'all', '2027-03-02', 'A', 'renewal.pdf', 1234);
+                    INSERT INTO mail_drop (id, campaign_id, number, name, list_id, design_id, created_at, created_by)
+                        VALUES (5, 1, 1, 'First', 1, 3, '2027-03-01', 'A');
+                    INSERT INTO run (id, drop_id, number, state, pieces, pages, design_version_id, as_of_change, today, chosen, created_at,
+                        created_by, file_name, file_size) VALUES (9, 5, 1, 'done', 2, 3, 7, 0, '2027-03-02', 'all', '2027-03-02', 'A',
+                        'renewal.pdf', 1234);
                     INSERT INTO run_piece (run_id, piece_number, recipient_id) VALUES (9, 4, 1), (9, 2, 2);
                     INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray, run_id) VALUES (5, 1, 4, 'Produced', 9);
-                    """);
+                    """
+                );
             }
             using var database = new Database(path);
             var drop = new DropStore(database).Drop(5);
@@ -137,20 +193,32 @@ public sealed class PackageTests
             var design = Assert.Single(run.Designs);
             Assert.Equal((1, 3, 7, 3), (design.Position, design.DesignId, design.DesignVersionId, design.Pages));
             var file = Assert.Single(run.Files);
-            Assert.Equal(("renewal.pdf", 1234, 2, 4, "done", "one"), (file.Name, file.Size, file.FirstPiece, file.LastPiece, run.State, run.Output));
+            Assert.Equal(
+                ("renewal.pdf", 1234, 2, 4, "done", "one"),
+                (file.Name, file.Size, file.FirstPiece, file.LastPiece, run.State, run.Output)
+            );
             Assert.True(new DesignStore(database).Versions(3)[0].Produced);
             Assert.Equal("letter", new DesignStore(database).Get(3).Kind);
             using var check = database.Open();
             // What was stored before there was email goes on paper, and its pieces are what they were.
-            Assert.Equal([("Paper", 9L, 4L)], check.Query<(string, long, long)>("SELECT channel, run_id, piece_number FROM drop_recipient WHERE email_run_id IS NULL AND channel_by_hand = 0"));
+            Assert.Equal(
+                [("Paper", 9L, 4L)],
+                check.Query<(string, long, long)>(
+                    "SELECT channel, run_id, piece_number FROM drop_recipient WHERE email_run_id IS NULL AND channel_by_hand = 0"
+                )
+            );
             Assert.Equal(nameof(Core.Mail.ChannelBy.Package), drop.ChannelBy);
-            Assert.Equal([(2, 0), (4, 1)], check.Query<(int, int)>("SELECT piece_number, position FROM run_piece WHERE run_id = 9 ORDER BY position"));
+            Assert.Equal(
+                [(2, 0), (4, 1)],
+                check.Query<(int, int)>("SELECT piece_number, position FROM run_piece WHERE run_id = 9 ORDER BY position")
+            );
             Assert.Empty(check.Query("PRAGMA foreign_key_check"));
             Assert.Equal("ok", check.QuerySingle<string>("PRAGMA integrity_check"));
         }
         finally
         {
-            foreach (var file in Directory.GetFiles(Path.GetTempPath(), Path.GetFileName(path) + "*")) File.Delete(file);
+            foreach (var file in Directory.GetFiles(Path.GetTempPath(), Path.GetFileName(path) + "*"))
+                File.Delete(file);
         }
     }
 }

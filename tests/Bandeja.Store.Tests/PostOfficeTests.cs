@@ -17,7 +17,11 @@ public sealed class PostOfficeTests : IDisposable
         Directory.Delete(folder, true);
     }
 
-    long Add(string to, string subject = "Your letter", string body = "Hello") => store.Add(new("office@example.org", to, "Garden", subject, "1@example.org", 1, body, Encoding.UTF8.GetBytes($"To: {to}\r\n\r\n{body}")), At);
+    long Add(string to, string subject = "Your letter", string body = "Hello") =>
+        store.Add(
+            new("office@example.org", to, "Garden", subject, "1@example.org", 1, body, Encoding.UTF8.GetBytes($"To: {to}\r\n\r\n{body}")),
+            At
+        );
 
     [Theory]
     [InlineData("okafor", 2)]
@@ -57,7 +61,10 @@ public sealed class PostOfficeTests : IDisposable
         store.Tell("refuse", "@lost.example", null, "550 gone");
         store.Tell("later", "*", 2, "451 later");
         Assert.Equal("550 gone", store.Take("x@LOST.example", "refuse", "later")?.Words);
-        Assert.Equal(["451 later", "451 later", null], Enumerable.Range(0, 3).Select(_ => store.Take("x@example.org", "refuse", "later")?.Words));
+        Assert.Equal(
+            ["451 later", "451 later", null],
+            Enumerable.Range(0, 3).Select(_ => store.Take("x@example.org", "refuse", "later")?.Words)
+        );
         Assert.Null(store.Take("x@lost.example", "drop"));
         store.Untell(Assert.Single(store.Behaviours()).Id);
         Assert.Empty(store.Behaviours());
@@ -68,12 +75,26 @@ public sealed class PostOfficeTests : IDisposable
     {
         using var w = new World(1);
         var accounts = new MailAccounts(w.Database);
-        var id = accounts.Save(new() { Name = "Office", Host = "mail.example.org", Port = 587, UserName = "desk", Secret = "sealed" }, w.By());
+        var id = accounts.Save(
+            new()
+            {
+                Name = "Office",
+                Host = "mail.example.org",
+                Port = 587,
+                UserName = "desk",
+                Secret = "sealed",
+            },
+            w.By()
+        );
         accounts.Save(accounts.Get(id) with { Secret = null, PerDay = 500 }, w.By());
         Assert.Equal(("sealed", 500), (accounts.Get(id).Secret, accounts.Get(id).PerDay));
         accounts.Save(accounts.Get(id) with { Secret = null, UserName = "other" }, w.By());
         Assert.False(accounts.Get(id).HasPassword);
-        Assert.DoesNotContain("sealed", System.Text.Json.JsonSerializer.Serialize(accounts.Get(id) with { Secret = "sealed" }), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "sealed",
+            System.Text.Json.JsonSerializer.Serialize(accounts.Get(id) with { Secret = "sealed" }),
+            StringComparison.Ordinal
+        );
         Assert.Throws<ConflictException>(() => accounts.Save(new() { Name = "OFFICE" }, w.By()));
         accounts.Remove(id);
         Assert.Throws<NotFoundException>(() => accounts.Get(id));

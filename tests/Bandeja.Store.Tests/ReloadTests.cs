@@ -8,7 +8,14 @@ namespace Bandeja.Store.Tests;
 /// <summary>Loading a list again, and its versions.</summary>
 public sealed class ReloadTests
 {
-    static readonly Column[] Headings = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName), new(3, "Amount", ColumnType.Number, Role.None), new(4, "City", ColumnType.Text, Role.City), new(-5, "Phone", ColumnType.Text, Role.Phone)];
+    static readonly Column[] Headings =
+    [
+        new(1, "First", ColumnType.Text, Role.GivenName),
+        new(2, "Last", ColumnType.Text, Role.FamilyName),
+        new(3, "Amount", ColumnType.Number, Role.None),
+        new(4, "City", ColumnType.Text, Role.City),
+        new(-5, "Phone", ColumnType.Text, Role.Phone),
+    ];
 
     static World Keyed()
     {
@@ -17,11 +24,13 @@ public sealed class ReloadTests
         return w;
     }
 
-    static List<string?[]> File(World w) => [.. w.Lists.Page(w.List, new(), null, 0, 100).Rows.Select(r => (string?[])[.. r.Values[..4], null])];
+    static List<string?[]> File(World w) =>
+        [.. w.Lists.Page(w.List, new(), null, 0, 100).Rows.Select(r => (string?[])[.. r.Values[..4], null])];
 
     static ReloadStore Store(World w) => new(w.Database, w.Editor);
 
-    static long Compare(World w, IEnumerable<string?[]> rows) => Store(w).Compare(w.List, "{}", "newer.csv", Headings, rows, () => [], w.By(), default);
+    static long Compare(World w, IEnumerable<string?[]> rows) =>
+        Store(w).Compare(w.List, "{}", "newer.csv", Headings, rows, () => [], w.By(), default);
 
     static string?[] Row(World w, string last) => w.Lists.Page(w.List, new(), null, 0, 100).Rows.Single(r => r.Values[1] == last).Values;
 
@@ -36,10 +45,10 @@ public sealed class ReloadTests
         new ColumnStore(w.Database, w.Editor).Add(w.List, "Mark", ColumnType.Text, Role.None, null, w.By());
         w.Editor.Edit(w.List, [new(ids[0], 4, "mended"), new(ids[1], 4, "mended too"), new(ids[2], 5, "board")], "fixes", w.By());
         w.Bench.Act(w.Drop, [ids[3]], DropEventKind.Held, "by hand", null, "Held", w.By());
-        file[1][3] = "Kilkenny";        // changed in both
-        file[2][2] = "99";              // changed in the file only
-        file[4][4] = "555-0142";        // a column that the list does not have
-        file.RemoveAt(9);               // gone
+        file[1][3] = "Kilkenny"; // changed in both
+        file[2][2] = "99"; // changed in the file only
+        file[4][4] = "555-0142"; // a column that the list does not have
+        file.RemoveAt(9); // gone
         file.Add(["Zoë", "Family999", "1", "Cork", null]);
         var id = Compare(w, file);
         var reload = Store(w).Get(id);
@@ -51,13 +60,20 @@ public sealed class ReloadTests
         Assert.Equal(("board", "555-0142"), (Row(w, "Family003")[4], Row(w, "Family005")[5]));
         Assert.Equal("Zoë", Row(w, "Family999")[0]);
         Assert.Contains(ids[3], w.Ids(Tray.Held));
-        Assert.StartsWith("Off the list: Loaded again from newer.csv", w.Drops.Page(w.Drop, new(Tray.Held), 0, 99).Rows.Single(r => r.Id == ids[9]).HoldReason);
+        Assert.StartsWith(
+            "Off the list: Loaded again from newer.csv",
+            w.Drops.Page(w.Drop, new(Tray.Held), 0, 99).Rows.Single(r => r.Id == ids[9]).HoldReason
+        );
         Assert.Equal(11, w.Ids().Count);
         w.MustAddUp();
         Assert.Equal(2, new VersionStore(w.Database, w.Editor).OfList(w.List)[0].Number);
         Assert.Null(Store(w).OfList(w.List));
         // The same file again says nothing new, and the fix still stands against it.
-        var again = Store(w).Get(Store(w).Compare(w.List, "{}", "newer.csv", [.. Headings[..4], Headings[4] with { Id = 6 }], file, () => [], w.By(), default));
+        var again = Store(w)
+            .Get(
+                Store(w)
+                    .Compare(w.List, "{}", "newer.csv", [.. Headings[..4], Headings[4] with { Id = 6 }], file, () => [], w.By(), default)
+            );
         Assert.Equal((0, 0, 0), (again.Added, again.Changed, again.Gone));
     }
 
@@ -101,8 +117,13 @@ public sealed class ReloadTests
         file[0][3] = "Dublin";
         var id = Compare(w, file);
         w.Editor.Edit(w.List, [new(w.Ids()[5], 4, "x")], "edit", w.By());
-        Assert.Contains("was changed since", Assert.Throws<ConflictException>(() => Store(w).Take(id, All(), new Dictionary<int, Column>(), w.By())).Message);
-        Assert.Throws<ConflictException>(() => Store(w).Take(Compare(w, file), new(false, false, false, false), new Dictionary<int, Column>(), w.By()));
+        Assert.Contains(
+            "was changed since",
+            Assert.Throws<ConflictException>(() => Store(w).Take(id, All(), new Dictionary<int, Column>(), w.By())).Message
+        );
+        Assert.Throws<ConflictException>(() =>
+            Store(w).Take(Compare(w, file), new(false, false, false, false), new Dictionary<int, Column>(), w.By())
+        );
         using var unkeyed = new World();
         Assert.Contains("neither a key nor", Assert.Throws<ConflictException>(() => Compare(unkeyed, File(unkeyed))).Message);
     }
@@ -123,7 +144,10 @@ public sealed class ReloadTests
         Assert.Equal(10, total);
         Assert.Equal(original.Select(r => string.Join('|', r[..4])), then.Select(r => string.Join('|', r.Values)));
         versions.BringBack(w.List, 1, w.By());
-        Assert.Equal(original.Select(r => string.Join('|', r[..4])), w.Lists.Page(w.List, new(), null, 0, 100).Rows.Select(r => string.Join('|', r.Values)));
+        Assert.Equal(
+            original.Select(r => string.Join('|', r[..4])),
+            w.Lists.Page(w.List, new(), null, 0, 100).Rows.Select(r => string.Join('|', r.Values))
+        );
         Assert.Throws<ConflictException>(() => versions.BringBack(w.List, 1, w.By()));
         new ListUndo(w.Database, w.Editor).UndoLast(w.List, w.By());
         Assert.Equal(("mended", "99"), (Row(w, "Family001")[3], Row(w, "Family003")[2]));
@@ -141,10 +165,14 @@ public sealed class ReloadTests
             using (var old = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={path};Pooling=False"))
             {
                 old.Open();
-                using var script = new StreamReader(typeof(Database).Assembly.GetManifestResourceStream("Bandeja.Store.Migrations.0001_start.sql")!);
+                using var script = new StreamReader(
+                    typeof(Database).Assembly.GetManifestResourceStream("Bandeja.Store.Migrations.0001_start.sql")!
+                );
                 old.Execute(script.ReadToEnd());
-                old.Execute("""
-                    CREATE TABLE SchemaVersions (SchemaVersionID INTEGER CONSTRAINT 'PK_SchemaVersions_SchemaVersionID' PRIMARY KEY AUTOINCREMENT NOT NULL, ScriptName TEXT NOT NULL, Applied DATETIME NOT NULL);
+                old.Execute(
+                    """
+                    CREATE TABLE SchemaVersions (SchemaVersionID INTEGER CONSTRAINT 'PK_SchemaVersions_SchemaVersionID' PRIMARY KEY
+                        AUTOINCREMENT NOT NULL, ScriptName TEXT NOT NULL, Applied DATETIME NOT NULL);
                     INSERT INTO SchemaVersions (ScriptName, Applied) VALUES ('Bandeja.Store.Migrations.0001_start.sql', '2026-11-01');
                     INSERT INTO list VALUES (1, 'Old', 'ready', 1, 'old.csv', NULL, '[]', '2026-11-01', 'Marisol');
                     INSERT INTO list_column VALUES (1, 1, 0, 'First', 'Text', 'GivenName');
@@ -152,10 +180,15 @@ public sealed class ReloadTests
                     INSERT INTO rows_1 VALUES (1, 1, 'ana', 'Ana');
                     INSERT INTO action VALUES (1, 1, NULL, 'Corrected First', '2026-11-02', 'Marisol', NULL, NULL);
                     INSERT INTO cell_change VALUES (1, 1, 1, 1, 'Anna', 'Ana', '2026-11-02', 'Marisol', 1);
-                    """);
+                    """
+                );
             }
             using var database = new Database(path);
-            var editor = new ListEditor(database, () => new(Core.Language.OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), (_, _, _, _, _) => { });
+            var editor = new ListEditor(
+                database,
+                () => new(Core.Language.OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true),
+                (_, _, _, _, _) => { }
+            );
             Assert.Equal("Ana", new ListStore(database).Page(1, new(), null, 0, 9).Rows.Single().Values[0]);
             Assert.Equal("Anna", new VersionStore(database, editor).Rows(1, 1, 0, 9).Rows.Single().Values[0]);
             using var c = database.Open();

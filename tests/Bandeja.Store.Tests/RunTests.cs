@@ -5,6 +5,7 @@ namespace Bandeja.Store.Tests;
 public sealed class RunTests : IDisposable
 {
     readonly World world = new();
+
     public void Dispose() => world.Dispose();
 
     [Fact]
@@ -29,7 +30,12 @@ public sealed class RunTests : IDisposable
     [Fact]
     public void A_run_of_another_size_than_was_said_is_refused()
     {
-        Assert.Contains("something changed meanwhile", Assert.Throws<ConflictException>(() => world.Runs.Begin(world.Drop, _ => true, "", "all", 9, new(2027, 3, 2), world.By())).Message);
+        Assert.Contains(
+            "something changed meanwhile",
+            Assert
+                .Throws<ConflictException>(() => world.Runs.Begin(world.Drop, _ => true, "", "all", 9, new(2027, 3, 2), world.By()))
+                .Message
+        );
         Assert.Empty(world.Runs.OfDrop(world.Drop));
     }
 
@@ -135,7 +141,10 @@ public sealed class RunTests : IDisposable
         world.Now = world.Now.AddMinutes(11);
         Assert.Equal(2, designs.Save(world.Design, 1, 2, Text(2), world.By()).Number);
         Assert.Equal(3, designs.Save(world.Design, 2, 1, Text(3), world.By("Tomás")).Number);
-        Assert.Contains("Tomás saved this design meanwhile (version 3)", Assert.Throws<StaleException>(() => designs.Save(world.Design, 2, 1, Text(4), world.By())).Message);
+        Assert.Contains(
+            "Tomás saved this design meanwhile (version 3)",
+            Assert.Throws<StaleException>(() => designs.Save(world.Design, 2, 1, Text(4), world.By())).Message
+        );
         // Within a version, too: a second window of the same person does not write over the first.
         Assert.Equal(2, designs.Save(world.Design, 3, 1, Text(5), world.By("Tomás")).Revision);
         Assert.Throws<StaleException>(() => designs.Save(world.Design, 3, 1, Text(6), world.By("Tomás")));
@@ -155,7 +164,14 @@ public sealed class RunTests : IDisposable
         Assert.Equal(5, second.Pieces);
         Assert.Equal(2, second.Number);
         world.MustAddUp();
-        Assert.Equal(["Produced", "Mailed", "MailUndone"], world.Drops.DropEvents(world.Drop).Where(e => e.PieceNumber == 1 && e.Kind is "Produced" or "Mailed" or "MailUndone").Where(e => e.PieceNumber == 1).Select(e => e.Kind));
+        Assert.Equal(
+            ["Produced", "Mailed", "MailUndone"],
+            world
+                .Drops.DropEvents(world.Drop)
+                .Where(e => e.PieceNumber == 1 && e.Kind is "Produced" or "Mailed" or "MailUndone")
+                .Where(e => e.PieceNumber == 1)
+                .Select(e => e.Kind)
+        );
     }
 
     [Fact]
@@ -167,7 +183,10 @@ public sealed class RunTests : IDisposable
         var rows = world.Runs.Ledger(null).ToList();
         Assert.Equal(10, rows.Count);
         Assert.All(rows, r => Assert.Equal(RunStore.LedgerHeadings.Count, r.Count));
-        Assert.Equal(("0001", "Family001, Given1", "Returned", "1", "2027-03-03", "moved"), (rows[0][2], rows[0][4], rows[0][9], rows[0][10], rows[0][13], rows[0][14]));
+        Assert.Equal(
+            ("0001", "Family001, Given1", "Returned", "1", "2027-03-03", "moved"),
+            (rows[0][2], rows[0][4], rows[0][9], rows[0][10], rows[0][13], rows[0][14])
+        );
         Assert.Equal(("Produced", null), (rows[1][9], rows[1][13]));
         Assert.Equal("Needs a look", rows[4][9]);
     }

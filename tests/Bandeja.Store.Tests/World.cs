@@ -7,7 +7,8 @@ using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Tests;
 
-/// <summary>A database of its own with a list, a letter and a drop. The checker finds a blank first name and a message that was refused, and nothing else.</summary>
+/// <summary>A database of its own with a list, a letter and a drop. The checker finds a blank first name and a message that was refused,
+/// and nothing else.</summary>
 sealed class World : IDisposable
 {
     readonly string folder = Directory.CreateTempSubdirectory("bandeja-store").FullName;
@@ -22,7 +23,8 @@ sealed class World : IDisposable
         Editor = new(Database, () => new(OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), Check);
         Bench = new(Database, Editor);
         var writer = new RowWriter(Database, "Members", "members.csv", null, Columns, By());
-        for (var i = 1; i <= recipients; i++) writer.Add([i % 5 == 0 ? null : $"Given{i}", $"Family{i:000}", $"{i}.50", i % 2 == 0 ? "Cork" : "Malmö"]);
+        for (var i = 1; i <= recipients; i++)
+            writer.Add([i % 5 == 0 ? null : $"Given{i}", $"Family{i:000}", $"{i}.50", i % 2 == 0 ? "Cork" : "Malmö"]);
         writer.Finish([], null);
         List = writer.ListId;
         Design = new DesignStore(Database).Create("Letter", List, Document, By());
@@ -32,7 +34,13 @@ sealed class World : IDisposable
     }
 
     public const string Document = """{"content":[]}""";
-    public static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName), new(3, "Amount", ColumnType.Number, Role.None), new(4, "City", ColumnType.Text, Role.City)];
+    public static readonly Column[] Columns =
+    [
+        new(1, "First", ColumnType.Text, Role.GivenName),
+        new(2, "Last", ColumnType.Text, Role.FamilyName),
+        new(3, "Amount", ColumnType.Number, Role.None),
+        new(4, "City", ColumnType.Text, Role.City),
+    ];
 
     public Database Database { get; }
     public ListEditor Editor { get; }
@@ -56,23 +64,50 @@ sealed class World : IDisposable
     {
         var drop = DropStore.Drop(c, dropId);
         var refused = RunMails.Refusals(c, dropId);
-        DropEvents.ApplyCheck(c, dropId, [.. DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), ids).Select(r =>
-            new CheckedPiece(r.Id, 1, channelOf(r.Id), [.. Found(r)]))], actor, actionId);
+        DropEvents.ApplyCheck(
+            c,
+            dropId,
+            [
+                .. DropStore
+                    .Recipients(c, drop, RowTable.Columns(c, drop.ListId), ids)
+                    .Select(r => new CheckedPiece(r.Id, 1, channelOf(r.Id), [.. Found(r)])),
+            ],
+            actor,
+            actionId
+        );
 
         IEnumerable<Finding> Found(DropRecipient r)
         {
-            if (r.Values[0] is null) yield return new(FindingKind.Blank, "First", "", "First is blank.");
-            if (refused.TryGetValue(r.Id, out var refusal)) yield return new(FindingKind.Refused, "", "", refusal.Words);
+            if (r.Values[0] is null)
+                yield return new(FindingKind.Blank, "First", "", "First is blank.");
+            if (refused.TryGetValue(r.Id, out var refusal))
+                yield return new(FindingKind.Refused, "", "", refusal.Words);
         }
     }
 
     /// <summary>A file that a run made of its first design.</summary>
-    public static RunFile File(long size, int pages, long position = 1) => new() { Number = position, Position = position, Name = $"{position}.pdf", Size = size, Pages = pages };
+    public static RunFile File(long size, int pages, long position = 1) =>
+        new()
+        {
+            Number = position,
+            Position = position,
+            Name = $"{position}.pdf",
+            Size = size,
+            Pages = pages,
+        };
 
     public RunRow Produce(string? pieces = null)
     {
         var range = pieces is null ? null : PieceRange.Parse(pieces, out _);
-        var run = Runs.Begin(Drop, c => range?.Contains(c.PieceNumber) ?? true, "Not in this range", "everyone Ready", null, new(2027, 3, 2), By());
+        var run = Runs.Begin(
+            Drop,
+            c => range?.Contains(c.PieceNumber) ?? true,
+            "Not in this range",
+            "everyone Ready",
+            null,
+            new(2027, 3, 2),
+            By()
+        );
         Runs.Start(run.Id);
         Assert.True(Runs.Complete(run.Id, [World.File(1000, (int)run.Pieces)], By()));
         return Runs.Get(run.Id);
@@ -84,7 +119,8 @@ sealed class World : IDisposable
         Assert.Equal(Ids().Count, Trays.Values.Sum());
         using var c = Database.Open();
         var replayed = DropEvents.Replay(c, Drop);
-        foreach (var tray in Enum.GetValues<Tray>()) Assert.Equal(replayed.Where(r => r.Value == tray).Select(r => r.Key).Order(), Ids(tray).Order());
+        foreach (var tray in Enum.GetValues<Tray>())
+            Assert.Equal(replayed.Where(r => r.Value == tray).Select(r => r.Key).Order(), Ids(tray).Order());
     }
 
     public void Dispose()

@@ -1,6 +1,11 @@
 import { expect, makeDrop, pageText, test, tray } from "./desk.mjs";
 
-const rows = (n) => "First,Last,City,ZIP\r\n" + Array.from({ length: n }, (_, i) => `${i % 10 === 9 ? "" : `Given${i + 1}`},Family${String(i + 1).padStart(4, "0")},Fernquay,0${1000 + (i % 9000)}\r\n`).join("");
+const rows = (n) =>
+  "First,Last,City,ZIP\r\n" +
+  Array.from(
+    { length: n },
+    (_, i) => `${i % 10 === 9 ? "" : `Given${i + 1}`},Family${String(i + 1).padStart(4, "0")},Fernquay,0${1000 + (i % 9000)}\r\n`,
+  ).join("");
 
 test("everything at the bench has a key, and the page follows without a flash", async ({ page }) => {
   await makeDrop(page, { rows: rows(200), letter: ["Dear {First} {Last},", "{City} {ZIP}"] });
@@ -32,7 +37,11 @@ test("everything at the bench has a key, and the page follows without a flash", 
   await page.keyboard.press("h");
   await page.getByRole("button", { name: "already answered" }).click();
   await page.keyboard.press("Enter");
-  await page.getByRole("button", { name: "Hold", exact: true }).last().click().catch(() => {});
+  await page
+    .getByRole("button", { name: "Hold", exact: true })
+    .last()
+    .click()
+    .catch(() => {});
   await expect(tray(page, "Held")).toHaveText("3");
   await page.keyboard.press("u");
   await expect(tray(page, "Held")).toHaveText("0");
@@ -70,7 +79,11 @@ test("everything at the bench has a key, and the page follows without a flash", 
 
 test("what goes wrong on a page is seen: too long for its page, a character no face has", async ({ page }) => {
   const long = "walks the riverside path with us ".repeat(150);
-  await makeDrop(page, { name: "Overflow", rows: `Name,Note\r\nAna,short\r\nPer,${long}\r\nᚠᚢᚦ,short\r\n`, letter: ["Dear {Name},", "{Note}"] });
+  await makeDrop(page, {
+    name: "Overflow",
+    rows: `Name,Note\r\nAna,short\r\nPer,${long}\r\nᚠᚢᚦ,short\r\n`,
+    letter: ["Dear {Name},", "{Note}"],
+  });
   await expect(tray(page, "NeedsALook")).toHaveText("2");
   await expect(page.getByRole("note")).toContainText("The letter runs to 2 pages; it is to keep to one page.");
   await expect(page.getByText("Notice · 2 pages").or(page.getByText("Overflow · 2 pages"))).toBeVisible();
@@ -81,7 +94,11 @@ test("what goes wrong on a page is seen: too long for its page, a character no f
 });
 
 test("a made piece that is corrected is told and can be made again", async ({ page }) => {
-  const { dropId } = await makeDrop(page, { name: "Again", rows: "First,Last\r\nAna,Okafor\r\nPer,Lindqvist\r\n", letter: ["Dear {First},"] });
+  const { dropId } = await makeDrop(page, {
+    name: "Again",
+    rows: "First,Last\r\nAna,Okafor\r\nPer,Lindqvist\r\n",
+    letter: ["Dear {First},"],
+  });
   await page.goto(`/drops/${dropId}/produce`);
   await page.getByRole("button", { name: "Make 2 letters" }).click();
   await expect(page.getByRole("link", { name: /^PDF,/ })).toBeVisible();

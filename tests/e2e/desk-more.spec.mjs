@@ -2,9 +2,16 @@ import { bringIn, expect, file, test } from "./desk.mjs";
 
 test.use({ actionTimeout: 12_000 });
 
-const members = ["No,First,Last,City,Zip,Amount due", "M-1,Ana,Okafor,Cork,02139,64", "M-2,Per,Nowak,Malmö,97412,12.50", "M-3,Zoë,Weiß,Cork,97413,64", "M-4,Rui,Sousa,Cork,97412,20"].join("\r\n");
+const members = [
+  "No,First,Last,City,Zip,Amount due",
+  "M-1,Ana,Okafor,Cork,02139,64",
+  "M-2,Per,Nowak,Malmö,97412,12.50",
+  "M-3,Zoë,Weiß,Cork,97413,64",
+  "M-4,Rui,Sousa,Cork,97412,20",
+].join("\r\n");
 
-const values = async (page, list = 1) => (await (await page.request.get(`/api/lists/${list}/recipients?limit=500`)).json()).rows.map((r) => r.values);
+const values = async (page, list = 1) =>
+  (await (await page.request.get(`/api/lists/${list}/recipients?limit=500`)).json()).rows.map((r) => r.values);
 
 async function paste(page, text) {
   await page.getByRole("grid").evaluate((g, t) => {
@@ -37,7 +44,9 @@ test("ranges are filled, blanked, sorted by several columns, and rows pasted bel
   // Two rows from the last one on: the first lands on it, the second is somebody new.
   await cell("M-4").click();
   await paste(page, "M-4\tRui\tSilva\r\nM-5\tMei\tWang\r\n");
-  await expect.poll(() => values(page).then((v) => v.map((r) => `${r[0]} ${r[2]}`))).toEqual(["M-1 Okafor", "M-2 Nowak", "M-3 Weiß", "M-4 Silva", "M-5 Wang"]);
+  await expect
+    .poll(() => values(page).then((v) => v.map((r) => `${r[0]} ${r[2]}`)))
+    .toEqual(["M-1 Okafor", "M-2 Nowak", "M-3 Weiß", "M-4 Silva", "M-5 Wang"]);
   await expect(page.getByText("5 recipients", { exact: true })).toBeVisible();
 
   // What does not fit is kept among many, and refused alone.
@@ -69,7 +78,11 @@ test("ranges are filled, blanked, sorted by several columns, and rows pasted bel
 });
 
 test("a column is renamed, gets another type and role, is divided, hidden and removed, and each can be taken back", async ({ page }) => {
-  await bringIn(page, "people.csv", "Who,Since,Town\r\nDr. Ana de la Cruz,3/31/2019,\"Fernquay, OR 97412\"\r\n\"Nowak, Per\",soon,\"Boston, MA 02139\"\r\nZoë Weiß,4/1/2020,\"Cork T12 X4P8\"\r\n");
+  await bringIn(
+    page,
+    "people.csv",
+    'Who,Since,Town\r\nDr. Ana de la Cruz,3/31/2019,"Fernquay, OR 97412"\r\n"Nowak, Per",soon,"Boston, MA 02139"\r\nZoë Weiß,4/1/2020,"Cork T12 X4P8"\r\n',
+  );
   const columns = async () => (await (await page.request.get("/api/lists/1")).json()).columns;
   const menu = async (name, item) => {
     await page.getByRole("button", { name: `About ${name}`, exact: true }).click();
@@ -87,7 +100,9 @@ test("a column is renamed, gets another type and role, is divided, hidden and re
   await menu("Who", "Divide whole names…");
   await expect(page.getByRole("dialog").getByRole("cell", { name: "de la Cruz", exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Divide", exact: true }).click();
-  await expect.poll(async () => (await values(page)).map((v) => v.slice(3).join("|"))).toEqual(["Dr.|Ana|de la Cruz", "|Per|Nowak", "|Zoë|Weiß"]);
+  await expect
+    .poll(async () => (await values(page)).map((v) => v.slice(3).join("|")))
+    .toEqual(["Dr.|Ana|de la Cruz", "|Per|Nowak", "|Zoë|Weiß"]);
   expect((await columns()).slice(3).map((c) => c.role)).toEqual(["Title", "GivenName", "FamilyName"]);
 
   await menu("Town", "Remove Town…");
@@ -109,14 +124,25 @@ test("a column is renamed, gets another type and role, is divided, hidden and re
 
 test("lists come in from JSON, vCards and pasted rows, and are typed by hand", async ({ page }) => {
   await page.goto("/lists/new");
-  await page.getByLabel("List file").setInputFiles({ name: "people.json", mimeType: "application/json", buffer: Buffer.from('[{"first":"Ana","zip":"02139"},{"first":"Per","address":{"city":"Malmö"}}]') });
+  await page.getByLabel("List file").setInputFiles({
+    name: "people.json",
+    mimeType: "application/json",
+    buffer: Buffer.from('[{"first":"Ana","zip":"02139"},{"first":"Per","address":{"city":"Malmö"}}]'),
+  });
   await expect(page.getByText("Objects that lack some of the keys").or(page.getByText("address city")).first()).toBeVisible();
   await page.getByRole("button", { name: /^Bring in \d/ }).click();
   await page.waitForURL(/\/lists\/1$/);
-  expect(await values(page)).toEqual([["Ana", "02139", null], ["Per", null, "Malmö"]]);
+  expect(await values(page)).toEqual([
+    ["Ana", "02139", null],
+    ["Per", null, "Malmö"],
+  ]);
 
   await page.goto("/lists/new");
-  await page.getByLabel("List file").setInputFiles(file("people.vcf", "BEGIN:VCARD\r\nVERSION:3.0\r\nN:Okafor;Ana;;;\r\nADR:;;9 Tide St;Fernquay;OR;97412;\r\nEND:VCARD\r\n"));
+  await page
+    .getByLabel("List file")
+    .setInputFiles(
+      file("people.vcf", "BEGIN:VCARD\r\nVERSION:3.0\r\nN:Okafor;Ana;;;\r\nADR:;;9 Tide St;Fernquay;OR;97412;\r\nEND:VCARD\r\n"),
+    );
   await page.getByRole("button", { name: /^Bring in \d/ }).click();
   await page.waitForURL(/\/lists\/2$/);
   expect(await values(page, 2)).toEqual([["Ana", "Okafor", "9 Tide St", "Fernquay", "OR", "97412"]]);
@@ -129,7 +155,10 @@ test("lists come in from JSON, vCards and pasted rows, and are typed by hand", a
   });
   await page.getByRole("button", { name: /^Bring in \d/ }).click();
   await page.waitForURL(/\/lists\/3$/);
-  expect(await values(page, 3)).toEqual([["Ana", "Okafor", "02139"], ["Per\r\nOlof", "Nowak", "97412"]]);
+  expect(await values(page, 3)).toEqual([
+    ["Ana", "Okafor", "02139"],
+    ["Per\r\nOlof", "Nowak", "97412"],
+  ]);
 
   await page.goto("/lists/new");
   await page.getByLabel("Name of the list to type").fill("Seed names");
@@ -154,7 +183,9 @@ test("detail rows are tied, counted and summed up; entries of a suppression list
   await bringIn(page, "members.csv", members);
   await page.getByRole("tab", { name: "Detail rows" }).click();
   await page.getByRole("link", { name: "Bring rows in" }).click();
-  await page.getByLabel("List file").setInputFiles(file("gifts.csv", "No,Gift date,Amount\r\nM-1,2020-01-02,25\r\nm-1,2021-01-02,75\r\nM-9,2021-01-02,5\r\n"));
+  await page
+    .getByLabel("List file")
+    .setInputFiles(file("gifts.csv", "No,Gift date,Amount\r\nM-1,2020-01-02,25\r\nm-1,2021-01-02,75\r\nM-9,2021-01-02,5\r\n"));
   await expect(page.getByText("so one writes sum(Gifts.Amount)")).toBeVisible();
   await page.getByRole("button", { name: "Bring the rows in" }).click();
   await page.waitForURL(/pane=rows/);
@@ -168,7 +199,8 @@ test("detail rows are tied, counted and summed up; entries of a suppression list
   const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
   await page.request.post("/api/designs", { data: { name: "Notice", listId: 1, document: { content: [text("Dear {First},")] } } });
   await page.request.post("/api/drops", { data: { name: "First", listId: 1, designIds: [1], campaignName: "Spring" } });
-  const held = async () => (await (await page.request.get("/api/drops/1/recipients?tray=Held&limit=9")).json()).rows.map((r) => `${r.name}: ${r.why}`);
+  const held = async () =>
+    (await (await page.request.get("/api/drops/1/recipients?tray=Held&limit=9")).json()).rows.map((r) => `${r.name}: ${r.why}`);
   await page.goto("/lists");
   await page.getByLabel("Name of a suppression list").fill("Moved");
   await page.getByRole("button", { name: "Begin a suppression list" }).click();

@@ -18,7 +18,14 @@ export const test = base.extend({
     const wrong = [];
     page.on("pageerror", (e) => wrong.push(e.message));
     // A server that a test has killed does not answer for a moment: the browser says so, too.
-    page.on("console", (m) => m.type() === "error" && !/status of (4\d\d|503)/.test(m.text()) && !(server.crashed && /net::ERR_/.test(m.text())) && wrong.push(m.text().slice(0, 400)));
+    page.on(
+      "console",
+      (m) =>
+        m.type() === "error" &&
+        !/status of (4\d\d|503)/.test(m.text()) &&
+        !(server.crashed && /net::ERR_/.test(m.text())) &&
+        wrong.push(m.text().slice(0, 400)),
+    );
     // The frames with messages in them are shut off: they have no storage.
     await page.addInitScript(() => self === top && localStorage.setItem("bandeja.person", "Marisol Quint"));
     await use(page);
@@ -34,7 +41,12 @@ export async function readPdf(path) {
   const pages = [];
   for (let n = 1; n <= document.numPages; n++) {
     const content = await (await document.getPage(n)).getTextContent();
-    pages.push(content.items.map((i) => i.str + (i.hasEOL ? "\n" : "")).join("").replace(/[ \n]+/g, " "));
+    pages.push(
+      content.items
+        .map((i) => i.str + (i.hasEOL ? "\n" : ""))
+        .join("")
+        .replace(/[ \n]+/g, " "),
+    );
   }
   const outline = ((await document.getOutline()) ?? []).map((o) => o.title);
   const { info } = await document.getMetadata();
@@ -52,19 +64,31 @@ export async function bringIn(page, name, text) {
 
 /** The same by the API, where the test is about something else; answers the list's id. */
 export async function bringInQuietly(page, name, text) {
-  const post = async (path, body) => (await page.request.post(path, body instanceof Buffer ? { data: body, headers: { "Content-Type": "application/octet-stream" } } : { data: body })).json();
+  const post = async (path, body) =>
+    (
+      await page.request.post(
+        path,
+        body instanceof Buffer ? { data: body, headers: { "Content-Type": "application/octet-stream" } } : { data: body },
+      )
+    ).json();
   const { id } = await post(`/api/uploads?name=${encodeURIComponent(name)}`, Buffer.from(text, "utf8"));
   const look = await post(`/api/uploads/${id}/look`, {});
   const columns = look.columns.map((c, position) => ({ ...c, position }));
   const { sheet, headingRow, encoding, delimiter } = look;
-  const { jobId } = await post(`/api/uploads/${id}/list`, { name: name.replace(/\.csv$/, ""), width: columns.length, columns, options: { sheet, headingRow, encoding, delimiter } });
+  const { jobId } = await post(`/api/uploads/${id}/list`, {
+    name: name.replace(/\.csv$/, ""),
+    width: columns.length,
+    columns,
+    options: { sheet, headingRow, encoding, delimiter },
+  });
   let job;
   await expect.poll(async () => (job = await (await page.request.get(`/api/jobs/${jobId}`)).json()).state).toBe("done");
   return JSON.parse(job.message).listId;
 }
 
 /** Waits until the pieces of a drop are checked after what was changed last. */
-export const checked = (page, dropId) => expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking, { timeout: 60_000 }).toBe(false);
+export const checked = (page, dropId) =>
+  expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking, { timeout: 60_000 }).toBe(false);
 
 export const tray = (page, name) => page.getByTestId(`tray-${name}`);
 
@@ -79,8 +103,14 @@ export async function makeDrop(page, { rows, letter, name = "Notice" }) {
   await bringIn(page, `${name}.csv`, rows);
   const listId = Number(/lists\/(\d+)/.exec(page.url())[1]);
   const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
-  const designId = await (await page.request.post("/api/designs", { data: { name, listId, document: { page: { sheet: "letter" }, maxPages: 1, content: letter.map(text) } } })).json();
-  const dropId = await (await page.request.post("/api/drops", { data: { name, listId, designIds: [designId], campaignName: name } })).json();
+  const designId = await (
+    await page.request.post("/api/designs", {
+      data: { name, listId, document: { page: { sheet: "letter" }, maxPages: 1, content: letter.map(text) } },
+    })
+  ).json();
+  const dropId = await (
+    await page.request.post("/api/drops", { data: { name, listId, designIds: [designId], campaignName: name } })
+  ).json();
   await checked(page, dropId);
   await page.goto(`/drops/${dropId}/proof`);
   return { listId, designId, dropId };
@@ -89,6 +119,9 @@ export async function makeDrop(page, { rows, letter, name = "Notice" }) {
 /** Saves a design from elsewhere, on top of what is newest, as another person would. */
 export async function saveElsewhere(page, id, document, person = "Tom%C3%A1s") {
   const newest = await (await page.request.get(`/api/designs/${id}`)).json();
-  const answer = await page.request.put(`/api/designs/${id}/document`, { headers: { "X-Person": person }, data: { basedOn: newest.version, revision: newest.revision, document } });
+  const answer = await page.request.put(`/api/designs/${id}/document`, {
+    headers: { "X-Person": person },
+    data: { basedOn: newest.version, revision: newest.revision, document },
+  });
   expect(answer.ok(), await answer.text()).toBe(true);
 }

@@ -4,7 +4,11 @@ import { expect, test } from "./desk.mjs";
 import { root } from "./server.mjs";
 
 test("the development server shows the application and can write", async ({ page, server }) => {
-  const vite = spawn("npx", ["vite", "--host", "127.0.0.1", "--port", "0"], { cwd: join(root, "web"), env: { ...process.env, BANDEJA_SERVER: server.url, NO_COLOR: "1" }, detached: true });
+  const vite = spawn("npx", ["vite", "--host", "127.0.0.1", "--port", "0"], {
+    cwd: join(root, "web"),
+    env: { ...process.env, BANDEJA_SERVER: server.url, NO_COLOR: "1" },
+    detached: true,
+  });
   try {
     const url = await new Promise((ok, fail) => {
       let text = "";
@@ -17,7 +21,11 @@ test("the development server shows the application and can write", async ({ page
     await page.goto(`${url}/campaigns`);
     await expect(page.getByRole("heading", { name: "Campaigns" })).toBeVisible();
     const answer = await page.evaluate(async () => {
-      const response = await fetch("/api/campaigns", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ name: "Renewal" }) });
+      const response = await fetch("/api/campaigns", {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: JSON.stringify({ name: "Renewal" }),
+      });
       return response.status;
     });
     expect(answer).toBe(200);

@@ -9,17 +9,29 @@ import { bringInQuietly, expect, readPdf, test, tray } from "./desk.mjs";
 
 const number = (i) => `F-${String(i).padStart(3, "0")}`;
 const list = (people, emailed) =>
-  "First,Last,Street,City,ZIP,Email,Member no.\r\n" + Array.from({ length: people }, (_, i) => `Given${i + 1},Family${i + 1},${i + 1} Quay Road,Fernquay,97412,${i < emailed ? `member${i + 1}@example.org` : ""},${number(i + 1)}\r\n`).join("");
+  "First,Last,Street,City,ZIP,Email,Member no.\r\n" +
+  Array.from(
+    { length: people },
+    (_, i) =>
+      `Given${i + 1},Family${i + 1},${i + 1} Quay Road,Fernquay,97412,${i < emailed ? `member${i + 1}@example.org` : ""},${number(i + 1)}\r\n`,
+  ).join("");
 const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
 
 /** A letter and an email that attaches it, in one drop; answers the drop's and the email's ids. */
 async function letterAndEmail(page, listId) {
   const post = async (path, data) => (await page.request.post(path, { data })).json();
-  const letter = await post("/api/designs", { name: "Letter", listId, document: { content: [text("Dear {First} {Last},"), text("your number is {Member no.}.")] } });
+  const letter = await post("/api/designs", {
+    name: "Letter",
+    listId,
+    document: { content: [text("Dear {First} {Last},"), text("your number is {Member no.}.")] },
+  });
   return { letter };
 }
 
-test("three hundred people, two hundred by email with their own locked letter and the rest on paper, through everything that can happen to a run", async ({ page, server }) => {
+test("three hundred people, two hundred by email with their own locked letter and the rest on paper, through everything that can happen to a run", async ({
+  page,
+  server,
+}) => {
   test.setTimeout(240_000);
   const get = async (path) => (await page.request.get(path)).json();
   const tell = (data) => page.request.post("/api/post-office/behaviours", { data });
@@ -59,7 +71,9 @@ test("three hundred people, two hundred by email with their own locked letter an
     await expect(page.getByTestId("save-state")).toContainText("saved");
   });
 
-  const dropId = await (await page.request.post("/api/drops", { data: { name: "Letters", listId, designIds: [letter, email], campaignName: "Renewal" } })).json();
+  const dropId = await (
+    await page.request.post("/api/drops", { data: { name: "Letters", listId, designIds: [letter, email], campaignName: "Renewal" } })
+  ).json();
   const checked = () => expect.poll(async () => (await get(`/api/drops/${dropId}`)).checking).toBe(false);
   await checked();
 
@@ -121,7 +135,9 @@ test("three hundred people, two hundred by email with their own locked letter an
     const local = new Date(soon.getTime() - soon.getTimezoneOffset() * 60_000).toISOString().slice(0, 19);
     await page.getByLabel("when").fill(local);
     await page.getByRole("button", { name: "Schedule 200 emails" }).click();
-    await expect(page.getByRole("dialog")).toContainText("200 people get “Your letter, Given1” and the like from Fernquay Botanic Garden <office@example.org>, through Practice post office");
+    await expect(page.getByRole("dialog")).toContainText(
+      "200 people get “Your letter, Given1” and the like from Fernquay Botanic Garden <office@example.org>, through Practice post office",
+    );
     await page.getByRole("dialog").getByRole("button", { name: "Schedule to 200 people" }).click();
     await page.waitForURL(/\/produce\/\d+$/);
     await expect(page.getByTestId("run-state")).toContainText("begins");
@@ -143,7 +159,15 @@ test("three hundred people, two hundred by email with their own locked letter an
     // The last ones take so long that the power fails while they are in the air, whatever else the machine does.
     for (let i = 190; i < 202; i++) await tell({ kind: "slow", address: `member${i}@example.org`, times: 1 });
     await page.getByRole("button", { name: "Go on" }).click();
-    await expect.poll(async () => { const m = (await get(`/api/runs/${run}/detail`)).mails; return m.handing > 1 && m.sent > 150; }, { timeout: 60_000, intervals: [100] }).toBe(true);
+    await expect
+      .poll(
+        async () => {
+          const m = (await get(`/api/runs/${run}/detail`)).mails;
+          return m.handing > 1 && m.sent > 150;
+        },
+        { timeout: 60_000, intervals: [100] },
+      )
+      .toBe(true);
     await server.crash();
     await page.goto(`/drops/${dropId}/produce/${run}`);
     await expect(page.getByTestId("run-state")).toContainText("paused", { timeout: 60_000 });
@@ -188,23 +212,43 @@ test("three hundred people, two hundred by email with their own locked letter an
     await back.getByRole("button", { name: "Suppress it" }).click();
     await expect(back).toContainText("suppressed");
     await page.goto(`/drops/${dropId}/proof`);
-    for (const [name, n] of [["Mailed", "198"], ["Returned", "1"], ["NeedsALook", "1"], ["Ready", "100"]]) await expect(tray(page, name)).toHaveText(n);
+    for (const [name, n] of [
+      ["Mailed", "198"],
+      ["Returned", "1"],
+      ["NeedsALook", "1"],
+      ["Ready", "100"],
+    ])
+      await expect(tray(page, name)).toHaveText(n);
   });
 
   await test.step("inbox, trays and ledger agree to the person, and nobody has it twice", async () => {
     const got = (await inbox()).filter((m) => /^member\d+@/.test(m.recipients));
-    expect(got.map((m) => m.recipients).sort()).toEqual(Array.from({ length: 200 }, (_, i) => `member${i + 1}@example.org`).filter((a) => a !== "member7@example.org").sort());
+    expect(got.map((m) => m.recipients).sort()).toEqual(
+      Array.from({ length: 200 }, (_, i) => `member${i + 1}@example.org`)
+        .filter((a) => a !== "member7@example.org")
+        .sort(),
+    );
     const ledger = (await (await page.request.get(`/api/ledger.csv?dropId=${dropId}`)).text()).trim().split("\r\n").slice(1);
     expect(ledger).toHaveLength(300);
     const mailed = ledger.filter((l) => l.includes(",Mailed,1,") && l.includes(",Email,")).map((l) => /member\d+@example\.org/.exec(l)[0]);
-    expect(mailed.sort()).toEqual(got.map((m) => m.recipients).filter((a) => a !== "member13@example.org").sort());
+    expect(mailed.sort()).toEqual(
+      got
+        .map((m) => m.recipients)
+        .filter((a) => a !== "member13@example.org")
+        .sort(),
+    );
     expect(ledger.filter((l) => l.includes(",Paper,") && l.includes(",Ready,"))).toHaveLength(100);
     const folder = mkdtempSync(join(tmpdir(), "mail-"));
     const ids = new Set();
     for (const m of got) {
       const parsed = await new PostalMime().parse(await (await page.request.get(`/api/post-office/messages/${m.id}/source.eml`)).body());
       const i = Number(/member(\d+)@/.exec(m.recipients)[1]);
-      expect([parsed.subject, parsed.to[0].address, parsed.to[0].name, parsed.from.address]).toEqual([`Your letter, Given${i}`, `member${i}@example.org`, `Given${i} Family${i}`, "office@example.org"]);
+      expect([parsed.subject, parsed.to[0].address, parsed.to[0].name, parsed.from.address]).toEqual([
+        `Your letter, Given${i}`,
+        `member${i}@example.org`,
+        `Given${i} Family${i}`,
+        "office@example.org",
+      ]);
       expect(parsed.html).toContain(`Dear Given${i}`);
       expect(parsed.text).toContain("Send me no more email: https://mail.example.org/unsubscribe/");
       expect(parsed.attachments.map((a) => [a.filename, a.mimeType])).toEqual([[`Letter to Family${i}.pdf`, "application/pdf"]]);
@@ -235,12 +279,25 @@ test("a hostile message shows its text and runs nothing; a refused account says 
   const listId = await bringInQuietly(page, "Few.csv", list(1, 1));
   const { letter } = await letterAndEmail(page, listId);
   const link = 'https://example.org/"><script>window.top.hacked=1</script>';
-  const document = { kind: "email", subject: "<script>alert(1)</script>", fromAddress: "office@example.org", unsubscribe: false, content: [text("</td></table><script>window.top.hacked = 1</script><img src=http://127.0.0.1:1/x.png>"), { type: "paragraph", content: [{ type: "text", text: "here", marks: [{ type: "link", attrs: { href: link } }] }] }] };
+  const document = {
+    kind: "email",
+    subject: "<script>alert(1)</script>",
+    fromAddress: "office@example.org",
+    unsubscribe: false,
+    content: [
+      text("</td></table><script>window.top.hacked = 1</script><img src=http://127.0.0.1:1/x.png>"),
+      { type: "paragraph", content: [{ type: "text", text: "here", marks: [{ type: "link", attrs: { href: link } }] }] },
+    ],
+  };
   const email = await (await page.request.post("/api/designs", { data: { name: "Hostile", listId, document } })).json();
-  const dropId = await (await page.request.post("/api/drops", { data: { name: "Hostile", listId, designIds: [letter, email], campaignName: "Renewal" } })).json();
+  const dropId = await (
+    await page.request.post("/api/drops", { data: { name: "Hostile", listId, designIds: [letter, email], campaignName: "Renewal" } })
+  ).json();
   await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking).toBe(false);
   await page.goto(`/drops/${dropId}/proof`);
-  await expect(page.frameLocator('iframe[title="Body of the email"]').locator("body")).toContainText("<script>window.top.hacked = 1</script>");
+  await expect(page.frameLocator('iframe[title="Body of the email"]').locator("body")).toContainText(
+    "<script>window.top.hacked = 1</script>",
+  );
   expect(await page.evaluate(() => window.hacked)).toBeUndefined();
   expect(await page.locator('iframe[title="Body of the email"]').getAttribute("sandbox")).toBe("");
   await page.goto("/devices?account=0");
@@ -262,7 +319,13 @@ test("a hostile message shows its text and runs nothing; a refused account says 
 test("each gets the file that their number names, and whoever has none is shown before anything is sent", async ({ page }) => {
   const get = async (path) => (await page.request.get(path)).json();
   const listId = await bringInQuietly(page, "Certificates.csv", list(3, 3));
-  const document = { kind: "email", subject: "Your certificate, {First}", fromAddress: "office@example.org", unsubscribe: false, content: [text("It is attached.")] };
+  const document = {
+    kind: "email",
+    subject: "Your certificate, {First}",
+    fromAddress: "office@example.org",
+    unsubscribe: false,
+    content: [text("It is attached.")],
+  };
   const email = await (await page.request.post("/api/designs", { data: { name: "Certificate", listId, document } })).json();
   await page.goto(`/designs/${email}`);
   await page.getByRole("button", { name: "Their own file" }).click();
@@ -276,7 +339,9 @@ test("each gets the file that their number names, and whoever has none is shown 
   await expect(page.getByText("F-001.pdf")).toBeVisible();
   await expect(page.getByTestId("save-state")).toContainText("saved");
 
-  const dropId = await (await page.request.post("/api/drops", { data: { name: "Certificates", listId, designIds: [email], campaignName: "Course" } })).json();
+  const dropId = await (
+    await page.request.post("/api/drops", { data: { name: "Certificates", listId, designIds: [email], campaignName: "Course" } })
+  ).json();
   await expect.poll(async () => (await get(`/api/drops/${dropId}`)).checking).toBe(false);
   await page.goto(`/drops/${dropId}/proof`);
   await expect(tray(page, "Ready")).toHaveText("2");
@@ -290,7 +355,9 @@ test("each gets the file that their number names, and whoever has none is shown 
   for (const m of await inbox()) {
     const message = await new PostalMime().parse(await (await page.request.get(`/api/post-office/messages/${m.id}/source.eml`)).body());
     const i = /member(\d+)@/.exec(message.to[0].address)[1];
-    expect(message.attachments.map((a) => [a.filename, Buffer.from(a.content).toString()])).toEqual([[`${number(i)}.pdf`, `certificate ${i}`]]);
+    expect(message.attachments.map((a) => [a.filename, Buffer.from(a.content).toString()])).toEqual([
+      [`${number(i)}.pdf`, `certificate ${i}`],
+    ]);
   }
 });
 
@@ -306,7 +373,14 @@ async function arrives(port, to, message) {
     }
   };
   await said("220");
-  for (const [command, code] of [["EHLO elsewhere.example", "250"], ["MAIL FROM:<>", "250"], [`RCPT TO:<${to}>`, "250"], ["DATA", "354"], [`${message.join("\r\n")}\r\n.`, "250"], ["QUIT", "221"]]) {
+  for (const [command, code] of [
+    ["EHLO elsewhere.example", "250"],
+    ["MAIL FROM:<>", "250"],
+    [`RCPT TO:<${to}>`, "250"],
+    ["DATA", "354"],
+    [`${message.join("\r\n")}\r\n.`, "250"],
+    ["QUIT", "221"],
+  ]) {
     line.write(`${command}\r\n`);
     await said(code);
   }
@@ -316,9 +390,17 @@ async function arrives(port, to, message) {
 test("what comes back is read from the mailbox, and moves whoever it is about to Returned, in whatever form it comes", async ({ page }) => {
   const get = async (path) => (await page.request.get(path)).json();
   const listId = await bringInQuietly(page, "Few.csv", list(3, 3));
-  const document = { kind: "email", subject: "Opening hours", fromAddress: "office@example.org", unsubscribe: false, content: [text("Dear {First},")] };
+  const document = {
+    kind: "email",
+    subject: "Opening hours",
+    fromAddress: "office@example.org",
+    unsubscribe: false,
+    content: [text("Dear {First},")],
+  };
   const email = await (await page.request.post("/api/designs", { data: { name: "Hours", listId, document } })).json();
-  const dropId = await (await page.request.post("/api/drops", { data: { name: "Hours", listId, designIds: [email], campaignName: "Visits" } })).json();
+  const dropId = await (
+    await page.request.post("/api/drops", { data: { name: "Hours", listId, designIds: [email], campaignName: "Visits" } })
+  ).json();
   await expect.poll(async () => (await get(`/api/drops/${dropId}`)).checking).toBe(false);
   const account = (await get("/api/mail-accounts")).find((a) => a.kind === "practice").id;
   await page.goto(`/devices?account=${account}`);
@@ -336,11 +418,19 @@ test("what comes back is read from the mailbox, and moves whoever it is about to
   const back = (await inbox()).find((m) => m.recipients === "member2@example.org").sender;
   expect(back).toMatch(/^bounces\+.+@example\.org$/);
   const { port } = await get("/api/post-office");
-  await arrives(port, back, ["From: Postmaster <postmaster@elsewhere.example>", `To: ${back}`, "Subject: Mail could not be delivered", "", "No such person."]);
+  await arrives(port, back, [
+    "From: Postmaster <postmaster@elsewhere.example>",
+    `To: ${back}`,
+    "Subject: Mail could not be delivered",
+    "",
+    "No such person.",
+  ]);
   await page.goto(`/drops/${dropId}/proof`);
   await expect(tray(page, "Returned")).toHaveText("1");
   await tray(page, "Returned").click();
-  await expect(page.getByRole("complementary", { name: "This recipient" })).toContainText("email to member2@example.org: Mail could not be delivered");
+  await expect(page.getByRole("complementary", { name: "This recipient" })).toContainText(
+    "email to member2@example.org: Mail could not be delivered",
+  );
   await page.goto(`/devices?account=${account}`);
   await expect(mailbox.getByRole("status")).toContainText("1 message so far, 1 report among them.");
   await mailbox.getByRole("button", { name: "Read now" }).click();

@@ -35,13 +35,15 @@ test("a workbook with a title above its headings and a hidden sheet is read as t
 test("what cannot be read is told in a sentence, and nothing is stored", async ({ page }) => {
   const before = (await (await page.request.get("/api/lists")).json()).length;
   await choose(page, file("letter.csv", "%PDF-1.7 not a list"));
-  await expect(page.getByRole("alert")).toHaveText("“letter.csv” is a PDF, not a list. A list can come in as CSV, XLSX, ODS, a table in a DOCX, JSON or JSON Lines, vCards, or an SQLite database.");
+  await expect(page.getByRole("alert")).toHaveText(
+    "“letter.csv” is a PDF, not a list. A list can come in as CSV, XLSX, ODS, a table in a DOCX, JSON or JSON Lines, vCards, or an SQLite database.",
+  );
   await choose(page, file("empty.csv", ""));
   await expect(page.getByRole("alert")).toContainText("is empty");
   await choose(page, file("headings.csv", "First name,Last name,ZIP\r\n"));
   await expect(page.getByRole("alert")).toContainText("no recipients under them");
   await expect(page.getByRole("button", { name: /^Bring in/ })).toBeDisabled();
-  const broken = "Name,Note\r\n" + "Ana,ok\r\n".repeat(3000) + "Per,\"never closed\r\n" + "Ana,ok\r\n".repeat(100);
+  const broken = "Name,Note\r\n" + "Ana,ok\r\n".repeat(3000) + 'Per,"never closed\r\n' + "Ana,ok\r\n".repeat(100);
   // The whole file is looked at before anything is stored.
   await choose(page, file("broken.csv", broken));
   await expect(page.getByRole("alert")).toContainText("Row 3,002: a cell begins with a quotation mark that is never closed");
@@ -60,7 +62,8 @@ test("what cannot be read is told in a sentence, and nothing is stored", async (
 test("the table stays fluid with a hundred thousand rows, and keeps widths and columns", async ({ page }) => {
   test.setTimeout(150_000);
   const lines = ["No.,First,Last,City,ZIP,Amount due"];
-  for (let i = 1; i <= 100_000; i++) lines.push(`${String(i).padStart(6, "0")},Given${i % 977},Family${i % 7919},Fernquay,0${1000 + (i % 9000)},${(i * 37) % 1000}.50`);
+  for (let i = 1; i <= 100_000; i++)
+    lines.push(`${String(i).padStart(6, "0")},Given${i % 977},Family${i % 7919},Fernquay,0${1000 + (i % 9000)},${(i * 37) % 1000}.50`);
   await bringIn(page, "large.csv", lines.join("\r\n"));
   await expect(page.getByText("100,000 recipients", { exact: true })).toBeVisible();
   await expect(page.getByRole("gridcell", { name: "000001" })).toBeVisible();
@@ -74,7 +77,7 @@ test("the table stays fluid with a hundred thousand rows, and keeps widths and c
   await page.getByTitle("Sort by Amount due").click();
   await grid.evaluate((g) => g.scrollTo(0, 0));
   await expect(page.getByRole("row").nth(1)).toContainText("0.50");
-  await page.getByLabel("Only recipients with").fill("Amount due > 999 and Last starts with \"Family1\"");
+  await page.getByLabel("Only recipients with").fill('Amount due > 999 and Last starts with "Family1"');
   await expect(page.getByText(/^\d+ of 100,000$/)).toBeVisible();
   const edge = page.getByLabel("Width of First");
   const before = Number(await edge.getAttribute("aria-valuenow"));

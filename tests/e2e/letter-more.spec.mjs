@@ -2,7 +2,8 @@ import { bringInQuietly, expect, pageText, saveElsewhere, test } from "./desk.mj
 import { join } from "node:path";
 import { root } from "./server.mjs";
 
-const rows = "First,Last,Amount due,Renewal date\r\nAna,Okafor,64.00,2027-02-28\r\nPer,,1250.5,2027-03-31\r\nBeatriz Concepción,de la Cruz y Villanueva,28,2027-04-30\r\n";
+const rows =
+  "First,Last,Amount due,Renewal date\r\nAna,Okafor,64.00,2027-02-28\r\nPer,,1250.5,2027-03-31\r\nBeatriz Concepción,de la Cruz y Villanueva,28,2027-04-30\r\n";
 
 /** Makes a letter by the API and opens it. */
 async function write(page, content, { list = rows, name = "Notice", ...more } = {}) {
@@ -75,7 +76,18 @@ test("text from elsewhere comes in clean, and what is typed can be formatted in 
     await saved(page);
     const blocks = (await stored(page, id)).content;
     const types = JSON.stringify(blocks);
-    for (const part of ['"heading"', '"level":2', '"bulletList"', '"subscript"', '"strike"', '"#a63a2b"', '"lineSpacing":2', '"blockquote"', "https://fernquay.example/renew?n={Piece number}"]) expect(types).toContain(part);
+    for (const part of [
+      '"heading"',
+      '"level":2',
+      '"bulletList"',
+      '"subscript"',
+      '"strike"',
+      '"#a63a2b"',
+      '"lineSpacing":2',
+      '"blockquote"',
+      "https://fernquay.example/renew?n={Piece number}",
+    ])
+      expect(types).toContain(part);
   });
 
   await test.step("indents and tab stops on the ruler", async () => {
@@ -103,7 +115,11 @@ test("brackets in a line, values in the letter, where a field is, the longest, o
     await letter.evaluate((e) => {
       const text = e.editor.state.doc.firstChild.textContent;
       const at = e.editor.state.doc.firstChild.content.size - text.length + text.indexOf("much") + 1;
-      e.editor.chain().focus().setTextSelection({ from: at, to: at + 5 }).run();
+      e.editor
+        .chain()
+        .focus()
+        .setTextSelection({ from: at, to: at + 5 })
+        .run();
     });
     await page.getByRole("button", { name: "when", exact: true }).click();
     await page.getByLabel("Bracket as text").fill("when Amount due > 1000");
@@ -272,7 +288,13 @@ test("what was typed is never lost: the server away, the browser closed, a secon
 test("pictures as drawings, in the line, at a place; a PDF as letterhead; page size and signature", async ({ page }) => {
   const { letter, id } = await write(page, [p("Dear {First},")], { name: "Pictures" });
   await letter.press("Control+End");
-  await page.getByLabel("Picture file").setInputFiles({ name: "leaf.svg", mimeType: "image/svg+xml", buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="60" height="30" onload="x()"><script>x()</script><rect width="60" height="30" fill="#1e5b4a"/></svg>') });
+  await page.getByLabel("Picture file").setInputFiles({
+    name: "leaf.svg",
+    mimeType: "image/svg+xml",
+    buffer: Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="60" height="30" onload="x()"><script>x()</script><rect width="60" height="30" fill="#1e5b4a"/></svg>',
+    ),
+  });
   await letter.locator(".letter-picture img").click();
   await page.getByLabel("Where the picture stands").selectOption({ label: "at a place of the page" });
   await page.getByLabel("From the left edge").fill("150");
@@ -289,7 +311,10 @@ test("pictures as drawings, in the line, at a place; a PDF as letterhead; page s
   await expect(letter.locator(".inline-picture img")).toBeVisible();
   await letter.press("Control+End");
   await page.getByLabel("Ready pieces").click();
-  await page.getByRole("dialog", { name: "Ready pieces" }).getByRole("button", { name: /^Signature/ }).click();
+  await page
+    .getByRole("dialog", { name: "Ready pieces" })
+    .getByRole("button", { name: /^Signature/ })
+    .click();
   await page.getByLabel("Name that signs").fill("Marisol Quint");
   await page.getByLabel("Role").fill("Keeper of Members");
   await page.getByRole("button", { name: "Put it in" }).click();

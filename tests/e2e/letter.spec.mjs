@@ -82,7 +82,11 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
 
   await test.step("another's version does not get lost, and an old one can be brought back", async () => {
     const id = /designs\/(\d+)/.exec(page.url())[1];
-    const document = { page: { sheet: "a4" }, maxPages: 1, content: [{ type: "paragraph", content: [{ type: "text", text: "by Tomás" }] }] };
+    const document = {
+      page: { sheet: "a4" },
+      maxPages: 1,
+      content: [{ type: "paragraph", content: [{ type: "text", text: "by Tomás" }] }],
+    };
     await saveElsewhere(page, id, document);
     await letter.press("Control+End");
     await page.keyboard.type(" more");

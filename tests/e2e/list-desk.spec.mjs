@@ -4,7 +4,7 @@ import { bringIn, expect, file, test, tray } from "./desk.mjs";
 const nasty = [
   "Exported by the old till,,,,,,,,,,",
   "No,Title,First,Last,Street,City,State,Zip,Email,Amount due,Joined",
-  'M-01,Ms,ANA,OKAFOR,2291 LANTERN ROW NE,FERNQUAY,OR,97412,ana@example.org,64.00,2019-03-04',
+  "M-01,Ms,ANA,OKAFOR,2291 LANTERN ROW NE,FERNQUAY,OR,97412,ana@example.org,64.00,2019-03-04",
   'M-02,Mr,Luis,Ortega,18 Quay  Road ,Fernquay,Oregon,97412,luis@exmaple.org,"1.250,00",2020-05-06',
   "M-03,,Per,MuÃ±oz,4 Mill Lane,Boston,MA,2139,per@example.com,12.50,2021-02-30",
   "M-04,,Inês & Rui,Sousa,77 Bell Street,Fernquay,OR,97412,ines@example.net,20,2018-01-02",
@@ -33,7 +33,11 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     const rows = (await (await page.request.get("/api/lists/1/recipients?limit=500")).json()).rows;
     return rows.find((r) => r.values[0] === key)?.values[list.columns.findIndex((c) => c.name === heading)] ?? null;
   };
-  const open = async (check) => pane.getByRole("button", { name: new RegExp(`^${check}`) }).first().click();
+  const open = async (check) =>
+    pane
+      .getByRole("button", { name: new RegExp(`^${check}`) })
+      .first()
+      .click();
 
   await test.step("checks say what is doubtful and mend it", async () => {
     await open("All capitals");
@@ -101,11 +105,12 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await expect.poll(() => value("M-04", "Title")).toBe("Ms");
     expect(await value("M-03", "Title")).toBe("Mr");
     // What a spreadsheet puts on the clipboard is pasted as one act.
-    const paste = (text) => grid.evaluate((g, t) => {
-      const data = new DataTransfer();
-      data.setData("text/plain", t);
-      g.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
-    }, text);
+    const paste = (text) =>
+      grid.evaluate((g, t) => {
+        const data = new DataTransfer();
+        data.setData("text/plain", t);
+        g.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+      }, text);
     await grid.getByRole("gridcell", { name: "M-05", exact: true }).click();
     await page.keyboard.press("ArrowRight");
     await paste('Prof.\tMira\r\n\t"Mir""a"\r\n');
@@ -113,11 +118,12 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     expect([await value("M-05", "Title"), await value("M-05", "First")]).toEqual(["Prof.", "Mira"]);
     await page.keyboard.press("Control+z");
     await expect.poll(() => value("M-05", "First")).toBe("Meera");
-    const copied = () => grid.evaluate((g) => {
-      const data = new DataTransfer();
-      g.dispatchEvent(new ClipboardEvent("copy", { clipboardData: data, bubbles: true, cancelable: true }));
-      return data.getData("text/plain");
-    });
+    const copied = () =>
+      grid.evaluate((g) => {
+        const data = new DataTransfer();
+        g.dispatchEvent(new ClipboardEvent("copy", { clipboardData: data, bubbles: true, cancelable: true }));
+        return data.getData("text/plain");
+      });
     await expect.poll(copied).toBe("Dr");
     await page.keyboard.press("ArrowRight");
     await page.keyboard.press("Shift+ArrowRight");
@@ -227,7 +233,13 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await page.getByRole("button", { name: "Take over 4" }).click();
     await page.waitForURL(/\/lists\/1$/);
     await expect.poll(() => value("M-09", "Street")).toBe("8 Abbey Lane");
-    expect([await value("M-01", "First"), await value("M-03", "Zip"), await value("M-02", "Mark"), await value("M-10", "Last"), await value("M-08", "Last")]).toEqual(["Ana", "02139", "board", "Nowak", null]);
+    expect([
+      await value("M-01", "First"),
+      await value("M-03", "Zip"),
+      await value("M-02", "Mark"),
+      await value("M-10", "Last"),
+      await value("M-08", "Last"),
+    ]).toEqual(["Ana", "02139", "board", "Nowak", null]);
     await page.goto("/lists/1/versions");
     await page.getByRole("button", { name: /^Version 1/ }).click();
     await expect(page.getByRole("table", { name: "Version 1" })).toContainText("MuÃ±oz");
@@ -236,7 +248,13 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
 
   await test.step("its drop says exactly who and why", async () => {
     const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
-    await page.request.post("/api/designs", { data: { name: "Notice", listId: 1, document: { page: { sheet: "letter" }, maxPages: 1, content: [text("Dear {Addressed to | else First}, {Ask for | money}.")] } } });
+    await page.request.post("/api/designs", {
+      data: {
+        name: "Notice",
+        listId: 1,
+        document: { page: { sheet: "letter" }, maxPages: 1, content: [text("Dear {Addressed to | else First}, {Ask for | money}.")] },
+      },
+    });
     await page.goto("/campaigns/new?list=1");
     await page.getByLabel("Segment").selectOption({ index: 1 });
     await page.getByLabel("Its name").fill("Spring");
@@ -269,18 +287,28 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
   await test.step("what is taken out is what was shown", async () => {
     await page.getByLabel("Segment", { exact: true }).selectOption({ index: 1 });
     await expect(page.getByText(/\d of 8/)).toBeVisible();
-    const shown = (await (await page.request.get("/api/lists/1/recipients?segment=1&limit=100")).json()).rows.map((r) => r.values.map((v) => v ?? ""));
+    const shown = (await (await page.request.get("/api/lists/1/recipients?segment=1&limit=100")).json()).rows.map((r) =>
+      r.values.map((v) => v ?? ""),
+    );
     await page.getByRole("button", { name: "Take out" }).click();
     for (const format of ["CSV", "JSON", "XLSX"]) {
       await page.getByRole("radio", { name: format }).check();
       const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Download" }).click()]);
       const path = await download.path();
       if (format === "CSV") {
-        const lines = readFileSync(path, "utf8").replace(/^\ufeff/, "").trim().split("\r\n").slice(1);
+        const lines = readFileSync(path, "utf8")
+          .replace(/^\ufeff/, "")
+          .trim()
+          .split("\r\n")
+          .slice(1);
         expect(lines.map((l) => l.split(","))).toEqual(shown);
       } else if (format === "JSON") {
         const headings = (await (await page.request.get("/api/lists/1")).json()).columns.map((c) => c.name);
-        expect(JSON.parse(readFileSync(path, "utf8")).map((o) => headings.map((h) => String(o[h] ?? "")).join("|")).map((t) => t.replaceAll(".00|", "|"))).toEqual(shown.map((r) => r.join("|").replaceAll(".00|", "|")));
+        expect(
+          JSON.parse(readFileSync(path, "utf8"))
+            .map((o) => headings.map((h) => String(o[h] ?? "")).join("|"))
+            .map((t) => t.replaceAll(".00|", "|")),
+        ).toEqual(shown.map((r) => r.join("|").replaceAll(".00|", "|")));
       } else expect(readFileSync(path).subarray(0, 2).toString()).toBe("PK");
       if (format !== "XLSX") await page.getByRole("button", { name: "Take out" }).click();
     }

@@ -3,7 +3,50 @@ import { expect, test } from "./desk.mjs";
 
 test.use({ demo: true });
 
-const views = ["/", "/campaigns", "/campaigns/new", "/lists", "/lists/new", "/lists/1", "/lists/1?doubt=Capitals", "/lists/1?pane=twins", "/lists/1?pane=rows", "/lists/1/reload", "/lists/1/versions", "/suppressions/1", "/lists/1/recipients/412", "/designs", "/designs/3", "/designs/6", "/designs/7", "/designs/8", "/drops/3/who", "/drops/3/what", "/drops/3/proof", "/drops/3/proof/set", "/drops/3/proof/findings", "/drops/3/proof/letter/700/3", "/drops/3/produce", "/drops/3/produce/4", "/devices?printer=1", "/settings/prices", "/drops/3/ledger", "/drops/5/what", "/drops/5/proof", "/drops/5/produce", "/devices", "/devices?account=1", "/devices/post-office", "/designs/10", "/drops/6/what", "/drops/6/proof", "/drops/6/produce", "/drops/6/ledger", "/settings", "/settings/salutations"];
+const views = [
+  "/",
+  "/campaigns",
+  "/campaigns/new",
+  "/lists",
+  "/lists/new",
+  "/lists/1",
+  "/lists/1?doubt=Capitals",
+  "/lists/1?pane=twins",
+  "/lists/1?pane=rows",
+  "/lists/1/reload",
+  "/lists/1/versions",
+  "/suppressions/1",
+  "/lists/1/recipients/412",
+  "/designs",
+  "/designs/3",
+  "/designs/6",
+  "/designs/7",
+  "/designs/8",
+  "/drops/3/who",
+  "/drops/3/what",
+  "/drops/3/proof",
+  "/drops/3/proof/set",
+  "/drops/3/proof/findings",
+  "/drops/3/proof/letter/700/3",
+  "/drops/3/produce",
+  "/drops/3/produce/4",
+  "/devices?printer=1",
+  "/settings/prices",
+  "/drops/3/ledger",
+  "/drops/5/what",
+  "/drops/5/proof",
+  "/drops/5/produce",
+  "/devices",
+  "/devices?account=1",
+  "/devices/post-office",
+  "/designs/10",
+  "/drops/6/what",
+  "/drops/6/proof",
+  "/drops/6/produce",
+  "/drops/6/ledger",
+  "/settings",
+  "/settings/salutations",
+];
 
 // In two halves, so that two workers share them.
 for (const half of [0, 1])
@@ -14,9 +57,15 @@ for (const half of [0, 1])
       await page.goto(view);
       await expect(page.getByRole("heading").first()).toBeVisible();
       await page.waitForTimeout(300);
-      const spill = await page.evaluate(() => [document.documentElement.scrollWidth - window.innerWidth, document.documentElement.scrollHeight - window.innerHeight]);
+      const spill = await page.evaluate(() => [
+        document.documentElement.scrollWidth - window.innerWidth,
+        document.documentElement.scrollHeight - window.innerHeight,
+      ]);
       expect(spill, view).toEqual([0, 0]);
-      const found = async (axe) => (await axe.exclude("canvas").exclude("iframe").exclude(".letter-page").analyze()).violations.map((v) => `${view}: ${v.id}: ${v.nodes[0]?.html.slice(0, 160)} ${v.nodes[0]?.any[0]?.message ?? ""}`);
+      const found = async (axe) =>
+        (await axe.exclude("canvas").exclude("iframe").exclude(".letter-page").analyze()).violations.map(
+          (v) => `${view}: ${v.id}: ${v.nodes[0]?.html.slice(0, 160)} ${v.nodes[0]?.any[0]?.message ?? ""}`,
+        );
       const axe = () => new AxeBuilder({ page }).options({ resultTypes: ["violations"] });
       expect(await found(axe().withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]))).toEqual([]);
       // By night only the colours are others.

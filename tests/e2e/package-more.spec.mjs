@@ -10,7 +10,9 @@ const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] }
 
 test("ladders say who takes which rung, and what is set prints in the letter", async ({ page }) => {
   const listId = await bringInQuietly(page, "Guests.csv", rows);
-  const id = await (await page.request.post("/api/designs", { data: { name: "Letter", listId, document: { content: [text("{Salutation}")] } } })).json();
+  const id = await (
+    await page.request.post("/api/designs", { data: { name: "Letter", listId, document: { content: [text("{Salutation}")] } } })
+  ).json();
   await page.goto("/settings");
   await page.getByRole("link", { name: "The ladders, by language" }).click();
   await expect(page.getByRole("button", { name: "Spanish 1" })).toBeVisible();
@@ -44,10 +46,24 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("button", { name: "Back office" })).toBeVisible();
   await expect(page.getByRole("img", { name: "Envelope with its long edge first, printed side up" })).toBeVisible();
-  await expect.poll(async () => (await (await page.request.get("/api/printers")).json())[0]).toMatchObject({ name: "Back office", envelopeEdge: "long", envelopeDown: -2 });
+  await expect
+    .poll(async () => (await (await page.request.get("/api/printers")).json())[0])
+    .toMatchObject({ name: "Back office", envelopeEdge: "long", envelopeDown: -2 });
 
   // Labels by their measures: what cannot be is said, and the drawing follows.
-  const labels = await (await page.request.post("/api/designs", { data: { name: "Shelf tags", listId, document: { kind: "labels", stock: "a4-2x4", boxes: [{ id: "a", use: "text", x: 3, y: 3, width: 80, height: 20, content: [text("{First | else \"you\"}")] }] } } })).json();
+  const labels = await (
+    await page.request.post("/api/designs", {
+      data: {
+        name: "Shelf tags",
+        listId,
+        document: {
+          kind: "labels",
+          stock: "a4-2x4",
+          boxes: [{ id: "a", use: "text", x: 3, y: 3, width: 80, height: 20, content: [text('{First | else "you"}')] }],
+        },
+      },
+    })
+  ).json();
   await page.goto(`/designs/${labels}`);
   await pageText(page, "Ana");
   await page.getByRole("button", { name: "2 × 4 · 99.1 × 67.7 mm" }).click();
@@ -68,7 +84,11 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await page.getByRole("button", { name: "Redo" }).click();
   await expect(page.getByLabel("Thickness of the border")).toBeVisible();
 
-  const letter = await (await page.request.post("/api/designs", { data: { name: "Letter", listId, document: { content: [text("Dear {First | else \"you\"},")] } } })).json();
+  const letter = await (
+    await page.request.post("/api/designs", {
+      data: { name: "Letter", listId, document: { content: [text('Dear {First | else "you"},')] } },
+    })
+  ).json();
   await page.goto(`/designs/${letter}`);
   await pageText(page, "Dear Ana,");
   await page.getByLabel("Letter", { exact: true }).press("Control+End");
@@ -80,10 +100,14 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await expect(page.getByLabel("Findings")).toContainText("Code 128 holds letters without accents");
   await page.getByLabel("What it holds").fill("Piece number");
   await expect(page.getByLabel("Findings")).toBeHidden();
-  await expect.poll(async () => JSON.stringify((await (await page.request.get(`/api/designs/${letter}`)).json()).document)).toContain('"symbology":"code128"');
+  await expect
+    .poll(async () => JSON.stringify((await (await page.request.get(`/api/designs/${letter}`)).json()).document))
+    .toContain('"symbology":"code128"');
 
   // The package of a drop is changed where it is shown.
-  const drop = await (await page.request.post("/api/drops", { data: { name: "Notice", listId, designIds: [letter], campaignName: "Shelf" } })).json();
+  const drop = await (
+    await page.request.post("/api/drops", { data: { name: "Notice", listId, designIds: [letter], campaignName: "Shelf" } })
+  ).json();
   await page.goto(`/drops/${drop}/what`);
   await page.getByRole("button", { name: "Change it" }).click();
   await page.getByLabel("Shelf tags, label sheet").check();

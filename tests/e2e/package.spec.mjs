@@ -22,7 +22,12 @@ async function placeOf(path, pageNumber, text) {
   const page = await document.getPage(pageNumber);
   const item = (await page.getTextContent()).items.find((i) => i.str.includes(text));
   expect(item, text).toBeTruthy();
-  return { x: (item.transform[4] * 25.4) / 72, y: ((page.view[3] - item.transform[5]) * 25.4) / 72, width: (page.view[2] * 25.4) / 72, height: (page.view[3] * 25.4) / 72 };
+  return {
+    x: (item.transform[4] * 25.4) / 72,
+    y: ((page.view[3] - item.transform[5]) * 25.4) / 72,
+    width: (page.view[2] * 25.4) / 72,
+    height: (page.view[3] * 25.4) / 72,
+  };
 }
 
 const saved = (page) => expect(page.getByTestId("save-state")).toContainText("saved", { timeout: 20_000 });
@@ -50,7 +55,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.getByRole("button", { name: "Teaser line" }).click();
     await page.getByLabel("Text of teaser line").click();
     await page.keyboard.press("Control+a");
-    await page.keyboard.type("For {First | else \"you\"}: spring");
+    await page.keyboard.type('For {First | else "you"}: spring');
     await pageText(page, "For Ana: spring");
     const box = page.getByRole("button", { name: "Teaser line box" });
     await box.focus();
@@ -108,7 +113,21 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
 
   let dropId;
   await test.step("the three go out together; one person is held, one address corrected", async () => {
-    const letterId = await (await page.request.post("/api/designs", { data: { name: "Our letter", listId, document: { page: { sheet: "letter" }, content: [{ type: "paragraph", content: [{ type: "text", text: "{Salutation}" }] }, { type: "paragraph", content: [{ type: "text", text: "This is piece {Piece number}." }] }] } } })).json();
+    const letterId = await (
+      await page.request.post("/api/designs", {
+        data: {
+          name: "Our letter",
+          listId,
+          document: {
+            page: { sheet: "letter" },
+            content: [
+              { type: "paragraph", content: [{ type: "text", text: "{Salutation}" }] },
+              { type: "paragraph", content: [{ type: "text", text: "This is piece {Piece number}." }] },
+            ],
+          },
+        },
+      })
+    ).json();
     await page.goto(`/campaigns/new?list=${listId}&design=${letterId}`);
     await page.getByLabel("Its name").fill("Guests");
     await page.getByLabel("Name of the drop").fill("Invitation");
@@ -157,7 +176,9 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
       const download = page.waitForEvent("download");
       await page.getByRole("link", { name: new RegExp(`^${name},`) }).click();
       const made = await download;
-      expect(made.suggestedFilename()).toBe(`guests-invitation-run-1-${{ Letters: "letter", Envelopes: "envelope", Labels: "labels" }[name]}.pdf`);
+      expect(made.suggestedFilename()).toBe(
+        `guests-invitation-run-1-${{ Letters: "letter", Envelopes: "envelope", Labels: "labels" }[name]}.pdf`,
+      );
       files.push(await made.path());
     }
   });

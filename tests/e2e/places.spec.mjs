@@ -8,7 +8,11 @@ test("today leads to what waits, and each place of a drop shows its own state", 
   await expect(page.getByRole("link", { name: "250 made pieces wait to be marked as mailed" })).toBeVisible();
   await page.getByRole("link", { name: "22 recipients need a look" }).click();
   await expect(tray(page, "NeedsALook")).toHaveText("22");
-  const counts = await Promise.all(["NeedsALook", "Ready", "Held", "Produced", "Mailed", "Returned"].map(async (t) => Number((await tray(page, t).textContent()).replace(",", ""))));
+  const counts = await Promise.all(
+    ["NeedsALook", "Ready", "Held", "Produced", "Mailed", "Returned"].map(async (t) =>
+      Number((await tray(page, t).textContent()).replace(",", "")),
+    ),
+  );
   expect(counts.reduce((a, b) => a + b)).toBe(1250);
   const places = page.getByRole("navigation", { name: "Places of this drop" });
   await expect(places).toContainText("22 to look at");

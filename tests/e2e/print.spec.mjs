@@ -4,7 +4,9 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, makeDrop, readPdf, test, tray } from "./desk.mjs";
 
-const rows = (n) => "First,Last,Code\r\n" + Array.from({ length: n }, (_, i) => `Given${i + 1},Family${String(i + 1).padStart(3, "0")},code-${i + 1}\r\n`).join("");
+const rows = (n) =>
+  "First,Last,Code\r\n" +
+  Array.from({ length: n }, (_, i) => `Given${i + 1},Family${String(i + 1).padStart(3, "0")},code-${i + 1}\r\n`).join("");
 
 /** The good and the spoiled sheets of the practice printer, in the order in which they came out, as texts. */
 async function sheets(page, printer) {
@@ -24,7 +26,10 @@ async function sheets(page, printer) {
 
 const given = (s) => Number(/Dear Given(\d+),/.exec(s.text)?.[1] ?? 0);
 
-test("printed with a jam and a crash in the middle, three reprinted, two pulled out, the rest mailed: all tell the same story", async ({ page, server }) => {
+test("printed with a jam and a crash in the middle, three reprinted, two pulled out, the rest mailed: all tell the same story", async ({
+  page,
+  server,
+}) => {
   const { dropId } = await makeDrop(page, { name: "Paper", rows: rows(40), letter: ["Dear {First},"] });
   const printer = (await (await page.request.get("/api/printers")).json()).find((p) => p.kind === "practice").id;
   await page.goto(`/devices?printer=${printer}`);
@@ -55,7 +60,9 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await page.getByRole("button", { name: "Take the sheet out" }).click();
     await page.goto(`/drops/${dropId}/produce/${run}`);
     await expect(page.getByTestId("run-state")).toHaveText("done");
-    await expect(page.getByRole("region", { name: "Log of the run" })).toContainText(/(Piece 00\d\d of Paper|A break sheet) jammed and is printed again/);
+    await expect(page.getByRole("region", { name: "Log of the run" })).toContainText(
+      /(Piece 00\d\d of Paper|A break sheet) jammed and is printed again/,
+    );
     await expect(page.getByTestId("run-piece").first()).toContainText("printed");
   });
   await test.step("three are reprinted by their numbers", async () => {
@@ -85,14 +92,23 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     expect(good).toEqual([...Array.from({ length: 40 }, (_, i) => i + 1), 6, 7, 8]);
     const jammed = all.filter((s) => s.spoiled);
     expect(jammed).toHaveLength(1);
-    const ledger = (await (await page.request.get(`/api/ledger.csv?dropId=${dropId}`)).text()).trim().split("\r\n").slice(1).map((l) => l.match(/("([^"]*)"|[^,]*)(,|$)/g).map((x) => x.replace(/,$/, "").replace(/"/g, "")));
+    const ledger = (await (await page.request.get(`/api/ledger.csv?dropId=${dropId}`)).text())
+      .trim()
+      .split("\r\n")
+      .slice(1)
+      .map((l) => l.match(/("([^"]*)"|[^,]*)(,|$)/g).map((x) => x.replace(/,$/, "").replace(/"/g, "")));
     const [piece, state, by, again] = [2, 9, 10, 12];
     expect(ledger.map((l) => l[state])).toEqual(Array.from({ length: 40 }, (_, i) => ([11, 12].includes(i + 1) ? "Held" : "Mailed")));
     expect(ledger.every((l) => l[by] === "1")).toBe(true);
     expect(ledger.filter((l) => l[again] === "2").map((l) => Number(l[piece]))).toEqual([6, 7, 8]);
     const events = await (await page.request.get(`/api/drops/${dropId}/events`)).json();
     expect(events.filter((e) => e.kind === "Produced")).toHaveLength(40);
-    expect(events.filter((e) => e.kind === "Reprinted").map((e) => e.pieceNumber).sort((a, b) => a - b)).toEqual([6, 7, 8]);
+    expect(
+      events
+        .filter((e) => e.kind === "Reprinted")
+        .map((e) => e.pieceNumber)
+        .sort((a, b) => a - b),
+    ).toEqual([6, 7, 8]);
     await page.goto(`/drops/${dropId}/proof`);
     await expect(tray(page, "Mailed")).toHaveText("38");
     await expect(tray(page, "Held")).toHaveText("2");
@@ -112,7 +128,11 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
 });
 
 test("a PDF for each recipient in a ZIP: names by field, numbered where alike, each with its own password", async ({ page }) => {
-  await makeDrop(page, { name: "Each", rows: "First,Last,Code\r\nAna,Okafor,fern\r\nBea,Okafor,ivy\r\nCem,a/b:c,moss\r\n", letter: ["Dear {First},"] });
+  await makeDrop(page, {
+    name: "Each",
+    rows: "First,Last,Code\r\nAna,Okafor,fern\r\nBea,Okafor,ivy\r\nCem,a/b:c,moss\r\n",
+    letter: ["Dear {First},"],
+  });
   await page.goto(page.url().replace("/proof", "/produce"));
   await page.getByRole("button", { name: "a PDF each" }).click();
   await page.getByLabel("named").fill("{Lst}");
@@ -133,7 +153,11 @@ test("a PDF for each recipient in a ZIP: names by field, numbered where alike, e
     const [dated] = readdirSync(folder);
     expect(dated).toMatch(/^each-each-\d{4}-\d\d-\d\d-\d{4}$/);
     expect(readdirSync(join(folder, dated)).sort()).toEqual(["Okafor (2).pdf", "Okafor.pdf", "a-b-c.pdf"]);
-    for (const [name, password, first] of [["Okafor.pdf", "fern", "Ana"], ["Okafor (2).pdf", "ivy", "Bea"], ["a-b-c.pdf", "moss", "Cem"]]) {
+    for (const [name, password, first] of [
+      ["Okafor.pdf", "fern", "Ana"],
+      ["Okafor (2).pdf", "ivy", "Bea"],
+      ["a-b-c.pdf", "moss", "Cem"],
+    ]) {
       const path = join(folder, dated, name);
       const qpdf = (...args) => spawnSync("qpdf", [...args, path], { encoding: "utf8" });
       const check = qpdf("--check", `--password=${password}`);
@@ -171,7 +195,9 @@ test("a printed run is paused and goes on from a piece", async ({ page }) => {
   await page.request.put(`/api/printers/${printer}/practice`, { data: { sheetsAMinute: 60000, jamsIn10000: 0 } });
   await page.getByRole("button", { name: "Go on from there" }).click();
   await expect(page.getByTestId("run-state")).toHaveText("done");
-  await expect(page.getByRole("region", { name: "Log of the run" })).toContainText("go on from piece 0003: everything from there is printed again");
+  await expect(page.getByRole("region", { name: "Log of the run" })).toContainText(
+    "go on from piece 0003: everything from there is printed again",
+  );
   const good = (await sheets(page, printer)).map(given);
   const first = good.indexOf(3, 3);
   expect(good.slice(first)).toEqual(Array.from({ length: 28 }, (_, i) => i + 3));

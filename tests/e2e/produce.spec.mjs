@@ -1,9 +1,15 @@
 import { expect, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
 
-const rows = (n) => "First,Last,City\r\n" + Array.from({ length: n }, (_, i) => `Given${i + 1},Family${String(i + 1).padStart(5, "0")},Fernquay\r\n`).join("");
+const rows = (n) =>
+  "First,Last,City\r\n" +
+  Array.from({ length: n }, (_, i) => `Given${i + 1},Family${String(i + 1).padStart(5, "0")},Fernquay\r\n`).join("");
 
 test("a long run shows its progress wherever one is, can be cancelled, and tells when the next is done", async ({ page }) => {
-  const { dropId } = await makeDrop(page, { name: "Long", rows: rows(12_000), letter: ["Dear {First} {Last},", "{First} and {Last} walk the riverside path; ".repeat(60)] });
+  const { dropId } = await makeDrop(page, {
+    name: "Long",
+    rows: rows(12_000),
+    letter: ["Dear {First} {Last},", "{First} and {Last} walk the riverside path; ".repeat(60)],
+  });
   await page.goto(`/drops/${dropId}/produce`);
   await page.getByRole("button", { name: "Make 12,000 letters" }).click();
   const run = page.getByRole("article", { name: "Run 1" });
@@ -11,7 +17,9 @@ test("a long run shows its progress wherever one is, can be cancelled, and tells
   await page.getByRole("link", { name: "Lists" }).click();
   await expect(page.getByText("Run 1 of Long, Long").first()).toBeVisible();
   await page.getByRole("button", { name: "Cancel…" }).click();
-  await expect(page.getByRole("list", { name: "What is under way" })).toContainText("12,000 pieces will not be produced; the recipients are Ready again.");
+  await expect(page.getByRole("list", { name: "What is under way" })).toContainText(
+    "12,000 pieces will not be produced; the recipients are Ready again.",
+  );
   await page.getByRole("button", { name: "Cancel run 1" }).click();
   await expect(page.getByText("was cancelled.")).toBeVisible();
   await page.goto(`/drops/${dropId}/produce`);

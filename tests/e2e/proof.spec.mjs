@@ -1,10 +1,27 @@
 import { expect, makeDrop, pageText, readPdf, saveElsewhere, test, tray } from "./desk.mjs";
 
 // Sixty people; the traps stand where nobody looks who steps through the first four.
-const person = (i) => ({ First: "Ana", Last: `Family${String(i).padStart(2, "0")}`, Street: `${i} Quay Road`, City: "Fernquay", ZIP: "97412", Country: "", Amount: "20" });
-const traps = { 40: { First: "" }, 17: { First: "Bartholomew-Maximilian" }, 33: { Country: "Japan", City: "Kyoto", ZIP: "100-0001" }, 51: { Amount: "250" }, 58: { Last: "שלום" } };
+const person = (i) => ({
+  First: "Ana",
+  Last: `Family${String(i).padStart(2, "0")}`,
+  Street: `${i} Quay Road`,
+  City: "Fernquay",
+  ZIP: "97412",
+  Country: "",
+  Amount: "20",
+});
+const traps = {
+  40: { First: "" },
+  17: { First: "Bartholomew-Maximilian" },
+  33: { Country: "Japan", City: "Kyoto", ZIP: "100-0001" },
+  51: { Amount: "250" },
+  58: { Last: "שלום" },
+};
 const heads = ["First", "Last", "Street", "City", "ZIP", "Country", "Amount"];
-const rows = [heads.join(","), ...Array.from({ length: 60 }, (_, n) => ({ ...person(n + 1), ...traps[n + 1] })).map((p) => heads.map((h) => p[h]).join(","))].join("\r\n");
+const rows = [
+  heads.join(","),
+  ...Array.from({ length: 60 }, (_, n) => ({ ...person(n + 1), ...traps[n + 1] })).map((p) => heads.map((h) => p[h]).join(",")),
+].join("\r\n");
 const letter = ["Dear {First} {Last},", "{when Amount > 100}Thank you for so large a gift.{end}", "{Delivery address}"];
 
 const member = (page, piece) => page.getByTestId("proof-member").filter({ hasText: piece });
@@ -62,8 +79,14 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
     for (const text of pdf.pages.slice(1)) expect(text).toContain("PROOF");
   });
   await test.step("lapsed by itself", async () => {
-    await saveElsewhere(page, designId, { page: { sheet: "letter" }, maxPages: 1, content: [...letter, "P.S. The quay is open."].map((t) => ({ type: "paragraph", content: [{ type: "text", text: t }] })) });
-    await expect(page.getByRole("alert").filter({ hasText: "has lapsed" })).toContainText("Traps is version 2 now; version 1 was signed off.");
+    await saveElsewhere(page, designId, {
+      page: { sheet: "letter" },
+      maxPages: 1,
+      content: [...letter, "P.S. The quay is open."].map((t) => ({ type: "paragraph", content: [{ type: "text", text: t }] })),
+    });
+    await expect(page.getByRole("alert").filter({ hasText: "has lapsed" })).toContainText(
+      "Traps is version 2 now; version 1 was signed off.",
+    );
     await expect(page.getByTestId("proof-progress")).toContainText("0 looked at");
     await page.goto(`/drops/${dropId}/produce`);
     await expect(page.getByText("The sign-off has lapsed: Traps is version 2 now")).toBeVisible();
@@ -72,7 +95,11 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
 });
 
 test("findings are worked off kind by kind", async ({ page }) => {
-  await makeDrop(page, { name: "Kinds", rows: "First,Last,Amount\r\nAna,Okafor,5\r\n,Marsh,5\r\n,Quint,5\r\n,Reyes,n/a\r\n", letter: ["Dear {First},", "{Amount | money}"] });
+  await makeDrop(page, {
+    name: "Kinds",
+    rows: "First,Last,Amount\r\nAna,Okafor,5\r\n,Marsh,5\r\n,Quint,5\r\n,Reyes,n/a\r\n",
+    letter: ["Dear {First},", "{Amount | money}"],
+  });
   await page.getByRole("link", { name: /kinds? of findings/ }).click();
   const blank = page.getByTestId("finding-group").filter({ hasText: "No First" });
   await expect(blank).toContainText("3");
@@ -96,7 +123,11 @@ test("findings are worked off kind by kind", async ({ page }) => {
 });
 
 test("a letter is changed for one alone, and settled when the design changes", async ({ page }) => {
-  const { dropId, designId } = await makeDrop(page, { name: "Alone", rows: "First,Last\r\nAna,Okafor\r\nPer,Lindqvist\r\nBea,Marsh\r\n", letter: ["Dear {First},", "The plant fair is on the quay.", "With warm regards,"] });
+  const { dropId, designId } = await makeDrop(page, {
+    name: "Alone",
+    rows: "First,Last\r\nAna,Okafor\r\nPer,Lindqvist\r\nBea,Marsh\r\n",
+    letter: ["Dear {First},", "The plant fair is on the quay.", "With warm regards,"],
+  });
   await pageText(page, "Dear Ana,");
   await page.keyboard.press("ArrowDown");
   await pageText(page, "Dear Per,");
@@ -113,7 +144,14 @@ test("a letter is changed for one alone, and settled when the design changes", a
   await expect(page.getByText("Changed for this one alone").first()).toBeVisible();
   await pageText(page, "Your fern has flowered!");
 
-  await saveElsewhere(page, designId, { page: { sheet: "letter" }, maxPages: 1, content: ["Dear {First},", "The plant fair is on the quay.", "With warm regards,", "P.S. Bring a bag."].map((t) => ({ type: "paragraph", content: [{ type: "text", text: t }] })) });
+  await saveElsewhere(page, designId, {
+    page: { sheet: "letter" },
+    maxPages: 1,
+    content: ["Dear {First},", "The plant fair is on the quay.", "With warm regards,", "P.S. Bring a bag."].map((t) => ({
+      type: "paragraph",
+      content: [{ type: "text", text: t }],
+    })),
+  });
   await expect(tray(page, "NeedsALook")).toHaveText("1");
   await page.getByRole("button", { name: "Settle it" }).click();
   await expect(page.getByRole("alert")).toContainText("for everybody it is version 2 now");

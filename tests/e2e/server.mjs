@@ -15,7 +15,9 @@ function demoWorld() {
   if (world) return world;
   const folder = mkdtempSync(join(tmpdir(), "bandeja-demo-"));
   process.on("exit", () => rmSync(folder, { recursive: true, force: true }));
-  const filled = spawnSync("dotnet", [binary("demo/Bandeja.Demo"), "fill", join(folder, "data"), join(root, "demo/files")], { encoding: "utf8" });
+  const filled = spawnSync("dotnet", [binary("demo/Bandeja.Demo"), "fill", join(folder, "data"), join(root, "demo/files")], {
+    encoding: "utf8",
+  });
   if (filled.status !== 0) throw new Error(filled.stderr);
   return (world = join(folder, "data"));
 }
@@ -51,7 +53,11 @@ export async function startServer({ demo = false } = {}) {
 }
 
 async function begin(data, port) {
-  const child = spawn("dotnet", [binary("src/Bandeja.Server"), "--data", data, "--port", port, "--web", join(root, "web/dist"), "--name-server", "127.0.0.1:9"], { stdio: ["ignore", "pipe", "inherit"] });
+  const child = spawn(
+    "dotnet",
+    [binary("src/Bandeja.Server"), "--data", data, "--port", port, "--web", join(root, "web/dist"), "--name-server", "127.0.0.1:9"],
+    { stdio: ["ignore", "pipe", "inherit"] },
+  );
   const said = { text: "" };
   const url = await new Promise((ok, fail) => {
     child.stdout.on("data", (chunk) => {
@@ -66,5 +72,13 @@ async function begin(data, port) {
 
 export const launchOptions = {
   executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-  args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+  args: [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+  ],
 };

@@ -53,8 +53,12 @@ try {
   });
   await shot("reload", "/lists/1/reload", async () => {
     const members = readFileSync(join(root, "demo/files/members.csv"), "utf8").split("\r\n");
-    const newer = members.filter((_, i) => i !== 9).map((line, i) => (i % 190 === 7 ? line.replace(/Friend|Household|Patron/, "Benefactor") : line));
-    await page.getByLabel("List file").setInputFiles({ name: "members-march.csv", mimeType: "text/csv", buffer: Buffer.from(newer.join("\r\n")) });
+    const newer = members
+      .filter((_, i) => i !== 9)
+      .map((line, i) => (i % 190 === 7 ? line.replace(/Friend|Household|Patron/, "Benefactor") : line));
+    await page
+      .getByLabel("List file")
+      .setInputFiles({ name: "members-march.csv", mimeType: "text/csv", buffer: Buffer.from(newer.join("\r\n")) });
     await page.getByRole("button", { name: "Hold it against the list" }).click();
     await page.getByText("recognised by key").waitFor();
     await page.waitForTimeout(6500);
@@ -71,7 +75,10 @@ try {
   // Last, because what is sent is mailed.
   // Whoever opens a drop has it checked.
   while ((await (await page.request.get(`${server.url}/api/drops/6`)).json()).checking) await page.waitForTimeout(300);
-  const run = await page.request.post(`${server.url}/api/drops/6/runs`, { data: { output: "email", accountId: 1, pieces: "1-60" }, headers: { "X-Person": "Marisol Quint" } });
+  const run = await page.request.post(`${server.url}/api/drops/6/runs`, {
+    data: { output: "email", accountId: 1, pieces: "1-60" },
+    headers: { "X-Person": "Marisol Quint" },
+  });
   if (!run.ok()) throw new Error(await run.text());
   const state = async () => (await (await page.request.get(`${server.url}/api/runs/${(await run.json()).id}`)).json()).state;
   while ((await state()) !== "done") await page.waitForTimeout(300);

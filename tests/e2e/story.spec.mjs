@@ -10,7 +10,13 @@ const people = [
   ["M-005", "Ελένη", "Παπαδοπούλου", "12 Quay Road", "Fernquay", "97412", "64.00"],
   ["M-006", "", "Quint", "14 Quay Road", "Fernquay", "97412", "64.00"],
 ];
-const csv = ["Friends of the garden;;;;;;", "exported for the spring letter;;;;;;", ";;;;;;", "Member No.;First;Last;Street;City;ZIP;Amount due", ...people.map((p) => p.join(";"))].join("\r\n");
+const csv = [
+  "Friends of the garden;;;;;;",
+  "exported for the spring letter;;;;;;",
+  ";;;;;;",
+  "Member No.;First;Last;Street;City;ZIP;Amount due",
+  ...people.map((p) => p.join(";")),
+].join("\r\n");
 
 test("a coordinator does a small mailing from the file to the ledger", async ({ page }) => {
   await test.step("bring the list in", async () => {
@@ -103,7 +109,13 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await page.getByRole("link", { name: /^PDF,/ }).click();
     const pdf = await readPdf(await (await download).path());
     expect(pdf.pages).toHaveLength(5);
-    expect(pdf.outline).toEqual(["0001 Okafor, Ana", "0002 Lindqvist, Per", "0003 Gonçalves, Inês", "0005 Παπαδοπούλου, Ελένη", "0006 Quint"]);
+    expect(pdf.outline).toEqual([
+      "0001 Okafor, Ana",
+      "0002 Lindqvist, Per",
+      "0003 Gonçalves, Inês",
+      "0005 Παπαδοπούλου, Ελένη",
+      "0006 Quint",
+    ]);
     const made = [0, 1, 2, 4, 5].map((i) => people[i]);
     const money = (n) => `$${Number(n).toLocaleString("en-US", { minimumFractionDigits: 2 })}`;
     pdf.pages.forEach((text, i) => {
@@ -141,9 +153,11 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
   await test.step("the ledger, the recipient and the list know it", async () => {
     const csvFile = page.waitForEvent("download");
     await page.getByRole("link", { name: "CSV" }).click();
-    const ledger = readFileSync(await (await csvFile).path(), "utf8").trim().split("\r\n");
+    const ledger = readFileSync(await (await csvFile).path(), "utf8")
+      .trim()
+      .split("\r\n");
     expect(ledger).toHaveLength(7);
-    expect(ledger[2]).toContain("0002,M-002,\"Lindqvist, Per\"");
+    expect(ledger[2]).toContain('0002,M-002,"Lindqvist, Per"');
     expect(ledger[3]).toMatch(/Returned.*moved, left no address/);
     expect(ledger[4]).toMatch(/Held.*asked to wait/);
     await page.getByRole("link", { name: "Lindqvist, Per" }).click();

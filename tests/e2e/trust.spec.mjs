@@ -4,14 +4,40 @@ import { bringInQuietly, checked, expect, makeDrop, pageText, readPdf, test, tra
 const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
 const ledger = async (page, dropId) => (await (await page.request.get(`/api/ledger.csv?dropId=${dropId}`)).text()).trim().split("\r\n");
 
-test("what may have gone out stays in doubt through a crash and a cancel, in every place, until somebody settles it", async ({ page, server }) => {
+test("what may have gone out stays in doubt through a crash and a cancel, in every place, until somebody settles it", async ({
+  page,
+  server,
+}) => {
   const post = async (path, data) => (await page.request.post(path, { data })).json();
   const get = async (path) => (await page.request.get(path)).json();
-  const people = Array.from({ length: 6 }, (_, i) => `Given${i + 1},Family${i + 1},${i + 1} Quay Road,Fernquay,97412,${i === 1 ? "member1" : `member${i + 1}`}@example.org`);
+  const people = Array.from(
+    { length: 6 },
+    (_, i) => `Given${i + 1},Family${i + 1},${i + 1} Quay Road,Fernquay,97412,${i === 1 ? "member1" : `member${i + 1}`}@example.org`,
+  );
   const listId = await bringInQuietly(page, "Members.csv", `First,Last,Street,City,ZIP,Email\r\n${people.join("\r\n")}\r\n`);
-  await page.request.put("/api/settings/organisation", { data: { name: "Fernquay Botanic Garden", locale: "en-US", currency: "USD", countryLine: "Abroad", postalAddress: "14 Quay Road\nFernquay OR 97412", publicAddress: "" } });
+  await page.request.put("/api/settings/organisation", {
+    data: {
+      name: "Fernquay Botanic Garden",
+      locale: "en-US",
+      currency: "USD",
+      countryLine: "Abroad",
+      postalAddress: "14 Quay Road\nFernquay OR 97412",
+      publicAddress: "",
+    },
+  });
   const letter = await post("/api/designs", { name: "Letter", listId, document: { content: [text("Dear {First} {Last},")] } });
-  const email = await post("/api/designs", { name: "Note", listId, document: { kind: "email", fromName: "Garden", fromAddress: "office@example.org", subject: "A note, {First}", unsubscribe: false, content: [text("Dear {First},")] } });
+  const email = await post("/api/designs", {
+    name: "Note",
+    listId,
+    document: {
+      kind: "email",
+      fromName: "Garden",
+      fromAddress: "office@example.org",
+      subject: "A note, {First}",
+      unsubscribe: false,
+      content: [text("Dear {First},")],
+    },
+  });
   const dropId = await post("/api/drops", { name: "Notice", listId, designIds: [letter, email], campaignName: "Spring" });
   await page.request.put(`/api/drops/${dropId}/channels`, { data: { by: "Address", columnId: null } });
   const checked = () => expect.poll(async () => (await get(`/api/drops/${dropId}`)).checking).toBe(false);
@@ -20,7 +46,9 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
   await test.step("an address that two people share is named before anything is sent", async () => {
     await page.goto(`/drops/${dropId}/produce`);
     await page.getByRole("button", { name: "send email" }).click();
-    await expect(page.getByRole("note", { name: "Addresses that get more than one" })).toContainText("member1@example.org: 0001 Family1, Given1; 0002 Family2, Given2");
+    await expect(page.getByRole("note", { name: "Addresses that get more than one" })).toContainText(
+      "member1@example.org: 0001 Family1, Given1; 0002 Family2, Given2",
+    );
     await page.getByRole("button", { name: "Send 6 emails" }).click();
     await expect(page.getByRole("dialog").getByRole("note")).toContainText("1 address gets more than one message");
     for (let i = 1; i <= 6; i++) await post("/api/post-office/behaviours", { kind: "slow", address: `member${i}@example.org`, times: 9 });
@@ -28,7 +56,9 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
     await page.waitForURL(/\/produce\/\d+$/);
   });
   const run = Number(/produce\/(\d+)$/.exec(page.url())[1]);
-  await expect.poll(async () => (await get(`/api/runs/${run}/detail`)).mails.handing, { timeout: 30_000, intervals: [50] }).toBeGreaterThan(0);
+  await expect
+    .poll(async () => (await get(`/api/runs/${run}/detail`)).mails.handing, { timeout: 30_000, intervals: [50] })
+    .toBeGreaterThan(0);
   await server.crash();
   await page.goto(`/drops/${dropId}/produce/${run}`);
   await expect(page.getByTestId("run-state")).toContainText("paused", { timeout: 60_000 });
@@ -39,7 +69,9 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
   await test.step("canceling says what stays, and nobody in doubt is Ready after it", async () => {
     await page.getByRole("button", { name: "Cancel…" }).click();
     const under = page.getByRole("list", { name: "What is under way" });
-    await expect(under).toContainText(mails.doubt === 1 ? "1 message is in doubt and stays in doubt" : `${mails.doubt} messages are in doubt and stay in doubt`);
+    await expect(under).toContainText(
+      mails.doubt === 1 ? "1 message is in doubt and stays in doubt" : `${mails.doubt} messages are in doubt and stay in doubt`,
+    );
     await page.getByRole("button", { name: "Cancel run 1" }).click();
     await expect(page.getByTestId("run-state")).toContainText("cancelled");
     await expect.poll(async () => (await get(`/api/drops/${dropId}`)).trays.inDoubt).toBe(mails.doubt);
@@ -83,10 +115,18 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
 });
 
 test("a column that is printed is not removed, renamed, or retyped without saying what it takes along", async ({ page }) => {
-  const { listId, dropId } = await makeDrop(page, { name: "Plants", rows: "First,Plant\r\nAna,fern\r\nBea,fig\r\n", letter: ["Dear {First},", "your {Plant} thrives."] });
+  const { listId, dropId } = await makeDrop(page, {
+    name: "Plants",
+    rows: "First,Plant\r\nAna,fern\r\nBea,fig\r\n",
+    letter: ["Dear {First},", "your {Plant} thrives."],
+  });
   await pageText(page, "your fern thrives.");
   const menu = async (column, item) => {
-    await page.getByRole("columnheader", { name: new RegExp(column) }).getByRole("button").last().click();
+    await page
+      .getByRole("columnheader", { name: new RegExp(column) })
+      .getByRole("button")
+      .last()
+      .click();
     await page.getByRole("menuitem", { name: item }).click();
   };
   await page.goto(`/lists/${listId}`);
@@ -115,7 +155,9 @@ test("a column that is printed is not removed, renamed, or retyped without sayin
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("alert").filter({ hasText: "this column" })).toContainText("A new heading is followed there");
   await page.getByRole("button", { name: "Change it anyway" }).click();
-  await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}`)).json()).columns.map((c) => c.name)).toContain("Gift");
+  await expect
+    .poll(async () => (await (await page.request.get(`/api/lists/${listId}`)).json()).columns.map((c) => c.name))
+    .toContain("Gift");
   // The bench opens at the tray that needs somebody: that is known once the pieces are checked again.
   await checked(page, dropId);
   await page.goto(`/drops/${dropId}/proof`);
@@ -125,8 +167,24 @@ test("a column that is printed is not removed, renamed, or retyped without sayin
 test("a condition is picked together, with a date from a calendar, and prints as it says", async ({ page }) => {
   const listId = await bringInQuietly(page, "Renewals.csv", "First,Renewal date\r\nAna,2027-01-10\r\nBea,2027-06-01\r\n");
   const columns = (await (await page.request.get(`/api/lists/${listId}`)).json()).columns;
-  if (columns[1].type !== "Date") await page.request.patch(`/api/lists/${listId}/columns/${columns[1].id}`, { data: { name: null, type: "Date", role: null, expression: null } });
-  const design = await (await page.request.post("/api/designs", { data: { name: "Renewal", listId, document: { content: [text("Dear {First},"), { type: "when", content: [{ type: "branch", attrs: { test: "" }, content: [text("It is time to renew.")] }] }] } } })).json();
+  if (columns[1].type !== "Date")
+    await page.request.patch(`/api/lists/${listId}/columns/${columns[1].id}`, {
+      data: { name: null, type: "Date", role: null, expression: null },
+    });
+  const design = await (
+    await page.request.post("/api/designs", {
+      data: {
+        name: "Renewal",
+        listId,
+        document: {
+          content: [
+            text("Dear {First},"),
+            { type: "when", content: [{ type: "branch", attrs: { test: "" }, content: [text("It is time to renew.")] }] },
+          ],
+        },
+      },
+    })
+  ).json();
   await page.goto(`/designs/${design}`);
   await page.getByRole("button", { name: "Pick it together" }).click();
   const dialog = page.getByRole("dialog", { name: "Printed when" });
@@ -137,7 +195,9 @@ test("a condition is picked together, with a date from a calendar, and prints as
   await dialog.getByRole("button", { name: "Use it" }).click();
   await expect(page.getByRole("textbox", { name: "Condition" })).toHaveValue(/Renewal date/);
   await expect(page.getByTestId("save-state")).toContainText("saved");
-  const dropId = await (await page.request.post("/api/drops", { data: { name: "Renew", listId, designIds: [design], campaignName: "Renew" } })).json();
+  const dropId = await (
+    await page.request.post("/api/drops", { data: { name: "Renew", listId, designIds: [design], campaignName: "Renew" } })
+  ).json();
   await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking).toBe(false);
   await page.goto(`/drops/${dropId}/proof`);
   await pageText(page, "It is time to renew.");
@@ -148,15 +208,27 @@ test("a condition is picked together, with a date from a calendar, and prints as
 });
 
 test("a piece that was made keeps its values: corrected later, its reprint is as it was or with the correction", async ({ page }, info) => {
-  const { listId, dropId } = await makeDrop(page, { name: "Prizes", rows: "First,Prize\r\nAna,a rose\r\nBea,a lily\r\n", letter: ["Dear {First},", "you won {Prize}."] });
+  const { listId, dropId } = await makeDrop(page, {
+    name: "Prizes",
+    rows: "First,Prize\r\nAna,a rose\r\nBea,a lily\r\n",
+    letter: ["Dear {First},", "you won {Prize}."],
+  });
   await page.goto(`/drops/${dropId}/produce`);
   await page.getByRole("button", { name: "Make 2 letters" }).click();
   await expect(page.getByRole("article", { name: "Run 1" })).toContainText("2 waiting to be mailed");
   const row = (await (await page.request.get(`/api/lists/${listId}/recipients`)).json()).rows[0];
   const column = (await (await page.request.get(`/api/lists/${listId}`)).json()).columns[1].id;
-  const stale = await page.request.put(`/api/drops/${dropId}/recipients/${row.id}/values/${column}`, { data: { value: "a fig", was: { value: "a thorn" } } });
+  const stale = await page.request.put(`/api/drops/${dropId}/recipients/${row.id}/values/${column}`, {
+    data: { value: "a fig", was: { value: "a thorn" } },
+  });
   expect(stale.status()).toBe(412);
-  expect((await page.request.put(`/api/drops/${dropId}/recipients/${row.id}/values/${column}`, { data: { value: "an orchid", was: { value: "a rose" } } })).ok()).toBe(true);
+  expect(
+    (
+      await page.request.put(`/api/drops/${dropId}/recipients/${row.id}/values/${column}`, {
+        data: { value: "an orchid", was: { value: "a rose" } },
+      })
+    ).ok(),
+  ).toBe(true);
 
   await page.goto(`/drops/${dropId}/proof?piece=1`);
   await pageText(page, "you won a rose.");
@@ -165,7 +237,10 @@ test("a piece that was made keeps its values: corrected later, its reprint is as
 
   await page.goto(`/drops/${dropId}/produce?reprint=1`);
   await expect(page.getByRole("button", { name: "Choose which values it shows" })).toBeDisabled();
-  for (const [choice, prize] of [["with the corrections made since", "an orchid"], ["as it was printed", "a rose"]]) {
+  for (const [choice, prize] of [
+    ["with the corrections made since", "an orchid"],
+    ["as it was printed", "a rose"],
+  ]) {
     await page.goto(`/drops/${dropId}/produce?reprint=1`);
     await page.getByLabel(choice).check();
     await page.getByRole("button", { name: "Reprint 1 letter" }).click();
@@ -180,7 +255,11 @@ test("a piece that was made keeps its values: corrected later, its reprint is as
 });
 
 test("who belongs to a household is said person by person, and whoever is held lets the next one get the piece", async ({ page }) => {
-  const { listId, dropId } = await makeDrop(page, { name: "Families", rows: "First,Last,Street,City,ZIP\r\nAna,Ortega,3 Mill Road,Fernquay,97412\r\nLuis,Ortega,3 Mill Road,Fernquay,97412\r\nRosa,Ortega,3 Mill Road,Fernquay,97412\r\n", letter: ["{Salutation}", "{Delivery address}"] });
+  const { listId, dropId } = await makeDrop(page, {
+    name: "Families",
+    rows: "First,Last,Street,City,ZIP\r\nAna,Ortega,3 Mill Road,Fernquay,97412\r\nLuis,Ortega,3 Mill Road,Fernquay,97412\r\nRosa,Ortega,3 Mill Road,Fernquay,97412\r\n",
+    letter: ["{Salutation}", "{Delivery address}"],
+  });
   await page.goto(`/lists/${listId}`);
   const pane = page.getByRole("complementary").last();
   await page.getByRole("tab", { name: "Same person" }).click();
@@ -195,24 +274,34 @@ test("who belongs to a household is said person by person, and whoever is held l
   await page.keyboard.press("h");
   await page.getByLabel("Reason").fill("asked to wait");
   await page.getByRole("button", { name: "Hold", exact: true }).last().click();
-  await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}/recipients`)).json()).rows.map((r) => r.tray).join(" ")).toBe("Held Ready Ready");
+  await expect
+    .poll(async () => (await (await page.request.get(`/api/drops/${dropId}/recipients`)).json()).rows.map((r) => r.tray).join(" "))
+    .toBe("Held Ready Ready");
 });
 
 test("a segment is never written over by its name alone: what would change is shown first", async ({ page }) => {
   const listId = await bringInQuietly(page, "Towns.csv", "First,City\r\nAna,Fernquay\r\nBea,Fernquay\r\nCal,Quill\r\n");
   await page.request.post(`/api/lists/${listId}/segments`, { data: { name: "Local", filter: 'City = "Fernquay"', sorts: "" } });
-  expect((await page.request.post(`/api/lists/${listId}/segments`, { data: { name: "local", filter: 'City = "Quill"', sorts: "" } })).status()).toBe(409);
+  expect(
+    (await page.request.post(`/api/lists/${listId}/segments`, { data: { name: "local", filter: 'City = "Quill"', sorts: "" } })).status(),
+  ).toBe(409);
   await page.goto(`/lists/${listId}`);
   await page.getByLabel("Only recipients with").fill('City = "Quill"');
   await page.getByRole("button", { name: "Save as a segment" }).click();
   await page.getByLabel("Name", { exact: true }).fill("local");
   await expect(page.getByRole("alert")).toContainText("It would go from 2 to 1 recipient: 2 leave, 1 join.");
   await page.getByRole("button", { name: "Replace “Local”" }).click();
-  await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}/segments`)).json()).map((s) => `${s.name} ${s.recipients}`)).toEqual(["Local 1"]);
+  await expect
+    .poll(async () => (await (await page.request.get(`/api/lists/${listId}/segments`)).json()).map((s) => `${s.name} ${s.recipients}`))
+    .toEqual(["Local 1"]);
 });
 
 test("a mistake in a letter is marked where it stands, also in plain text, and keeps every run from beginning", async ({ page }) => {
-  const { designId, dropId } = await makeDrop(page, { name: "Broken", rows: "First,Amount due\r\nAna,5\r\n", letter: ["Dear {First},", "you owe {Amount due", "and {when Amount due > 3}more."] });
+  const { designId, dropId } = await makeDrop(page, {
+    name: "Broken",
+    rows: "First,Amount due\r\nAna,5\r\n",
+    letter: ["Dear {First},", "you owe {Amount due", "and {when Amount due > 3}more."],
+  });
   const alert = page.getByRole("alert").filter({ hasText: "Nothing is produced with a broken field" });
   await expect(alert).toContainText("Broken");
   await expect(page.getByRole("note").first()).toContainText("Broken");

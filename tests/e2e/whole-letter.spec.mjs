@@ -27,12 +27,16 @@ const open = async (page) => {
 /** Where a text stands on a page of a PDF, in points from its left and top edges. */
 function placeOf(pdf, pageNumber, word) {
   const boxes = execFileSync("pdftotext", ["-bbox", "-f", `${pageNumber}`, "-l", `${pageNumber}`, pdf, "-"], { encoding: "utf8" });
-  const found = new RegExp(`<word xMin="([\\d.]+)" yMin="([\\d.]+)" xMax="([\\d.]+)"[^>]*>${word.replace(/[$.]/g, "\\$&")}</word>`).exec(boxes);
+  const found = new RegExp(`<word xMin="([\\d.]+)" yMin="([\\d.]+)" xMax="([\\d.]+)"[^>]*>${word.replace(/[$.]/g, "\\$&")}</word>`).exec(
+    boxes,
+  );
   expect(found, `${word} on page ${pageNumber}`).not.toBeNull();
   return { left: Number(found[1]), top: Number(found[2]), right: Number(found[3]) };
 }
 
-test("a renewal letter with letterhead, watermark, brackets, a table with its total, two locales and a picture, written and produced", async ({ page }) => {
+test("a renewal letter with letterhead, watermark, brackets, a table with its total, two locales and a picture, written and produced", async ({
+  page,
+}) => {
   test.setTimeout(180_000);
   const listId = await bringInQuietly(page, "members.csv", members);
   await page.goto(`/lists/${listId}`);
@@ -119,9 +123,9 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
     await page.getByRole("button", { name: "once for each row of Gifts" }).click();
     await expect(letter.locator(".row-label")).toHaveText("each Gifts");
     await write(2, "{Plant}");
-    await write(3, "{Gift | money | else \"\"}");
+    await write(3, '{Gift | money | else ""}');
     await write(4, "Together");
-    await write(5, "{sum(Gifts.Gift) | money | else \"\"}");
+    await write(5, '{sum(Gifts.Gift) | money | else ""}');
     await page.getByLabel("Row is printed").click();
     await page.getByLabel("leave the table out where no row comes").uncheck();
     await page.keyboard.press("Escape");

@@ -35,7 +35,9 @@ function WentWrong() {
   return (
     <div className="p-8">
       <h1 className="mb-2">This screen broke</h1>
-      <p className="mb-4 text-faint">{error instanceof Error ? error.message : "There is nothing at this address."} Nothing you saved is lost.</p>
+      <p className="mb-4 text-faint">
+        {error instanceof Error ? error.message : "There is nothing at this address."} Nothing you saved is lost.
+      </p>
       <a className="btn btn-primary" href="/">
         Go to Today
       </a>

@@ -3,7 +3,15 @@ using System.Globalization;
 namespace Bandeja.Core.Addressing;
 
 /// <summary>What stands at a place of an address line.</summary>
-enum AddressToken { Street, Unit, District, City, Region, PostalCode }
+enum AddressToken
+{
+    Street,
+    Unit,
+    District,
+    City,
+    Region,
+    PostalCode,
+}
 
 /// <summary>A token of a line.</summary>
 /// <param name="Before">What is printed before it where something stands before it on the line.</param>
@@ -16,7 +24,16 @@ readonly record struct AddressPart(AddressToken Token, bool Capitals, string Bef
 /// <param name="AttentionWord">How an attention line begins.</param>
 /// <param name="MaxCharacters">Most characters to a line where the postal guide says; 0 where it does not.</param>
 /// <param name="Source">The postal guide or standard.</param>
-sealed record AddressFormat(string Country, string Addressee, IReadOnlyList<AddressPart[]> Lines, bool UnitOnStreet, string AttentionWord, int MaxCharacters, string Source, CultureInfo Culture)
+sealed record AddressFormat(
+    string Country,
+    string Addressee,
+    IReadOnlyList<AddressPart[]> Lines,
+    bool UnitOnStreet,
+    string AttentionWord,
+    int MaxCharacters,
+    string Source,
+    CultureInfo Culture
+)
 {
     static readonly Dictionary<string, AddressFormat> ByCountry = Read();
 
@@ -37,13 +54,23 @@ sealed record AddressFormat(string Country, string Addressee, IReadOnlyList<Addr
         using var reader = new StreamReader(typeof(AddressFormat).Assembly.GetManifestResourceStream("AddressFormats.tsv")!);
         while (reader.ReadLine() is { } row)
         {
-            if (row.Length == 0 || row[0] == '#') continue;
+            if (row.Length == 0 || row[0] == '#')
+                continue;
             var cells = row.Split('\t');
             var joins = cells[2].StartsWith("S+U", StringComparison.Ordinal);
             var lines = cells[2].Replace("S+U", "S").Split('|').Select(Parts).ToList();
             // Capitals follow the country's own letters: İSTANBUL is not ISTANBUL.
             var culture = Capitals.OfCountry(cells[0][..Math.Min(2, cells[0].Length)]);
-            all[cells[0]] = new(cells[0], cells[1], lines, joins, cells[3], int.Parse(cells[4], CultureInfo.InvariantCulture), cells[5], culture);
+            all[cells[0]] = new(
+                cells[0],
+                cells[1],
+                lines,
+                joins,
+                cells[3],
+                int.Parse(cells[4], CultureInfo.InvariantCulture),
+                cells[5],
+                culture
+            );
         }
         return all;
     }
@@ -55,9 +82,26 @@ sealed record AddressFormat(string Country, string Addressee, IReadOnlyList<Addr
         var capitals = false;
         foreach (var c in line)
         {
-            AddressToken? token = c switch { 'S' => AddressToken.Street, 'U' => AddressToken.Unit, 'D' => AddressToken.District, 'C' => AddressToken.City, 'R' => AddressToken.Region, 'Z' => AddressToken.PostalCode, _ => null };
-            if (c == '^') { capitals = true; continue; }
-            if (token is not { } known) { before += c; continue; }
+            AddressToken? token = c switch
+            {
+                'S' => AddressToken.Street,
+                'U' => AddressToken.Unit,
+                'D' => AddressToken.District,
+                'C' => AddressToken.City,
+                'R' => AddressToken.Region,
+                'Z' => AddressToken.PostalCode,
+                _ => null,
+            };
+            if (c == '^')
+            {
+                capitals = true;
+                continue;
+            }
+            if (token is not { } known)
+            {
+                before += c;
+                continue;
+            }
             parts.Add(parts.Count == 0 ? new(known, capitals, "", before) : new(known, capitals, before, ""));
             (before, capitals) = ("", false);
         }

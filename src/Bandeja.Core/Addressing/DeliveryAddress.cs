@@ -5,10 +5,22 @@ using Bandeja.Core.Places;
 namespace Bandeja.Core.Addressing;
 
 /// <summary>When the country stands on the last line. The names are stored.</summary>
-public enum CountryLine { Abroad, Always, Never }
+public enum CountryLine
+{
+    Abroad,
+    Always,
+    Never,
+}
 
 /// <summary>What is doubtful about an address. The last three are for who reads the addresses of a list.</summary>
-public enum AddressDoubt { NoStreet, NoPlace, UnknownCountry, CountryInCity, NoAddressee }
+public enum AddressDoubt
+{
+    NoStreet,
+    NoPlace,
+    UnknownCountry,
+    CountryInCity,
+    NoAddressee,
+}
 
 /// <summary>Something doubtful about an address.</summary>
 /// <param name="Value">The value it is about; empty where it is about a blank.</param>
@@ -37,8 +49,14 @@ public sealed class DeliveryAddress
 
     /// <summary>Binds to a list.</summary>
     /// <param name="homeCountry">The organisation's country, ISO 3166-1; also that of a recipient without one.</param>
-    /// <param name="language">The sender's language, in which the country's name is written (UPU Convention, Regulations, article 17-113: in a language known in the country of posting); a BCP 47 tag.</param>
-    public DeliveryAddress(IReadOnlyList<Column> columns, string homeCountry, CountryLine countryLine = CountryLine.Abroad, string language = "en")
+    /// <param name="language">The sender's language, in which the country's name is written (UPU Convention, Regulations, article 17-113:
+    /// in a language known in the country of posting); a BCP 47 tag.</param>
+    public DeliveryAddress(
+        IReadOnlyList<Column> columns,
+        string homeCountry,
+        CountryLine countryLine = CountryLine.Abroad,
+        string language = "en"
+    )
     {
         roles = new(columns);
         unitHeading = columns.FirstOrDefault(c => c.Role == Role.Unit)?.Name ?? "";
@@ -51,8 +69,10 @@ public sealed class DeliveryAddress
 
     /// <summary>The lines of the last address.</summary>
     public IReadOnlyList<AddressLine> Lines => lines;
+
     /// <summary>What is doubtful about the last address.</summary>
     public IReadOnlyList<AddressProblem> Problems => problems;
+
     /// <summary>The country of the last address, ISO 3166-1; empty where it is not known.</summary>
     public string Country { get; private set; } = "";
 
@@ -61,94 +81,171 @@ public sealed class DeliveryAddress
     {
         lines.Clear();
         problems.Clear();
-        string street = roles.Of(row, Role.Street), city = roles.Of(row, Role.City), countryText = roles.Of(row, Role.Country), code = roles.Of(row, Role.PostalCode);
+        string street = roles.Of(row, Role.Street),
+            city = roles.Of(row, Role.City),
+            countryText = roles.Of(row, Role.Country),
+            code = roles.Of(row, Role.PostalCode);
         // A column with the whole address gives way to its parts; where some are missing, it says what they do not.
         var whole = street.Length == 0 || city.Length == 0 ? roles.Of(row, Role.WholeAddress) : "";
         var country = countryText.Length == 0 ? home : Known(countryText);
         Country = country?.Code ?? (countryText.Length == 0 ? HomeCode : "");
         street = WithNumber(street, roles.Of(row, Role.HouseNumber), country);
         streets.Clear();
-        foreach (var line in (string[])[street, roles.Of(row, Role.Street2), roles.Of(row, Role.Street3)]) if (line.Length > 0) streets.Add(line);
+        foreach (var line in (string[])[street, roles.Of(row, Role.Street2), roles.Of(row, Role.Street3)])
+            if (line.Length > 0)
+                streets.Add(line);
         var unit = Unit(row);
-        if (streets.Count == 0 && unit.Length == 0 && city.Length == 0 && whole.Length == 0 && code.Length == 0) return lines;
+        if (streets.Count == 0 && unit.Length == 0 && city.Length == 0 && whole.Length == 0 && code.Length == 0)
+            return lines;
         var native = Country is "JP" or "CN" or "TW" or "KR" && IsNative(city.Length > 0 ? city : street);
         var format = AddressFormat.Of(Country, native);
         Addressee(row, format, native);
         var region = RegionOf(country, roles.Of(row, Role.Region));
-        string district = roles.Of(row, Role.District), locality = roles.Of(row, Role.Locality);
+        string district = roles.Of(row, Role.District),
+            locality = roles.Of(row, Role.Locality);
         code = CodeOf(country, code);
         if (whole.Length > 0)
         {
             var all = whole.Split(['\n', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
             var said = FoldedText.Of(whole);
             bool Unsaid(string part) => part.Length > 0 && !said.Contains(FoldedText.Of(part), StringComparison.Ordinal);
-            foreach (var line in streets) if (Unsaid(line)) Add(AddressLineKind.Street, line);
-            if (Unsaid(unit)) Add(AddressLineKind.Street, unit);
-            foreach (var line in all) Add(AddressLineKind.Street, line);
+            foreach (var line in streets)
+                if (Unsaid(line))
+                    Add(AddressLineKind.Street, line);
+            if (Unsaid(unit))
+                Add(AddressLineKind.Street, unit);
+            foreach (var line in all)
+                Add(AddressLineKind.Street, line);
             streets.Clear();
-            PlaceLines(format, "", Unsaid(locality) ? locality : "", Unsaid(district) ? district : "", Unsaid(city) ? city : "", Unsaid(region) && Unsaid(roles.Of(row, Role.Region)) ? region : "", Unsaid(code) ? code : "");
+            PlaceLines(
+                format,
+                "",
+                Unsaid(locality) ? locality : "",
+                Unsaid(district) ? district : "",
+                Unsaid(city) ? city : "",
+                Unsaid(region) && Unsaid(roles.Of(row, Role.Region)) ? region : "",
+                Unsaid(code) ? code : ""
+            );
         }
         else
         {
-            if (streets.Count == 0 && unit.Length == 0) problems.Add(new(AddressDoubt.NoStreet, ""));
-            if (city.Length == 0 && code.Length == 0) problems.Add(new(AddressDoubt.NoPlace, ""));
-            else if (city.Length > 0 && EndsInCountry(city, countryText)) problems.Add(new(AddressDoubt.CountryInCity, city));
+            if (streets.Count == 0 && unit.Length == 0)
+                problems.Add(new(AddressDoubt.NoStreet, ""));
+            if (city.Length == 0 && code.Length == 0)
+                problems.Add(new(AddressDoubt.NoPlace, ""));
+            else if (city.Length > 0 && EndsInCountry(city, countryText))
+                problems.Add(new(AddressDoubt.CountryInCity, city));
             // The region is not written twice where it is called as its capital city is.
-            if (region.Length > 0 && region.Equals(city, StringComparison.OrdinalIgnoreCase)) region = "";
+            if (region.Length > 0 && region.Equals(city, StringComparison.OrdinalIgnoreCase))
+                region = "";
             PlaceLines(format, unit, locality, district, city, region, code);
         }
-        if (countryText.Length > 0 && country is null) problems.Add(new(AddressDoubt.UnknownCountry, countryText));
-        var writes = countryLine switch { CountryLine.Never => false, CountryLine.Always => true, _ => country is null ? countryText.Length > 0 : country.Code != HomeCode };
-        if (writes && (country is not null || countryText.Length > 0)) AddCountry(Upper(country is null ? countryText : Countries.NameIn(country, language), Addressing.Capitals.Of(language)));
+        if (countryText.Length > 0 && country is null)
+            problems.Add(new(AddressDoubt.UnknownCountry, countryText));
+        var writes = countryLine switch
+        {
+            CountryLine.Never => false,
+            CountryLine.Always => true,
+            _ => country is null ? countryText.Length > 0 : country.Code != HomeCode,
+        };
+        if (writes && (country is not null || countryText.Length > 0))
+            AddCountry(Upper(country is null ? countryText : Countries.NameIn(country, language), Addressing.Capitals.Of(language)));
         return lines;
     }
 
     /// <summary>The last line. A city that is a country, and stands alone on its line, has said it already.</summary>
     void AddCountry(string name)
     {
-        if (lines.Count == 0 || !lines[^1].Text.Equals(name, StringComparison.OrdinalIgnoreCase)) Add(AddressLineKind.Country, name);
+        if (lines.Count == 0 || !lines[^1].Text.Equals(name, StringComparison.OrdinalIgnoreCase))
+            Add(AddressLineKind.Country, name);
     }
 
     void Add(AddressLineKind kind, string text)
     {
-        if (text.Length > 0) lines.Add(new(kind, text));
+        if (text.Length > 0)
+            lines.Add(new(kind, text));
     }
 
     void Addressee(IRow row, AddressFormat format, bool native)
     {
         var person = PersonName.Of(roles, row);
-        if (native) person = person with { FamilyFirst = true };
+        if (native)
+            person = person with { FamilyFirst = true };
         var partner = roles.Has(Role.PartnerGivenName) || roles.Has(Role.PartnerFamilyName) ? PersonName.PartnerOf(roles, row) : default;
         // In German the addressee is in the accusative: an Herrn Müller (DIN 5008).
-        if (Country is "DE" or "AT") (person, partner) = (person with { Title = Herrn(person.Title), Whole = Herrn(person.Whole) }, partner with { Title = Herrn(partner.Title ?? "") });
-        var name = partner.Given is { Length: > 0 } || partner.Family is { Length: > 0 } ? PersonName.Household(person, partner, roles.Of(row, Role.Language) is { Length: > 1 } own ? own : language) : person.Full;
+        if (Country is "DE" or "AT")
+            (person, partner) = (
+                person with
+                {
+                    Title = Herrn(person.Title),
+                    Whole = Herrn(person.Whole),
+                },
+                partner with
+                {
+                    Title = Herrn(partner.Title ?? ""),
+                }
+            );
+        var name =
+            partner.Given is { Length: > 0 } || partner.Family is { Length: > 0 }
+                ? PersonName.Household(person, partner, roles.Of(row, Role.Language) is { Length: > 1 } own ? own : language)
+                : person.Full;
         // One piece for a household is addressed to all of it.
-        if (roles.Of(row, Role.AddressedTo) is { Length: > 0 } all) name = all;
-        string organisation = roles.Of(row, Role.Organisation), attention = roles.Of(row, Role.Attention);
-        if (name.Length == 0 && organisation.Length == 0 && attention.Length == 0) problems.Add(new(AddressDoubt.NoAddressee, ""));
+        if (roles.Of(row, Role.AddressedTo) is { Length: > 0 } all)
+            name = all;
+        string organisation = roles.Of(row, Role.Organisation),
+            attention = roles.Of(row, Role.Attention);
+        if (name.Length == 0 && organisation.Length == 0 && attention.Length == 0)
+            problems.Add(new(AddressDoubt.NoAddressee, ""));
         foreach (var part in format.Addressee)
         {
-            if (part == 'N') Add(AddressLineKind.Name, name);
-            else if (part == 'O') Add(AddressLineKind.Organisation, organisation);
-            else if (attention.Length > 0) Add(AddressLineKind.Attention, format.AttentionWord.Length == 0 || attention.StartsWith("att", StringComparison.OrdinalIgnoreCase) || attention.StartsWith("c/o", StringComparison.OrdinalIgnoreCase) || attention.StartsWith(format.AttentionWord, StringComparison.OrdinalIgnoreCase) ? attention : $"{format.AttentionWord} {attention}");
+            if (part == 'N')
+                Add(AddressLineKind.Name, name);
+            else if (part == 'O')
+                Add(AddressLineKind.Organisation, organisation);
+            else if (attention.Length > 0)
+                Add(
+                    AddressLineKind.Attention,
+                    format.AttentionWord.Length == 0
+                    || attention.StartsWith("att", StringComparison.OrdinalIgnoreCase)
+                    || attention.StartsWith("c/o", StringComparison.OrdinalIgnoreCase)
+                    || attention.StartsWith(format.AttentionWord, StringComparison.OrdinalIgnoreCase)
+                        ? attention
+                        : $"{format.AttentionWord} {attention}"
+                );
         }
     }
 
-    static string Herrn(string title) => title == "Herr" || title.StartsWith("Herr ", StringComparison.Ordinal) ? "Herrn" + title[4..] : title;
+    static string Herrn(string title) =>
+        title == "Herr" || title.StartsWith("Herr ", StringComparison.Ordinal) ? "Herrn" + title[4..] : title;
 
     /// <summary>The street with a house number that stands in a column of its own, as the country writes it.</summary>
     static string WithNumber(string street, string number, Country? country)
     {
-        if (number.Length == 0 || street.Length == 0) return street.Length == 0 ? number : street;
-        if (street.EndsWith(" " + number, StringComparison.OrdinalIgnoreCase) || street.StartsWith(number + " ", StringComparison.OrdinalIgnoreCase)) return street;
-        return country?.WritesNumberFirst == true ? $"{number} {street}" : $"{street}{(country?.Code is "ES" or "PT" or "BR" ? "," : "")} {number}";
+        if (number.Length == 0 || street.Length == 0)
+            return street.Length == 0 ? number : street;
+        if (
+            street.EndsWith(" " + number, StringComparison.OrdinalIgnoreCase)
+            || street.StartsWith(number + " ", StringComparison.OrdinalIgnoreCase)
+        )
+            return street;
+        return country?.WritesNumberFirst == true
+            ? $"{number} {street}"
+            : $"{street}{(country?.Code is "ES" or "PT" or "BR" ? "," : "")} {number}";
     }
 
-    /// <summary>The part of a building; a bare number is dressed in what the column is called, or in the sign for a number (Publication 28, 213.2).</summary>
+    /// <summary>The part of a building; a bare number is dressed in what the column is called, or in the sign for a number (Publication 28,
+    /// 213.2).</summary>
     string Unit(IRow row)
     {
         var unit = roles.Of(row, Role.Unit);
-        if (unit.Length is 0 or > 6 || Country is not ("US" or "CA") || SecondaryUnit.IsUnit(unit) || !unit.All(char.IsLetterOrDigit) || !unit.Any(char.IsAsciiDigit) && unit.Length > 1) return unit;
+        if (
+            unit.Length is 0 or > 6
+            || Country is not ("US" or "CA")
+            || SecondaryUnit.IsUnit(unit)
+            || !unit.All(char.IsLetterOrDigit)
+            || !unit.Any(char.IsAsciiDigit) && unit.Length > 1
+        )
+            return unit;
         return SecondaryUnit.IsUnit($"{unitHeading} 1") ? $"{unitHeading} {unit}" : $"# {unit}";
     }
 
@@ -157,7 +254,13 @@ public sealed class DeliveryAddress
         var at = -1;
         // A unit on the second or third line goes where its country puts units; all other lines stay in their order.
         var above = format.Lines[0] is [{ Token: AddressToken.Unit }];
-        if (unit.Length == 0 && streets.Count > 1 && (format.UnitOnStreet || above) && !SecondaryUnit.IsUnit(streets[0]) && streets.FindIndex(1, SecondaryUnit.IsUnit) is var found and > 0)
+        if (
+            unit.Length == 0
+            && streets.Count > 1
+            && (format.UnitOnStreet || above)
+            && !SecondaryUnit.IsUnit(streets[0])
+            && streets.FindIndex(1, SecondaryUnit.IsUnit) is var found and > 0
+        )
         {
             (unit, at) = (streets[found], found - 1);
             streets.RemoveAt(found);
@@ -165,80 +268,160 @@ public sealed class DeliveryAddress
         if (format.UnitOnStreet && unit.Length > 0 && streets.Count > 0)
         {
             // Publication 28, 213.2 and 232: a secondary unit ends the street line; what is too long stands above it.
-            if (at < 0) at = streets.FindIndex(s => char.IsAsciiDigit(s[0])) is var numbered and >= 0 ? numbered : 0;
+            if (at < 0)
+                at = streets.FindIndex(s => char.IsAsciiDigit(s[0])) is var numbered and >= 0 ? numbered : 0;
             var joined = $"{streets[at]} {unit}";
-            if (format.MaxCharacters == 0 || joined.Length <= format.MaxCharacters) streets[at] = joined;
-            else streets.Insert(at, unit);
+            if (format.MaxCharacters == 0 || joined.Length <= format.MaxCharacters)
+                streets[at] = joined;
+            else
+                streets.Insert(at, unit);
             unit = "";
         }
-        else if (format.UnitOnStreet && unit.Length > 0) { streets.Add(unit); unit = ""; }
+        else if (format.UnitOnStreet && unit.Length > 0)
+        {
+            streets.Add(unit);
+            unit = "";
+        }
         // A district stands with the locality where the country's form has no place for it.
-        if (district.Length > 0 && !format.Lines.Any(l => l.Any(p => p.Token == AddressToken.District))) locality = locality.Length == 0 ? district : $"{locality}, {district}";
+        if (district.Length > 0 && !format.Lines.Any(l => l.Any(p => p.Token == AddressToken.District)))
+            locality = locality.Length == 0 ? district : $"{locality}, {district}";
         foreach (var parts in format.Lines)
         {
-            if (locality.Length > 0 && parts.Any(p => p.Token == AddressToken.City)) { Add(AddressLineKind.Street, locality); locality = ""; }
-            if (parts is [{ Token: AddressToken.Street }]) { foreach (var line in streets) Add(AddressLineKind.Street, line); continue; }
+            if (locality.Length > 0 && parts.Any(p => p.Token == AddressToken.City))
+            {
+                Add(AddressLineKind.Street, locality);
+                locality = "";
+            }
+            if (parts is [{ Token: AddressToken.Street }])
+            {
+                foreach (var line in streets)
+                    Add(AddressLineKind.Street, line);
+                continue;
+            }
             var text = "";
             foreach (var part in parts)
             {
-                var value = part.Token switch { AddressToken.Street => streets.Count > 0 ? streets[0] : "", AddressToken.Unit => unit, AddressToken.District => district, AddressToken.City => city, AddressToken.Region => region, _ => code };
-                if (value.Length == 0) continue;
-                if (part.Capitals) value = Upper(value, format.Culture);
-                text = text.Length == 0 ? part.Always.Length == 0 ? value : part.Always + value : string.Concat(text, part.Before, value);
+                var value = part.Token switch
+                {
+                    AddressToken.Street => streets.Count > 0 ? streets[0] : "",
+                    AddressToken.Unit => unit,
+                    AddressToken.District => district,
+                    AddressToken.City => city,
+                    AddressToken.Region => region,
+                    _ => code,
+                };
+                if (value.Length == 0)
+                    continue;
+                if (part.Capitals)
+                    value = Upper(value, format.Culture);
+                text =
+                    text.Length == 0
+                        ? part.Always.Length == 0
+                            ? value
+                            : part.Always + value
+                        : string.Concat(text, part.Before, value);
             }
-            Add(parts[0].Token is AddressToken.Unit || parts is [{ Token: AddressToken.District }] ? AddressLineKind.Street : AddressLineKind.Place, text);
+            Add(
+                parts[0].Token is AddressToken.Unit || parts is [{ Token: AddressToken.District }]
+                    ? AddressLineKind.Street
+                    : AddressLineKind.Place,
+                text
+            );
             // In a script of its own a street may share its line with the city: what belongs to it follows.
-            if (parts.Any(p => p.Token == AddressToken.Street)) foreach (var line in streets.Skip(1)) Add(AddressLineKind.Street, line);
+            if (parts.Any(p => p.Token == AddressToken.Street))
+                foreach (var line in streets.Skip(1))
+                    Add(AddressLineKind.Street, line);
         }
         Add(AddressLineKind.Street, locality);
     }
 
     Country? Known(string text)
     {
-        if (countries.TryGetValue(text, out var known)) return known;
-        if (countries.Count >= Kept) countries.Clear();
+        if (countries.TryGetValue(text, out var known))
+            return known;
+        if (countries.Count >= Kept)
+            countries.Clear();
         return countries[text] = Countries.Named(text);
     }
 
     string Upper(string text, CultureInfo culture)
     {
-        if (capitals.TryGetValue((text, culture), out var known)) return known;
-        if (capitals.Count >= Kept) capitals.Clear();
+        if (capitals.TryGetValue((text, culture), out var known))
+            return known;
+        if (capitals.Count >= Kept)
+            capitals.Clear();
         return capitals[(text, culture)] = Addressing.Capitals.Upper(text, culture);
     }
 
     /// <summary>The region as the country's post writes it: the code where the country has codes.</summary>
     string RegionOf(Country? country, string region)
     {
-        if (country is null || region.Length == 0) return region;
-        if (regions.TryGetValue((country.Code, region), out var known)) return known;
-        if (regions.Count >= Kept) regions.Clear();
+        if (country is null || region.Length == 0)
+            return region;
+        if (regions.TryGetValue((country.Code, region), out var known))
+            return known;
+        if (regions.Count >= Kept)
+            regions.Clear();
         return regions[(country.Code, region)] = country.RegionOf(region)?.Code ?? region;
     }
 
-    /// <summary>The postal code as its country writes it: <c>974121234</c> becomes <c>97412-1234</c>, <c>v1l4b3</c> becomes <c>V1L 4B3</c>. What is no code of the country stays as it is.</summary>
+    /// <summary>The postal code as its country writes it: <c>974121234</c> becomes <c>97412-1234</c>, <c>v1l4b3</c> becomes <c>V1L 4B3</c>.
+    /// What is no code of the country stays as it is.</summary>
     string CodeOf(Country? country, string code)
     {
-        if (country is null || code.Length == 0 || country.Masks.Count == 0) return code;
-        if (codes.TryGetValue((country.Code, code), out var known)) return known;
-        if (codes.Count >= Kept) codes.Clear();
+        if (country is null || code.Length == 0 || country.Masks.Count == 0)
+            return code;
+        if (codes.TryGetValue((country.Code, code), out var known))
+            return known;
+        if (codes.Count >= Kept)
+            codes.Clear();
         return codes[(country.Code, code)] = PostalCode.Judge(country, code) is (PostalCodeState.OtherForm, { } proposal) ? proposal : code;
     }
 
-    /// <summary>True where a city ends in the name of a country that the country column does not say, or says once more: <c>TORONTO CANADA</c>.</summary>
+    /// <summary>True where a city ends in the name of a country that the country column does not say, or says once more: <c>TORONTO
+    /// CANADA</c>.</summary>
     bool EndsInCountry(string city, string countryText)
     {
         var at = city.AsSpan().LastIndexOfAny(' ', ',');
-        if (at <= 0) return false;
-        if (cities.TryGetValue(city, out var known)) return known;
-        if (cities.Count >= Kept) cities.Clear();
+        if (at <= 0)
+            return false;
+        if (cities.TryGetValue(city, out var known))
+            return known;
+        if (cities.Count >= Kept)
+            cities.Clear();
         var last = city[(at + 1)..];
         var before = city[..at].TrimEnd(' ', ',');
         var word = before[(before.LastIndexOf(' ') + 1)..];
         // Ciudad de México and New Mexico are places of their own.
-        var own = word.ToLowerInvariant() is "west" or "east" or "north" or "south" or "mount" or "fort" or "old" or "de" or "of" or "new" or "nueva" or "nuevo" or "do" or "della" or "port" or "little" or "st" or "san";
-        return cities[city] = !own && last.Length > 1 && (last.Length > 3 || city.Contains(',') || !city.Any(char.IsLower)) && Countries.Named(last) is not null && !(last.Length == 2 && Countries.Named(countryText) is { Regions.Count: > 0 } named && named.RegionOf(last) is not null) && !(last.Length == 2 && countryText.Length == 0 && home?.RegionOf(last) is not null);
+        var own =
+            word.ToLowerInvariant()
+                is "west"
+                    or "east"
+                    or "north"
+                    or "south"
+                    or "mount"
+                    or "fort"
+                    or "old"
+                    or "de"
+                    or "of"
+                    or "new"
+                    or "nueva"
+                    or "nuevo"
+                    or "do"
+                    or "della"
+                    or "port"
+                    or "little"
+                    or "st"
+                    or "san";
+        return cities[city] =
+            !own
+            && last.Length > 1
+            && (last.Length > 3 || city.Contains(',') || !city.Any(char.IsLower))
+            && Countries.Named(last) is not null
+            && !(last.Length == 2 && Countries.Named(countryText) is { Regions.Count: > 0 } named && named.RegionOf(last) is not null)
+            && !(last.Length == 2 && countryText.Length == 0 && home?.RegionOf(last) is not null);
     }
 
-    static bool IsNative(string text) => text.Any(c => c is >= '\u3040' and <= '\u30ff' or >= '\u3400' and <= '\u9fff' or >= '\uac00' and <= '\ud7a3');
+    static bool IsNative(string text) =>
+        text.Any(c => c is >= '\u3040' and <= '\u30ff' or >= '\u3400' and <= '\u9fff' or >= '\uac00' and <= '\ud7a3');
 }

@@ -6,67 +6,177 @@ namespace Bandeja.Core.Addressing;
 /// <summary>The parts of a person's name, as the columns' roles have them; empty where there is none.</summary>
 /// <param name="Whole">The name in one piece, where the list has only that.</param>
 /// <param name="FamilyFirst">True where the recipient's language puts the family name first.</param>
-public readonly record struct PersonName(string Title, string Given, string Middle, string Family, string Suffix, string Whole, bool FamilyFirst)
+public readonly record struct PersonName(
+    string Title,
+    string Given,
+    string Middle,
+    string Family,
+    string Suffix,
+    string Whole,
+    bool FamilyFirst
+)
 {
     // Family name first and no comma: CLDR 46, personNames/nameOrderLocales.
     static readonly HashSet<string> FamilyFirstLanguages = new(StringComparer.OrdinalIgnoreCase)
     {
-        "zh", "ja", "ko", "hu", "vi", "chinese", "japanese", "korean", "hungarian", "vietnamese", "中文", "日本語", "한국어", "magyar", "tiếng việt", "chinesisch", "japanisch", "koreanisch", "ungarisch", "vietnamesisch",
-        "chino", "japonés", "coreano", "húngaro", "vietnamita", "chinois", "japonais", "coréen", "hongrois", "vietnamien",
+        "zh",
+        "ja",
+        "ko",
+        "hu",
+        "vi",
+        "chinese",
+        "japanese",
+        "korean",
+        "hungarian",
+        "vietnamese",
+        "中文",
+        "日本語",
+        "한국어",
+        "magyar",
+        "tiếng việt",
+        "chinesisch",
+        "japanisch",
+        "koreanisch",
+        "ungarisch",
+        "vietnamesisch",
+        "chino",
+        "japonés",
+        "coreano",
+        "húngaro",
+        "vietnamita",
+        "chinois",
+        "japonais",
+        "coréen",
+        "hongrois",
+        "vietnamien",
     };
 
     /// <summary>True where a language, as a list names it, puts the family name first.</summary>
     public static bool IsFamilyFirst(string language)
     {
-        if (language.Length == 0) return false;
-        if (FamilyFirstLanguages.Contains(language)) return true;
+        if (language.Length == 0)
+            return false;
+        if (FamilyFirstLanguages.Contains(language))
+            return true;
         return language.Length > 2 && language[2] is '-' or '_' && FamilyFirstLanguages.Contains(language[..2]);
     }
 
     /// <summary>The recipient's name.</summary>
-    public static PersonName Of(RecipientRoles roles, IRow row) => new(roles.Of(row, Role.Title), roles.Of(row, Role.GivenName), roles.Of(row, Role.MiddleName), roles.Of(row, Role.FamilyName), roles.Of(row, Role.Suffix), roles.Of(row, Role.FullName), IsFamilyFirst(roles.Of(row, Role.Language)));
+    public static PersonName Of(RecipientRoles roles, IRow row) =>
+        new(
+            roles.Of(row, Role.Title),
+            roles.Of(row, Role.GivenName),
+            roles.Of(row, Role.MiddleName),
+            roles.Of(row, Role.FamilyName),
+            roles.Of(row, Role.Suffix),
+            roles.Of(row, Role.FullName),
+            IsFamilyFirst(roles.Of(row, Role.Language))
+        );
 
     /// <summary>The second person's of a household; the parts are empty where there is none.</summary>
-    public static PersonName PartnerOf(RecipientRoles roles, IRow row) => new(roles.Of(row, Role.PartnerTitle), roles.Of(row, Role.PartnerGivenName), "", roles.Of(row, Role.PartnerFamilyName), "", "", IsFamilyFirst(roles.Of(row, Role.Language)));
+    public static PersonName PartnerOf(RecipientRoles roles, IRow row) =>
+        new(
+            roles.Of(row, Role.PartnerTitle),
+            roles.Of(row, Role.PartnerGivenName),
+            "",
+            roles.Of(row, Role.PartnerFamilyName),
+            "",
+            "",
+            IsFamilyFirst(roles.Of(row, Role.Language))
+        );
 
     bool HasParts => Given.Length > 0 || Family.Length > 0;
 
     /// <summary>True where nothing is known of the name.</summary>
     public bool IsEmpty => !HasParts && Whole.Length == 0;
 
-    static string Joined(string a, string b) => a.Length == 0 ? b : b.Length == 0 ? a : string.Concat(a, " ", b);
+    static string Joined(string a, string b) =>
+        a.Length == 0 ? b
+        : b.Length == 0 ? a
+        : string.Concat(a, " ", b);
 
-    string WithSuffix(string name) => Suffix.Length == 0 || name.Length == 0 ? name : Suffix.Length <= 4 && !Suffix.Contains(' ') && !char.IsLower(Suffix[^1]) && Suffix.All(c => c is 'I' or 'V' or 'X') ? $"{name} {Suffix}" : $"{name}{(Suffix.StartsWith(',') ? "" : NeedsComma(Suffix) ? "," : "")} {Suffix}";
+    string WithSuffix(string name) =>
+        Suffix.Length == 0 || name.Length == 0 ? name
+        : Suffix.Length <= 4 && !Suffix.Contains(' ') && !char.IsLower(Suffix[^1]) && Suffix.All(c => c is 'I' or 'V' or 'X')
+            ? $"{name} {Suffix}"
+        : $"{name}{(Suffix.StartsWith(',') ? "" : NeedsComma(Suffix) ? "," : "")} {Suffix}";
 
     // Degrees and professions are set off by a comma, Jr. and Sr. are not (The Chicago Manual of Style, 6.43).
-    static bool NeedsComma(string suffix) => !(suffix.StartsWith("Jr", StringComparison.OrdinalIgnoreCase) || suffix.StartsWith("Sr", StringComparison.OrdinalIgnoreCase));
+    static bool NeedsComma(string suffix) =>
+        !(suffix.StartsWith("Jr", StringComparison.OrdinalIgnoreCase) || suffix.StartsWith("Sr", StringComparison.OrdinalIgnoreCase));
 
     /// <summary>With title, middle name and suffix: <c>Dr. Ana M. Okafor Jr.</c></summary>
-    public string Full => !HasParts ? Whole : WithSuffix(FamilyFirst ? Joined(Joined(Title, Family), Joined(Given, Middle)) : Joined(Joined(Title, Given), Joined(Middle, Family)));
+    public string Full =>
+        !HasParts
+            ? Whole
+            : WithSuffix(
+                FamilyFirst ? Joined(Joined(Title, Family), Joined(Given, Middle)) : Joined(Joined(Title, Given), Joined(Middle, Family))
+            );
 
     /// <summary>Given and family name: <c>Ana Okafor</c>, <c>Ōno Haruki</c>.</summary>
-    public string GivenAndFamily => !HasParts ? Whole : FamilyFirst ? Joined(Family, Given) : Joined(Given, Family);
+    public string GivenAndFamily =>
+        !HasParts ? Whole
+        : FamilyFirst ? Joined(Family, Given)
+        : Joined(Given, Family);
 
     /// <summary>Title and family name: <c>Dr. Okafor</c>; empty where one of them is.</summary>
     public string TitleAndFamily => Title.Length > 0 && Family.Length > 0 ? $"{Title} {Family}" : "";
 
-    /// <summary>For sorted lists, the family name first with a comma: <c>Okafor, Ana M.</c>; no comma where the family name comes first anyway.</summary>
-    public string FamilyFirstWithComma => !HasParts ? Whole : Family.Length == 0 ? Joined(Given, Middle) : Given.Length == 0 ? Family : FamilyFirst ? $"{Family} {Joined(Given, Middle)}" : $"{Family}, {Joined(Given, Middle)}";
+    /// <summary>For sorted lists, the family name first with a comma: <c>Okafor, Ana M.</c>; no comma where the family name comes first
+    /// anyway.</summary>
+    public string FamilyFirstWithComma =>
+        !HasParts ? Whole
+        : Family.Length == 0 ? Joined(Given, Middle)
+        : Given.Length == 0 ? Family
+        : FamilyFirst ? $"{Family} {Joined(Given, Middle)}"
+        : $"{Family}, {Joined(Given, Middle)}";
 
     /// <summary>
-    /// Two people as one addressee: <c>Ana and Luis Ortega</c>, <c>Dr. Ana Okafor and Luis Ortega</c>; the one alone where there is no second.
+    /// Two people as one addressee: <c>Ana and Luis Ortega</c>, <c>Dr. Ana Okafor and Luis Ortega</c>; the one alone where there is no
+    /// second.
     /// </summary>
     /// <param name="language">A BCP 47 tag: the word between them.</param>
     public static string Household(PersonName first, PersonName second, string language)
     {
-        if (second.Given.Length == 0 && second.Family.Length == 0) return first.Full;
+        if (second.Given.Length == 0 && second.Family.Length == 0)
+            return first.Full;
         // Mr. and Mrs. John Q. Public III: the second has nothing of their own but the title.
-        if (second.Given.Length == 0 && first.Title.Length > 0 && second.Title.Length > 0 && second.Family.Equals(first.Family, StringComparison.OrdinalIgnoreCase)) return (first with { Title = HouseholdName.Of([(first.Title, null), (second.Title, null)], HouseholdForm.GivenNames, language) }).Full;
-        if (!first.HasParts) return first.Whole.Length == 0 ? second.Full : HouseholdName.Of([(first.Whole, null), (Joined(second.Title, second.Given), Null(second.Family))], HouseholdForm.GivenNames, language);
+        if (
+            second.Given.Length == 0
+            && first.Title.Length > 0
+            && second.Title.Length > 0
+            && second.Family.Equals(first.Family, StringComparison.OrdinalIgnoreCase)
+        )
+            return (
+                first with
+                {
+                    Title = HouseholdName.Of([(first.Title, null), (second.Title, null)], HouseholdForm.GivenNames, language),
+                }
+            ).Full;
+        if (!first.HasParts)
+            return first.Whole.Length == 0
+                ? second.Full
+                : HouseholdName.Of(
+                    [(first.Whole, null), (Joined(second.Title, second.Given), Null(second.Family))],
+                    HouseholdForm.GivenNames,
+                    language
+                );
         var titled = first.Title.Length > 0 || second.Title.Length > 0;
         var family = second.Family.Length == 0 ? first.Family : second.Family;
-        if (first.FamilyFirst) return HouseholdName.Of([(first.Full, null), (second with { Family = family }).Full is var both ? (both, null) : default], HouseholdForm.GivenNames, language);
-        return HouseholdName.Of([(Null(Joined(Joined(titled ? first.Title : "", first.Given), first.Middle)), Null(first.Family)), (Null(Joined(titled ? second.Title : "", second.Given)), Null(family))], HouseholdForm.GivenNames, language);
+        if (first.FamilyFirst)
+            return HouseholdName.Of(
+                [(first.Full, null), (second with { Family = family }).Full is var both ? (both, null) : default],
+                HouseholdForm.GivenNames,
+                language
+            );
+        return HouseholdName.Of(
+            [
+                (Null(Joined(Joined(titled ? first.Title : "", first.Given), first.Middle)), Null(first.Family)),
+                (Null(Joined(titled ? second.Title : "", second.Given)), Null(family)),
+            ],
+            HouseholdForm.GivenNames,
+            language
+        );
     }
 
     static string? Null(string text) => text.Length == 0 ? null : text;

@@ -11,7 +11,8 @@ public sealed class RecipientRoles
     public RecipientRoles(IReadOnlyList<Column> columns)
     {
         Array.Fill(positions, -1);
-        for (var i = columns.Count - 1; i >= 0; i--) positions[(int)columns[i].Role] = i;
+        for (var i = columns.Count - 1; i >= 0; i--)
+            positions[(int)columns[i].Role] = i;
         positions[(int)Role.None] = -1;
     }
 
@@ -22,6 +23,8 @@ public sealed class RecipientRoles
     public string Of(IRow row, Role role)
     {
         var at = positions[(int)role];
-        return at < 0 || row[at] is not { } value ? "" : value.Length > 0 && (char.IsWhiteSpace(value[0]) || char.IsWhiteSpace(value[^1])) ? value.Trim() : value;
+        return at < 0 || row[at] is not { } value ? ""
+            : value.Length > 0 && (char.IsWhiteSpace(value[0]) || char.IsWhiteSpace(value[^1])) ? value.Trim()
+            : value;
     }
 }

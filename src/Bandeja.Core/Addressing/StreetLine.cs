@@ -1,6 +1,7 @@
 namespace Bandeja.Core.Addressing;
 
-/// <summary>The parts of a United States street line (USPS Publication 28, section 23 and appendix C1); empty where there is none.</summary>
+/// <summary>The parts of a United States street line (USPS Publication 28, section 23 and appendix C1); empty where there is
+/// none.</summary>
 /// <param name="Number">The house number, or the whole of <c>PO Box 12</c>.</param>
 /// <param name="Before">The directional before the name: <c>NE</c>.</param>
 /// <param name="Name">The street's name.</param>
@@ -11,17 +12,83 @@ public sealed record StreetLine(string Number, string Before, string Name, strin
 {
     static readonly Dictionary<string, string> Directionals = new(StringComparer.OrdinalIgnoreCase)
     {
-        ["north"] = "N", ["south"] = "S", ["east"] = "E", ["west"] = "W", ["northeast"] = "NE", ["northwest"] = "NW", ["southeast"] = "SE", ["southwest"] = "SW",
-        ["n"] = "N", ["s"] = "S", ["e"] = "E", ["w"] = "W", ["ne"] = "NE", ["nw"] = "NW", ["se"] = "SE", ["sw"] = "SW",
+        ["north"] = "N",
+        ["south"] = "S",
+        ["east"] = "E",
+        ["west"] = "W",
+        ["northeast"] = "NE",
+        ["northwest"] = "NW",
+        ["southeast"] = "SE",
+        ["southwest"] = "SW",
+        ["n"] = "N",
+        ["s"] = "S",
+        ["e"] = "E",
+        ["w"] = "W",
+        ["ne"] = "NE",
+        ["nw"] = "NW",
+        ["se"] = "SE",
+        ["sw"] = "SW",
     };
     static readonly Dictionary<string, string> Suffixes = ReadSuffixes();
 
     static Dictionary<string, string> ReadSuffixes()
     {
-        var all = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase) { ["way"] = "Way", ["loop"] = "Loop", ["path"] = "Path", ["run"] = "Run", ["walk"] = "Walk", ["pass"] = "Pass", ["row"] = "Row", ["spur"] = "Spur" };
-        foreach (var word in (string[])["avenue", "boulevard", "circle", "court", "crescent", "crossing", "drive", "expressway", "freeway", "gardens", "grove", "heights", "highway", "hill", "hollow", "junction", "landing", "lane", "manor", "parkway", "place", "plaza", "point", "ridge", "road", "route", "square", "street", "terrace", "trail", "turnpike", "valley", "view", "vista"])
+        var all = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase)
         {
-            var abbreviation = AddressAbbreviations.Shorten(new(AddressLineKind.Street, $"x {word}"), "GB", t => t.Length < word.Length + 2)[2..];
+            ["way"] = "Way",
+            ["loop"] = "Loop",
+            ["path"] = "Path",
+            ["run"] = "Run",
+            ["walk"] = "Walk",
+            ["pass"] = "Pass",
+            ["row"] = "Row",
+            ["spur"] = "Spur",
+        };
+        foreach (
+            var word in (string[])
+                [
+                    "avenue",
+                    "boulevard",
+                    "circle",
+                    "court",
+                    "crescent",
+                    "crossing",
+                    "drive",
+                    "expressway",
+                    "freeway",
+                    "gardens",
+                    "grove",
+                    "heights",
+                    "highway",
+                    "hill",
+                    "hollow",
+                    "junction",
+                    "landing",
+                    "lane",
+                    "manor",
+                    "parkway",
+                    "place",
+                    "plaza",
+                    "point",
+                    "ridge",
+                    "road",
+                    "route",
+                    "square",
+                    "street",
+                    "terrace",
+                    "trail",
+                    "turnpike",
+                    "valley",
+                    "view",
+                    "vista",
+                ]
+        )
+        {
+            var abbreviation = AddressAbbreviations.Shorten(
+                new(AddressLineKind.Street, $"x {word}"),
+                "GB",
+                t => t.Length < word.Length + 2
+            )[2..];
             all[word] = abbreviation;
             all[abbreviation] = abbreviation;
         }
@@ -35,15 +102,24 @@ public sealed record StreetLine(string Number, string Before, string Name, strin
         var words = line.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).ToList();
         var unitAt = -1;
         for (var i = 1; i < words.Count && unitAt < 0; i++)
-            if (SecondaryUnit.IsUnit(string.Join(' ', words.Skip(i))) && !Suffixes.ContainsKey(words[i].TrimEnd('.')) && (i + 1 < words.Count || words[i].StartsWith('#') || i > 2)) unitAt = i;
+            if (
+                SecondaryUnit.IsUnit(string.Join(' ', words.Skip(i)))
+                && !Suffixes.ContainsKey(words[i].TrimEnd('.'))
+                && (i + 1 < words.Count || words[i].StartsWith('#') || i > 2)
+            )
+                unitAt = i;
         var unit = unitAt < 0 ? "" : string.Join(' ', words.Skip(unitAt));
-        if (unitAt >= 0) words.RemoveRange(unitAt, words.Count - unitAt);
-        if (words.Count > 1 && words[0].Replace(".", "").Equals("PO", StringComparison.OrdinalIgnoreCase)) return new(string.Join(' ', words), "", "", "", "", unit);
+        if (unitAt >= 0)
+            words.RemoveRange(unitAt, words.Count - unitAt);
+        if (words.Count > 1 && words[0].Replace(".", "").Equals("PO", StringComparison.OrdinalIgnoreCase))
+            return new(string.Join(' ', words), "", "", "", "", unit);
         var number = words.Count > 1 && char.IsAsciiDigit(words[0][0]) && !IsOrdinal(words[0]) ? words[0] : "";
-        if (number.Length > 0) words.RemoveAt(0);
+        if (number.Length > 0)
+            words.RemoveAt(0);
         string Take(int at, Dictionary<string, string> known)
         {
-            if (words.Count < 2 || !known.TryGetValue(words[at].TrimEnd('.'), out var found)) return "";
+            if (words.Count < 2 || !known.TryGetValue(words[at].TrimEnd('.'), out var found))
+                return "";
             words.RemoveAt(at);
             return found;
         }

@@ -14,10 +14,13 @@ public enum Symbology
 {
     /// <summary>QR code, ISO/IEC 18004.</summary>
     Qr,
+
     /// <summary>Code 128, ISO/IEC 15417.</summary>
     Code128,
+
     /// <summary>Data Matrix ECC 200, ISO/IEC 16022.</summary>
     DataMatrix,
+
     /// <summary>Intelligent Mail barcode, USPS-B-3200.</summary>
     IntelligentMail,
 }
@@ -39,24 +42,38 @@ public sealed record Symbol(int Width, int Height, IReadOnlyList<(int X, int Y, 
     /// <exception cref="BarcodeContentException">The symbology cannot hold it.</exception>
     public static Symbol Of(Symbology symbology, string content)
     {
-        if (Known.TryGetValue((symbology, content), out var known)) return known;
-        if (Known.Count >= Kept) Known.Clear();
+        if (Known.TryGetValue((symbology, content), out var known))
+            return known;
+        if (Known.Count >= Kept)
+            Known.Clear();
         return Known[(symbology, content)] = Encode(symbology, content);
     }
 
     static Symbol Encode(Symbology symbology, string content)
     {
-        if (content.Length == 0) throw new BarcodeContentException("There is nothing to encode.");
+        if (content.Length == 0)
+            throw new BarcodeContentException("There is nothing to encode.");
         try
         {
             return symbology switch
             {
-                Symbology.Qr => Matrix(new QRCodeWriter().encode(content, BarcodeFormat.QR_CODE, 0, 0, new Dictionary<EncodeHintType, object>
-                {
-                    [EncodeHintType.MARGIN] = 0, [EncodeHintType.ERROR_CORRECTION] = ErrorCorrectionLevel.M,
-                    // Without an extended channel plain ASCII stays as compact as it can be.
-                    [EncodeHintType.CHARACTER_SET] = Ascii.IsValid(content) ? "ISO-8859-1" : "UTF-8", [EncodeHintType.DISABLE_ECI] = Ascii.IsValid(content),
-                }), 4),
+                Symbology.Qr => Matrix(
+                    new QRCodeWriter().encode(
+                        content,
+                        BarcodeFormat.QR_CODE,
+                        0,
+                        0,
+                        new Dictionary<EncodeHintType, object>
+                        {
+                            [EncodeHintType.MARGIN] = 0,
+                            [EncodeHintType.ERROR_CORRECTION] = ErrorCorrectionLevel.M,
+                            // Without an extended channel plain ASCII stays as compact as it can be.
+                            [EncodeHintType.CHARACTER_SET] = Ascii.IsValid(content) ? "ISO-8859-1" : "UTF-8",
+                            [EncodeHintType.DISABLE_ECI] = Ascii.IsValid(content),
+                        }
+                    ),
+                    4
+                ),
                 Symbology.DataMatrix => DataMatrix(content),
                 Symbology.Code128 => Bars(content),
                 _ => throw new BarcodeContentException("An Intelligent Mail barcode is made of the piece's address, not of a content."),
@@ -64,27 +81,56 @@ public sealed record Symbol(int Width, int Height, IReadOnlyList<(int X, int Y, 
         }
         catch (Exception e) when (e is WriterException or ArgumentException or InvalidOperationException or IndexOutOfRangeException)
         {
-            throw new BarcodeContentException($"{NameOf(symbology)} cannot hold “{(content.Length > 40 ? content[..39] + "…" : content)}” ({content.Length} characters): {Limit(symbology)}");
+            throw new BarcodeContentException(
+                $"{NameOf(symbology)} cannot hold “{(content.Length > 40 ? content[..39] + "…" : content)}” ({content.Length} "
+                    + $"characters): {Limit(symbology)}"
+            );
         }
     }
 
     static Symbol DataMatrix(string content)
     {
-        if (!content.All(c => c < 256)) throw new BarcodeContentException($"A Data Matrix code holds Latin letters, digits and signs; “{content.First(c => c >= 256)}” is none. A QR code holds every character.");
-        return Matrix(new DataMatrixWriter().encode(content, BarcodeFormat.DATA_MATRIX, 0, 0, new Dictionary<EncodeHintType, object> { [EncodeHintType.MARGIN] = 0, [EncodeHintType.DATA_MATRIX_SHAPE] = ZXing.Datamatrix.Encoder.SymbolShapeHint.FORCE_SQUARE }), 1);
+        if (!content.All(c => c < 256))
+            throw new BarcodeContentException(
+                $"A Data Matrix code holds Latin letters, digits and signs; “{content.First(c => c >= 256)}” is none. A QR code "
+                    + "holds every character."
+            );
+        return Matrix(
+            new DataMatrixWriter().encode(
+                content,
+                BarcodeFormat.DATA_MATRIX,
+                0,
+                0,
+                new Dictionary<EncodeHintType, object>
+                {
+                    [EncodeHintType.MARGIN] = 0,
+                    [EncodeHintType.DATA_MATRIX_SHAPE] = ZXing.Datamatrix.Encoder.SymbolShapeHint.FORCE_SQUARE,
+                }
+            ),
+            1
+        );
     }
 
     static Symbol Bars(string content)
     {
-        if (content.Any(c => c is < ' ' or > '~')) throw new BarcodeContentException($"Code 128 holds letters without accents, digits and signs; “{content.First(c => c is < ' ' or > '~')}” is none. A QR code holds every character.");
-        if (content.Length > 80) throw new BarcodeContentException($"Code 128 cannot hold “{content[..39]}…” ({content.Length} characters): {Limit(Symbology.Code128)}");
+        if (content.Any(c => c is < ' ' or > '~'))
+            throw new BarcodeContentException(
+                $"Code 128 holds letters without accents, digits and signs; “{content.First(c => c is < ' ' or > '~')}” is none. A "
+                    + "QR code holds every character."
+            );
+        if (content.Length > 80)
+            throw new BarcodeContentException(
+                $"Code 128 cannot hold “{content[..39]}…” ({content.Length} characters): {Limit(Symbology.Code128)}"
+            );
         var modules = new Code128Writer().encode(content);
         var bars = new List<(int, int, int, int)>();
         for (var i = 0; i < modules.Length; i++)
         {
-            if (!modules[i]) continue;
+            if (!modules[i])
+                continue;
             var start = i;
-            while (i + 1 < modules.Length && modules[i + 1]) i++;
+            while (i + 1 < modules.Length && modules[i + 1])
+                i++;
             bars.Add((start, 0, i - start + 1, 1));
         }
         return new(modules.Length, 1, bars, 10);
@@ -96,21 +142,31 @@ public sealed record Symbol(int Width, int Height, IReadOnlyList<(int X, int Y, 
         for (var y = 0; y < matrix.Height; y++)
         for (var x = 0; x < matrix.Width; x++)
         {
-            if (!matrix[x, y]) continue;
+            if (!matrix[x, y])
+                continue;
             var start = x;
-            while (x + 1 < matrix.Width && matrix[x + 1, y]) x++;
+            while (x + 1 < matrix.Width && matrix[x + 1, y])
+                x++;
             dark.Add((start, y, x - start + 1, 1));
         }
         return new(matrix.Width, matrix.Height, dark, quiet);
     }
 
     /// <summary>What a symbology is called.</summary>
-    public static string NameOf(Symbology symbology) => symbology switch { Symbology.Qr => "A QR code", Symbology.Code128 => "Code 128", Symbology.DataMatrix => "A Data Matrix code", _ => "An Intelligent Mail barcode" };
+    public static string NameOf(Symbology symbology) =>
+        symbology switch
+        {
+            Symbology.Qr => "A QR code",
+            Symbology.Code128 => "Code 128",
+            Symbology.DataMatrix => "A Data Matrix code",
+            _ => "An Intelligent Mail barcode",
+        };
 
-    static string Limit(Symbology symbology) => symbology switch
-    {
-        Symbology.Qr => "at most 2,331 Latin characters.",
-        Symbology.DataMatrix => "at most 1,555 characters.",
-        _ => "at most 80 characters.",
-    };
+    static string Limit(Symbology symbology) =>
+        symbology switch
+        {
+            Symbology.Qr => "at most 2,331 Latin characters.",
+            Symbology.DataMatrix => "at most 1,555 characters.",
+            _ => "at most 80 characters.",
+        };
 }

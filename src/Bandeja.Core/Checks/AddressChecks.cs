@@ -11,8 +11,10 @@ static class AddressChecks
         if (row[Role.Country] is { } name && row.Country is null)
         {
             var message = $"There is no country “{name}” among those known here.";
-            if (Countries.Nearest(name) is { } near) row.Add(CheckKind.CountryUnknown, Role.Country, message, near.Name);
-            else row.Add(CheckKind.CountryUnknown, Role.Country, message);
+            if (Countries.Nearest(name) is { } near)
+                row.Add(CheckKind.CountryUnknown, Role.Country, message, near.Name);
+            else
+                row.Add(CheckKind.CountryUnknown, Role.Country, message);
         }
         // An address that is wholly blank belongs to somebody who is written to by other means, or has none: said once.
         if (row.Has(Role.Street) && row[Role.Street] is null && row[Role.City] is null && row[Role.PostalCode] is null)
@@ -20,7 +22,8 @@ static class AddressChecks
             row.Add(CheckKind.MissingPart, Role.Street, "There is no address at all.");
             return;
         }
-        if (InOneCell(row)) return;
+        if (InOneCell(row))
+            return;
         Region? region = row.Country is { Regions.Count: > 0 } ? CheckRegion(row) : null;
         CheckPostalCode(row, region);
         Missing(row);
@@ -28,54 +31,94 @@ static class AddressChecks
 
     static bool InOneCell(CheckedRow row)
     {
-        if (row[Role.City] is not { } city || !row.Has(Role.PostalCode) || row[Role.PostalCode] is not null || !city.AsSpan().ContainsAnyInRange('0', '9')) return false;
-        if (AddressParts.Of(city, row.Country) is not { PostalCode: not null } parts || parts.Street is not null) return false;
+        if (
+            row[Role.City] is not { } city
+            || !row.Has(Role.PostalCode)
+            || row[Role.PostalCode] is not null
+            || !city.AsSpan().ContainsAnyInRange('0', '9')
+        )
+            return false;
+        if (AddressParts.Of(city, row.Country) is not { PostalCode: not null } parts || parts.Street is not null)
+            return false;
         var fixes = new List<CellFix> { new(row.At(Role.City), parts.City), new(row.At(Role.PostalCode), parts.PostalCode) };
-        if (parts.Region is not null && row.Has(Role.Region)) fixes.Add(new(row.At(Role.Region), parts.Region));
-        row.Doubts.Add(new(CheckKind.AddressInOneCell, row.At(Role.City), $"{row.Heading(Role.City)} is “{city}”: more than the city.", fixes));
+        if (parts.Region is not null && row.Has(Role.Region))
+            fixes.Add(new(row.At(Role.Region), parts.Region));
+        row.Doubts.Add(
+            new(CheckKind.AddressInOneCell, row.At(Role.City), $"{row.Heading(Role.City)} is “{city}”: more than the city.", fixes)
+        );
         return true;
     }
 
     static Region? CheckRegion(CheckedRow row)
     {
-        if (row[Role.Region] is not { } value) return null;
+        if (row[Role.Region] is not { } value)
+            return null;
         var region = row.Country!.RegionOf(value);
-        if (region is null) row.Add(CheckKind.RegionUnknown, Role.Region, $"“{value}” is no region of {row.Country.Name}.");
-        else if (region.Code != value) row.Add(CheckKind.RegionName, Role.Region, $"The post writes {region.Code} for {region.Name}.", region.Code);
+        if (region is null)
+            row.Add(CheckKind.RegionUnknown, Role.Region, $"“{value}” is no region of {row.Country.Name}.");
+        else if (region.Code != value)
+            row.Add(CheckKind.RegionName, Role.Region, $"The post writes {region.Code} for {region.Name}.", region.Code);
         return region;
     }
 
     static void CheckPostalCode(CheckedRow row, Region? region)
     {
-        if (row.Country is not { Masks.Count: > 0 } country || row[Role.PostalCode] is not { } value) return;
+        if (row.Country is not { Masks.Count: > 0 } country || row[Role.PostalCode] is not { } value)
+            return;
         var (state, proposal) = PostalCode.Judge(country, value.Trim());
         switch (state)
         {
             case PostalCodeState.LostZero when country.Regions.Count == 0 || region is null || region.HasCode(proposal!):
-                row.Add(CheckKind.LeadingZero, Role.PostalCode, $"“{value}” is too short for {country.Name}; a leading zero was lost.", proposal);
+                row.Add(
+                    CheckKind.LeadingZero,
+                    Role.PostalCode,
+                    $"“{value}” is too short for {country.Name}; a leading zero was lost.",
+                    proposal
+                );
                 break;
             case PostalCodeState.OtherForm:
                 row.Add(CheckKind.PostalCodeForm, Role.PostalCode, $"{country.Name} writes {proposal}.", proposal);
                 break;
             case PostalCodeState.Right when region is not null && !region.HasCode(value.Trim()):
                 var belongs = string.Join(" or ", country.RegionsOfCode(value.Trim()).Select(r => r.Code));
-                row.Add(CheckKind.PostalCodeRegion, Role.PostalCode, belongs.Length == 0 ? $"No place in {country.Name} has the code {value}." : $"{value} belongs to {belongs}, not to {region.Code}.");
+                row.Add(
+                    CheckKind.PostalCodeRegion,
+                    Role.PostalCode,
+                    belongs.Length == 0
+                        ? $"No place in {country.Name} has the code {value}."
+                        : $"{value} belongs to {belongs}, not to {region.Code}."
+                );
                 break;
             case PostalCodeState.Malformed or PostalCodeState.LostZero:
-                row.Add(CheckKind.PostalCodeMalformed, Role.PostalCode, $"“{value}” is no postal code of {country.Name}, which writes {country.Masks[0].Replace('9', '0')}.");
+                row.Add(
+                    CheckKind.PostalCodeMalformed,
+                    Role.PostalCode,
+                    $"“{value}” is no postal code of {country.Name}, which writes {country.Masks[0].Replace('9', '0')}."
+                );
                 break;
         }
     }
 
     static void Missing(CheckedRow row)
     {
-        foreach (var (role, needed) in new[] { (Role.Street, true), (Role.City, true), (Role.PostalCode, row.Country is { Masks.Count: > 0 }), (Role.Region, row.Country is { NeedsRegion: true }) })
+        foreach (
+            var (role, needed) in new[]
+            {
+                (Role.Street, true),
+                (Role.City, true),
+                (Role.PostalCode, row.Country is { Masks.Count: > 0 }),
+                (Role.Region, row.Country is { NeedsRegion: true }),
+            }
+        )
         {
-            if (!needed || !row.Has(role) || row[role] is not null) continue;
+            if (!needed || !row.Has(role) || row[role] is not null)
+                continue;
             var message = $"{row.Heading(role)} is blank{(row.Country is null ? "" : $"; an address in {row.Country.Name} needs it")}.";
             // The first digits of the code say where it lies, where they say so without a doubt.
-            if (role == Role.Region && row[Role.PostalCode] is { } code && row.Country!.RegionsOfCode(code).ToList() is [var only]) row.Add(CheckKind.MissingPart, role, message, only.Code);
-            else row.Add(CheckKind.MissingPart, role, message);
+            if (role == Role.Region && row[Role.PostalCode] is { } code && row.Country!.RegionsOfCode(code).ToList() is [var only])
+                row.Add(CheckKind.MissingPart, role, message, only.Code);
+            else
+                row.Add(CheckKind.MissingPart, role, message);
         }
     }
 }

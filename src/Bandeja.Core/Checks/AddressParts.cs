@@ -18,46 +18,81 @@ public sealed partial record AddressParts(string? Street, string? City, string? 
     public static AddressParts? Of(string text, Country? country)
     {
         var parts = text.Replace('\n', ',').Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).ToList();
-        if (parts.Count == 0 || text.Length > 300) return null;
+        if (parts.Count == 0 || text.Length > 300)
+            return null;
         var last = parts[^1];
         if (country is null or { Code: "US" or "CA" or "AU" } && AfterRegion().Match(last) is { Success: true } m)
         {
             var (before, region, code) = (m.Groups["city"].Value.Trim(), m.Groups["region"].Value, m.Groups["code"].Value);
             parts.RemoveAt(parts.Count - 1);
-            if (before.Length > 0) parts.Add(before);
+            if (before.Length > 0)
+                parts.Add(before);
             return Compose(parts, region, code);
         }
         // 1237 NW Pine Ave is a street, however much its number looks like a postal code; so is PO Box 12345.
-        if (country is not { Code: "US" or "CA" or "GB" or "IE" or "AU" or "NZ" } && CodeFirst().Match(last) is { Success: true } first && IsPlace(first.Groups["city"].Value) && IsCode(first.Groups["code"].Value.Trim(), country))
+        if (
+            country is not { Code: "US" or "CA" or "GB" or "IE" or "AU" or "NZ" }
+            && CodeFirst().Match(last) is { Success: true } first
+            && IsPlace(first.Groups["city"].Value)
+            && IsCode(first.Groups["code"].Value.Trim(), country)
+        )
         {
             parts[^1] = first.Groups["city"].Value.Trim();
             return Compose(parts, null, first.Groups["code"].Value.Trim());
         }
-        if (CodeLast().Match(last) is { Success: true } end && end.Groups["city"].Value.Trim() is var place && (place.Length > 0 ? IsPlace(place) : parts.Count > 1 && IsPlace(parts[^2])) && IsCode(end.Groups["code"].Value, country))
+        if (
+            CodeLast().Match(last) is { Success: true } end
+            && end.Groups["city"].Value.Trim() is var place
+            && (place.Length > 0 ? IsPlace(place) : parts.Count > 1 && IsPlace(parts[^2]))
+            && IsCode(end.Groups["code"].Value, country)
+        )
         {
-            if (place.Length > 0) parts[^1] = place;
-            else parts.RemoveAt(parts.Count - 1);
+            if (place.Length > 0)
+                parts[^1] = place;
+            else
+                parts.RemoveAt(parts.Count - 1);
             return Compose(parts, null, end.Groups["code"].Value);
         }
         return null;
     }
 
-    static bool IsCode(string code, Country? country) => country is null || country.Masks.Count == 0 || Places.PostalCode.Judge(country, code).State is PostalCodeState.Right or PostalCodeState.OtherForm;
+    static bool IsCode(string code, Country? country) =>
+        country is null
+        || country.Masks.Count == 0
+        || Places.PostalCode.Judge(country, code).State is PostalCodeState.Right or PostalCodeState.OtherForm;
 
-    static bool IsPlace(string text) => text.Length > 2 && char.IsLetter(text[0]) && !text.Any(char.IsAsciiDigit) && !NoPlace().IsMatch(text) && StreetLine.Of($"1 {text.TrimEnd('.')}").Suffix.Length == 0;
+    static bool IsPlace(string text) =>
+        text.Length > 2
+        && char.IsLetter(text[0])
+        && !text.Any(char.IsAsciiDigit)
+        && !NoPlace().IsMatch(text)
+        && StreetLine.Of($"1 {text.TrimEnd('.')}").Suffix.Length == 0;
 
     static AddressParts Compose(List<string> parts, string? region, string code) =>
         new(parts.Count > 1 ? string.Join(", ", parts.Take(parts.Count - 1)) : null, parts.Count > 0 ? parts[^1] : null, region, code);
 
-    [GeneratedRegex(@"^(?<city>.*?)\s*\b(?<region>[A-Z]{2,3})\.?\s+(?<code>\d{5}(-\d{4})?|\d{4}|[A-Z]\d[A-Z] ?\d[A-Z]\d)$", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^(?<city>.*?)\s*\b(?<region>[A-Z]{2,3})\.?\s+(?<code>\d{5}(-\d{4})?|\d{4}|[A-Z]\d[A-Z] ?\d[A-Z]\d)$",
+        RegexOptions.CultureInvariant
+    )]
     private static partial Regex AfterRegion();
 
-    [GeneratedRegex(@"^(p\.? ?o\.? box|box|suite|ste|apt|apartment|unit|room|floor|lot|rr|route|highway|hwy|postfach|apartado|postbus|boks|b\.?p\.?)\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^(p\.? ?o\.? box|box|suite|ste|apt|apartment|unit|room|floor|lot|rr|route|highway|hwy|postfach|apartado|postbus|boks|b\.?p\.?)\b",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
     private static partial Regex NoPlace();
 
-    [GeneratedRegex(@"^(?<code>\d{5}|\d{4}-\d{3}|\d{4} [A-Z]{2}|\d{4}|\d{3} \d{2}|\d{2}-\d{3})\s+(?<city>\p{L}.*)$", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^(?<code>\d{5}|\d{4}-\d{3}|\d{4} [A-Z]{2}|\d{4}|\d{3} \d{2}|\d{2}-\d{3})\s+(?<city>\p{L}.*)$",
+        RegexOptions.CultureInvariant
+    )]
     private static partial Regex CodeFirst();
 
-    [GeneratedRegex(@"^(?<city>.*?)\s*(?<code>\d{5}(-\d{4}|-\d{3})?|\d{3}-\d{4}|[A-Z]\d{2} [A-Z0-9]{4}|[A-Z]{1,2}\d[A-Z\d]? \d[A-Z]{2}|[A-Z]\d[A-Z] \d[A-Z]\d)$", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^(?<city>.*?)\s*(?<code>\d{5}(-\d{4}|-\d{3})?|\d{3}-\d{4}|[A-Z]\d{2} [A-Z0-9]{4}|[A-Z]{1,2}\d[A-Z\d]? \d[A-Z]{2}|"
+            + @"[A-Z]\d[A-Z] \d[A-Z]\d)$",
+        RegexOptions.CultureInvariant
+    )]
     private static partial Regex CodeLast();
 }

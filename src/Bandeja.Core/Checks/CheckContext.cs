@@ -13,12 +13,16 @@ public sealed record CheckSettings(Country Home, DateOnly Today, Func<Rune, bool
 /// <summary>One row under inspection: its values by role, its country, and the doubts so far.</summary>
 sealed class CheckedRow(IReadOnlyList<Column> columns, CheckSettings settings)
 {
-    readonly int[] byRole = [.. Enum.GetValues<Role>().Select(role => role == Role.None ? -1 : columns.ToList().FindIndex(c => c.Role == role))];
+    readonly int[] byRole =
+    [
+        .. Enum.GetValues<Role>().Select(role => role == Role.None ? -1 : columns.ToList().FindIndex(c => c.Role == role)),
+    ];
 
     public IReadOnlyList<Column> Columns => columns;
     public CheckSettings Settings => settings;
     public IReadOnlyList<string?> Values { get; private set; } = [];
     public List<Doubt> Doubts { get; private set; } = [];
+
     /// <summary>The recipient's country; null where what stands there is not known.</summary>
     public Country? Country { get; private set; }
 
@@ -31,9 +35,14 @@ sealed class CheckedRow(IReadOnlyList<Column> columns, CheckSettings settings)
 
     /// <summary>Position of the column with a role, or -1.</summary>
     public int At(Role role) => byRole[(int)role];
+
     public bool Has(Role role) => At(role) >= 0;
+
     public string? this[Role role] => At(role) is >= 0 and var at && !string.IsNullOrWhiteSpace(Values[at]) ? Values[at] : null;
+
     public string Heading(Role role) => Columns[At(role)].Name;
+
     public void Add(CheckKind kind, Role role, string message) => Doubts.Add(Doubt.Of(kind, At(role), message));
+
     public void Add(CheckKind kind, Role role, string message, string? value) => Doubts.Add(Doubt.With(kind, At(role), message, value));
 }

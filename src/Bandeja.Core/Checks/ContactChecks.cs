@@ -7,16 +7,77 @@ namespace Bandeja.Core.Checks;
 static class ContactChecks
 {
     static readonly HashSet<string> Desks = new(StringComparer.OrdinalIgnoreCase)
-        { "info", "office", "admin", "sales", "contact", "kontakt", "contacto", "support", "help", "hello", "mail", "post", "team", "noreply", "no-reply", "donotreply", "webmaster", "postmaster", "hostmaster", "abuse", "billing", "accounts", "marketing", "press", "enquiries", "reception", "buero", "ventas", "service" };
+    {
+        "info",
+        "office",
+        "admin",
+        "sales",
+        "contact",
+        "kontakt",
+        "contacto",
+        "support",
+        "help",
+        "hello",
+        "mail",
+        "post",
+        "team",
+        "noreply",
+        "no-reply",
+        "donotreply",
+        "webmaster",
+        "postmaster",
+        "hostmaster",
+        "abuse",
+        "billing",
+        "accounts",
+        "marketing",
+        "press",
+        "enquiries",
+        "reception",
+        "buero",
+        "ventas",
+        "service",
+    };
 
     static readonly string[] Domains =
-        ["gmail.com", "googlemail.com", "yahoo.com", "yahoo.co.uk", "hotmail.com", "hotmail.co.uk", "outlook.com", "live.com", "msn.com", "icloud.com", "me.com", "aol.com", "comcast.net", "verizon.net", "att.net", "protonmail.com", "gmx.de", "gmx.net", "web.de", "t-online.de", "orange.fr", "wanadoo.fr", "free.fr", "laposte.net", "btinternet.com", "example.org", "example.com", "example.net"];
+    [
+        "gmail.com",
+        "googlemail.com",
+        "yahoo.com",
+        "yahoo.co.uk",
+        "hotmail.com",
+        "hotmail.co.uk",
+        "outlook.com",
+        "live.com",
+        "msn.com",
+        "icloud.com",
+        "me.com",
+        "aol.com",
+        "comcast.net",
+        "verizon.net",
+        "att.net",
+        "protonmail.com",
+        "gmx.de",
+        "gmx.net",
+        "web.de",
+        "t-online.de",
+        "orange.fr",
+        "wanadoo.fr",
+        "free.fr",
+        "laposte.net",
+        "btinternet.com",
+        "example.org",
+        "example.com",
+        "example.net",
+    ];
     static readonly HashSet<string> Known = new(Domains, StringComparer.OrdinalIgnoreCase);
 
     public static void Check(CheckedRow row)
     {
-        if (row[Role.Email] is { } email) Email(row, email.Trim());
-        if (row[Role.Phone] is { } phone) Phone(row, phone.Trim());
+        if (row[Role.Email] is { } email)
+            Email(row, email.Trim());
+        if (row[Role.Phone] is { } phone)
+            Phone(row, phone.Trim());
     }
 
     static void Email(CheckedRow row, string email)
@@ -24,32 +85,40 @@ static class ContactChecks
         if (!EmailAddress.IsValid(email))
         {
             var mended = Mended(email);
-            if (EmailAddress.IsValid(mended)) row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is no email address as it stands.", mended);
-            else row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is no email address.");
+            if (EmailAddress.IsValid(mended))
+                row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is no email address as it stands.", mended);
+            else
+                row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is no email address.");
             return;
         }
         var at = email.LastIndexOf('@');
         var domain = email[(at + 1)..].ToLowerInvariant();
-        if (Likely(domain) is { } likely) row.Add(CheckKind.EmailTypo, Role.Email, $"“{domain}” is probably “{likely}”.", email[..(at + 1)] + likely);
-        if (Desks.Contains(email[..at])) row.Add(CheckKind.RoleAccount, Role.Email, $"{email} is the address of a desk, not of a person.");
+        if (Likely(domain) is { } likely)
+            row.Add(CheckKind.EmailTypo, Role.Email, $"“{domain}” is probably “{likely}”.", email[..(at + 1)] + likely);
+        if (Desks.Contains(email[..at]))
+            row.Add(CheckKind.RoleAccount, Role.Email, $"{email} is the address of a desk, not of a person.");
     }
 
     static string Mended(string email)
     {
         var mended = string.Concat(email.Where(c => !char.IsWhiteSpace(c) && c is not ('<' or '>' or '"'))).TrimEnd('.', ',', ';');
-        if (mended.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase)) mended = mended[7..];
+        if (mended.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase))
+            mended = mended[7..];
         return mended.Replace(',', '.').Replace("@@", "@").Replace("..", ".").Replace("(at)", "@").Replace("[at]", "@").Replace("@.", "@");
     }
 
     /// <summary>The domain that was probably meant, or null where nothing speaks against it.</summary>
     static string? Likely(string domain)
     {
-        if (Known.Contains(domain)) return null;
+        if (Known.Contains(domain))
+            return null;
         var ending = domain[(domain.LastIndexOf('.') + 1)..];
-        if (ending is "con" or "cmo" or "ocm" or "vom" or "comm" or "coom") return Likely(domain[..^ending.Length] + "com") ?? domain[..^ending.Length] + "com";
+        if (ending is "con" or "cmo" or "ocm" or "vom" or "comm" or "coom")
+            return Likely(domain[..^ending.Length] + "com") ?? domain[..^ending.Length] + "com";
         foreach (var known in Domains)
             // Short names are near to too much: gmx.de and gmx.net are both right.
-            if (known.Length > 6 && Math.Abs(known.Length - domain.Length) <= 1 && Language.Names.Distance(known, domain) == 1) return known;
+            if (known.Length > 6 && Math.Abs(known.Length - domain.Length) <= 1 && Language.Names.Distance(known, domain) == 1)
+                return known;
         return null;
     }
 
@@ -57,12 +126,18 @@ static class ContactChecks
 
     static void Phone(CheckedRow row, string phone)
     {
-        if (row.Country is { } country && country.Code is "US" or "CA" && IsNorthAmerican(phone)) return;
+        if (row.Country is { } country && country.Code is "US" or "CA" && IsNorthAmerican(phone))
+            return;
         try
         {
             var number = Phones.Parse(phone, row.Country?.Code ?? row.Settings.Home.Code);
-            if (Phones.IsPossibleNumber(number)) return;
-            row.Add(CheckKind.Phone, Role.Phone, $"“{phone}” has the wrong number of digits{(row.Country is null ? "" : $" for {row.Country.Name}")}.");
+            if (Phones.IsPossibleNumber(number))
+                return;
+            row.Add(
+                CheckKind.Phone,
+                Role.Phone,
+                $"“{phone}” has the wrong number of digits{(row.Country is null ? "" : $" for {row.Country.Name}")}."
+            );
         }
         catch (NumberParseException)
         {
@@ -77,8 +152,14 @@ static class ContactChecks
         var n = 0;
         foreach (var c in phone)
         {
-            if (char.IsAsciiDigit(c)) { if (n == 12) return false; digits[n++] = c; }
-            else if (c is not (' ' or '-' or '(' or ')' or '.' or '+')) return false;
+            if (char.IsAsciiDigit(c))
+            {
+                if (n == 12)
+                    return false;
+                digits[n++] = c;
+            }
+            else if (c is not (' ' or '-' or '(' or ')' or '.' or '+'))
+                return false;
         }
         var start = n == 11 && digits[0] == '1' ? 1 : 0;
         return n - start == 10 && digits[start] >= '2' && digits[start + 3] >= '2';

@@ -3,7 +3,8 @@ using System.Text.RegularExpressions;
 
 namespace Bandeja.Core.Checks;
 
-/// <summary>Numbers as people write them, when the column's own reading has failed: a decimal comma, a currency, spaces between thousands.</summary>
+/// <summary>Numbers as people write them, when the column's own reading has failed: a decimal comma, a currency, spaces between
+/// thousands.</summary>
 public static partial class NumberText
 {
     /// <summary>The number, or null where the text is none without a doubt.</summary>
@@ -11,14 +12,22 @@ public static partial class NumberText
     {
         var bare = Currency().Replace(text, "").Replace("'", "").Replace("’", "");
         bare = string.Concat(bare.Where(c => !char.IsWhiteSpace(c)));
-        if (bare.EndsWith(",-", StringComparison.Ordinal) || bare.EndsWith(".-", StringComparison.Ordinal)) bare = bare[..^2];
+        if (bare.EndsWith(",-", StringComparison.Ordinal) || bare.EndsWith(".-", StringComparison.Ordinal))
+            bare = bare[..^2];
         var negative = bare.StartsWith('-') || bare.StartsWith('(') && bare.EndsWith(')');
         bare = bare.Trim('(', ')', '-', '–');
         // The last point or comma divides the decimals where both are used, or where it is not followed by just three digits.
-        if (Continental().IsMatch(bare)) bare = bare.Replace(".", "").Replace(',', '.');
-        else if (Anglo().IsMatch(bare)) bare = bare.Replace(",", "");
-        else return null;
-        return bare.Length <= 20 && decimal.TryParse(bare, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) ? negative ? -number : number : null;
+        if (Continental().IsMatch(bare))
+            bare = bare.Replace(".", "").Replace(',', '.');
+        else if (Anglo().IsMatch(bare))
+            bare = bare.Replace(",", "");
+        else
+            return null;
+        return bare.Length <= 20 && decimal.TryParse(bare, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
+            ? negative
+                ? -number
+                : number
+            : null;
     }
 
     [GeneratedRegex(@"USD|EUR|GBP|CHF|CAD|MXN|US\$|[$€£]|\bdollars?\b|\beuros?\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]

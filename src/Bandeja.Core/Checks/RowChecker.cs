@@ -2,11 +2,13 @@ using Bandeja.Core.Lists;
 
 namespace Bandeja.Core.Checks;
 
-/// <summary>Makes all checks on one row after another. What it finds depends on that row alone, so an edit needs only its own row checked again. Serves one thread.</summary>
+/// <summary>Makes all checks on one row after another. What it finds depends on that row alone, so an edit needs only its own row checked
+/// again. Serves one thread.</summary>
 public sealed class RowChecker(IReadOnlyList<Column> columns, CheckSettings settings)
 {
     /// <summary>
-    /// The number of the rules. Raise it whenever a check finds anything else than before, so that lists checked by former rules are checked
+    /// The number of the rules. Raise it whenever a check finds anything else than before, so that lists checked by former rules are
+    /// checked
     /// again; <c>CheckRulesTests</c> tells when that is.
     /// </summary>
     public const int Rules = 5;

@@ -7,30 +7,101 @@ namespace Bandeja.Core.Checks;
 sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
 {
     static readonly HashSet<string> Placeholders = new(StringComparer.OrdinalIgnoreCase)
-        { "n/a", "n.a.", "#n/a", "none", "null", "nil", "test", "xxx", "xx", "-", "--", "---", "–", "—", ".", "..", "...", "?", "??", "???", "unknown", "tbd", "tba", "keine", "unbekannt", "ninguno", "desconocido", "s/n/a", "inconnu", "not available", "not applicable", "no data", "(blank)", "(none)", "asdf", "undefined", "nan" };
+    {
+        "n/a",
+        "n.a.",
+        "#n/a",
+        "none",
+        "null",
+        "nil",
+        "test",
+        "xxx",
+        "xx",
+        "-",
+        "--",
+        "---",
+        "–",
+        "—",
+        ".",
+        "..",
+        "...",
+        "?",
+        "??",
+        "???",
+        "unknown",
+        "tbd",
+        "tba",
+        "keine",
+        "unbekannt",
+        "ninguno",
+        "desconocido",
+        "s/n/a",
+        "inconnu",
+        "not available",
+        "not applicable",
+        "no data",
+        "(blank)",
+        "(none)",
+        "asdf",
+        "undefined",
+        "nan",
+    };
 
-    readonly int[] limits = [.. columns.Select(c => c.Role switch { Role.Title => 20, Role.GivenName or Role.FamilyName or Role.City => 40, Role.FullName or Role.Organisation or Role.Street or Role.Street2 or Role.Street3 => 60, Role.Region => 40, Role.PostalCode => 12, Role.Email => 254, Role.Phone => 30, _ => int.MaxValue })];
+    readonly int[] limits =
+    [
+        .. columns.Select(c =>
+            c.Role switch
+            {
+                Role.Title => 20,
+                Role.GivenName or Role.FamilyName or Role.City => 40,
+                Role.FullName or Role.Organisation or Role.Street or Role.Street2 or Role.Street3 => 60,
+                Role.Region => 40,
+                Role.PostalCode => 12,
+                Role.Email => 254,
+                Role.Phone => 30,
+                _ => int.MaxValue,
+            }
+        ),
+    ];
 
     public void Check(IReadOnlyList<string?> values, List<Doubt> doubts)
     {
         for (var i = 0; i < columns.Count; i++)
         {
             var value = values[i];
-            if (string.IsNullOrEmpty(value) || columns[i].Kind == ColumnKind.Computed) continue;
+            if (string.IsNullOrEmpty(value) || columns[i].Kind == ColumnKind.Computed)
+                continue;
             var column = columns[i];
-            if (HasStraySpace(value, out var multiline)) doubts.Add(Doubt.With(CheckKind.Spaces, i, $"{column.Name} has stray spaces.", Tidy(value, multiline)));
-            if (IsPlaceholder(value, column)) { doubts.Add(Doubt.With(CheckKind.Placeholder, i, $"{column.Name} is “{value}”, which stands for nothing.", null)); continue; }
-            if (!Ascii.IsValid(value)) Foreign(value, i, doubts);
-            if (Capitals(value, column) is { } capitals) doubts.Add(Doubt.With(CheckKind.Capitals, i, $"{column.Name} is all in {(value.Any(char.IsUpper) ? "capitals" : "small letters")}.", capitals));
-            if (value.Length > limits[i]) doubts.Add(Doubt.Of(CheckKind.TooLong, i, $"{column.Name} has {value.Length} characters; {limits[i]} fit."));
+            if (HasStraySpace(value, out var multiline))
+                doubts.Add(Doubt.With(CheckKind.Spaces, i, $"{column.Name} has stray spaces.", Tidy(value, multiline)));
+            if (IsPlaceholder(value, column))
+            {
+                doubts.Add(Doubt.With(CheckKind.Placeholder, i, $"{column.Name} is “{value}”, which stands for nothing.", null));
+                continue;
+            }
+            if (!Ascii.IsValid(value))
+                Foreign(value, i, doubts);
+            if (Capitals(value, column) is { } capitals)
+                doubts.Add(
+                    Doubt.With(
+                        CheckKind.Capitals,
+                        i,
+                        $"{column.Name} is all in {(value.Any(char.IsUpper) ? "capitals" : "small letters")}.",
+                        capitals
+                    )
+                );
+            if (value.Length > limits[i])
+                doubts.Add(Doubt.Of(CheckKind.TooLong, i, $"{column.Name} has {value.Length} characters; {limits[i]} fit."));
         }
     }
 
     static bool IsPlaceholder(string value, Column column)
     {
-        if (value.Length > 14 || column.Role == Role.Key) return false;
+        if (value.Length > 14 || column.Role == Role.Key)
+            return false;
         var trimmed = value.AsSpan().Trim();
-        if (trimmed is "0") return column.Type == ColumnType.Text && column.Kind == ColumnKind.Source;
+        if (trimmed is "0")
+            return column.Type == ColumnType.Text && column.Kind == ColumnKind.Source;
         // A note may well be a lone word; a name called Test or Null is rare enough to be looked at.
         return Placeholders.GetAlternateLookup<ReadOnlySpan<char>>().Contains(trimmed);
     }
@@ -42,8 +113,10 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
         for (var i = 1; i < value.Length; i++)
         {
             var c = value[i];
-            if (c == '\n') multiline = true;
-            if (c == '\u00A0' || c == '\t' || c == ' ' && value[i - 1] == ' ') stray = true;
+            if (c == '\n')
+                multiline = true;
+            if (c == '\u00A0' || c == '\t' || c == ' ' && value[i - 1] == ' ')
+                stray = true;
         }
         return stray;
     }
@@ -53,34 +126,70 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
     static string? Tidy(string value, bool multiline)
     {
         var lines = multiline ? value.Split('\n') : [value];
-        var tidy = string.Join('\n', lines.Select(line => string.Join(' ', line.Split([' ', '\u00A0', '\t', '\r', '\u2007', '\u202F', '\u3000', '\u200B', '\uFEFF', '\n'], StringSplitOptions.RemoveEmptyEntries)))).Trim('\n');
+        var tidy = string.Join(
+                '\n',
+                lines.Select(line =>
+                    string.Join(
+                        ' ',
+                        line.Split(
+                            [' ', '\u00A0', '\t', '\r', '\u2007', '\u202F', '\u3000', '\u200B', '\uFEFF', '\n'],
+                            StringSplitOptions.RemoveEmptyEntries
+                        )
+                    )
+                )
+            )
+            .Trim('\n');
         return tidy.Length == 0 ? null : tidy;
     }
 
     void Foreign(string value, int column, List<Doubt> doubts)
     {
-        if (Mojibake.Restore(value) is { } restored) { doubts.Add(Doubt.With(CheckKind.Garbled, column, $"“{value}” was garbled by a wrong encoding.", restored)); return; }
-        if (value.Contains('\uFFFD')) { doubts.Add(Doubt.Of(CheckKind.Garbled, column, $"“{value}” has lost a letter on the way.")); return; }
+        if (Mojibake.Restore(value) is { } restored)
+        {
+            doubts.Add(Doubt.With(CheckKind.Garbled, column, $"“{value}” was garbled by a wrong encoding.", restored));
+            return;
+        }
+        if (value.Contains('\uFFFD'))
+        {
+            doubts.Add(Doubt.Of(CheckKind.Garbled, column, $"“{value}” has lost a letter on the way."));
+            return;
+        }
         foreach (var rune in value.EnumerateRunes())
         {
-            if (rune.IsAscii || Rune.IsControl(rune) || Rune.IsWhiteSpace(rune) || settings.HasGlyph(rune)) continue;
-            doubts.Add(Doubt.Of(CheckKind.NoGlyph, column, $"{columns[column].Name} has “{rune}” (U+{rune.Value:X4}), which no typeface here can print."));
+            if (rune.IsAscii || Rune.IsControl(rune) || Rune.IsWhiteSpace(rune) || settings.HasGlyph(rune))
+                continue;
+            doubts.Add(
+                Doubt.Of(
+                    CheckKind.NoGlyph,
+                    column,
+                    $"{columns[column].Name} has “{rune}” (U+{rune.Value:X4}), which no typeface here can print."
+                )
+            );
             return;
         }
     }
 
     static string? Capitals(string value, Column column)
     {
-        if (column.Role is not (Role.GivenName or Role.FamilyName or Role.FullName or Role.Street or Role.Street2 or Role.Street3 or Role.City)) return null;
-        int upper = 0, lower = 0;
+        if (
+            column.Role
+            is not (Role.GivenName or Role.FamilyName or Role.FullName or Role.Street or Role.Street2 or Role.Street3 or Role.City)
+        )
+            return null;
+        int upper = 0,
+            lower = 0;
         foreach (var c in value)
         {
-            if (char.IsUpper(c)) upper++;
-            else if (char.IsLower(c)) lower++;
-            if (upper > 0 && lower > 0) return null;
+            if (char.IsUpper(c))
+                upper++;
+            else if (char.IsLower(c))
+                lower++;
+            if (upper > 0 && lower > 0)
+                return null;
         }
         // Initials such as JD and short words such as NE are nothing to lower.
-        if (upper + lower < 3) return null;
+        if (upper + lower < 3)
+            return null;
         var proposal = column.Role is Role.Street or Role.Street2 or Role.Street3 ? StreetCase.Of(value) : Language.NameCase.Of(value);
         return proposal == value ? null : proposal;
     }

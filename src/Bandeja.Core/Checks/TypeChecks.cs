@@ -21,33 +21,58 @@ sealed partial class TypeChecks
     {
         for (var i = 0; i < columns.Count; i++)
         {
-            if (columns[i].Type == ColumnType.Text || columns[i].Kind == ColumnKind.Computed || values[i] is not { } value || string.IsNullOrWhiteSpace(value)) continue;
+            if (
+                columns[i].Type == ColumnType.Text
+                || columns[i].Kind == ColumnKind.Computed
+                || values[i] is not { } value
+                || string.IsNullOrWhiteSpace(value)
+            )
+                continue;
             switch (columns[i].Type)
             {
-                case ColumnType.Number when !IsNumber(value): Number(i, value, doubts); break;
-                case ColumnType.Date: Date(i, value, doubts); break;
-                case ColumnType.YesNo when value is not ("yes" or "no"): YesNo(i, value, doubts); break;
+                case ColumnType.Number when !IsNumber(value):
+                    Number(i, value, doubts);
+                    break;
+                case ColumnType.Date:
+                    Date(i, value, doubts);
+                    break;
+                case ColumnType.YesNo when value is not ("yes" or "no"):
+                    YesNo(i, value, doubts);
+                    break;
             }
         }
     }
 
     static bool IsNumber(string value)
     {
-        foreach (var c in value) if (!char.IsAsciiDigit(c) && c is not ('.' or '-')) return false;
+        foreach (var c in value)
+            if (!char.IsAsciiDigit(c) && c is not ('.' or '-'))
+                return false;
         return decimal.TryParse(value, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out _);
     }
 
     void Number(int column, string value, List<Doubt> doubts)
     {
         var message = $"{columns[column].Name} is “{value}”, which is text and cannot be computed with.";
-        doubts.Add(NumberText.Read(value) is { } number ? Doubt.With(CheckKind.NotANumber, column, message, number.ToString(CultureInfo.InvariantCulture)) : Doubt.Of(CheckKind.NotANumber, column, message));
+        doubts.Add(
+            NumberText.Read(value) is { } number
+                ? Doubt.With(CheckKind.NotANumber, column, message, number.ToString(CultureInfo.InvariantCulture))
+                : Doubt.Of(CheckKind.NotANumber, column, message)
+        );
     }
 
     void YesNo(int column, string value, List<Doubt> doubts)
     {
-        var proposal = FoldedText.Of(value.Trim()) switch { "x" or "1" or "✓" or "✔" or "wahr" or "vrai" or "verdadero" or "on" or "t" => "yes", "0" or "falsch" or "faux" or "falso" or "off" or "f" => "no", _ => null };
+        var proposal = FoldedText.Of(value.Trim()) switch
+        {
+            "x" or "1" or "✓" or "✔" or "wahr" or "vrai" or "verdadero" or "on" or "t" => "yes",
+            "0" or "falsch" or "faux" or "falso" or "off" or "f" => "no",
+            _ => null,
+        };
         var message = $"{columns[column].Name} is “{value}”, neither yes nor no.";
-        doubts.Add(proposal is null ? Doubt.Of(CheckKind.NotYesNo, column, message) : Doubt.With(CheckKind.NotYesNo, column, message, proposal));
+        doubts.Add(
+            proposal is null ? Doubt.Of(CheckKind.NotYesNo, column, message) : Doubt.With(CheckKind.NotYesNo, column, message, proposal)
+        );
     }
 
     void Date(int column, string value, List<Doubt> doubts)
@@ -55,19 +80,37 @@ sealed partial class TypeChecks
         var name = columns[column].Name;
         if (DateOnly.TryParseExact(value, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date))
         {
-            if (date.Year < 1900) doubts.Add(Doubt.Of(CheckKind.DateFar, column, $"{name} is {value}: more than a lifetime ago."));
-            else if (past[column] && date > settings.Today) doubts.Add(Doubt.Of(CheckKind.DateFar, column, $"{name} is {value}, which is yet to come."));
-            else if (date.Year > settings.Today.Year + 20) doubts.Add(Doubt.Of(CheckKind.DateFar, column, $"{name} is {value}, a long time from now."));
+            if (date.Year < 1900)
+                doubts.Add(Doubt.Of(CheckKind.DateFar, column, $"{name} is {value}: more than a lifetime ago."));
+            else if (past[column] && date > settings.Today)
+                doubts.Add(Doubt.Of(CheckKind.DateFar, column, $"{name} is {value}, which is yet to come."));
+            else if (date.Year > settings.Today.Year + 20)
+                doubts.Add(Doubt.Of(CheckKind.DateFar, column, $"{name} is {value}, a long time from now."));
             return;
         }
         var readings = DateText.Readings(value, settings.Today);
-        if (readings.Count == 1) doubts.Add(Doubt.With(CheckKind.NotADate, column, $"{name} is “{value}”, which is not written as a date here.", Iso(readings[0])));
-        else if (readings.Count > 1) doubts.Add(Doubt.Of(CheckKind.AmbiguousDate, column, $"{name} is “{value}”: {string.Join(" or ", readings.Select(r => r.ToString("MMMM d, yyyy", CultureInfo.InvariantCulture)))}."));
-        else doubts.Add(Doubt.Of(CheckKind.NotADate, column, $"{name} is “{value}”, which is no date."));
+        if (readings.Count == 1)
+            doubts.Add(
+                Doubt.With(CheckKind.NotADate, column, $"{name} is “{value}”, which is not written as a date here.", Iso(readings[0]))
+            );
+        else if (readings.Count > 1)
+            doubts.Add(
+                Doubt.Of(
+                    CheckKind.AmbiguousDate,
+                    column,
+                    $"{name} is “{value}”: "
+                        + $"{string.Join(" or ", readings.Select(r => r.ToString("MMMM d, yyyy", CultureInfo.InvariantCulture)))}."
+                )
+            );
+        else
+            doubts.Add(Doubt.Of(CheckKind.NotADate, column, $"{name} is “{value}”, which is no date."));
     }
 
     static string Iso(DateOnly date) => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
-    [GeneratedRegex(@"\b(birth|born|joined|since|last|gift|paid|visited|member from|geburt\w*|seit|nacimiento|alta|naissance|depuis)\b", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"\b(birth|born|joined|since|last|gift|paid|visited|member from|geburt\w*|seit|nacimiento|alta|naissance|depuis)\b",
+        RegexOptions.CultureInvariant
+    )]
     private static partial Regex Past();
 }

@@ -20,25 +20,34 @@ public static class Ahead
                 foreach (var element in source)
                 {
                     batch.Add(element);
-                    if (batch.Count < Together) continue;
+                    if (batch.Count < Together)
+                        continue;
                     waiting.Add([.. batch], stop.Token);
                     batch.Clear();
                 }
-                if (batch.Count > 0) waiting.Add([.. batch], stop.Token);
+                if (batch.Count > 0)
+                    waiting.Add([.. batch], stop.Token);
             }
-            finally { waiting.CompleteAdding(); }
+            finally
+            {
+                waiting.CompleteAdding();
+            }
         });
         try
         {
             foreach (var batch in waiting.GetConsumingEnumerable())
-            foreach (var element in batch) yield return element;
+            foreach (var element in batch)
+                yield return element;
             making.GetAwaiter().GetResult();
         }
         finally
         {
             // Whoever stops in the middle stops the source, too, and waits for it: it may hold a database open.
             stop.Cancel();
-            try { making.Wait(); }
+            try
+            {
+                making.Wait();
+            }
             catch (AggregateException) { }
         }
     }

@@ -3,29 +3,46 @@ using Bandeja.Core.Language;
 
 namespace Bandeja.Core.Composition;
 
-/// <summary>Binds a letter's blocks to a list: parses their fields and brackets once, and lays out once what is the same for everyone.</summary>
+/// <summary>Binds a letter's blocks to a list: parses their fields and brackets once, and lays out once what is the same for
+/// everyone.</summary>
 sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
 {
-    const double ItemIndent = 18, QuoteIndent = 20;
+    const double ItemIndent = 18,
+        QuoteIndent = 20;
     int block;
 
     /// <summary>Binds the blocks of a letter, a header or a footer.</summary>
     public IReadOnlyList<TemplatePart> Bind(IReadOnlyList<Block> blocks, Names names, BlockFrame frame)
     {
         var tokens = new List<TemplateToken>();
-        for (var i = 0; i < blocks.Count; i++) Tokens(blocks[i], names, tokens, i);
+        for (var i = 0; i < blocks.Count; i++)
+            Tokens(blocks[i], names, tokens, i);
         block = 0;
-        var parts = BracketReader.Read(tokens, names, (token, scope) => token.Thing is (Block b, int index) ? new PlainPart("", One(b, index, scope, frame)) : null, Tell);
+        var parts = BracketReader.Read(
+            tokens,
+            names,
+            (token, scope) => token.Thing is (Block b, int index) ? new PlainPart("", One(b, index, scope, frame)) : null,
+            Tell
+        );
         return frame.Body ? Grouped(parts, frame) : parts;
     }
 
-    void Tell(TemplateToken token, LanguageError error) => errors.Add(new(block, token.Source.Length > 0 ? token.Source : token.Text, error with { Position = token.Position + error.Position }));
+    void Tell(TemplateToken token, LanguageError error) =>
+        errors.Add(
+            new(block, token.Source.Length > 0 ? token.Source : token.Text, error with { Position = token.Position + error.Position })
+        );
 
     IReadOnlyList<TemplatePart> Inner(IReadOnlyList<Block> blocks, Names names, BlockFrame frame)
     {
         var tokens = new List<TemplateToken>();
-        foreach (var b in blocks) Tokens(b, names, tokens, block);
-        return BracketReader.Read(tokens, names, (token, scope) => token.Thing is (Block b, int) ? new PlainPart("", One(b, block, scope, frame)) : null, Tell);
+        foreach (var b in blocks)
+            Tokens(b, names, tokens, block);
+        return BracketReader.Read(
+            tokens,
+            names,
+            (token, scope) => token.Thing is (Block b, int) ? new PlainPart("", One(b, block, scope, frame)) : null,
+            Tell
+        );
     }
 
     /// <summary>A block as tokens: brackets around blocks become markers, and so does a paragraph that holds nothing but markers.</summary>
@@ -37,14 +54,21 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
                 for (var i = 0; i < choice.Branches.Count; i++)
                 {
                     var (test, blocks) = choice.Branches[i];
-                    tokens.Add(test is null && i > 0 ? new(TokenKind.Otherwise, "", 0, null, "otherwise") : new(i == 0 ? TokenKind.When : TokenKind.OrWhen, test ?? "", 0, null, $"when {test}"));
-                    foreach (var inner in blocks) Tokens(inner, names, tokens, index);
+                    tokens.Add(
+                        test is null && i > 0
+                            ? new(TokenKind.Otherwise, "", 0, null, "otherwise")
+                            : new(i == 0 ? TokenKind.When : TokenKind.OrWhen, test ?? "", 0, null, $"when {test}")
+                    );
+                    foreach (var inner in blocks)
+                        Tokens(inner, names, tokens, index);
                 }
-                if (choice.Branches.Count > 0) tokens.Add(new(TokenKind.End, "", 0, null, "end"));
+                if (choice.Branches.Count > 0)
+                    tokens.Add(new(TokenKind.End, "", 0, null, "end"));
                 break;
             case EachBlock each:
                 tokens.Add(new(TokenKind.Each, each.Rows, 0, null, $"each {each.Rows}"));
-                foreach (var inner in each.Blocks) Tokens(inner, names, tokens, index);
+                foreach (var inner in each.Blocks)
+                    Tokens(inner, names, tokens, index);
                 tokens.Add(new(TokenKind.End, "", 0, null, "end"));
                 break;
             case Paragraph paragraph when OnlyMarkers(paragraph, names) is { } markers:
@@ -58,13 +82,17 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
 
     static List<TemplateToken>? OnlyMarkers(Paragraph paragraph, Names names)
     {
-        if (paragraph.Inlines.Count == 0) return null;
+        if (paragraph.Inlines.Count == 0)
+            return null;
         var markers = new List<TemplateToken>();
         foreach (var inline in paragraph.Inlines)
         {
-            if (inline is FieldInline field) markers.Add(TemplateToken.OfBraces(field.Source, 0, names, null));
-            else if (inline is TextInline text) markers.AddRange(Template.Scan(text.Text, names, null, []));
-            else return null;
+            if (inline is FieldInline field)
+                markers.Add(TemplateToken.OfBraces(field.Source, 0, names, null));
+            else if (inline is TextInline text)
+                markers.AddRange(Template.Scan(text.Text, names, null, []));
+            else
+                return null;
         }
         markers.RemoveAll(t => t.Kind == TokenKind.Plain && string.IsNullOrWhiteSpace(t.Text));
         return markers.Count > 0 && markers.All(t => t.IsMarker) ? markers : null;
@@ -81,7 +109,19 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
             Barcode c => Code(c, names, frame, place),
             Rule r => new BoundRule(r, frame, place),
             ItemList l => List(l, names, frame, place),
-            Quote q => new BoundQuote(Inner(q.Blocks, names, frame.In(QuoteIndent, QuoteIndent, 6, new(ElementKind.Quote, frame.Parent)) with { Body = false, Place = place }), frame, place),
+            Quote q => new BoundQuote(
+                Inner(
+                    q.Blocks,
+                    names,
+                    frame.In(QuoteIndent, QuoteIndent, 6, new(ElementKind.Quote, frame.Parent)) with
+                    {
+                        Body = false,
+                        Place = place,
+                    }
+                ),
+                frame,
+                place
+            ),
             Table t => Table(t, names, frame, place),
             _ => new BoundBreak(frame),
         };
@@ -91,7 +131,8 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
             var flows = new List<Flow>();
             maker.Make(bound, flows, notes);
             bound.Fixed = flows;
-            if (!notes.IsEmpty) bound.Notes = notes;
+            if (!notes.IsEmpty)
+                bound.Notes = notes;
         }
         return bound;
     }
@@ -101,12 +142,20 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
         string? mistake = null;
         if (code.Mail is { } mail)
         {
-            try { IntelligentMail.Tracking(mail.BarcodeId, mail.Service, mail.Mailer, 0); }
-            catch (IntelligentMailException e) { mistake = e.Message; }
+            try
+            {
+                IntelligentMail.Tracking(mail.BarcodeId, mail.Service, mail.Mailer, 0);
+            }
+            catch (IntelligentMailException e)
+            {
+                mistake = e.Message;
+            }
             mailers.Add(mail.Mailer);
         }
-        else if (string.IsNullOrWhiteSpace(code.Source)) mistake = "The barcode has no content yet; write what it is to hold.";
-        if (mistake is not null) errors.Add(new(block, code.Mail?.Mailer ?? code.Source, new(0, 0, mistake)));
+        else if (string.IsNullOrWhiteSpace(code.Source))
+            mistake = "The barcode has no content yet; write what it is to hold.";
+        if (mistake is not null)
+            errors.Add(new(block, code.Mail?.Mailer ?? code.Source, new(0, 0, mistake)));
         return new(code, mistake is null && code.Mail is null ? Expression(code.Source, names) : null, mistake, frame, place);
     }
 
@@ -117,9 +166,11 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
 
     Expression? Expression(string? source, Names names)
     {
-        if (source is null) return null;
+        if (source is null)
+            return null;
         var parsed = FieldParser.ParseExpression(source, names);
-        foreach (var error in parsed.Errors) errors.Add(new(block, source, error));
+        foreach (var error in parsed.Errors)
+            errors.Add(new(block, source, error));
         return parsed.Expression;
     }
 
@@ -129,26 +180,44 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
         var wrong = new List<LanguageError>();
         foreach (var inline in paragraph.Inlines)
         {
-            object thing = inline.Style.Link is { } link && link.Contains('{') ? new LinkedStyle(inline.Style, Template.Parse(link, names)) : inline.Style;
-            if (thing is LinkedStyle linked) foreach (var error in linked.Link.Errors) errors.Add(new(block, inline.Style.Link!, error));
+            object thing =
+                inline.Style.Link is { } link && link.Contains('{')
+                    ? new LinkedStyle(inline.Style, Template.Parse(link, names))
+                    : inline.Style;
+            if (thing is LinkedStyle linked)
+                foreach (var error in linked.Link.Errors)
+                    errors.Add(new(block, inline.Style.Link!, error));
             switch (inline)
             {
                 case TextInline text:
                     wrong.Clear();
                     tokens.AddRange(Template.Scan(text.Text, names, thing, wrong));
-                    foreach (var error in wrong) errors.Add(new(block, text.Text, error));
+                    foreach (var error in wrong)
+                        errors.Add(new(block, text.Text, error));
                     break;
-                case FieldInline field: tokens.Add(TemplateToken.OfBraces(field.Source, 0, names, thing)); break;
-                case PictureInline picture: tokens.Add(new(TokenKind.Plain, "", 0, (picture, picture.Box))); break;
-                default: tokens.Add(new(TokenKind.Plain, "", 0, inline)); break;
+                case FieldInline field:
+                    tokens.Add(TemplateToken.OfBraces(field.Source, 0, names, thing));
+                    break;
+                case PictureInline picture:
+                    tokens.Add(new(TokenKind.Plain, "", 0, (picture, picture.Box)));
+                    break;
+                default:
+                    tokens.Add(new(TokenKind.Plain, "", 0, inline));
+                    break;
             }
         }
-        return BracketReader.Read(tokens, names, (token, scope) => token.Thing switch
-        {
-            (PictureInline _, PictureBox box) => new PlainPart("", new BoundPictureInline(box, Expression(box.Source, scope))),
-            LineBreakInline => new PlainPart("", token.Thing),
-            _ => null,
-        }, Tell);
+        return BracketReader.Read(
+            tokens,
+            names,
+            (token, scope) =>
+                token.Thing switch
+                {
+                    (PictureInline _, PictureBox box) => new PlainPart("", new BoundPictureInline(box, Expression(box.Source, scope))),
+                    LineBreakInline => new PlainPart("", token.Thing),
+                    _ => null,
+                },
+            Tell
+        );
     }
 
     BoundList List(ItemList list, Names names, BlockFrame frame, string place)
@@ -157,19 +226,41 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
         var tokens = new List<TemplateToken>();
         foreach (var item in list.Items)
         {
-            if (item is [Paragraph only] && OnlyMarkers(only, names) is { } markers) tokens.AddRange(markers);
-            else tokens.Add(new(TokenKind.Plain, "", 0, item));
+            if (item is [Paragraph only] && OnlyMarkers(only, names) is { } markers)
+                tokens.AddRange(markers);
+            else
+                tokens.Add(new(TokenKind.Plain, "", 0, item));
         }
-        var items = BracketReader.Read(tokens, names, (token, scope) => token.Thing is IReadOnlyList<Block> item
-            ? new PlainPart("", new BoundItem(Inner(item, scope, frame.In(ItemIndent, parent: new(ElementKind.ListItem, element)) with { Body = false, Place = place })))
-            : null, Tell);
+        var items = BracketReader.Read(
+            tokens,
+            names,
+            (token, scope) =>
+                token.Thing is IReadOnlyList<Block> item
+                    ? new PlainPart(
+                        "",
+                        new BoundItem(
+                            Inner(
+                                item,
+                                scope,
+                                frame.In(ItemIndent, parent: new(ElementKind.ListItem, element)) with
+                                {
+                                    Body = false,
+                                    Place = place,
+                                }
+                            )
+                        )
+                    )
+                    : null,
+            Tell
+        );
         return new(list, items, frame, place);
     }
 
     BoundTable Table(Table table, Names names, BlockFrame frame, string place)
     {
         var widths = TableLayout.Widths(table, frame.Width, out var narrowed);
-        if (narrowed) maker.SharedNotes.TooLarge.Add($"The table in {place} is wider than the text, so its columns were made narrower.");
+        if (narrowed)
+            maker.SharedNotes.TooLarge.Add($"The table in {place} is wider than the text, so its columns were made narrower.");
         var element = new Element(ElementKind.Table, frame.Parent);
         var held = new int[widths.Length];
         var tokens = new List<TemplateToken>();
@@ -181,25 +272,41 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
                 Tell(bracket, new(0, row.Bracket!.Length, "A row can have “when …” or “each …” as its bracket."));
                 bracket = null;
             }
-            if (bracket is not null) tokens.Add(bracket);
+            if (bracket is not null)
+                tokens.Add(bracket);
             tokens.Add(new(TokenKind.Plain, "", 0, row));
-            if (bracket is not null) tokens.Add(new(TokenKind.End, "", 0, null, "end"));
+            if (bracket is not null)
+                tokens.Add(new(TokenKind.End, "", 0, null, "end"));
         }
         var number = 0;
-        var rows = BracketReader.Read(tokens, names, (token, scope) => token.Thing is TableRow row ? new PlainPart("", Row(row, ++number, scope)) : null, Tell);
+        var rows = BracketReader.Read(
+            tokens,
+            names,
+            (token, scope) => token.Thing is TableRow row ? new PlainPart("", Row(row, ++number, scope)) : null,
+            Tell
+        );
         return new(table, rows, widths, frame, place);
 
         BoundRow Row(TableRow row, int at, Names scope)
         {
             var line = new Element(ElementKind.Row, element);
             var places = TableLayout.Places(row.Cells, held);
-            var cells = row.Cells.Zip(places, (cell, p) =>
-            {
-                var width = widths.Skip(p.Column).Take(p.Span).Sum() - 2 * TableLayout.PaddingX;
-                var cellElement = new Element(cell.Heading ? ElementKind.HeadingCell : ElementKind.Cell, line) { ColumnSpan = p.Span, RowSpan = cell.RowSpan };
-                var inner = new BlockFrame(0, Math.Max(10, width), [], cellElement, false, $"the table in {place}, row {at}");
-                return (new BoundCell(cell, Inner(cell.Blocks, scope, inner), cellElement), p.Column, p.Span);
-            }).ToList();
+            var cells = row
+                .Cells.Zip(
+                    places,
+                    (cell, p) =>
+                    {
+                        var width = widths.Skip(p.Column).Take(p.Span).Sum() - 2 * TableLayout.PaddingX;
+                        var cellElement = new Element(cell.Heading ? ElementKind.HeadingCell : ElementKind.Cell, line)
+                        {
+                            ColumnSpan = p.Span,
+                            RowSpan = cell.RowSpan,
+                        };
+                        var inner = new BlockFrame(0, Math.Max(10, width), [], cellElement, false, $"the table in {place}, row {at}");
+                        return (new BoundCell(cell, Inner(cell.Blocks, scope, inner), cellElement), p.Column, p.Span);
+                    }
+                )
+                .ToList();
             return new BoundRow(row, cells);
         }
     }
@@ -217,7 +324,8 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
             while (kept.Count > 0)
             {
                 var count = kept.TakeWhile(b => b.Fixed!.All(f => f is LinesFlow or ItemFlow or TableFlow)).Count();
-                while (count > 0 && kept[count - 1].Fixed is [.., { Keep: true }]) count--;
+                while (count > 0 && kept[count - 1].Fixed is [.., { Keep: true }])
+                    count--;
                 if (count < 1)
                 {
                     result.Add(new PlainPart("", kept[0]));
@@ -226,21 +334,30 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
                 }
                 var flows = kept.Take(count).SelectMany(b => b.Fixed!).ToList();
                 var notes = new LayoutNotes();
-                foreach (var b in kept.Take(count)) if (b.Notes is not null) notes.Add(b.Notes);
-                if (flows.Count > 0) result.Add(new PlainPart("", new FixedGroup(new SharedFlow(flows, frame.Width), notes.IsEmpty ? null : notes)));
+                foreach (var b in kept.Take(count))
+                    if (b.Notes is not null)
+                        notes.Add(b.Notes);
+                if (flows.Count > 0)
+                    result.Add(new PlainPart("", new FixedGroup(new SharedFlow(flows, frame.Width), notes.IsEmpty ? null : notes)));
                 kept.RemoveRange(0, count);
             }
         }
         foreach (var part in parts)
         {
-            if (part is PlainPart { Thing: BoundBlock { Fixed: not null } bound }) { run.Add(bound); continue; }
-            Flush();
-            result.Add(part switch
+            if (part is PlainPart { Thing: BoundBlock { Fixed: not null } bound })
             {
-                WhenPart w => new WhenPart([.. w.Branches.Select(b => b with { Parts = Grouped(b.Parts, frame) })]),
-                EachPart e => e with { Parts = Grouped(e.Parts, frame) },
-                _ => part,
-            });
+                run.Add(bound);
+                continue;
+            }
+            Flush();
+            result.Add(
+                part switch
+                {
+                    WhenPart w => new WhenPart([.. w.Branches.Select(b => b with { Parts = Grouped(b.Parts, frame) })]),
+                    EachPart e => e with { Parts = Grouped(e.Parts, frame) },
+                    _ => part,
+                }
+            );
         }
         Flush();
         return result;

@@ -12,7 +12,8 @@ namespace Bandeja.Core.Composition;
 /// <param name="what">What is read, for messages.</param>
 sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup page, string what = "letter")
 {
-    const int MaxDepth = 100, MaxColumns = 40;
+    const int MaxDepth = 100,
+        MaxColumns = 40;
     static readonly double[] HeadingSizes = [1, 1.55, 1.25, 1.08];
     int depth;
 
@@ -22,8 +23,10 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
     /// <summary>Reads nodes that stand one below the other.</summary>
     public IReadOnlyList<Block> Blocks(JsonNode? nodes)
     {
-        if (nodes is null) return [];
-        if (++depth > MaxDepth) throw new LetterFormatException($"The {what} is nested more than {MaxDepth} deep.");
+        if (nodes is null)
+            return [];
+        if (++depth > MaxDepth)
+            throw new LetterFormatException($"The {what} is nested more than {MaxDepth} deep.");
         var blocks = nodes.AsArray().Select(n => Read(n!.AsObject())).ToList();
         depth--;
         return blocks;
@@ -35,33 +38,85 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
         var attributes = node["attrs"]?.AsObject();
         switch ((string?)node["type"])
         {
-            case "paragraph": return Paragraph(node, attributes, 0);
-            case "heading": return Paragraph(node, attributes, (int)Within((int?)attributes?["level"] ?? 1, 1, 3, "level of a heading"));
-            case "picture": return ReadPicture(attributes);
-            case "barcode": return ReadBarcode(attributes);
-            case "horizontalRule": return new Rule(Within((double?)attributes?["thickness"] ?? 0.75, 0.1, 20, "thickness of a rule"), Color((string?)attributes?["color"], "8a8577"), after);
-            case "pageBreak": return new PageBreak();
+            case "paragraph":
+                return Paragraph(node, attributes, 0);
+            case "heading":
+                return Paragraph(node, attributes, (int)Within((int?)attributes?["level"] ?? 1, 1, 3, "level of a heading"));
+            case "picture":
+                return ReadPicture(attributes);
+            case "barcode":
+                return ReadBarcode(attributes);
+            case "horizontalRule":
+                return new Rule(
+                    Within((double?)attributes?["thickness"] ?? 0.75, 0.1, 20, "thickness of a rule"),
+                    Color((string?)attributes?["color"], "8a8577"),
+                    after
+                );
+            case "pageBreak":
+                return new PageBreak();
             case "bulletList" or "orderedList":
-                return new ItemList((string?)node["type"] == "orderedList", (int?)attributes?["start"] ?? 1, [.. (node["content"]?.AsArray() ?? []).Select(i => Blocks(i!["content"]))], type);
-            case "blockquote": return new Quote(Blocks(node["content"]));
+                return new ItemList(
+                    (string?)node["type"] == "orderedList",
+                    (int?)attributes?["start"] ?? 1,
+                    [.. (node["content"]?.AsArray() ?? []).Select(i => Blocks(i!["content"]))],
+                    type
+                );
+            case "blockquote":
+                return new Quote(Blocks(node["content"]));
             case "when":
-                return new WhenBlock([.. (node["content"]?.AsArray() ?? []).Select(b => ((string?)b!["attrs"]?["test"], Blocks(b["content"])))]);
-            case "each": return new EachBlock((string?)attributes?["rows"] ?? "", Blocks(node["content"]));
-            case "table": return ReadTable(node, attributes);
-            default: throw new LetterFormatException($"{(what == "email" ? "An email" : "A letter")} has no part called “{(string?)node["type"]}”.");
+                return new WhenBlock(
+                    [.. (node["content"]?.AsArray() ?? []).Select(b => ((string?)b!["attrs"]?["test"], Blocks(b["content"])))]
+                );
+            case "each":
+                return new EachBlock((string?)attributes?["rows"] ?? "", Blocks(node["content"]));
+            case "table":
+                return ReadTable(node, attributes);
+            default:
+                throw new LetterFormatException(
+                    $"{(what == "email" ? "An email" : "A letter")} has no part called “{(string?)node["type"]}”."
+                );
         }
     }
 
-    static TextAlign Align(JsonObject? attributes) => ((string?)attributes?["textAlign"] ?? (string?)attributes?["align"]) switch { "center" => TextAlign.Center, "right" => TextAlign.Right, "justify" => TextAlign.Justify, _ => TextAlign.Left };
+    static TextAlign Align(JsonObject? attributes) =>
+        ((string?)attributes?["textAlign"] ?? (string?)attributes?["align"]) switch
+        {
+            "center" => TextAlign.Center,
+            "right" => TextAlign.Right,
+            "justify" => TextAlign.Justify,
+            _ => TextAlign.Left,
+        };
 
     Paragraph Paragraph(JsonObject node, JsonObject? a, int heading)
     {
         var baseStyle = heading == 0 ? type : type with { Size = Math.Round(type.Size * HeadingSizes[heading] * 2) / 2, Bold = true };
-        double Points(string name, double low, double high, double otherwise, double unit = 1) => a?[name] is { } v ? Within((double)v, low, high, name) * unit : otherwise;
-        var tabs = (a?["tabs"]?.AsArray() ?? []).Select(t => new TabStop(Within((double)t!["at"]!, 0, 1000, "place of a tab stop") * PointsPerMillimetre,
-            (string?)t["kind"] switch { "right" => TabKind.Right, "center" => TabKind.Center, "decimal" => TabKind.Decimal, _ => TabKind.Left })).OrderBy(t => t.At).ToList();
-        var style = new ParagraphStyle(Align(a), Points("lineSpacing", 0.8, 4, heading > 0 ? Math.Min(spacing, 1.2) : spacing), Points("spaceAfter", 0, 200, heading > 0 ? after / 2 : after), Points("spaceBefore", 0, 200, heading > 0 ? after / 2 : 0),
-            Points("indent", 0, 150, 0, PointsPerMillimetre), Points("indentRight", 0, 150, 0, PointsPerMillimetre), Points("firstLine", -100, 100, 0, PointsPerMillimetre), tabs.Count > 0 ? tabs : null, heading, (bool?)a?["keep"] ?? heading > 0);
+        double Points(string name, double low, double high, double otherwise, double unit = 1) =>
+            a?[name] is { } v ? Within((double)v, low, high, name) * unit : otherwise;
+        var tabs = (a?["tabs"]?.AsArray() ?? [])
+            .Select(t => new TabStop(
+                Within((double)t!["at"]!, 0, 1000, "place of a tab stop") * PointsPerMillimetre,
+                (string?)t["kind"] switch
+                {
+                    "right" => TabKind.Right,
+                    "center" => TabKind.Center,
+                    "decimal" => TabKind.Decimal,
+                    _ => TabKind.Left,
+                }
+            ))
+            .OrderBy(t => t.At)
+            .ToList();
+        var style = new ParagraphStyle(
+            Align(a),
+            Points("lineSpacing", 0.8, 4, heading > 0 ? Math.Min(spacing, 1.2) : spacing),
+            Points("spaceAfter", 0, 200, heading > 0 ? after / 2 : after),
+            Points("spaceBefore", 0, 200, heading > 0 ? after / 2 : 0),
+            Points("indent", 0, 150, 0, PointsPerMillimetre),
+            Points("indentRight", 0, 150, 0, PointsPerMillimetre),
+            Points("firstLine", -100, 100, 0, PointsPerMillimetre),
+            tabs.Count > 0 ? tabs : null,
+            heading,
+            (bool?)a?["keep"] ?? heading > 0
+        );
         return new(style, [.. (node["content"]?.AsArray() ?? []).Select(n => ReadInline(n!.AsObject(), baseStyle))], baseStyle);
     }
 
@@ -78,7 +133,15 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
     {
         var box = Box(a);
         if ((string?)a?["place"] == "page")
-            return new(TextAlign.Left, box, 0, (Within((double?)a["x"] ?? 0, -500, 2000, "place of a picture") * PointsPerMillimetre, Within((double?)a["y"] ?? 0, -500, 2000, "place of a picture") * PointsPerMillimetre));
+            return new(
+                TextAlign.Left,
+                box,
+                0,
+                (
+                    Within((double?)a["x"] ?? 0, -500, 2000, "place of a picture") * PointsPerMillimetre,
+                    Within((double?)a["y"] ?? 0, -500, 2000, "place of a picture") * PointsPerMillimetre
+                )
+            );
         var width = Math.Min(box.Width, page.TextWidth);
         return new(Align(a), box with { Width = width, Height = box.Height * width / box.Width }, after);
     }
@@ -87,33 +150,70 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
     {
         var symbology = (string?)a?["symbology"] switch
         {
-            "qr" or null => Symbology.Qr, "code128" => Symbology.Code128, "datamatrix" => Symbology.DataMatrix, "imb" => Symbology.IntelligentMail,
+            "qr" or null => Symbology.Qr,
+            "code128" => Symbology.Code128,
+            "datamatrix" => Symbology.DataMatrix,
+            "imb" => Symbology.IntelligentMail,
             var other => throw new LetterFormatException($"There is no barcode called “{other}”."),
         };
-        var mail = symbology == Symbology.IntelligentMail ? new MailerCode((string?)a?["barcodeId"] ?? "00", (string?)a?["service"] ?? "", (string?)a?["mailer"] ?? "") : null;
+        var mail =
+            symbology == Symbology.IntelligentMail
+                ? new MailerCode((string?)a?["barcodeId"] ?? "00", (string?)a?["service"] ?? "", (string?)a?["mailer"] ?? "")
+                : null;
         // An Intelligent Mail barcode has its measures from the standard, its clear zone included.
         var (width, height) = mail is null
-            ? (Within((double?)a?["width"] ?? 25, 3, 400, "width of a barcode") * PointsPerMillimetre, Within((double?)a?["height"] ?? (symbology == Symbology.Code128 ? 12 : (double?)a?["width"] ?? 25), 2, 400, "height of a barcode") * PointsPerMillimetre)
+            ? (
+                Within((double?)a?["width"] ?? 25, 3, 400, "width of a barcode") * PointsPerMillimetre,
+                Within(
+                    (double?)a?["height"] ?? (symbology == Symbology.Code128 ? 12 : (double?)a?["width"] ?? 25),
+                    2,
+                    400,
+                    "height of a barcode"
+                ) * PointsPerMillimetre
+            )
             : (IntelligentMail.Width + 2 * IntelligentMail.ClearX, IntelligentMail.FullHeight + 2 * IntelligentMail.ClearY);
-        (double, double)? place = (string?)a?["place"] == "page" ? (Within((double?)a["x"] ?? 0, -500, 2000, "place of a barcode") * PointsPerMillimetre, Within((double?)a["y"] ?? 0, -500, 2000, "place of a barcode") * PointsPerMillimetre) : null;
+        (double, double)? place =
+            (string?)a?["place"] == "page"
+                ? (
+                    Within((double?)a["x"] ?? 0, -500, 2000, "place of a barcode") * PointsPerMillimetre,
+                    Within((double?)a["y"] ?? 0, -500, 2000, "place of a barcode") * PointsPerMillimetre
+                )
+                : null;
         return new(symbology, (string?)a?["source"] ?? "", mail, width, height, Align(a), after, place);
     }
 
     Table ReadTable(JsonObject node, JsonObject? a)
     {
-        var rows = (node["content"]?.AsArray() ?? []).Select(r =>
-        {
-            Count++;
-            var cells = (r!["content"]?.AsArray() ?? []).Select(c => Cell(c!.AsObject())).ToList();
-            var bracket = (string?)r["attrs"]?["bracket"];
-            if (string.IsNullOrWhiteSpace(bracket)) (cells, bracket) = Lifted(cells);
-            return new TableRow(cells, bracket);
-        }).ToList();
-        if (rows.Count == 0) throw new LetterFormatException("A table has no rows.");
+        var rows = (node["content"]?.AsArray() ?? [])
+            .Select(r =>
+            {
+                Count++;
+                var cells = (r!["content"]?.AsArray() ?? []).Select(c => Cell(c!.AsObject())).ToList();
+                var bracket = (string?)r["attrs"]?["bracket"];
+                if (string.IsNullOrWhiteSpace(bracket))
+                    (cells, bracket) = Lifted(cells);
+                return new TableRow(cells, bracket);
+            })
+            .ToList();
+        if (rows.Count == 0)
+            throw new LetterFormatException("A table has no rows.");
         var count = Math.Max(1, rows.Select(r => r.Cells.Sum(c => c.ColumnSpan)).DefaultIfEmpty(1).Max());
-        if (count > MaxColumns) throw new LetterFormatException($"A table can have {MaxColumns} columns; this one has {count}.");
-        return new(Widths(node, count), rows, (string?)a?["lines"] switch { "none" => TableLines.None, "outside" => TableLines.Outside, "all" => TableLines.All, _ => TableLines.Rows },
-            Color((string?)a?["lineColor"], "b9b3a4"), after, (bool?)a?["vanishes"] ?? false);
+        if (count > MaxColumns)
+            throw new LetterFormatException($"A table can have {MaxColumns} columns; this one has {count}.");
+        return new(
+            Widths(node, count),
+            rows,
+            (string?)a?["lines"] switch
+            {
+                "none" => TableLines.None,
+                "outside" => TableLines.Outside,
+                "all" => TableLines.All,
+                _ => TableLines.Rows,
+            },
+            Color((string?)a?["lineColor"], "b9b3a4"),
+            after,
+            (bool?)a?["vanishes"] ?? false
+        );
     }
 
     /// <summary>
@@ -122,26 +222,48 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
     /// </summary>
     static (List<TableCell> Cells, string? Bracket) Lifted(List<TableCell> cells)
     {
-        if (cells.Count == 0 || cells[0].Blocks is not [Paragraph first, ..] || cells[^1].Blocks is not [.., Paragraph last]) return (cells, null);
-        if (first.Inlines is not [TextInline open, ..] || last.Inlines is not [.., TextInline close]) return (cells, null);
+        if (cells.Count == 0 || cells[0].Blocks is not [Paragraph first, ..] || cells[^1].Blocks is not [.., Paragraph last])
+            return (cells, null);
+        if (first.Inlines is not [TextInline open, ..] || last.Inlines is not [.., TextInline close])
+            return (cells, null);
         var head = open.Text.TrimStart();
         var tail = close.Text.TrimEnd();
         var brace = head.IndexOf('}');
-        if (brace < 0 || !(head.StartsWith("{each ", StringComparison.OrdinalIgnoreCase) || head.StartsWith("{when ", StringComparison.OrdinalIgnoreCase)) || !tail.EndsWith("{end}", StringComparison.OrdinalIgnoreCase)) return (cells, null);
+        if (
+            brace < 0
+            || !(
+                head.StartsWith("{each ", StringComparison.OrdinalIgnoreCase)
+                || head.StartsWith("{when ", StringComparison.OrdinalIgnoreCase)
+            )
+            || !tail.EndsWith("{end}", StringComparison.OrdinalIgnoreCase)
+        )
+            return (cells, null);
         var rest = ReferenceEquals(open, close) ? tail.TrimStart()[(brace + 1)..^5] : head[(brace + 1)..];
         // Only where the bracket is the row's: an end of its own within the cell closes it before.
-        if (cells.Count > 1 && rest.Contains("{end}", StringComparison.OrdinalIgnoreCase)) return (cells, null);
+        if (cells.Count > 1 && rest.Contains("{end}", StringComparison.OrdinalIgnoreCase))
+            return (cells, null);
         var result = cells.ToList();
         result[0] = With(result[0], 0, first with { Inlines = [new TextInline(rest, open.Style), .. first.Inlines.Skip(1)] });
         if (!ReferenceEquals(open, close))
         {
             last = (Paragraph)result[^1].Blocks[^1];
-            result[^1] = With(result[^1], result[^1].Blocks.Count - 1, last with { Inlines = [.. last.Inlines.SkipLast(1), new TextInline(tail[..^5], close.Style)] });
+            result[^1] = With(
+                result[^1],
+                result[^1].Blocks.Count - 1,
+                last with
+                {
+                    Inlines = [.. last.Inlines.SkipLast(1), new TextInline(tail[..^5], close.Style)],
+                }
+            );
         }
         return (result, head[1..brace]);
     }
 
-    static TableCell With(TableCell cell, int index, Block block) => cell with { Blocks = [.. cell.Blocks.Select((b, i) => i == index ? block : b)] };
+    static TableCell With(TableCell cell, int index, Block block) =>
+        cell with
+        {
+            Blocks = [.. cell.Blocks.Select((b, i) => i == index ? block : b)],
+        };
 
     static IReadOnlyList<double> Widths(JsonObject node, int count)
     {
@@ -156,7 +278,8 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
                 // The editor counts widths in CSS pixels, 96 to the inch.
                 if (a?["colwidth"] is JsonArray given)
                     for (var i = 0; i < given.Count && at + i < count; i++)
-                        if (given[i] is { } w && widths[at + i] == 0) widths[at + i] = Within((double)w, 0, 5000, "width of a column") * 0.75;
+                        if (given[i] is { } w && widths[at + i] == 0)
+                            widths[at + i] = Within((double)w, 0, 5000, "width of a column") * 0.75;
                 at += span;
             }
         }
@@ -168,8 +291,19 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
         Count++;
         var a = node["attrs"]?.AsObject();
         var shade = (string?)a?["shade"];
-        return new(Blocks(node["content"]), (int)Within((int?)a?["colspan"] ?? 1, 1, MaxColumns, "width of a merged cell"), (int)Within((int?)a?["rowspan"] ?? 1, 1, 500, "height of a merged cell"),
-            (string?)node["type"] == "tableHeader", string.IsNullOrEmpty(shade) ? null : Color(shade, ""), (string?)a?["valign"] switch { "middle" => CellAlign.Middle, "bottom" => CellAlign.Bottom, _ => CellAlign.Top });
+        return new(
+            Blocks(node["content"]),
+            (int)Within((int?)a?["colspan"] ?? 1, 1, MaxColumns, "width of a merged cell"),
+            (int)Within((int?)a?["rowspan"] ?? 1, 1, 500, "height of a merged cell"),
+            (string?)node["type"] == "tableHeader",
+            string.IsNullOrEmpty(shade) ? null : Color(shade, ""),
+            (string?)a?["valign"] switch
+            {
+                "middle" => CellAlign.Middle,
+                "bottom" => CellAlign.Bottom,
+                _ => CellAlign.Top,
+            }
+        );
     }
 
     Inline ReadInline(JsonObject node, TextStyle baseStyle)
@@ -209,12 +343,22 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
 
     static TextStyle Linked(TextStyle style, string? target)
     {
-        if (string.IsNullOrWhiteSpace(target)) return style;
+        if (string.IsNullOrWhiteSpace(target))
+            return style;
         // Nothing but addresses of pages and mail: no script and no file of the reader's machine.
-        if (!(target.StartsWith("https://", StringComparison.OrdinalIgnoreCase) || target.StartsWith("http://", StringComparison.OrdinalIgnoreCase) || target.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase)))
-            throw new LetterFormatException($"“{(target.Length > 60 ? target[..59] + "…" : target)}” cannot be a link; it must begin with https://, http:// or mailto:.");
+        if (
+            !(
+                target.StartsWith("https://", StringComparison.OrdinalIgnoreCase)
+                || target.StartsWith("http://", StringComparison.OrdinalIgnoreCase)
+                || target.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase)
+            )
+        )
+            throw new LetterFormatException(
+                $"“{(target.Length > 60 ? target[..59] + "…" : target)}” cannot be a link; it must begin with https://, http:// or mailto:."
+            );
         return style with { Link = target };
     }
 
-    static double? Points(string? size) => size is null ? null : double.Parse(size.EndsWith("pt", StringComparison.Ordinal) ? size[..^2] : size, CultureInfo.InvariantCulture);
+    static double? Points(string? size) =>
+        size is null ? null : double.Parse(size.EndsWith("pt", StringComparison.Ordinal) ? size[..^2] : size, CultureInfo.InvariantCulture);
 }

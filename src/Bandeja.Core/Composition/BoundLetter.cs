@@ -20,7 +20,19 @@ public sealed record DesignError(int Block, string Source, LanguageError Error);
 /// <param name="SenderAddress">The organisation's postal address, a line each.</param>
 /// <param name="Rows">Names of the letter that stand for detail rows though they are called otherwise.</param>
 /// <param name="Files">Finds a file of a folder of attachments by its name; null where there are none.</param>
-public sealed record LetterSetting(IReadOnlyList<Column> Columns, OrganisationLocale Locale, FontLibrary Fonts, IReadOnlyList<DetailSet>? Details = null, IReadOnlyDictionary<string, int>? Matches = null, Func<string, PictureFacts?>? Pictures = null, string Sender = "", AddressingRules? Addressing = null, string SenderAddress = "", Func<long, string, Mail.MailFileFacts?>? Files = null, IReadOnlyList<RowsMatch>? Rows = null)
+public sealed record LetterSetting(
+    IReadOnlyList<Column> Columns,
+    OrganisationLocale Locale,
+    FontLibrary Fonts,
+    IReadOnlyList<DetailSet>? Details = null,
+    IReadOnlyDictionary<string, int>? Matches = null,
+    Func<string, PictureFacts?>? Pictures = null,
+    string Sender = "",
+    AddressingRules? Addressing = null,
+    string SenderAddress = "",
+    Func<long, string, Mail.MailFileFacts?>? Files = null,
+    IReadOnlyList<RowsMatch>? Rows = null
+)
 {
     /// <summary>The names that the design's fields can use.</summary>
     public Names Names => new(Columns, Details, Matches, Locale, Rows);
@@ -46,7 +58,8 @@ public sealed class BoundLetter : IBoundDesign
     internal LayoutNotes SharedNotes { get; }
 
     /// <summary>Binds a design to columns.</summary>
-    public BoundLetter(LetterDesign design, IReadOnlyList<Column> columns, OrganisationLocale locale, FontLibrary fonts) : this(design, new LetterSetting(columns, locale, fonts)) { }
+    public BoundLetter(LetterDesign design, IReadOnlyList<Column> columns, OrganisationLocale locale, FontLibrary fonts)
+        : this(design, new LetterSetting(columns, locale, fonts)) { }
 
     /// <summary>Binds a design.</summary>
     public BoundLetter(LetterDesign design, LetterSetting setting)
@@ -61,7 +74,8 @@ public sealed class BoundLetter : IBoundDesign
         Band Bound(IReadOnlyList<Block> blocks, string place)
         {
             var parts = binder.Bind(blocks, names.WithPages(), new(0, width, [], null, false, place));
-            if (!parts.All(p => p is PlainPart { Thing: BoundBlock { Varies: false } })) return new(parts, null, null);
+            if (!parts.All(p => p is PlainPart { Thing: BoundBlock { Varies: false } }))
+                return new(parts, null, null);
             var flows = new List<Flow>();
             var notes = new LayoutNotes();
             maker.Make(parts, flows, notes);
@@ -91,29 +105,40 @@ public sealed class BoundLetter : IBoundDesign
 
     /// <summary>The design.</summary>
     public LetterDesign Design { get; }
+
     /// <summary>What it is bound to.</summary>
     public LetterSetting Setting { get; }
+
     /// <summary>The list's columns.</summary>
     public IReadOnlyList<Column> Columns => Setting.Columns;
+
     /// <summary>Mistakes in the fields.</summary>
     public IReadOnlyList<DesignError> Errors { get; }
+
     /// <summary>Positions of the columns that the letter reads.</summary>
     public IReadOnlyList<int> UsedColumns { get; }
 
     /// <inheritdoc/>
     public PieceKind Kind => PieceKind.Letter;
+
     /// <inheritdoc/>
     public int? MaxPages => Design.MaxPages;
+
     /// <inheritdoc/>
     public IReadOnlyList<string> Mailers { get; }
+
     /// <inheritdoc/>
     public IPieceComposer Composer(DateOnly today) => new LetterComposer(this, today);
 
     /// <inheritdoc/>
-    public EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
+    public EvaluationContext NewContext(DateOnly today) =>
+        new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
 
     /// <inheritdoc/>
-    public IEnumerable<TemplatePart> Parts => new[] { Body, Header.Parts, Footer.Parts, FirstHeader?.Parts ?? [], FirstFooter?.Parts ?? [], Watermark?.Parts ?? [] }.SelectMany(p => p);
+    public IEnumerable<TemplatePart> Parts =>
+        new[] { Body, Header.Parts, Footer.Parts, FirstHeader?.Parts ?? [], FirstFooter?.Parts ?? [], Watermark?.Parts ?? [] }.SelectMany(
+            p => p
+        );
 
     /// <inheritdoc/>
     public IEnumerable<Expression> Unprinted => [];

@@ -9,7 +9,13 @@ namespace Bandeja.Core.Composition;
 sealed record BlockFrame(double Left, double Width, IReadOnlyList<double> Bars, Element? Parent, bool Body, string Place)
 {
     public BlockFrame In(double left, double right = 0, double? bar = null, Element? parent = null) =>
-        this with { Left = Left + left, Width = Math.Max(20, Width - left - right), Bars = bar is { } b ? [.. Bars, Left + b] : Bars, Parent = parent ?? Parent };
+        this with
+        {
+            Left = Left + left,
+            Width = Math.Max(20, Width - left - right),
+            Bars = bar is { } b ? [.. Bars, Left + b] : Bars,
+            Parent = parent ?? Parent,
+        };
 }
 
 /// <summary>A block with its fields parsed.</summary>
@@ -18,15 +24,26 @@ abstract record BoundBlock(BlockFrame Frame, string Place)
 {
     /// <summary>Set where the block is the same for everyone.</summary>
     public IReadOnlyList<Flow>? Fixed { get; set; }
+
     /// <summary>What laying out the same for everyone found.</summary>
     public LayoutNotes? Notes { get; set; }
+
     /// <summary>True where what is in it depends on the recipient.</summary>
     public abstract bool Varies { get; }
 
-    protected static bool Vary(IEnumerable<TemplatePart> parts) => parts.Any(p => p is not PlainPart plain || plain.Thing is BoundBlock { Varies: true } || plain.Thing is BoundRow { Varies: true } || plain.Thing is BoundItem { Varies: true } || plain.Thing is BoundPictureInline { Varies: true } || plain.Thing is LinkedStyle);
+    protected static bool Vary(IEnumerable<TemplatePart> parts) =>
+        parts.Any(p =>
+            p is not PlainPart plain
+            || plain.Thing is BoundBlock { Varies: true }
+            || plain.Thing is BoundRow { Varies: true }
+            || plain.Thing is BoundItem { Varies: true }
+            || plain.Thing is BoundPictureInline { Varies: true }
+            || plain.Thing is LinkedStyle
+        );
 }
 
-sealed record BoundParagraph(Paragraph Paragraph, IReadOnlyList<TemplatePart> Parts, BlockFrame Frame, string Place) : BoundBlock(Frame, Place)
+sealed record BoundParagraph(Paragraph Paragraph, IReadOnlyList<TemplatePart> Parts, BlockFrame Frame, string Place)
+    : BoundBlock(Frame, Place)
 {
     public override bool Varies { get; } = Vary(Parts);
 }
@@ -80,11 +97,13 @@ sealed record BoundCell(TableCell Cell, IReadOnlyList<TemplatePart> Parts, Eleme
 sealed record BoundRow(TableRow Row, IReadOnlyList<(BoundCell Cell, int Column, int Span)> Cells)
 {
     public bool Varies => Cells.SelectMany(c => c.Cell.Parts).Any(p => p is not PlainPart { Thing: BoundBlock { Varies: false } });
+
     /// <summary>The row's cells where they are the same for everyone.</summary>
     public (IReadOnlyList<(DraftCell, int, int)> Cells, LayoutNotes Notes)? Fixed { get; set; }
 }
 
-sealed record BoundTable(Table Table, IReadOnlyList<TemplatePart> Rows, double[] Widths, BlockFrame Frame, string Place) : BoundBlock(Frame, Place)
+sealed record BoundTable(Table Table, IReadOnlyList<TemplatePart> Rows, double[] Widths, BlockFrame Frame, string Place)
+    : BoundBlock(Frame, Place)
 {
     public override bool Varies { get; } = Vary(Rows);
 }

@@ -11,7 +11,16 @@ public static class DesignReader
     /// <summary>What a stored design is.</summary>
     public static PieceKind KindOf(string json) => KindOf(Parsed(json));
 
-    static PieceKind KindOf(JsonObject? root) => root?["kind"] is JsonValue v && v.TryGetValue<string>(out var kind) ? kind switch { "envelope" => PieceKind.Envelope, "labels" => PieceKind.Labels, "email" => PieceKind.Email, _ => PieceKind.Letter } : PieceKind.Letter;
+    static PieceKind KindOf(JsonObject? root) =>
+        root?["kind"] is JsonValue v && v.TryGetValue<string>(out var kind)
+            ? kind switch
+            {
+                "envelope" => PieceKind.Envelope,
+                "labels" => PieceKind.Labels,
+                "email" => PieceKind.Email,
+                _ => PieceKind.Letter,
+            }
+            : PieceKind.Letter;
 
     static JsonObject? Parsed(string json)
     {
@@ -31,9 +40,12 @@ public static class DesignReader
     {
         var root = Parsed(json);
         var kind = KindOf(root);
-        if (kind == PieceKind.Letter) LetterReader.Read(json);
-        else if (kind == PieceKind.Email) EmailReader.Read(root!);
-        else SurfaceReader.Read(root!);
+        if (kind == PieceKind.Letter)
+            LetterReader.Read(json);
+        else if (kind == PieceKind.Email)
+            EmailReader.Read(root!);
+        else
+            SurfaceReader.Read(root!);
         return kind;
     }
 
@@ -42,12 +54,28 @@ public static class DesignReader
     public static LetterDesign AsText(string json)
     {
         var root = Parsed(json);
-        if (KindOf(root) == PieceKind.Letter) return LetterReader.Read(json);
+        if (KindOf(root) == PieceKind.Letter)
+            return LetterReader.Read(json);
         if (KindOf(root) == PieceKind.Email)
         {
             var email = EmailReader.Read(root!);
             var plain = new ParagraphStyle(TextAlign.Left, 1, 0);
-            return new(new(612, 792, 0, 0, 0, 0), [.. email.Headers.Where(h => h.Text.Length > 0).Select(h => new Paragraph(plain, [new TextInline($"[{h.Name}] {h.Text}", email.Type)], email.Type)), .. email.Blocks, .. email.Attachments.Select(a => new Paragraph(plain, [new TextInline($"[attached] {a.Name}", email.Type)], email.Type))], null, Letterhead.None);
+            return new(
+                new(612, 792, 0, 0, 0, 0),
+                [
+                    .. email
+                        .Headers.Where(h => h.Text.Length > 0)
+                        .Select(h => new Paragraph(plain, [new TextInline($"[{h.Name}] {h.Text}", email.Type)], email.Type)),
+                    .. email.Blocks,
+                    .. email.Attachments.Select(a => new Paragraph(
+                        plain,
+                        [new TextInline($"[attached] {a.Name}", email.Type)],
+                        email.Type
+                    )),
+                ],
+                null,
+                Letterhead.None
+            );
         }
         var surface = SurfaceReader.Read(root!);
         return new(new(surface.Width, surface.Height, 0, 0, 0, 0), [.. surface.Boxes.SelectMany(b => b.Blocks)], null, Letterhead.None);

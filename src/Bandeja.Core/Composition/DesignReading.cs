@@ -10,34 +10,43 @@ public static class DesignReading
     public static IEnumerable<Expression> Expressions(this IBoundDesign design) => design.Parts.SelectMany(Within).Concat(design.Unprinted);
 
     /// <summary>The expressions within a part.</summary>
-    public static IEnumerable<Expression> Within(TemplatePart part) => part.All().SelectMany(p => p switch
-    {
-        FieldPart f => [f.Field, .. f.Thing is LinkedStyle l ? l.Link.Parts.SelectMany(Within) : []],
-        WhenPart w => w.Branches.Select(b => b.Test).OfType<Expression>(),
-        PlainPart { Thing: BoundParagraph b } => b.Parts.SelectMany(Within),
-        PlainPart { Thing: BoundQuote b } => b.Parts.SelectMany(Within),
-        PlainPart { Thing: BoundList b } => b.Items.SelectMany(Within),
-        PlainPart { Thing: BoundItem b } => b.Parts.SelectMany(Within),
-        PlainPart { Thing: BoundTable b } => b.Rows.SelectMany(Within),
-        PlainPart { Thing: BoundRow b } => b.Cells.SelectMany(c => c.Cell.Parts).SelectMany(Within),
-        PlainPart { Thing: BoundPicture { Source: { } s } } => [s],
-        PlainPart { Thing: BoundPictureInline { Source: { } s } } => [s],
-        PlainPart { Thing: BoundBarcode { Source: { } s } } => [s],
-        PlainPart { Thing: LinkedStyle l } => l.Link.Parts.SelectMany(Within),
-        _ => Enumerable.Empty<Expression>(),
-    });
+    public static IEnumerable<Expression> Within(TemplatePart part) =>
+        part.All()
+            .SelectMany(p =>
+                p switch
+                {
+                    FieldPart f => [f.Field, .. f.Thing is LinkedStyle l ? l.Link.Parts.SelectMany(Within) : []],
+                    WhenPart w => w.Branches.Select(b => b.Test).OfType<Expression>(),
+                    PlainPart { Thing: BoundParagraph b } => b.Parts.SelectMany(Within),
+                    PlainPart { Thing: BoundQuote b } => b.Parts.SelectMany(Within),
+                    PlainPart { Thing: BoundList b } => b.Items.SelectMany(Within),
+                    PlainPart { Thing: BoundItem b } => b.Parts.SelectMany(Within),
+                    PlainPart { Thing: BoundTable b } => b.Rows.SelectMany(Within),
+                    PlainPart { Thing: BoundRow b } => b.Cells.SelectMany(c => c.Cell.Parts).SelectMany(Within),
+                    PlainPart { Thing: BoundPicture { Source: { } s } } => [s],
+                    PlainPart { Thing: BoundPictureInline { Source: { } s } } => [s],
+                    PlainPart { Thing: BoundBarcode { Source: { } s } } => [s],
+                    PlainPart { Thing: LinkedStyle l } => l.Link.Parts.SelectMany(Within),
+                    _ => Enumerable.Empty<Expression>(),
+                }
+            );
 
     /// <summary>The parts that a block carries within: a table's rows, a list's items, a paragraph's words.</summary>
-    public static IEnumerable<TemplatePart> Inner(PlainPart part) => (part.Thing switch
-    {
-        BoundParagraph b => b.Parts,
-        BoundQuote b => b.Parts,
-        BoundList b => b.Items,
-        BoundItem b => b.Parts,
-        BoundTable b => b.Rows,
-        BoundRow b => [.. b.Cells.SelectMany(c => c.Cell.Parts)],
-        _ => Enumerable.Empty<TemplatePart>(),
-    }).SelectMany(p => p.All()).SelectMany(p => p is PlainPart inner ? Inner(inner).Prepend(p) : [p]);
+    public static IEnumerable<TemplatePart> Inner(PlainPart part) =>
+        (
+            part.Thing switch
+            {
+                BoundParagraph b => b.Parts,
+                BoundQuote b => b.Parts,
+                BoundList b => b.Items,
+                BoundItem b => b.Parts,
+                BoundTable b => b.Rows,
+                BoundRow b => [.. b.Cells.SelectMany(c => c.Cell.Parts)],
+                _ => Enumerable.Empty<TemplatePart>(),
+            }
+        )
+            .SelectMany(p => p.All())
+            .SelectMany(p => p is PlainPart inner ? Inner(inner).Prepend(p) : [p]);
 
     /// <summary>Positions of the columns that expressions read; the made values read the columns by their roles.</summary>
     /// <param name="routed">True where a barcode reads the address.</param>
@@ -50,9 +59,16 @@ public static class DesignReading
             used.UnionWith(expression.Columns());
             roles |= ReadsRoles(expression);
         }
-        if (roles) used.UnionWith(Enumerable.Range(0, columns.Count).Where(i => columns[i].Role is not (Role.None or Role.Key or Role.Email or Role.Phone or Role.Language)));
+        if (roles)
+            used.UnionWith(
+                Enumerable
+                    .Range(0, columns.Count)
+                    .Where(i => columns[i].Role is not (Role.None or Role.Key or Role.Email or Role.Phone or Role.Language))
+            );
         return [.. used];
     }
 
-    static bool ReadsRoles(Expression e) => e is BuiltInReference { Which: BuiltIn.DeliveryAddress or BuiltIn.Salutation or >= BuiltIn.AddressLines } || e.Parts().Any(ReadsRoles);
+    static bool ReadsRoles(Expression e) =>
+        e is BuiltInReference { Which: BuiltIn.DeliveryAddress or BuiltIn.Salutation or >= BuiltIn.AddressLines }
+        || e.Parts().Any(ReadsRoles);
 }

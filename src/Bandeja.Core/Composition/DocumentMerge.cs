@@ -17,18 +17,24 @@ public static class DocumentMerge
     public static string? Of(string common, string changed, string newer)
     {
         var (was, mine, theirs) = (Read(common), Read(changed), Read(newer));
-        if (was is null || mine is null || theirs is null) return null;
+        if (was is null || mine is null || theirs is null)
+            return null;
         var merged = new JsonObject();
         foreach (var key in theirs.Select(p => p.Key).Concat(mine.Select(p => p.Key)).Distinct())
         {
             var (a, b, c) = (was[key], mine[key], theirs[key]);
-            if (BlockKey.Of(b) == BlockKey.Of(a)) Put(c);
-            else if (BlockKey.Of(c) == BlockKey.Of(a) || BlockKey.Of(b) == BlockKey.Of(c)) Put(b);
-            else if (Blocks(a as JsonArray, b as JsonArray, c as JsonArray) is { } blocks) merged[key] = blocks;
-            else return null;
+            if (BlockKey.Of(b) == BlockKey.Of(a))
+                Put(c);
+            else if (BlockKey.Of(c) == BlockKey.Of(a) || BlockKey.Of(b) == BlockKey.Of(c))
+                Put(b);
+            else if (Blocks(a as JsonArray, b as JsonArray, c as JsonArray) is { } blocks)
+                merged[key] = blocks;
+            else
+                return null;
             void Put(JsonNode? value)
             {
-                if (value is not null) merged[key] = value.DeepClone();
+                if (value is not null)
+                    merged[key] = value.DeepClone();
             }
         }
         return merged.ToJsonString();
@@ -40,28 +46,37 @@ public static class DocumentMerge
     /// </summary>
     static JsonArray? Blocks(JsonArray? was, JsonArray? mine, JsonArray? theirs)
     {
-        if (was is null || mine is null || theirs is null) return null;
+        if (was is null || mine is null || theirs is null)
+            return null;
         string[] Keys(JsonArray blocks) => [.. blocks.Select(b => BlockKey.Of(b))];
         var (a, b, c) = (Keys(was), Keys(mine), Keys(theirs));
         var (inMine, inTheirs) = (Kept(a, b), Kept(a, c));
         var merged = new JsonArray();
-        int i = 0, m = 0, t = 0;
+        int i = 0,
+            m = 0,
+            t = 0;
         while (true)
         {
             var j = i;
-            while (j < a.Length && (inMine[j] < 0 || inTheirs[j] < 0)) j++;
+            while (j < a.Length && (inMine[j] < 0 || inTheirs[j] < 0))
+                j++;
             var (toMine, toTheirs) = j < a.Length ? (inMine[j], inTheirs[j]) : (b.Length, c.Length);
             var (before, own, other) = (a[i..j], b[m..toMine], c[t..toTheirs]);
-            if (own.SequenceEqual(before)) Take(theirs, t, toTheirs);
-            else if (other.SequenceEqual(before) || own.SequenceEqual(other)) Take(mine, m, toMine);
-            else return null;
-            if (j == a.Length) return merged;
+            if (own.SequenceEqual(before))
+                Take(theirs, t, toTheirs);
+            else if (other.SequenceEqual(before) || own.SequenceEqual(other))
+                Take(mine, m, toMine);
+            else
+                return null;
+            if (j == a.Length)
+                return merged;
             Take(theirs, toTheirs, toTheirs + 1);
             (i, m, t) = (j + 1, toMine + 1, toTheirs + 1);
         }
         void Take(JsonArray from, int start, int end)
         {
-            for (var n = start; n < end; n++) merged.Add(from[n]?.DeepClone());
+            for (var n = start; n < end; n++)
+                merged.Add(from[n]?.DeepClone());
         }
     }
 
@@ -70,20 +85,30 @@ public static class DocumentMerge
     {
         var places = new int[was.Length];
         var diff = Differ.Instance.CreateDiffs(string.Join('\n', was), string.Join('\n', now), false, false, new LineChunker());
-        int i = 0, n = 0;
+        int i = 0,
+            n = 0;
         foreach (var block in diff.DiffBlocks)
         {
-            while (i < block.DeleteStartA) places[i++] = n++;
-            for (; i < block.DeleteStartA + block.DeleteCountA; i++) places[i] = -1;
+            while (i < block.DeleteStartA)
+                places[i++] = n++;
+            for (; i < block.DeleteStartA + block.DeleteCountA; i++)
+                places[i] = -1;
             n = block.InsertStartB + block.InsertCountB;
         }
-        while (i < was.Length) places[i++] = n++;
+        while (i < was.Length)
+            places[i++] = n++;
         return places;
     }
 
     static JsonObject? Read(string json)
     {
-        try { return JsonNode.Parse(json, null, new() { MaxDepth = 512 }) as JsonObject; }
-        catch (System.Text.Json.JsonException) { return null; }
+        try
+        {
+            return JsonNode.Parse(json, null, new() { MaxDepth = 512 }) as JsonObject;
+        }
+        catch (System.Text.Json.JsonException)
+        {
+            return null;
+        }
     }
 }

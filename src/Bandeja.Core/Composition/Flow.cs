@@ -5,12 +5,16 @@ abstract class Flow
 {
     /// <summary>Space above; of the space after the one before and this, the larger holds (CSS 2.2, 8.3.1).</summary>
     public double Before { get; init; }
+
     /// <summary>Space below.</summary>
     public double After { get; init; }
+
     /// <summary>Never the last on a page while something follows.</summary>
     public bool Keep { get; init; }
+
     /// <summary>Height of the whole.</summary>
     public abstract double Height { get; }
+
     /// <summary>The least that must stand together at its beginning.</summary>
     public virtual double Head => Height;
 
@@ -28,6 +32,7 @@ sealed class LinesFlow(IReadOnlyList<TextLine> lines, double left, Element? elem
     public double Left => left;
     public Element? Element => element;
     public IReadOnlyList<double> Bars => bars;
+
     /// <summary>A bullet or number beside the first line, with its place from the left edge of the text.</summary>
     public (TextLine Line, double X)? Label { get; set; }
 
@@ -36,16 +41,20 @@ sealed class LinesFlow(IReadOnlyList<TextLine> lines, double left, Element? elem
 
     public override void Emit(double x, double y, List<PageItem> items)
     {
-        for (var i = 0; i < lines.Count; i++) y += EmitLine(i, x, y, items);
+        for (var i = 0; i < lines.Count; i++)
+            y += EmitLine(i, x, y, items);
     }
 
     /// <summary>Puts one line at a place; answers its height.</summary>
     public double EmitLine(int index, double x, double y, List<PageItem> items)
     {
         var line = lines[index];
-        foreach (var bar in bars) items.Add(new RectangleItem(x + bar, y, 1.5, line.Height, BarColor));
-        if (index == 0 && Label is { } label) items.Add(new LineItem(x + label.X, y + line.Baseline, label.Line) { Element = element });
-        if (!line.IsEmpty) items.Add(new LineItem(x + left, y + line.Baseline, line) { Element = element });
+        foreach (var bar in bars)
+            items.Add(new RectangleItem(x + bar, y, 1.5, line.Height, BarColor));
+        if (index == 0 && Label is { } label)
+            items.Add(new LineItem(x + label.X, y + line.Baseline, label.Line) { Element = element });
+        if (!line.IsEmpty)
+            items.Add(new LineItem(x + left, y + line.Baseline, line) { Element = element });
         return line.Height;
     }
 }
@@ -57,7 +66,8 @@ sealed class ItemFlow(double height, IReadOnlyList<PageItem> content) : Flow
 
     public override void Emit(double x, double y, List<PageItem> items)
     {
-        foreach (var item in content) items.Add(item with { X = item.X + x, Y = item.Y + y });
+        foreach (var item in content)
+            items.Add(item with { X = item.X + x, Y = item.Y + y });
     }
 }
 
@@ -65,6 +75,7 @@ sealed class ItemFlow(double height, IReadOnlyList<PageItem> content) : Flow
 sealed class BreakFlow : Flow
 {
     public override double Height => 0;
+
     public override void Emit(double x, double y, List<PageItem> items) { }
 }
 
@@ -72,6 +83,7 @@ sealed class BreakFlow : Flow
 sealed class PlacedFlow(PageItem item) : Flow
 {
     public override double Height => 0;
+
     public override void Emit(double x, double y, List<PageItem> items) => items.Add(item);
 }
 
@@ -85,7 +97,8 @@ sealed class SharedFlow : Flow
         Inner = inner;
         this.width = width;
         (Before, After) = (inner[0].Before, inner[^1].After);
-        for (var i = 0; i < inner.Count; i++) Height += (i == 0 ? 0 : Math.Max(inner[i - 1].After, inner[i].Before)) + inner[i].Height;
+        for (var i = 0; i < inner.Count; i++)
+            Height += (i == 0 ? 0 : Math.Max(inner[i - 1].After, inner[i].Before)) + inner[i].Height;
         // Of a long letter most slices are only on the way to shorter ones and are never drawn.
         part = new(() =>
         {
@@ -100,28 +113,39 @@ sealed class SharedFlow : Flow
     public IReadOnlyList<Flow> Inner { get; }
     public SharedPart Part => part.Value;
 
-    /// <summary>Some of the flows as a shared part of their own. Letters end their pages at few different places, so there are few of them.</summary>
-    SharedFlow Slice(int from, int to) => from == 0 && to == Inner.Count ? this : slices.GetOrAdd((from, to), k => new(Inner.Skip(k.Item1).Take(k.Item2 - k.Item1).ToList(), width));
+    /// <summary>Some of the flows as a shared part of their own. Letters end their pages at few different places, so there are few of
+    /// them.</summary>
+    SharedFlow Slice(int from, int to) =>
+        from == 0 && to == Inner.Count
+            ? this
+            : slices.GetOrAdd((from, to), k => new(Inner.Skip(k.Item1).Take(k.Item2 - k.Item1).ToList(), width));
 
     /// <summary>The flows divided for a page with some room left: what fits, what is in the way, and the rest.</summary>
     public IReadOnlyList<Flow> Divided(double room)
     {
         var fit = 0;
-        double height = 0, after = 0;
+        double height = 0,
+            after = 0;
         for (var i = 0; i < Inner.Count; i++)
         {
             height += (i == 0 ? 0 : Math.Max(after, Inner[i].Before)) + Inner[i].Height;
-            if (height > room) break;
+            if (height > room)
+                break;
             after = Inner[i].After;
-            if (!Inner[i].Keep) fit = i + 1;
+            if (!Inner[i].Keep)
+                fit = i + 1;
         }
-        if (fit == Inner.Count) return [this];
+        if (fit == Inner.Count)
+            return [this];
         var flows = new List<Flow>();
-        if (fit > 0) flows.Add(Slice(0, fit));
+        if (fit > 0)
+            flows.Add(Slice(0, fit));
         flows.Add(Inner[fit]);
-        if (fit + 1 < Inner.Count) flows.Add(Slice(fit + 1, Inner.Count));
+        if (fit + 1 < Inner.Count)
+            flows.Add(Slice(fit + 1, Inner.Count));
         return flows;
     }
+
     public override double Height { get; }
     public override double Head
     {
@@ -130,7 +154,8 @@ sealed class SharedFlow : Flow
             double height = 0;
             foreach (var flow in Inner)
             {
-                if (!flow.Keep) return height + flow.Head;
+                if (!flow.Keep)
+                    return height + flow.Head;
                 height += flow.Height + flow.After;
             }
             return height;
@@ -139,7 +164,8 @@ sealed class SharedFlow : Flow
 
     public override void Emit(double x, double y, List<PageItem> items)
     {
-        if (Part.Items.Count > 0) items.Add(new SharedItem(x, y, Part));
+        if (Part.Items.Count > 0)
+            items.Add(new SharedItem(x, y, Part));
     }
 }
 
@@ -154,9 +180,15 @@ static class Stacked
         var first = true;
         foreach (var flow in flows)
         {
-            if (flow is BreakFlow) continue;
-            if (flow is PlacedFlow) { flow.Emit(x, y, items); continue; }
-            if (!first) y += Math.Max(after, flow.Before);
+            if (flow is BreakFlow)
+                continue;
+            if (flow is PlacedFlow)
+            {
+                flow.Emit(x, y, items);
+                continue;
+            }
+            if (!first)
+                y += Math.Max(after, flow.Before);
             flow.Emit(x, y, items);
             y += flow.Height;
             (after, first) = (flow.After, false);

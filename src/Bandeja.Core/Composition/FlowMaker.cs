@@ -13,14 +13,24 @@ namespace Bandeja.Core.Composition;
 /// <param name="IsPage">True for the page of a PDF, which no mail program shows.</param>
 /// <param name="Pages">For a PDF: how many pages it has; page n is the asset followed by <c>#n</c>.</param>
 /// <param name="Written">How many bytes it adds to each piece that has it; 0 where that is not known.</param>
-public sealed record PictureFacts(string Asset, double Width, double Height, bool IsDrawing, bool IsPage = false, int Pages = 1, long Written = 0);
+public sealed record PictureFacts(
+    string Asset,
+    double Width,
+    double Height,
+    bool IsDrawing,
+    bool IsPage = false,
+    int Pages = 1,
+    long Written = 0
+);
 
 /// <summary>Makes flows of bound blocks for the recipient that the context stands at. Serves one thread.</summary>
 /// <param name="pictures">Finds a picture by its id or name; null where pictures are taken as they are said to be.</param>
 sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string, PictureFacts?>? pictures)
 {
-    /// <summary>More bytes than this of one picture in every piece are an issue: a file for each recipient, or an email, carries them each time.</summary>
+    /// <summary>More bytes than this of one picture in every piece are an issue: a file for each recipient, or an email, carries them each
+    /// time.</summary>
     public const long HeavyPicture = 2 * 1_048_576;
+
     /// <summary>Fewer pixels to the inch than this look coarse in print.</summary>
     public const double LeastResolution = 150;
     readonly ParagraphLayout layout = new(fonts);
@@ -39,11 +49,18 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             {
                 case PlainPart { Thing: FixedGroup group }:
                     target.Add(group.Flow);
-                    if (group.Notes is not null) notes.Add(group.Notes);
+                    if (group.Notes is not null)
+                        notes.Add(group.Notes);
                     break;
-                case PlainPart { Thing: BoundBlock bound }: Make(bound, target, notes); break;
-                case WhenPart choice: Make(choice.Taken(context), target, notes); break;
-                case EachPart each: context.ForEach(each.Set, () => Make(each.Parts, target, notes)); break;
+                case PlainPart { Thing: BoundBlock bound }:
+                    Make(bound, target, notes);
+                    break;
+                case WhenPart choice:
+                    Make(choice.Taken(context), target, notes);
+                    break;
+                case EachPart each:
+                    context.ForEach(each.Set, () => Make(each.Parts, target, notes));
+                    break;
             }
         }
     }
@@ -54,7 +71,8 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         if (bound.Fixed is { } ready)
         {
             target.AddRange(ready);
-            if (bound.Notes is not null) notes.Add(bound.Notes);
+            if (bound.Notes is not null)
+                notes.Add(bound.Notes);
             return;
         }
         context.Place = notes.Place = bound.Place;
@@ -68,22 +86,51 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                 room = frame.Width;
                 Fill(p.Parts, notes);
                 var lines = layout.Set(spans, p.Paragraph.BaseStyle, style, frame.Width, notes);
-                if (lines.Count == 0) break;
-                var kind = style.Heading switch { 1 => ElementKind.Heading1, 2 => ElementKind.Heading2, 3 => ElementKind.Heading3, _ => ElementKind.Paragraph };
-                target.Add(new LinesFlow(lines, frame.Left, new(kind, frame.Parent), frame.Bars) { Before = style.SpaceBefore, After = style.SpaceAfter, Keep = style.KeepWithNext });
+                if (lines.Count == 0)
+                    break;
+                var kind = style.Heading switch
+                {
+                    1 => ElementKind.Heading1,
+                    2 => ElementKind.Heading2,
+                    3 => ElementKind.Heading3,
+                    _ => ElementKind.Paragraph,
+                };
+                target.Add(
+                    new LinesFlow(lines, frame.Left, new(kind, frame.Parent), frame.Bars)
+                    {
+                        Before = style.SpaceBefore,
+                        After = style.SpaceAfter,
+                        Keep = style.KeepWithNext,
+                    }
+                );
                 break;
-            case BoundPicture p: Picture(p, target, notes); break;
-            case BoundBarcode b: Code(b, target, notes); break;
+            case BoundPicture p:
+                Picture(p, target, notes);
+                break;
+            case BoundBarcode b:
+                Code(b, target, notes);
+                break;
             case BoundRule r:
-                target.Add(new ItemFlow(r.Rule.Thickness, [new RectangleItem(frame.Left, 0, frame.Width, r.Rule.Thickness, r.Rule.Color)]) { After = r.Rule.SpaceAfter });
+                target.Add(
+                    new ItemFlow(r.Rule.Thickness, [new RectangleItem(frame.Left, 0, frame.Width, r.Rule.Thickness, r.Rule.Color)])
+                    {
+                        After = r.Rule.SpaceAfter,
+                    }
+                );
                 break;
-            case BoundBreak: target.Add(new BreakFlow()); break;
-            case BoundQuote q: Make(q.Parts, target, notes); break;
+            case BoundBreak:
+                target.Add(new BreakFlow());
+                break;
+            case BoundQuote q:
+                Make(q.Parts, target, notes);
+                break;
             case BoundList l:
                 var number = l.List.Start;
                 Items(l, l.Items, ref number, target, notes);
                 break;
-            case BoundTable t: Table(t, target, notes); break;
+            case BoundTable t:
+                Table(t, target, notes);
+                break;
         }
     }
 
@@ -91,16 +138,27 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
     {
         var (frame, picture) = (bound.Frame, bound.Picture);
         var (asset, width, height) = Resolve(picture.Box, bound.Source, notes);
-        if (asset is null) return;
+        if (asset is null)
+            return;
         var figure = picture.Box.Alt.Length == 0 ? null : new Element(ElementKind.Figure, frame.Parent, picture.Box.Alt);
         if (picture.Place is { } at)
         {
             target.Add(new PlacedFlow(new PictureItem(at.X, at.Y, width, height, asset) { Element = figure }));
             return;
         }
-        if (width > frame.Width) (width, height) = (frame.Width, height * frame.Width / width);
-        var left = frame.Left + picture.Align switch { TextAlign.Center => (frame.Width - width) / 2, TextAlign.Right => frame.Width - width, _ => 0 };
-        target.Add(new ItemFlow(height, [new PictureItem(left, 0, width, height, asset) { Element = figure }]) { After = picture.SpaceAfter });
+        if (width > frame.Width)
+            (width, height) = (frame.Width, height * frame.Width / width);
+        var left =
+            frame.Left
+            + picture.Align switch
+            {
+                TextAlign.Center => (frame.Width - width) / 2,
+                TextAlign.Right => frame.Width - width,
+                _ => 0,
+            };
+        target.Add(
+            new ItemFlow(height, [new PictureItem(left, 0, width, height, asset) { Element = figure }]) { After = picture.SpaceAfter }
+        );
     }
 
     void Items(BoundList list, IReadOnlyList<TemplatePart> items, ref int number, List<Flow> target, LayoutNotes notes)
@@ -112,19 +170,34 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                 case PlainPart { Thing: BoundItem item }:
                     var flows = new List<Flow>();
                     Make(item.Parts, flows, notes);
-                    if (flows.Count == 0) break; // an item that came out empty is not counted
+                    if (flows.Count == 0)
+                        break; // an item that came out empty is not counted
                     var text = list.List.Numbered ? $"{number++}." : "•";
                     var first = flows.OfType<LinesFlow>().FirstOrDefault();
                     if (first is not null)
                     {
-                        var label = layout.Set([new(text, list.List.LabelStyle)], list.List.LabelStyle, new(TextAlign.Left, 1, 0), 100, notes)[0];
+                        var label = layout.Set(
+                            [new(text, list.List.LabelStyle)],
+                            list.List.LabelStyle,
+                            new(TextAlign.Left, 1, 0),
+                            100,
+                            notes
+                        )[0];
                         // The same lines may stand in other letters: only what is made for this one gets the number of this one.
-                        var own = new LinesFlow(first.Lines, first.Left, first.Element, first.Bars) { Before = first.Before, After = first.After, Keep = first.Keep, Label = (label, list.Frame.Left + 14 - label.Runs.Sum(r => r.Width)) };
+                        var own = new LinesFlow(first.Lines, first.Left, first.Element, first.Bars)
+                        {
+                            Before = first.Before,
+                            After = first.After,
+                            Keep = first.Keep,
+                            Label = (label, list.Frame.Left + 14 - label.Runs.Sum(r => r.Width)),
+                        };
                         flows[flows.IndexOf(first)] = own;
                     }
                     target.AddRange(flows);
                     break;
-                case WhenPart choice: Items(list, choice.Taken(context), ref number, target, notes); break;
+                case WhenPart choice:
+                    Items(list, choice.Taken(context), ref number, target, notes);
+                    break;
                 case EachPart each:
                     var at = number;
                     context.ForEach(each.Set, () => Items(list, each.Parts, ref at, target, notes));
@@ -139,12 +212,19 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         var drafts = new List<IReadOnlyList<(DraftCell, int, int)>>();
         var headings = new List<bool>();
         Rows(bound.Rows, drafts, headings, notes);
-        if (drafts.Count == 0 || bound.Table.Vanishes && headings.TrueForAll(h => h)) return;
+        if (drafts.Count == 0 || bound.Table.Vanishes && headings.TrueForAll(h => h))
+            return;
         var heads = headings.TakeWhile(h => h).Count();
-        if (heads == drafts.Count) heads = 0;
+        if (heads == drafts.Count)
+            heads = 0;
         var top = TableLayout.Rows(drafts[..heads], bound.Widths);
         var rows = TableLayout.Rows(drafts[heads..], bound.Widths);
-        target.Add(new TableFlow(bound.Table, bound.Frame.Left, bound.Widths.Sum(), [.. top, .. rows], top.Count) { After = bound.Table.SpaceAfter });
+        target.Add(
+            new TableFlow(bound.Table, bound.Frame.Left, bound.Widths.Sum(), [.. top, .. rows], top.Count)
+            {
+                After = bound.Table.SpaceAfter,
+            }
+        );
     }
 
     void Rows(IReadOnlyList<TemplatePart> parts, List<IReadOnlyList<(DraftCell, int, int)>> drafts, List<bool> headings, LayoutNotes notes)
@@ -168,20 +248,26 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                     drafts.Add(row.Fixed.Value.Cells);
                     notes.Add(row.Fixed.Value.Notes);
                     break;
-                case WhenPart choice: Rows(choice.Taken(context), drafts, headings, notes); break;
-                case EachPart each: context.ForEach(each.Set, () => Rows(each.Parts, drafts, headings, notes)); break;
+                case WhenPart choice:
+                    Rows(choice.Taken(context), drafts, headings, notes);
+                    break;
+                case EachPart each:
+                    context.ForEach(each.Set, () => Rows(each.Parts, drafts, headings, notes));
+                    break;
             }
         }
     }
 
     List<(DraftCell, int, int)> Cells(BoundRow row, LayoutNotes notes) =>
-        [.. row.Cells.Select(c =>
-        {
-            var flows = new List<Flow>();
-            var items = new List<PageItem>();
-            Make(c.Cell.Parts, flows, notes);
-            return (new DraftCell(c.Cell.Cell, items, Stacked.Emit(flows, 0, 0, items)), c.Column, c.Span);
-        })];
+        [
+            .. row.Cells.Select(c =>
+            {
+                var flows = new List<Flow>();
+                var items = new List<PageItem>();
+                Make(c.Cell.Parts, flows, notes);
+                return (new DraftCell(c.Cell.Cell, items, Stacked.Emit(flows, 0, 0, items)), c.Column, c.Span);
+            }),
+        ];
 
     /// <summary>The spans of a paragraph for the recipient that the context stands at, not laid out.</summary>
     internal IReadOnlyList<Span> Spans(IReadOnlyList<TemplatePart> parts, LayoutNotes notes)
@@ -198,30 +284,57 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         {
             switch (part)
             {
-                case PlainPart { Thing: TextStyle style } p: spans.Add(new(p.Text, style)); break;
-                case PlainPart { Thing: LinkedStyle linked } p: spans.Add(new(p.Text, Linked(linked))); break;
-                case PlainPart { Thing: LineBreakInline end }: spans.Add(new("", end.Style, EndsLine: true)); break;
+                case PlainPart { Thing: TextStyle style } p:
+                    spans.Add(new(p.Text, style));
+                    break;
+                case PlainPart { Thing: LinkedStyle linked } p:
+                    spans.Add(new(p.Text, Linked(linked)));
+                    break;
+                case PlainPart { Thing: LineBreakInline end }:
+                    spans.Add(new("", end.Style, EndsLine: true));
+                    break;
                 case PlainPart { Thing: BoundPictureInline picture }:
                     if (Resolve(picture.Box, picture.Source, notes) is var (asset, width, height) && asset is not null)
-                        spans.Add(new("", new(fonts.Families[0], 11), Picture: new(0, width, height, asset, new(ElementKind.Figure, null, picture.Box.Alt))));
+                        spans.Add(
+                            new(
+                                "",
+                                new(fonts.Families[0], 11),
+                                Picture: new(0, width, height, asset, new(ElementKind.Figure, null, picture.Box.Alt))
+                            )
+                        );
                     break;
-                case FieldPart f: Value(f, notes); break;
+                case FieldPart f:
+                    Value(f, notes);
+                    break;
                 case WhenPart choice:
                     var before = spans.Count;
                     Fill(choice.Taken(context), notes);
                     // Nothing printed: what stands around it closes up as it does around a blank field.
-                    if (spans.Count == before) spans.Add(new("", StyleOf(choice), FromField: true));
+                    if (spans.Count == before)
+                        spans.Add(new("", StyleOf(choice), FromField: true));
                     break;
                 case EachPart each:
                     var start = spans.Count;
                     context.ForEach(each.Set, () => Fill(each.Parts, notes));
-                    if (spans.Count == start) spans.Add(new("", StyleOf(each), FromField: true));
+                    if (spans.Count == start)
+                        spans.Add(new("", StyleOf(each), FromField: true));
                     break;
             }
         }
     }
 
-    TextStyle StyleOf(TemplatePart part) => part.All().Select(p => p switch { PlainPart { Thing: TextStyle s } => s, FieldPart { Thing: TextStyle s } => s, _ => null }).FirstOrDefault(s => s is not null) ?? new(fonts.Families[0], 11);
+    TextStyle StyleOf(TemplatePart part) =>
+        part.All()
+            .Select(p =>
+                p switch
+                {
+                    PlainPart { Thing: TextStyle s } => s,
+                    FieldPart { Thing: TextStyle s } => s,
+                    _ => null,
+                }
+            )
+            .FirstOrDefault(s => s is not null)
+        ?? new(fonts.Families[0], 11);
 
     TextStyle Linked(LinkedStyle linked) => linked.Style with { Link = LinkAddress.Of(linked.Link, context) };
 
@@ -246,12 +359,14 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
     {
         for (var i = 0; i < lines.Count; i++)
         {
-            if (i > 0) spans.Add(new("", style, EndsLine: true));
+            if (i > 0)
+                spans.Add(new("", style, EndsLine: true));
             spans.Add(new(lines[i], style, FromField: true));
         }
     }
 
-    /// <summary>The delivery address, each line kept within the block by the postal guide's abbreviations; what is still too long is noted.</summary>
+    /// <summary>The delivery address, each line kept within the block by the postal guide's abbreviations; what is still too long is
+    /// noted.</summary>
     void AddressLines(Expression field, TextStyle style, LayoutNotes notes)
     {
         var own = style with { IsAddress = true };
@@ -262,13 +377,16 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             return;
         }
         var font = fonts.Find(style.Family, style.Bold, style.Italic);
-        // Most lines are far from the edge: only the others are measured. Kerning hardly ever makes a line longer, and never by a twentieth.
-        bool Fits(string text) => font.RoughAdvance(text) * style.Size / font.UnitsPerEm * 1.05 < room || layout.Width(text, font, style.Size) <= room + 0.01;
+        // Most lines are far from the edge: only the others are measured. Kerning hardly ever makes a line longer, and never by a
+        // twentieth.
+        bool Fits(string text) =>
+            font.RoughAdvance(text) * style.Size / font.UnitsPerEm * 1.05 < room || layout.Width(text, font, style.Size) <= room + 0.01;
         var texts = new string[lines.Count];
         for (var i = 0; i < texts.Length; i++)
         {
             texts[i] = Fits(lines[i].Text) ? lines[i].Text : AddressAbbreviations.Shorten(lines[i], context.AddressCountry(), Fits);
-            if (!Fits(texts[i])) notes.LongLines.Add(texts[i]);
+            if (!Fits(texts[i]))
+                notes.LongLines.Add(texts[i]);
         }
         Lines(texts, own);
     }
@@ -288,14 +406,21 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             if (code.Mail is { } mail)
             {
                 // The barcode is read by the United States' post only.
-                if (context.AddressCountry() != "US") return;
+                if (context.AddressCountry() != "US")
+                    return;
                 var postal = context.RoleValue(Role.PostalCode);
                 if (IntelligentMail.Routing(postal, context.RoleValue(Role.DeliveryPoint)) is not { } routing)
                 {
-                    notes.Barcodes.Add(postal.Length == 0 ? "There is no ZIP code for the Intelligent Mail barcode." : $"“{postal}” is no ZIP code, so the Intelligent Mail barcode cannot be made.");
+                    notes.Barcodes.Add(
+                        postal.Length == 0
+                            ? "There is no ZIP code for the Intelligent Mail barcode."
+                            : $"“{postal}” is no ZIP code, so the Intelligent Mail barcode cannot be made."
+                    );
                     return;
                 }
-                var serial = context.Serial?.Invoke(mail.Mailer) ?? context.PieceNumber % (IntelligentMail.SerialDigits(mail.Mailer) == 9 ? 1_000_000_000 : 1_000_000);
+                var serial =
+                    context.Serial?.Invoke(mail.Mailer)
+                    ?? context.PieceNumber % (IntelligentMail.SerialDigits(mail.Mailer) == 9 ? 1_000_000_000 : 1_000_000);
                 var tracking = IntelligentMail.Tracking(mail.BarcodeId, mail.Service, mail.Mailer, serial);
                 content = $"{tracking} {routing}".TrimEnd();
                 bars = BarcodeShape.Mail(IntelligentMail.Encode(tracking, routing));
@@ -303,9 +428,16 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             else
             {
                 content = Evaluator.Print(bound.Source!, context);
-                if (content.Length == 0) return; // told as a blank field
+                if (content.Length == 0)
+                    return; // told as a blank field
                 bars = BarcodeShape.Of(Symbol.Of(code.Symbology, content), code.Width, code.Height, out var module);
-                if (module < BarcodeShape.LeastModule(code.Symbology) - 0.001) notes.Barcodes.Add($"{Symbol.NameOf(code.Symbology)} with “{Evaluator.Short(content)}” needs {bars.Width / module:0} modules across, which are {module * 25.4 / 72:0.00} mm wide here; under {BarcodeShape.LeastModule(code.Symbology) * 25.4 / 72:0.00} mm they are not read reliably. Make it larger or its content shorter.");
+                if (module < BarcodeShape.LeastModule(code.Symbology) - 0.001)
+                    notes.Barcodes.Add(
+                        $"{Symbol.NameOf(code.Symbology)} with “{Evaluator.Short(content)}” needs {bars.Width / module:0} modules "
+                            + $"across, which are {module * 25.4 / 72:0.00} mm wide here; under "
+                            + $"{BarcodeShape.LeastModule(code.Symbology) * 25.4 / 72:0.00} mm they are not read reliably. Make "
+                            + "it larger or its content shorter."
+                    );
             }
         }
         catch (Exception e) when (e is BarcodeContentException or IntelligentMailException)
@@ -319,12 +451,26 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             target.Add(new PlacedFlow(bars with { X = at.X + bars.X, Y = at.Y + bars.Y, Element = figure, Content = content }));
             return;
         }
-        var left = bound.Frame.Left + code.Align switch { TextAlign.Center => (bound.Frame.Width - code.Width) / 2, TextAlign.Right => bound.Frame.Width - code.Width, _ => 0 };
-        if (code.Width > bound.Frame.Width + 0.5) notes.Overfull.Add("the barcode");
-        target.Add(new ItemFlow(code.Height, [bars with { X = left + bars.X, Y = bars.Y, Element = figure, Content = content }]) { After = code.SpaceAfter });
+        var left =
+            bound.Frame.Left
+            + code.Align switch
+            {
+                TextAlign.Center => (bound.Frame.Width - code.Width) / 2,
+                TextAlign.Right => bound.Frame.Width - code.Width,
+                _ => 0,
+            };
+        if (code.Width > bound.Frame.Width + 0.5)
+            notes.Overfull.Add("the barcode");
+        target.Add(
+            new ItemFlow(code.Height, [bars with { X = left + bars.X, Y = bars.Y, Element = figure, Content = content }])
+            {
+                After = code.SpaceAfter,
+            }
+        );
     }
 
-    static bool MadeOfLines(Expression e) => e is BuiltInReference { Which: BuiltIn.DeliveryAddress } || e is Formatted f && MadeOfLines(f.Inner);
+    static bool MadeOfLines(Expression e) =>
+        e is BuiltInReference { Which: BuiltIn.DeliveryAddress } || e is Formatted f && MadeOfLines(f.Inner);
 
     /// <summary>Which picture prints for the recipient, and how large within its box; null and noted where there is none.</summary>
     internal (string? Asset, double Width, double Height) Resolve(PictureBox box, Expression? source, LayoutNotes notes)
@@ -335,16 +481,20 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         {
             var value = box.Asset.Length > 0 ? Evaluator.Evaluate(source, context).Print(context.Locale) : Evaluator.Print(source, context);
             subject = Evaluator.FieldName(source, context);
-            if (value.Length > 0) name = value.Trim();
+            if (value.Length > 0)
+                name = value.Trim();
         }
-        if (name.Length == 0) return default;
-        if (pictures is null) return (name, box.Width, box.Height);
+        if (name.Length == 0)
+            return default;
+        if (pictures is null)
+            return (name, box.Width, box.Height);
         if (pictures(name) is not { } facts)
         {
             notes.Pictures.Add(new(PictureDoubt.Missing, subject, name, notes.Place));
             return default;
         }
-        if (facts.Written > HeavyPicture) notes.Pictures.Add(new(PictureDoubt.Heavy, subject, $"{facts.Written / 1_048_576.0:0.0}", notes.Place));
+        if (facts.Written > HeavyPicture)
+            notes.Pictures.Add(new(PictureDoubt.Heavy, subject, $"{facts.Written / 1_048_576.0:0.0}", notes.Place));
         var scale = Math.Min(box.Width / facts.Width, box.Height / facts.Height);
         if (!facts.IsDrawing && 72 / scale < LeastResolution * 0.99)
             notes.Pictures.Add(new(PictureDoubt.Coarse, subject, $"{Math.Floor(72 / scale)}", notes.Place));

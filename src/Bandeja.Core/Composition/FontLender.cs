@@ -13,17 +13,22 @@ public sealed class FontLender(string family, bool bold, HanForm form, IReadOnly
 
     /// <summary>The family's name.</summary>
     public string Family => family;
+
     /// <summary>The bold weight.</summary>
     public bool Bold => bold;
+
     /// <summary>The form of Han characters it draws.</summary>
     public HanForm Form => form;
+
     /// <summary>The font; opens it.</summary>
     public PaperFont Font => font.Value;
 
     /// <summary>True where it is to be asked for a character.</summary>
     public bool MayHave(int codePoint)
     {
-        foreach (var (first, last) in ranges) if (codePoint >= first && codePoint <= last) return true;
+        foreach (var (first, last) in ranges)
+            if (codePoint >= first && codePoint <= last)
+                return true;
         return false;
     }
 }

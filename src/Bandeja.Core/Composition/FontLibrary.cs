@@ -16,11 +16,16 @@ public sealed class FontLibrary
     /// <exception cref="ArgumentException">There is no font.</exception>
     /// <param name="onlyForMissing">Families that are not to choose from: they lend their glyphs where the others have none.</param>
     /// <param name="lenders">Fonts that are opened only where a text needs them.</param>
-    public FontLibrary(IEnumerable<PaperFont> fonts, IReadOnlyCollection<string>? onlyForMissing = null, IReadOnlyList<FontLender>? lenders = null)
+    public FontLibrary(
+        IEnumerable<PaperFont> fonts,
+        IReadOnlyCollection<string>? onlyForMissing = null,
+        IReadOnlyList<FontLender>? lenders = null
+    )
     {
         this.fonts = [.. fonts];
         this.lenders = lenders ?? [];
-        if (this.fonts.Count == 0) throw new ArgumentException("At least one font is needed.", nameof(fonts));
+        if (this.fonts.Count == 0)
+            throw new ArgumentException("At least one font is needed.", nameof(fonts));
         Families = [.. this.fonts.Select(f => f.Family).Distinct().Where(f => onlyForMissing?.Contains(f) != true)];
     }
 
@@ -30,14 +35,17 @@ public sealed class FontLibrary
     /// <summary>All fonts.</summary>
     public IReadOnlyList<PaperFont> Fonts => fonts;
 
-    /// <summary>The family's font nearest to the style. A face is never slanted or thickened by machine: where it is missing, the nearest cut is used.</summary>
+    /// <summary>The family's font nearest to the style. A face is never slanted or thickened by machine: where it is missing, the nearest
+    /// cut is used.</summary>
     public PaperFont Find(string family, bool bold, bool italic)
     {
         lock (byStyle)
         {
-            if (byStyle.TryGetValue((family, bold, italic), out var known)) return known;
+            if (byStyle.TryGetValue((family, bold, italic), out var known))
+                return known;
             var own = fonts.Where(f => f.Family == family).DefaultIfEmpty(fonts[0]).ToList();
-            if (own.Count == 1 && own[0].Family != family) own = [.. fonts.Where(f => f.Family == Families[0])];
+            if (own.Count == 1 && own[0].Family != family)
+                own = [.. fonts.Where(f => f.Family == Families[0])];
             return byStyle[(family, bold, italic)] = own.OrderBy(f => (f.Bold == bold ? 0 : 2) + (f.Italic == italic ? 0 : 1)).First();
         }
     }
@@ -48,12 +56,20 @@ public sealed class FontLibrary
     /// </summary>
     /// <param name="backwards">True where the text is read from right to left; then the pieces come in that order, too.</param>
     /// <param name="form">Which form of Han characters is wanted.</param>
-    public void Shape(PaperFont font, ReadOnlySpan<char> text, List<ShapedWord> target, LayoutNotes? notes, bool backwards = false, HanForm form = HanForm.None)
+    public void Shape(
+        PaperFont font,
+        ReadOnlySpan<char> text,
+        List<ShapedWord> target,
+        LayoutNotes? notes,
+        bool backwards = false,
+        HanForm form = HanForm.None
+    )
     {
         // Piece numbers, postal codes: of parts that come again and again, instead of each number anew.
         if (text.Length > DigitsTogether && !backwards && font.DigitsStandAlone && text.IndexOfAnyExceptInRange('0', '9') < 0)
         {
-            for (var from = 0; from < text.Length; from += DigitsTogether) target.Add(font.Shape(text.Slice(from, Math.Min(DigitsTogether, text.Length - from))));
+            for (var from = 0; from < text.Length; from += DigitsTogether)
+                target.Add(font.Shape(text.Slice(from, Math.Min(DigitsTogether, text.Length - from))));
             return;
         }
         var whole = font.Shape(text, backwards);
@@ -63,11 +79,16 @@ public sealed class FontLibrary
             return;
         }
         PaperFont? runFont = null;
-        int runStart = 0, at = 0;
+        int runStart = 0,
+            at = 0;
         foreach (var rune in text.EnumerateRunes())
         {
-            var best = IsIgnorable(rune) && runFont is not null ? runFont : font.Has(rune.Value) ? font : Fallback(font, rune, form);
-            if (best is null && !IsIgnorable(rune)) notes?.MissingGlyphs.Add(rune);
+            var best =
+                IsIgnorable(rune) && runFont is not null ? runFont
+                : font.Has(rune.Value) ? font
+                : Fallback(font, rune, form);
+            if (best is null && !IsIgnorable(rune))
+                notes?.MissingGlyphs.Add(rune);
             best ??= font;
             if (runFont is not null && best != runFont)
             {
@@ -77,7 +98,8 @@ public sealed class FontLibrary
             runFont = best;
             at += rune.Utf16SequenceLength;
         }
-        if (runFont is not null) target.Add(runFont.Shape(text[runStart..], backwards));
+        if (runFont is not null)
+            target.Add(runFont.Shape(text[runStart..], backwards));
     }
 
     /// <summary>Which font lends a character that another lacks: null where none has it. False for what prints nothing anyhow.</summary>
@@ -91,11 +113,27 @@ public sealed class FontLibrary
     public bool Prints(Rune rune) => fonts.Any(f => f.Has(rune.Value)) || Lent(rune.Value, false, HanForm.None) is not null;
 
     PaperFont? Fallback(PaperFont font, Rune rune, HanForm form) =>
-        fonts.Where(f => f.Family != font.Family && f.Has(rune.Value)).OrderBy(f => (f.Bold == font.Bold ? 0 : 2) + (f.Italic == font.Italic ? 0 : 1)).FirstOrDefault() ?? Lent(rune.Value, font.Bold, form);
+        fonts
+            .Where(f => f.Family != font.Family && f.Has(rune.Value))
+            .OrderBy(f => (f.Bold == font.Bold ? 0 : 2) + (f.Italic == font.Italic ? 0 : 1))
+            .FirstOrDefault()
+        ?? Lent(rune.Value, font.Bold, form);
 
-    PaperFont? Lent(int rune, bool bold, HanForm form) => lent.GetOrAdd((rune, bold, form), key =>
-        lenders.Where(l => l.MayHave(key.Rune)).OrderBy(l => l.Form == HanForm.None ? 0 : HanForms.Rank(l.Form, key.Form)).ThenBy(l => l.Bold == key.Bold ? 0 : 1).FirstOrDefault(l => l.Font.Has(key.Rune))?.Font);
+    PaperFont? Lent(int rune, bool bold, HanForm form) =>
+        lent.GetOrAdd(
+            (rune, bold, form),
+            key =>
+                lenders
+                    .Where(l => l.MayHave(key.Rune))
+                    .OrderBy(l => l.Form == HanForm.None ? 0 : HanForms.Rank(l.Form, key.Form))
+                    .ThenBy(l => l.Bold == key.Bold ? 0 : 1)
+                    .FirstOrDefault(l => l.Font.Has(key.Rune))
+                    ?.Font
+        );
 
-    /// <summary>Characters that are there for their effect and print nothing: joiners, direction marks, variation selectors, controls.</summary>
-    static bool IsIgnorable(Rune rune) => Rune.GetUnicodeCategory(rune) is System.Globalization.UnicodeCategory.Format or System.Globalization.UnicodeCategory.Control || rune.Value is >= 0xFE00 and <= 0xFE0F;
+    /// <summary>Characters that are there for their effect and print nothing: joiners, direction marks, variation selectors,
+    /// controls.</summary>
+    static bool IsIgnorable(Rune rune) =>
+        Rune.GetUnicodeCategory(rune) is System.Globalization.UnicodeCategory.Format or System.Globalization.UnicodeCategory.Control
+        || rune.Value is >= 0xFE00 and <= 0xFE0F;
 }

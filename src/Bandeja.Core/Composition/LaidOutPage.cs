@@ -14,11 +14,13 @@ public sealed record WordRun(double X, PaperFont Font, double Size, TextStyle St
     // A loop, because every run of every page comes through here.
     static double WidthOf(ShapedWord[] words, double unit, double extra)
     {
-        int advance = 0, spaces = 0;
+        int advance = 0,
+            spaces = 0;
         foreach (var word in words)
         {
             advance += word.Advance;
-            if (extra != 0 && word.IsSpace) spaces += word.Text.Length;
+            if (extra != 0 && word.IsSpace)
+                spaces += word.Text.Length;
         }
         return advance * unit + extra * spaces;
     }
@@ -32,7 +34,8 @@ public sealed record LinePicture(double X, double Width, double Height, string A
 /// <param name="Baseline">Distance from the line's top to its baseline, points.</param>
 public sealed record TextLine(double Height, double Baseline, IReadOnlyList<WordRun> Runs, IReadOnlyList<LinePicture>? Pictures = null)
 {
-    /// <summary>Where part of the line is read from right to left: run and word in the order in which they are read; null where that is the order in which they stand.</summary>
+    /// <summary>Where part of the line is read from right to left: run and word in the order in which they are read; null where that is the
+    /// order in which they stand.</summary>
     public IReadOnlyList<(int Run, int Word)>? Reading { get; init; }
 
     /// <summary>True where the line shows nothing.</summary>
@@ -45,22 +48,46 @@ public abstract record PageItem(double X, double Y)
     /// <summary>What it is a part of, for who cannot see the page; null for decoration.</summary>
     public Element? Element { get; init; }
 }
+
 /// <summary>A line; Y is its baseline.</summary>
 public sealed record LineItem(double X, double Y, TextLine Line) : PageItem(X, Y);
+
 /// <summary>A picture; X, Y its top left corner.</summary>
 public sealed record PictureItem(double X, double Y, double Width, double Height, string Asset) : PageItem(X, Y);
+
 /// <summary>A filled rectangle: a rule, a border, a shade; X, Y its top left corner.</summary>
 public sealed record RectangleItem(double X, double Y, double Width, double Height, string Color) : PageItem(X, Y);
+
 /// <summary>The dark bars or modules of a barcode, in one colour; X, Y the top left corner of the first.</summary>
 /// <param name="Bars">Places relative to the item's, points.</param>
 /// <param name="Width">Width of the whole, points.</param>
 /// <param name="Height">Height of the whole, points.</param>
-public sealed record BarsItem(double X, double Y, double Width, double Height, IReadOnlyList<(double X, double Y, double Width, double Height)> Bars, string Content = "") : PageItem(X, Y);
+public sealed record BarsItem(
+    double X,
+    double Y,
+    double Width,
+    double Height,
+    IReadOnlyList<(double X, double Y, double Width, double Height)> Bars,
+    string Content = ""
+) : PageItem(X, Y);
+
 /// <summary>A drawn frame, its corners rounded where the radius is above 0; X, Y its top left corner. Thickness 0 draws no line.</summary>
-public sealed record OutlineItem(double X, double Y, double Width, double Height, double Radius, double Thickness, string Color, string? Fill = null) : PageItem(X, Y);
+public sealed record OutlineItem(
+    double X,
+    double Y,
+    double Width,
+    double Height,
+    double Radius,
+    double Thickness,
+    string Color,
+    string? Fill = null
+) : PageItem(X, Y);
+
 /// <summary>A watermark: a line turned around its middle, which stands at X, Y.</summary>
 public sealed record WatermarkItem(double X, double Y, TextLine Line, double Angle, double Strength) : PageItem(X, Y);
-/// <summary>A part that is the same for every recipient; X, Y its top left corner. The writer draws its content once and refers to it.</summary>
+
+/// <summary>A part that is the same for every recipient; X, Y its top left corner. The writer draws its content once and refers to
+/// it.</summary>
 public sealed record SharedItem(double X, double Y, SharedPart Part) : PageItem(X, Y);
 
 /// <summary>Lines and pictures that do not depend on the recipient, with places relative to the part's top left corner.</summary>
@@ -71,6 +98,7 @@ public sealed record SharedPart(double Width, double Height, IReadOnlyList<PageI
 
     /// <summary>Two parts are the same only if they are one object: the writer keys on it.</summary>
     public bool Equals(SharedPart? other) => ReferenceEquals(this, other);
+
     /// <inheritdoc/>
     public override int GetHashCode() => System.Runtime.CompilerServices.RuntimeHelpers.GetHashCode(this);
 }
@@ -90,11 +118,14 @@ public sealed record LaidOutPage(double Width, double Height, IReadOnlyList<Page
     /// <summary>The page's text, a line a line, as a reader sees it.</summary>
     public string Text() => string.Join('\n', Lines(Items).Select(l => string.Concat(l.Runs.SelectMany(r => r.Words).Select(w => w.Text))));
 
-    internal static IEnumerable<TextLine> Lines(IEnumerable<PageItem> items) => items.SelectMany(i => i switch
-    {
-        LineItem l => [l.Line],
-        WatermarkItem w => [w.Line],
-        SharedItem s => Lines(s.Part.Items),
-        _ => Enumerable.Empty<TextLine>(),
-    });
+    internal static IEnumerable<TextLine> Lines(IEnumerable<PageItem> items) =>
+        items.SelectMany(i =>
+            i switch
+            {
+                LineItem l => [l.Line],
+                WatermarkItem w => [w.Line],
+                SharedItem s => Lines(s.Part.Items),
+                _ => Enumerable.Empty<TextLine>(),
+            }
+        );
 }

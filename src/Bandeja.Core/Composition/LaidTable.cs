@@ -11,9 +11,13 @@ sealed class LaidRow(double height, IReadOnlyList<CellFrame> frames, IReadOnlyLi
 
     public void Emit(double x, double y, Table table, double tableWidth, bool first, bool last, List<PageItem> items)
     {
-        foreach (var f in frames) if (f.Shade is not null) items.Add(new RectangleItem(x + f.X, y + f.Y, f.Width, f.Height, f.Shade));
-        foreach (var f in frames) Edges(f, x, y, table, tableWidth, first, last, items);
-        foreach (var item in content) items.Add(item with { X = item.X + x, Y = item.Y + y });
+        foreach (var f in frames)
+            if (f.Shade is not null)
+                items.Add(new RectangleItem(x + f.X, y + f.Y, f.Width, f.Height, f.Shade));
+        foreach (var f in frames)
+            Edges(f, x, y, table, tableWidth, first, last, items);
+        foreach (var item in content)
+            items.Add(item with { X = item.X + x, Y = item.Y + y });
     }
 
     void Edges(CellFrame f, double x, double y, Table table, double tableWidth, bool first, bool last, List<PageItem> items)
@@ -21,21 +25,32 @@ sealed class LaidRow(double height, IReadOnlyList<CellFrame> frames, IReadOnlyLi
         const double thin = 0.5;
         void Across(double at) => items.Add(new RectangleItem(x + f.X, y + at - thin / 2, f.Width, thin, table.LineColor));
         void Down(double at) => items.Add(new RectangleItem(x + at - thin / 2, y + f.Y, thin, f.Height, table.LineColor));
-        bool left = f.X < 0.01, right = f.X + f.Width > tableWidth - 0.01, top = first && f.Y < 0.01, bottom = f.Y + f.Height > height - 0.01;
+        bool left = f.X < 0.01,
+            right = f.X + f.Width > tableWidth - 0.01,
+            top = first && f.Y < 0.01,
+            bottom = f.Y + f.Height > height - 0.01;
         switch (table.Lines)
         {
             case TableLines.All:
                 Across(f.Y + f.Height);
-                if (top) Across(0);
+                if (top)
+                    Across(0);
                 Down(f.X + f.Width);
-                if (left) Down(0);
+                if (left)
+                    Down(0);
                 break;
-            case TableLines.Rows: Across(f.Y + f.Height); break;
+            case TableLines.Rows:
+                Across(f.Y + f.Height);
+                break;
             case TableLines.Outside:
-                if (top) Across(0);
-                if (bottom && last) Across(f.Y + f.Height);
-                if (left) Down(0);
-                if (right) Down(tableWidth);
+                if (top)
+                    Across(0);
+                if (bottom && last)
+                    Across(f.Y + f.Height);
+                if (left)
+                    Down(0);
+                if (right)
+                    Down(tableWidth);
                 break;
         }
     }
@@ -43,14 +58,25 @@ sealed class LaidRow(double height, IReadOnlyList<CellFrame> frames, IReadOnlyLi
     /// <summary>Divides a row that is taller than a page after the lines that fit; null where not even one does.</summary>
     public (LaidRow Above, LaidRow Below)? Split(double room)
     {
-        static double Bottom(PageItem item) => item switch { LineItem l => l.Y - l.Line.Baseline + l.Line.Height, PictureItem p => p.Y + p.Height, RectangleItem r => r.Y + r.Height, _ => item.Y };
+        static double Bottom(PageItem item) =>
+            item switch
+            {
+                LineItem l => l.Y - l.Line.Baseline + l.Line.Height,
+                PictureItem p => p.Y + p.Height,
+                RectangleItem r => r.Y + r.Height,
+                _ => item.Y,
+            };
         static double Top(PageItem item) => item is LineItem l ? l.Y - l.Line.Baseline : item.Y;
         var above = content.Where(i => Bottom(i) <= room - TableLayout.PaddingY).ToList();
-        if (above.Count == 0 || above.Count == content.Count) return null;
+        if (above.Count == 0 || above.Count == content.Count)
+            return null;
         var below = content.Except(above, ReferenceEqualityComparer.Instance).Cast<PageItem>().ToList();
         var shift = below.Min(Top) - TableLayout.PaddingY;
         var rest = below.Max(Bottom) - shift + TableLayout.PaddingY;
-        return (new(room, [.. frames.Select(f => f with { Y = 0, Height = room })], above), new(rest, [.. frames.Select(f => f with { Y = 0, Height = rest })], [.. below.Select(i => i with { Y = i.Y - shift })]));
+        return (
+            new(room, [.. frames.Select(f => f with { Y = 0, Height = room })], above),
+            new(rest, [.. frames.Select(f => f with { Y = 0, Height = rest })], [.. below.Select(i => i with { Y = i.Y - shift })])
+        );
     }
 }
 
@@ -73,7 +99,8 @@ sealed class TableFlow(Table table, double left, double width, IReadOnlyList<Lai
         }
     }
 
-    public void EmitRow(LaidRow row, double x, double y, bool first, bool last, List<PageItem> items) => row.Emit(x + left, y, table, width, first, last, items);
+    public void EmitRow(LaidRow row, double x, double y, bool first, bool last, List<PageItem> items) =>
+        row.Emit(x + left, y, table, width, first, last, items);
 }
 
 /// <summary>A cell's content before its row has a height.</summary>
@@ -83,10 +110,12 @@ sealed record DraftCell(TableCell Cell, IReadOnlyList<PageItem> Content, double 
 static class TableLayout
 {
     /// <summary>Space between a cell's edge and its content, points.</summary>
-    public const double PaddingX = 4, PaddingY = 2.5;
+    public const double PaddingX = 4,
+        PaddingY = 2.5;
     const double LeastWidth = 18;
 
-    /// <summary>The columns' widths within the room there is: given ones as they are, the others share the rest; narrowed where they do not fit.</summary>
+    /// <summary>The columns' widths within the room there is: given ones as they are, the others share the rest; narrowed where they do not
+    /// fit.</summary>
     /// <param name="narrowed">True where they were, by more than a rounding.</param>
     public static double[] Widths(Table table, double room, out bool narrowed)
     {
@@ -96,11 +125,15 @@ static class TableLayout
         if (open > 0)
         {
             var share = Math.Max(LeastWidth, (room - given) / open);
-            for (var i = 0; i < widths.Length; i++) if (widths[i] == 0) widths[i] = share;
+            for (var i = 0; i < widths.Length; i++)
+                if (widths[i] == 0)
+                    widths[i] = share;
         }
         var total = widths.Sum();
         narrowed = total > room * 1.02;
-        if (total > room) for (var i = 0; i < widths.Length; i++) widths[i] *= room / total;
+        if (total > room)
+            for (var i = 0; i < widths.Length; i++)
+                widths[i] *= room / total;
         return widths;
     }
 
@@ -111,22 +144,30 @@ static class TableLayout
         var at = 0;
         foreach (var cell in cells)
         {
-            while (at < held.Length - 1 && held[at] > 0) at++;
+            while (at < held.Length - 1 && held[at] > 0)
+                at++;
             at = Math.Min(at, held.Length - 1);
             var span = Math.Max(1, Math.Min(cell.ColumnSpan, held.Length - at));
             places.Add((at, span));
             at += span;
         }
-        for (var i = 0; i < held.Length; i++) if (held[i] > 0) held[i]--;
+        for (var i = 0; i < held.Length; i++)
+            if (held[i] > 0)
+                held[i]--;
         for (var i = 0; i < places.Count; i++)
-            for (var k = 0; k < places[i].Item2; k++) held[places[i].Item1 + k] = Math.Max(held[places[i].Item1 + k], cells[i].RowSpan - 1);
+        for (var k = 0; k < places[i].Item2; k++)
+            held[places[i].Item1 + k] = Math.Max(held[places[i].Item1 + k], cells[i].RowSpan - 1);
         return places;
     }
 
     /// <summary>Sets drafted rows; rows that a merged cell goes over become one.</summary>
     public static List<LaidRow> Rows(IReadOnlyList<IReadOnlyList<(DraftCell Draft, int Column, int Span)>> drafts, double[] widths)
     {
-        var heights = drafts.Select(r => r.Where(c => c.Draft.Cell.RowSpan == 1).Select(c => c.Draft.Height + 2 * PaddingY).DefaultIfEmpty(2 * PaddingY).Max()).ToArray();
+        var heights = drafts
+            .Select(r =>
+                r.Where(c => c.Draft.Cell.RowSpan == 1).Select(c => c.Draft.Height + 2 * PaddingY).DefaultIfEmpty(2 * PaddingY).Max()
+            )
+            .ToArray();
         var glued = new bool[drafts.Count]; // to the row before
         for (var r = 0; r < drafts.Count; r++)
         {
@@ -134,17 +175,21 @@ static class TableLayout
             {
                 var last = Math.Min(drafts.Count - 1, r + draft.Cell.RowSpan - 1);
                 var lack = draft.Height + 2 * PaddingY - heights[r..(last + 1)].Sum();
-                if (lack > 0) heights[last] += lack;
-                for (var k = r + 1; k <= last; k++) glued[k] = true;
+                if (lack > 0)
+                    heights[last] += lack;
+                for (var k = r + 1; k <= last; k++)
+                    glued[k] = true;
             }
         }
         var lefts = new double[widths.Length + 1];
-        for (var i = 0; i < widths.Length; i++) lefts[i + 1] = lefts[i] + widths[i];
+        for (var i = 0; i < widths.Length; i++)
+            lefts[i + 1] = lefts[i] + widths[i];
         var rows = new List<LaidRow>();
-        for (var r = 0; r < drafts.Count;)
+        for (var r = 0; r < drafts.Count; )
         {
             var end = r + 1;
-            while (end < drafts.Count && glued[end]) end++;
+            while (end < drafts.Count && glued[end])
+                end++;
             var frames = new List<CellFrame>();
             var content = new List<PageItem>();
             double y = 0;
@@ -155,8 +200,19 @@ static class TableLayout
                     var height = heights[k..Math.Min(drafts.Count, k + draft.Cell.RowSpan)].Sum();
                     frames.Add(new(lefts[column], y, lefts[column + span] - lefts[column], height, draft.Cell.Shade));
                     var free = height - 2 * PaddingY - draft.Height;
-                    var down = y + PaddingY + (draft.Cell.Align switch { CellAlign.Middle => free / 2, CellAlign.Bottom => free, _ => 0 });
-                    foreach (var item in draft.Content) content.Add(item with { X = item.X + lefts[column] + PaddingX, Y = item.Y + down });
+                    var down =
+                        y
+                        + PaddingY
+                        + (
+                            draft.Cell.Align switch
+                            {
+                                CellAlign.Middle => free / 2,
+                                CellAlign.Bottom => free,
+                                _ => 0,
+                            }
+                        );
+                    foreach (var item in draft.Content)
+                        content.Add(item with { X = item.X + lefts[column] + PaddingX, Y = item.Y + down });
                 }
                 y += heights[k];
             }

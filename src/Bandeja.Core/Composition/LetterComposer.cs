@@ -11,12 +11,19 @@ public sealed record ComposedPiece(IReadOnlyList<LaidOutPage> Pages, IReadOnlyLi
 {
     /// <summary>True where the piece is left out of the package for this recipient, because it would print nothing.</summary>
     public bool Omitted { get; init; }
-    /// <summary>What the piece's own barcodes say, in the order of the pages; a code that is the same on every piece is none of its own.</summary>
-    public IReadOnlyList<string> Barcodes => [.. Pages.SelectMany(p => p.Items).OfType<BarsItem>().Select(b => b.Content).Where(c => c.Length > 0).Distinct()];
+
+    /// <summary>What the piece's own barcodes say, in the order of the pages; a code that is the same on every piece is none of its
+    /// own.</summary>
+    public IReadOnlyList<string> Barcodes =>
+        [.. Pages.SelectMany(p => p.Items).OfType<BarsItem>().Select(b => b.Content).Where(c => c.Length > 0).Distinct()];
+
     /// <summary>For a label: how many of it are wanted.</summary>
     public int Copies { get; init; } = 1;
-    /// <summary>For a label: what it has in common with its neighbours; where it changes, a place stays blank. Null where none is to.</summary>
+
+    /// <summary>For a label: what it has in common with its neighbours; where it changes, a place stays blank. Null where none is
+    /// to.</summary>
     public string? Group { get; init; }
+
     /// <summary>For an email: the message. Null for what is printed.</summary>
     public Mail.ComposedMail? Mail { get; init; }
 }
@@ -26,22 +33,31 @@ public interface IBoundDesign
 {
     /// <summary>What it is.</summary>
     PieceKind Kind { get; }
+
     /// <summary>What it is bound to.</summary>
     LetterSetting Setting { get; }
+
     /// <summary>Mistakes in the fields.</summary>
     IReadOnlyList<DesignError> Errors { get; }
+
     /// <summary>Positions of the columns that the design reads.</summary>
     IReadOnlyList<int> UsedColumns { get; }
+
     /// <summary>The number of pages it must keep to; null for any number.</summary>
     int? MaxPages { get; }
+
     /// <summary>The mailer identifiers of its Intelligent Mail barcodes.</summary>
     IReadOnlyList<string> Mailers { get; }
+
     /// <summary>All parts of the design: its text, headers, boxes.</summary>
     IEnumerable<TemplatePart> Parts { get; }
+
     /// <summary>Expressions of the design that print nothing, such as a label's number of copies.</summary>
     IEnumerable<Expression> Unprinted { get; }
+
     /// <summary>A context in which the design's expressions can be evaluated; it serves one thread.</summary>
     EvaluationContext NewContext(DateOnly today);
+
     /// <summary>Begins composing; the composer serves one thread.</summary>
     /// <param name="today">The day of the run.</param>
     IPieceComposer Composer(DateOnly today);
@@ -51,7 +67,8 @@ public interface IBoundDesign
 public interface IPieceComposer
 {
     /// <summary>Composes one recipient's piece.</summary>
-    /// <param name="serial">The piece's serial number for a mailer identifier; null where none was given out, as on a proof: then the piece number stands for it.</param>
+    /// <param name="serial">The piece's serial number for a mailer identifier; null where none was given out, as on a proof: then the piece
+    /// number stands for it.</param>
     ComposedPiece Compose(IRow row, int pieceNumber, Func<string, long>? serial = null);
 }
 
@@ -91,19 +108,23 @@ public sealed class LetterComposer : IPieceComposer
         var filler = new PageFiller(page, n => n == 0 ? frames.First : frames.Later);
         filler.Fill(flows);
         var bodies = filler.Finish();
-        // A letter whose conditions are all false, or whose fields are all blank, prints a blank sheet: it is left out where its writer said so, and an issue where not.
+        // A letter whose conditions are all false, or whose fields are all blank, prints a blank sheet: it is left out where its writer
+        // said so, and an issue where not.
         if (letter.Varies && bodies.All(b => !Surfaces.Ink.Of(b, onlyContent: false).Any()))
         {
-            if (letter.Design.OmitWhenEmpty) return new([], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], new()) { Omitted = true };
+            if (letter.Design.OmitWhenEmpty)
+                return new([], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], new()) { Omitted = true };
             notes.NothingPrinted = true;
         }
         var pages = new LaidOutPage[bodies.Count];
-        for (var i = 0; i < pages.Length; i++) pages[i] = new(page.Width, page.Height, Furnished(bodies[i], i, pages.Length, notes));
+        for (var i = 0; i < pages.Length; i++)
+            pages[i] = new(page.Width, page.Height, Furnished(bodies[i], i, pages.Length, notes));
         // Headers are set once to know their height and once on each page: what they lack is told once.
         return new(pages, context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes);
     }
 
     BoundLetter.Band HeaderOf(int pageNumber) => pageNumber == 0 ? letter.FirstHeader ?? letter.Header : letter.Header;
+
     BoundLetter.Band FooterOf(int pageNumber) => pageNumber == 0 ? letter.FirstFooter ?? letter.Footer : letter.Footer;
 
     /// <summary>The room for the text: a header or footer that needs more than the margin pushes it in.</summary>
@@ -118,7 +139,8 @@ public sealed class LetterComposer : IPieceComposer
                 return height == 0 ? margin : Math.Max(margin, Head.EdgeDistance + height + BoundLetter.HeadGap);
             }
             var (top, low) = (Taken(HeaderOf(n), page.Top), Taken(FooterOf(n), page.Bottom));
-            if (page.Height - top - low >= page.Height / 5) return (top, page.Height - low);
+            if (page.Height - top - low >= page.Height / 5)
+                return (top, page.Height - low);
             notes.TooLarge.Add("The header and the footer leave less than a fifth of the page for the text.");
             return (page.Top, page.Height - page.Bottom);
         }
@@ -130,7 +152,8 @@ public sealed class LetterComposer : IPieceComposer
     {
         if (band.Fixed is not null)
         {
-            if (band.Notes is not null) notes.Add(band.Notes);
+            if (band.Notes is not null)
+                notes.Add(band.Notes);
             return band.Fixed;
         }
         var inner = new List<Flow>();
@@ -141,25 +164,42 @@ public sealed class LetterComposer : IPieceComposer
 
     List<PageItem> Furnished(List<PageItem> body, int number, int count, LayoutNotes notes)
     {
-        if (Head is { Background: null, Watermark: null } && HeaderOf(number).Parts.Count == 0 && FooterOf(number).Parts.Count == 0) return body;
+        if (Head is { Background: null, Watermark: null } && HeaderOf(number).Parts.Count == 0 && FooterOf(number).Parts.Count == 0)
+            return body;
         context.Page = (number + 1, count);
         var own = number == 0 ? notes : new LayoutNotes();
         var items = new List<PageItem>();
         if (Head.Background is { } background && (number == 0 || !background.FirstPageOnly))
         {
             var facts = letter.Setting.Pictures?.Invoke(background.Asset);
-            if (facts is not null || letter.Setting.Pictures is null) items.Add(new PictureItem(0, 0, page.Width, page.Height, (facts?.Asset ?? background.Asset) + (background.Follows && number > 0 && facts is { Pages: > 1 } ? "#2" : "")));
-            if (number == 0 && facts is { Written: > FlowMaker.HeavyPicture }) own.Pictures.Add(new(PictureDoubt.Heavy, "background", $"{facts.Written / 1_048_576.0:0.0}", "the background"));
+            if (facts is not null || letter.Setting.Pictures is null)
+                items.Add(
+                    new PictureItem(
+                        0,
+                        0,
+                        page.Width,
+                        page.Height,
+                        (facts?.Asset ?? background.Asset) + (background.Follows && number > 0 && facts is { Pages: > 1 } ? "#2" : "")
+                    )
+                );
+            if (number == 0 && facts is { Written: > FlowMaker.HeavyPicture })
+                own.Pictures.Add(new(PictureDoubt.Heavy, "background", $"{facts.Written / 1_048_576.0:0.0}", "the background"));
         }
-        if (Head.Watermark is not null && WatermarkLine(own) is { } mark) items.Add(new WatermarkItem(page.Width / 2, page.Height / 2, mark, Head.Watermark.Angle, Head.Watermark.Strength));
+        if (Head.Watermark is not null && WatermarkLine(own) is { } mark)
+            items.Add(new WatermarkItem(page.Width / 2, page.Height / 2, mark, Head.Watermark.Angle, Head.Watermark.Strength));
         void Place(BoundLetter.Band band, bool atTop)
         {
-            if (band.Parts.Count == 0) return;
+            if (band.Parts.Count == 0)
+                return;
             var part = Set(band, own);
             var y = atTop ? Head.EdgeDistance : page.Height - Head.EdgeDistance - part.Height;
-            if (part.Items.Count == 0) return;
-            if (band.Fixed is not null) items.Add(new SharedItem(page.Left, y, part));
-            else foreach (var item in part.Items) items.Add(item with { X = item.X + page.Left, Y = item.Y + y });
+            if (part.Items.Count == 0)
+                return;
+            if (band.Fixed is not null)
+                items.Add(new SharedItem(page.Left, y, part));
+            else
+                foreach (var item in part.Items)
+                    items.Add(item with { X = item.X + page.Left, Y = item.Y + y });
         }
         Place(HeaderOf(number), true);
         items.AddRange(body);
@@ -172,14 +212,22 @@ public sealed class LetterComposer : IPieceComposer
         var mark = Head.Watermark!;
         context.Place = notes.Place = "the watermark";
         var text = letter.Watermark!.Print(context);
-        if (string.IsNullOrWhiteSpace(text)) return null;
+        if (string.IsNullOrWhiteSpace(text))
+            return null;
         var style = new TextStyle(mark.Family, mark.Size, Bold: true, Color: mark.Color);
         var line = layout.Set([new(text, style)], style, new(TextAlign.Left, 1, 0), 100_000, notes).FirstOrDefault();
-        if (line is null) return null;
+        if (line is null)
+            return null;
         // What a turned line takes of the page, its letters' height with it: a third of the size above and below its middle.
         var (angle, width, height) = (mark.Angle * Math.PI / 180, line.Runs.Sum(r => r.Width), mark.Size * 0.7);
-        var (w, h) = (Math.Abs(width * Math.Cos(angle)) + Math.Abs(height * Math.Sin(angle)), Math.Abs(width * Math.Sin(angle)) + Math.Abs(height * Math.Cos(angle)));
-        if (w > page.Width || h > page.Height) notes.TooLarge.Add($"The watermark “{Evaluator.Short(text)}” is larger than the page and is cut off. Make it smaller, or change its angle.");
+        var (w, h) = (
+            Math.Abs(width * Math.Cos(angle)) + Math.Abs(height * Math.Sin(angle)),
+            Math.Abs(width * Math.Sin(angle)) + Math.Abs(height * Math.Cos(angle))
+        );
+        if (w > page.Width || h > page.Height)
+            notes.TooLarge.Add(
+                $"The watermark “{Evaluator.Short(text)}” is larger than the page and is cut off. Make it smaller, or change its angle."
+            );
         return line;
     }
 }

@@ -1,32 +1,66 @@
 namespace Bandeja.Core.Composition;
 
 /// <summary>What a design makes. The names are stored, in small letters.</summary>
-public enum PieceKind { Letter, Envelope, Labels, Email }
+public enum PieceKind
+{
+    Letter,
+    Envelope,
+    Labels,
+    Email,
+}
 
 /// <summary>Where the lines of a paragraph stand between the margins.</summary>
-public enum TextAlign { Left, Center, Right, Justify }
+public enum TextAlign
+{
+    Left,
+    Center,
+    Right,
+    Justify,
+}
 
 /// <summary>The sheet and its margins, in points (1/72 inch).</summary>
 public sealed record PageSetup(double Width, double Height, double Top, double Right, double Bottom, double Left)
 {
     /// <summary>Width between the margins.</summary>
     public double TextWidth => Width - Left - Right;
+
     /// <summary>Height between the margins.</summary>
     public double TextHeight => Height - Top - Bottom;
 }
 
 /// <summary>Whether text stands on the line, above or below it.</summary>
-public enum Script { Normal, Superscript, Subscript }
+public enum Script
+{
+    Normal,
+    Superscript,
+    Subscript,
+}
 
 /// <summary>How a piece of text looks. Size in points; colour as RRGGBB; the link is an address that may hold fields.</summary>
-public sealed record TextStyle(string Family, double Size, bool Bold = false, bool Italic = false, bool Underline = false, string Color = "000000", bool Strike = false, Script Script = Script.Normal, string? Link = null)
+public sealed record TextStyle(
+    string Family,
+    double Size,
+    bool Bold = false,
+    bool Italic = false,
+    bool Underline = false,
+    string Color = "000000",
+    bool Strike = false,
+    Script Script = Script.Normal,
+    string? Link = null
+)
 {
     /// <summary>True for the lines of the delivery address: a window is held against them.</summary>
     public bool IsAddress { get; init; }
 }
 
 /// <summary>What stands at a tab stop: text that begins there, ends there, is centred on it, or has its decimal sign there.</summary>
-public enum TabKind { Left, Right, Center, Decimal }
+public enum TabKind
+{
+    Left,
+    Right,
+    Center,
+    Decimal,
+}
 
 /// <summary>A tab stop; <paramref name="At"/> in points from the left edge of the text.</summary>
 public readonly record struct TabStop(double At, TabKind Kind);
@@ -34,16 +68,32 @@ public readonly record struct TabStop(double At, TabKind Kind);
 /// <summary>How a paragraph is set. Line spacing is a multiple of the type size, everything else points.</summary>
 /// <param name="Heading">1 to 3 for a heading, 0 for ordinary text.</param>
 /// <param name="KeepWithNext">Never the last on a page while something follows it.</param>
-public sealed record ParagraphStyle(TextAlign Align, double LineSpacing, double SpaceAfter, double SpaceBefore = 0, double Indent = 0, double IndentRight = 0, double FirstLine = 0, IReadOnlyList<TabStop>? Tabs = null, int Heading = 0, bool KeepWithNext = false);
+public sealed record ParagraphStyle(
+    TextAlign Align,
+    double LineSpacing,
+    double SpaceAfter,
+    double SpaceBefore = 0,
+    double Indent = 0,
+    double IndentRight = 0,
+    double FirstLine = 0,
+    IReadOnlyList<TabStop>? Tabs = null,
+    int Heading = 0,
+    bool KeepWithNext = false
+);
 
 /// <summary>A part of a paragraph.</summary>
 public abstract record Inline(TextStyle Style);
-/// <summary>Typed text. It may hold fields and brackets in braces, as texts brought from elsewhere do; a tab character goes to the next tab stop.</summary>
+
+/// <summary>Typed text. It may hold fields and brackets in braces, as texts brought from elsewhere do; a tab character goes to the next tab
+/// stop.</summary>
 public sealed record TextInline(string Text, TextStyle Style) : Inline(Style);
+
 /// <summary>A field, or a bracket of <c>when</c> and <c>each</c>: what stands between the braces.</summary>
 public sealed record FieldInline(string Source, TextStyle Style) : Inline(Style);
+
 /// <summary>The end of a line within a paragraph.</summary>
 public sealed record LineBreakInline(TextStyle Style) : Inline(Style);
+
 /// <summary>A picture that stands in the line like a letter.</summary>
 public sealed record PictureInline(PictureBox Box, TextStyle Style) : Inline(Style);
 
@@ -55,40 +105,74 @@ public sealed record PictureBox(string Asset, string? Source, double Width, doub
 
 /// <summary>A part of a letter.</summary>
 public abstract record Block;
+
 /// <summary>A paragraph.</summary>
 public sealed record Paragraph(ParagraphStyle Style, IReadOnlyList<Inline> Inlines, TextStyle BaseStyle) : Block;
-/// <summary>A picture on a line of its own, or, with <paramref name="Place"/>, at a place of the page in points from its left and top edges.</summary>
+
+/// <summary>A picture on a line of its own, or, with <paramref name="Place"/>, at a place of the page in points from its left and top
+/// edges.</summary>
 public sealed record Picture(TextAlign Align, PictureBox Box, double SpaceAfter, (double X, double Y)? Place = null) : Block;
+
 /// <summary>What an Intelligent Mail barcode says of the mailing (USPS-B-3200, section 2.1).</summary>
 /// <param name="BarcodeId">Barcode identifier, two digits.</param>
 /// <param name="Service">Service type identifier, three digits.</param>
 /// <param name="Mailer">Mailer identifier, six or nine digits.</param>
 public sealed record MailerCode(string BarcodeId, string Service, string Mailer);
 
-/// <summary>A barcode on a line of its own, or at a place of the page in points from its left and top edges. The quiet zone is within its measures.</summary>
-/// <param name="Source">An expression whose value is encoded; empty for an Intelligent Mail barcode, whose content is the piece's address.</param>
+/// <summary>A barcode on a line of its own, or at a place of the page in points from its left and top edges. The quiet zone is within its
+/// measures.</summary>
+/// <param name="Source">An expression whose value is encoded; empty for an Intelligent Mail barcode, whose content is the piece's
+/// address.</param>
 /// <param name="Mail">For an Intelligent Mail barcode.</param>
-public sealed record Barcode(Barcodes.Symbology Symbology, string Source, MailerCode? Mail, double Width, double Height, TextAlign Align, double SpaceAfter, (double X, double Y)? Place = null) : Block;
+public sealed record Barcode(
+    Barcodes.Symbology Symbology,
+    string Source,
+    MailerCode? Mail,
+    double Width,
+    double Height,
+    TextAlign Align,
+    double SpaceAfter,
+    (double X, double Y)? Place = null
+) : Block;
+
 /// <summary>A line across the text.</summary>
 public sealed record Rule(double Thickness, string Color, double SpaceAfter) : Block;
+
 /// <summary>What follows begins a page.</summary>
 public sealed record PageBreak : Block;
+
 /// <summary>Items with bullets or numbers; an item that comes out empty is left out and not counted.</summary>
 public sealed record ItemList(bool Numbered, int Start, IReadOnlyList<IReadOnlyList<Block>> Items, TextStyle LabelStyle) : Block;
+
 /// <summary>Paragraphs set in, with a bar beside them.</summary>
 public sealed record Quote(IReadOnlyList<Block> Blocks) : Block;
+
 /// <summary>Paragraphs that are there only when a condition is met; the test of the last branch may be null for <c>otherwise</c>.</summary>
 public sealed record WhenBlock(IReadOnlyList<(string? Test, IReadOnlyList<Block> Blocks)> Branches) : Block;
+
 /// <summary>Paragraphs that are there once for each detail row.</summary>
 public sealed record EachBlock(string Rows, IReadOnlyList<Block> Blocks) : Block;
 
 /// <summary>Which lines of a table are drawn.</summary>
-public enum TableLines { None, Rows, Outside, All }
+public enum TableLines
+{
+    None,
+    Rows,
+    Outside,
+    All,
+}
 
 /// <summary>A table.</summary>
 /// <param name="Columns">Widths in points; 0 for a share of what is left.</param>
 /// <param name="Vanishes">Left out with its heading where no row but heading rows comes out.</param>
-public sealed record Table(IReadOnlyList<double> Columns, IReadOnlyList<TableRow> Rows, TableLines Lines, string LineColor, double SpaceAfter, bool Vanishes) : Block;
+public sealed record Table(
+    IReadOnlyList<double> Columns,
+    IReadOnlyList<TableRow> Rows,
+    TableLines Lines,
+    string LineColor,
+    double SpaceAfter,
+    bool Vanishes
+) : Block;
 
 /// <summary>A row of a table, kept, dropped or repeated whole.</summary>
 /// <param name="Bracket">Its marker, for instance <c>each Gifts</c> or <c>when Amount &gt; 0</c>; null for none.</param>
@@ -99,7 +183,12 @@ public sealed record TableRow(IReadOnlyList<TableCell> Cells, string? Bracket)
 }
 
 /// <summary>Where a cell's content stands between its upper and lower edge.</summary>
-public enum CellAlign { Top, Middle, Bottom }
+public enum CellAlign
+{
+    Top,
+    Middle,
+    Bottom,
+}
 
 /// <summary>A cell. <paramref name="Shade"/> is RRGGBB or null.</summary>
 public sealed record TableCell(IReadOnlyList<Block> Blocks, int ColumnSpan, int RowSpan, bool Heading, string? Shade, CellAlign Align);
@@ -117,7 +206,15 @@ public sealed record Background(string Asset, bool FirstPageOnly, bool Follows =
 /// <summary>What stands above and below the text of each page.</summary>
 /// <param name="FirstHeader">For the first page where it differs; null where it does not.</param>
 /// <param name="EdgeDistance">From the edge of the sheet to the header and to the footer, points.</param>
-public sealed record Letterhead(IReadOnlyList<Block> Header, IReadOnlyList<Block> Footer, IReadOnlyList<Block>? FirstHeader, IReadOnlyList<Block>? FirstFooter, double EdgeDistance, Background? Background, Watermark? Watermark)
+public sealed record Letterhead(
+    IReadOnlyList<Block> Header,
+    IReadOnlyList<Block> Footer,
+    IReadOnlyList<Block>? FirstHeader,
+    IReadOnlyList<Block>? FirstFooter,
+    double EdgeDistance,
+    Background? Background,
+    Watermark? Watermark
+)
 {
     /// <summary>Nothing.</summary>
     public static readonly Letterhead None = new([], [], null, null, 34, null, null);

@@ -6,7 +6,12 @@ using DiffPlex.DiffBuilder.Model;
 namespace Bandeja.Core.Composition;
 
 /// <summary>Whether a stretch of text stands in both versions of a letter or in one.</summary>
-public enum DifferenceKind { Same, Added, Removed }
+public enum DifferenceKind
+{
+    Same,
+    Added,
+    Removed,
+}
 
 /// <summary>A stretch of text in a comparison.</summary>
 public sealed record TextDifference(DifferenceKind Kind, string Text);
@@ -19,8 +24,10 @@ public static class LetterText
     {
         var lines = new List<string>();
         var head = design.Head;
-        foreach (var blocks in new[] { head.FirstHeader ?? [], head.Header, design.Blocks, head.FirstFooter ?? [], head.Footer }) Write(blocks, lines);
-        if (head.Watermark is { } mark) lines.Add($"[watermark] {mark.Text}");
+        foreach (var blocks in new[] { head.FirstHeader ?? [], head.Header, design.Blocks, head.FirstFooter ?? [], head.Footer })
+            Write(blocks, lines);
+        if (head.Watermark is { } mark)
+            lines.Add($"[watermark] {mark.Text}");
         return lines;
     }
 
@@ -30,12 +37,25 @@ public static class LetterText
         {
             switch (block)
             {
-                case Paragraph p: lines.AddRange(Of(p).Split('\n')); break;
-                case Picture p: lines.Add($"[picture{(p.Box.Alt.Length > 0 ? $": {p.Box.Alt}" : p.Box.Source is { } s ? $" {{{s}}}" : "")}]"); break;
-                case PageBreak: lines.Add("[page break]"); break;
-                case Rule: lines.Add("[rule]"); break;
-                case Quote q: Write(q.Blocks, lines); break;
-                case ItemList l: foreach (var item in l.Items) Prefixed(item, l.Numbered ? "# " : "• ", lines); break;
+                case Paragraph p:
+                    lines.AddRange(Of(p).Split('\n'));
+                    break;
+                case Picture p:
+                    lines.Add($"[picture{(p.Box.Alt.Length > 0 ? $": {p.Box.Alt}" : p.Box.Source is { } s ? $" {{{s}}}" : "")}]");
+                    break;
+                case PageBreak:
+                    lines.Add("[page break]");
+                    break;
+                case Rule:
+                    lines.Add("[rule]");
+                    break;
+                case Quote q:
+                    Write(q.Blocks, lines);
+                    break;
+                case ItemList l:
+                    foreach (var item in l.Items)
+                        Prefixed(item, l.Numbered ? "# " : "• ", lines);
+                    break;
                 case WhenBlock w:
                     for (var i = 0; i < w.Branches.Count; i++)
                     {
@@ -52,7 +72,15 @@ public static class LetterText
                 case Table t:
                     foreach (var row in t.Rows)
                     {
-                        var text = string.Join(" | ", row.Cells.Select(c => { var inner = new List<string>(); Write(c.Blocks, inner); return string.Join(" ", inner); }));
+                        var text = string.Join(
+                            " | ",
+                            row.Cells.Select(c =>
+                            {
+                                var inner = new List<string>();
+                                Write(c.Blocks, inner);
+                                return string.Join(" ", inner);
+                            })
+                        );
                         lines.Add(row.Bracket is null ? text : $"{{{row.Bracket}}} {text} {{end}}");
                     }
                     break;
@@ -67,29 +95,47 @@ public static class LetterText
         lines.AddRange(inner.Select((l, i) => (i == 0 ? prefix : "  ") + l));
     }
 
-    static string Of(Paragraph p) => string.Concat(p.Inlines.Select(i => i switch
-    {
-        TextInline t => t.Text,
-        FieldInline f => $"{{{f.Source}}}",
-        LineBreakInline => "\n",
-        PictureInline x => $"[picture{(x.Box.Alt.Length > 0 ? $": {x.Box.Alt}" : "")}]",
-        _ => "",
-    }));
+    static string Of(Paragraph p) =>
+        string.Concat(
+            p.Inlines.Select(i =>
+                i switch
+                {
+                    TextInline t => t.Text,
+                    FieldInline f => $"{{{f.Source}}}",
+                    LineBreakInline => "\n",
+                    PictureInline x => $"[picture{(x.Box.Alt.Length > 0 ? $": {x.Box.Alt}" : "")}]",
+                    _ => "",
+                }
+            )
+        );
 
     /// <summary>Where two versions' texts differ, paragraph by paragraph, and within a changed paragraph word by word.</summary>
     public static IReadOnlyList<IReadOnlyList<TextDifference>> Compare(LetterDesign before, LetterDesign after)
     {
-        var model = new SideBySideDiffBuilder(new Differ(), new LineChunker(), new WordChunker()).BuildDiffModel(string.Join('\n', Lines(before)), string.Join('\n', Lines(after)));
+        var model = new SideBySideDiffBuilder(new Differ(), new LineChunker(), new WordChunker()).BuildDiffModel(
+            string.Join('\n', Lines(before)),
+            string.Join('\n', Lines(after))
+        );
         var result = new List<IReadOnlyList<TextDifference>>();
         for (var i = 0; i < model.NewText.Lines.Count; i++)
         {
             var (old, now) = (model.OldText.Lines[i], model.NewText.Lines[i]);
-            result.Add((old.Type, now.Type) switch
-            {
-                (ChangeType.Unchanged, _) => [new(DifferenceKind.Same, now.Text ?? "")],
-                (ChangeType.Modified, ChangeType.Modified) => Words(old, now),
-                _ => [.. old.Text is { } gone && old.Type != ChangeType.Imaginary ? [new TextDifference(DifferenceKind.Removed, gone)] : Array.Empty<TextDifference>(), .. now.Text is { } come && now.Type != ChangeType.Imaginary ? [new TextDifference(DifferenceKind.Added, come)] : Array.Empty<TextDifference>()],
-            });
+            result.Add(
+                (old.Type, now.Type) switch
+                {
+                    (ChangeType.Unchanged, _) => [new(DifferenceKind.Same, now.Text ?? "")],
+                    (ChangeType.Modified, ChangeType.Modified) => Words(old, now),
+                    _ =>
+                    [
+                        .. old.Text is { } gone && old.Type != ChangeType.Imaginary
+                            ? [new TextDifference(DifferenceKind.Removed, gone)]
+                            : Array.Empty<TextDifference>(),
+                        .. now.Text is { } come && now.Type != ChangeType.Imaginary
+                            ? [new TextDifference(DifferenceKind.Added, come)]
+                            : Array.Empty<TextDifference>(),
+                    ],
+                }
+            );
         }
         return result;
     }
@@ -100,19 +146,30 @@ public static class LetterText
         var pieces = new List<TextDifference>();
         void Add(DifferenceKind kind, string? text)
         {
-            if (string.IsNullOrEmpty(text)) return;
-            if (pieces.Count > 0 && pieces[^1].Kind == kind) pieces[^1] = new(kind, pieces[^1].Text + text);
-            else pieces.Add(new(kind, text));
+            if (string.IsNullOrEmpty(text))
+                return;
+            if (pieces.Count > 0 && pieces[^1].Kind == kind)
+                pieces[^1] = new(kind, pieces[^1].Text + text);
+            else
+                pieces.Add(new(kind, text));
         }
         for (var i = 0; i < Math.Max(old.SubPieces.Count, now.SubPieces.Count); i++)
         {
             var (o, n) = (i < old.SubPieces.Count ? old.SubPieces[i] : null, i < now.SubPieces.Count ? now.SubPieces[i] : null);
-            if (o?.Type == ChangeType.Unchanged) { Add(DifferenceKind.Same, o.Text); continue; }
-            if (o is not null && o.Type != ChangeType.Imaginary) Add(DifferenceKind.Removed, o.Text);
-            if (n is not null && n.Type != ChangeType.Imaginary) Add(DifferenceKind.Added, n.Text);
+            if (o?.Type == ChangeType.Unchanged)
+            {
+                Add(DifferenceKind.Same, o.Text);
+                continue;
+            }
+            if (o is not null && o.Type != ChangeType.Imaginary)
+                Add(DifferenceKind.Removed, o.Text);
+            if (n is not null && n.Type != ChangeType.Imaginary)
+                Add(DifferenceKind.Added, n.Text);
         }
         // Paragraphs with little in common are two paragraphs, not one with a jumble of words.
         var same = pieces.Where(p => p.Kind == DifferenceKind.Same).Sum(p => p.Text.Trim().Length);
-        return same * 3 >= Math.Max(old.Text?.Length ?? 0, now.Text?.Length ?? 0) ? pieces : [new(DifferenceKind.Removed, old.Text ?? ""), new(DifferenceKind.Added, now.Text ?? "")];
+        return same * 3 >= Math.Max(old.Text?.Length ?? 0, now.Text?.Length ?? 0)
+            ? pieces
+            : [new(DifferenceKind.Removed, old.Text ?? ""), new(DifferenceKind.Added, now.Text ?? "")];
     }
 }

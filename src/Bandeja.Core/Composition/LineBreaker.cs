@@ -9,7 +9,55 @@ namespace Bandeja.Core.Composition;
 /// </summary>
 public static class LineBreaker
 {
-    enum C : byte { AL, AI, AK, AP, AS, B2, BA, BB, BK, CB, CJ, CL, CM, CP, CR, EB, EM, EX, GL, H2, H3, HL, HY, ID, IN, IS, JL, JT, JV, LF, NL, NS, NU, OP, PO, PR, QU, RI, SA, SP, SY, VF, VI, WJ, ZW, ZWJ }
+    enum C : byte
+    {
+        AL,
+        AI,
+        AK,
+        AP,
+        AS,
+        B2,
+        BA,
+        BB,
+        BK,
+        CB,
+        CJ,
+        CL,
+        CM,
+        CP,
+        CR,
+        EB,
+        EM,
+        EX,
+        GL,
+        H2,
+        H3,
+        HL,
+        HY,
+        ID,
+        IN,
+        IS,
+        JL,
+        JT,
+        JV,
+        LF,
+        NL,
+        NS,
+        NU,
+        OP,
+        PO,
+        PR,
+        QU,
+        RI,
+        SA,
+        SP,
+        SY,
+        VF,
+        VI,
+        WJ,
+        ZW,
+        ZWJ,
+    }
 
     static readonly (int First, int Last, C Class)[] Ranges = Load();
     static readonly C[] Latin = [.. Enumerable.Range(0, 0x600).Select(Search)];
@@ -18,35 +66,52 @@ public static class LineBreaker
     {
         using var stream = typeof(LineBreaker).Assembly.GetManifestResourceStream("LineBreakClasses.txt")!;
         using var reader = new StreamReader(stream);
-        return [.. reader.ReadToEnd().Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(line =>
-        {
-            var parts = line.Split(' ');
-            return (int.Parse(parts[0], NumberStyles.HexNumber), int.Parse(parts[1], NumberStyles.HexNumber), Enum.Parse<C>(parts[2]));
-        })];
+        return
+        [
+            .. reader
+                .ReadToEnd()
+                .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+                .Select(line =>
+                {
+                    var parts = line.Split(' ');
+                    return (
+                        int.Parse(parts[0], NumberStyles.HexNumber),
+                        int.Parse(parts[1], NumberStyles.HexNumber),
+                        Enum.Parse<C>(parts[2])
+                    );
+                }),
+        ];
     }
 
     static C Search(int codePoint)
     {
-        int low = 0, high = Ranges.Length - 1;
+        int low = 0,
+            high = Ranges.Length - 1;
         while (low <= high)
         {
             var middle = (low + high) / 2;
-            if (codePoint < Ranges[middle].First) high = middle - 1;
-            else if (codePoint > Ranges[middle].Last) low = middle + 1;
-            else return Resolve(Ranges[middle].Class, codePoint);
+            if (codePoint < Ranges[middle].First)
+                high = middle - 1;
+            else if (codePoint > Ranges[middle].Last)
+                low = middle + 1;
+            else
+                return Resolve(Ranges[middle].Class, codePoint);
         }
         return C.AL;
     }
 
     /// <summary>LB1: classes that need more context than there is become ordinary ones.</summary>
-    static C Resolve(C c, int codePoint) => c switch
-    {
-        C.AI or C.AK or C.AP or C.AS => C.AL,
-        C.VF or C.VI => C.CM,
-        C.CJ => C.NS,
-        C.SA => CharUnicodeInfo.GetUnicodeCategory(codePoint) is UnicodeCategory.NonSpacingMark or UnicodeCategory.SpacingCombiningMark ? C.CM : C.AL,
-        _ => c,
-    };
+    static C Resolve(C c, int codePoint) =>
+        c switch
+        {
+            C.AI or C.AK or C.AP or C.AS => C.AL,
+            C.VF or C.VI => C.CM,
+            C.CJ => C.NS,
+            C.SA => CharUnicodeInfo.GetUnicodeCategory(codePoint) is UnicodeCategory.NonSpacingMark or UnicodeCategory.SpacingCombiningMark
+                ? C.CM
+                : C.AL,
+            _ => c,
+        };
 
     static C ClassOf(int codePoint) => codePoint < Latin.Length ? Latin[codePoint] : Search(codePoint);
 
@@ -58,16 +123,19 @@ public static class LineBreaker
     public static void Find(ReadOnlySpan<char> text, Span<bool> breaks)
     {
         breaks[..text.Length].Clear();
-        C before = C.BK, lastSolid = C.BK, beforeLast = C.BK; // lastSolid: last class that is not a space
+        C before = C.BK,
+            lastSolid = C.BK,
+            beforeLast = C.BK; // lastSolid: last class that is not a space
         int regional = 0;
         var spaces = false;
-        for (var i = 0; i < text.Length;)
+        for (var i = 0; i < text.Length; )
         {
             Rune.DecodeFromUtf16(text[i..], out var rune, out var length);
             var now = ClassOf(rune.Value);
             if (i == 0)
             {
-                if (now is C.CM or C.ZWJ) now = C.AL; // LB10
+                if (now is C.CM or C.ZWJ)
+                    now = C.AL; // LB10
                 before = lastSolid = now;
                 regional = now == C.RI ? 1 : 0;
                 spaces = now == C.SP;
@@ -77,16 +145,20 @@ public static class LineBreaker
             // LB9: a combining mark belongs to what it stands on.
             if (now is C.CM or C.ZWJ && before is not (C.BK or C.CR or C.LF or C.NL or C.SP or C.ZW))
             {
-                if (now == C.ZWJ) before = C.ZWJ; // LB8a looks at it
+                if (now == C.ZWJ)
+                    before = C.ZWJ; // LB8a looks at it
                 i += length;
                 continue;
             }
-            if (now is C.CM or C.ZWJ) now = C.AL; // LB10
+            if (now is C.CM or C.ZWJ)
+                now = C.AL; // LB10
             var joined = before == C.ZWJ;
             var left = joined ? lastSolid : before;
             breaks[i] = !joined && Allowed(left, lastSolid, beforeLast, now, spaces, regional);
-            if (now == C.RI) regional++;
-            else regional = 0;
+            if (now == C.RI)
+                regional++;
+            else
+                regional = 0;
             if (now != C.SP)
             {
                 beforeLast = lastSolid;
@@ -100,36 +172,70 @@ public static class LineBreaker
 
     static bool Allowed(C a, C solid, C beforeSolid, C b, bool spaces, int regional)
     {
-        if (a is C.BK or C.LF or C.NL || a == C.CR && b != C.LF) return true; // LB4, LB5
-        if (a == C.CR || b is C.BK or C.CR or C.LF or C.NL) return false; // LB5, LB6
-        if (b is C.SP or C.ZW) return false; // LB7
-        if (solid == C.ZW) return true; // LB8
-        if (b == C.WJ || a == C.WJ) return false; // LB11
-        if (a == C.GL) return false; // LB12
-        if (b == C.GL && a is not (C.SP or C.BA or C.HY)) return false; // LB12a
-        if (b is C.CL or C.CP or C.EX or C.SY) return false; // LB13
-        if (b == C.IS && !spaces) return false; // LB15d; after a space a full stop may begin a number (LB15c)
-        if (solid == C.OP) return false; // LB14
-        if (solid is C.CL or C.CP && b == C.NS) return false; // LB16
-        if (solid == C.B2 && b == C.B2) return false; // LB17
-        if (a == C.SP) return true; // LB18
-        if (b == C.QU || a == C.QU) return false; // LB19
-        if (a == C.CB || b == C.CB) return true; // LB20
-        if (b is C.BA or C.HY or C.NS || a == C.BB) return false; // LB21
-        if (beforeSolid == C.HL && a is C.HY or C.BA && b != C.HL) return false; // LB21a
-        if (a == C.SY && b == C.HL) return false; // LB21b
-        if (b == C.IN) return false; // LB22
-        if (a is C.AL or C.HL && b == C.NU || a == C.NU && b is C.AL or C.HL) return false; // LB23
-        if (a == C.PR && b is C.ID or C.EB or C.EM || a is C.ID or C.EB or C.EM && b == C.PO) return false; // LB23a
-        if (a is C.PR or C.PO && b is C.AL or C.HL || a is C.AL or C.HL && b is C.PR or C.PO) return false; // LB24
-        if (a is C.CL or C.CP or C.NU && b is C.PO or C.PR || a is C.PO or C.PR && b is C.OP or C.NU || a is C.HY or C.IS or C.NU or C.SY && b == C.NU) return false; // LB25
-        if (a == C.JL && b is C.JL or C.JV or C.H2 or C.H3 || a is C.JV or C.H2 && b is C.JV or C.JT || a is C.JT or C.H3 && b == C.JT) return false; // LB26
-        if (a is C.JL or C.JV or C.JT or C.H2 or C.H3 && b == C.PO || a == C.PR && b is C.JL or C.JV or C.JT or C.H2 or C.H3) return false; // LB27
-        if (a is C.AL or C.HL && b is C.AL or C.HL) return false; // LB28
-        if (a == C.IS && b is C.AL or C.HL) return false; // LB29
-        if (a is C.AL or C.HL or C.NU && b == C.OP || a == C.CP && b is C.AL or C.HL or C.NU) return false; // LB30
-        if (a == C.RI && b == C.RI) return regional % 2 == 0; // LB30a
-        if (a == C.EB && b == C.EM) return false; // LB30b
+        if (a is C.BK or C.LF or C.NL || a == C.CR && b != C.LF)
+            return true; // LB4, LB5
+        if (a == C.CR || b is C.BK or C.CR or C.LF or C.NL)
+            return false; // LB5, LB6
+        if (b is C.SP or C.ZW)
+            return false; // LB7
+        if (solid == C.ZW)
+            return true; // LB8
+        if (b == C.WJ || a == C.WJ)
+            return false; // LB11
+        if (a == C.GL)
+            return false; // LB12
+        if (b == C.GL && a is not (C.SP or C.BA or C.HY))
+            return false; // LB12a
+        if (b is C.CL or C.CP or C.EX or C.SY)
+            return false; // LB13
+        if (b == C.IS && !spaces)
+            return false; // LB15d; after a space a full stop may begin a number (LB15c)
+        if (solid == C.OP)
+            return false; // LB14
+        if (solid is C.CL or C.CP && b == C.NS)
+            return false; // LB16
+        if (solid == C.B2 && b == C.B2)
+            return false; // LB17
+        if (a == C.SP)
+            return true; // LB18
+        if (b == C.QU || a == C.QU)
+            return false; // LB19
+        if (a == C.CB || b == C.CB)
+            return true; // LB20
+        if (b is C.BA or C.HY or C.NS || a == C.BB)
+            return false; // LB21
+        if (beforeSolid == C.HL && a is C.HY or C.BA && b != C.HL)
+            return false; // LB21a
+        if (a == C.SY && b == C.HL)
+            return false; // LB21b
+        if (b == C.IN)
+            return false; // LB22
+        if (a is C.AL or C.HL && b == C.NU || a == C.NU && b is C.AL or C.HL)
+            return false; // LB23
+        if (a == C.PR && b is C.ID or C.EB or C.EM || a is C.ID or C.EB or C.EM && b == C.PO)
+            return false; // LB23a
+        if (a is C.PR or C.PO && b is C.AL or C.HL || a is C.AL or C.HL && b is C.PR or C.PO)
+            return false; // LB24
+        if (
+            a is C.CL or C.CP or C.NU && b is C.PO or C.PR
+            || a is C.PO or C.PR && b is C.OP or C.NU
+            || a is C.HY or C.IS or C.NU or C.SY && b == C.NU
+        )
+            return false; // LB25
+        if (a == C.JL && b is C.JL or C.JV or C.H2 or C.H3 || a is C.JV or C.H2 && b is C.JV or C.JT || a is C.JT or C.H3 && b == C.JT)
+            return false; // LB26
+        if (a is C.JL or C.JV or C.JT or C.H2 or C.H3 && b == C.PO || a == C.PR && b is C.JL or C.JV or C.JT or C.H2 or C.H3)
+            return false; // LB27
+        if (a is C.AL or C.HL && b is C.AL or C.HL)
+            return false; // LB28
+        if (a == C.IS && b is C.AL or C.HL)
+            return false; // LB29
+        if (a is C.AL or C.HL or C.NU && b == C.OP || a == C.CP && b is C.AL or C.HL or C.NU)
+            return false; // LB30
+        if (a == C.RI && b == C.RI)
+            return regional % 2 == 0; // LB30a
+        if (a == C.EB && b == C.EM)
+            return false; // LB30b
         return true; // LB31
     }
 }

@@ -7,8 +7,11 @@ namespace Bandeja.Core.Composition;
 sealed class LineFiller
 {
     /// <summary>How much a justified line may add to or take from a space, in its own widths. Beyond it the line stays short.</summary>
-    internal const double MostStretch = 1.6, MostShrink = 0.18;
-    const double Slack = 0.01, ScriptSize = 0.62, DefaultTab = 36;
+    internal const double MostStretch = 1.6,
+        MostShrink = 0.18;
+    const double Slack = 0.01,
+        ScriptSize = 0.62,
+        DefaultTab = 36;
 
     /// <summary>A shaped word, a picture or a gap in the line.</summary>
     record struct Placed(ShapedWord? Word, LinePicture? Picture, TextStyle Style, byte Level, double Gap)
@@ -18,7 +21,8 @@ sealed class LineFiller
         public readonly int Spaces => Word is { IsSpace: true } ? Word.Text.Length : 0;
     }
 
-    /// <summary>What stands between two places where a line may end: first to solid end prints there, up to the end are its spaces.</summary>
+    /// <summary>What stands between two places where a line may end: first to solid end prints there, up to the end are its
+    /// spaces.</summary>
     record struct Unit(int First, int SolidEnd, int End, double Solid, double Full, bool Tab);
 
     readonly List<Placed> placed = [];
@@ -26,9 +30,14 @@ sealed class LineFiller
     readonly List<byte> levels = [];
     ParagraphStyle style = null!;
     TextStyle emptyStyle = null!;
-    double indent, width, solid, spaceWidth;
-    int first, solidEnd;
-    bool hasTabs, backwards;
+    double indent,
+        width,
+        solid,
+        spaceWidth;
+    int first,
+        solidEnd;
+    bool hasTabs,
+        backwards;
 
     /// <summary>Begins a line as it was typed, up to its break.</summary>
     /// <param name="indent">Of its first line, points.</param>
@@ -49,7 +58,8 @@ sealed class LineFiller
         placed.Add(p);
         solid += p.Width;
         backwards |= level != 0;
-        if (spaceWidth == 0 && word.IsSpace) spaceWidth = p.Width / word.Text.Length;
+        if (spaceWidth == 0 && word.IsSpace)
+            spaceWidth = p.Width / word.Text.Length;
     }
 
     public void Add(LinePicture picture, TextStyle style, byte level)
@@ -63,6 +73,7 @@ sealed class LineFiller
     public void DropUnit() => placed.RemoveRange(first, placed.Count - first);
 
     public void EndSolid() => (solidEnd, solidWidth) = (placed.Count, solid);
+
     double solidWidth;
 
     public void EndUnit() => units.Add(new(first, solidEnd, placed.Count, solidWidth, solid, false));
@@ -79,8 +90,10 @@ sealed class LineFiller
     /// <summary>Breaks what was added into lines.</summary>
     public void Fill(List<TextLine> lines)
     {
-        if (style.Align == TextAlign.Justify && !hasTabs && units.Count > 2) FillEvenly(lines);
-        else FillGreedily(lines);
+        if (style.Align == TextAlign.Justify && !hasTabs && units.Count > 2)
+            FillEvenly(lines);
+        else
+            FillGreedily(lines);
     }
 
     void FillGreedily(List<TextLine> lines)
@@ -94,7 +107,12 @@ sealed class LineFiller
             if (unit.Tab)
             {
                 var gap = TabGap(i, used, firstLine);
-                if (gap is null && i > start) { Close(lines, start, i, false, firstLine); (start, used, firstLine) = (i, 0, false); gap = TabGap(i, 0, false); }
+                if (gap is null && i > start)
+                {
+                    Close(lines, start, i, false, firstLine);
+                    (start, used, firstLine) = (i, 0, false);
+                    gap = TabGap(i, 0, false);
+                }
                 placed[unit.First] = placed[unit.First] with { Gap = gap ?? DefaultTab };
                 used += gap ?? DefaultTab;
                 continue;
@@ -114,11 +132,20 @@ sealed class LineFiller
     {
         var position = used + (firstLine ? indent : 0);
         var stop = new TabStop(-1, TabKind.Left);
-        foreach (var s in style.Tabs ?? []) if (s.At - style.Indent > position + Slack) { stop = s with { At = s.At - style.Indent }; break; }
-        if (stop.At < 0) stop = new((Math.Floor((position + style.Indent) / DefaultTab + Slack) + 1) * DefaultTab - style.Indent, TabKind.Left);
-        if (stop.At > width + Slack) return null;
-        if (stop.Kind == TabKind.Left) return stop.At - position;
-        double after = 0, beforeSign = -1;
+        foreach (var s in style.Tabs ?? [])
+            if (s.At - style.Indent > position + Slack)
+            {
+                stop = s with { At = s.At - style.Indent };
+                break;
+            }
+        if (stop.At < 0)
+            stop = new((Math.Floor((position + style.Indent) / DefaultTab + Slack) + 1) * DefaultTab - style.Indent, TabKind.Left);
+        if (stop.At > width + Slack)
+            return null;
+        if (stop.Kind == TabKind.Left)
+            return stop.At - position;
+        double after = 0,
+            beforeSign = -1;
         for (var i = tab + 1; i < units.Count && !units[i].Tab; i++)
         {
             var last = i + 1 == units.Count || units[i + 1].Tab;
@@ -129,21 +156,35 @@ sealed class LineFiller
                 after += placed[k].Width;
             }
         }
-        var gap = stop.At - position - (stop.Kind switch { TabKind.Right => after, TabKind.Center => after / 2, _ => beforeSign < 0 ? after : beforeSign });
+        var gap =
+            stop.At
+            - position
+            - (
+                stop.Kind switch
+                {
+                    TabKind.Right => after,
+                    TabKind.Center => after / 2,
+                    _ => beforeSign < 0 ? after : beforeSign,
+                }
+            );
         return Math.Max(0, gap);
     }
 
-    /// <summary>Where a number's decimal sign is: the last point or comma with no more than two digits, or the end of a number, after it.</summary>
+    /// <summary>Where a number's decimal sign is: the last point or comma with no more than two digits, or the end of a number, after
+    /// it.</summary>
     static int? DecimalSign(ShapedWord word)
     {
-        if (!word.Text.Any(char.IsAsciiDigit)) return null;
+        if (!word.Text.Any(char.IsAsciiDigit))
+            return null;
         var at = word.Text.LastIndexOfAny(['.', ',']);
-        if (at < 0 || at == word.Text.Length - 1) return null;
+        if (at < 0 || at == word.Text.Length - 1)
+            return null;
         var digits = word.Text.AsSpan(at + 1).TrimEnd("€$£ )\u00a0");
         return digits.Length != 3 && digits.IndexOfAnyExceptInRange('0', '9') < 0 ? at : null;
     }
 
-    /// <summary>The breaks with the least unevenness over all lines (after Knuth and Plass, “Breaking Paragraphs into Lines”, 1981).</summary>
+    /// <summary>The breaks with the least unevenness over all lines (after Knuth and Plass, “Breaking Paragraphs into Lines”,
+    /// 1981).</summary>
     void FillEvenly(List<TextLine> lines)
     {
         var n = units.Count;
@@ -155,7 +196,8 @@ sealed class LineFiller
         {
             full[i + 1] = full[i] + units[i].Full;
             spaces[i + 1] = spaces[i];
-            for (var k = units[i].First; k < units[i].End; k++) spaces[i + 1] += placed[k].Spaces;
+            for (var k = units[i].First; k < units[i].End; k++)
+                spaces[i + 1] += placed[k].Spaces;
             cost[i + 1] = double.PositiveInfinity;
         }
         for (var end = 1; end <= n; end++)
@@ -165,24 +207,34 @@ sealed class LineFiller
                 var room = Room(start == 0);
                 var content = full[end - 1] - full[start] + units[end - 1].Solid;
                 var gaps = spaces[end - 1] - spaces[start];
-                if (content - gaps * spaceWidth * MostShrink > room + Slack && start < end - 1) break;
-                if (double.IsInfinity(cost[start])) continue;
+                if (content - gaps * spaceWidth * MostShrink > room + Slack && start < end - 1)
+                    break;
+                if (double.IsInfinity(cost[start]))
+                    continue;
                 var free = room - content;
                 double line;
-                if (end == n && free >= -Slack) line = 0;
-                else if (gaps == 0) line = 50 + free * free / 100;
+                if (end == n && free >= -Slack)
+                    line = 0;
+                else if (gaps == 0)
+                    line = 50 + free * free / 100;
                 else
                 {
                     var r = free / gaps / Math.Max(spaceWidth, 0.1);
-                    line = r < 0 ? Math.Pow(r / MostShrink, 2) : r <= MostStretch ? Math.Pow(r / MostStretch, 3) * 10 : 100 + 100 * (r - MostStretch);
+                    line =
+                        r < 0 ? Math.Pow(r / MostShrink, 2)
+                        : r <= MostStretch ? Math.Pow(r / MostStretch, 3) * 10
+                        : 100 + 100 * (r - MostStretch);
                 }
-                if (cost[start] + line + 0.01 < cost[end]) (cost[end], from[end]) = (cost[start] + line + 0.01, start);
+                if (cost[start] + line + 0.01 < cost[end])
+                    (cost[end], from[end]) = (cost[start] + line + 0.01, start);
             }
             // A unit that fits nowhere stands alone.
-            if (double.IsInfinity(cost[end])) (cost[end], from[end]) = (cost[end - 1] + 1000, end - 1);
+            if (double.IsInfinity(cost[end]))
+                (cost[end], from[end]) = (cost[end - 1] + 1000, end - 1);
         }
         var breaks = new List<int>();
-        for (var at = n; at > 0; at = from[at]) breaks.Add(at);
+        for (var at = n; at > 0; at = from[at])
+            breaks.Add(at);
         breaks.Reverse();
         var begin = 0;
         foreach (var end in breaks)
@@ -194,10 +246,13 @@ sealed class LineFiller
 
     void Close(List<TextLine> lines, int fromUnit, int toUnit, bool last, bool firstLine)
     {
-        if (fromUnit >= toUnit) return;
-        int from = units[fromUnit].First, to = units[toUnit - 1].End;
+        if (fromUnit >= toUnit)
+            return;
+        int from = units[fromUnit].First,
+            to = units[toUnit - 1].End;
         // Spaces at the end of a line take no room, and at its start there are none: they end the line before.
-        while (to > from && placed[to - 1].Word is { IsSpace: true }) to--;
+        while (to > from && placed[to - 1].Word is { IsSpace: true })
+            to--;
         double content = 0;
         var gaps = 0;
         for (var i = from; i < to; i++)
@@ -210,31 +265,61 @@ sealed class LineFiller
         if (style.Align == TextAlign.Justify && gaps > 0 && !hasTabs)
         {
             var space = free / gaps;
-            if (free < 0) extra = Math.Max(space, -MostShrink * spaceWidth);
-            else if (!last) extra = Math.Min(space, MostStretch * spaceWidth);
+            if (free < 0)
+                extra = Math.Max(space, -MostShrink * spaceWidth);
+            else if (!last)
+                extra = Math.Min(space, MostStretch * spaceWidth);
         }
-        var x = (firstLine ? indent : 0) + (hasTabs ? 0 : style.Align switch { TextAlign.Center => free / 2, TextAlign.Right => free, _ => 0 });
+        var x =
+            (firstLine ? indent : 0)
+            + (
+                hasTabs
+                    ? 0
+                    : style.Align switch
+                    {
+                        TextAlign.Center => free / 2,
+                        TextAlign.Right => free,
+                        _ => 0,
+                    }
+            );
         var runs = new List<WordRun>();
         List<LinePicture>? pictures = null;
         var order = backwards ? Ordered(from, to) : null;
         var places = order is null ? null : new (int Run, int Word)[to - from];
         Placed At(int i) => placed[order is null ? i : order[i - from] + from];
-        for (var i = from; i < to;)
+        for (var i = from; i < to; )
         {
             var head = At(i);
             if (head.Word is null)
             {
-                if (head.Picture is not null) (pictures ??= []).Add(head.Picture with { X = x });
+                if (head.Picture is not null)
+                    (pictures ??= []).Add(head.Picture with { X = x });
                 x += head.Width;
                 i++;
                 continue;
             }
             var j = i + 1;
-            while (j < to && At(j) is { Word: not null } next && next.Style.Equals(head.Style) && next.Word!.Font == head.Word.Font) j++;
+            while (j < to && At(j) is { Word: not null } next && next.Style.Equals(head.Style) && next.Word!.Font == head.Word.Font)
+                j++;
             var words = new ShapedWord[j - i];
-            for (var k = i; k < j; k++) words[k - i] = At(k).Word!;
-            for (var k = i; places is not null && k < j; k++) places[order![k - from]] = (runs.Count + 1, k - i);
-            var run = new WordRun(x, head.Word.Font, head.Size, head.Style, words, extra, head.Style.Script switch { Script.Superscript => head.Style.Size * 0.34, Script.Subscript => head.Style.Size * -0.15, _ => 0 });
+            for (var k = i; k < j; k++)
+                words[k - i] = At(k).Word!;
+            for (var k = i; places is not null && k < j; k++)
+                places[order![k - from]] = (runs.Count + 1, k - i);
+            var run = new WordRun(
+                x,
+                head.Word.Font,
+                head.Size,
+                head.Style,
+                words,
+                extra,
+                head.Style.Script switch
+                {
+                    Script.Superscript => head.Style.Size * 0.34,
+                    Script.Subscript => head.Style.Size * -0.15,
+                    _ => 0,
+                }
+            );
             runs.Add(run);
             x += run.Width;
             i = j;
@@ -247,7 +332,8 @@ sealed class LineFiller
     int[] Ordered(int from, int to)
     {
         levels.Clear();
-        for (var i = from; i < to; i++) levels.Add(placed[i].Level);
+        for (var i = from; i < to; i++)
+            levels.Add(placed[i].Level);
         return Bidi.VisualOrder(System.Runtime.InteropServices.CollectionsMarshal.AsSpan(levels));
     }
 
@@ -259,17 +345,20 @@ sealed class LineFiller
             var height = empty.Size * lineSpacing;
             return new(height, height * 0.75, runs);
         }
-        double above = 0, below = 0;
+        double above = 0,
+            below = 0;
         foreach (var run in runs)
         {
             // What is raised or lowered stands in the line of its neighbours and does not push it apart.
             var unit = run.Style.Size / run.Font.UnitsPerEm;
-            double ascent = run.Font.Ascender * unit, descent = run.Font.Descender * unit;
+            double ascent = run.Font.Ascender * unit,
+                descent = run.Font.Descender * unit;
             var half = (run.Style.Size * lineSpacing - ascent - descent) / 2;
             above = Math.Max(above, ascent + half);
             below = Math.Max(below, descent + half);
         }
-        foreach (var picture in pictures ?? []) above = Math.Max(above, picture.Height + 1);
+        foreach (var picture in pictures ?? [])
+            above = Math.Max(above, picture.Height + 1);
         return new(above + below, above, runs, pictures);
     }
 }

@@ -6,8 +6,10 @@ namespace Bandeja.Core.Composition;
 static class LinkAddress
 {
     /// <summary>
-    /// The address. What a field gives is data and no part of the address's own syntax, so it is percent-encoded (RFC 3986, sections 2.1 and
-    /// 2.4): “Smith &amp; Sons” in a query does not begin another parameter. A field that is the beginning of the address is an address itself and
+    /// The address. What a field gives is data and no part of the address's own syntax, so it is percent-encoded (RFC 3986, sections 2.1
+    /// and
+    /// 2.4): “Smith &amp; Sons” in a query does not begin another parameter. A field that is the beginning of the address is an address
+    /// itself and
     /// keeps its signs; only what no address can hold is encoded.
     /// </summary>
     public static string Of(Template link, EvaluationContext context)
@@ -23,23 +25,33 @@ static class LinkAddress
         {
             switch (part)
             {
-                case PlainPart p: text.Append(p.Text); break;
+                case PlainPart p:
+                    text.Append(p.Text);
+                    break;
                 case FieldPart f:
                     var value = Evaluator.Print(f.Field, context).Trim();
                     text.Append(text.Length == 0 ? Whole(value) : Uri.EscapeDataString(value));
                     break;
-                case WhenPart w: Write(w.Taken(context), context, text); break;
-                case EachPart e: context.ForEach(e.Set, () => Write(e.Parts, context, text)); break;
+                case WhenPart w:
+                    Write(w.Taken(context), context, text);
+                    break;
+                case EachPart e:
+                    context.ForEach(e.Set, () => Write(e.Parts, context, text));
+                    break;
             }
         }
     }
 
-    /// <summary>An address from a column: what is already encoded stays, spaces and letters beyond ASCII are encoded, and nothing but pages and mail can be opened.</summary>
+    /// <summary>An address from a column: what is already encoded stays, spaces and letters beyond ASCII are encoded, and nothing but pages
+    /// and mail can be opened.</summary>
     static string Whole(string value)
     {
-        if (value.Length == 0) return "";
-        if (!value.Contains("://", StringComparison.Ordinal) && !value.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase)) value = "https://" + value;
-        if (!Uri.TryCreate(value, UriKind.Absolute, out var address) || address.Scheme is not ("http" or "https" or "mailto")) return "";
+        if (value.Length == 0)
+            return "";
+        if (!value.Contains("://", StringComparison.Ordinal) && !value.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase))
+            value = "https://" + value;
+        if (!Uri.TryCreate(value, UriKind.Absolute, out var address) || address.Scheme is not ("http" or "https" or "mailto"))
+            return "";
         return address.AbsoluteUri;
     }
 }

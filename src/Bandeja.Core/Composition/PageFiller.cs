@@ -10,7 +10,9 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
     const double Slack = 0.01;
     readonly List<List<PageItem>> pages = [];
     List<PageItem> items = [];
-    double y = frame(0).Top, bottom = frame(0).Bottom, after;
+    double y = frame(0).Top,
+        bottom = frame(0).Bottom,
+        after;
     bool fresh = true;
 
     bool Fits(double height) => y + height <= bottom + Slack;
@@ -45,8 +47,12 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
             var flow = flows[i];
             switch (flow)
             {
-                case BreakFlow: NextPage(); continue;
-                case PlacedFlow: flow.Emit(0, 0, items); continue;
+                case BreakFlow:
+                    NextPage();
+                    continue;
+                case PlacedFlow:
+                    flow.Emit(0, 0, items);
+                    continue;
                 case SharedFlow { Inner.Count: > 1 } shared when !Fits(Gap(shared) + shared.Height):
                     Fill([.. shared.Divided(Room - Gap(shared)), .. flows.Skip(i + 1)]);
                     return;
@@ -54,20 +60,27 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
                     Fill([only, .. flows.Skip(i + 1)]);
                     return;
             }
-            if (flow.Keep && !fresh && KeptTogether(flows, i) is var need && !Fits(Gap(flow) + need) && need <= FullPage) NextPage();
+            if (flow.Keep && !fresh && KeptTogether(flows, i) is var need && !Fits(Gap(flow) + need) && need <= FullPage)
+                NextPage();
             y += Gap(flow);
             switch (flow)
             {
-                case LinesFlow lines: Lines(lines); break;
-                case TableFlow table: Rows(table); break;
+                case LinesFlow lines:
+                    Lines(lines);
+                    break;
+                case TableFlow table:
+                    Rows(table);
+                    break;
                 default:
-                    if (!fresh && !Fits(flow.Height)) NextPage();
+                    if (!fresh && !Fits(flow.Height))
+                        NextPage();
                     flow.Emit(page.Left, y, items);
                     y += flow.Height;
                     break;
             }
             after = flow.After;
-            if (flow.Height > 0) fresh = false;
+            if (flow.Height > 0)
+                fresh = false;
         }
     }
 
@@ -77,8 +90,10 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
         double height = 0;
         for (var i = at; i < flows.Count; i++)
         {
-            if (i > at) height += Math.Max(flows[i - 1].After, flows[i].Before);
-            if (!flows[i].Keep) return height + flows[i].Head;
+            if (i > at)
+                height += Math.Max(flows[i - 1].After, flows[i].Before);
+            if (!flows[i].Keep)
+                return height + flows[i].Head;
             height += flows[i].Height;
         }
         return height;
@@ -87,18 +102,23 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
     void Lines(LinesFlow flow)
     {
         var lines = flow.Lines;
-        for (var next = 0; next < lines.Count;)
+        for (var next = 0; next < lines.Count; )
         {
             var take = 0;
             double height = 0;
-            while (next + take < lines.Count && Fits(height + lines[next + take].Height)) height += lines[next + take++].Height;
+            while (next + take < lines.Count && Fits(height + lines[next + take].Height))
+                height += lines[next + take++].Height;
             var left = lines.Count - next - take;
             if (left > 0)
             {
-                if (left == 1 && take > 2) take--;            // no widow: bring a second line along
-                else if (left == 1 && take == 2) take = 0;    // three lines stay together
-                if (next == 0 && take == 1) take = 0;         // no orphan
-                if (take <= 0 && fresh) take = 1;             // a line taller than a page: better over the edge than never
+                if (left == 1 && take > 2)
+                    take--; // no widow: bring a second line along
+                else if (left == 1 && take == 2)
+                    take = 0; // three lines stay together
+                if (next == 0 && take == 1)
+                    take = 0; // no orphan
+                if (take <= 0 && fresh)
+                    take = 1; // a line taller than a page: better over the edge than never
             }
             for (var i = 0; i < take; i++)
             {
@@ -106,13 +126,15 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
                 fresh = false;
             }
             next += take;
-            if (next < lines.Count) NextPage();
+            if (next < lines.Count)
+                NextPage();
         }
     }
 
     void Rows(TableFlow table)
     {
-        if (!fresh && !Fits(table.Head) && table.Head <= FullPage) NextPage();
+        if (!fresh && !Fits(table.Head) && table.Head <= FullPage)
+            NextPage();
         Headings(table, true);
         var bare = true; // nothing but headings of this table on the page since it was begun
         for (var i = table.Heads; i < table.Rows.Count; i++)
@@ -130,7 +152,8 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
                 // Taller than a whole page: it is divided after the lines that fit.
                 if (row.Split(Room) is not { } parts)
                 {
-                    if (fresh || y <= frame(pages.Count).Top + table.HeadingHeight + Slack) break; // a line taller than a page: better over the edge than never
+                    if (fresh || y <= frame(pages.Count).Top + table.HeadingHeight + Slack)
+                        break; // a line taller than a page: better over the edge than never
                     NextPage();
                     Headings(table, false);
                     continue;
@@ -150,19 +173,22 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
     void Headings(TableFlow table, bool firstTime)
     {
         // Headings that would fill the page themselves are printed once.
-        if (!firstTime && table.HeadingHeight > FullPage / 2) return;
+        if (!firstTime && table.HeadingHeight > FullPage / 2)
+            return;
         for (var i = 0; i < table.Heads; i++)
         {
             table.EmitRow(table.Rows[i], page.Left, y, i == 0, i == table.Rows.Count - 1, items);
             y += table.Rows[i].Height;
-            if (firstTime) fresh = false;
+            if (firstTime)
+                fresh = false;
         }
     }
 
     /// <summary>What stands on each page; at least one page.</summary>
     public IReadOnlyList<List<PageItem>> Finish()
     {
-        if (items.Count > 0 || pages.Count == 0) pages.Add(items);
+        if (items.Count > 0 || pages.Count == 0)
+            pages.Add(items);
         return pages;
     }
 }

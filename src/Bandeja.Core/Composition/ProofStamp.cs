@@ -4,7 +4,8 @@ namespace Bandeja.Core.Composition;
 public sealed class ProofStamp
 {
     // Large enough to be seen from afar, light enough to read what stands under it.
-    const double Strength = 0.16, Angle = 35;
+    const double Strength = 0.16,
+        Angle = 35;
     const string Color = "7a2018";
     readonly FontLibrary fonts;
     readonly ParagraphLayout layout;
@@ -29,6 +30,13 @@ public sealed class ProofStamp
             var style = new TextStyle(fonts.Families[0], size, Bold: true, Color: Color);
             lines[size] = line = layout.Set([new(text, style)], style, new(TextAlign.Left, 1, 0), 100_000, new())[0];
         }
-        return page with { Items = [.. page.Items, new WatermarkItem(page.Width / 2, page.Height / 2, line, page.Height < page.Width / 1.8 ? 0 : Angle, Strength)] };
+        return page with
+        {
+            Items =
+            [
+                .. page.Items,
+                new WatermarkItem(page.Width / 2, page.Height / 2, line, page.Height < page.Width / 1.8 ? 0 : Angle, Strength),
+            ],
+        };
     }
 }

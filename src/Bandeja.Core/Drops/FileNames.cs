@@ -15,7 +15,10 @@ public sealed class FileNames
     public const int Longest = 120;
 
     // Windows takes none of these as a name, whatever the ending (Microsoft, "Naming Files, Paths, and Namespaces").
-    static readonly HashSet<string> Devices = new(["CON", "PRN", "AUX", "NUL", .. Enumerable.Range(0, 10).SelectMany(i => (string[])[$"COM{i}", $"LPT{i}"])], StringComparer.OrdinalIgnoreCase);
+    static readonly HashSet<string> Devices = new(
+        ["CON", "PRN", "AUX", "NUL", .. Enumerable.Range(0, 10).SelectMany(i => (string[])[$"COM{i}", $"LPT{i}"])],
+        StringComparer.OrdinalIgnoreCase
+    );
     const string Forbidden = "<>:\"/\\|?*";
 
     readonly Template template;
@@ -27,7 +30,8 @@ public sealed class FileNames
     /// <param name="template">A name without its ending, such as <c>{Piece number} {Last}</c>, parsed without errors.</param>
     /// <param name="context">A context of the list; it serves one thread.</param>
     /// <param name="ending">With its full stop.</param>
-    public FileNames(Template template, EvaluationContext context, string ending = ".pdf") => (this.template, this.context, this.ending) = (template, context, ending);
+    public FileNames(Template template, EvaluationContext context, string ending = ".pdf") =>
+        (this.template, this.context, this.ending) = (template, context, ending);
 
     /// <summary>How many names had to be numbered because another file has the same.</summary>
     public int Numbered { get; private set; }
@@ -37,10 +41,12 @@ public sealed class FileNames
     {
         context.For(row, pieceNumber);
         var safe = Safe(template.Print(context), pieceNumber.ToString("0000", CultureInfo.InvariantCulture), Longest - ending.Length - 6);
-        if (taken.Add(safe)) return safe + ending;
+        if (taken.Add(safe))
+            return safe + ending;
         Numbered++;
         for (var n = 2; ; n++)
-            if (taken.Add($"{safe} ({n})")) return $"{safe} ({n}){ending}";
+            if (taken.Add($"{safe} ({n})"))
+                return $"{safe} ({n}){ending}";
     }
 
     /// <summary>A name that every system takes.</summary>
@@ -53,15 +59,27 @@ public sealed class FileNames
         foreach (var rune in Whole(name).Normalize(NormalizationForm.FormC).EnumerateRunes())
         {
             var category = Rune.GetUnicodeCategory(rune);
-            if (category is UnicodeCategory.Control or UnicodeCategory.Format or UnicodeCategory.Surrogate or UnicodeCategory.PrivateUse or UnicodeCategory.OtherNotAssigned) continue;
-            if (category is UnicodeCategory.LineSeparator or UnicodeCategory.ParagraphSeparator or UnicodeCategory.SpaceSeparator) text.Append(' ');
-            else if (rune.Value < 0x80 && Forbidden.Contains((char)rune.Value)) text.Append('-');
-            else text.Append(rune.ToString());
+            if (
+                category
+                is UnicodeCategory.Control
+                    or UnicodeCategory.Format
+                    or UnicodeCategory.Surrogate
+                    or UnicodeCategory.PrivateUse
+                    or UnicodeCategory.OtherNotAssigned
+            )
+                continue;
+            if (category is UnicodeCategory.LineSeparator or UnicodeCategory.ParagraphSeparator or UnicodeCategory.SpaceSeparator)
+                text.Append(' ');
+            else if (rune.Value < 0x80 && Forbidden.Contains((char)rune.Value))
+                text.Append('-');
+            else
+                text.Append(rune.ToString());
         }
         var parts = string.Join(' ', text.ToString().Split(' ', StringSplitOptions.RemoveEmptyEntries));
         // A leading full stop hides a file, a trailing one is lost on Windows; so is a trailing space.
         var safe = Cut(parts.TrimStart('.', ' ', '-'), longest).TrimEnd('.', ' ');
-        if (safe.Length == 0) safe = otherwise;
+        if (safe.Length == 0)
+            safe = otherwise;
         var stem = safe.Split('.')[0].TrimEnd();
         return Devices.Contains(stem) ? "_" + safe : safe;
     }
@@ -69,16 +87,21 @@ public sealed class FileNames
     /// <summary>Half of a pair of surrogates is no character, and cannot be normalized.</summary>
     static string Whole(string text)
     {
-        if (!text.Any(char.IsSurrogate)) return text;
+        if (!text.Any(char.IsSurrogate))
+            return text;
         return string.Concat(text.EnumerateRunes().Select(r => r.ToString()));
     }
 
     static string Cut(string text, int longest)
     {
-        if (text.Length <= longest) return text;
+        if (text.Length <= longest)
+            return text;
         var end = longest;
         // Never between the halves of a character, nor before an accent that belongs to it.
-        while (end > 0 && (char.IsLowSurrogate(text[end]) || CharUnicodeInfo.GetUnicodeCategory(text, end) == UnicodeCategory.NonSpacingMark)) end--;
+        while (
+            end > 0 && (char.IsLowSurrogate(text[end]) || CharUnicodeInfo.GetUnicodeCategory(text, end) == UnicodeCategory.NonSpacingMark)
+        )
+            end--;
         return text[..end];
     }
 }

@@ -17,16 +17,28 @@ public sealed class PieceRange
             var ends = part.Replace('–', '-').Split('-', StringSplitOptions.TrimEntries);
             var from = 1;
             var to = int.MaxValue;
-            var sound = ends.Length <= 2
-                && (ends[0].Length == 0 && ends.Length == 2 || int.TryParse(ends[0], NumberStyles.None, CultureInfo.InvariantCulture, out from))
-                && (ends.Length == 1 ? (to = from) > 0 : ends[1].Length == 0 || int.TryParse(ends[1], NumberStyles.None, CultureInfo.InvariantCulture, out to))
+            var sound =
+                ends.Length <= 2
+                && (
+                    ends[0].Length == 0 && ends.Length == 2
+                    || int.TryParse(ends[0], NumberStyles.None, CultureInfo.InvariantCulture, out from)
+                )
+                && (
+                    ends.Length == 1
+                        ? (to = from) > 0
+                        : ends[1].Length == 0 || int.TryParse(ends[1], NumberStyles.None, CultureInfo.InvariantCulture, out to)
+                )
                 && ends.Any(e => e.Length > 0);
-            if (!sound) error = $"“{part}” is not a range of piece numbers. Write for instance 1-200, 350.";
-            else if (from > to) error = $"The range “{part}” runs backwards.";
-            if (error is not null) return null;
+            if (!sound)
+                error = $"“{part}” is not a range of piece numbers. Write for instance 1-200, 350.";
+            else if (from > to)
+                error = $"The range “{part}” runs backwards.";
+            if (error is not null)
+                return null;
             result.ranges.Add((from, to));
         }
-        if (result.ranges.Count > 0) return result;
+        if (result.ranges.Count > 0)
+            return result;
         error = "Write which pieces, for instance 1-200, 350.";
         return null;
     }

@@ -25,7 +25,12 @@ public sealed record PostageClass(string Name, bool Abroad, IReadOnlyList<Postag
 
 /// <summary>What a coordinator pays: kept in the settings, used in every plan.</summary>
 /// <param name="Papers">The first is what letters are printed on.</param>
-public sealed record PriceTable(IReadOnlyList<PaperPrice> Papers, IReadOnlyList<StockPrice> Envelopes, IReadOnlyList<StockPrice> Labels, IReadOnlyList<PostageClass> Postage)
+public sealed record PriceTable(
+    IReadOnlyList<PaperPrice> Papers,
+    IReadOnlyList<StockPrice> Envelopes,
+    IReadOnlyList<StockPrice> Labels,
+    IReadOnlyList<PostageClass> Postage
+)
 {
     /// <summary>What an organisation begins with. The figures are made up; whoever uses them enters their own.</summary>
     public static readonly PriceTable First = new(
@@ -36,25 +41,34 @@ public sealed record PriceTable(IReadOnlyList<PaperPrice> Papers, IReadOnlyList<
             new("Presorted letters", false, [new(99.2m, 0.412m)]),
             new("Single letters", false, [new(28.35m, 0.73m), new(56.7m, 1.01m), new(85.05m, 1.29m), new(99.2m, 1.57m)]),
             new("Letters abroad", true, [new(28.35m, 1.65m), new(56.7m, 3.15m), new(99.2m, 4.65m)]),
-        ]);
+        ]
+    );
 
     /// <summary>What is wrong with it, a sentence each; empty where all is well.</summary>
     public IReadOnlyList<string> Mistakes()
     {
         var wrong = new List<string>();
-        if (Papers.Count == 0) wrong.Add("There is no paper: letters are printed on the first one.");
+        if (Papers.Count == 0)
+            wrong.Add("There is no paper: letters are printed on the first one.");
         foreach (var p in Papers)
-            if (string.IsNullOrWhiteSpace(p.Name) || p.GramsPerSquareMetre is <= 0 or > 1000 || p.Price is < 0 or > 10_000) wrong.Add($"The paper “{p.Name}” needs a name, a weight of up to 1,000 g/m² and a price.");
+            if (string.IsNullOrWhiteSpace(p.Name) || p.GramsPerSquareMetre is <= 0 or > 1000 || p.Price is < 0 or > 10_000)
+                wrong.Add($"The paper “{p.Name}” needs a name, a weight of up to 1,000 g/m² and a price.");
         foreach (var s in Envelopes.Concat(Labels))
-            if (string.IsNullOrWhiteSpace(s.Name) || s.Grams is < 0 or > 5000 || s.Price is < 0 or > 10_000) wrong.Add($"“{s.Name}” needs a name, a weight and a price.");
+            if (string.IsNullOrWhiteSpace(s.Name) || s.Grams is < 0 or > 5000 || s.Price is < 0 or > 10_000)
+                wrong.Add($"“{s.Name}” needs a name, a weight and a price.");
         foreach (var c in Postage)
         {
-            if (string.IsNullOrWhiteSpace(c.Name)) wrong.Add("A postage class has no name.");
-            if (c.Steps.Count == 0) wrong.Add($"{c.Name} has no weight step.");
-            if (c.Steps.Any(s => s.UpToGrams <= 0 || s.Price is < 0 or > 10_000)) wrong.Add($"{c.Name} has a step without a weight or a price.");
-            if (c.Steps.Select(s => s.UpToGrams).Distinct().Count() < c.Steps.Count) wrong.Add($"{c.Name} has two steps of the same weight.");
+            if (string.IsNullOrWhiteSpace(c.Name))
+                wrong.Add("A postage class has no name.");
+            if (c.Steps.Count == 0)
+                wrong.Add($"{c.Name} has no weight step.");
+            if (c.Steps.Any(s => s.UpToGrams <= 0 || s.Price is < 0 or > 10_000))
+                wrong.Add($"{c.Name} has a step without a weight or a price.");
+            if (c.Steps.Select(s => s.UpToGrams).Distinct().Count() < c.Steps.Count)
+                wrong.Add($"{c.Name} has two steps of the same weight.");
         }
-        if (Postage.Select(c => c.Name.Trim().ToLowerInvariant()).Distinct().Count() < Postage.Count) wrong.Add("Two postage classes have the same name.");
+        if (Postage.Select(c => c.Name.Trim().ToLowerInvariant()).Distinct().Count() < Postage.Count)
+            wrong.Add("Two postage classes have the same name.");
         return wrong;
     }
 }
@@ -83,23 +97,33 @@ public sealed record RunCost(IReadOnlyList<DesignCost> Designs, IReadOnlyList<Po
     /// <param name="weights">Each piece's weight, and whether it goes abroad.</param>
     /// <param name="inland">The class for the organisation's own country; null for none.</param>
     /// <param name="abroad">The class for others; without one those pieces are told apart, and nothing is reckoned for them.</param>
-    public static IReadOnlyList<PostageCost> PostageOf(IReadOnlyList<(decimal Grams, bool Abroad)> weights, PostageClass? inland, PostageClass? abroad)
+    public static IReadOnlyList<PostageCost> PostageOf(
+        IReadOnlyList<(decimal Grams, bool Abroad)> weights,
+        PostageClass? inland,
+        PostageClass? abroad
+    )
     {
         var costs = new List<PostageCost>();
         foreach (var (of, pieces) in new[] { (inland, weights.Where(w => !w.Abroad)), (abroad, weights.Where(w => w.Abroad)) })
         {
             // Mail abroad is never reckoned as if it stayed at home.
-            if (of is null && inland is not null && pieces.Count() is var unpriced and > 0) costs.Add(new(NoClassAbroad, unpriced, 0, 0));
-            if (of is null) continue;
-            int count = 0, heavy = 0;
+            if (of is null && inland is not null && pieces.Count() is var unpriced and > 0)
+                costs.Add(new(NoClassAbroad, unpriced, 0, 0));
+            if (of is null)
+                continue;
+            int count = 0,
+                heavy = 0;
             decimal sum = 0;
             foreach (var (grams, _) in pieces)
             {
-                if (of.Of(grams) is { } price) sum += price;
-                else heavy++;
+                if (of.Of(grams) is { } price)
+                    sum += price;
+                else
+                    heavy++;
                 count++;
             }
-            if (count > 0) costs.Add(new(of.Name, count, heavy, sum));
+            if (count > 0)
+                costs.Add(new(of.Name, count, heavy, sum));
         }
         return costs;
     }

@@ -21,7 +21,12 @@ public sealed record VariationSeen(Variation Variation, int Recipients, long? Se
 /// <param name="Population">How many recipients were looked at.</param>
 public sealed record ProofSet(IReadOnlyList<ProofMember> Members, IReadOnlyList<VariationSeen> Variations, int Population)
 {
-    internal static ProofSet Cover(IReadOnlyList<Variation> variations, int[] counts, IReadOnlyList<ProofCandidate> candidates, int population)
+    internal static ProofSet Cover(
+        IReadOnlyList<Variation> variations,
+        int[] counts,
+        IReadOnlyList<ProofCandidate> candidates,
+        int population
+    )
     {
         var order = candidates.OrderBy(c => c.PieceNumber).ThenBy(c => c.RecipientId).ToList();
         var chosen = Needed(Greedy(order, counts), counts);
@@ -30,28 +35,43 @@ public sealed record ProofSet(IReadOnlyList<ProofMember> Members, IReadOnlyList<
         foreach (var member in chosen)
         {
             var reasons = member.Shows.Where(v => seenIn[v] is null).ToList();
-            foreach (var v in reasons) seenIn[v] = member.RecipientId;
-            members.Add(new(member.RecipientId, member.PieceNumber, [.. reasons.Select(v => variations[v]).OrderBy(Telling).ThenBy(v => counts[IndexOf(variations, v)])
-                // A finding and what it is about may say the same.
-                .DistinctBy(v => v.Text.ToLowerInvariant())]));
+            foreach (var v in reasons)
+                seenIn[v] = member.RecipientId;
+            members.Add(
+                new(
+                    member.RecipientId,
+                    member.PieceNumber,
+                    [
+                        .. reasons
+                            .Select(v => variations[v])
+                            .OrderBy(Telling)
+                            .ThenBy(v => counts[IndexOf(variations, v)])
+                            // A finding and what it is about may say the same.
+                            .DistinctBy(v => v.Text.ToLowerInvariant()),
+                    ]
+                )
+            );
         }
         return new(members, [.. variations.Select((v, i) => new VariationSeen(v, counts[i], seenIn[i]))], population);
     }
 
     static int IndexOf(IReadOnlyList<Variation> variations, Variation v)
     {
-        for (var i = 0; i < variations.Count; i++) if (ReferenceEquals(variations[i], v)) return i;
+        for (var i = 0; i < variations.Count; i++)
+            if (ReferenceEquals(variations[i], v))
+                return i;
         return 0;
     }
 
     /// <summary>What is said first of a member: what is odd, then what is rare, last what is ordinary.</summary>
-    static int Telling(Variation v) => v.Kind switch
-    {
-        VariationKind.OneOff => 0,
-        VariationKind.Finding => 1,
-        VariationKind.Field => v.Case == "blank" ? 2 : 4,
-        _ => 3,
-    };
+    static int Telling(Variation v) =>
+        v.Kind switch
+        {
+            VariationKind.OneOff => 0,
+            VariationKind.Finding => 1,
+            VariationKind.Field => v.Case == "blank" ? 2 : 4,
+            _ => 3,
+        };
 
     static List<ProofCandidate> Greedy(List<ProofCandidate> order, int[] counts)
     {
@@ -62,18 +82,23 @@ public sealed record ProofSet(IReadOnlyList<ProofMember> Members, IReadOnlyList<
         var gains = order.Select(c => c.Shows.Length).ToArray();
         while (left > 0)
         {
-            int best = -1, most = 0;
+            int best = -1,
+                most = 0;
             for (var i = 0; i < order.Count; i++)
             {
-                if (gains[i] <= most) continue;
+                if (gains[i] <= most)
+                    continue;
                 gains[i] = order[i].Shows.Count(v => open[v]);
-                if (gains[i] > most) (best, most) = (i, gains[i]);
+                if (gains[i] > most)
+                    (best, most) = (i, gains[i]);
             }
-            if (best < 0) break;
+            if (best < 0)
+                break;
             chosen.Add(order[best]);
             foreach (var v in order[best].Shows)
             {
-                if (!open[v]) continue;
+                if (!open[v])
+                    continue;
                 open[v] = false;
                 left--;
             }
@@ -85,11 +110,14 @@ public sealed record ProofSet(IReadOnlyList<ProofMember> Members, IReadOnlyList<
     static List<ProofCandidate> Needed(List<ProofCandidate> chosen, int[] counts)
     {
         var times = new int[counts.Length];
-        foreach (var v in chosen.SelectMany(c => c.Shows)) times[v]++;
+        foreach (var v in chosen.SelectMany(c => c.Shows))
+            times[v]++;
         for (var i = chosen.Count - 1; i >= 0; i--)
         {
-            if (!chosen[i].Shows.All(v => times[v] > 1)) continue;
-            foreach (var v in chosen[i].Shows) times[v]--;
+            if (!chosen[i].Shows.All(v => times[v] > 1))
+                continue;
+            foreach (var v in chosen[i].Shows)
+                times[v]--;
             chosen.RemoveAt(i);
         }
         return chosen;

@@ -6,7 +6,18 @@ namespace Bandeja.Core.Drops;
 /// <param name="Abroad">True where it goes to another country than the organisation's.</param>
 /// <param name="InDoubt">The number of the run in which the piece may have gone out already; null where that is known.</param>
 /// <param name="OtherWay">Where the recipient gets nothing of what the run makes: how they get it, for people. Null where they do.</param>
-public sealed record PlanCandidate(long RecipientId, int PieceNumber, Tray Tray, int Pages, string? HoldReason, bool InRun, long? RunId = null, bool Abroad = false, string? OtherWay = null, long? InDoubt = null);
+public sealed record PlanCandidate(
+    long RecipientId,
+    int PieceNumber,
+    Tray Tray,
+    int Pages,
+    string? HoldReason,
+    bool InRun,
+    long? RunId = null,
+    bool Abroad = false,
+    string? OtherWay = null,
+    long? InDoubt = null
+);
 
 /// <summary>Who is left out of a run, and why.</summary>
 public sealed record LeftOut(string Reason, int Count, Tray? Tray);
@@ -17,7 +28,8 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
     /// <summary>How many pages come out.</summary>
     public int Pages => Pieces.Sum(p => p.Pages);
 
-    /// <summary>Plans a run over the recipients that <paramref name="chosen"/> names; only those in the Ready tray are made, in the order in which they come.</summary>
+    /// <summary>Plans a run over the recipients that <paramref name="chosen"/> names; only those in the Ready tray are made, in the order
+    /// in which they come.</summary>
     /// <param name="reprints">True to make pieces again that were produced: nothing else is made then.</param>
     public static RunPlan Of(IReadOnlyList<PlanCandidate> all, Func<PlanCandidate, bool> chosen, string notChosen, bool reprints = false)
     {
@@ -25,11 +37,14 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
         var reasons = new Dictionary<(string, Tray?), int>();
         foreach (var c in all)
         {
-            (string Reason, Tray? Tray) why = !chosen(c) ? (notChosen, null)
+            (string Reason, Tray? Tray) why =
+                !chosen(c) ? (notChosen, null)
                 : c.OtherWay is { } other ? (other, null)
                 : c.InDoubt is { } doubt ? ($"In doubt: may have gone out in run {doubt}", c.Tray)
                 : c.InRun ? ("In a run that is not finished", null)
-                : reprints ? c.RunId is not null ? ("", null) : ("Not produced yet, so there is nothing to reprint", c.Tray)
+                : reprints
+                    ? c.RunId is not null ? ("", null)
+                        : ("Not produced yet, so there is nothing to reprint", c.Tray)
                 : c.Tray switch
                 {
                     Tray.NeedsALook => ("Needs a look", c.Tray),
@@ -41,9 +56,20 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
                     _ when c.RunId is not null => ("Has this already, and waits for the other piece", c.Tray),
                     _ => ("", null),
                 };
-            if (why.Reason.Length == 0) pieces.Add(c);
-            else reasons[why] = reasons.GetValueOrDefault(why) + 1;
+            if (why.Reason.Length == 0)
+                pieces.Add(c);
+            else
+                reasons[why] = reasons.GetValueOrDefault(why) + 1;
         }
-        return new(pieces, [.. reasons.OrderBy(r => r.Key.Item2 ?? (Tray)99).ThenByDescending(r => r.Value).Select(r => new LeftOut(r.Key.Item1, r.Value, r.Key.Item2))], all.Count);
+        return new(
+            pieces,
+            [
+                .. reasons
+                    .OrderBy(r => r.Key.Item2 ?? (Tray)99)
+                    .ThenByDescending(r => r.Value)
+                    .Select(r => new LeftOut(r.Key.Item1, r.Value, r.Key.Item2)),
+            ],
+            all.Count
+        );
     }
 }

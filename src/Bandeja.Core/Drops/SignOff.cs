@@ -9,9 +9,18 @@ public sealed record SignedDesign(long DesignId, string Name, long VersionId, lo
 /// <param name="Columns">A mark of the list's columns and detail rows.</param>
 /// <param name="Recipients">How many recipients the drop has.</param>
 /// <param name="Filter">The segment's filter, with who was ticked by hand; empty for the whole list.</param>
-/// <param name="Rules">A mark of what designs follow beside the list: the organisation, its language, how addresses are written and people greeted, the pictures.</param>
+/// <param name="Rules">A mark of what designs follow beside the list: the organisation, its language, how addresses are written and people
+/// greeted, the pictures.</param>
 /// <param name="OneOffs">A mark of the letters that were changed for one recipient.</param>
-public sealed record SignOffSubject(IReadOnlyList<SignedDesign> Designs, long ListChange, string Columns, int Recipients, string Filter, string Rules, string OneOffs)
+public sealed record SignOffSubject(
+    IReadOnlyList<SignedDesign> Designs,
+    long ListChange,
+    string Columns,
+    int Recipients,
+    string Filter,
+    string Rules,
+    string OneOffs
+)
 {
     /// <summary>What has changed since the sign-off, a sentence each; empty where it still holds.</summary>
     /// <param name="now">What the drop would send now.</param>
@@ -21,17 +30,35 @@ public sealed record SignOffSubject(IReadOnlyList<SignedDesign> Designs, long Li
         var changes = new List<string>();
         foreach (var design in Designs)
         {
-            if (now.Designs.FirstOrDefault(d => d.DesignId == design.DesignId) is not { } present) changes.Add($"{design.Name} is no longer in the package.");
-            else if (present.VersionId != design.VersionId) changes.Add($"{present.Name} is version {present.Number} now; version {design.Number} was signed off.");
+            if (now.Designs.FirstOrDefault(d => d.DesignId == design.DesignId) is not { } present)
+                changes.Add($"{design.Name} is no longer in the package.");
+            else if (present.VersionId != design.VersionId)
+                changes.Add($"{present.Name} is version {present.Number} now; version {design.Number} was signed off.");
         }
-        foreach (var design in now.Designs.Where(d => Designs.All(o => o.DesignId != d.DesignId))) changes.Add($"{design.Name} came into the package.");
-        if (Filter != now.Filter) changes.Add("Who gets it is chosen otherwise: the segment or its filter changed.");
-        if (now.Recipients > Recipients) changes.Add(now.Recipients - Recipients == 1 ? "A recipient came onto the list." : $"{now.Recipients - Recipients:N0} recipients came onto the list.");
-        if (Columns != now.Columns) changes.Add("The list has other columns or detail rows.");
-        if (ListChange != now.ListChange && valuesChanged > 0) changes.Add(valuesChanged == 1 ? "The values of 1 recipient were changed." : $"The values of {valuesChanged:N0} recipients were changed.");
-        else if (ListChange != now.ListChange && changes.Count == 0) changes.Add("The list was changed.");
-        if (Rules != now.Rules) changes.Add("The organisation's settings, its salutations or the pictures changed.");
-        if (OneOffs != now.OneOffs) changes.Add("A letter was changed for one recipient, or that was taken back.");
+        foreach (var design in now.Designs.Where(d => Designs.All(o => o.DesignId != d.DesignId)))
+            changes.Add($"{design.Name} came into the package.");
+        if (Filter != now.Filter)
+            changes.Add("Who gets it is chosen otherwise: the segment or its filter changed.");
+        if (now.Recipients > Recipients)
+            changes.Add(
+                now.Recipients - Recipients == 1
+                    ? "A recipient came onto the list."
+                    : $"{now.Recipients - Recipients:N0} recipients came onto the list."
+            );
+        if (Columns != now.Columns)
+            changes.Add("The list has other columns or detail rows.");
+        if (ListChange != now.ListChange && valuesChanged > 0)
+            changes.Add(
+                valuesChanged == 1
+                    ? "The values of 1 recipient were changed."
+                    : $"The values of {valuesChanged:N0} recipients were changed."
+            );
+        else if (ListChange != now.ListChange && changes.Count == 0)
+            changes.Add("The list was changed.");
+        if (Rules != now.Rules)
+            changes.Add("The organisation's settings, its salutations or the pictures changed.");
+        if (OneOffs != now.OneOffs)
+            changes.Add("A letter was changed for one recipient, or that was taken back.");
         return changes;
     }
 }

@@ -1,4 +1,12 @@
 namespace Bandeja.Core.Drops;
 
 /// <summary>Where a recipient of a drop is now: exactly one of these.</summary>
-public enum Tray { NeedsALook, Ready, Held, Produced, Mailed, Returned }
+public enum Tray
+{
+    NeedsALook,
+    Ready,
+    Held,
+    Produced,
+    Mailed,
+    Returned,
+}

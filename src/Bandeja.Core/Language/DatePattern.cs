@@ -16,20 +16,38 @@ public static class DatePattern
         for (var i = 0; i < pattern.Length; i++)
         {
             var c = pattern[i];
-            if (c == '\'') { quoted = !quoted; continue; }
-            if (quoted || !char.IsAsciiLetter(c)) continue;
+            if (c == '\'')
+            {
+                quoted = !quoted;
+                continue;
+            }
+            if (quoted || !char.IsAsciiLetter(c))
+                continue;
             var run = Run(pattern, i);
-            var known = c switch { 'y' or 'u' => run <= 4, 'M' or 'L' => run <= 4, 'd' => run <= 2, 'E' => run <= 4, 'D' => run <= 3, 'Q' => run <= 2, _ => false };
-            if (!known) return $"“{new string(c, run)}” is not a part of a date; use d, MMMM, yyyy, EEEE, or put words in 'single quotes'";
+            var known = c switch
+            {
+                'y' or 'u' => run <= 4,
+                'M' or 'L' => run <= 4,
+                'd' => run <= 2,
+                'E' => run <= 4,
+                'D' => run <= 3,
+                'Q' => run <= 2,
+                _ => false,
+            };
+            if (!known)
+                return $"“{new string(c, run)}” is not a part of a date; use d, MMMM, yyyy, EEEE, or put words in 'single quotes'";
             i += run - 1;
         }
-        return quoted ? "a single quote is not closed" : pattern.Length == 0 ? "the pattern is empty" : null;
+        return quoted ? "a single quote is not closed"
+            : pattern.Length == 0 ? "the pattern is empty"
+            : null;
     }
 
     static int Run(string pattern, int at)
     {
         var n = 1;
-        while (at + n < pattern.Length && pattern[at + n] == pattern[at]) n++;
+        while (at + n < pattern.Length && pattern[at + n] == pattern[at])
+            n++;
         return n;
     }
 
@@ -44,28 +62,36 @@ public static class DatePattern
             if (c == '\'')
             {
                 var close = pattern.IndexOf('\'', i + 1);
-                if (close == i + 1) text.Append('\'');
-                if (close < 0) close = pattern.Length;
+                if (close == i + 1)
+                    text.Append('\'');
+                if (close < 0)
+                    close = pattern.Length;
                 text.Append(pattern, i + 1, Math.Max(0, close - i - 1));
                 i = close;
                 continue;
             }
-            if (!char.IsAsciiLetter(c)) { text.Append(c); continue; }
-            var run = Run(pattern, i);
-            text.Append((c, run) switch
+            if (!char.IsAsciiLetter(c))
             {
-                ('y' or 'u', 2) => (date.Year % 100).ToString("00", CultureInfo.InvariantCulture),
-                ('y' or 'u', _) => date.Year.ToString(new string('0', run), CultureInfo.InvariantCulture),
-                ('M', 4) => names.MonthGenitiveNames[date.Month - 1],
-                ('L', 4) => names.MonthNames[date.Month - 1],
-                ('M' or 'L', 3) => names.AbbreviatedMonthNames[date.Month - 1],
-                ('M' or 'L', _) => date.Month.ToString(new string('0', run), CultureInfo.InvariantCulture),
-                ('E', 4) => names.DayNames[(int)date.DayOfWeek],
-                ('E', _) => names.AbbreviatedDayNames[(int)date.DayOfWeek],
-                ('D', _) => date.DayOfYear.ToString(new string('0', run), CultureInfo.InvariantCulture),
-                ('Q', _) => ((date.Month + 2) / 3).ToString(new string('0', run), CultureInfo.InvariantCulture),
-                _ => date.Day.ToString(new string('0', run), CultureInfo.InvariantCulture),
-            });
+                text.Append(c);
+                continue;
+            }
+            var run = Run(pattern, i);
+            text.Append(
+                (c, run) switch
+                {
+                    ('y' or 'u', 2) => (date.Year % 100).ToString("00", CultureInfo.InvariantCulture),
+                    ('y' or 'u', _) => date.Year.ToString(new string('0', run), CultureInfo.InvariantCulture),
+                    ('M', 4) => names.MonthGenitiveNames[date.Month - 1],
+                    ('L', 4) => names.MonthNames[date.Month - 1],
+                    ('M' or 'L', 3) => names.AbbreviatedMonthNames[date.Month - 1],
+                    ('M' or 'L', _) => date.Month.ToString(new string('0', run), CultureInfo.InvariantCulture),
+                    ('E', 4) => names.DayNames[(int)date.DayOfWeek],
+                    ('E', _) => names.AbbreviatedDayNames[(int)date.DayOfWeek],
+                    ('D', _) => date.DayOfYear.ToString(new string('0', run), CultureInfo.InvariantCulture),
+                    ('Q', _) => ((date.Month + 2) / 3).ToString(new string('0', run), CultureInfo.InvariantCulture),
+                    _ => date.Day.ToString(new string('0', run), CultureInfo.InvariantCulture),
+                }
+            );
             i += run - 1;
         }
         return text.ToString();

@@ -6,14 +6,22 @@ using Bandeja.Core.Places;
 
 namespace Bandeja.Core.Language;
 
-/// <summary>What an expression can see: one recipient's values, and nothing else but the day and the piece number. One context serves one thread.</summary>
+/// <summary>What an expression can see: one recipient's values, and nothing else but the day and the piece number. One context serves one
+/// thread.</summary>
 /// <param name="columns">The list's columns.</param>
 /// <param name="locale">The organisation's locale.</param>
 /// <param name="today">The day of the run.</param>
 /// <param name="details">The list's sets of detail rows.</param>
 /// <param name="sender">The organisation's name.</param>
 /// <param name="addressing">How the organisation writes addresses and greets.</param>
-public sealed class EvaluationContext(IReadOnlyList<Column> columns, OrganisationLocale locale, DateOnly today, IReadOnlyList<DetailSet>? details = null, string sender = "", AddressingRules? addressing = null)
+public sealed class EvaluationContext(
+    IReadOnlyList<Column> columns,
+    OrganisationLocale locale,
+    DateOnly today,
+    IReadOnlyList<DetailSet>? details = null,
+    string sender = "",
+    AddressingRules? addressing = null
+)
 {
     readonly AddressingRules rules = addressing ?? AddressingRules.First;
     DeliveryAddress? addresses;
@@ -29,43 +37,63 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
 
     static int FirstOf(IReadOnlyList<Column> columns, Role role)
     {
-        for (var i = 0; i < columns.Count; i++) if (columns[i].Role == role) return i;
+        for (var i = 0; i < columns.Count; i++)
+            if (columns[i].Role == role)
+                return i;
         return -1;
     }
 
     /// <summary>The list's sets of detail rows.</summary>
     public IReadOnlyList<DetailSet> Details { get; } = details ?? [];
+
     /// <summary>The list's columns.</summary>
     public IReadOnlyList<Column> Columns => columns;
+
     /// <summary>The day of the run.</summary>
     public DateOnly Today => today;
+
     /// <summary>The recipient's values.</summary>
     public IRow Row { get; private set; } = new ArrayRow([]);
+
     /// <summary>The recipient's piece number; 0 where there is none, as in a filter.</summary>
     public int PieceNumber { get; private set; }
+
     /// <summary>The page of a header or footer and the number of pages.</summary>
     public (int Number, int Count) Page { get; set; }
+
     /// <summary>Where in a letter evaluation stands; told with each problem.</summary>
     public string? Place { get; set; }
+
     /// <summary>What could not be computed since <see cref="For"/> was called.</summary>
     public List<Problem> Problems { get; } = [];
 
-    /// <summary>How numbers and dates are written: as the recipient's language has it where the list has a column for it, else as the organisation's.</summary>
+    /// <summary>How numbers and dates are written: as the recipient's language has it where the list has a column for it, else as the
+    /// organisation's.</summary>
     public OrganisationLocale Locale => own ??= OwnLocale();
 
     OrganisationLocale OwnLocale()
     {
-        if (languageColumn < 0 || Row[languageColumn] is not { } language || string.IsNullOrWhiteSpace(language)) return locale;
-        if (!locales.TryGetValue(language, out var known)) locales[language] = known = OrganisationLocale.ForLanguage(language, locale);
-        if (known is not null) return known;
-        Report(ProblemKind.WrongType, columns[languageColumn].Name, language, $"{columns[languageColumn].Name} is “{Evaluator.Short(language)}”, which is no language that is known here; numbers and dates are written as the organisation's.");
+        if (languageColumn < 0 || Row[languageColumn] is not { } language || string.IsNullOrWhiteSpace(language))
+            return locale;
+        if (!locales.TryGetValue(language, out var known))
+            locales[language] = known = OrganisationLocale.ForLanguage(language, locale);
+        if (known is not null)
+            return known;
+        Report(
+            ProblemKind.WrongType,
+            columns[languageColumn].Name,
+            language,
+            $"{columns[languageColumn].Name} is “{Evaluator.Short(language)}”, which is no language that is known here; numbers and "
+                + "dates are written as the organisation's."
+        );
         return locale;
     }
 
     HanForm? form;
 
     /// <summary>Which form of Han characters the recipient reads: by their language, else by the country of their address.</summary>
-    public HanForm HanForm => form ??= HanForms.Of(languageColumn < 0 ? null : Row[languageColumn], Countries.Named(Roles.Of(Row, Role.Country))?.Code);
+    public HanForm HanForm =>
+        form ??= HanForms.Of(languageColumn < 0 ? null : Row[languageColumn], Countries.Named(Roles.Of(Row, Role.Country))?.Code);
 
     /// <summary>The piece's serial number for a mailer identifier.</summary>
     public Func<string, long>? Serial { get; private set; }
@@ -85,25 +113,39 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
     public IReadOnlyList<AddressLine> AddressLines()
     {
         addresses ??= new(columns, locale.Country, rules.CountryLine, locale.Tag);
-        if (addressRead) return addresses.Lines;
+        if (addressRead)
+            return addresses.Lines;
         addressRead = true;
         var lines = addresses.Write(Row);
         foreach (var (doubt, value) in addresses.Problems)
-            Report(ProblemKind.Address, Heading(doubt), value, doubt switch
-            {
-                AddressDoubt.NoStreet => "The address has no street line.",
-                AddressDoubt.NoPlace => "The address has neither a city nor a postal code.",
-                AddressDoubt.NoAddressee => "The address has neither a name nor an organisation.",
-                AddressDoubt.UnknownCountry => $"“{Evaluator.Short(value)}” is no country that is known here, so the order of the address is a guess.",
-                _ => $"The city “{Evaluator.Short(value)}” ends in a country's name; the country has a column of its own.",
-            });
+            Report(
+                ProblemKind.Address,
+                Heading(doubt),
+                value,
+                doubt switch
+                {
+                    AddressDoubt.NoStreet => "The address has no street line.",
+                    AddressDoubt.NoPlace => "The address has neither a city nor a postal code.",
+                    AddressDoubt.NoAddressee => "The address has neither a name nor an organisation.",
+                    AddressDoubt.UnknownCountry =>
+                        $"“{Evaluator.Short(value)}” is no country that is known here, so the order of the address is a guess.",
+                    _ => $"The city “{Evaluator.Short(value)}” ends in a country's name; the country has a column of its own.",
+                }
+            );
         return lines;
     }
 
-    /// <summary>The heading of the column in which a doubtful address is mended; what it is called by its role where the list has none.</summary>
+    /// <summary>The heading of the column in which a doubtful address is mended; what it is called by its role where the list has
+    /// none.</summary>
     string Heading(AddressDoubt doubt)
     {
-        Role role = doubt switch { AddressDoubt.NoStreet => Role.Street, AddressDoubt.UnknownCountry => Role.Country, AddressDoubt.NoAddressee => Role.FamilyName, _ => Role.City };
+        Role role = doubt switch
+        {
+            AddressDoubt.NoStreet => Role.Street,
+            AddressDoubt.UnknownCountry => Role.Country,
+            AddressDoubt.NoAddressee => Role.FamilyName,
+            _ => Role.City,
+        };
         return columns.FirstOrDefault(c => c.Role == role)?.Name ?? role.ToString();
     }
 
@@ -122,7 +164,8 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
     Value NameValue(string text) => text.Length == 0 ? Value.Blank : Value.Of(text);
 
     /// <summary>How the recipient is greeted, and by which form of which language's ladder; see <see cref="Salutation"/>.</summary>
-    public (int Rung, string Language, string Text) Greeting() => greeting ??= (salutations ??= new(columns, rules.Ladders)).Of(Row, Locale);
+    public (int Rung, string Language, string Text) Greeting() =>
+        greeting ??= (salutations ??= new(columns, rules.Ladders)).Of(Row, Locale);
 
     /// <summary>The forms of a language's ladder, in their order.</summary>
     public IReadOnlyList<string> GreetingForms(string language) => rules.Ladders.Of(language).Forms;
@@ -131,14 +174,22 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
     {
         var (rung, _, text) = Greeting();
         return rung == Salutation.NoRung
-            ? Evaluator.Failed(this, ProblemKind.Blank, "Salutation", null, "No form of the salutation's ladder fits; add a last form that needs no name.")
+            ? Evaluator.Failed(
+                this,
+                ProblemKind.Blank,
+                "Salutation",
+                null,
+                "No form of the salutation's ladder fits; add a last form that needs no name."
+            )
             : Value.Of(text);
     }
 
     /// <summary>The row that <c>each</c> over a set stands at, or null outside of it.</summary>
     internal IRow? RowOf(int set)
     {
-        for (var i = rows.Count - 1; i >= 0; i--) if (rows[i].Set == set) return rows[i].Row;
+        for (var i = rows.Count - 1; i >= 0; i--)
+            if (rows[i].Set == set)
+                return rows[i].Row;
         return null;
     }
 
@@ -154,25 +205,46 @@ public sealed class EvaluationContext(IReadOnlyList<Column> columns, Organisatio
         }
     }
 
-    internal Value BuiltInValue(BuiltIn which) => which switch
-    {
-        BuiltIn.Today => Value.Of(today),
-        BuiltIn.PieceNumber => Value.Of(PieceNumber.ToString("0000", CultureInfo.InvariantCulture)),
-        BuiltIn.Sender => sender.Length == 0 ? Value.Blank : Value.Of(sender),
-        BuiltIn.DeliveryAddress => AddressLines() is { Count: > 0 } lines ? Value.Of(string.Join('\n', lines.Select(l => l.Text))) : Value.Blank,
-        BuiltIn.AddressLines => Value.Of((decimal)AddressLines().Count),
-        BuiltIn.LongestAddressLine => AddressLines() is { Count: > 0 } lines ? Value.Of(lines.MaxBy(l => l.Text.Length).Text) : Value.Blank,
-        BuiltIn.Salutation => SalutationValue(),
-        BuiltIn.NameInFull => NameValue(PersonName.Of(Roles, Row).Full),
-        BuiltIn.GivenAndFamilyName => NameValue(PersonName.Of(Roles, Row).GivenAndFamily),
-        BuiltIn.TitleAndFamilyName => NameValue(PersonName.Of(Roles, Row).TitleAndFamily),
-        BuiltIn.FamilyNameFirst => NameValue(PersonName.Of(Roles, Row).FamilyFirstWithComma),
-        BuiltIn.HouseholdName => RoleValue(Role.AddressedTo) is { Length: > 0 } all ? Value.Of(all) : NameValue(PersonName.Household(PersonName.Of(Roles, Row), PersonName.PartnerOf(Roles, Row), RoleValue(Role.Language) is { Length: > 1 } language ? language : locale.Tag)),
-        BuiltIn.RowNumber => rows.Count == 0 ? Value.Blank : Value.Of((decimal)rows[^1].Number),
-        BuiltIn.PageNumber => Value.Of((decimal)Page.Number),
-        _ => Value.Of((decimal)Page.Count),
-    };
+    internal Value BuiltInValue(BuiltIn which) =>
+        which switch
+        {
+            BuiltIn.Today => Value.Of(today),
+            BuiltIn.PieceNumber => Value.Of(PieceNumber.ToString("0000", CultureInfo.InvariantCulture)),
+            BuiltIn.Sender => sender.Length == 0 ? Value.Blank : Value.Of(sender),
+            BuiltIn.DeliveryAddress => AddressLines() is { Count: > 0 } lines
+                ? Value.Of(string.Join('\n', lines.Select(l => l.Text)))
+                : Value.Blank,
+            BuiltIn.AddressLines => Value.Of((decimal)AddressLines().Count),
+            BuiltIn.LongestAddressLine => AddressLines() is { Count: > 0 } lines
+                ? Value.Of(lines.MaxBy(l => l.Text.Length).Text)
+                : Value.Blank,
+            BuiltIn.Salutation => SalutationValue(),
+            BuiltIn.NameInFull => NameValue(PersonName.Of(Roles, Row).Full),
+            BuiltIn.GivenAndFamilyName => NameValue(PersonName.Of(Roles, Row).GivenAndFamily),
+            BuiltIn.TitleAndFamilyName => NameValue(PersonName.Of(Roles, Row).TitleAndFamily),
+            BuiltIn.FamilyNameFirst => NameValue(PersonName.Of(Roles, Row).FamilyFirstWithComma),
+            BuiltIn.HouseholdName => RoleValue(Role.AddressedTo) is { Length: > 0 } all
+                ? Value.Of(all)
+                : NameValue(
+                    PersonName.Household(
+                        PersonName.Of(Roles, Row),
+                        PersonName.PartnerOf(Roles, Row),
+                        RoleValue(Role.Language) is { Length: > 1 } language ? language : locale.Tag
+                    )
+                ),
+            BuiltIn.RowNumber => rows.Count == 0 ? Value.Blank : Value.Of((decimal)rows[^1].Number),
+            BuiltIn.PageNumber => Value.Of((decimal)Page.Number),
+            _ => Value.Of((decimal)Page.Count),
+        };
 
     internal void Report(ProblemKind kind, string field, string? value, string message) =>
-        Problems.Add(new(kind, field, value, message, rows.Count == 0 ? Place : $"{(Place is null ? "" : Place + ", ")}row {rows[^1].Number} of {Details[rows[^1].Set].Name}"));
+        Problems.Add(
+            new(
+                kind,
+                field,
+                value,
+                message,
+                rows.Count == 0 ? Place : $"{(Place is null ? "" : Place + ", ")}row {rows[^1].Number} of {Details[rows[^1].Set].Name}"
+            )
+        );
 }

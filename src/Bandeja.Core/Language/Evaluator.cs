@@ -8,12 +8,16 @@ public enum ProblemKind
 {
     /// <summary>A field came out blank and says nothing about what to print then.</summary>
     Blank,
+
     /// <summary>A value does not fit what is done with it: text in a calculation, a date that is none.</summary>
     WrongType,
+
     /// <summary>A division by zero, or a result beyond the range of decimals.</summary>
     OutOfRange,
+
     /// <summary>An address is doubtful: no street, a country that nobody knows.</summary>
     Address,
+
     /// <summary>The field names a column that the list does not have, or does not parse.</summary>
     Unknown,
 }
@@ -25,14 +29,17 @@ public sealed record Problem(ProblemKind Kind, string Field, string? Value, stri
 /// <summary>Evaluates expressions. The same text gives the same answer on the bench, in a run and in a filter.</summary>
 public static class Evaluator
 {
-    /// <summary>What a field prints: the value formatted, or nothing, with a problem reported, where it is blank and has no <c>else</c>.</summary>
+    /// <summary>What a field prints: the value formatted, or nothing, with a problem reported, where it is blank and has no
+    /// <c>else</c>.</summary>
     public static string Print(Expression expression, EvaluationContext context)
     {
         var before = context.Problems.Count;
         var value = Evaluate(expression, context);
         // A text is written alike in every language: whose it is need not be known.
-        if (value.Kind == ValueKind.Text && !value.IsBlank) return value.Text;
-        if (!value.IsBlank) return value.Print(context.Locale);
+        if (value.Kind == ValueKind.Text && !value.IsBlank)
+            return value.Text;
+        if (!value.IsBlank)
+            return value.Print(context.Locale);
         if (context.Problems.Count == before && !HasElse(expression))
             context.Report(ProblemKind.Blank, FieldName(expression, context), null, $"{FieldName(expression, context)} is blank.");
         return "";
@@ -44,36 +51,57 @@ public static class Evaluator
     /// <summary>What a field is called in a message: the heading of the column it prints, or its text.</summary>
     public static string FieldName(Expression expression, EvaluationContext context)
     {
-        if (RowValue(expression) is { } row) return row.Name;
+        if (RowValue(expression) is { } row)
+            return row.Name;
         var columns = expression.Columns().Distinct().ToList();
         // The column that is blank is the one to mend, not the first one named.
-        foreach (var c in columns) if (context.Row[c] is null) return context.Columns[c].Name;
-        return columns.Count > 0 ? context.Columns[columns[0]].Name : expression is UnknownName u ? u.Name : expression is Formatted f ? FieldName(f.Inner, context) : expression.ToString()!;
+        foreach (var c in columns)
+            if (context.Row[c] is null)
+                return context.Columns[c].Name;
+        return columns.Count > 0 ? context.Columns[columns[0]].Name
+            : expression is UnknownName u ? u.Name
+            : expression is Formatted f ? FieldName(f.Inner, context)
+            : expression.ToString()!;
     }
 
-    static RowValueReference? RowValue(Expression expression) => expression as RowValueReference ?? expression.Parts().Select(RowValue).FirstOrDefault(r => r is not null);
+    static RowValueReference? RowValue(Expression expression) =>
+        expression as RowValueReference ?? expression.Parts().Select(RowValue).FirstOrDefault(r => r is not null);
 
-    /// <summary>Evaluates an expression for the recipient that the context stands at. Never throws; what cannot be computed is blank and reported.</summary>
-    public static Value Evaluate(Expression expression, EvaluationContext context) => expression switch
-    {
-        Literal e => e.Value,
-        ColumnReference e => ColumnValue(e.Index, context),
-        RowValueReference e => Typed(context.RowOf(e.Set)?[e.Column], context.Details[e.Set].Columns[e.Column], context),
-        BuiltInReference e => context.BuiltInValue(e.Which),
-        UnknownRows e => Failed(context, ProblemKind.Unknown, e.Name, null, $"There are no detail rows “{e.Name}” in this list."),
-        Broken { Source: ['{', ..] } e => Failed(context, ProblemKind.Unknown, Short(e.Source), null, $"The brace in “{Short(e.Source)}” is not closed, so nothing is printed there."),
-        Broken e => Failed(context, ProblemKind.Unknown, Short(e.Source), null, $"“{Short(e.Source)}” has a mistake in it, so nothing is printed there."),
-        UnknownName e => Failed(context, ProblemKind.Unknown, e.Name, null, $"There is no column “{e.Name}” in this list."),
-        Negation e => Arithmetic(Operator.Subtract, Value.Of(0m), Evaluate(e.Inner, context), e, context),
-        LogicalNot e => Value.Of(!IsYes(Evaluate(e.Inner, context))),
-        BlankTest e => Value.Of(Evaluate(e.Inner, context).IsBlank != e.Not),
-        OneOf e => OneOfValue(e, context),
-        Between e => BetweenValue(e, context),
-        Binary e => BinaryValue(e, context),
-        Formatted e => FormattedValue(e, context),
-        Call e => Functions.Value(e, context),
-        _ => throw new InvalidOperationException($"No rule for {expression.GetType().Name}."),
-    };
+    /// <summary>Evaluates an expression for the recipient that the context stands at. Never throws; what cannot be computed is blank and
+    /// reported.</summary>
+    public static Value Evaluate(Expression expression, EvaluationContext context) =>
+        expression switch
+        {
+            Literal e => e.Value,
+            ColumnReference e => ColumnValue(e.Index, context),
+            RowValueReference e => Typed(context.RowOf(e.Set)?[e.Column], context.Details[e.Set].Columns[e.Column], context),
+            BuiltInReference e => context.BuiltInValue(e.Which),
+            UnknownRows e => Failed(context, ProblemKind.Unknown, e.Name, null, $"There are no detail rows “{e.Name}” in this list."),
+            Broken { Source: ['{', ..] } e => Failed(
+                context,
+                ProblemKind.Unknown,
+                Short(e.Source),
+                null,
+                $"The brace in “{Short(e.Source)}” is not closed, so nothing is printed there."
+            ),
+            Broken e => Failed(
+                context,
+                ProblemKind.Unknown,
+                Short(e.Source),
+                null,
+                $"“{Short(e.Source)}” has a mistake in it, so nothing is printed there."
+            ),
+            UnknownName e => Failed(context, ProblemKind.Unknown, e.Name, null, $"There is no column “{e.Name}” in this list."),
+            Negation e => Arithmetic(Operator.Subtract, Value.Of(0m), Evaluate(e.Inner, context), e, context),
+            LogicalNot e => Value.Of(!IsYes(Evaluate(e.Inner, context))),
+            BlankTest e => Value.Of(Evaluate(e.Inner, context).IsBlank != e.Not),
+            OneOf e => OneOfValue(e, context),
+            Between e => BetweenValue(e, context),
+            Binary e => BinaryValue(e, context),
+            Formatted e => FormattedValue(e, context),
+            Call e => Functions.Value(e, context),
+            _ => throw new InvalidOperationException($"No rule for {expression.GetType().Name}."),
+        };
 
     internal static Value Failed(EvaluationContext context, ProblemKind kind, string field, string? value, string message)
     {
@@ -86,11 +114,17 @@ public static class Evaluator
     /// <summary>The value of a cell by its column's type.</summary>
     internal static Value Typed(string? raw, Column column, EvaluationContext context)
     {
-        if (string.IsNullOrWhiteSpace(raw)) return Value.Blank;
+        if (string.IsNullOrWhiteSpace(raw))
+            return Value.Blank;
         switch (column.Type)
         {
             case ColumnType.Number:
-                return decimal.TryParse(raw, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
+                return decimal.TryParse(
+                    raw,
+                    NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint,
+                    CultureInfo.InvariantCulture,
+                    out var number
+                )
                     ? Value.Of(number)
                     : Failed(context, ProblemKind.WrongType, column.Name, raw, $"{column.Name} is “{Short(raw)}”, which is not a number.");
             case ColumnType.Date:
@@ -98,8 +132,15 @@ public static class Evaluator
                     ? Value.Of(date)
                     : Failed(context, ProblemKind.WrongType, column.Name, raw, $"{column.Name} is “{Short(raw)}”, which is not a date.");
             case ColumnType.YesNo:
-                return raw is "yes" or "no" ? Value.Of(raw == "yes")
-                    : Failed(context, ProblemKind.WrongType, column.Name, raw, $"{column.Name} is “{Short(raw)}”, which is neither yes nor no.");
+                return raw is "yes" or "no"
+                    ? Value.Of(raw == "yes")
+                    : Failed(
+                        context,
+                        ProblemKind.WrongType,
+                        column.Name,
+                        raw,
+                        $"{column.Name} is “{Short(raw)}”, which is neither yes nor no."
+                    );
             default:
                 return Value.Of(raw);
         }
@@ -126,37 +167,47 @@ public static class Evaluator
         var left = Evaluate(e.Left, context);
         switch (e.Operator)
         {
-            case Operator.And: return Value.Of(IsYes(left) && IsYes(Evaluate(e.Right, context)));
-            case Operator.Or: return Value.Of(IsYes(left) || IsYes(Evaluate(e.Right, context)));
+            case Operator.And:
+                return Value.Of(IsYes(left) && IsYes(Evaluate(e.Right, context)));
+            case Operator.Or:
+                return Value.Of(IsYes(left) || IsYes(Evaluate(e.Right, context)));
         }
         var right = Evaluate(e.Right, context);
         switch (e.Operator)
         {
             case Operator.Join:
                 return Functions.Bounded(left.Print(context.Locale) + right.Print(context.Locale), e, context);
-            case Operator.Contains: return Value.Of(Text(left, context).Contains(Text(right, context), StringComparison.OrdinalIgnoreCase));
-            case Operator.StartsWith: return Value.Of(Text(left, context).StartsWith(Text(right, context), StringComparison.OrdinalIgnoreCase));
-            case Operator.EndsWith: return Value.Of(Text(left, context).EndsWith(Text(right, context), StringComparison.OrdinalIgnoreCase));
-            case Operator.Add or Operator.Subtract or Operator.Multiply or Operator.Divide: return Arithmetic(e.Operator, left, right, e, context);
+            case Operator.Contains:
+                return Value.Of(Text(left, context).Contains(Text(right, context), StringComparison.OrdinalIgnoreCase));
+            case Operator.StartsWith:
+                return Value.Of(Text(left, context).StartsWith(Text(right, context), StringComparison.OrdinalIgnoreCase));
+            case Operator.EndsWith:
+                return Value.Of(Text(left, context).EndsWith(Text(right, context), StringComparison.OrdinalIgnoreCase));
+            case Operator.Add or Operator.Subtract or Operator.Multiply or Operator.Divide:
+                return Arithmetic(e.Operator, left, right, e, context);
         }
         var order = Compare(left, right, context);
-        return Value.Of(e.Operator switch
-        {
-            Operator.Equal => order == 0,
-            Operator.NotEqual => order != 0,
-            Operator.Less => order < 0,
-            Operator.LessOrEqual => order <= 0,
-            Operator.Greater => order > 0,
-            _ => order >= 0,
-        });
+        return Value.Of(
+            e.Operator switch
+            {
+                Operator.Equal => order == 0,
+                Operator.NotEqual => order != 0,
+                Operator.Less => order < 0,
+                Operator.LessOrEqual => order <= 0,
+                Operator.Greater => order > 0,
+                _ => order >= 0,
+            }
+        );
     }
 
     static string Text(Value value, EvaluationContext context) => value.Print(context.Locale);
 
-    /// <summary>Order of two values, or null where they cannot be compared; blank equals only blank and is neither less nor greater.</summary>
+    /// <summary>Order of two values, or null where they cannot be compared; blank equals only blank and is neither less nor
+    /// greater.</summary>
     internal static int? Compare(Value left, Value right, EvaluationContext context)
     {
-        if (left.IsBlank || right.IsBlank) return left.IsBlank && right.IsBlank ? 0 : null;
+        if (left.IsBlank || right.IsBlank)
+            return left.IsBlank && right.IsBlank ? 0 : null;
         if (left.Kind == right.Kind)
             return left.Kind switch
             {
@@ -166,8 +217,10 @@ public static class Evaluator
                 _ => string.Compare(left.Text.Trim(), right.Text.Trim(), StringComparison.OrdinalIgnoreCase),
             };
         // A date or number in quotes compares with a column of that type.
-        if (left.Kind == ValueKind.Text) return -Compare(right, left, context);
-        if (right.Kind != ValueKind.Text) return null;
+        if (left.Kind == ValueKind.Text)
+            return -Compare(right, left, context);
+        if (right.Kind != ValueKind.Text)
+            return null;
         return left.Kind switch
         {
             ValueKind.Number when TypeGuesser.TryNumber(right.Text, out var n) => left.Number.CompareTo(n),
@@ -179,26 +232,37 @@ public static class Evaluator
     static Value Arithmetic(Operator op, Value left, Value right, Expression e, EvaluationContext context)
     {
         // Blank in arithmetic stays blank, so that "else" can answer for it; Print reports it where nothing does.
-        if (left.IsBlank || right.IsBlank) return Value.Blank;
+        if (left.IsBlank || right.IsBlank)
+            return Value.Blank;
         (left, right) = (AsNumber(left), AsNumber(right));
-        if (left.Kind == ValueKind.Date && right.Kind == ValueKind.Number && op is Operator.Add or Operator.Subtract) return AddDays(left, op == Operator.Add ? right.Number : -right.Number, e, context);
-        if (left.Kind == ValueKind.Date && right.Kind == ValueKind.Date && op == Operator.Subtract) return Value.Of((decimal)(left.Date.DayNumber - right.Date.DayNumber));
+        if (left.Kind == ValueKind.Date && right.Kind == ValueKind.Number && op is Operator.Add or Operator.Subtract)
+            return AddDays(left, op == Operator.Add ? right.Number : -right.Number, e, context);
+        if (left.Kind == ValueKind.Date && right.Kind == ValueKind.Date && op == Operator.Subtract)
+            return Value.Of((decimal)(left.Date.DayNumber - right.Date.DayNumber));
         if (left.Kind != ValueKind.Number || right.Kind != ValueKind.Number)
         {
             var odd = left.Kind != ValueKind.Number ? left : right;
-            return Failed(context, ProblemKind.WrongType, FieldName(e, context), odd.ToString(), $"“{Short(odd.ToString())}” is not a number, so {e} cannot be computed.");
+            return Failed(
+                context,
+                ProblemKind.WrongType,
+                FieldName(e, context),
+                odd.ToString(),
+                $"“{Short(odd.ToString())}” is not a number, so {e} cannot be computed."
+            );
         }
         if (op == Operator.Divide && right.Number == 0)
             return Failed(context, ProblemKind.OutOfRange, FieldName(e, context), null, $"{e} divides by zero.");
         try
         {
-            return Value.Of(op switch
-            {
-                Operator.Add => left.Number + right.Number,
-                Operator.Subtract => left.Number - right.Number,
-                Operator.Multiply => left.Number * right.Number,
-                _ => left.Number / right.Number,
-            });
+            return Value.Of(
+                op switch
+                {
+                    Operator.Add => left.Number + right.Number,
+                    Operator.Subtract => left.Number - right.Number,
+                    Operator.Multiply => left.Number * right.Number,
+                    _ => left.Number / right.Number,
+                }
+            );
         }
         catch (OverflowException)
         {
@@ -207,7 +271,8 @@ public static class Evaluator
     }
 
     /// <summary>Text that reads as a number counts as one, as it does for the formats.</summary>
-    internal static Value AsNumber(Value value) => value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text.Trim(), out var number) ? Value.Of(number) : value;
+    internal static Value AsNumber(Value value) =>
+        value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text.Trim(), out var number) ? Value.Of(number) : value;
 
     internal static Value AddDays(Value date, decimal days, Expression e, EvaluationContext context)
     {
@@ -220,30 +285,54 @@ public static class Evaluator
     static Value FormattedValue(Formatted e, EvaluationContext context)
     {
         var value = Evaluate(e.Inner, context);
-        if (e.Format == Format.Else) return value.IsBlank ? Value.Of(e.Argument!) : value;
-        if (value.IsBlank) return Value.Blank;
+        if (e.Format == Format.Else)
+            return value.IsBlank ? Value.Of(e.Argument!) : value;
+        if (value.IsBlank)
+            return Value.Blank;
         var culture = context.Locale.Culture;
         switch (e.Format)
         {
-            case Format.Upper: return Value.Of(Addressing.Capitals.Upper(value.Print(context.Locale), culture));
-            case Format.Lower: return Value.Of(value.Print(context.Locale).ToLower(culture));
-            case Format.Title: return Value.Of(NameCase.Of(value.Print(context.Locale)));
-            case Format.Trim: return Value.Of(string.Join(' ', value.Print(context.Locale).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)));
-            case Format.Phone: return Value.Of(PhoneText.Of(value.Print(context.Locale), context.Locale.Country));
+            case Format.Upper:
+                return Value.Of(Addressing.Capitals.Upper(value.Print(context.Locale), culture));
+            case Format.Lower:
+                return Value.Of(value.Print(context.Locale).ToLower(culture));
+            case Format.Title:
+                return Value.Of(NameCase.Of(value.Print(context.Locale)));
+            case Format.Trim:
+                return Value.Of(string.Join(' ', value.Print(context.Locale).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)));
+            case Format.Phone:
+                return Value.Of(PhoneText.Of(value.Print(context.Locale), context.Locale.Country));
             case Format.Date:
-                if (value.Kind == ValueKind.Text && TypeGuesser.TryDate(value.Text.Trim(), DateOrder.YearMonthDay, out var read)) value = Value.Of(read);
-                if (value.Kind != ValueKind.Date) return NotA("date", value, e, context);
-                return Value.Of(DatePattern.Format(value.Date, e.Argument switch { null => context.Locale.DateMedium, "long" => context.Locale.DateLong, "short" => context.Locale.DateShort, var p => p }, culture));
+                if (value.Kind == ValueKind.Text && TypeGuesser.TryDate(value.Text.Trim(), DateOrder.YearMonthDay, out var read))
+                    value = Value.Of(read);
+                if (value.Kind != ValueKind.Date)
+                    return NotA("date", value, e, context);
+                return Value.Of(
+                    DatePattern.Format(
+                        value.Date,
+                        e.Argument switch
+                        {
+                            null => context.Locale.DateMedium,
+                            "long" => context.Locale.DateLong,
+                            "short" => context.Locale.DateShort,
+                            var p => p,
+                        },
+                        culture
+                    )
+                );
             default:
                 value = AsNumber(value);
-                if (value.Kind != ValueKind.Number) return NotA("number", value, e, context);
-                return Value.Of(e.Format switch
-                {
-                    Format.Money => Money(value.Number, e.Argument, context.Locale),
-                    Format.Ordinal or Format.Words or Format.Check => SpelledNumber.Of(value.Number, e, context) ?? "",
-                    Format.Percent => Percent(value.Number, e.Argument ?? "0", culture),
-                    _ => value.Number.ToString(e.Argument is null ? "#,##0.##########" : "N" + e.Argument, culture),
-                });
+                if (value.Kind != ValueKind.Number)
+                    return NotA("number", value, e, context);
+                return Value.Of(
+                    e.Format switch
+                    {
+                        Format.Money => Money(value.Number, e.Argument, context.Locale),
+                        Format.Ordinal or Format.Words or Format.Check => SpelledNumber.Of(value.Number, e, context) ?? "",
+                        Format.Percent => Percent(value.Number, e.Argument ?? "0", culture),
+                        _ => value.Number.ToString(e.Argument is null ? "#,##0.##########" : "N" + e.Argument, culture),
+                    }
+                );
         }
     }
 
@@ -261,6 +350,12 @@ public static class Evaluator
     internal static Value NotA(string type, Value value, Expression e, EvaluationContext context)
     {
         var field = FieldName(e, context);
-        return Failed(context, ProblemKind.WrongType, field, value.ToString(), $"{field} is “{Short(value.ToString())}”, which is not a {type}.");
+        return Failed(
+            context,
+            ProblemKind.WrongType,
+            field,
+            value.ToString(),
+            $"{field} is “{Short(value.ToString())}”, which is not a {type}."
+        );
     }
 }

@@ -22,6 +22,7 @@ public sealed class FieldParser
 {
     /// <summary>The longest text of one field or filter.</summary>
     public const int MaxLength = 4000;
+
     /// <summary>The deepest nesting of brackets and signs.</summary>
     public const int MaxDepth = 60;
 
@@ -31,7 +32,8 @@ public sealed class FieldParser
     readonly int end;
     readonly Names names;
     readonly List<LanguageError> errors = [];
-    int at, depth;
+    int at,
+        depth;
 
     FieldParser(string text, int start, int end, Names names) => (this.text, at, this.end, this.names) = (text, start, end, names);
 
@@ -42,7 +44,8 @@ public sealed class FieldParser
     public static ParsedExpression ParseCondition(string text, Names names)
     {
         var parsed = ParseExpression(text, names);
-        if (parsed.Errors.Count > 0 || StaticTypes.ConditionMistake(parsed.Expression, names) is not { } mistake) return parsed;
+        if (parsed.Errors.Count > 0 || StaticTypes.ConditionMistake(parsed.Expression, names) is not { } mistake)
+            return parsed;
         var start = text.Length - text.TrimStart().Length;
         return parsed with { Errors = [new(start, text.Trim().Length, mistake)] };
     }
@@ -56,10 +59,21 @@ public sealed class FieldParser
         var parser = new FieldParser(end == text.Length ? text : text[..end], start, end, names);
         var expression = parser.Piped();
         parser.SkipSpace();
-        if (parser.at < end && parser.errors.Count == 0) parser.Error(parser.at, end - parser.at, $"“{parser.Rest()}” is not expected here.");
+        if (parser.at < end && parser.errors.Count == 0)
+            parser.Error(parser.at, end - parser.at, $"“{parser.Rest()}” is not expected here.");
         // A field that is the word alone says the same for everybody; who has a column "No." meant that.
-        if (expression is Literal { Value.Kind: ValueKind.YesNo } && parser.errors.Count == 0 && text[start..end].Trim() is var word && names.Nearest(word) is { } near)
-            parser.Error(text.IndexOf(word, start, StringComparison.Ordinal), word.Length, $"There is no column “{word}”; did you mean “{near}”? For the word itself, write it in quotes.", near);
+        if (
+            expression is Literal { Value.Kind: ValueKind.YesNo }
+            && parser.errors.Count == 0
+            && text[start..end].Trim() is var word
+            && names.Nearest(word) is { } near
+        )
+            parser.Error(
+                text.IndexOf(word, start, StringComparison.Ordinal),
+                word.Length,
+                $"There is no column “{word}”; did you mean “{near}”? For the word itself, write it in quotes.",
+                near
+            );
         return new(expression, parser.errors);
     }
 
@@ -67,18 +81,21 @@ public sealed class FieldParser
 
     void Error(int position, int length, string message, string? suggestion = null)
     {
-        if (errors.Count < 20) errors.Add(new(position, length, message, suggestion));
+        if (errors.Count < 20)
+            errors.Add(new(position, length, message, suggestion));
     }
 
     void SkipSpace()
     {
-        while (at < end && char.IsWhiteSpace(text[at])) at++;
+        while (at < end && char.IsWhiteSpace(text[at]))
+            at++;
     }
 
     bool Sign(string sign)
     {
         SkipSpace();
-        if (at + sign.Length > end || string.CompareOrdinal(text, at, sign, 0, sign.Length) != 0) return false;
+        if (at + sign.Length > end || string.CompareOrdinal(text, at, sign, 0, sign.Length) != 0)
+            return false;
         at += sign.Length;
         return true;
     }
@@ -86,13 +103,15 @@ public sealed class FieldParser
     bool Word(string word)
     {
         SkipSpace();
-        if (!WordAt(at, word)) return false;
+        if (!WordAt(at, word))
+            return false;
         at += word.Length;
         return true;
     }
 
     bool WordAt(int position, string word) =>
-        position + word.Length <= end && string.Compare(text, position, word, 0, word.Length, StringComparison.OrdinalIgnoreCase) == 0
+        position + word.Length <= end
+        && string.Compare(text, position, word, 0, word.Length, StringComparison.OrdinalIgnoreCase) == 0
         && (position + word.Length == end || !char.IsLetterOrDigit(text[position + word.Length]));
 
     /// <summary>Several words in a row, or none of them.</summary>
@@ -101,7 +120,8 @@ public sealed class FieldParser
         var start = at;
         foreach (var word in words)
         {
-            if (Word(word)) continue;
+            if (Word(word))
+                continue;
             at = start;
             return false;
         }
@@ -111,7 +131,8 @@ public sealed class FieldParser
     Expression Piped()
     {
         var value = Or();
-        while (errors.Count == 0 && Sign("|")) value = FormatAfter(value);
+        while (errors.Count == 0 && Sign("|"))
+            value = FormatAfter(value);
         return value;
     }
 
@@ -119,27 +140,51 @@ public sealed class FieldParser
     {
         SkipSpace();
         var start = at;
-        while (at < end && char.IsLetter(text[at])) at++;
+        while (at < end && char.IsLetter(text[at]))
+            at++;
         var word = text[start..at].ToLowerInvariant();
         if (!Enum.TryParse<Format>(word, true, out var format) || word.Length == 0)
         {
-            Error(start, Math.Max(1, at - start), word.Length == 0 ? "A format is missing after the bar." : $"There is no format “{word}”; there are else, money, number, percent, date, ordinal, words, check, phone, upper, lower, title and trim.");
+            Error(
+                start,
+                Math.Max(1, at - start),
+                word.Length == 0
+                    ? "A format is missing after the bar."
+                    : $"There is no format “{word}”; there are else, money, number, percent, date, ordinal, words, check, phone, "
+                        + "upper, lower, title and trim."
+            );
             return value;
         }
         var argument = Argument();
         // money takes how many decimals, or to print the currency's code behind the number, or both.
-        if (format == Format.Money && argument is not null && argument != "code" && Argument() is { } second) argument += " " + second;
-        if (errors.Count > 0) return value;
+        if (format == Format.Money && argument is not null && argument != "code" && Argument() is { } second)
+            argument += " " + second;
+        if (errors.Count > 0)
+            return value;
         var mistake = (format, argument) switch
         {
             (Format.Else, null) => "“else” needs what to print instead, in double quotes.",
-            (Format.Money, not null) when !(MoneyDigits(argument) is { } digits && digits <= 10) => "After “money” stands how many decimals to print, 0 to 10, and “code” for USD instead of $.",
-            (Format.Number or Format.Percent, not null) when !(int.TryParse(argument, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) && digits <= 10) => $"After “{word}” stands how many decimals to print, 0 to 10.",
+            (Format.Money, not null) when !(MoneyDigits(argument) is { } digits && digits <= 10) =>
+                "After “money” stands how many decimals to print, 0 to 10, and “code” for USD instead of $.",
+            (Format.Number or Format.Percent, not null)
+                when !(int.TryParse(argument, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) && digits <= 10) =>
+                $"After “{word}” stands how many decimals to print, 0 to 10.",
             (Format.Date, not null and not "long" and not "short") => DatePattern.Mistake(argument),
-            (Format.Upper or Format.Lower or Format.Title or Format.Trim or Format.Ordinal or Format.Words or Format.Check or Format.Phone, not null) => $"“{word}” takes nothing after it.",
+            (
+                Format.Upper
+                    or Format.Lower
+                    or Format.Title
+                    or Format.Trim
+                    or Format.Ordinal
+                    or Format.Words
+                    or Format.Check
+                    or Format.Phone,
+                not null
+            ) => $"“{word}” takes nothing after it.",
             _ => null,
         };
-        if (mistake is not null) Error(start, at - start, mistake);
+        if (mistake is not null)
+            Error(start, at - start, mistake);
         return new Formatted(value, format, argument);
     }
 
@@ -147,31 +192,42 @@ public sealed class FieldParser
     internal static int? MoneyDigits(string? argument)
     {
         var words = (argument ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        if (words is [.., "code"]) words = words[..^1];
-        return words switch { [] => 2, [var n] when int.TryParse(n, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) => digits, _ => null };
+        if (words is [.., "code"])
+            words = words[..^1];
+        return words switch
+        {
+            [] => 2,
+            [var n] when int.TryParse(n, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) => digits,
+            _ => null,
+        };
     }
 
     string? Argument()
     {
         SkipSpace();
-        if (at >= end) return null;
-        if (text[at] == '"') return QuotedText();
+        if (at >= end)
+            return null;
+        if (text[at] == '"')
+            return QuotedText();
         var start = at;
-        while (at < end && char.IsLetterOrDigit(text[at])) at++;
+        while (at < end && char.IsLetterOrDigit(text[at]))
+            at++;
         return at > start ? text[start..at].ToLowerInvariant() : null;
     }
 
     Expression Or()
     {
         var left = And();
-        while (errors.Count == 0 && Word("or")) left = new Binary(Operator.Or, left, And());
+        while (errors.Count == 0 && Word("or"))
+            left = new Binary(Operator.Or, left, And());
         return left;
     }
 
     Expression And()
     {
         var left = Not();
-        while (errors.Count == 0 && Word("and")) left = new Binary(Operator.And, left, Not());
+        while (errors.Count == 0 && Word("and"))
+            left = new Binary(Operator.And, left, Not());
         return left;
     }
 
@@ -179,7 +235,8 @@ public sealed class FieldParser
     {
         SkipSpace();
         // A heading such as "Not before" wins over the keyword.
-        if (names.LongestAt(text, at) is not null || !Word("not")) return Comparison();
+        if (names.LongestAt(text, at) is not null || !Word("not"))
+            return Comparison();
         return Deeper(() => new LogicalNot(Not()));
     }
 
@@ -197,14 +254,22 @@ public sealed class FieldParser
     }
 
     static readonly (string Sign, Operator Operator)[] Comparisons =
-        [("<>", Operator.NotEqual), ("<=", Operator.LessOrEqual), (">=", Operator.GreaterOrEqual), ("=", Operator.Equal), ("<", Operator.Less), (">", Operator.Greater)];
+    [
+        ("<>", Operator.NotEqual),
+        ("<=", Operator.LessOrEqual),
+        (">=", Operator.GreaterOrEqual),
+        ("=", Operator.Equal),
+        ("<", Operator.Less),
+        (">", Operator.Greater),
+    ];
 
     Expression Comparison()
     {
         SkipSpace();
         var start = at;
         var left = Join();
-        if (errors.Count > 0) return left;
+        if (errors.Count > 0)
+            return left;
         var leftAt = (Start: start, End: at);
         foreach (var (sign, op) in Comparisons)
             if (Sign(sign))
@@ -212,13 +277,20 @@ public sealed class FieldParser
                 var right = Compared(ref left, leftAt);
                 return new Binary(op, left, right);
             }
-        if (Phrase("is", "not", "blank")) return new BlankTest(left, true);
-        if (Phrase("is", "blank")) return new BlankTest(left, false);
-        if (Phrase("is", "one", "of")) return OneOfAfter(left, leftAt);
-        if (Word("contains")) return new Binary(Operator.Contains, left, Join());
-        if (Phrase("starts", "with")) return new Binary(Operator.StartsWith, left, Join());
-        if (Phrase("ends", "with")) return new Binary(Operator.EndsWith, left, Join());
-        if (Word("between")) return BetweenAfter(left, leftAt);
+        if (Phrase("is", "not", "blank"))
+            return new BlankTest(left, true);
+        if (Phrase("is", "blank"))
+            return new BlankTest(left, false);
+        if (Phrase("is", "one", "of"))
+            return OneOfAfter(left, leftAt);
+        if (Word("contains"))
+            return new Binary(Operator.Contains, left, Join());
+        if (Phrase("starts", "with"))
+            return new Binary(Operator.StartsWith, left, Join());
+        if (Phrase("ends", "with"))
+            return new Binary(Operator.EndsWith, left, Join());
+        if (Word("between"))
+            return BetweenAfter(left, leftAt);
         return left;
     }
 
@@ -228,10 +300,13 @@ public sealed class FieldParser
         SkipSpace();
         var start = at;
         var right = Join();
-        if (errors.Count > 0) return right;
+        if (errors.Count > 0)
+            return right;
         var (a, b, mistake) = StaticTypes.Compared(left, right, names);
-        if (mistake is (true, var ofLeft)) Error(leftAt.Start, text[leftAt.Start..leftAt.End].TrimEnd().Length, ofLeft);
-        else if (mistake is (false, var ofRight)) Error(start, text[start..at].TrimEnd().Length, ofRight);
+        if (mistake is (true, var ofLeft))
+            Error(leftAt.Start, text[leftAt.Start..leftAt.End].TrimEnd().Length, ofLeft);
+        else if (mistake is (false, var ofRight))
+            Error(start, text[start..at].TrimEnd().Length, ofRight);
         left = a;
         return b;
     }
@@ -239,21 +314,26 @@ public sealed class FieldParser
     Expression BetweenAfter(Expression left, (int, int) leftAt)
     {
         var low = Compared(ref left, leftAt);
-        if (errors.Count == 0 && !Word("and")) Error(at, 1, "“between” needs two values with “and” between them.");
-        if (errors.Count > 0) return left;
+        if (errors.Count == 0 && !Word("and"))
+            Error(at, 1, "“between” needs two values with “and” between them.");
+        if (errors.Count > 0)
+            return left;
         var high = Compared(ref left, leftAt);
         return new Between(left, low, high);
     }
 
     Expression OneOfAfter(Expression left, (int, int) leftAt)
     {
-        if (!Sign("(")) Error(at, 1, "After “is one of” the choices stand in parentheses.");
+        if (!Sign("("))
+            Error(at, 1, "After “is one of” the choices stand in parentheses.");
         var choices = new List<Expression>();
         while (errors.Count == 0)
         {
             choices.Add(Compared(ref left, leftAt));
-            if (Sign(",")) continue;
-            if (errors.Count == 0 && !Sign(")")) Error(at, 1, "The parenthesis after “is one of” is not closed.");
+            if (Sign(","))
+                continue;
+            if (errors.Count == 0 && !Sign(")"))
+                Error(at, 1, "The parenthesis after “is one of” is not closed.");
             break;
         }
         return new OneOf(left, new(choices));
@@ -262,7 +342,8 @@ public sealed class FieldParser
     Expression Join()
     {
         var left = Sum();
-        while (errors.Count == 0 && Sign("&")) left = new Binary(Operator.Join, left, Sum());
+        while (errors.Count == 0 && Sign("&"))
+            left = new Binary(Operator.Join, left, Sum());
         return left;
     }
 
@@ -271,9 +352,12 @@ public sealed class FieldParser
         var left = Product();
         while (errors.Count == 0)
         {
-            if (Sign("+")) left = new Binary(Operator.Add, left, Product());
-            else if (Sign("-")) left = new Binary(Operator.Subtract, left, Product());
-            else break;
+            if (Sign("+"))
+                left = new Binary(Operator.Add, left, Product());
+            else if (Sign("-"))
+                left = new Binary(Operator.Subtract, left, Product());
+            else
+                break;
         }
         return left;
     }
@@ -283,9 +367,12 @@ public sealed class FieldParser
         var left = Signed();
         while (errors.Count == 0)
         {
-            if (Sign("*")) left = new Binary(Operator.Multiply, left, Signed());
-            else if (Sign("/")) left = new Binary(Operator.Divide, left, Signed());
-            else break;
+            if (Sign("*"))
+                left = new Binary(Operator.Multiply, left, Signed());
+            else if (Sign("/"))
+                left = new Binary(Operator.Divide, left, Signed());
+            else
+                break;
         }
         return left;
     }
@@ -294,7 +381,11 @@ public sealed class FieldParser
     {
         SkipSpace();
         return at < end && text[at] == '-' && names.LongestAt(text, at) is null
-            ? Deeper(() => { at++; return new Negation(Signed()); })
+            ? Deeper(() =>
+            {
+                at++;
+                return new Negation(Signed());
+            })
             : Primary();
     }
 
@@ -307,29 +398,44 @@ public sealed class FieldParser
             return new Literal(Value.Of(""));
         }
         var c = text[at];
-        if (c == '"') return new Literal(Value.Of(QuotedText() ?? ""));
-        if (c == '`') return Backticked();
+        if (c == '"')
+            return new Literal(Value.Of(QuotedText() ?? ""));
+        if (c == '`')
+            return Backticked();
         var function = Function.At(text, at, end);
-        if (names.LongestAt(text, at) is { } name && at + name.Length <= end && (function is null || name.Length > function.Value.Function.Name.Length))
+        if (
+            names.LongestAt(text, at) is { } name
+            && at + name.Length <= end
+            && (function is null || name.Length > function.Value.Function.Name.Length)
+        )
         {
             at += name.Length;
             return name.Reference;
         }
-        if (function is { } called) return Deeper(() => CallAfter(called.Function, called.Bracket));
+        if (function is { } called)
+            return Deeper(() => CallAfter(called.Function, called.Bracket));
         if (names.DetailAt(text, at, end) is { } rows)
         {
-            Error(at, rows.Length, $"“{text.AsSpan(at, rows.Length)}” has many values: sum them up, for instance {(rows.Reference.Column < 0 ? "count" : "sum")}({text.AsSpan(at, rows.Length)}).");
+            Error(
+                at,
+                rows.Length,
+                $"“{text.AsSpan(at, rows.Length)}” has many values: sum them up, for instance "
+                    + $"{(rows.Reference.Column < 0 ? "count" : "sum")}({text.AsSpan(at, rows.Length)})."
+            );
             at += rows.Length;
             return new Literal(Value.Of(""));
         }
-        if (WrittenDate.LengthAt(text, at, end) is > 0 and var dated && DateAt(dated) is { } day) return day;
-        if (char.IsAsciiDigit(c) || c == '.' && at + 1 < end && char.IsAsciiDigit(text[at + 1])) return Number();
+        if (WrittenDate.LengthAt(text, at, end) is > 0 and var dated && DateAt(dated) is { } day)
+            return day;
+        if (char.IsAsciiDigit(c) || c == '.' && at + 1 < end && char.IsAsciiDigit(text[at + 1]))
+            return Number();
         if (c == '(')
             return Deeper(() =>
             {
                 var open = at++;
                 var inner = Or();
-                if (errors.Count == 0 && !Sign(")")) Error(open, 1, "This bracket is not closed.");
+                if (errors.Count == 0 && !Sign(")"))
+                    Error(open, 1, "This bracket is not closed.");
                 return inner;
             });
         return UnknownWords();
@@ -345,7 +451,8 @@ public sealed class FieldParser
             return new(Value.Of(date));
         }
         // Two words and a number may be anything; three numbers with the same sign between them are meant as a date.
-        if (!char.IsAsciiDigit(written[0]) || written.Contains(' ')) return null;
+        if (!char.IsAsciiDigit(written[0]) || written.Contains(' '))
+            return null;
         Error(at, length, $"“{written}” is not a date that exists here. Write a date such as {WrittenDate.Example(names.Locale)}.");
         at += length;
         return new(Value.Of(DateOnly.MinValue));
@@ -356,19 +463,45 @@ public sealed class FieldParser
         var start = at;
         at = bracket + 1;
         var arguments = new List<Expression>();
-        if (function.OverDetails) arguments.Add(DetailArgument(function));
+        if (function.OverDetails)
+            arguments.Add(DetailArgument(function));
         else if (!Sign(")"))
         {
-            do arguments.Add(Or()); while (errors.Count == 0 && Sign(","));
+            do arguments.Add(Or());
+            while (errors.Count == 0 && Sign(","));
         }
-        else at--;
-        if (errors.Count > 0) return arguments.OfType<UnknownRows>().FirstOrDefault() is { Name.Length: > 0 } rows ? rows : new Literal(Value.Of(""));
-        if (!Sign(")")) Error(bracket, 1, $"The bracket after “{function.Name}” is not closed.");
-        else if (arguments.Count < function.Least || arguments.Count > function.Most) Error(start, at - start, $"“{function.Name}” is written {function.Usage}.");
-        return new Call(function, new([.. arguments.Select((a, i) => TakesDate(function.Name, i) && a is Literal { Value: { Kind: ValueKind.Text, Text: var written } } && WrittenDate.TryRead(written, names.Locale, out var date) ? new Literal(Value.Of(date)) : a)]));
+        else
+            at--;
+        if (errors.Count > 0)
+            return arguments.OfType<UnknownRows>().FirstOrDefault() is { Name.Length: > 0 } rows ? rows : new Literal(Value.Of(""));
+        if (!Sign(")"))
+            Error(bracket, 1, $"The bracket after “{function.Name}” is not closed.");
+        else if (arguments.Count < function.Least || arguments.Count > function.Most)
+            Error(start, at - start, $"“{function.Name}” is written {function.Usage}.");
+        return new Call(
+            function,
+            new(
+                [
+                    .. arguments.Select(
+                        (a, i) =>
+                            TakesDate(function.Name, i)
+                            && a is Literal { Value: { Kind: ValueKind.Text, Text: var written } }
+                            && WrittenDate.TryRead(written, names.Locale, out var date)
+                                ? new Literal(Value.Of(date))
+                                : a
+                    ),
+                ]
+            )
+        );
     }
 
-    static bool TakesDate(string function, int argument) => function switch { "days" => true, "add days" or "add months" or "year" or "month" or "day" or "age" => argument == 0, _ => false };
+    static bool TakesDate(string function, int argument) =>
+        function switch
+        {
+            "days" => true,
+            "add days" or "add months" or "year" or "month" or "day" or "age" => argument == 0,
+            _ => false,
+        };
 
     Expression DetailArgument(Function function)
     {
@@ -376,21 +509,39 @@ public sealed class FieldParser
         if (names.DetailAt(text, at, end) is not { } rows)
         {
             var known = string.Join(", ", names.DetailNames.Take(4));
-            Error(at, Math.Max(0, Math.Min(20, end - at)), known.Length == 0 ? $"“{function.Name}” sums up detail rows, and none can be used here." : $"“{function.Name}” takes a column of detail rows, for instance {known}.");
+            Error(
+                at,
+                Math.Max(0, Math.Min(20, end - at)),
+                known.Length == 0
+                    ? $"“{function.Name}” sums up detail rows, and none can be used here."
+                    : $"“{function.Name}” takes a column of detail rows, for instance {known}."
+            );
             var stop = text.AsSpan(at, end - at).IndexOfAny(['.', ')', ',', '`']);
             return new UnknownRows((stop < 0 ? text[at..end] : text.Substring(at, stop)).Trim());
         }
         if (rows.Reference.Column < 0 && function.Name != "count")
-            Error(at, rows.Length, $"“{function.Name}” needs a column: {string.Join(", ", names.DetailNames.Where(n => n.StartsWith(rows.Reference.Name + ".", StringComparison.Ordinal)).Take(4))}.");
+            Error(at, rows.Length, $"“{function.Name}” needs a column: {string.Join(", ", ColumnsOf(rows.Reference.Name).Take(4))}.");
         at += rows.Length;
         return rows.Reference;
     }
 
+    IEnumerable<string> ColumnsOf(string rows) => names.DetailNames.Where(n => n.StartsWith(rows + ".", StringComparison.Ordinal));
+
     Expression Number()
     {
         var start = at;
-        while (at < end && (char.IsAsciiDigit(text[at]) || text[at] == '.')) at++;
-        if (at - start <= 28 && decimal.TryParse(text.AsSpan(start, at - start), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) && text[at - 1] != '.')
+        while (at < end && (char.IsAsciiDigit(text[at]) || text[at] == '.'))
+            at++;
+        if (
+            at - start <= 28
+            && decimal.TryParse(
+                text.AsSpan(start, at - start),
+                NumberStyles.AllowDecimalPoint,
+                CultureInfo.InvariantCulture,
+                out var number
+            )
+            && text[at - 1] != '.'
+        )
             return new Literal(Value.Of(number));
         Error(start, at - start, $"“{text[start..at]}” is not a number.");
         return new Literal(Value.Of(0m));
@@ -402,8 +553,13 @@ public sealed class FieldParser
         var value = new StringBuilder();
         for (; at < end; at++)
         {
-            if (text[at] == '"') { at++; return value.ToString(); }
-            if (text[at] == '\\' && at + 1 < end && text[at + 1] is '"' or '\\') at++;
+            if (text[at] == '"')
+            {
+                at++;
+                return value.ToString();
+            }
+            if (text[at] == '\\' && at + 1 < end && text[at + 1] is '"' or '\\')
+                at++;
             value.Append(text[at]);
         }
         Error(start, end - start, "The text that begins here has no closing quote.");
@@ -429,7 +585,8 @@ public sealed class FieldParser
     Expression UnknownWords()
     {
         var start = at;
-        while (at < end && !"|&+*/=<>(),\"`".Contains(text[at]) && !(char.IsWhiteSpace(text[at]) && KeywordFollows())) at++;
+        while (at < end && !"|&+*/=<>(),\"`".Contains(text[at]) && !(char.IsWhiteSpace(text[at]) && KeywordFollows()))
+            at++;
         var name = text[start..at].Trim();
         if (name.Length == 0)
         {
@@ -437,15 +594,18 @@ public sealed class FieldParser
             at = end;
             return new UnknownName("");
         }
-        if (name.Equals("yes", StringComparison.OrdinalIgnoreCase)) return new Literal(Value.Of(true));
-        if (name.Equals("no", StringComparison.OrdinalIgnoreCase)) return new Literal(Value.Of(false));
+        if (name.Equals("yes", StringComparison.OrdinalIgnoreCase))
+            return new Literal(Value.Of(true));
+        if (name.Equals("no", StringComparison.OrdinalIgnoreCase))
+            return new Literal(Value.Of(false));
         return Unknown(name, start, name.Length);
     }
 
     bool KeywordFollows()
     {
         var word = at;
-        while (word < end && char.IsWhiteSpace(text[word])) word++;
+        while (word < end && char.IsWhiteSpace(text[word]))
+            word++;
         return Keywords.Any(k => WordAt(word, k)) || word < end && text[word] == '-';
     }
 
@@ -455,15 +615,28 @@ public sealed class FieldParser
         {
             var meant = Function.All.OrderBy(f => Names.Distance(f.Name, name.ToLowerInvariant())).First();
             var near = Names.Distance(meant.Name, name.ToLowerInvariant()) <= 2;
-            Error(position, length, near ? $"There is no function “{name}”; did you mean “{meant.Name}”?" : $"There is no function “{name}”.", near ? meant.Name : null);
+            Error(
+                position,
+                length,
+                near ? $"There is no function “{name}”; did you mean “{meant.Name}”?" : $"There is no function “{name}”.",
+                near ? meant.Name : null
+            );
             return new(name);
         }
         var nearest = names.Nearest(name);
         var head = name.Split(' ')[0].ToLowerInvariant();
-        Error(position, length, name.ToLowerInvariant() is "page number" or "page count" ? $"{name} is known in the header and the footer only: there the pages are counted."
-            : name.Equals("row number", StringComparison.OrdinalIgnoreCase) ? "Row number is known within “each” only."
-            : head is "when" or "each" or "otherwise" or "end" ? $"“{head}” is a bracket of a text; it cannot stand inside a field or a filter."
-            : nearest is null ? $"There is no column “{name}”." : $"There is no column “{name}”; did you mean “{nearest}”?", nearest);
+        Error(
+            position,
+            length,
+            name.ToLowerInvariant() is "page number" or "page count"
+                    ? $"{name} is known in the header and the footer only: there the pages are counted."
+                : name.Equals("row number", StringComparison.OrdinalIgnoreCase) ? "Row number is known within “each” only."
+                : head is "when" or "each" or "otherwise" or "end"
+                    ? $"“{head}” is a bracket of a text; it cannot stand inside a field or a filter."
+                : nearest is null ? $"There is no column “{name}”."
+                : $"There is no column “{name}”; did you mean “{nearest}”?",
+            nearest
+        );
         return new(name);
     }
 }

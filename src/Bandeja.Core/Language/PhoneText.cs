@@ -2,7 +2,8 @@ using PhoneNumbers;
 
 namespace Bandeja.Core.Language;
 
-/// <summary>Telephone numbers as they are written where the organisation is: its own country's without the prefix, others with it (ITU-T E.123).</summary>
+/// <summary>Telephone numbers as they are written where the organisation is: its own country's without the prefix, others with it (ITU-T
+/// E.123).</summary>
 static class PhoneText
 {
     static readonly PhoneNumberUtil Phones = PhoneNumberUtil.GetInstance();
@@ -14,9 +15,16 @@ static class PhoneText
         try
         {
             var number = Phones.Parse(text, home);
-            if (!Phones.IsPossibleNumber(number)) return text;
-            return Phones.Format(number, number.CountryCode == Phones.GetCountryCodeForRegion(home) ? PhoneNumberFormat.NATIONAL : PhoneNumberFormat.INTERNATIONAL);
+            if (!Phones.IsPossibleNumber(number))
+                return text;
+            return Phones.Format(
+                number,
+                number.CountryCode == Phones.GetCountryCodeForRegion(home) ? PhoneNumberFormat.NATIONAL : PhoneNumberFormat.INTERNATIONAL
+            );
         }
-        catch (NumberParseException) { return text; }
+        catch (NumberParseException)
+        {
+            return text;
+        }
     }
 }

@@ -29,7 +29,8 @@ public sealed record WhenPart(IReadOnlyList<Branch> Branches) : TemplatePart
     public IReadOnlyList<TemplatePart> Taken(EvaluationContext context)
     {
         foreach (var branch in Branches)
-            if (branch.Test is null || Evaluator.IsYes(Evaluator.Evaluate(branch.Test, context))) return branch.Parts;
+            if (branch.Test is null || Evaluator.IsYes(Evaluator.Evaluate(branch.Test, context)))
+                return branch.Parts;
         return [];
     }
 }
@@ -45,7 +46,8 @@ public sealed record EachPart(int Set, IReadOnlyList<TemplatePart> Parts) : Temp
     public override IEnumerable<TemplatePart> All() => [this, .. Parts.SelectMany(p => p.All())];
 }
 
-/// <summary><c>each</c> over detail rows that the list does not have: it prints nothing, and can be matched with rows that the list has.</summary>
+/// <summary><c>each</c> over detail rows that the list does not have: it prints nothing, and can be matched with rows that the list
+/// has.</summary>
 public sealed record UnmatchedEach(string Name, IReadOnlyList<TemplatePart> Parts) : TemplatePart;
 
 /// <summary>A text with fields and brackets in braces, such as <c>Dear {First name | else "neighbor"},</c>, parsed once.</summary>
@@ -55,6 +57,7 @@ public sealed class Template
 
     /// <summary>Text, fields and brackets in order.</summary>
     public IReadOnlyList<TemplatePart> Parts { get; }
+
     /// <summary>Mistakes, with positions in the whole text.</summary>
     public IReadOnlyList<LanguageError> Errors { get; }
 
@@ -63,7 +66,12 @@ public sealed class Template
     {
         var errors = new List<LanguageError>();
         var tokens = Scan(text, names, null, errors);
-        var parts = BracketReader.Read(tokens, names, (_, _) => null, (token, error) => errors.Add(error with { Position = token.Position + error.Position }));
+        var parts = BracketReader.Read(
+            tokens,
+            names,
+            (_, _) => null,
+            (token, error) => errors.Add(error with { Position = token.Position + error.Position })
+        );
         return new(parts, errors);
     }
 
@@ -76,19 +84,36 @@ public sealed class Template
         var plainStart = 0;
         void Flush(int next)
         {
-            if (plain.Length > 0) tokens.Add(new(TokenKind.Plain, plain.ToString(), plainStart, thing));
+            if (plain.Length > 0)
+                tokens.Add(new(TokenKind.Plain, plain.ToString(), plainStart, thing));
             plain.Clear();
             plainStart = next;
         }
         for (var i = 0; i < text.Length; i++)
         {
             var c = text[i];
-            if (c == '\\' && i + 1 < text.Length && text[i + 1] is '{' or '}' or '\\') { plain.Append(text[++i]); continue; }
-            if (c != '{') { plain.Append(c); continue; }
+            if (c == '\\' && i + 1 < text.Length && text[i + 1] is '{' or '}' or '\\')
+            {
+                plain.Append(text[++i]);
+                continue;
+            }
+            if (c != '{')
+            {
+                plain.Append(c);
+                continue;
+            }
             var close = ClosingBrace(text, i + 1);
             if (close < 0)
             {
-                errors.Add(new(i, text.Length - i, text.AsSpan(i + 1).IndexOf('{') >= 0 && text.AsSpan(i + 1).IndexOf('}') >= 0 ? "A field cannot stand inside a field: close this brace first. For a brace as it is, write \\{." : "This brace is not closed. For a brace as it is, write \\{."));
+                errors.Add(
+                    new(
+                        i,
+                        text.Length - i,
+                        text.AsSpan(i + 1).IndexOf('{') >= 0 && text.AsSpan(i + 1).IndexOf('}') >= 0
+                            ? "A field cannot stand inside a field: close this brace first. For a brace as it is, write \\{."
+                            : "This brace is not closed. For a brace as it is, write \\{."
+                    )
+                );
                 // Never printed as it was typed: what is broken is a mistake to fix, and nothing that a recipient may read.
                 Flush(text.Length);
                 tokens.Add(new(TokenKind.Broken, text[i..], i, thing, text[i..]));
@@ -109,15 +134,20 @@ public sealed class Template
         {
             switch (text[i])
             {
-                case '}': return i;
-                case '{': return -1;
+                case '}':
+                    return i;
+                case '{':
+                    return -1;
                 case '`':
-                    if (text.IndexOf('`', i + 1) is var tick and > 0) i = tick;
+                    if (text.IndexOf('`', i + 1) is var tick and > 0)
+                        i = tick;
                     break;
                 case '"':
                     var j = i + 1;
-                    while (j < text.Length && text[j] != '"') j += text[j] == '\\' ? 2 : 1;
-                    if (j < text.Length) i = j;
+                    while (j < text.Length && text[j] != '"')
+                        j += text[j] == '\\' ? 2 : 1;
+                    if (j < text.Length)
+                        i = j;
                     break;
             }
         }
@@ -138,10 +168,18 @@ public sealed class Template
         {
             switch (part)
             {
-                case PlainPart p: text.Append(p.Text); break;
-                case FieldPart f: text.Append(Evaluator.Print(f.Field, context)); break;
-                case WhenPart w: Print(w.Taken(context), context, text); break;
-                case EachPart e: context.ForEach(e.Set, () => Print(e.Parts, context, text)); break;
+                case PlainPart p:
+                    text.Append(p.Text);
+                    break;
+                case FieldPart f:
+                    text.Append(Evaluator.Print(f.Field, context));
+                    break;
+                case WhenPart w:
+                    Print(w.Taken(context), context, text);
+                    break;
+                case EachPart e:
+                    context.ForEach(e.Set, () => Print(e.Parts, context, text));
+                    break;
             }
         }
     }

@@ -12,26 +12,44 @@ public static partial class WrittenDate
 {
     /// <summary>The order of the parts in the organization's short date (CLDR).</summary>
     public static DateOrder OrderOf(OrganisationLocale locale) =>
-        locale.DateShort.IndexOf('y') < locale.DateShort.IndexOf('d') ? DateOrder.YearMonthDay : locale.DateShort.IndexOf('M') < locale.DateShort.IndexOf('d') ? DateOrder.MonthDayYear : DateOrder.DayMonthYear;
+        locale.DateShort.IndexOf('y') < locale.DateShort.IndexOf('d') ? DateOrder.YearMonthDay
+        : locale.DateShort.IndexOf('M') < locale.DateShort.IndexOf('d') ? DateOrder.MonthDayYear
+        : DateOrder.DayMonthYear;
 
     /// <summary>Reads a date; false where it is none.</summary>
     public static bool TryRead(string text, OrganisationLocale locale, out DateOnly date)
     {
         date = default;
         text = text.Trim();
-        if (text.Length is < 6 or > 40) return false;
+        if (text.Length is < 6 or > 40)
+            return false;
         if (Figures().Match(text) is { Success: true } m)
         {
-            int a = Part(m, 1), b = Part(m, 2), c = Part(m, 3);
-            if (m.Groups[1].Length == 4) return Make(a, b, c, out date);
-            if (m.Groups[1].Length > 2 || m.Groups[3].Length is not (2 or 4)) return false;
+            int a = Part(m, 1),
+                b = Part(m, 2),
+                c = Part(m, 3);
+            if (m.Groups[1].Length == 4)
+                return Make(a, b, c, out date);
+            if (m.Groups[1].Length > 2 || m.Groups[3].Length is not (2 or 4))
+                return false;
             // A two-digit year is the nearest to now of the hundred years up to 2069, as spreadsheets and POSIX strptime (%y) take it.
-            var year = m.Groups[3].Length == 4 ? c : c < 69 ? 2000 + c : 1900 + c;
+            var year =
+                m.Groups[3].Length == 4 ? c
+                : c < 69 ? 2000 + c
+                : 1900 + c;
             return OrderOf(locale) == DateOrder.MonthDayYear ? Make(year, a, b, out date) : Make(year, b, a, out date);
         }
         var plain = Signs().Replace(text, " ").Trim();
         foreach (var culture in (CultureInfo[])[locale.Culture, CultureInfo.InvariantCulture])
-            if (DateTime.TryParseExact(plain, ["MMM d yyyy", "MMMM d yyyy", "d MMM yyyy", "d MMMM yyyy"], Pointless(culture), DateTimeStyles.AllowWhiteSpaces, out var read))
+            if (
+                DateTime.TryParseExact(
+                    plain,
+                    ["MMM d yyyy", "MMMM d yyyy", "d MMM yyyy", "d MMMM yyyy"],
+                    Pointless(culture),
+                    DateTimeStyles.AllowWhiteSpaces,
+                    out var read
+                )
+            )
             {
                 date = DateOnly.FromDateTime(read);
                 return true;
@@ -43,7 +61,12 @@ public static partial class WrittenDate
     internal static int LengthAt(string text, int at, int end)
     {
         foreach (var form in (Regex[])[IsoAt(), FiguresAt(), MonthAt(), DayAt()])
-            if (form.Match(text, at, end - at) is { Success: true } m && m.Index == at && (at + m.Length == end || !char.IsLetterOrDigit(text[at + m.Length]))) return m.Length;
+            if (
+                form.Match(text, at, end - at) is { Success: true } m
+                && m.Index == at
+                && (at + m.Length == end || !char.IsLetterOrDigit(text[at + m.Length]))
+            )
+                return m.Length;
         return 0;
     }
 
@@ -88,6 +111,9 @@ public static partial class WrittenDate
     [GeneratedRegex(@"\G\p{L}{3,12}\.? \d{1,2}(st|nd|rd|th)?,? \d{4}", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex MonthAt();
 
-    [GeneratedRegex(@"\G\d{1,2}(\.|st|nd|rd|th)? (de )?\p{L}{3,12}\.?,? (de )?\d{4}", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"\G\d{1,2}(\.|st|nd|rd|th)? (de )?\p{L}{3,12}\.?,? (de )?\d{4}",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
     private static partial Regex DayAt();
 }

@@ -5,10 +5,13 @@ public enum ColumnType
 {
     /// <summary>Anything, exactly as it came. Postal codes, telephones and member numbers are text.</summary>
     Text,
+
     /// <summary>A decimal number, canonical form <c>-1234.50</c> (invariant, no grouping).</summary>
     Number,
+
     /// <summary>A calendar date, canonical form ISO 8601 <c>yyyy-MM-dd</c>.</summary>
     Date,
+
     /// <summary>Canonical form <c>yes</c> or <c>no</c>.</summary>
     YesNo,
 }
@@ -20,15 +23,24 @@ public enum ColumnType
 /// <param name="Role">Its meaning, where known.</param>
 /// <param name="Kind">Where its values come from.</param>
 /// <param name="Expression">For a computed column: what it is computed by, in the field language.</param>
-public sealed record Column(int Id, string Name, ColumnType Type, Role Role, ColumnKind Kind = ColumnKind.Source, string? Expression = null);
+public sealed record Column(
+    int Id,
+    string Name,
+    ColumnType Type,
+    Role Role,
+    ColumnKind Kind = ColumnKind.Source,
+    string? Expression = null
+);
 
 /// <summary>Where the values of a column come from.</summary>
 public enum ColumnKind
 {
     /// <summary>The file that the list was brought in from.</summary>
     Source,
+
     /// <summary>Made here and filled by hand: a mark, a note. Loading the list again leaves it alone.</summary>
     Hand,
+
     /// <summary>Computed from the other columns.</summary>
     Computed,
 }

@@ -20,28 +20,46 @@ public sealed class ComputedColumns
         var waiting = new List<(int Index, Expression Expression, HashSet<int> Reads)>();
         for (var i = 0; i < columns.Count; i++)
         {
-            if (columns[i].Kind != ColumnKind.Computed) continue;
+            if (columns[i].Kind != ColumnKind.Computed)
+                continue;
             var parsed = FieldParser.ParseExpression(columns[i].Expression ?? "", names);
-            if (parsed.Errors.Count > 0) throw new ComputedColumnException($"{columns[i].Name}: {parsed.Errors[0].Message}");
-            if (Reads(parsed.Expression, BuiltIn.DeliveryAddress) || Reads(parsed.Expression, BuiltIn.Salutation) || Reads(parsed.Expression, BuiltIn.AddressLines) || Reads(parsed.Expression, BuiltIn.LongestAddressLine)) throw new ComputedColumnException($"{columns[i].Name}: the delivery address and the salutation are made with each piece; a list has none.");
-            if (Reads(parsed.Expression, BuiltIn.PieceNumber)) throw new ComputedColumnException($"{columns[i].Name}: a piece number belongs to a drop; a list has none.");
+            if (parsed.Errors.Count > 0)
+                throw new ComputedColumnException($"{columns[i].Name}: {parsed.Errors[0].Message}");
+            if (
+                Reads(parsed.Expression, BuiltIn.DeliveryAddress)
+                || Reads(parsed.Expression, BuiltIn.Salutation)
+                || Reads(parsed.Expression, BuiltIn.AddressLines)
+                || Reads(parsed.Expression, BuiltIn.LongestAddressLine)
+            )
+                throw new ComputedColumnException(
+                    $"{columns[i].Name}: the delivery address and the salutation are made with each piece; a list has none."
+                );
+            if (Reads(parsed.Expression, BuiltIn.PieceNumber))
+                throw new ComputedColumnException($"{columns[i].Name}: a piece number belongs to a drop; a list has none.");
             var reads = parsed.Expression.Columns().ToHashSet();
             // Names made of roles read whatever has them, also where that is computed itself.
-            if (ReadsNames(parsed.Expression)) reads.UnionWith(Enumerable.Range(0, columns.Count).Where(at => at != i && columns[at].Role != Role.None));
+            if (ReadsNames(parsed.Expression))
+                reads.UnionWith(Enumerable.Range(0, columns.Count).Where(at => at != i && columns[at].Role != Role.None));
             waiting.Add((i, parsed.Expression, reads));
         }
         while (waiting.Count > 0)
         {
             var next = waiting.FindIndex(w => !waiting.Any(other => w.Reads.Contains(other.Index)));
-            if (next < 0) throw new ComputedColumnException($"{string.Join(" and ", waiting.Select(w => columns[w.Index].Name))} would be computed from {(waiting.Count == 1 ? "itself" : "each other")}.");
+            if (next < 0)
+                throw new ComputedColumnException(
+                    $"{string.Join(" and ", waiting.Select(w => columns[w.Index].Name))} would be computed from "
+                        + $"{(waiting.Count == 1 ? "itself" : "each other")}."
+                );
             ordered.Add(waiting[next]);
             waiting.RemoveAt(next);
         }
     }
 
-    static bool ReadsNames(Expression expression) => expression is BuiltInReference { Which: >= BuiltIn.NameInFull } || expression.Parts().Any(ReadsNames);
+    static bool ReadsNames(Expression expression) =>
+        expression is BuiltInReference { Which: >= BuiltIn.NameInFull } || expression.Parts().Any(ReadsNames);
 
-    static bool Reads(Expression expression, BuiltIn which) => expression is BuiltInReference b && b.Which == which || expression.Parts().Any(p => Reads(p, which));
+    static bool Reads(Expression expression, BuiltIn which) =>
+        expression is BuiltInReference b && b.Which == which || expression.Parts().Any(p => Reads(p, which));
 
     /// <summary>The positions of the computed columns.</summary>
     public IReadOnlyList<int> Indexes => [.. ordered.Select(o => o.Index)];
@@ -61,7 +79,8 @@ public sealed class ComputedColumns
         foreach (var (index, expression, _) in ordered)
         {
             var value = Evaluator.Evaluate(expression, context.For(row, 0));
-            if (context.Problems.Count > 0) problems.Add((index, context.Problems[0].Message));
+            if (context.Problems.Count > 0)
+                problems.Add((index, context.Problems[0].Message));
             values[index] = value.IsBlank ? null : value.ToString();
         }
         return problems;
@@ -71,6 +90,14 @@ public sealed class ComputedColumns
     public static ColumnType TypeOf(IEnumerable<Value> values)
     {
         var kinds = values.Where(v => !v.IsBlank).Select(v => v.Kind).Distinct().ToList();
-        return kinds is [var only] ? only switch { ValueKind.Number => ColumnType.Number, ValueKind.Date => ColumnType.Date, ValueKind.YesNo => ColumnType.YesNo, _ => ColumnType.Text } : ColumnType.Text;
+        return kinds is [var only]
+            ? only switch
+            {
+                ValueKind.Number => ColumnType.Number,
+                ValueKind.Date => ColumnType.Date,
+                ValueKind.YesNo => ColumnType.YesNo,
+                _ => ColumnType.Text,
+            }
+            : ColumnType.Text;
     }
 }

@@ -11,7 +11,14 @@ public sealed class Filter
     Filter(Expression expression, EvaluationContext context) => (this.expression, this.context) = (expression, context);
 
     /// <summary>Parses a filter. On failure the result is null and the errors say what and where.</summary>
-    public static Filter? Parse(string text, IReadOnlyList<Column> columns, DateOnly today, OrganisationLocale locale, out IReadOnlyList<LanguageError> errors, IReadOnlyList<DetailSet>? details = null)
+    public static Filter? Parse(
+        string text,
+        IReadOnlyList<Column> columns,
+        DateOnly today,
+        OrganisationLocale locale,
+        out IReadOnlyList<LanguageError> errors,
+        IReadOnlyList<DetailSet>? details = null
+    )
     {
         var parsed = FieldParser.ParseCondition(text, new Names(columns, details, null, locale));
         errors = parsed.Errors;

@@ -11,23 +11,43 @@ public static class FoldedText
     {
         if (Ascii.IsValid(value))
         {
-            foreach (var c in value) target.Append(c is >= 'A' and <= 'Z' ? (char)(c | 0x20) : c);
+            foreach (var c in value)
+                target.Append(c is >= 'A' and <= 'Z' ? (char)(c | 0x20) : c);
             return;
         }
         foreach (var c in SoundText.Of(value).Normalize(NormalizationForm.FormD))
         {
-            if (char.GetUnicodeCategory(c) == UnicodeCategory.NonSpacingMark) continue;
+            if (char.GetUnicodeCategory(c) == UnicodeCategory.NonSpacingMark)
+                continue;
             switch (char.ToLowerInvariant(c))
             {
-                case 'ß': target.Append("ss"); break;
-                case 'ø': target.Append('o'); break;
-                case 'ł': target.Append('l'); break;
-                case 'đ': target.Append('d'); break;
-                case 'æ': target.Append("ae"); break;
-                case 'œ': target.Append("oe"); break;
-                case 'ı': target.Append('i'); break;
-                case 'ς': target.Append('σ'); break;
-                case var lower: target.Append(lower); break;
+                case 'ß':
+                    target.Append("ss");
+                    break;
+                case 'ø':
+                    target.Append('o');
+                    break;
+                case 'ł':
+                    target.Append('l');
+                    break;
+                case 'đ':
+                    target.Append('d');
+                    break;
+                case 'æ':
+                    target.Append("ae");
+                    break;
+                case 'œ':
+                    target.Append("oe");
+                    break;
+                case 'ı':
+                    target.Append('i');
+                    break;
+                case 'ς':
+                    target.Append('σ');
+                    break;
+                case var lower:
+                    target.Append(lower);
+                    break;
             }
         }
     }
@@ -46,8 +66,10 @@ public static class FoldedText
         var target = new StringBuilder();
         foreach (var value in values)
         {
-            if (value is null) continue;
-            if (target.Length > 0) target.Append('\u001f');
+            if (value is null)
+                continue;
+            if (target.Length > 0)
+                target.Append('\u001f');
             Append(target, value);
         }
         return target.ToString();

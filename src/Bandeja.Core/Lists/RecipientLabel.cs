@@ -10,17 +10,30 @@ public sealed record RecipientLabel(string Name, string Place)
     {
         string? By(Role role)
         {
-            for (var i = 0; i < columns.Count; i++) if (columns[i].Role == role) return value(i);
+            for (var i = 0; i < columns.Count; i++)
+                if (columns[i].Role == role)
+                    return value(i);
             return null;
         }
         var (given, family, full, organisation) = (By(Role.GivenName), By(Role.FamilyName), By(Role.FullName), By(Role.Organisation));
         var hasNameParts = columns.Any(c => c.Role is Role.GivenName or Role.FamilyName);
         string name;
-        if (given is not null || family is not null) name = given is null ? family! : $"{family ?? "—"}, {given}";
-        else name = full ?? organisation ?? (hasNameParts ? By(Role.Email) ?? By(Role.Key) : columns.Count > 0 ? value(0) : null) ?? "no name";
+        if (given is not null || family is not null)
+            name = given is null ? family! : $"{family ?? "—"}, {given}";
+        else
+            name =
+                full
+                ?? organisation
+                ?? (
+                    hasNameParts ? By(Role.Email) ?? By(Role.Key)
+                    : columns.Count > 0 ? value(0)
+                    : null
+                )
+                ?? "no name";
         var place = string.Join(" ", new[] { By(Role.City), By(Role.Region), By(Role.PostalCode) }.Where(v => v is not null));
         var country = By(Role.Country);
-        if (country is not null and not ("US" or "USA" or "United States")) place = place.Length == 0 ? country : $"{place} · {country}";
+        if (country is not null and not ("US" or "USA" or "United States"))
+            place = place.Length == 0 ? country : $"{place} · {country}";
         return new(name, place);
     }
 }

@@ -2,15 +2,46 @@ namespace Bandeja.Core.Lists;
 
 /// <summary>
 /// What a column means to the trade. Names and addresses are composed from roles, never from headings. The names are stored; never
-/// rename one. <see cref="District"/> is a part of a city, <see cref="Locality"/> a village within a post town, <see cref="Unit"/> a part of a
-/// building, <see cref="HouseNumber"/> what belongs to a street that stands without it; <see cref="DoNotMail"/> says of whom no drop may have a piece,
+/// rename one. <see cref="District"/> is a part of a city, <see cref="Locality"/> a village within a post town, <see cref="Unit"/> a part
+/// of a
+/// building, <see cref="HouseNumber"/> what belongs to a street that stands without it; <see cref="DoNotMail"/> says of whom no drop may
+/// have a piece,
 /// and several columns may; <see cref="DeliveryPoint"/> the last two
 /// digits of a United States delivery point; <see cref="OwnSalutation"/> a greeting that wins over every other; <see cref="AddressedTo"/>
 /// the name of a whole household, where one piece goes to all of it.
 /// </summary>
 public enum Role
 {
-    None, Key, Title, GivenName, FamilyName, FullName, Organisation, Street, Street2, City, Region, PostalCode, Country, Email, Phone, Language, WholeAddress,
-    MiddleName, Suffix, PartnerTitle, PartnerGivenName, PartnerFamilyName, Attention, District, DeliveryPoint, OwnSalutation, AddressedTo,
-    Street3, Locality, Unit, HouseNumber, DoNotMail,
+    None,
+    Key,
+    Title,
+    GivenName,
+    FamilyName,
+    FullName,
+    Organisation,
+    Street,
+    Street2,
+    City,
+    Region,
+    PostalCode,
+    Country,
+    Email,
+    Phone,
+    Language,
+    WholeAddress,
+    MiddleName,
+    Suffix,
+    PartnerTitle,
+    PartnerGivenName,
+    PartnerFamilyName,
+    Attention,
+    District,
+    DeliveryPoint,
+    OwnSalutation,
+    AddressedTo,
+    Street3,
+    Locality,
+    Unit,
+    HouseNumber,
+    DoNotMail,
 }

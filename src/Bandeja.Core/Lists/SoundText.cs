@@ -8,9 +8,12 @@ public static class SoundText
     {
         for (var i = 0; i < value.Length; i++)
         {
-            if (!char.IsSurrogate(value[i])) continue;
-            if (char.IsHighSurrogate(value[i]) && i + 1 < value.Length && char.IsLowSurrogate(value[i + 1])) i++;
-            else return string.Concat(value.EnumerateRunes());
+            if (!char.IsSurrogate(value[i]))
+                continue;
+            if (char.IsHighSurrogate(value[i]) && i + 1 < value.Length && char.IsLowSurrogate(value[i + 1]))
+                i++;
+            else
+                return string.Concat(value.EnumerateRunes());
         }
         return value;
     }

@@ -4,17 +4,32 @@ using Bandeja.Core.Checks;
 namespace Bandeja.Core.Lists;
 
 /// <summary>In which order the parts of a written date stand.</summary>
-public enum DateOrder { YearMonthDay, MonthDayYear, DayMonthYear }
+public enum DateOrder
+{
+    YearMonthDay,
+    MonthDayYear,
+    DayMonthYear,
+}
 
 /// <summary>Which sign divides the decimals of a column's numbers; the other one may stand between thousands.</summary>
-public enum NumberForm { Point, Comma }
+public enum NumberForm
+{
+    Point,
+    Comma,
+}
 
 /// <summary>What a column of raw text looks like.</summary>
 /// <param name="Type">The type that fits its values.</param>
 /// <param name="DateOrder">For dates: the order of their parts.</param>
 /// <param name="NumberForm">For numbers: their decimal sign.</param>
-/// <param name="Ambiguous">True where the values do not tell the order, or the sign, and one reading gives other days or amounts than the other: somebody has to say.</param>
-public sealed record GuessedType(ColumnType Type, DateOrder DateOrder = DateOrder.YearMonthDay, NumberForm NumberForm = NumberForm.Point, bool Ambiguous = false);
+/// <param name="Ambiguous">True where the values do not tell the order, or the sign, and one reading gives other days or amounts than the
+/// other: somebody has to say.</param>
+public sealed record GuessedType(
+    ColumnType Type,
+    DateOrder DateOrder = DateOrder.YearMonthDay,
+    NumberForm NumberForm = NumberForm.Point,
+    bool Ambiguous = false
+);
 
 /// <summary>Decides what a column holds from its heading and a sample of its values, and brings values to canonical form.</summary>
 public static class TypeGuesser
@@ -26,69 +41,125 @@ public static class TypeGuesser
     public const double Enough = 0.95;
 
     /// <summary>
-    /// Guesses a column's type from its own values. A column is a number only if no value would lose a leading zero and its heading does not
+    /// Guesses a column's type from its own values. A column is a number only if no value would lose a leading zero and its heading does
+    /// not
     /// speak of a code. Up to one value in twenty may be something else (“waived”, “n/a”), and up to one date in five no day at all
-    /// (“2021-02-30”): they are kept as written, and the checks tell them. Where the values leave the order of day and month, or the decimal
+    /// (“2021-02-30”): they are kept as written, and the checks tell them. Where the values leave the order of day and month, or the
+    /// decimal
     /// sign, open, the organization's are proposed and the guess is marked as ambiguous.
     /// </summary>
     public static GuessedType Guess(string heading, IEnumerable<string?> sample, DateOrder preferred = DateOrder.MonthDayYear)
     {
-        bool number = !RoleRecognizer.IsCode(heading), yesNo = true, dates = true;
-        int filled = 0, words = 0, numbers = 0, points = 0, commas = 0, either = 0, packed = 0, differ = 0, others = 0;
-        DateOrder[] orders = [DateOrder.YearMonthDay, preferred, preferred == DateOrder.MonthDayYear ? DateOrder.DayMonthYear : DateOrder.MonthDayYear];
+        bool number = !RoleRecognizer.IsCode(heading),
+            yesNo = true,
+            dates = true;
+        int filled = 0,
+            words = 0,
+            numbers = 0,
+            points = 0,
+            commas = 0,
+            either = 0,
+            packed = 0,
+            differ = 0,
+            others = 0;
+        DateOrder[] orders =
+        [
+            DateOrder.YearMonthDay,
+            preferred,
+            preferred == DateOrder.MonthDayYear ? DateOrder.DayMonthYear : DateOrder.MonthDayYear,
+        ];
         var read = new int[orders.Length];
         foreach (var raw in sample)
         {
             var value = raw?.Trim();
-            if (string.IsNullOrEmpty(value)) continue;
+            if (string.IsNullOrEmpty(value))
+                continue;
             filled++;
             yesNo = yesNo && TryYesNo(value, out _);
-            if (value.AsSpan().IndexOfAnyInRange('0', '9') < 0) { words++; continue; }
+            if (value.AsSpan().IndexOfAnyInRange('0', '9') < 0)
+            {
+                words++;
+                continue;
+            }
             number = number && !HasLeadingZero(value);
-            bool point = TryNumber(value, NumberForm.Point, out var asPoint), comma = TryNumber(value, NumberForm.Comma, out var asComma);
-            if (point || comma) numbers++;
-            if (point && !comma) points++;
-            else if (comma && !point) commas++;
-            else if (point && asPoint != asComma) either++;
+            bool point = TryNumber(value, NumberForm.Point, out var asPoint),
+                comma = TryNumber(value, NumberForm.Comma, out var asComma);
+            if (point || comma)
+                numbers++;
+            if (point && !comma)
+                points++;
+            else if (comma && !point)
+                commas++;
+            else if (point && asPoint != asComma)
+                either++;
             var any = false;
             var days = new DateOnly?[orders.Length];
             for (var i = 0; dates && i < orders.Length; i++)
-                if (TryDate(value, orders[i], out var day)) { read[i]++; days[i] = day; any = true; }
-            if (days[1] is { } one && days[2] is { } two && one != two) differ++;
-            if (value.Length == 8 && any && value.All(char.IsAsciiDigit)) packed++;
-            if (!any && !LooksLikeDate(value) && ++others * 20 > filled + 20) dates = false;
+                if (TryDate(value, orders[i], out var day))
+                {
+                    read[i]++;
+                    days[i] = day;
+                    any = true;
+                }
+            if (days[1] is { } one && days[2] is { } two && one != two)
+                differ++;
+            if (value.Length == 8 && any && value.All(char.IsAsciiDigit))
+                packed++;
+            if (!any && !LooksLikeDate(value) && ++others * 20 > filled + 20)
+                dates = false;
         }
         var figures = filled - words;
-        if (filled == 0) return new(ColumnType.Text);
-        if (yesNo) return new(ColumnType.YesNo);
+        if (filled == 0)
+            return new(ColumnType.Text);
+        if (yesNo)
+            return new(ColumnType.YesNo);
         var best = Array.IndexOf(read, read.Max());
         var isDate = dates && figures - others >= Enough * filled && read[best] * 5 >= figures * 4;
         // 20260304 is a day where every value is one.
-        if (isDate && packed > 0 && packed < Math.Max(3, Enough * filled)) isDate = numbers < Enough * filled;
-        if (isDate) return new(ColumnType.Date, orders[best], Ambiguous: best > 0 && differ > 0 && read[1] == read[2]);
+        if (isDate && packed > 0 && packed < Math.Max(3, Enough * filled))
+            isDate = numbers < Enough * filled;
+        if (isDate)
+            return new(ColumnType.Date, orders[best], Ambiguous: best > 0 && differ > 0 && read[1] == read[2]);
         if (number && numbers >= Enough * filled)
-            return new(ColumnType.Number, NumberForm: commas > points || commas == points && either > 0 && preferred == DateOrder.DayMonthYear ? NumberForm.Comma : NumberForm.Point, Ambiguous: commas == 0 && points == 0 && either > 0);
+            return new(
+                ColumnType.Number,
+                NumberForm: commas > points || commas == points && either > 0 && preferred == DateOrder.DayMonthYear
+                    ? NumberForm.Comma
+                    : NumberForm.Point,
+                Ambiguous: commas == 0 && points == 0 && either > 0
+            );
         return new(ColumnType.Text);
     }
 
     /// <summary>Three numbers with the same sign between them: a date, whether or not there is such a day.</summary>
     static bool LooksLikeDate(string value)
     {
-        if (value.Length is < 6 or > 10) return false;
+        if (value.Length is < 6 or > 10)
+            return false;
         var sign = value.FirstOrDefault(c => !char.IsAsciiDigit(c));
-        if (sign is not ('-' or '/' or '.')) return false;
+        if (sign is not ('-' or '/' or '.'))
+            return false;
         var parts = value.Split(sign);
-        return parts.Length == 3 && parts.All(p => p.Length is > 0 and <= 4 && p.All(char.IsAsciiDigit)) && parts.Count(p => p.Length > 2) <= 1;
+        return parts.Length == 3
+            && parts.All(p => p.Length is > 0 and <= 4 && p.All(char.IsAsciiDigit))
+            && parts.Count(p => p.Length > 2) <= 1;
     }
 
     /// <summary>
     /// The canonical form of a value of a type; false where the value is not of that type, and then
     /// <paramref name="canonical"/> is the value as it was, so nothing is lost. Blank is null.
     /// </summary>
-    public static bool TryCanonical(string? raw, ColumnType type, DateOrder order, out string? canonical, NumberForm form = NumberForm.Point)
+    public static bool TryCanonical(
+        string? raw,
+        ColumnType type,
+        DateOrder order,
+        out string? canonical,
+        NumberForm form = NumberForm.Point
+    )
     {
         canonical = string.IsNullOrWhiteSpace(raw) ? null : raw;
-        if (canonical is null || type == ColumnType.Text) return true;
+        if (canonical is null || type == ColumnType.Text)
+            return true;
         var value = canonical.AsSpan().Trim();
         switch (type)
         {
@@ -117,51 +188,135 @@ public static class TypeGuesser
     public static bool TryNumber(ReadOnlySpan<char> value, out decimal number) => TryNumber(value, NumberForm.Point, out number);
 
     /// <summary>
-    /// Reads <c>1250</c>, <c>1,250.00</c>, <c>$1,250</c>, <c>(12.50)</c>, <c>12.5%</c> (0.125) and, with a decimal comma, <c>1.250,50 €</c>: at most 15
-    /// significant digits, as a spreadsheet keeps. Thousands are divided by the other sign, a space, or an apostrophe, in threes: 12,50 is no 1250.
+    /// Reads <c>1250</c>, <c>1,250.00</c>, <c>$1,250</c>, <c>(12.50)</c>, <c>12.5%</c> (0.125) and, with a decimal comma, <c>1.250,50
+    /// €</c>: at most 15
+    /// significant digits, as a spreadsheet keeps. Thousands are divided by the other sign, a space, or an apostrophe, in threes: 12,50 is
+    /// no 1250.
     /// </summary>
     public static bool TryNumber(ReadOnlySpan<char> value, NumberForm form, out decimal number)
     {
         number = 0;
         value = value.Trim();
-        if (value.IsEmpty || value.Length > 32) return false;
+        if (value.IsEmpty || value.Length > 32)
+            return false;
         var digits = 0;
-        foreach (var c in value) if (char.IsAsciiDigit(c)) digits++;
-        if (digits is 0 or > 15) return false;
+        foreach (var c in value)
+            if (char.IsAsciiDigit(c))
+                digits++;
+        if (digits is 0 or > 15)
+            return false;
         var negative = false;
-        if (value[0] == '(' && value[^1] == ')') { negative = true; value = value[1..^1].Trim(); }
+        if (value[0] == '(' && value[^1] == ')')
+        {
+            negative = true;
+            value = value[1..^1].Trim();
+        }
         value = WithoutCurrency(value, ref negative);
         var percent = value.Length > 1 && value[^1] == '%';
-        if (percent) value = value[..^1].TrimEnd();
-        if (value.Length > 1 && value[0] is '-' or '−' or '+') { negative ^= value[0] != '+'; value = WithoutCurrency(value[1..], ref negative); }
+        if (percent)
+            value = value[..^1].TrimEnd();
+        if (value.Length > 1 && value[0] is '-' or '−' or '+')
+        {
+            negative ^= value[0] != '+';
+            value = WithoutCurrency(value[1..], ref negative);
+        }
         Span<char> plain = stackalloc char[value.Length];
         var (length, whole, sinceGroup, grouped, decimals) = (0, 0, -1, '\0', false);
         var mark = form == NumberForm.Point ? '.' : ',';
         foreach (var c in value)
         {
-            if (char.IsAsciiDigit(c)) { plain[length++] = c; if (!decimals) { whole++; if (sinceGroup >= 0) sinceGroup++; } continue; }
-            if (c == mark && !decimals && sinceGroup is -1 or 3) { plain[length++] = '.'; decimals = true; continue; }
-            var divider = c is '.' or ',' ? c : c is '\'' or '’' ? '\'' : c is ' ' or '\u00a0' or '\u202f' or '\u2009' ? ' ' : '\0';
-            if (divider == '\0' || decimals || whole is 0 || sinceGroup is >= 0 and not 3 || sinceGroup < 0 && whole > 3 || grouped != '\0' && grouped != divider) return false;
+            if (char.IsAsciiDigit(c))
+            {
+                plain[length++] = c;
+                if (!decimals)
+                {
+                    whole++;
+                    if (sinceGroup >= 0)
+                        sinceGroup++;
+                }
+                continue;
+            }
+            if (c == mark && !decimals && sinceGroup is -1 or 3)
+            {
+                plain[length++] = '.';
+                decimals = true;
+                continue;
+            }
+            var divider =
+                c is '.' or ',' ? c
+                : c is '\'' or '’' ? '\''
+                : c is ' ' or '\u00a0' or '\u202f' or '\u2009' ? ' '
+                : '\0';
+            if (
+                divider == '\0'
+                || decimals
+                || whole is 0
+                || sinceGroup is >= 0 and not 3
+                || sinceGroup < 0 && whole > 3
+                || grouped != '\0' && grouped != divider
+            )
+                return false;
             (grouped, sinceGroup) = (divider, 0);
         }
-        if (sinceGroup is >= 0 and not 3 || length == 0 || !decimal.TryParse(plain[..length], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out number)) return false;
-        if (percent) number /= 100;
-        if (negative) number = -number;
+        if (
+            sinceGroup is >= 0 and not 3
+            || length == 0
+            || !decimal.TryParse(plain[..length], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out number)
+        )
+            return false;
+        if (percent)
+            number /= 100;
+        if (negative)
+            number = -number;
         return true;
     }
 
-    static readonly string[] CurrencyWords = ["US$", "USD", "EUR", "GBP", "CHF", "CAD", "AUD", "NZD", "MXN", "SEK", "DKK", "NOK", "PLN", "CZK", "HUF", "JPY", "zł", "Kč", "Ft", "kr.", "kr", "Fr.", "$", "€", "£", "¥"];
+    static readonly string[] CurrencyWords =
+    [
+        "US$",
+        "USD",
+        "EUR",
+        "GBP",
+        "CHF",
+        "CAD",
+        "AUD",
+        "NZD",
+        "MXN",
+        "SEK",
+        "DKK",
+        "NOK",
+        "PLN",
+        "CZK",
+        "HUF",
+        "JPY",
+        "zł",
+        "Kč",
+        "Ft",
+        "kr.",
+        "kr",
+        "Fr.",
+        "$",
+        "€",
+        "£",
+        "¥",
+    ];
 
     /// <summary>The text without a currency before or after it, and without a minus sign before that.</summary>
     static ReadOnlySpan<char> WithoutCurrency(ReadOnlySpan<char> value, scoped ref bool negative)
     {
-        if (value.Length < 2 || char.IsAsciiDigit(value[0]) && char.IsAsciiDigit(value[^1])) return value;
-        if (value[0] is '-' or '−' && !char.IsAsciiDigit(value[1])) { negative = !negative; value = value[1..].TrimStart(); }
+        if (value.Length < 2 || char.IsAsciiDigit(value[0]) && char.IsAsciiDigit(value[^1]))
+            return value;
+        if (value[0] is '-' or '−' && !char.IsAsciiDigit(value[1]))
+        {
+            negative = !negative;
+            value = value[1..].TrimStart();
+        }
         foreach (var word in CurrencyWords)
         {
-            if (value.Length > word.Length && value.StartsWith(word, StringComparison.OrdinalIgnoreCase)) return value[word.Length..].TrimStart();
-            if (value.Length > word.Length && value.EndsWith(word, StringComparison.OrdinalIgnoreCase)) return value[..^word.Length].TrimEnd();
+            if (value.Length > word.Length && value.StartsWith(word, StringComparison.OrdinalIgnoreCase))
+                return value[word.Length..].TrimStart();
+            if (value.Length > word.Length && value.EndsWith(word, StringComparison.OrdinalIgnoreCase))
+                return value[..^word.Length].TrimEnd();
         }
         return value.EndsWith(",-", StringComparison.Ordinal) || value.EndsWith(".-", StringComparison.Ordinal) ? value[..^2] : value;
     }
@@ -172,33 +327,117 @@ public static class TypeGuesser
         return yes || No.Contains(value, StringComparer.OrdinalIgnoreCase);
     }
 
-    static readonly string[] Iso = ["yyyy-M-d", "yyyy/M/d", "yyyy.M.d", "yyyyMMdd", "yyyy-M-d'T'H:m:s", "yyyy-M-d H:m:s", "yyyy-M-d H:m", "yyyy年M月d日", "yyyy. M. d.", "yyyy. M. d"];
-    static readonly string[] MonthFirst = ["M/d/yyyy", "M-d-yyyy", "M.d.yyyy", "M/d/yy", "M-d-yy", "M.d.yy", "M/d/yyyy H:m", "M/d/yyyy H:m:s", "M/d/yyyy h:m tt", "M/d/yyyy h:m:s tt", "M/d/yy H:m", "M/d/yy h:m tt"];
-    static readonly string[] DayFirst = ["d/M/yyyy", "d-M-yyyy", "d.M.yyyy", "d. M. yyyy", "d/M/yy", "d-M-yy", "d.M.yy", "d/M/yyyy H:m", "d/M/yyyy H:m:s", "d.M.yyyy H:m", "d.M.yyyy H:m:s", "d/M/yy H:m", "d.M.yy H:m"];
+    static readonly string[] Iso =
+    [
+        "yyyy-M-d",
+        "yyyy/M/d",
+        "yyyy.M.d",
+        "yyyyMMdd",
+        "yyyy-M-d'T'H:m:s",
+        "yyyy-M-d H:m:s",
+        "yyyy-M-d H:m",
+        "yyyy年M月d日",
+        "yyyy. M. d.",
+        "yyyy. M. d",
+    ];
+    static readonly string[] MonthFirst =
+    [
+        "M/d/yyyy",
+        "M-d-yyyy",
+        "M.d.yyyy",
+        "M/d/yy",
+        "M-d-yy",
+        "M.d.yy",
+        "M/d/yyyy H:m",
+        "M/d/yyyy H:m:s",
+        "M/d/yyyy h:m tt",
+        "M/d/yyyy h:m:s tt",
+        "M/d/yy H:m",
+        "M/d/yy h:m tt",
+    ];
+    static readonly string[] DayFirst =
+    [
+        "d/M/yyyy",
+        "d-M-yyyy",
+        "d.M.yyyy",
+        "d. M. yyyy",
+        "d/M/yy",
+        "d-M-yy",
+        "d.M.yy",
+        "d/M/yyyy H:m",
+        "d/M/yyyy H:m:s",
+        "d.M.yyyy H:m",
+        "d.M.yyyy H:m:s",
+        "d/M/yy H:m",
+        "d.M.yy H:m",
+    ];
+
     // Where the month is a word its place does not matter.
-    static readonly string[] Worded = ["MMM d, yyyy", "MMMM d, yyyy", "MMM d yyyy", "MMMM d yyyy", "d MMM yyyy", "d MMMM yyyy", "d. MMM yyyy", "d. MMMM yyyy", "d-MMM-yyyy", "d-MMM-yy", "d MMM yy", "d/MMM/yyyy", "d/MMM/yy", "yyyy-MMM-d", "d 'de' MMMM 'de' yyyy", "MMM-d-yyyy", "MMM d, yy", "dddd, MMMM d, yyyy", "ddd, d MMM yyyy"];
-    static readonly CultureInfo[] MonthLanguages = [CultureInfo.InvariantCulture, .. "es de fr it pt nl sv da nb fi pl".Split(' ').Select(CultureInfo.GetCultureInfo)];
+    static readonly string[] Worded =
+    [
+        "MMM d, yyyy",
+        "MMMM d, yyyy",
+        "MMM d yyyy",
+        "MMMM d yyyy",
+        "d MMM yyyy",
+        "d MMMM yyyy",
+        "d. MMM yyyy",
+        "d. MMMM yyyy",
+        "d-MMM-yyyy",
+        "d-MMM-yy",
+        "d MMM yy",
+        "d/MMM/yyyy",
+        "d/MMM/yy",
+        "yyyy-MMM-d",
+        "d 'de' MMMM 'de' yyyy",
+        "MMM-d-yyyy",
+        "MMM d, yy",
+        "dddd, MMMM d, yyyy",
+        "ddd, d MMM yyyy",
+    ];
+    static readonly CultureInfo[] MonthLanguages =
+    [
+        CultureInfo.InvariantCulture,
+        .. "es de fr it pt nl sv da nb fi pl".Split(' ').Select(CultureInfo.GetCultureInfo),
+    ];
 
     /// <summary>
-    /// Reads a written date in the given order of its parts; a month in words may stand anywhere, in several languages. Years of two digits are
+    /// Reads a written date in the given order of its parts; a month in words may stand anywhere, in several languages. Years of two digits
+    /// are
     /// those from 1950 to 2049 (as .NET and POSIX-like systems take them); the checks tell dates that are far away.
     /// </summary>
     public static bool TryDate(string value, DateOrder order, out DateOnly date)
     {
         date = default;
-        if (value.Length is < 6 or > 40 || !char.IsLetterOrDigit(value[0])) return false;
+        if (value.Length is < 6 or > 40 || !char.IsLetterOrDigit(value[0]))
+            return false;
         var letters = value.Any(c => char.IsLetter(c) && c is not ('T' or 'A' or 'P' or 'M' or 'a' or 'p' or 'm' or '年' or '月' or '日'));
         if (!letters)
         {
-            var patterns = order switch { DateOrder.YearMonthDay => Iso, DateOrder.MonthDayYear => MonthFirst, _ => DayFirst };
-            if (!DateTime.TryParseExact(value, patterns, CultureInfo.InvariantCulture, DateTimeStyles.None, out var read)) return false;
+            var patterns = order switch
+            {
+                DateOrder.YearMonthDay => Iso,
+                DateOrder.MonthDayYear => MonthFirst,
+                _ => DayFirst,
+            };
+            if (!DateTime.TryParseExact(value, patterns, CultureInfo.InvariantCulture, DateTimeStyles.None, out var read))
+                return false;
             date = DateOnly.FromDateTime(read);
             return true;
         }
         // Street names and the like end here: a month and a number are needed, and hardly more.
-        if (!value.Any(char.IsAsciiDigit)) return false;
+        if (!value.Any(char.IsAsciiDigit))
+            return false;
         foreach (var language in MonthLanguages)
-            if (DateTime.TryParseExact(value.Replace("Sept.", "Sep.").Replace("Sept ", "Sep "), Worded, language, DateTimeStyles.AllowWhiteSpaces, out var read))
+            if (
+                DateTime.TryParseExact(
+                    value.Replace("Sept.", "Sep.").Replace("Sept ", "Sep "),
+                    Worded,
+                    language,
+                    DateTimeStyles.AllowWhiteSpaces,
+                    out var read
+                )
+            )
             {
                 date = DateOnly.FromDateTime(read);
                 return true;

@@ -8,8 +8,10 @@ public enum Channel
 {
     /// <summary>By post.</summary>
     Paper = 1,
+
     /// <summary>By mail server.</summary>
     Email = 2,
+
     /// <summary>Both: a piece of each.</summary>
     Both = Paper | Email,
 }
@@ -19,8 +21,10 @@ public enum ChannelBy
 {
     /// <summary>Everybody by what the package holds: paper, email, or both.</summary>
     Package,
+
     /// <summary>By email where there is one good address, else on paper.</summary>
     Address,
+
     /// <summary>A column says so; where it is blank, as <see cref="Address"/>.</summary>
     Column,
 }
@@ -30,7 +34,9 @@ public enum ChannelBy
 /// <param name="ColumnId">The column that says so, for <see cref="ChannelBy.Column"/>.</param>
 public sealed record ChannelRule(ChannelBy By = ChannelBy.Package, int? ColumnId = null)
 {
-    static readonly string[] Paper = ["paper", "post", "letter", "mail", "print", "p"], Email = ["email", "e-mail", "electronic", "digital", "e"], Both = ["both", "paper and email", "email and paper", "all"];
+    static readonly string[] Paper = ["paper", "post", "letter", "mail", "print", "p"],
+        Email = ["email", "e-mail", "electronic", "digital", "e"],
+        Both = ["both", "paper and email", "email and paper", "all"];
 
     /// <summary>The words that a column may say it in, for people.</summary>
     public const string Words = "“email”, “paper” or “both”";
@@ -41,15 +47,20 @@ public sealed record ChannelRule(ChannelBy By = ChannelBy.Package, int? ColumnId
     /// <param name="address">What the recipient's email cell holds.</param>
     public (Channel Channel, string? Unknown) Of(Channel package, IReadOnlyList<Column> columns, IRow row, CellVerdict address)
     {
-        if (package != Channel.Both || By == ChannelBy.Package) return (package, null);
+        if (package != Channel.Both || By == ChannelBy.Package)
+            return (package, null);
         // Where there are several addresses somebody must choose one; that is told, and it is not quietly sent on paper.
         var byAddress = address is CellVerdict.Good or CellVerdict.Several ? Channel.Email : Channel.Paper;
-        if (By == ChannelBy.Address) return (byAddress, null);
+        if (By == ChannelBy.Address)
+            return (byAddress, null);
         var at = Position(columns);
         var said = at < 0 ? "" : (row[at] ?? "").Trim().ToLowerInvariant();
-        if (said.Length == 0) return (byAddress, null);
-        if (Both.Contains(said)) return (Channel.Both, null);
-        if (Email.Contains(said)) return (Channel.Email, null);
+        if (said.Length == 0)
+            return (byAddress, null);
+        if (Both.Contains(said))
+            return (Channel.Both, null);
+        if (Email.Contains(said))
+            return (Channel.Email, null);
         return Paper.Contains(said) ? (Channel.Paper, null) : (byAddress, row[at]!.Trim());
     }
 

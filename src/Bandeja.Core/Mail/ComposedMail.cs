@@ -5,14 +5,19 @@ public enum MailDoubtKind
 {
     /// <summary>No address, several, or one that is none.</summary>
     Address,
+
     /// <summary>The sender, the reply address or a copy's address is none.</summary>
     Header,
+
     /// <summary>The recipient's own file is not in its folder.</summary>
     Attachment,
+
     /// <summary>A picture that mail programs do not show.</summary>
     Picture,
+
     /// <summary>What is attached is more than the message may hold.</summary>
     TooLarge,
+
     /// <summary>The password of an attachment comes out blank or too long.</summary>
     Password,
 }
@@ -45,20 +50,59 @@ public sealed record MailAttachment(string FileName, long? DesignId, string? Pas
 /// <param name="From">The sender; null where it is no address.</param>
 /// <param name="Html">Null where the message is plain text alone.</param>
 /// <param name="Unsubscribe">True where the bodies hold <see cref="UnsubscribeLink"/>.</param>
-public sealed record ComposedMail(string Subject, string Preheader, MailParty? From, MailParty? To, IReadOnlyList<MailParty> ReplyTo, IReadOnlyList<MailParty> Cc, IReadOnlyList<MailParty> Bcc, string? Html, string Text,
-    IReadOnlyList<MailPicture> Pictures, IReadOnlyList<MailAttachment> Attachments, bool Unsubscribe, IReadOnlyList<MailDoubt> Doubts)
+public sealed record ComposedMail(
+    string Subject,
+    string Preheader,
+    MailParty? From,
+    MailParty? To,
+    IReadOnlyList<MailParty> ReplyTo,
+    IReadOnlyList<MailParty> Cc,
+    IReadOnlyList<MailParty> Bcc,
+    string? Html,
+    string Text,
+    IReadOnlyList<MailPicture> Pictures,
+    IReadOnlyList<MailAttachment> Attachments,
+    bool Unsubscribe,
+    IReadOnlyList<MailDoubt> Doubts
+)
 {
-    /// <summary>Stands in the bodies for the recipient's own link until the message is made; a name that can belong to nobody (RFC 2606).</summary>
+    /// <summary>Stands in the bodies for the recipient's own link until the message is made; a name that can belong to nobody (RFC
+    /// 2606).</summary>
     public const string UnsubscribeLink = "https://unsubscribe.invalid/";
 
     /// <summary>True where copies carry what is the recipient's alone.</summary>
     public bool CopiesWhole { get; init; }
 
-    /// <summary>The message as it goes to who is copied: without the recipient's own files and their link, unless that was chosen. Null where nobody is copied.</summary>
-    public ComposedMail? Copy => Cc.Count + Bcc.Count == 0 ? null : CopiesWhole ? this : this with { Attachments = [.. Attachments.Where(a => !a.IsOwn)], Unsubscribe = false };
+    /// <summary>The message as it goes to who is copied: without the recipient's own files and their link, unless that was chosen. Null
+    /// where nobody is copied.</summary>
+    public ComposedMail? Copy =>
+        Cc.Count + Bcc.Count == 0 ? null
+        : CopiesWhole ? this
+        : this with { Attachments = [.. Attachments.Where(a => !a.IsOwn)], Unsubscribe = false };
 
     /// <summary>The same mark, the same message: everything that the recipient would see.</summary>
-    public string Mark => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(string.Join('\n', [Subject, Preheader, $"{From}", $"{To}", .. ReplyTo.Select(r => r.ToString()), .. Cc.Select(r => $"cc {r}"), .. Bcc.Select(r => $"bcc {r}"), Html ?? "", Text, .. Attachments.Select(a => $"{a}")]))))[..32];
+    public string Mark =>
+        Convert.ToHexStringLower(
+            System.Security.Cryptography.SHA256.HashData(
+                System.Text.Encoding.UTF8.GetBytes(
+                    string.Join(
+                        '\n',
+                        [
+                            Subject,
+                            Preheader,
+                            $"{From}",
+                            $"{To}",
+                            .. ReplyTo.Select(r => r.ToString()),
+                            .. Cc.Select(r => $"cc {r}"),
+                            .. Bcc.Select(r => $"bcc {r}"),
+                            Html ?? "",
+                            Text,
+                            .. Attachments.Select(a => $"{a}"),
+                        ]
+                    )
+                )
+            )
+        )[..32];
 }
 
 /// <summary>What is known of a file without opening it.</summary>

@@ -18,13 +18,22 @@ public static class HeaderText
         var clean = new StringBuilder(text.Length);
         foreach (var rune in text.EnumerateRunes())
         {
-            if (clean.Length >= Longest) break;
+            if (clean.Length >= Longest)
+                break;
             var category = Rune.GetUnicodeCategory(rune);
             // Marks that turn the direction of writing could show another name or address than the one that stands there.
-            if (category == UnicodeCategory.Format && rune.Value is >= 0x202A and <= 0x202E or >= 0x2066 and <= 0x2069) continue;
-            var blank = category is UnicodeCategory.Control or UnicodeCategory.LineSeparator or UnicodeCategory.ParagraphSeparator or UnicodeCategory.SpaceSeparator;
-            if (!blank) clean.Append(rune.ToString());
-            else if (clean.Length > 0 && clean[^1] != ' ') clean.Append(' ');
+            if (category == UnicodeCategory.Format && rune.Value is >= 0x202A and <= 0x202E or >= 0x2066 and <= 0x2069)
+                continue;
+            var blank =
+                category
+                    is UnicodeCategory.Control
+                        or UnicodeCategory.LineSeparator
+                        or UnicodeCategory.ParagraphSeparator
+                        or UnicodeCategory.SpaceSeparator;
+            if (!blank)
+                clean.Append(rune.ToString());
+            else if (clean.Length > 0 && clean[^1] != ' ')
+                clean.Append(' ');
         }
         return clean.ToString().TrimEnd();
     }

@@ -17,14 +17,21 @@ public sealed record MailParty(string Name, string Address)
 }
 
 /// <summary>What an email cell holds.</summary>
-public enum CellVerdict { Blank, Good, Several, Malformed }
+public enum CellVerdict
+{
+    Blank,
+    Good,
+    Several,
+    Malformed,
+}
 
 /// <summary>Reads addresses out of cells and header fields.</summary>
 public static class MailAddresses
 {
     static readonly IdnMapping Idn = new() { UseStd3AsciiRules = true };
 
-    /// <summary>Reads addresses divided by commas or semicolons, each plain or with a name: <c>Ana Okafor &lt;ana@example.org&gt;</c>. A name in quotes may hold commas.</summary>
+    /// <summary>Reads addresses divided by commas or semicolons, each plain or with a name: <c>Ana Okafor &lt;ana@example.org&gt;</c>. A
+    /// name in quotes may hold commas.</summary>
     /// <returns>The addresses, and what could not be read as one.</returns>
     public static (IReadOnlyList<MailParty> Parties, IReadOnlyList<string> Wrong) Read(string text)
     {
@@ -32,8 +39,10 @@ public static class MailAddresses
         var wrong = new List<string>();
         foreach (var part in Divided(text))
         {
-            if (One(part) is { } party) parties.Add(party);
-            else wrong.Add(part);
+            if (One(part) is { } party)
+                parties.Add(party);
+            else
+                wrong.Add(part);
         }
         return (parties, wrong);
     }
@@ -42,25 +51,31 @@ public static class MailAddresses
     public static MailParty? One(string text)
     {
         var part = HeaderText.Clean(text).Trim();
-        if (part.Length == 0) return null;
+        if (part.Length == 0)
+            return null;
         var (name, address) = ("", part);
         if (part.EndsWith('>') && part.LastIndexOf('<') is >= 0 and var open)
         {
             name = part[..open].Trim();
-            if (name.Length > 1 && name[0] == '"' && name[^1] == '"') name = name[1..^1].Replace("\\\"", "\"", StringComparison.Ordinal);
+            if (name.Length > 1 && name[0] == '"' && name[^1] == '"')
+                name = name[1..^1].Replace("\\\"", "\"", StringComparison.Ordinal);
             address = part[(open + 1)..^1].Trim();
         }
-        if (address.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase)) address = address[7..];
+        if (address.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase))
+            address = address[7..];
         return ToAscii(address) is { } sound && EmailAddress.IsValid(address) ? new(name, sound) : null;
     }
 
     /// <summary>What a cell holds, for a recipient who is to get one message at one address.</summary>
     public static (CellVerdict Verdict, MailParty? First) Cell(string? value)
     {
-        if (string.IsNullOrWhiteSpace(value)) return (CellVerdict.Blank, null);
-        if (One(value) is { } only) return (CellVerdict.Good, only);
+        if (string.IsNullOrWhiteSpace(value))
+            return (CellVerdict.Blank, null);
+        if (One(value) is { } only)
+            return (CellVerdict.Good, only);
         var (parties, _) = Read(value.Replace('/', ';').Replace('|', ';').Replace('\n', ';'));
-        if (parties.Count > 1) return (CellVerdict.Several, parties[0]);
+        if (parties.Count > 1)
+            return (CellVerdict.Several, parties[0]);
         // Addresses are also written one behind the other with nothing but a space between.
         var words = value.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(One).OfType<MailParty>().ToList();
         return words.Count > 1 ? (CellVerdict.Several, words[0]) : (CellVerdict.Malformed, null);
@@ -70,9 +85,16 @@ public static class MailAddresses
     static string? ToAscii(string address)
     {
         var at = address.LastIndexOf('@');
-        if (at < 1 || at == address.Length - 1) return null;
-        try { return address[..(at + 1)] + Idn.GetAscii(address[(at + 1)..]).ToLowerInvariant(); }
-        catch (ArgumentException) { return null; }
+        if (at < 1 || at == address.Length - 1)
+            return null;
+        try
+        {
+            return address[..(at + 1)] + Idn.GetAscii(address[(at + 1)..]).ToLowerInvariant();
+        }
+        catch (ArgumentException)
+        {
+            return null;
+        }
     }
 
     static IEnumerable<string> Divided(string text)
@@ -81,14 +103,18 @@ public static class MailAddresses
         var quoted = false;
         foreach (var c in text)
         {
-            if (c == '"') quoted = !quoted;
+            if (c == '"')
+                quoted = !quoted;
             if (!quoted && c is (',' or ';'))
             {
-                if (!string.IsNullOrWhiteSpace(part.ToString())) yield return part.ToString().Trim();
+                if (!string.IsNullOrWhiteSpace(part.ToString()))
+                    yield return part.ToString().Trim();
                 part.Clear();
             }
-            else part.Append(c);
+            else
+                part.Append(c);
         }
-        if (!string.IsNullOrWhiteSpace(part.ToString())) yield return part.ToString().Trim();
+        if (!string.IsNullOrWhiteSpace(part.ToString()))
+            yield return part.ToString().Trim();
     }
 }

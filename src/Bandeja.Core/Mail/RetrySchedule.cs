@@ -14,7 +14,8 @@ public sealed record RetrySchedule(TimeSpan First, int Tries = 8)
     /// <param name="attempts">How many were made, at least 1.</param>
     public DateTimeOffset? After(int attempts, DateTimeOffset now)
     {
-        if (attempts >= Tries) return null;
+        if (attempts >= Tries)
+            return null;
         var wait = First.TotalSeconds * Math.Pow(3, Math.Max(0, attempts - 1));
         return now + TimeSpan.FromSeconds(Math.Min(wait, Longest.TotalSeconds));
     }

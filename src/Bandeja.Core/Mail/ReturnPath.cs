@@ -19,7 +19,8 @@ public static class ReturnPath
     {
         var at = address.LastIndexOf('@');
         var mark = Mark(messageId);
-        if (at <= 0 || mark.Length == 0 || !mark.All(IsPlain) || at + 1 + mark.Length > MaxLocal) return address;
+        if (at <= 0 || mark.Length == 0 || !mark.All(IsPlain) || at + 1 + mark.Length > MaxLocal)
+            return address;
         return $"{address[..at]}+{mark}{address[at..]}";
     }
 
@@ -29,8 +30,10 @@ public static class ReturnPath
     public static string? MarkIn(string to, string address)
     {
         var (at, own) = (to.LastIndexOf('@'), address.LastIndexOf('@'));
-        if (at <= 0 || own <= 0 || !to[at..].Equals(address[own..], StringComparison.OrdinalIgnoreCase)) return null;
-        if (at <= own + 1 || to[own] != '+' || !to[..own].Equals(address[..own], StringComparison.OrdinalIgnoreCase)) return null;
+        if (at <= 0 || own <= 0 || !to[at..].Equals(address[own..], StringComparison.OrdinalIgnoreCase))
+            return null;
+        if (at <= own + 1 || to[own] != '+' || !to[..own].Equals(address[..own], StringComparison.OrdinalIgnoreCase))
+            return null;
         var mark = to[(own + 1)..at];
         return mark.All(IsPlain) ? mark.ToLowerInvariant() : null;
     }

@@ -3,7 +3,13 @@ using Quickenshtein;
 namespace Bandeja.Core.Matching;
 
 /// <summary>Why two recipients may be the same person. The names are stored.</summary>
-public enum TwinReason { SameKey, SameEmail, SameNameAndAddress, Near }
+public enum TwinReason
+{
+    SameKey,
+    SameEmail,
+    SameNameAndAddress,
+    Near,
+}
 
 /// <summary>Two recipients that may be the same person.</summary>
 /// <param name="A">The one that came first.</param>
@@ -25,13 +31,18 @@ public sealed record DuplicateResult(IReadOnlyList<TwinPair> Pairs, IReadOnlyLis
 /// </summary>
 public static class Duplicates
 {
-    const int AllPairs = 40, Window = 12;
+    const int AllPairs = 40,
+        Window = 12;
 
     /// <summary>Looks for them.</summary>
     /// <param name="rows">The rows, in the order of the list.</param>
     /// <param name="different">Pairs that somebody marked as different for good.</param>
     /// <param name="cancel">Ends the search.</param>
-    public static DuplicateResult Find(IReadOnlyList<MatchRow> rows, IReadOnlySet<(long, long)>? different = null, CancellationToken cancel = default) => Find([.. rows], different, cancel);
+    public static DuplicateResult Find(
+        IReadOnlyList<MatchRow> rows,
+        IReadOnlySet<(long, long)>? different = null,
+        CancellationToken cancel = default
+    ) => Find([.. rows], different, cancel);
 
     static DuplicateResult Find(MatchRow[] rows, IReadOnlySet<(long, long)>? different, CancellationToken cancel)
     {
@@ -39,39 +50,64 @@ public static class Duplicates
         var names = new ulong[rows.Length];
         var addresses = new ulong[rows.Length];
         var order = new ulong[rows.Length];
-        for (var i = 0; i < rows.Length; i++) (names[i], addresses[i], order[i]) = (rows[i].Name.Length == 0 ? 0 : Hash(Start, rows[i].Name), rows[i].Address.Length == 0 ? 0 : Hash(Start, rows[i].Address), Beginning(rows[i].Name));
+        for (var i = 0; i < rows.Length; i++)
+            (names[i], addresses[i], order[i]) = (
+                rows[i].Name.Length == 0 ? 0 : Hash(Start, rows[i].Name),
+                rows[i].Address.Length == 0 ? 0 : Hash(Start, rows[i].Address),
+                Beginning(rows[i].Name)
+            );
         var found = new Dictionary<(long, long), TwinPair>();
         void Add(MatchRow a, MatchRow b, TwinReason reason)
         {
             var pair = a.Id < b.Id ? (a.Id, b.Id) : (b.Id, a.Id);
-            if (a.Id != b.Id && different?.Contains(pair) != true && !found.ContainsKey(pair)) found[pair] = new(pair.Item1, pair.Item2, reason, Likeness(a, b));
+            if (a.Id != b.Id && different?.Contains(pair) != true && !found.ContainsKey(pair))
+                found[pair] = new(pair.Item1, pair.Item2, reason, Likeness(a, b));
         }
         // Each is compared with the first of its group: a group of a hundred is a hundred questions, not five thousand.
-        foreach (var (first, row) in Alike(rows, i => names[i] == 0 || addresses[i] == 0 ? 0 : names[i] * 31 + addresses[i], (a, b) => a.Name == b.Name && a.Address == b.Address)) Add(first, row, TwinReason.SameNameAndAddress);
-        foreach (var (first, row) in Alike(rows, i => rows[i].Key.Length > 0 ? Hash(Start, rows[i].Key) : 0, (a, b) => a.Key == b.Key)) Add(first, row, TwinReason.SameKey);
-        foreach (var (first, row) in Alike(rows, i => rows[i].Email.Length > 0 ? Hash(Start, rows[i].Email) : 0, (a, b) => a.Email == b.Email)) if (AreNear(first.Name, row.Name)) Add(first, row, TwinReason.SameEmail);
+        foreach (
+            var (first, row) in Alike(
+                rows,
+                i => names[i] == 0 || addresses[i] == 0 ? 0 : names[i] * 31 + addresses[i],
+                (a, b) => a.Name == b.Name && a.Address == b.Address
+            )
+        )
+            Add(first, row, TwinReason.SameNameAndAddress);
+        foreach (var (first, row) in Alike(rows, i => rows[i].Key.Length > 0 ? Hash(Start, rows[i].Key) : 0, (a, b) => a.Key == b.Key))
+            Add(first, row, TwinReason.SameKey);
+        foreach (
+            var (first, row) in Alike(rows, i => rows[i].Email.Length > 0 ? Hash(Start, rows[i].Email) : 0, (a, b) => a.Email == b.Email)
+        )
+            if (AreNear(first.Name, row.Name))
+                Add(first, row, TwinReason.SameEmail);
         cancel.ThrowIfCancellationRequested();
         foreach (var bucket in Buckets(rows))
         {
             cancel.ThrowIfCancellationRequested();
-            if (bucket.Count > AllPairs) bucket.AsSpan().Sort((a, b) => order[a].CompareTo(order[b]));
+            if (bucket.Count > AllPairs)
+                bucket.AsSpan().Sort((a, b) => order[a].CompareTo(order[b]));
             var reach = bucket.Count > AllPairs ? Window : bucket.Count;
             for (var i = 0; i < bucket.Count; i++)
             for (var j = i + 1; j < Math.Min(bucket.Count, i + 1 + reach); j++)
             {
                 var (a, b) = (bucket[i], bucket[j]);
-                if ((names[a] == names[b] || addresses[a] == addresses[b] && addresses[a] != 0) && AreTwins(rows[a], rows[b])) Add(rows[a], rows[b], TwinReason.Near);
+                if ((names[a] == names[b] || addresses[a] == addresses[b] && addresses[a] != 0) && AreTwins(rows[a], rows[b]))
+                    Add(rows[a], rows[b], TwinReason.Near);
             }
         }
-        return new([.. found.Values.OrderBy(p => p.Reason).ThenByDescending(p => p.Likeness).ThenBy(p => p.A).ThenBy(p => p.B)], Households(rows, addresses, found));
+        return new(
+            [.. found.Values.OrderBy(p => p.Reason).ThenByDescending(p => p.Likeness).ThenBy(p => p.A).ThenBy(p => p.B)],
+            Households(rows, addresses, found)
+        );
     }
 
     const ulong Start = 14695981039346656037;
 
-    /// <summary>FNV-1a (Fowler, Noll, Vo), 64 bits: rows are grouped by sorting numbers, which stays fast where tables of texts do not.</summary>
+    /// <summary>FNV-1a (Fowler, Noll, Vo), 64 bits: rows are grouped by sorting numbers, which stays fast where tables of texts do
+    /// not.</summary>
     static ulong Hash(ulong hash, ReadOnlySpan<char> text)
     {
-        foreach (var c in text) hash = (hash ^ c) * 1099511628211;
+        foreach (var c in text)
+            hash = (hash ^ c) * 1099511628211;
         return (hash ^ 0xFFFF) * 1099511628211;
     }
 
@@ -79,7 +115,8 @@ public static class Duplicates
     static ulong Beginning(string name)
     {
         var number = 0UL;
-        for (var i = 0; i < 4; i++) number = number << 16 | (i < name.Length ? name[i] : 0UL);
+        for (var i = 0; i < 4; i++)
+            number = number << 16 | (i < name.Length ? name[i] : 0UL);
         return number;
     }
 
@@ -91,13 +128,15 @@ public static class Duplicates
             foreach (var number in numbers)
             {
                 var key = number(i);
-                if (key != 0) (keys[count], items[count++]) = (key, i);
+                if (key != 0)
+                    (keys[count], items[count++]) = (key, i);
             }
         Array.Sort(keys, items, 0, count);
-        for (var from = 0; from < count;)
+        for (var from = 0; from < count; )
         {
             var to = from + 1;
-            while (to < count && keys[to] == keys[from]) to++;
+            while (to < count && keys[to] == keys[from])
+                to++;
             if (to - from > 1)
             {
                 Array.Sort(items, from, to - from);
@@ -111,49 +150,72 @@ public static class Duplicates
     {
         foreach (var group in Groups(rows, number))
             for (var i = 1; i < group.Count; i++)
-                if (same(rows[group[0]], rows[group[i]])) yield return (rows[group[0]], rows[group[i]]);
+                if (same(rows[group[0]], rows[group[i]]))
+                    yield return (rows[group[0]], rows[group[i]]);
     }
 
-    static IEnumerable<ArraySegment<int>> Buckets(MatchRow[] rows) => Groups(rows,
-        i => rows[i] is var r && (r.Place.Length == 0 || r.Name.Length == 0 || r.Street.Length == 0) ? 0 : Hash(Hash(Start, r.Place), char.IsAsciiDigit(r.Street[0]) ? HouseNumber(r.Street) : r.Street.AsSpan(0, Math.Min(4, r.Street.Length))),
-        i =>
-        {
-            var r = rows[i];
-            if (r.Place.Length == 0 || r.Name.Length == 0) return 0;
-            Span<char> skeleton = stackalloc char[SkeletonLength];
-            return Hash(Hash(Start + 1, r.Place), skeleton[..Skeleton(r.Family, skeleton)]);
-        });
+    static IEnumerable<ArraySegment<int>> Buckets(MatchRow[] rows) =>
+        Groups(
+            rows,
+            i =>
+                rows[i] is var r && (r.Place.Length == 0 || r.Name.Length == 0 || r.Street.Length == 0)
+                    ? 0
+                    : Hash(
+                        Hash(Start, r.Place),
+                        char.IsAsciiDigit(r.Street[0]) ? HouseNumber(r.Street) : r.Street.AsSpan(0, Math.Min(4, r.Street.Length))
+                    ),
+            i =>
+            {
+                var r = rows[i];
+                if (r.Place.Length == 0 || r.Name.Length == 0)
+                    return 0;
+                Span<char> skeleton = stackalloc char[SkeletonLength];
+                return Hash(Hash(Start + 1, r.Place), skeleton[..Skeleton(r.Family, skeleton)]);
+            }
+        );
 
     static ReadOnlySpan<char> HouseNumber(string street) => street.IndexOf(' ') is > 0 and var end ? street.AsSpan(0, end) : street;
 
     const int SkeletonLength = 5;
 
-    /// <summary>The first letter and the consonants after it, doubled ones once: Ortega and Ortaga, Petrov and Pettrov are the same.</summary>
+    /// <summary>The first letter and the consonants after it, doubled ones once: Ortega and Ortaga, Petrov and Pettrov are the
+    /// same.</summary>
     static int Skeleton(string name, Span<char> skeleton)
     {
         var n = 0;
         foreach (var c in name)
         {
-            if (n > 0 && (c is 'a' or 'e' or 'i' or 'o' or 'u' or 'y' or 'h' or ' ' || skeleton[n - 1] == c)) continue;
+            if (n > 0 && (c is 'a' or 'e' or 'i' or 'o' or 'u' or 'y' or 'h' or ' ' || skeleton[n - 1] == c))
+                continue;
             skeleton[n++] = c;
-            if (n == skeleton.Length) break;
+            if (n == skeleton.Length)
+                break;
         }
         return n;
     }
 
     static bool AreTwins(MatchRow a, MatchRow b)
     {
-        if (a.Address.Length > 0 && a.Address == b.Address) return AreNear(a.Name, b.Name);
+        if (a.Address.Length > 0 && a.Address == b.Address)
+            return AreNear(a.Name, b.Name);
         // The same name at an address that was mistyped: the house number must be the same.
-        return a.Name == b.Name && a.Street.Length > 0 && b.Street.Length > 0 && HouseNumber(a.Street).SequenceEqual(HouseNumber(b.Street)) && IsMistyped(a.Street, b.Street);
+        return a.Name == b.Name
+            && a.Street.Length > 0
+            && b.Street.Length > 0
+            && HouseNumber(a.Street).SequenceEqual(HouseNumber(b.Street))
+            && IsMistyped(a.Street, b.Street);
     }
 
-    /// <summary>True where one can be a mistyped form of the other: at most one letter in five, at most three; or where one has the other's words and an initial more.</summary>
+    /// <summary>True where one can be a mistyped form of the other: at most one letter in five, at most three; or where one has the other's
+    /// words and an initial more.</summary>
     static bool AreNear(string a, string b)
     {
-        if (a == b) return true;
-        if (a.Length == 0 || b.Length == 0) return false;
-        if (IsMistyped(a, b) && !DifferByAWord(a, b)) return true;
+        if (a == b)
+            return true;
+        if (a.Length == 0 || b.Length == 0)
+            return false;
+        if (IsMistyped(a, b) && !DifferByAWord(a, b))
+            return true;
         return IsWithInitials(a, b) || IsWithInitials(b, a);
     }
 
@@ -187,7 +249,22 @@ public static class Duplicates
     {
         var seconds = twins.Values.Select(t => t.B).ToHashSet();
         // More than eight names at a door are an institution, not a household.
-        return [.. Groups(rows, i => rows[i].Name.Length > 0 && !rows[i].IsOrganization && !seconds.Contains(rows[i].Id) ? addresses[i] : 0).Where(g => g.Count <= 8)
-            .Select(g => (First: g[0], Household: new Household(rows[g[0]].Address, [.. g.Where(i => rows[i].Address == rows[g[0]].Address).Select(i => rows[i].Id)]))).OrderBy(g => g.First).Select(g => g.Household).Where(h => h.Members.Count > 1)];
+        return
+        [
+            .. Groups(rows, i => rows[i].Name.Length > 0 && !rows[i].IsOrganization && !seconds.Contains(rows[i].Id) ? addresses[i] : 0)
+                .Where(g => g.Count <= 8)
+                .Select(g =>
+                    (
+                        First: g[0],
+                        Household: new Household(
+                            rows[g[0]].Address,
+                            [.. g.Where(i => rows[i].Address == rows[g[0]].Address).Select(i => rows[i].Id)]
+                        )
+                    )
+                )
+                .OrderBy(g => g.First)
+                .Select(g => g.Household)
+                .Where(h => h.Members.Count > 1),
+        ];
     }
 }

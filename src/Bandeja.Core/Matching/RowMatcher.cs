@@ -15,23 +15,28 @@ public sealed class RowMatcher
         foreach (var row in known)
         {
             var value = by(row);
-            if (value.Length > 0 && !ids.TryAdd(value, row.Id)) twice.Add(value);
+            if (value.Length > 0 && !ids.TryAdd(value, row.Id))
+                twice.Add(value);
         }
     }
 
-    /// <summary>The recipient that a row is, or null; each is given out once. <paramref name="remark"/> says why a row that seems known is taken for a new one.</summary>
+    /// <summary>The recipient that a row is, or null; each is given out once. <paramref name="remark"/> says why a row that seems known is
+    /// taken for a new one.</summary>
     public long? Take(MatchRow row, out string? remark)
     {
         var value = by(row);
         remark = null;
-        if (value.Length == 0) return null;
-        if (twice.Contains(value)) remark = "stands for several recipients of the list; the first of them was taken";
+        if (value.Length == 0)
+            return null;
+        if (twice.Contains(value))
+            remark = "stands for several recipients of the list; the first of them was taken";
         if (ids.Remove(value, out var id))
         {
             given.Add(value);
             return id;
         }
-        if (given.Contains(value)) remark = "comes more than once in the file; the first row was taken, this one is new";
+        if (given.Contains(value))
+            remark = "comes more than once in the file; the first row was taken, this one is new";
         return null;
     }
 
@@ -43,8 +48,10 @@ public enum CellOutcome
 {
     /// <summary>The file says what it said: what is here stays, mended or not.</summary>
     Stays,
+
     /// <summary>The file says something new, and nobody touched the cell here.</summary>
     Changed,
+
     /// <summary>The file says something new, and the cell was changed here as well: somebody must look.</summary>
     ChangedInBoth,
 }
@@ -54,5 +61,7 @@ public static class CellMerge
 {
     /// <summary>Compares what the file says now with what it said, and with what stands here.</summary>
     public static CellOutcome Of(string? file, string? before, string? here) =>
-        file == before || file == here ? CellOutcome.Stays : here == before ? CellOutcome.Changed : CellOutcome.ChangedInBoth;
+        file == before || file == here ? CellOutcome.Stays
+        : here == before ? CellOutcome.Changed
+        : CellOutcome.ChangedInBoth;
 }

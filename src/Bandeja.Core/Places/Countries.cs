@@ -9,10 +9,20 @@ namespace Bandeja.Core.Places;
 /// <param name="NeedsRegion">True where an address is not whole without a region.</param>
 /// <param name="CodesBeginWithZero">True where a code may begin with 0, so that a spreadsheet may have lost it.</param>
 /// <param name="Regions">Its regions, where they are known here.</param>
-public sealed record Country(string Code, string Name, IReadOnlyList<string> Masks, bool NeedsRegion, bool CodesBeginWithZero, IReadOnlyList<Region> Regions)
+public sealed record Country(
+    string Code,
+    string Name,
+    IReadOnlyList<string> Masks,
+    bool NeedsRegion,
+    bool CodesBeginWithZero,
+    IReadOnlyList<Region> Regions
+)
 {
     // UPU, "Postal addressing systems in member countries": where the delivery line is written number first.
-    static readonly HashSet<string> NumberFirst = [.. "US CA GB IE AU NZ ZA FR LU MC SG HK PH IN IL MY TH LK PK BD KE NG GH JM TT BB MT CY TN DZ MA PR GU VI AS MP".Split(' ')];
+    static readonly HashSet<string> NumberFirst =
+    [
+        .. "US CA GB IE AU NZ ZA FR LU MC SG HK PH IN IL MY TH LK PK BD KE NG GH JM TT BB MT CY TN DZ MA PR GU VI AS MP".Split(' '),
+    ];
 
     /// <summary>True where a house number stands before the name of its street.</summary>
     public bool WritesNumberFirst => NumberFirst.Contains(Code);
@@ -21,7 +31,9 @@ public sealed record Country(string Code, string Name, IReadOnlyList<string> Mas
     public Region? RegionOf(string value)
     {
         var folded = FoldedText.Of(value.Trim().TrimEnd('.'));
-        foreach (var region in Regions) if (region.FoldedCode == folded || region.FoldedName == folded) return region;
+        foreach (var region in Regions)
+            if (region.FoldedCode == folded || region.FoldedName == folded)
+                return region;
         return null;
     }
 
@@ -41,11 +53,17 @@ public sealed record Region(string Code, string Name, IReadOnlyList<(string From
     /// <summary>True where a postal code begins as this region's codes do, or nothing is known of them.</summary>
     public bool HasCode(string postalCode)
     {
-        if (Prefixes.Count == 0) return true;
+        if (Prefixes.Count == 0)
+            return true;
         foreach (var (from, to) in Prefixes)
         {
-            if (postalCode.Length < from.Length || postalCode.Length < to.Length) continue;
-            if (string.CompareOrdinal(postalCode, 0, from, 0, from.Length) >= 0 && string.CompareOrdinal(postalCode, 0, to, 0, to.Length) <= 0) return true;
+            if (postalCode.Length < from.Length || postalCode.Length < to.Length)
+                continue;
+            if (
+                string.CompareOrdinal(postalCode, 0, from, 0, from.Length) >= 0
+                && string.CompareOrdinal(postalCode, 0, to, 0, to.Length) <= 0
+            )
+                return true;
         }
         return false;
     }
@@ -59,7 +77,8 @@ public static class Countries
     /// <summary>All of them.</summary>
     public static IReadOnlyList<Country> All { get; } = Read();
 
-    /// <summary>The country of a code or a name in one of several languages, without regard to case and accents; null where it is not known.</summary>
+    /// <summary>The country of a code or a name in one of several languages, without regard to case and accents; null where it is not
+    /// known.</summary>
     public static Country? Named(string? name) => name is null ? null : ByName.GetValueOrDefault(Plain(name));
 
     static readonly Dictionary<(string Code, string Language), string> Translated = ReadNames();
@@ -73,8 +92,13 @@ public static class Countries
         var names = new Dictionary<(string, string), string>();
         foreach (var row in Rows("CountryNames.tsv"))
         {
-            if (languages is null) { languages = row; continue; }
-            for (var i = 1; i < row.Length; i++) names[(row[0], languages[i])] = row[i];
+            if (languages is null)
+            {
+                languages = row;
+                continue;
+            }
+            for (var i = 1; i < row.Length; i++)
+                names[(row[0], languages[i])] = row[i];
         }
         return names;
     }
@@ -83,8 +107,12 @@ public static class Countries
     public static Country? Nearest(string name)
     {
         var plain = Plain(name);
-        if (plain.Length < 4) return null;
-        var best = ByName.Where(n => n.Key.Length > 3).Select(n => (n.Value, Distance: Quickenshtein.Levenshtein.GetDistance(n.Key, plain))).MinBy(n => n.Distance);
+        if (plain.Length < 4)
+            return null;
+        var best = ByName
+            .Where(n => n.Key.Length > 3)
+            .Select(n => (n.Value, Distance: Quickenshtein.Levenshtein.GetDistance(n.Key, plain)))
+            .MinBy(n => n.Distance);
         return best.Distance <= Math.Max(1, plain.Length / 6) ? best.Value : null;
     }
 
@@ -92,19 +120,29 @@ public static class Countries
 
     static List<Country> Read()
     {
-        var regions = Rows("Regions.tsv").ToLookup(r => r[0], r => new Region(r[1], r[2], [.. r[3].Split(',').Select(p => p.Split('-')).Select(p => (p[0], p[^1]))]));
+        var regions = Rows("Regions.tsv")
+            .ToLookup(r => r[0], r => new Region(r[1], r[2], [.. r[3].Split(',').Select(p => p.Split('-')).Select(p => (p[0], p[^1]))]));
         var all = new List<Country>();
         foreach (var row in Rows("Countries.tsv"))
         {
             var names = row[1].Split('|');
-            var country = new Country(row[0], names[0], row[2].Split('|', StringSplitOptions.RemoveEmptyEntries), row[3].Contains('r'), row[3].Contains('0'), [.. regions[row[0]]]);
+            var country = new Country(
+                row[0],
+                names[0],
+                row[2].Split('|', StringSplitOptions.RemoveEmptyEntries),
+                row[3].Contains('r'),
+                row[3].Contains('0'),
+                [.. regions[row[0]]]
+            );
             all.Add(country);
-            foreach (var name in names.Append(row[0])) ByName.TryAdd(Plain(name), country);
+            foreach (var name in names.Append(row[0]))
+                ByName.TryAdd(Plain(name), country);
         }
         // Also as other languages call it; a name that two countries have somewhere belongs to the one that was named first.
         var byCode = all.ToDictionary(c => c.Code);
         foreach (var row in Rows("CountryNames.tsv").Skip(1))
-            foreach (var name in row.Skip(1)) ByName.TryAdd(Plain(name), byCode[row[0]]);
+        foreach (var name in row.Skip(1))
+            ByName.TryAdd(Plain(name), byCode[row[0]]);
         return all;
     }
 
@@ -112,6 +150,7 @@ public static class Countries
     {
         using var reader = new StreamReader(typeof(Countries).Assembly.GetManifestResourceStream(resource)!);
         while (reader.ReadLine() is { } line)
-            if (line.Length > 0 && line[0] != '#') yield return line.Split('\t');
+            if (line.Length > 0 && line[0] != '#')
+                yield return line.Split('\t');
     }
 }

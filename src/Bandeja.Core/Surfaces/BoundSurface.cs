@@ -8,10 +8,14 @@ sealed record BoundBox(SurfaceBox Box, IReadOnlyList<IReadOnlyList<TemplatePart>
 {
     /// <summary>Set where the box is the same for everyone.</summary>
     public (SharedPart Part, LayoutNotes Notes)? Fixed { get; set; }
-    /// <summary>True where it may print where it must not: what stays in a box that is well placed need not be looked at for each recipient.</summary>
+
+    /// <summary>True where it may print where it must not: what stays in a box that is well placed need not be looked at for each
+    /// recipient.</summary>
     public bool IsLookedAt { get; init; }
+
     /// <summary>Width of the content.</summary>
     public double Width => Math.Max(1, Box.Place.Width - 2 * Box.Padding);
+
     /// <summary>Height of the content.</summary>
     public double Height => Math.Max(1, Box.Place.Height - 2 * Box.Padding);
 }
@@ -29,10 +33,13 @@ public sealed class BoundSurface : IBoundDesign
     internal Expression? CopiesBy { get; }
     internal Expression? GroupBy { get; }
     internal IReadOnlyList<ClearZone> Zones { get; }
+
     /// <summary>Boxes that may print over each other: what is far apart need not be looked at for each recipient.</summary>
     internal IReadOnlyList<(int One, int Other)> Neighbors { get; }
+
     /// <summary>True where something may print at the very edge.</summary>
     internal bool HasEdge { get; }
+
     /// <summary>What the post says of the envelope's size; null where nothing.</summary>
     internal string? Size { get; }
 
@@ -46,35 +53,62 @@ public sealed class BoundSurface : IBoundDesign
         var maker = new FlowMaker(setting.Fonts, context, setting.Pictures);
         var mailers = new List<string>();
         Zones = ClearZones.Of(design.Zones, design.Width, design.Height);
-        Boxes = [.. design.Boxes.Select((box, index) =>
-        {
-            var sizes = new List<double> { 1 };
-            while (sizes[^1] * Step > box.Smallest) sizes.Add(sizes[^1] * Step);
-            if (box.Smallest < sizes[^1]) sizes.Add(box.Smallest);
-            var bySize = sizes.Select((scale, at) =>
-            {
-                var wrong = new List<DesignError>();
-                var binder = new BlockBinder(maker, wrong);
-                var parts = binder.Bind(BlockScale.Of(box.Blocks, scale), names, new(0, Math.Max(1, box.Place.Width - 2 * box.Padding), [], null, false, box.Name));
-                if (at == 0)
+        Boxes =
+        [
+            .. design.Boxes.Select(
+                (box, index) =>
                 {
-                    errors.AddRange(wrong.Select(e => e with { Block = index }));
-                    mailers.AddRange(binder.Mailers);
+                    var sizes = new List<double> { 1 };
+                    while (sizes[^1] * Step > box.Smallest)
+                        sizes.Add(sizes[^1] * Step);
+                    if (box.Smallest < sizes[^1])
+                        sizes.Add(box.Smallest);
+                    var bySize = sizes
+                        .Select(
+                            (scale, at) =>
+                            {
+                                var wrong = new List<DesignError>();
+                                var binder = new BlockBinder(maker, wrong);
+                                var parts = binder.Bind(
+                                    BlockScale.Of(box.Blocks, scale),
+                                    names,
+                                    new(0, Math.Max(1, box.Place.Width - 2 * box.Padding), [], null, false, box.Name)
+                                );
+                                if (at == 0)
+                                {
+                                    errors.AddRange(wrong.Select(e => e with { Block = index }));
+                                    mailers.AddRange(binder.Mailers);
+                                }
+                                return parts;
+                            }
+                        )
+                        .ToList();
+                    var strays =
+                        !Holds(box.Place)
+                        || Zones.Any(z => z.Place.Overlaps(box.Place) && !z.Allowed.Contains(box.Use))
+                        || box.Blocks.Any(b => b is Picture { Place: not null } or Barcode { Place: not null });
+                    return new BoundBox(box, bySize) { IsLookedAt = strays };
                 }
-                return parts;
-            }).ToList();
-            var strays = !Holds(box.Place) || Zones.Any(z => z.Place.Overlaps(box.Place) && !z.Allowed.Contains(box.Use)) || box.Blocks.Any(b => b is Picture { Place: not null } or Barcode { Place: not null });
-            return new BoundBox(box, bySize) { IsLookedAt = strays };
-        })];
+            ),
+        ];
         Mailers = [.. mailers.Distinct()];
         // A barcode wants a clear zone around it, and a box that strays may print anywhere.
         Area Around(BoundBox b) => b.Box.Blocks.Any(x => x is Barcode) ? b.Box.Place.Grown(Barcodes.IntelligentMail.ClearX) : b.Box.Place;
-        Neighbors = [.. from i in Enumerable.Range(0, Boxes.Count) from j in Enumerable.Range(i + 1, Boxes.Count - i - 1) where Around(Boxes[i]).Overlaps(Around(Boxes[j])) select (i, j)];
-        HasEdge = Kind == PieceKind.Envelope && !Boxes.All(b => new Area(0, 0, design.Width, design.Height).Grown(-PostalCheck.Edge).Holds(b.Box.Place));
+        Neighbors =
+        [
+            .. from i in Enumerable.Range(0, Boxes.Count)
+            from j in Enumerable.Range(i + 1, Boxes.Count - i - 1)
+            where Around(Boxes[i]).Overlaps(Around(Boxes[j]))
+            select (i, j),
+        ];
+        HasEdge =
+            Kind == PieceKind.Envelope
+            && !Boxes.All(b => new Area(0, 0, design.Width, design.Height).Grown(-PostalCheck.Edge).Holds(b.Box.Place));
         Size = Kind == PieceKind.Envelope ? PostalCheck.OfSize(design.Zones, design.Width, design.Height) : null;
         Expression? Parsed(string? source)
         {
-            if (source is null) return null;
+            if (source is null)
+                return null;
             var parsed = FieldParser.ParseExpression(source, names);
             errors.AddRange(parsed.Errors.Select(e => new DesignError(design.Boxes.Count, source, e)));
             return parsed.Expression;
@@ -86,36 +120,48 @@ public sealed class BoundSurface : IBoundDesign
         // What is the same for everyone is laid out now.
         var composer = new SurfaceComposer(this, default);
         foreach (var box in Boxes)
-            if (box.BySize[0].All(p => p is PlainPart { Thing: BoundBlock { Varies: false } })) box.Fixed = composer.Settle(box);
+            if (box.BySize[0].All(p => p is PlainPart { Thing: BoundBlock { Varies: false } }))
+                box.Fixed = composer.Settle(box);
     }
 
     /// <summary>True where a rectangle lies on the piece; on a round label its corners must, too.</summary>
     internal bool Holds(Area area)
     {
-        if (!new Area(0, 0, Design.Width, Design.Height).Holds(area)) return false;
-        if (Design.Labels?.Stock.Corner != LabelCorner.Round) return true;
-        double a = Design.Width / 2, b = Design.Height / 2;
+        if (!new Area(0, 0, Design.Width, Design.Height).Holds(area))
+            return false;
+        if (Design.Labels?.Stock.Corner != LabelCorner.Round)
+            return true;
+        double a = Design.Width / 2,
+            b = Design.Height / 2;
         bool Within(double x, double y) => (x - a) * (x - a) / (a * a) + (y - b) * (y - b) / (b * b) <= 1.0001;
         return Within(area.X, area.Y) && Within(area.Right, area.Y) && Within(area.X, area.Bottom) && Within(area.Right, area.Bottom);
     }
 
     /// <inheritdoc/>
-    public EvaluationContext NewContext(DateOnly today) => new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
+    public EvaluationContext NewContext(DateOnly today) =>
+        new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
 
     /// <summary>The design.</summary>
     public SurfaceDesign Design { get; }
+
     /// <inheritdoc/>
     public LetterSetting Setting { get; }
+
     /// <inheritdoc/>
     public PieceKind Kind => Design.Kind;
+
     /// <inheritdoc/>
     public IReadOnlyList<DesignError> Errors { get; }
+
     /// <inheritdoc/>
     public IReadOnlyList<int> UsedColumns { get; }
+
     /// <inheritdoc/>
     public int? MaxPages => null;
+
     /// <inheritdoc/>
     public IReadOnlyList<string> Mailers { get; }
+
     /// <inheritdoc/>
     public IPieceComposer Composer(DateOnly today) => new SurfaceComposer(this, today);
 

@@ -12,15 +12,18 @@ public sealed record SheetStart(int Start = 1, IReadOnlyList<int>? Spoiled = nul
     {
         var laid = new LabelSheets(setup, this);
         var count = 0;
-        while (laid.Add(new([], [], new()), null)[0].Sheet == 1) count++;
+        while (laid.Add(new([], [], new()), null)[0].Sheet == 1)
+            count++;
         return count;
     }
 
     /// <summary>A sentence where the places cannot be on the stock, or null.</summary>
     public string? Objection(LabelStock stock)
     {
-        if (Start < 1 || Start > stock.Count) return $"A sheet of {stock.Name} has the places 1 to {stock.Count}; there is no place {Start}.";
-        if (Spoiled?.Where(p => p < 1 || p > stock.Count).Select(p => (int?)p).FirstOrDefault() is { } wrong) return $"A sheet of {stock.Name} has the places 1 to {stock.Count}; there is no place {wrong}.";
+        if (Start < 1 || Start > stock.Count)
+            return $"A sheet of {stock.Name} has the places 1 to {stock.Count}; there is no place {Start}.";
+        if (Spoiled?.Where(p => p < 1 || p > stock.Count).Select(p => (int?)p).FirstOrDefault() is { } wrong)
+            return $"A sheet of {stock.Name} has the places 1 to {stock.Count}; there is no place {wrong}.";
         return null;
     }
 }
@@ -37,7 +40,8 @@ public sealed class LabelSheets
     readonly int[] order;
     readonly HashSet<int> spoiled;
     readonly List<PageItem> items = [];
-    int next, sheet = 1;
+    int next,
+        sheet = 1;
     bool begun;
     string? group;
 
@@ -45,11 +49,17 @@ public sealed class LabelSheets
     public LabelSheets(LabelSetup setup, SheetStart? start = null)
     {
         stock = setup.Stock;
-        order = [.. Enumerable.Range(1, stock.Count).OrderBy(p => setup.ByColumns ? (p - 1) % stock.Columns * stock.Rows + (p - 1) / stock.Columns : p)];
+        order =
+        [
+            .. Enumerable
+                .Range(1, stock.Count)
+                .OrderBy(p => setup.ByColumns ? (p - 1) % stock.Columns * stock.Rows + (p - 1) / stock.Columns : p),
+        ];
         start ??= new();
         spoiled = [.. start.Spoiled ?? []];
         next = Array.IndexOf(order, start.Start);
-        if (next < 0) next = 0;
+        if (next < 0)
+            next = 0;
         SkipSpoiled();
     }
 
@@ -58,7 +68,8 @@ public sealed class LabelSheets
 
     void SkipSpoiled()
     {
-        while (sheet == 1 && next < order.Length && spoiled.Contains(order[next])) next++;
+        while (sheet == 1 && next < order.Length && spoiled.Contains(order[next]))
+            next++;
     }
 
     /// <summary>The next place, and the sheet that became full with the one before; null where none did.</summary>
@@ -66,10 +77,13 @@ public sealed class LabelSheets
     {
         while (next >= order.Length)
         {
-            if (begun) full?.Add(Page());
+            if (begun)
+                full?.Add(Page());
             // A sheet without a free place is no sheet.
-            if (begun) sheet++;
-            else spoiled.Clear();
+            if (begun)
+                sheet++;
+            else
+                spoiled.Clear();
             items.Clear();
             next = 0;
         }
@@ -95,14 +109,17 @@ public sealed class LabelSheets
             next++;
             SkipSpoiled();
         }
-        if (label.Copies > 0) group = label.Group;
+        if (label.Copies > 0)
+            group = label.Group;
         var places = new SheetPlace[label.Copies];
         for (var i = 0; i < places.Length; i++)
         {
             places[i] = Take(full);
-            if (full is null) continue;
+            if (full is null)
+                continue;
             var at = stock.PlaceOf(places[i].Position);
-            foreach (var item in label.Pages[0].Items) items.Add(item with { X = item.X + at.X, Y = item.Y + at.Y });
+            foreach (var item in label.Pages[0].Items)
+                items.Add(item with { X = item.X + at.X, Y = item.Y + at.Y });
         }
         return places;
     }
@@ -118,7 +135,12 @@ public sealed class LabelSheets
         for (var position = 1; position <= stock.Count; position++)
         {
             var at = stock.PlaceOf(position);
-            var radius = stock.Corner switch { LabelCorner.Round => Math.Min(at.Width, at.Height) / 2, LabelCorner.Rounded => stock.Radius * unit, _ => 0 };
+            var radius = stock.Corner switch
+            {
+                LabelCorner.Round => Math.Min(at.Width, at.Height) / 2,
+                LabelCorner.Rounded => stock.Radius * unit,
+                _ => 0,
+            };
             items.Add(new OutlineItem(at.X, at.Y, at.Width, at.Height, radius, 0.5, "000000"));
         }
         return new(stock.SheetWidth * unit, stock.SheetHeight * unit, items);

@@ -40,19 +40,26 @@ public sealed class SurfaceComposer : IPieceComposer
             if (box.Fixed is var (part, found))
             {
                 notes.Add(found);
-                if (part.Items.Count > 0) items.Add(new SharedItem(at.X, at.Y, part));
+                if (part.Items.Count > 0)
+                    items.Add(new SharedItem(at.X, at.Y, part));
                 continue;
             }
             var from = items.Count;
             Set(box, at.X, at.Y, items, notes);
-            if (box.IsLookedAt) Placed(box.Box, [.. Ink.Of(items.Skip(from))], notes);
+            if (box.IsLookedAt)
+                Placed(box.Box, [.. Ink.Of(items.Skip(from))], notes);
         }
         starts[surface.Boxes.Count] = items.Count;
         Apart(items, starts, notes);
-        if (surface.Kind == PieceKind.Envelope) Postal(items, starts, notes);
+        if (surface.Kind == PieceKind.Envelope)
+            Postal(items, starts, notes);
         var copies = design.Labels is { } labels ? Copies(labels) : 1;
         var group = surface.GroupBy is null ? null : Evaluator.Evaluate(surface.GroupBy, context).Print(context.Locale);
-        return new([new(design.Width, design.Height, items)], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes) { Copies = copies, Group = group };
+        return new([new(design.Width, design.Height, items)], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes)
+        {
+            Copies = copies,
+            Group = group,
+        };
     }
 
     /// <summary>Boxes that print over each other, or into the clear zone of a barcode.</summary>
@@ -61,15 +68,24 @@ public sealed class SurfaceComposer : IPieceComposer
         foreach (var (i, j) in surface.Neighbors)
         {
             var (one, other) = (Printed(items, starts, i), Printed(items, starts, j));
-            if (!one.Any(a => other.Any(b => a.Overlaps(b)))) continue;
+            if (!one.Any(a => other.Any(b => a.Overlaps(b))))
+                continue;
             var (a, b) = (surface.Boxes[i].Box, surface.Boxes[j].Box);
             // A barcode is what must stay readable, so it is named as what is covered.
             var (over, under) = HasBarcode(a) && !HasBarcode(b) ? (b, a) : (a, b);
-            notes.Postal.Add(($"{over.Name} over {(HasBarcode(under) ? "a barcode" : under.Name)}", HasBarcode(under) ? $"{Upper(over.Name)} stands over a barcode or within its clear zone, so it may not be read." : $"{Upper(over.Name)} is printed over {under.Name}."));
+            notes.Postal.Add(
+                (
+                    $"{over.Name} over {(HasBarcode(under) ? "a barcode" : under.Name)}",
+                    HasBarcode(under)
+                        ? $"{Upper(over.Name)} stands over a barcode or within its clear zone, so it may not be read."
+                        : $"{Upper(over.Name)} is printed over {under.Name}."
+                )
+            );
         }
     }
 
     static bool HasBarcode(SurfaceBox box) => box.Blocks.Any(x => x is Barcode);
+
     static string Upper(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 
     /// <summary>Where a box prints; around a barcode its clear zone, too.</summary>
@@ -77,7 +93,17 @@ public sealed class SurfaceComposer : IPieceComposer
     {
         var areas = new List<Area>();
         for (var k = starts[box]; k < starts[box + 1]; k++)
-            foreach (var ink in Ink.Of([items[k]])) areas.Add(ink.Text == "a barcode" ? new(ink.Place.X - Barcodes.IntelligentMail.ClearX, ink.Place.Y - Barcodes.IntelligentMail.ClearY, ink.Place.Width + 2 * Barcodes.IntelligentMail.ClearX, ink.Place.Height + 2 * Barcodes.IntelligentMail.ClearY) : ink.Place);
+            foreach (var ink in Ink.Of([items[k]]))
+                areas.Add(
+                    ink.Text == "a barcode"
+                        ? new(
+                            ink.Place.X - Barcodes.IntelligentMail.ClearX,
+                            ink.Place.Y - Barcodes.IntelligentMail.ClearY,
+                            ink.Place.Width + 2 * Barcodes.IntelligentMail.ClearX,
+                            ink.Place.Height + 2 * Barcodes.IntelligentMail.ClearY
+                        )
+                        : ink.Place
+                );
         return areas;
     }
 
@@ -85,7 +111,8 @@ public sealed class SurfaceComposer : IPieceComposer
     void Postal(List<PageItem> items, ReadOnlySpan<int> starts, LayoutNotes notes)
     {
         var design = surface.Design;
-        if (surface.Size is { } size) notes.Postal.Add(("size", size));
+        if (surface.Size is { } size)
+            notes.Postal.Add(("size", size));
         var printable = new Area(0, 0, design.Width, design.Height).Grown(-PostalCheck.Edge);
         var addressed = design.Window is not null;
         // A country that is not known is not at home.
@@ -96,33 +123,78 @@ public sealed class SurfaceComposer : IPieceComposer
             var prints = starts[i] < starts[i + 1];
             // Whoever writes the address out of single fields writes it in the box for it.
             addressed |= prints && box.Use == BoxUse.Delivery;
-            if (abroad && prints && box.Use == BoxUse.Indicia && Printed(items, starts, i).Count > 0) notes.Postal.Add(("a domestic permit abroad", "The indicia is a permit of the own country's post, and this piece goes abroad, where it does not hold. Put “when” around it, or hold the piece for other postage."));
-            if (!surface.HasEdge && design.Zones != "US" || !prints) continue;
+            if (abroad && prints && box.Use == BoxUse.Indicia && Printed(items, starts, i).Count > 0)
+                notes.Postal.Add(
+                    (
+                        "a domestic permit abroad",
+                        "The indicia is a permit of the own country's post, and this piece goes abroad, where it does not hold. Put "
+                            + "“when” around it, or hold the piece for other postage."
+                    )
+                );
+            if (!surface.HasEdge && design.Zones != "US" || !prints)
+                continue;
             foreach (var ink in Ink.Of(items.GetRange(starts[i], starts[i + 1] - starts[i])))
             {
                 addressed |= ink.IsAddress;
-                if (surface.HasEdge && surface.Holds(ink.Place) && !printable.Holds(ink.Place)) { notes.Postal.Add(($"{box.Name} at the edge", $"{Upper(box.Name)} stands less than 3 mm from the edge, where most printers cannot print.")); break; }
+                if (surface.HasEdge && surface.Holds(ink.Place) && !printable.Holds(ink.Place))
+                {
+                    notes.Postal.Add(
+                        (
+                            $"{box.Name} at the edge",
+                            $"{Upper(box.Name)} stands less than 3 mm from the edge, where most printers cannot print."
+                        )
+                    );
+                    break;
+                }
             }
         }
-        if (!addressed && !Ink.Of(items).Any(i => i.IsAddress)) notes.Postal.Add(("no delivery address", "The envelope has neither a delivery address nor a window for one."));
-        if (design.Zones != "US") return;
+        if (!addressed && !Ink.Of(items).Any(i => i.IsAddress))
+            notes.Postal.Add(("no delivery address", "The envelope has neither a delivery address nor a window for one."));
+        if (design.Zones != "US")
+            return;
         foreach (var (bars, x, y) in Bars(items, 0, 0))
-            if (PostalCheck.IsIntelligentMail(bars) && !PostalCheck.IsWellPlaced(new(x, y, bars.Width, bars.Height), design.Width, design.Height))
-                notes.Postal.Add(("the barcode's place", "The Intelligent Mail barcode stands neither in the lower right corner (first bar 3½ to 4¼ inches from the right edge, bars 3/16 to ½ inch from the lower one) nor with the address (⅝ to 4 inches from the lower edge), so the post may not read it."));
+            if (
+                PostalCheck.IsIntelligentMail(bars)
+                && !PostalCheck.IsWellPlaced(new(x, y, bars.Width, bars.Height), design.Width, design.Height)
+            )
+                notes.Postal.Add(
+                    (
+                        "the barcode's place",
+                        "The Intelligent Mail barcode stands neither in the lower right corner (first bar 3½ to 4¼ inches from the "
+                            + "right edge, bars 3/16 to ½ inch from the lower one) nor with the address (⅝ to 4 inches from the lower "
+                            + "edge), so the post may not read it."
+                    )
+                );
     }
 
     static IEnumerable<(BarsItem Bars, double X, double Y)> Bars(IEnumerable<PageItem> items, double x, double y) =>
-        items.SelectMany(i => i switch { BarsItem b => [(b, x + b.X, y + b.Y)], SharedItem s => Bars(s.Part.Items, x + s.X, y + s.Y), _ => [] });
+        items.SelectMany(i =>
+            i switch
+            {
+                BarsItem b => [(b, x + b.X, y + b.Y)],
+                SharedItem s => Bars(s.Part.Items, x + s.X, y + s.Y),
+                _ => [],
+            }
+        );
 
     int Copies(LabelSetup labels)
     {
-        if (surface.CopiesBy is null) return labels.Copies;
+        if (surface.CopiesBy is null)
+            return labels.Copies;
         context.Place = "the number of copies";
         var value = Evaluator.Evaluate(surface.CopiesBy, context);
-        if (value.IsBlank) return labels.Copies;
-        if (value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text, out var read)) value = Value.Of(read);
-        if (value.Kind == ValueKind.Number && value.Number == Math.Truncate(value.Number) && value.Number is >= 0 and <= MostCopies) return (int)value.Number;
-        context.Report(ProblemKind.OutOfRange, Evaluator.FieldName(surface.CopiesBy, context), value.ToString(), $"The number of copies is “{Evaluator.Short(value.ToString())}”; it is a whole number from 0 to {MostCopies}.");
+        if (value.IsBlank)
+            return labels.Copies;
+        if (value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text, out var read))
+            value = Value.Of(read);
+        if (value.Kind == ValueKind.Number && value.Number == Math.Truncate(value.Number) && value.Number is >= 0 and <= MostCopies)
+            return (int)value.Number;
+        context.Report(
+            ProblemKind.OutOfRange,
+            Evaluator.FieldName(surface.CopiesBy, context),
+            value.ToString(),
+            $"The number of copies is “{Evaluator.Short(value.ToString())}”; it is a whole number from 0 to {MostCopies}."
+        );
         return labels.Copies;
     }
 
@@ -133,7 +205,8 @@ public sealed class SurfaceComposer : IPieceComposer
         var items = new List<PageItem>();
         Set(box, 0, 0, items, notes);
         var place = box.Box.Place;
-        if (box.IsLookedAt) Placed(box.Box, [.. Ink.Of(items, place.X, place.Y)], notes);
+        if (box.IsLookedAt)
+            Placed(box.Box, [.. Ink.Of(items, place.X, place.Y)], notes);
         return (new(place.Width, place.Height, items), notes);
     }
 
@@ -141,7 +214,19 @@ public sealed class SurfaceComposer : IPieceComposer
     void Set(BoundBox box, double x, double y, List<PageItem> items, LayoutNotes notes)
     {
         var b = box.Box;
-        if (b.Shade is not null || b.Frame is not null) items.Add(new OutlineItem(x, y, b.Place.Width, b.Place.Height, b.Frame?.Radius ?? 0, b.Frame?.Thickness ?? 0, b.Frame?.Color ?? "000000", b.Shade));
+        if (b.Shade is not null || b.Frame is not null)
+            items.Add(
+                new OutlineItem(
+                    x,
+                    y,
+                    b.Place.Width,
+                    b.Place.Height,
+                    b.Frame?.Radius ?? 0,
+                    b.Frame?.Thickness ?? 0,
+                    b.Frame?.Color ?? "000000",
+                    b.Shade
+                )
+            );
         for (var size = 0; size < box.BySize.Count; size++)
         {
             var last = size == box.BySize.Count - 1;
@@ -155,13 +240,21 @@ public sealed class SurfaceComposer : IPieceComposer
             var fits = height <= box.Height + Slack && !found.IsTooNarrow;
             if (!fits && !last)
             {
-                if (context.Problems.Count > problems) context.Problems.RemoveRange(problems, context.Problems.Count - problems);
+                if (context.Problems.Count > problems)
+                    context.Problems.RemoveRange(problems, context.Problems.Count - problems);
                 continue;
             }
-            if (height > box.Height + Slack) found.Overfull.Add(b.Name);
+            if (height > box.Height + Slack)
+                found.Overfull.Add(b.Name);
             notes.Add(found);
-            var down = b.Align switch { CellAlign.Middle => Math.Max(0, (box.Height - height) / 2), CellAlign.Bottom => Math.Max(0, box.Height - height), _ => 0 };
-            foreach (var item in inner) items.Add(item with { X = item.X + x + b.Padding, Y = item.Y + y + b.Padding + down });
+            var down = b.Align switch
+            {
+                CellAlign.Middle => Math.Max(0, (box.Height - height) / 2),
+                CellAlign.Bottom => Math.Max(0, box.Height - height),
+                _ => 0,
+            };
+            foreach (var item in inner)
+                items.Add(item with { X = item.X + x + b.Padding, Y = item.Y + y + b.Padding + down });
             return;
         }
     }
@@ -171,9 +264,12 @@ public sealed class SurfaceComposer : IPieceComposer
     {
         foreach (var zone in surface.Zones)
         {
-            if (zone.Allowed.Contains(box.Use)) continue;
-            if (ink.Any(i => zone.Place.Overlaps(i.Place))) notes.InZones.Add((box.Name, zone.Name));
+            if (zone.Allowed.Contains(box.Use))
+                continue;
+            if (ink.Any(i => zone.Place.Overlaps(i.Place)))
+                notes.InZones.Add((box.Name, zone.Name));
         }
-        if (ink.Any(i => !surface.Holds(i.Place))) notes.InZones.Add((box.Name, surface.Kind == PieceKind.Labels ? "the edge of the label" : "the edge of the envelope"));
+        if (ink.Any(i => !surface.Holds(i.Place)))
+            notes.InZones.Add((box.Name, surface.Kind == PieceKind.Labels ? "the edge of the label" : "the edge of the envelope"));
     }
 }

@@ -2,24 +2,43 @@ using Bandeja.Core.Composition;
 
 namespace Bandeja.Core.Surfaces;
 
-/// <summary>What a box is for; what is said of it and where it may stand follows from that. The names are stored, in small letters.</summary>
-public enum BoxUse { Text, Delivery, Return, Indicia, Teaser, Endorsement, Number, Picture, Barcode }
+/// <summary>What a box is for; what is said of it and where it may stand follows from that. The names are stored, in small
+/// letters.</summary>
+public enum BoxUse
+{
+    Text,
+    Delivery,
+    Return,
+    Indicia,
+    Teaser,
+    Endorsement,
+    Number,
+    Picture,
+    Barcode,
+}
 
 /// <summary>A rectangle in points from the left and top edges of what it stands on.</summary>
 public readonly record struct Area(double X, double Y, double Width, double Height)
 {
     /// <summary>Its right edge.</summary>
     public double Right => X + Width;
+
     /// <summary>Its lower edge.</summary>
     public double Bottom => Y + Height;
+
     /// <summary>The same with all edges moved outwards; inwards where negative.</summary>
     public Area Grown(double by) => new(X - by, Y - by, Width + 2 * by, Height + 2 * by);
+
     /// <summary>The same at another place.</summary>
     public Area Moved(double right, double down) => this with { X = X + right, Y = Y + down };
+
     /// <summary>True where the two have more than an edge in common.</summary>
-    public bool Overlaps(Area other) => X < other.Right - 0.01 && other.X < Right - 0.01 && Y < other.Bottom - 0.01 && other.Y < Bottom - 0.01;
+    public bool Overlaps(Area other) =>
+        X < other.Right - 0.01 && other.X < Right - 0.01 && Y < other.Bottom - 0.01 && other.Y < Bottom - 0.01;
+
     /// <summary>True where the other lies within, an edge in common allowed.</summary>
-    public bool Holds(Area other) => other.X >= X - 0.01 && other.Y >= Y - 0.01 && other.Right <= Right + 0.01 && other.Bottom <= Bottom + 0.01;
+    public bool Holds(Area other) =>
+        other.X >= X - 0.01 && other.Y >= Y - 0.01 && other.Right <= Right + 0.01 && other.Bottom <= Bottom + 0.01;
 }
 
 /// <summary>A line around a box.</summary>
@@ -35,18 +54,41 @@ public sealed record BoxFrame(double Thickness, string Color, double Radius);
 /// <param name="Padding">From the edge to the content, points.</param>
 /// <param name="Smallest">How far its text may shrink to fit: a share of its size, 1 for not at all.</param>
 /// <param name="Shade">RRGGBB or null.</param>
-public sealed record SurfaceBox(string Id, BoxUse Use, Area Place, IReadOnlyList<Block> Blocks, CellAlign Align, double Padding, double Smallest, BoxFrame? Frame, string? Shade)
+public sealed record SurfaceBox(
+    string Id,
+    BoxUse Use,
+    Area Place,
+    IReadOnlyList<Block> Blocks,
+    CellAlign Align,
+    double Padding,
+    double Smallest,
+    BoxFrame? Frame,
+    string? Shade
+)
 {
     /// <summary>What it is called in a sentence.</summary>
-    public string Name => Use switch
-    {
-        BoxUse.Delivery => "the delivery address", BoxUse.Return => "the return address", BoxUse.Indicia => "the indicia", BoxUse.Teaser => "the teaser",
-        BoxUse.Endorsement => "the endorsement", BoxUse.Number => "the piece number", BoxUse.Picture => "a picture", BoxUse.Barcode => "a barcode", _ => "a text",
-    };
+    public string Name =>
+        Use switch
+        {
+            BoxUse.Delivery => "the delivery address",
+            BoxUse.Return => "the return address",
+            BoxUse.Indicia => "the indicia",
+            BoxUse.Teaser => "the teaser",
+            BoxUse.Endorsement => "the endorsement",
+            BoxUse.Number => "the piece number",
+            BoxUse.Picture => "a picture",
+            BoxUse.Barcode => "a barcode",
+            _ => "a text",
+        };
 }
 
 /// <summary>How a letter is folded for its envelope.</summary>
-public enum LetterFold { Flat, Half, Thirds }
+public enum LetterFold
+{
+    Flat,
+    Half,
+    Thirds,
+}
 
 /// <summary>An envelope's window, and how the letter lies behind it.</summary>
 /// <param name="Place">The opening.</param>
@@ -63,4 +105,12 @@ public sealed record LabelSetup(LabelStock Stock, bool ByColumns, int Copies, st
 
 /// <summary>A design that is not a flowing letter: an envelope, or one label of a sheet.</summary>
 /// <param name="Zones">Whose post's clear zones hold, ISO 3166-1; null for none.</param>
-public sealed record SurfaceDesign(PieceKind Kind, double Width, double Height, IReadOnlyList<SurfaceBox> Boxes, string? Zones, EnvelopeWindow? Window, LabelSetup? Labels);
+public sealed record SurfaceDesign(
+    PieceKind Kind,
+    double Width,
+    double Height,
+    IReadOnlyList<SurfaceBox> Boxes,
+    string? Zones,
+    EnvelopeWindow? Window,
+    LabelSetup? Labels
+);

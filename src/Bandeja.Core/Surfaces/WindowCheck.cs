@@ -12,12 +12,19 @@ public static class WindowCheck
     public static Area? OnLetter(EnvelopeWindow window, double envelopeWidth, double envelopeHeight, double pageWidth, double pageHeight)
     {
         var panel = PanelHeight(window.Fold, pageHeight);
-        if (pageWidth > envelopeWidth + 0.1 || panel > envelopeHeight + 0.1) return null;
+        if (pageWidth > envelopeWidth + 0.1 || panel > envelopeHeight + 0.1)
+            return null;
         return window.Place.Moved(-(envelopeWidth - pageWidth) / 2, -(envelopeHeight - panel) / 2);
     }
 
     /// <summary>Height of the panel that looks out, points.</summary>
-    public static double PanelHeight(LetterFold fold, double pageHeight) => fold switch { LetterFold.Thirds => pageHeight / 3, LetterFold.Half => pageHeight / 2, _ => pageHeight };
+    public static double PanelHeight(LetterFold fold, double pageHeight) =>
+        fold switch
+        {
+            LetterFold.Thirds => pageHeight / 3,
+            LetterFold.Half => pageHeight / 2,
+            _ => pageHeight,
+        };
 
     /// <summary>
     /// A sentence for everything that is wrong: no address, a part of it that is hidden, something else that shows, each also when the
@@ -34,12 +41,20 @@ public static class WindowCheck
         var address = ink.Where(i => i.IsAddress).ToList();
         var wrong = new List<string>();
         var slip = $"{window.Shift * 25.4 / 72:0.#} mm";
-        if (address.Count == 0) wrong.Add("The letter prints no delivery address for the window; put the delivery address where the window is.");
+        if (address.Count == 0)
+            wrong.Add("The letter prints no delivery address for the window; put the delivery address where the window is.");
         var hidden = address.Where(i => !surely.Holds(i.Place)).Select(i => i.Text).ToList();
         if (hidden.Count > 0)
-            wrong.Add(hidden.Count == address.Count && !address.Any(i => place.Holds(i.Place)) ? "The delivery address is not behind the window." : $"“{Short(hidden[0])}”{(hidden.Count > 1 ? $" and {hidden.Count - 1} more {(hidden.Count == 2 ? "line" : "lines")}" : "")} of the address must be in the window{(window.Shift > 0.01 ? $", also when the letter slips by {slip}" : "")}.");
+            wrong.Add(
+                hidden.Count == address.Count && !address.Any(i => place.Holds(i.Place))
+                    ? "The delivery address is not behind the window."
+                    : $"“{Short(hidden[0])}”"
+                        + $"{(hidden.Count > 1 ? $" and {hidden.Count - 1} more {(hidden.Count == 2 ? "line" : "lines")}" : "")} of "
+                        + $"the address must be in the window{(window.Shift > 0.01 ? $", also when the letter slips by {slip}" : "")}."
+            );
         var shown = ink.Where(i => !i.IsAddress && panel.Overlaps(i.Place) && place.Overlaps(i.Place)).Select(i => i.Text).ToList();
-        if (shown.Count > 0) wrong.Add($"“{Short(shown[0])}” shows in the window beside the address.");
+        if (shown.Count > 0)
+            wrong.Add($"“{Short(shown[0])}” shows in the window beside the address.");
         else if (ink.FirstOrDefault(i => !i.IsAddress && panel.Overlaps(i.Place) && perhaps.Overlaps(i.Place)) is { Text: { } near })
             wrong.Add($"“{Short(near)}” shows in the window when the letter slips by {slip}.");
         return wrong;

@@ -11,9 +11,15 @@ public static class SafeCell
     /// </summary>
     public static string Of(string? value)
     {
-        if (string.IsNullOrEmpty(value)) return "";
+        if (string.IsNullOrEmpty(value))
+            return "";
         var first = value.AsSpan().TrimStart(" \u00A0");
-        if (first.IsEmpty || first[0] is not ('=' or '+' or '-' or '@' or '\t' or '\r' or '\n' or '＝' or '＋' or '－' or '＠')) return value;
-        return first[0] == '-' && decimal.TryParse(value, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out _) ? value : "'" + value;
+        if (first.IsEmpty || first[0] is not ('=' or '+' or '-' or '@' or '\t' or '\r' or '\n' or '＝' or '＋' or '－' or '＠'))
+            return value;
+        return
+            first[0] == '-'
+            && decimal.TryParse(value, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out _)
+            ? value
+            : "'" + value;
     }
 }

@@ -2,7 +2,8 @@ using System.IO.Compression;
 
 namespace Bandeja.Formats.Lists;
 
-/// <summary>Archives are unpacked once with a counter before anybody reads them, so that a small file that unpacks to a huge one is stopped.</summary>
+/// <summary>Archives are unpacked once with a counter before anybody reads them, so that a small file that unpacks to a huge one is
+/// stopped.</summary>
 static class Archives
 {
     /// <summary>What an archive may unpack to.</summary>
@@ -20,8 +21,11 @@ static class Archives
             foreach (var entry in archive.Entries)
             {
                 using var part = entry.Open();
-                for (int read; (read = part.Read(buffer)) > 0;)
-                    if ((left -= read) < 0) throw new ListFileException($"“{name}” unpacks to more than {MaxUnpacked >> 30} GB. That is not an honest list; it was not read.");
+                for (int read; (read = part.Read(buffer)) > 0; )
+                    if ((left -= read) < 0)
+                        throw new ListFileException(
+                            $"“{name}” unpacks to more than {MaxUnpacked >> 30} GB. That is not an honest list; it was not read."
+                        );
             }
             return [.. archive.Entries.Select(e => e.FullName)];
         }

@@ -12,12 +12,15 @@ sealed class CsvSource(string path, byte[] head, bool headIsWhole) : ISource
     public string Kind => "csv";
 
     public IReadOnlyList<EncodingReading> Readings(SourceOptions asked) => asked.Encoding is null ? Recognized.Readings : [];
+
     public IReadOnlyList<SheetInfo> Parts() => [];
 
     public SourceOptions Complete(SourceOptions options)
     {
         var encoding = options.Encoding ?? Recognized.Encoding;
-        var delimiter = options.Delimiter is { Length: 1 } d ? d : DelimiterGuess.Of(Encodings.Get(encoding).GetString(head.AsSpan(0, Math.Min(head.Length, 64 << 10)))).ToString();
+        var delimiter = options.Delimiter is { Length: 1 } d
+            ? d
+            : DelimiterGuess.Of(Encodings.Get(encoding).GetString(head.AsSpan(0, Math.Min(head.Length, 64 << 10)))).ToString();
         return options with { Encoding = encoding, Delimiter = delimiter, Sheet = null, Query = null };
     }
 

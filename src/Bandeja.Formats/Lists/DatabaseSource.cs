@@ -13,15 +13,20 @@ sealed class DatabaseSource(string path, string name) : PartedSource
     public override IReadOnlyList<SheetInfo> Parts()
     {
         using var connection = Open(path, name);
-        var parts = Reading(name, () =>
-        {
-            using var command = connection.CreateCommand();
-            command.CommandText = "SELECT name FROM sqlite_master WHERE type IN ('table', 'view') AND name NOT LIKE 'sqlite_%' ORDER BY type, name";
-            using var reader = command.ExecuteReader();
-            var found = new List<SheetInfo>();
-            while (reader.Read()) found.Add(new(reader.GetString(0), false));
-            return found;
-        });
+        var parts = Reading(
+            name,
+            () =>
+            {
+                using var command = connection.CreateCommand();
+                command.CommandText =
+                    "SELECT name FROM sqlite_master WHERE type IN ('table', 'view') AND name NOT LIKE 'sqlite_%' ORDER BY type, name";
+                using var reader = command.ExecuteReader();
+                var found = new List<SheetInfo>();
+                while (reader.Read())
+                    found.Add(new(reader.GetString(0), false));
+                return found;
+            }
+        );
         return parts.Count > 0 ? parts : throw new ListFileException($"“{name}” is a database without any table.");
     }
 
@@ -31,37 +36,61 @@ sealed class DatabaseSource(string path, string name) : PartedSource
         return base.Complete(options) with { Query = query, HeadingRow = 0 };
     }
 
-    public override IRowReader Rows(SourceOptions complete) => new DatabaseRowReader(path, name, complete.Query ?? $"SELECT * FROM \"{complete.Sheet!.Replace("\"", "\"\"")}\"");
+    public override IRowReader Rows(SourceOptions complete) =>
+        new DatabaseRowReader(path, name, complete.Query ?? $"SELECT * FROM \"{complete.Sheet!.Replace("\"", "\"\"")}\"");
 
     internal static SqliteConnection Open(string path, string name)
     {
-        var connection = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = path, Mode = SqliteOpenMode.ReadOnly, Pooling = false, DefaultTimeout = 3 }.ToString());
-        return Reading(name, () =>
-        {
-            connection.Open();
-            using var command = connection.CreateCommand();
-            command.CommandText = "PRAGMA query_only = ON; PRAGMA trusted_schema = OFF; SELECT count(*) FROM sqlite_master";
-            command.ExecuteScalar();
-            return connection;
-        }, connection.Dispose);
+        var connection = new SqliteConnection(
+            new SqliteConnectionStringBuilder
+            {
+                DataSource = path,
+                Mode = SqliteOpenMode.ReadOnly,
+                Pooling = false,
+                DefaultTimeout = 3,
+            }.ToString()
+        );
+        return Reading(
+            name,
+            () =>
+            {
+                connection.Open();
+                using var command = connection.CreateCommand();
+                command.CommandText = "PRAGMA query_only = ON; PRAGMA trusted_schema = OFF; SELECT count(*) FROM sqlite_master";
+                command.ExecuteScalar();
+                return connection;
+            },
+            connection.Dispose
+        );
     }
 
     internal static T Reading<T>(string name, Func<T> read, Action? failed = null)
     {
-        try { return read(); }
+        try
+        {
+            return read();
+        }
         catch (SqliteException e)
         {
             failed?.Invoke();
-            throw new ListFileException(e.SqliteErrorCode switch
-            {
-                raw.SQLITE_NOTADB => $"“{name}” begins like a database, but is none, or is encrypted. Export the table as CSV and bring that in.",
-                raw.SQLITE_CORRUPT => $"“{name}” is damaged: the database cannot be read to its end.",
-                raw.SQLITE_BUSY or raw.SQLITE_LOCKED => $"“{name}” is locked by another program. Close that program, or bring in a copy.",
-                raw.SQLITE_CANTOPEN => $"“{name}” cannot be opened: it was copied while another program wrote to it. Close that program and copy it again.",
-                raw.SQLITE_INTERRUPT => "The SELECT ran for more than 20 seconds without giving a row; it was stopped. Ask for less, or for a table.",
-                raw.SQLITE_AUTH or raw.SQLITE_READONLY => "The SELECT would change or open something else; only reading from this database is allowed.",
-                _ => $"The database says: {Plain(e.Message)}.",
-            });
+            throw new ListFileException(
+                e.SqliteErrorCode switch
+                {
+                    raw.SQLITE_NOTADB =>
+                        $"“{name}” begins like a database, but is none, or is encrypted. Export the table as CSV and bring that in.",
+                    raw.SQLITE_CORRUPT => $"“{name}” is damaged: the database cannot be read to its end.",
+                    raw.SQLITE_BUSY or raw.SQLITE_LOCKED =>
+                        $"“{name}” is locked by another program. Close that program, or bring in a copy.",
+                    raw.SQLITE_CANTOPEN =>
+                        $"“{name}” cannot be opened: it was copied while another program wrote to it. Close that program and copy "
+                            + "it again.",
+                    raw.SQLITE_INTERRUPT =>
+                        "The SELECT ran for more than 20 seconds without giving a row; it was stopped. Ask for less, or for a table.",
+                    raw.SQLITE_AUTH or raw.SQLITE_READONLY =>
+                        "The SELECT would change or open something else; only reading from this database is allowed.",
+                    _ => $"The database says: {Plain(e.Message)}.",
+                }
+            );
         }
     }
 
@@ -73,6 +102,7 @@ sealed class DatabaseSource(string path, string name) : PartedSource
 sealed class DatabaseRowReader : IRowReader
 {
     static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);
+
     /// <summary>The most rows that a SELECT may give: one that runs for ever must end.</summary>
     const int MaxRows = 5_000_000;
 
@@ -87,24 +117,38 @@ sealed class DatabaseRowReader : IRowReader
     {
         this.name = name;
         var first = select.TrimStart().Split((char[]?)null, 2)[0].ToUpperInvariant().TrimEnd('(');
-        if (first is not ("SELECT" or "WITH" or "VALUES")) throw new ListFileException($"Only a SELECT can be brought in; this begins with “{first}”.");
+        if (first is not ("SELECT" or "WITH" or "VALUES"))
+            throw new ListFileException($"Only a SELECT can be brought in; this begins with “{first}”.");
         connection = DatabaseSource.Open(path, name);
-        (command, reader) = DatabaseSource.Reading(name, () =>
-        {
-            // The SELECT comes from outside: it may read this database and nothing else, and must not run for ever.
-            raw.sqlite3_set_authorizer(connection.Handle, static (object _, int action, string? a, string? b, string? c, string? d) =>
-                action is raw.SQLITE_SELECT or raw.SQLITE_READ or raw.SQLITE_FUNCTION or raw.SQLITE_RECURSIVE ? raw.SQLITE_OK : raw.SQLITE_DENY, null);
-            raw.sqlite3_progress_handler(connection.Handle, 10_000, _ => Stopwatch.GetElapsedTime(asked) > Patience ? 1 : 0, null);
-            if (raw.sqlite3_prepare_v2(connection.Handle, select, out var statement, out var rest) is raw.SQLITE_OK)
+        (command, reader) = DatabaseSource.Reading(
+            name,
+            () =>
             {
-                using (statement)
-                    if (rest.Trim(' ', '\r', '\n', '\t', ';').Length > 0) throw new ListFileException($"Only one SELECT can be brought in; after it stands “{rest.Trim()[..Math.Min(30, rest.Trim().Length)]}”.");
-            }
-            var made = connection.CreateCommand();
-            made.CommandText = select;
-            made.CommandTimeout = 25;
-            return (made, made.ExecuteReader());
-        }, connection.Dispose);
+                // The SELECT comes from outside: it may read this database and nothing else, and must not run for ever.
+                raw.sqlite3_set_authorizer(
+                    connection.Handle,
+                    static (object _, int action, string? a, string? b, string? c, string? d) =>
+                        action is raw.SQLITE_SELECT or raw.SQLITE_READ or raw.SQLITE_FUNCTION or raw.SQLITE_RECURSIVE
+                            ? raw.SQLITE_OK
+                            : raw.SQLITE_DENY,
+                    null
+                );
+                raw.sqlite3_progress_handler(connection.Handle, 10_000, _ => Stopwatch.GetElapsedTime(asked) > Patience ? 1 : 0, null);
+                if (raw.sqlite3_prepare_v2(connection.Handle, select, out var statement, out var rest) is raw.SQLITE_OK)
+                {
+                    using (statement)
+                        if (rest.Trim(' ', '\r', '\n', '\t', ';').Length > 0)
+                            throw new ListFileException(
+                                $"Only one SELECT can be brought in; after it stands “{rest.Trim()[..Math.Min(30, rest.Trim().Length)]}”."
+                            );
+                }
+                var made = connection.CreateCommand();
+                made.CommandText = select;
+                made.CommandTimeout = 25;
+                return (made, made.ExecuteReader());
+            },
+            connection.Dispose
+        );
         if (reader.FieldCount > SourceFile.MaxColumns)
         {
             var count = reader.FieldCount;
@@ -119,20 +163,32 @@ sealed class DatabaseRowReader : IRowReader
 
     public bool Read()
     {
-        if (RowNumber++ == 0) return true;
+        if (RowNumber++ == 0)
+            return true;
         headings = false;
-        if (RowNumber > MaxRows) throw new ListFileException($"The SELECT gives more than {MaxRows:N0} rows; it was stopped.");
+        if (RowNumber > MaxRows)
+            throw new ListFileException($"The SELECT gives more than {MaxRows:N0} rows; it was stopped.");
         asked = Stopwatch.GetTimestamp();
         return DatabaseSource.Reading(name, reader.Read);
     }
 
-    public string?[] Cells() => headings ? [.. Enumerable.Range(0, reader.FieldCount).Select(reader.GetName)] : [.. Enumerable.Range(0, reader.FieldCount).Select(Cell)];
+    public string?[] Cells() =>
+        headings
+            ? [.. Enumerable.Range(0, reader.FieldCount).Select(reader.GetName)]
+            : [.. Enumerable.Range(0, reader.FieldCount).Select(Cell)];
 
     string? Cell(int i)
     {
         var value = reader.GetValue(i);
-        if (value is byte[]) Notes.Add($"“{reader.GetName(i)}” holds bytes, which a list cannot hold; they were left out", $"row {RowNumber - 1:N0}");
-        var text = value switch { DBNull or byte[] => null, string s => s.Replace("\0", ""), double d => d.ToString("R", CultureInfo.InvariantCulture), var other => Convert.ToString(other, CultureInfo.InvariantCulture) };
+        if (value is byte[])
+            Notes.Add($"“{reader.GetName(i)}” holds bytes, which a list cannot hold; they were left out", $"row {RowNumber - 1:N0}");
+        var text = value switch
+        {
+            DBNull or byte[] => null,
+            string s => s.Replace("\0", ""),
+            double d => d.ToString("R", CultureInfo.InvariantCulture),
+            var other => Convert.ToString(other, CultureInfo.InvariantCulture),
+        };
         return string.IsNullOrEmpty(text) ? null : text;
     }
 

@@ -4,16 +4,23 @@ using System.Text.Json;
 namespace Bandeja.Formats.Lists;
 
 /// <summary>
-/// A JSON array (RFC 8259) of objects, which need not be alike, or of arrays; arrays that stand in an object, of which one is chosen; or one
+/// A JSON array (RFC 8259) of objects, which need not be alike, or of arrays; arrays that stand in an object, of which one is chosen; or
+/// one
 /// object on each line (JSON Lines).
 /// </summary>
 sealed class JsonSource(string path, string name) : PartedSource, ISource
 {
     const int Deepest = 4;
+
     /// <summary>What an object with arrays in it may have: it is read as a whole, unlike arrays and lines.</summary>
     const long LargestObject = 256L << 20;
 
-    enum Form { Array, Lines, Object }
+    enum Form
+    {
+        Array,
+        Lines,
+        Object,
+    }
 
     Form? form;
     Dictionary<string, List<JsonElement>>? arrays;
@@ -22,24 +29,41 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
 
     public override string Kind => "json";
     public bool NamesItsColumns => true;
+
     public override IReadOnlyList<SheetInfo> Parts() => OfFile == Form.Object ? [.. Arrays.Keys.Select(k => new SheetInfo(k, false))] : [];
+
     public override SourceOptions Complete(SourceOptions options)
     {
-        if (OfFile != Form.Object) return new(HeadingRow: 0);
-        if (Arrays.Count == 0) throw new ListFileException($"“{name}” is a JSON object without an array of objects in it. A list is read from an array: [{{\"First\": \"Ana\"}}, …].");
+        if (OfFile != Form.Object)
+            return new(HeadingRow: 0);
+        if (Arrays.Count == 0)
+            throw new ListFileException(
+                $"“{name}” is a JSON object without an array of objects in it. A list is read from an array: [{{\"First\": \"Ana\"}}, …]."
+            );
         return base.Complete(options) with { HeadingRow = 0 };
     }
 
-    /// <summary>Lines where the first line is an object and another follows; an object where the first object takes the whole file.</summary>
+    /// <summary>Lines where the first line is an object and another follows; an object where the first object takes the whole
+    /// file.</summary>
     Form Told()
     {
         using var reader = new StreamReader(path, Encoding.UTF8);
         var first = "";
-        while (first.Trim().Length == 0 && reader.ReadLine() is { } line) first = line.Length > 4_000_000 ? "" : line;
-        if (!first.TrimStart().StartsWith('{')) return Form.Array;
-        try { using var one = JsonDocument.Parse(first, new() { MaxDepth = 32 }); }
-        catch (JsonException) { return Form.Object; }
-        while (reader.ReadLine() is { } line) if (line.Trim().Length > 0) return Form.Lines;
+        while (first.Trim().Length == 0 && reader.ReadLine() is { } line)
+            first = line.Length > 4_000_000 ? "" : line;
+        if (!first.TrimStart().StartsWith('{'))
+            return Form.Array;
+        try
+        {
+            using var one = JsonDocument.Parse(first, new() { MaxDepth = 32 });
+        }
+        catch (JsonException)
+        {
+            return Form.Object;
+        }
+        while (reader.ReadLine() is { } line)
+            if (line.Trim().Length > 0)
+                return Form.Lines;
         return Arrays.Count == 0 && Path.GetExtension(name).ToLowerInvariant() is ".jsonl" or ".ndjson" ? Form.Lines : Form.Object;
     }
 
@@ -48,22 +72,46 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
     {
         get
         {
-            if (arrays is not null) return arrays;
-            if (new FileInfo(path).Length > LargestObject) throw new ListFileException($"“{name}” is one JSON object of more than {LargestObject >> 20} MB. Bring in the array with the recipients as a file of its own.");
+            if (arrays is not null)
+                return arrays;
+            if (new FileInfo(path).Length > LargestObject)
+                throw new ListFileException(
+                    $"“{name}” is one JSON object of more than {LargestObject >> 20} MB. Bring in the array with the recipients as "
+                        + "a file of its own."
+                );
             var found = new Dictionary<string, List<JsonElement>>();
             try
             {
                 using var file = File.OpenRead(path);
-                using var document = JsonDocument.Parse(file, new() { MaxDepth = 64, AllowTrailingCommas = true, CommentHandling = JsonCommentHandling.Skip });
+                using var document = JsonDocument.Parse(
+                    file,
+                    new()
+                    {
+                        MaxDepth = 64,
+                        AllowTrailingCommas = true,
+                        CommentHandling = JsonCommentHandling.Skip,
+                    }
+                );
                 void Look(JsonElement value, string at, int depth)
                 {
-                    if (value.ValueKind == JsonValueKind.Array && value.GetArrayLength() > 0 && value.EnumerateArray().All(v => v.ValueKind is JsonValueKind.Object or JsonValueKind.Array)) found.TryAdd(at, [.. value.EnumerateArray().Select(v => v.Clone())]);
+                    if (
+                        value.ValueKind == JsonValueKind.Array
+                        && value.GetArrayLength() > 0
+                        && value.EnumerateArray().All(v => v.ValueKind is JsonValueKind.Object or JsonValueKind.Array)
+                    )
+                        found.TryAdd(at, [.. value.EnumerateArray().Select(v => v.Clone())]);
                     else if (value.ValueKind == JsonValueKind.Object && depth < Deepest)
-                        foreach (var property in value.EnumerateObject()) Look(property.Value, at.Length == 0 ? property.Name : $"{at}.{property.Name}", depth + 1);
+                        foreach (var property in value.EnumerateObject())
+                            Look(property.Value, at.Length == 0 ? property.Name : $"{at}.{property.Name}", depth + 1);
                 }
                 Look(document.RootElement, "", 0);
             }
-            catch (JsonException e) { throw new ListFileException($"“{name}” is broken{(e.LineNumber is { } line ? $" in line {line + 1:N0}" : "")}. Fix it there and bring it in again."); }
+            catch (JsonException e)
+            {
+                throw new ListFileException(
+                    $"“{name}” is broken{(e.LineNumber is { } line ? $" in line {line + 1:N0}" : "")}. Fix it there and bring it in again."
+                );
+            }
             return arrays = found;
         }
     }
@@ -82,18 +130,25 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
                 case JsonValueKind.Object:
                     var row = new SortedDictionary<int, string?>();
                     Flatten(element, "", row, keys, notes, number, 0);
-                    if (row.Count < keys.Count && rows.Count > 0) notes.Add("Objects that lack some of the keys; what is missing is blank", $"object {number:N0}");
+                    if (row.Count < keys.Count && rows.Count > 0)
+                        notes.Add("Objects that lack some of the keys; what is missing is blank", $"object {number:N0}");
                     rows.Add(Row(row));
                     break;
                 case JsonValueKind.Array:
                     var cells = element.EnumerateArray().Select(v => Scalar(v)).ToArray();
-                    for (var i = keys.Count; i < cells.Length; i++) keys[$"Column {i + 1}"] = i;
+                    for (var i = keys.Count; i < cells.Length; i++)
+                        keys[$"Column {i + 1}"] = i;
                     rows.Add(cells);
                     break;
                 default:
-                    throw new ListFileException($"Entry {number:N0} of “{name}” is neither an object nor an array, so it has no columns: {Short(element)}.");
+                    throw new ListFileException(
+                        $"Entry {number:N0} of “{name}” is neither an object nor an array, so it has no columns: {Short(element)}."
+                    );
             }
-            if (keys.Count > SourceFile.MaxColumns) throw new ListFileException($"The objects of “{name}” have more than {SourceFile.MaxColumns:N0} different keys; a list can have that many columns.");
+            if (keys.Count > SourceFile.MaxColumns)
+                throw new ListFileException(
+                    $"The objects of “{name}” have more than {SourceFile.MaxColumns:N0} different keys; a list can have that many columns."
+                );
         }
         rows.Insert(0, [.. keys.OrderBy(k => k.Value).Select(k => k.Key)]);
         return new MemoryRowReader(rows, notes);
@@ -102,15 +157,18 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
     static string?[] Row(SortedDictionary<int, string?> values)
     {
         var row = new string?[values.Count == 0 ? 0 : values.Keys.Max() + 1];
-        foreach (var (i, value) in values) row[i] = value;
+        foreach (var (i, value) in values)
+            row[i] = value;
         return row;
     }
 
     /// <summary>The entries one after another: a long array, or a file of lines, is never in memory as a tree.</summary>
     IEnumerable<JsonElement> Elements(SourceOptions complete)
     {
-        if (OfFile == Form.Lines) return Lines();
-        if (OfFile == Form.Array) return OfArray();
+        if (OfFile == Form.Lines)
+            return Lines();
+        if (OfFile == Form.Array)
+            return OfArray();
         return Arrays.GetValueOrDefault(complete.Sheet ?? "") ?? throw new ListFileException($"“{name}” has no array “{complete.Sheet}”.");
     }
 
@@ -120,14 +178,20 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
         foreach (var line in File.ReadLines(path, Encoding.UTF8))
         {
             number++;
-            if (line.AsSpan().Trim().Length == 0) continue;
+            if (line.AsSpan().Trim().Length == 0)
+                continue;
             JsonElement element;
             try
             {
                 using var document = JsonDocument.Parse(line, new() { MaxDepth = 32, AllowTrailingCommas = true });
                 element = document.RootElement.Clone();
             }
-            catch (JsonException) { throw new ListFileException($"Line {number:N0} of “{name}” is not a whole JSON object, as each line should be. Fix it and bring the file in again."); }
+            catch (JsonException)
+            {
+                throw new ListFileException(
+                    $"Line {number:N0} of “{name}” is not a whole JSON object, as each line should be. Fix it and bring the file in again."
+                );
+            }
             yield return element;
         }
     }
@@ -135,39 +199,86 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
     IEnumerable<JsonElement> OfArray()
     {
         using var file = File.OpenRead(path);
-        var entries = JsonSerializer.DeserializeAsyncEnumerable<JsonElement>(file, new JsonSerializerOptions { MaxDepth = 32, AllowTrailingCommas = true, ReadCommentHandling = JsonCommentHandling.Skip }).ToBlockingEnumerable().GetEnumerator();
+        var entries = JsonSerializer
+            .DeserializeAsyncEnumerable<JsonElement>(
+                file,
+                new JsonSerializerOptions
+                {
+                    MaxDepth = 32,
+                    AllowTrailingCommas = true,
+                    ReadCommentHandling = JsonCommentHandling.Skip,
+                }
+            )
+            .ToBlockingEnumerable()
+            .GetEnumerator();
         for (var number = 0; ; number++)
         {
-            try { if (!entries.MoveNext()) yield break; }
+            try
+            {
+                if (!entries.MoveNext())
+                    yield break;
+            }
             catch (JsonException e)
             {
-                throw new ListFileException(number == 0 && e.Path is "$" or null
-                    ? $"“{name}” is not a JSON array. A list is read from an array of objects: [{{\"First\": \"Ana\"}}, …]."
-                    : $"“{name}” is broken after entry {number:N0}{(e.LineNumber is { } line ? $", in line {line + 1:N0}" : "")}. Mend it there and bring it in again.");
+                throw new ListFileException(
+                    number == 0 && e.Path is "$" or null
+                        ? $"“{name}” is not a JSON array. A list is read from an array of objects: [{{\"First\": \"Ana\"}}, …]."
+                        : $"“{name}” is broken after entry "
+                            + $"{number:N0}{(e.LineNumber is { } line ? $", in line {line + 1:N0}" : "")}. Mend it there and bring it "
+                            + "in again."
+                );
             }
             yield return entries.Current;
         }
     }
 
-    static void Flatten(JsonElement value, string prefix, SortedDictionary<int, string?> row, Dictionary<string, int> keys, SourceNotes notes, int number, int depth)
+    static void Flatten(
+        JsonElement value,
+        string prefix,
+        SortedDictionary<int, string?> row,
+        Dictionary<string, int> keys,
+        SourceNotes notes,
+        int number,
+        int depth
+    )
     {
         foreach (var property in value.EnumerateObject())
         {
             var key = prefix + property.Name;
-            if (property.Value.ValueKind == JsonValueKind.Object && depth < Deepest) { Flatten(property.Value, key + " ", row, keys, notes, number, depth + 1); continue; }
-            if (property.Value.ValueKind == JsonValueKind.Object || property.Value.ValueKind == JsonValueKind.Array && property.Value.EnumerateArray().Any(v => v.ValueKind is JsonValueKind.Object or JsonValueKind.Array))
+            if (property.Value.ValueKind == JsonValueKind.Object && depth < Deepest)
+            {
+                Flatten(property.Value, key + " ", row, keys, notes, number, depth + 1);
+                continue;
+            }
+            if (
+                property.Value.ValueKind == JsonValueKind.Object
+                || property.Value.ValueKind == JsonValueKind.Array
+                    && property.Value.EnumerateArray().Any(v => v.ValueKind is JsonValueKind.Object or JsonValueKind.Array)
+            )
             {
                 notes.Add($"“{key}” holds rows of its own, which a column cannot hold; it was left out", $"object {number:N0}");
                 continue;
             }
-            if (!keys.TryGetValue(key, out var at)) keys[key] = at = keys.Count;
-            row[at] = property.Value.ValueKind == JsonValueKind.Array ? string.Join(", ", property.Value.EnumerateArray().Select(Scalar).Where(s => s is not null)) : Scalar(property.Value);
+            if (!keys.TryGetValue(key, out var at))
+                keys[key] = at = keys.Count;
+            row[at] =
+                property.Value.ValueKind == JsonValueKind.Array
+                    ? string.Join(", ", property.Value.EnumerateArray().Select(Scalar).Where(s => s is not null))
+                    : Scalar(property.Value);
         }
     }
 
     static string? Scalar(JsonElement value)
     {
-        var text = value.ValueKind switch { JsonValueKind.String => value.GetString()!.Replace("\0", ""), JsonValueKind.Number => value.GetRawText(), JsonValueKind.True => "yes", JsonValueKind.False => "no", JsonValueKind.Null => null, _ => value.GetRawText() };
+        var text = value.ValueKind switch
+        {
+            JsonValueKind.String => value.GetString()!.Replace("\0", ""),
+            JsonValueKind.Number => value.GetRawText(),
+            JsonValueKind.True => "yes",
+            JsonValueKind.False => "no",
+            JsonValueKind.Null => null,
+            _ => value.GetRawText(),
+        };
         return string.IsNullOrEmpty(text) ? null : text;
     }
 

@@ -20,11 +20,23 @@ sealed class OpenDocumentSource(string path) : PartedSource
             string? style = null;
             while (content.Xml.Read())
             {
-                if (content.Xml.NodeType != XmlNodeType.Element) continue;
-                if (content.Xml.LocalName == "style" && content.Xml.GetAttribute("family", OpenDocumentRowReader.Style) == "table") style = content.Xml.GetAttribute("name", OpenDocumentRowReader.Style);
-                else if (content.Xml.LocalName == "table-properties" && style is not null && content.Xml.GetAttribute("display", OpenDocumentRowReader.Table) == "false") hiddenStyles.Add(style);
+                if (content.Xml.NodeType != XmlNodeType.Element)
+                    continue;
+                if (content.Xml.LocalName == "style" && content.Xml.GetAttribute("family", OpenDocumentRowReader.Style) == "table")
+                    style = content.Xml.GetAttribute("name", OpenDocumentRowReader.Style);
+                else if (
+                    content.Xml.LocalName == "table-properties"
+                    && style is not null
+                    && content.Xml.GetAttribute("display", OpenDocumentRowReader.Table) == "false"
+                )
+                    hiddenStyles.Add(style);
                 else if (content.Xml.LocalName == "table" && content.Xml.NamespaceURI == OpenDocumentRowReader.Table)
-                    sheets.Add(new(content.Xml.GetAttribute("name", OpenDocumentRowReader.Table) ?? $"Sheet {sheets.Count + 1}", content.Xml.GetAttribute("style-name", OpenDocumentRowReader.Table) is { } s && hiddenStyles.Contains(s)));
+                    sheets.Add(
+                        new(
+                            content.Xml.GetAttribute("name", OpenDocumentRowReader.Table) ?? $"Sheet {sheets.Count + 1}",
+                            content.Xml.GetAttribute("style-name", OpenDocumentRowReader.Table) is { } s && hiddenStyles.Contains(s)
+                        )
+                    );
             }
             return true;
         });
@@ -35,16 +47,28 @@ sealed class OpenDocumentSource(string path) : PartedSource
 
     internal static T Reading<T>(Func<T> read)
     {
-        try { return read(); }
-        catch (Exception e) when (e is XmlException or InvalidDataException or IOException) { throw new ListFileException("The spreadsheet is damaged and cannot be read. Open it in the program that made it, save it anew, and bring that in."); }
+        try
+        {
+            return read();
+        }
+        catch (Exception e) when (e is XmlException or InvalidDataException or IOException)
+        {
+            throw new ListFileException(
+                "The spreadsheet is damaged and cannot be read. Open it in the program that made it, save it anew, and bring that in."
+            );
+        }
     }
 }
 
-/// <summary>Reads a sheet of an OpenDocument spreadsheet: formulas by their value, dates as dates, numbers that are codes as the sheet shows them.</summary>
+/// <summary>Reads a sheet of an OpenDocument spreadsheet: formulas by their value, dates as dates, numbers that are codes as the sheet
+/// shows them.</summary>
 sealed class OpenDocumentRowReader : IRowReader
 {
-    internal const string Table = "urn:oasis:names:tc:opendocument:xmlns:table:1.0", Style = "urn:oasis:names:tc:opendocument:xmlns:style:1.0";
-    const string Office = "urn:oasis:names:tc:opendocument:xmlns:office:1.0", Text = "urn:oasis:names:tc:opendocument:xmlns:text:1.0";
+    internal const string Table = "urn:oasis:names:tc:opendocument:xmlns:table:1.0",
+        Style = "urn:oasis:names:tc:opendocument:xmlns:style:1.0";
+    const string Office = "urn:oasis:names:tc:opendocument:xmlns:office:1.0",
+        Text = "urn:oasis:names:tc:opendocument:xmlns:text:1.0";
+
     // A sheet's last row is often repeated to the end of the sheet; only blank rows are.
     const int MaxRepeats = 100_000;
 
@@ -70,7 +94,12 @@ sealed class OpenDocumentRowReader : IRowReader
         {
             var archive = new ZipArchive(file, ZipArchiveMode.Read);
             var part = archive.GetEntry("content.xml")?.Open() ?? throw new InvalidDataException();
-            return new(file, archive, part, XmlReader.Create(part, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, IgnoreComments = true }));
+            return new(
+                file,
+                archive,
+                part,
+                XmlReader.Create(part, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, IgnoreComments = true })
+            );
         }
         catch
         {
@@ -84,7 +113,8 @@ sealed class OpenDocumentRowReader : IRowReader
         content = OpenDocumentSource.Reading(() => Open(path));
         try
         {
-            if (!OpenDocumentSource.Reading(() => FindSheet(sheet))) throw new ListFileException($"The spreadsheet has no sheet called “{sheet}”.");
+            if (!OpenDocumentSource.Reading(() => FindSheet(sheet)))
+                throw new ListFileException($"The spreadsheet has no sheet called “{sheet}”.");
         }
         catch
         {
@@ -100,7 +130,13 @@ sealed class OpenDocumentRowReader : IRowReader
     bool FindSheet(string? sheet)
     {
         while (content.Xml.Read())
-            if (content.Xml.NodeType == XmlNodeType.Element && content.Xml.LocalName == "table" && content.Xml.NamespaceURI == Table && (sheet is null || content.Xml.GetAttribute("name", Table) == sheet)) return true;
+            if (
+                content.Xml.NodeType == XmlNodeType.Element
+                && content.Xml.LocalName == "table"
+                && content.Xml.NamespaceURI == Table
+                && (sheet is null || content.Xml.GetAttribute("name", Table) == sheet)
+            )
+                return true;
         return false;
     }
 
@@ -116,8 +152,10 @@ sealed class OpenDocumentRowReader : IRowReader
         }
         while (content.Xml.Read())
         {
-            if (content.Xml.NodeType == XmlNodeType.EndElement && content.Xml.LocalName == "table" && content.Xml.NamespaceURI == Table) return false;
-            if (content.Xml.NodeType != XmlNodeType.Element || content.Xml.LocalName != "table-row" || content.Xml.NamespaceURI != Table) continue;
+            if (content.Xml.NodeType == XmlNodeType.EndElement && content.Xml.LocalName == "table" && content.Xml.NamespaceURI == Table)
+                return false;
+            if (content.Xml.NodeType != XmlNodeType.Element || content.Xml.LocalName != "table-row" || content.Xml.NamespaceURI != Table)
+                continue;
             var times = Repeated(content.Xml, "number-rows-repeated");
             cells = ReadCells();
             if (cells.Length == 0)
@@ -126,7 +164,10 @@ sealed class OpenDocumentRowReader : IRowReader
                 RowNumber += times;
                 return true;
             }
-            if (times > MaxRepeats) throw new ListFileException($"Row {RowNumber + 1:N0} is repeated {times:N0} times. That is not an honest list; it was not read.");
+            if (times > MaxRepeats)
+                throw new ListFileException(
+                    $"Row {RowNumber + 1:N0} is repeated {times:N0} times. That is not an honest list; it was not read."
+                );
             repeats = times - 1;
             RowNumber++;
             return true;
@@ -134,25 +175,40 @@ sealed class OpenDocumentRowReader : IRowReader
         return false;
     }
 
-    static int Repeated(XmlReader xml, string attribute) => int.TryParse(xml.GetAttribute(attribute, Table), NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n > 0 ? n : 1;
+    static int Repeated(XmlReader xml, string attribute) =>
+        int.TryParse(xml.GetAttribute(attribute, Table), NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n > 0 ? n : 1;
 
     string?[] ReadCells()
     {
         var row = new List<string?>();
-        if (content.Xml.IsEmptyElement) return [];
+        if (content.Xml.IsEmptyElement)
+            return [];
         var blank = 0;
         using var xml = content.Xml.ReadSubtree();
         xml.Read();
         while (xml.Read())
         {
-            if (xml.NodeType != XmlNodeType.Element || xml.NamespaceURI != Table || xml.LocalName is not ("table-cell" or "covered-table-cell")) continue;
+            if (
+                xml.NodeType != XmlNodeType.Element
+                || xml.NamespaceURI != Table
+                || xml.LocalName is not ("table-cell" or "covered-table-cell")
+            )
+                continue;
             var times = Repeated(xml, "number-columns-repeated");
-            if (Repeated(xml, "number-columns-spanned") > 1 && xml.LocalName == "table-cell") Notes.Add("Merged cells: only the first cell of each has the value", $"row {RowNumber + 1:N0}");
+            if (Repeated(xml, "number-columns-spanned") > 1 && xml.LocalName == "table-cell")
+                Notes.Add("Merged cells: only the first cell of each has the value", $"row {RowNumber + 1:N0}");
             var value = Value(xml);
-            if (value is null) { blank += times; continue; }
-            if (row.Count + blank + times > SourceFile.MaxColumns + 1) throw new ListFileException($"Row {RowNumber + 1:N0} has more than {SourceFile.MaxColumns:N0} cells.");
-            for (; blank > 0; blank--) row.Add(null);
-            for (; times > 0; times--) row.Add(value);
+            if (value is null)
+            {
+                blank += times;
+                continue;
+            }
+            if (row.Count + blank + times > SourceFile.MaxColumns + 1)
+                throw new ListFileException($"Row {RowNumber + 1:N0} has more than {SourceFile.MaxColumns:N0} cells.");
+            for (; blank > 0; blank--)
+                row.Add(null);
+            for (; times > 0; times--)
+                row.Add(value);
         }
         return [.. row];
     }
@@ -160,19 +216,33 @@ sealed class OpenDocumentRowReader : IRowReader
     string? Value(XmlReader xml)
     {
         var type = xml.GetAttribute("value-type", Office);
-        var (value, date, time, boolean) = (xml.GetAttribute("value", Office), xml.GetAttribute("date-value", Office), xml.GetAttribute("time-value", Office), xml.GetAttribute("boolean-value", Office));
+        var (value, date, time, boolean) = (
+            xml.GetAttribute("value", Office),
+            xml.GetAttribute("date-value", Office),
+            xml.GetAttribute("time-value", Office),
+            xml.GetAttribute("boolean-value", Office)
+        );
         var shown = Shown(xml);
         switch (type)
         {
-            case "date" when date is not null: return date.EndsWith("T00:00:00", StringComparison.Ordinal) ? date[..10] : date.Replace('T', ' ');
-            case "boolean": return boolean == "true" ? "yes" : "no";
-            case "time": return shown ?? time;
+            case "date" when date is not null:
+                return date.EndsWith("T00:00:00", StringComparison.Ordinal) ? date[..10] : date.Replace('T', ' ');
+            case "boolean":
+                return boolean == "true" ? "yes" : "no";
+            case "time":
+                return shown ?? time;
             case "float" or "currency" or "percentage" when value is not null:
                 // What the sheet shows counts where digits are a code: 01234, 123-45; not where it only groups, rounds or names a currency.
-                if (type == "float" && shown is not null && IsCode(shown)) return shown;
-                return decimal.TryParse(value, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? (number / 1.0000000000000000000000000000m).ToString(CultureInfo.InvariantCulture) : value;
+                if (type == "float" && shown is not null && IsCode(shown))
+                    return shown;
+                return decimal.TryParse(value, NumberStyles.Float, CultureInfo.InvariantCulture, out var number)
+                    ? (number / 1.0000000000000000000000000000m).ToString(CultureInfo.InvariantCulture)
+                    : value;
         }
-        if (shown is not null && (shown.StartsWith("Err:", StringComparison.Ordinal) || shown is "#REF!" or "#N/A" or "#DIV/0!" or "#VALUE!" or "#NAME?"))
+        if (
+            shown is not null
+            && (shown.StartsWith("Err:", StringComparison.Ordinal) || shown is "#REF!" or "#N/A" or "#DIV/0!" or "#VALUE!" or "#NAME?")
+        )
         {
             Notes.Add("Cells with a spreadsheet error were left blank", $"row {RowNumber + 1:N0} {shown}");
             return null;
@@ -181,11 +251,13 @@ sealed class OpenDocumentRowReader : IRowReader
     }
 
     static bool IsCode(string shown) =>
-        shown.Length > 1 && shown[0] == '0' && char.IsAsciiDigit(shown[1]) || shown.Length > 4 && shown.AsSpan(1).Contains('-') && shown.All(c => char.IsAsciiDigit(c) || c is '-' or ' ' or '(' or ')');
+        shown.Length > 1 && shown[0] == '0' && char.IsAsciiDigit(shown[1])
+        || shown.Length > 4 && shown.AsSpan(1).Contains('-') && shown.All(c => char.IsAsciiDigit(c) || c is '-' or ' ' or '(' or ')');
 
     static string? Shown(XmlReader xml)
     {
-        if (xml.IsEmptyElement) return null;
+        if (xml.IsEmptyElement)
+            return null;
         var text = new StringBuilder();
         var depth = xml.Depth;
         var skip = -1;
@@ -193,15 +265,22 @@ sealed class OpenDocumentRowReader : IRowReader
         {
             if (skip >= 0)
             {
-                if (xml.NodeType == XmlNodeType.EndElement && xml.Depth == skip) skip = -1;
+                if (xml.NodeType == XmlNodeType.EndElement && xml.Depth == skip)
+                    skip = -1;
                 continue;
             }
-            if (xml.NodeType == XmlNodeType.Element && xml.LocalName == "annotation" && !xml.IsEmptyElement) skip = xml.Depth;
-            else if (xml.NodeType == XmlNodeType.Element && xml is { LocalName: "p", NamespaceURI: Text } && text.Length > 0) text.Append('\n');
-            else if (xml.NodeType == XmlNodeType.Element && xml is { LocalName: "s", NamespaceURI: Text }) text.Append(' ', int.TryParse(xml.GetAttribute("c", Text), out var n) ? Math.Clamp(n, 1, 1000) : 1);
-            else if (xml.NodeType == XmlNodeType.Element && xml is { LocalName: "tab", NamespaceURI: Text }) text.Append('\t');
-            else if (xml.NodeType == XmlNodeType.Element && xml is { LocalName: "line-break", NamespaceURI: Text }) text.Append('\n');
-            else if (xml.NodeType is XmlNodeType.Text or XmlNodeType.SignificantWhitespace or XmlNodeType.CDATA) text.Append(xml.Value);
+            if (xml.NodeType == XmlNodeType.Element && xml.LocalName == "annotation" && !xml.IsEmptyElement)
+                skip = xml.Depth;
+            else if (xml.NodeType == XmlNodeType.Element && xml is { LocalName: "p", NamespaceURI: Text } && text.Length > 0)
+                text.Append('\n');
+            else if (xml.NodeType == XmlNodeType.Element && xml is { LocalName: "s", NamespaceURI: Text })
+                text.Append(' ', int.TryParse(xml.GetAttribute("c", Text), out var n) ? Math.Clamp(n, 1, 1000) : 1);
+            else if (xml.NodeType == XmlNodeType.Element && xml is { LocalName: "tab", NamespaceURI: Text })
+                text.Append('\t');
+            else if (xml.NodeType == XmlNodeType.Element && xml is { LocalName: "line-break", NamespaceURI: Text })
+                text.Append('\n');
+            else if (xml.NodeType is XmlNodeType.Text or XmlNodeType.SignificantWhitespace or XmlNodeType.CDATA)
+                text.Append(xml.Value);
         }
         return string.IsNullOrWhiteSpace(text.ToString()) ? null : text.ToString();
     }

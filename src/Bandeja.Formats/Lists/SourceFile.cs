@@ -8,7 +8,9 @@ public sealed class SourceFile
 {
     /// <summary>The most columns a list can have (SQLite's limit of 2000, less our own).</summary>
     public const int MaxColumns = 1900;
-    const int SampleRows = 2000, ShownRows = 40, HeadBytes = 1 << 20;
+    const int SampleRows = 2000,
+        ShownRows = 40,
+        HeadBytes = 1 << 20;
 
     readonly ISource source;
     readonly List<string> openingNotes = [];
@@ -22,14 +24,21 @@ public sealed class SourceFile
     public static SourceFile Open(string path, string name)
     {
         using var stream = File.OpenRead(path);
-        if (stream.Length == 0) throw new ListFileException($"“{name}” is empty: it has no bytes at all.");
+        if (stream.Length == 0)
+            throw new ListFileException($"“{name}” is empty: it has no bytes at all.");
         var head = new byte[Math.Min(HeadBytes, stream.Length)];
         stream.ReadExactly(head);
         var whole = head.Length == stream.Length;
         var extension = Path.GetExtension(name).ToLowerInvariant();
-        if (head is [0x50, 0x4B, ..]) return Archive(path, name, extension);
+        if (head is [0x50, 0x4B, ..])
+            return Archive(path, name, extension);
         if (head is [0xD0, 0xCF, 0x11, 0xE0, ..])
-            return Noted(new WorkbookSource(path), extension, $"“{name}” is a workbook of the older kind; it is read as one.", extension == ".xls");
+            return Noted(
+                new WorkbookSource(path),
+                extension,
+                $"“{name}” is a workbook of the older kind; it is read as one.",
+                extension == ".xls"
+            );
         if (head is [0x53, 0x51, 0x4C, 0x69, 0x74, 0x65, 0x20, 0x66, ..])
             return Noted(new DatabaseSource(path, name), extension, $"“{name}” is an SQLite database; it is read as one.");
         var isA = head switch
@@ -39,12 +48,28 @@ public sealed class SourceFile
             [0x7B, 0x5C, 0x72, 0x74, 0x66, ..] => "a word processor document of another kind",
             _ => null,
         };
-        if (isA is not null) throw new ListFileException($"“{name}” is {isA}, not a list. {Known}");
-        if (LooksBinary(head, whole)) throw new ListFileException($"“{name}” is neither text nor a spreadsheet. {Known}");
-        var start = System.Text.Encoding.Latin1.GetString(head.AsSpan(0, Math.Min(head.Length, 400))).Replace("\0", "").TrimStart('\u00EF', '\u00BB', '\u00BF', '\u00FF', '\u00FE', ' ', '\r', '\n', '\t');
-        if (start.StartsWith("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase)) return Noted(new VCardSource(path, name), extension, $"“{name}” holds vCards; it is read as such.");
-        if (ListFormats.IsNamed("json", extension) || start.StartsWith('[') && start.AsSpan(1).TrimStart() is ['{' or '[', ..] || start.StartsWith('{') && start.AsSpan(1).TrimStart() is ['"', ..]) return Noted(new JsonSource(path, name), extension, $"“{name}” holds JSON; it is read as such.");
-        return Noted(new CsvSource(path, head, whole), extension, $"“{name}” is plain text, whatever its name says; it is read as CSV.", !ListFormats.SaysOtherThanText(extension));
+        if (isA is not null)
+            throw new ListFileException($"“{name}” is {isA}, not a list. {Known}");
+        if (LooksBinary(head, whole))
+            throw new ListFileException($"“{name}” is neither text nor a spreadsheet. {Known}");
+        var start = System
+            .Text.Encoding.Latin1.GetString(head.AsSpan(0, Math.Min(head.Length, 400)))
+            .Replace("\0", "")
+            .TrimStart('\u00EF', '\u00BB', '\u00BF', '\u00FF', '\u00FE', ' ', '\r', '\n', '\t');
+        if (start.StartsWith("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase))
+            return Noted(new VCardSource(path, name), extension, $"“{name}” holds vCards; it is read as such.");
+        if (
+            ListFormats.IsNamed("json", extension)
+            || start.StartsWith('[') && start.AsSpan(1).TrimStart() is ['{' or '[', ..]
+            || start.StartsWith('{') && start.AsSpan(1).TrimStart() is ['"', ..]
+        )
+            return Noted(new JsonSource(path, name), extension, $"“{name}” holds JSON; it is read as such.");
+        return Noted(
+            new CsvSource(path, head, whole),
+            extension,
+            $"“{name}” is plain text, whatever its name says; it is read as CSV.",
+            !ListFormats.SaysOtherThanText(extension)
+        );
     }
 
     static readonly string Known = $"A list can come in as {ListFormats.Words}.";
@@ -52,9 +77,12 @@ public sealed class SourceFile
     static SourceFile Archive(string path, string name, string extension)
     {
         var entries = Archives.Check(path, name);
-        if (entries.Contains("xl/workbook.xml") || entries.Contains("xl/workbook.bin")) return Noted(new WorkbookSource(path), extension, $"“{name}” is a workbook, whatever its name says; it is read as one.");
-        if (entries.Contains("word/document.xml")) return Noted(new WordSource(path, name), extension, $"“{name}” is a word processor document; a table in it is read.");
-        if (entries.Contains("content.xml")) return Noted(new OpenDocumentSource(path), extension, $"“{name}” is an OpenDocument spreadsheet; it is read as one.");
+        if (entries.Contains("xl/workbook.xml") || entries.Contains("xl/workbook.bin"))
+            return Noted(new WorkbookSource(path), extension, $"“{name}” is a workbook, whatever its name says; it is read as one.");
+        if (entries.Contains("word/document.xml"))
+            return Noted(new WordSource(path, name), extension, $"“{name}” is a word processor document; a table in it is read.");
+        if (entries.Contains("content.xml"))
+            return Noted(new OpenDocumentSource(path), extension, $"“{name}” is an OpenDocument spreadsheet; it is read as one.");
         throw new ListFileException($"“{name}” is a ZIP archive, not a workbook. Unpack it and bring in the file inside.");
     }
 
@@ -62,13 +90,15 @@ public sealed class SourceFile
     static SourceFile Noted(ISource source, string extension, string note, bool? asNamed = null)
     {
         var file = new SourceFile(source);
-        if (!(asNamed ?? ListFormats.IsNamed(source.Kind, extension))) file.openingNotes.Add(note);
+        if (!(asNamed ?? ListFormats.IsNamed(source.Kind, extension)))
+            file.openingNotes.Add(note);
         return file;
     }
 
     static bool LooksBinary(byte[] head, bool whole)
     {
-        if (Encodings.Unicode(head) is "utf-16" or "utf-16BE") return false;
+        if (Encodings.Unicode(head) is "utf-16" or "utf-16BE")
+            return false;
         var odd = head.Take(8192).Count(b => b < 0x20 && b is not (9 or 10 or 13 or 12 or 0x1a) && b != 0);
         var nul = head.Take(8192).Count(b => b == 0);
         return odd > Math.Min(head.Length, 8192) / 50 || nul > Math.Min(head.Length, 8192) / 10;
@@ -102,29 +132,88 @@ public sealed class SourceFile
             reader.Stop();
             readNotes = reader.Notes;
         }
-        var headingRow = source.NamesItsColumns ? 0 : options.HeadingRow is { } chosen ? Math.Clamp(chosen, -1, Math.Max(-1, rows.Count - 1)) : Headings.FindRow(rows.Take(ShownRows).ToList());
-        var span = headingRow < 1 ? 1 : options.HeadingSpan is { } asked ? Math.Clamp(asked, 1, 2) : Headings.TakesTwoRows(rows[headingRow - 1], rows[headingRow]) ? 2 : 1;
+        var headingRow =
+            source.NamesItsColumns ? 0
+            : options.HeadingRow is { } chosen ? Math.Clamp(chosen, -1, Math.Max(-1, rows.Count - 1))
+            : Headings.FindRow(rows.Take(ShownRows).ToList());
+        var span =
+            headingRow < 1 ? 1
+            : options.HeadingSpan is { } asked ? Math.Clamp(asked, 1, 2)
+            : Headings.TakesTwoRows(rows[headingRow - 1], rows[headingRow]) ? 2
+            : 1;
         var body = rows.Skip(headingRow + 1).Where(r => r.Any(c => c is not null)).ToList();
-        var raw = headingRow < 0 ? [] : span == 2 ? Headings.Joined(rows[headingRow - 1], rows[headingRow]) : rows[headingRow];
+        var raw =
+            headingRow < 0 ? []
+            : span == 2 ? Headings.Joined(rows[headingRow - 1], rows[headingRow])
+            : rows[headingRow];
         var width = Math.Max(raw.Count, body.Count == 0 ? 0 : body.Max(r => r.Length));
-        var problem = width > MaxColumns ? $"The file has {width:N0} columns; a list can have {MaxColumns:N0}."
+        var problem =
+            width > MaxColumns ? $"The file has {width:N0} columns; a list can have {MaxColumns:N0}."
             : rows.Count == 0 || rows.All(r => r.All(c => c is null)) ? source.EmptyPart(options.Sheet)
             : body.Count == 0 ? $"There are headings in row {numbers[headingRow]}, but no recipients under them."
             : null;
         width = Math.Min(width, MaxColumns);
         var cleaned = Headings.Clean([.. Enumerable.Range(0, width).Select(c => c < raw.Count ? raw[c] : null)]);
         var roles = RoleEvidence.Of(cleaned.Names, c => body.Select(r => c < r.Length ? r[c] : null), home);
-        var columns = cleaned.Names.Select((name, c) =>
-        {
-            var values = body.Select(r => c < r.Length ? r[c] : null);
-            var guess = roles[c].Role is Role.Key or Role.PostalCode or Role.Phone or Role.HouseNumber or Role.Unit or Role.Street or Role.Street2 or Role.Street3 ? new(ColumnType.Text) : TypeGuesser.Guess(name, values, preferred);
-            return new SourceColumn(name, guess.Type, guess.DateOrder, roles[c].Role, roles[c].Confidence, roles[c].Why, CellParts.Preview(name, roles[c].Role, values, home), guess.NumberForm, guess.Ambiguous);
-        }).ToList();
-        var notes = openingNotes.Concat(headingRow >= 0 ? cleaned.Notes : ["No row of headings was found; the columns are numbered. Click the row that holds them if there is one."]).Concat(readNotes.Sentences()).ToList();
-        if (span == 2) notes.Add($"The headings take rows {numbers[headingRow - 1]} and {numbers[headingRow]}; they were joined.");
+        var columns = cleaned
+            .Names.Select(
+                (name, c) =>
+                {
+                    var values = body.Select(r => c < r.Length ? r[c] : null);
+                    var guess = roles[c].Role
+                        is Role.Key
+                            or Role.PostalCode
+                            or Role.Phone
+                            or Role.HouseNumber
+                            or Role.Unit
+                            or Role.Street
+                            or Role.Street2
+                            or Role.Street3
+                        ? new(ColumnType.Text)
+                        : TypeGuesser.Guess(name, values, preferred);
+                    return new SourceColumn(
+                        name,
+                        guess.Type,
+                        guess.DateOrder,
+                        roles[c].Role,
+                        roles[c].Confidence,
+                        roles[c].Why,
+                        CellParts.Preview(name, roles[c].Role, values, home),
+                        guess.NumberForm,
+                        guess.Ambiguous
+                    );
+                }
+            )
+            .ToList();
+        var notes = openingNotes
+            .Concat(
+                headingRow >= 0
+                    ? cleaned.Notes
+                    : ["No row of headings was found; the columns are numbered. Click the row that holds them if there is one."]
+            )
+            .Concat(readNotes.Sentences())
+            .ToList();
+        if (span == 2)
+            notes.Add($"The headings take rows {numbers[headingRow - 1]} and {numbers[headingRow]}; they were joined.");
         var parts = source.Parts();
-        if (parts.Any(s => s.Hidden)) notes.Add($"The workbook has hidden sheets: {string.Join(", ", parts.Where(s => s.Hidden).Select(s => s.Name))}.");
-        return new(source.Kind, parts, options.Sheet, options.Encoding, options.Delimiter, headingRow, span, options.Query,
-            [.. rows.Take(ShownRows)], [.. numbers.Take(ShownRows)], columns, notes, readings, problem, source.NamesItsColumns);
+        if (parts.Any(s => s.Hidden))
+            notes.Add($"The workbook has hidden sheets: {string.Join(", ", parts.Where(s => s.Hidden).Select(s => s.Name))}.");
+        return new(
+            source.Kind,
+            parts,
+            options.Sheet,
+            options.Encoding,
+            options.Delimiter,
+            headingRow,
+            span,
+            options.Query,
+            [.. rows.Take(ShownRows)],
+            [.. numbers.Take(ShownRows)],
+            columns,
+            notes,
+            readings,
+            problem,
+            source.NamesItsColumns
+        );
     }
 }

@@ -12,7 +12,14 @@ public sealed class ListFileException(string message) : Exception(message);
 /// <param name="Delimiter">One character, for CSV.</param>
 /// <param name="HeadingSpan">2 where the headings take two rows, the chosen one and the one above it; else 1.</param>
 /// <param name="Query">A SELECT, for a database; null for the whole of <paramref name="Sheet"/>.</param>
-public sealed record SourceOptions(string? Sheet = null, int? HeadingRow = null, string? Encoding = null, string? Delimiter = null, int? HeadingSpan = null, string? Query = null);
+public sealed record SourceOptions(
+    string? Sheet = null,
+    int? HeadingRow = null,
+    string? Encoding = null,
+    string? Delimiter = null,
+    int? HeadingSpan = null,
+    string? Query = null
+);
 
 /// <summary>A sheet of a workbook, a table of a document, a table or view of a database.</summary>
 public sealed record SheetInfo(string Name, bool Hidden);
@@ -23,7 +30,17 @@ public sealed record SheetInfo(string Name, bool Hidden);
 /// <param name="NumberForm">For numbers: their decimal sign.</param>
 /// <param name="Ambiguous">True where the values leave the order of day and month, or the decimal sign, open: somebody has to say.</param>
 /// <param name="Parts">For a whole name or a whole address: how the first values would be divided, the headings of the parts first.</param>
-public sealed record SourceColumn(string Name, ColumnType Type, DateOrder DateOrder, Role Role, int Confidence, string Why, IReadOnlyList<string?[]> Parts, NumberForm NumberForm = NumberForm.Point, bool Ambiguous = false);
+public sealed record SourceColumn(
+    string Name,
+    ColumnType Type,
+    DateOrder DateOrder,
+    Role Role,
+    int Confidence,
+    string Why,
+    IReadOnlyList<string?[]> Parts,
+    NumberForm NumberForm = NumberForm.Point,
+    bool Ambiguous = false
+);
 
 /// <summary>What a file looks like before anything is stored.</summary>
 /// <param name="Kind">Its format, see <see cref="ListFormats"/>.</param>
@@ -36,8 +53,23 @@ public sealed record SourceColumn(string Name, ColumnType Type, DateOrder DateOr
 /// <param name="Readings">How the text reads in several encodings, where its own cannot be told; empty else.</param>
 /// <param name="Problem">Why it cannot be brought in as it is read now; null where it can.</param>
 /// <param name="NamesItsColumns">True where the format names its columns, so that there is no row of headings to choose.</param>
-public sealed record SourceLook(string Kind, IReadOnlyList<SheetInfo> Sheets, string? Sheet, string? Encoding, string? Delimiter, int HeadingRow, int HeadingSpan, string? Query,
-    IReadOnlyList<string?[]> FirstRows, IReadOnlyList<int> FirstRowNumbers, IReadOnlyList<SourceColumn> Columns, IReadOnlyList<string> Notes, IReadOnlyList<EncodingReading> Readings, string? Problem, bool NamesItsColumns = false);
+public sealed record SourceLook(
+    string Kind,
+    IReadOnlyList<SheetInfo> Sheets,
+    string? Sheet,
+    string? Encoding,
+    string? Delimiter,
+    int HeadingRow,
+    int HeadingSpan,
+    string? Query,
+    IReadOnlyList<string?[]> FirstRows,
+    IReadOnlyList<int> FirstRowNumbers,
+    IReadOnlyList<SourceColumn> Columns,
+    IReadOnlyList<string> Notes,
+    IReadOnlyList<EncodingReading> Readings,
+    string? Problem,
+    bool NamesItsColumns = false
+);
 
 /// <summary>Rows of a file, one after another.</summary>
 public interface IRowReader : IDisposable
@@ -45,14 +77,19 @@ public interface IRowReader : IDisposable
     /// <summary>Moves to the next row.</summary>
     /// <exception cref="ListFileException">The file is broken here.</exception>
     bool Read();
+
     /// <summary>One-based row (for CSV: line) number in the file.</summary>
     int RowNumber { get; }
+
     /// <summary>The row's cells; the array is the caller's to keep. Blank is null.</summary>
     string?[] Cells();
+
     /// <summary>What was found on the way.</summary>
     SourceNotes Notes { get; }
+
     /// <summary>How far the reader is, 0 to 1.</summary>
     double Progress { get; }
+
     /// <summary>Ends the reading before the last row: what was found beside it is taken up into the notes.</summary>
     void Stop() { }
 }
@@ -65,17 +102,27 @@ public sealed class SourceNotes
     /// <summary>Notes that something was found at a place.</summary>
     public void Add(string what, string place)
     {
-        if (!byKind.TryGetValue(what, out var known)) known = (0, []);
-        if (known.Places.Count < 3) known.Places.Add(place);
+        if (!byKind.TryGetValue(what, out var known))
+            known = (0, []);
+        if (known.Places.Count < 3)
+            known.Places.Add(place);
         byKind[what] = (known.Count + 1, known.Places);
     }
 
     /// <summary>Takes up what was noted elsewhere.</summary>
     public void AddAll(SourceNotes other)
     {
-        foreach (var (what, noted) in other.byKind) byKind[what] = byKind.TryGetValue(what, out var known) ? (known.Count + noted.Count, [.. known.Places.Concat(noted.Places).Take(3)]) : noted;
+        foreach (var (what, noted) in other.byKind)
+            byKind[what] = byKind.TryGetValue(what, out var known)
+                ? (known.Count + noted.Count, [.. known.Places.Concat(noted.Places).Take(3)])
+                : noted;
     }
 
     /// <summary>A sentence for each kind.</summary>
-    public IReadOnlyList<string> Sentences() => [.. byKind.Select(k => $"{k.Key} ({k.Value.Count:N0}: {string.Join(", ", k.Value.Places)}{(k.Value.Count > k.Value.Places.Count ? " …" : "")}).")];
+    public IReadOnlyList<string> Sentences() =>
+        [
+            .. byKind.Select(k =>
+                $"{k.Key} ({k.Value.Count:N0}: {string.Join(", ", k.Value.Places)}{(k.Value.Count > k.Value.Places.Count ? " …" : "")})."
+            ),
+        ];
 }

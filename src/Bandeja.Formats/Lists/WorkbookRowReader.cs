@@ -5,7 +5,8 @@ using ExcelNumberFormat;
 
 namespace Bandeja.Formats.Lists;
 
-/// <summary>Reads a sheet of a workbook: formulas by their value, dates as dates, and numbers that are codes as the sheet shows them.</summary>
+/// <summary>Reads a sheet of a workbook: formulas by their value, dates as dates, and numbers that are codes as the sheet shows
+/// them.</summary>
 sealed class WorkbookRowReader : IRowReader
 {
     readonly FileStream file;
@@ -19,7 +20,8 @@ sealed class WorkbookRowReader : IRowReader
 
     /// <param name="path">The file.</param>
     /// <param name="sheet">The sheet's name.</param>
-    /// <param name="errorRows">In how many rows cells with errors are looked for. That is a pass of its own over the sheet, and goes on beside the reading.</param>
+    /// <param name="errorRows">In how many rows cells with errors are looked for. That is a pass of its own over the sheet, and goes on
+    /// beside the reading.</param>
     public WorkbookRowReader(string path, string? sheet, int errorRows)
     {
         file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read);
@@ -28,12 +30,17 @@ sealed class WorkbookRowReader : IRowReader
             reader = Open(file);
             if (sheet is not null)
                 while (reader.Name != sheet)
-                    if (!reader.NextResult()) throw new ListFileException($"The workbook has no sheet called “{sheet}”.");
+                    if (!reader.NextResult())
+                        throw new ListFileException($"The workbook has no sheet called “{sheet}”.");
             rowCount = reader.RowCount;
             var name = reader.Name;
-            if (errorRows > 0) errors = Task.Run(() => CellErrors.Of(path, name, errorRows));
+            if (errorRows > 0)
+                errors = Task.Run(() => CellErrors.Of(path, name, errorRows));
             foreach (var merged in (reader.MergeCells ?? []).Take(1000))
-                Notes.Add("Merged cells: only the first cell of each has the value", $"{Name(merged.FromColumn)}{merged.FromRow + 1}:{Name(merged.ToColumn)}{merged.ToRow + 1}");
+                Notes.Add(
+                    "Merged cells: only the first cell of each has the value",
+                    $"{Name(merged.FromColumn)}{merged.FromRow + 1}:{Name(merged.ToColumn)}{merged.ToRow + 1}"
+                );
         }
         catch
         {
@@ -48,19 +55,30 @@ sealed class WorkbookRowReader : IRowReader
 
     static IExcelDataReader Open(Stream stream)
     {
-        try { return ExcelReaderFactory.CreateReader(stream, new ExcelReaderConfiguration { LeaveOpen = true }); }
-        catch (InvalidPasswordException) { throw new ListFileException("The workbook is protected with a password. Save a copy without the password and bring that in."); }
-        catch (Exception e) when (e is not OutOfMemoryException) { throw Damaged(); }
+        try
+        {
+            return ExcelReaderFactory.CreateReader(stream, new ExcelReaderConfiguration { LeaveOpen = true });
+        }
+        catch (InvalidPasswordException)
+        {
+            throw new ListFileException("The workbook is protected with a password. Save a copy without the password and bring that in.");
+        }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            throw Damaged();
+        }
     }
 
-    static ListFileException Damaged() => new("The workbook is damaged and cannot be read. Open it in the program that made it, save it anew, and bring that in.");
+    static ListFileException Damaged() =>
+        new("The workbook is damaged and cannot be read. Open it in the program that made it, save it anew, and bring that in.");
 
     /// <summary>The workbook's sheets, the hidden ones marked.</summary>
     public static IReadOnlyList<SheetInfo> Sheets(string path)
     {
         using var file = File.OpenRead(path);
         // The reader looks through every sheet before it gives its name; a workbook of the newer kind says the names at once.
-        if (file.ReadByte() == 0x50 && WorkbookSheets.Of(path) is { } named) return named;
+        if (file.ReadByte() == 0x50 && WorkbookSheets.Of(path) is { } named)
+            return named;
         file.Position = 0;
         using var reader = Open(file);
         var sheets = new List<SheetInfo>();
@@ -69,7 +87,10 @@ sealed class WorkbookRowReader : IRowReader
             do sheets.Add(new(reader.Name, reader.VisibleState != "visible"));
             while (reader.NextResult());
         }
-        catch (Exception e) when (e is not OutOfMemoryException) { throw Damaged(); }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            throw Damaged();
+        }
         return sheets;
     }
 
@@ -83,14 +104,18 @@ sealed class WorkbookRowReader : IRowReader
                 return false;
             }
         }
-        catch (Exception e) when (e is not OutOfMemoryException) { throw Damaged(); }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            throw Damaged();
+        }
         RowNumber = reader.Depth + 1;
         return true;
     }
 
     void TakeErrors()
     {
-        if (errors is not null && !taken) Notes.AddAll(errors.Result);
+        if (errors is not null && !taken)
+            Notes.AddAll(errors.Result);
         taken = true;
     }
 
@@ -106,7 +131,8 @@ sealed class WorkbookRowReader : IRowReader
         for (var i = 0; i < cells.Length; i++)
         {
             cells[i] = Text(i);
-            if (cells[i] is not null) last = i;
+            if (cells[i] is not null)
+                last = i;
         }
         return last + 1 == cells.Length ? cells : cells[..(last + 1)];
     }
@@ -115,15 +141,21 @@ sealed class WorkbookRowReader : IRowReader
     {
         switch (reader.GetValue(column))
         {
-            case null: return null;
+            case null:
+                return null;
             case string s:
                 s = s.Replace("\0", "");
                 return s.Length == 0 ? null : s;
-            case bool b: return b ? "yes" : "no";
-            case DateTime d: return d.ToString(d.TimeOfDay == TimeSpan.Zero ? "yyyy-MM-dd" : "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture);
-            case TimeSpan t: return t.ToString(@"h\:mm", CultureInfo.InvariantCulture);
-            case double number: return Number(number, reader.GetNumberFormatString(column));
-            case var other: return Convert.ToString(other, CultureInfo.InvariantCulture);
+            case bool b:
+                return b ? "yes" : "no";
+            case DateTime d:
+                return d.ToString(d.TimeOfDay == TimeSpan.Zero ? "yyyy-MM-dd" : "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture);
+            case TimeSpan t:
+                return t.ToString(@"h\:mm", CultureInfo.InvariantCulture);
+            case double number:
+                return Number(number, reader.GetNumberFormatString(column));
+            case var other:
+                return Convert.ToString(other, CultureInfo.InvariantCulture);
         }
     }
 
@@ -131,27 +163,39 @@ sealed class WorkbookRowReader : IRowReader
     {
         if (!string.IsNullOrEmpty(pattern) && pattern != "General")
         {
-            if (!formats.TryGetValue(pattern, out var format)) formats[pattern] = format = (new NumberFormat(pattern), IsCode(pattern));
-            if (format.IsCode && format.Format.IsValid) return format.Format.Format(number, CultureInfo.InvariantCulture);
+            if (!formats.TryGetValue(pattern, out var format))
+                formats[pattern] = format = (new NumberFormat(pattern), IsCode(pattern));
+            if (format.IsCode && format.Format.IsValid)
+                return format.Format.Format(number, CultureInfo.InvariantCulture);
         }
         // A spreadsheet keeps 15 significant digits; what binary floating point has beyond them is noise.
-        return decimal.TryParse(number.ToString("G15", CultureInfo.InvariantCulture), NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
+        return decimal.TryParse(
+            number.ToString("G15", CultureInfo.InvariantCulture),
+            NumberStyles.Float,
+            CultureInfo.InvariantCulture,
+            out var value
+        )
             ? value.ToString(CultureInfo.InvariantCulture)
             : number.ToString("R", CultureInfo.InvariantCulture);
     }
 
-    /// <summary>True for formats that make digits a code: <c>00000</c>, <c>00000-0000</c>, <c>(000) 000-0000</c>. Money, percentages and decimals are quantities.</summary>
+    /// <summary>True for formats that make digits a code: <c>00000</c>, <c>00000-0000</c>, <c>(000) 000-0000</c>. Money, percentages and
+    /// decimals are quantities.</summary>
     static bool IsCode(string pattern)
     {
         var first = pattern.Split(';')[0];
-        if (first.AsSpan().IndexOfAny("%.,$€£Ee") >= 0) return false;
-        return first.Contains("00", StringComparison.Ordinal) || first.Contains('-') && first.Contains('#') || first.Contains('(') && first.Contains('#');
+        if (first.AsSpan().IndexOfAny("%.,$€£Ee") >= 0)
+            return false;
+        return first.Contains("00", StringComparison.Ordinal)
+            || first.Contains('-') && first.Contains('#')
+            || first.Contains('(') && first.Contains('#');
     }
 
     static string Name(int column)
     {
         var name = "";
-        for (var n = column + 1; n > 0; n = (n - 1) / 26) name = (char)('A' + (n - 1) % 26) + name;
+        for (var n = column + 1; n > 0; n = (n - 1) / 26)
+            name = (char)('A' + (n - 1) % 26) + name;
         return name;
     }
 

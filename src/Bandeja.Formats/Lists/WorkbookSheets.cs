@@ -12,7 +12,8 @@ static class WorkbookSheets
         try
         {
             using var archive = ZipFile.OpenRead(path);
-            if (archive.GetEntry("xl/workbook.xml") is not { } entry) return null;
+            if (archive.GetEntry("xl/workbook.xml") is not { } entry)
+                return null;
             using var part = entry.Open();
             using var xml = XmlReader.Create(part, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit });
             var sheets = new List<SheetInfo>();
@@ -21,6 +22,9 @@ static class WorkbookSheets
                     sheets.Add(new(name, xml.GetAttribute("state") is "hidden" or "veryHidden"));
             return sheets.Count > 0 ? sheets : null;
         }
-        catch (Exception e) when (e is InvalidDataException or XmlException or IOException) { return null; }
+        catch (Exception e) when (e is InvalidDataException or XmlException or IOException)
+        {
+            return null;
+        }
     }
 }

@@ -23,18 +23,26 @@ public static class MessageMaker
     /// <param name="picture">A picture of the body as PNG or JPEG; null where it is not to be had.</param>
     /// <param name="files">What is attached, in its order.</param>
     /// <exception cref="InvalidOperationException">There is no sender or recipient: such mail is never to be made.</exception>
-    public static MimeMessage Make(ComposedMail mail, MessageIdentity identity, Func<MailPicture, (byte[] Data, string MediaType)?> picture, IReadOnlyList<MessageFile> files)
+    public static MimeMessage Make(
+        ComposedMail mail,
+        MessageIdentity identity,
+        Func<MailPicture, (byte[] Data, string MediaType)?> picture,
+        IReadOnlyList<MessageFile> files
+    )
     {
-        if (mail.From is null || mail.To is null) throw new InvalidOperationException("A message without a sender or a recipient cannot be made.");
+        if (mail.From is null || mail.To is null)
+            throw new InvalidOperationException("A message without a sender or a recipient cannot be made.");
         var message = new MimeMessage();
         message.From.Add(Mailbox(mail.From));
         message.To.Add(Mailbox(mail.To));
         if (!identity.IsTest)
         {
             // A blind copy stands in the envelope alone; where it stood in a header, it would not be blind.
-            foreach (var party in mail.Cc) message.Cc.Add(Mailbox(party));
+            foreach (var party in mail.Cc)
+                message.Cc.Add(Mailbox(party));
         }
-        foreach (var party in mail.ReplyTo) message.ReplyTo.Add(Mailbox(party));
+        foreach (var party in mail.ReplyTo)
+            message.ReplyTo.Add(Mailbox(party));
         message.Subject = identity.IsTest ? $"[Test] {mail.Subject}" : mail.Subject;
         message.Date = identity.Date;
         message.MessageId = identity.MessageId;
@@ -54,7 +62,8 @@ public static class MessageMaker
             MimeEntity rich = Text("html", Linked(html));
             var pictures = new MultipartRelated();
             foreach (var p in mail.Pictures)
-                if (picture(p) is var (data, type)) pictures.Add(Inline(p, data, type));
+                if (picture(p) is var (data, type))
+                    pictures.Add(Inline(p, data, type));
             if (pictures.Count > 0)
             {
                 pictures.Insert(0, rich);
@@ -65,7 +74,8 @@ public static class MessageMaker
         if (files.Count > 0)
         {
             var mixed = new Multipart("mixed") { body };
-            foreach (var file in files) mixed.Add(Attached(file));
+            foreach (var file in files)
+                mixed.Add(Attached(file));
             body = mixed;
         }
         message.Body = body;
@@ -76,39 +86,56 @@ public static class MessageMaker
     /// <summary>Whom the server is told to deliver to.</summary>
     public static IReadOnlyList<MailboxAddress> Envelope(ComposedMail mail) => [Mailbox(mail.To!)];
 
-    /// <summary>Who gets a copy, seen or blind. Copies go out apart from the recipient's message: one that is refused stops nobody else's.</summary>
-    public static IReadOnlyList<MailboxAddress> Copies(ComposedMail mail) => [.. mail.Cc.Concat(mail.Bcc).DistinctBy(p => p.Address.ToLowerInvariant()).Select(Mailbox)];
+    /// <summary>Who gets a copy, seen or blind. Copies go out apart from the recipient's message: one that is refused stops nobody
+    /// else's.</summary>
+    public static IReadOnlyList<MailboxAddress> Copies(ComposedMail mail) =>
+        [.. mail.Cc.Concat(mail.Bcc).DistinctBy(p => p.Address.ToLowerInvariant()).Select(Mailbox)];
 
     static MailboxAddress Mailbox(MailParty party) => new(Encoding.UTF8, party.Name.Length == 0 ? null : party.Name, party.Address);
 
-    static TextPart Text(string kind, string text) => new(kind) { ContentTransferEncoding = ContentEncoding.QuotedPrintable, Text = text.ReplaceLineEndings("\r\n") } ;
+    static TextPart Text(string kind, string text) =>
+        new(kind) { ContentTransferEncoding = ContentEncoding.QuotedPrintable, Text = text.ReplaceLineEndings("\r\n") };
 
     static MimePart Inline(MailPicture picture, byte[] data, string type)
     {
         var (media, kind) = (type.Split('/')[0], type.Split('/')[1]);
         return new(media, kind)
         {
-            Content = new MimeContent(new MemoryStream(data)), ContentId = picture.ContentId, ContentTransferEncoding = ContentEncoding.Base64,
-            ContentDisposition = new(ContentDisposition.Inline) { FileName = $"{picture.ContentId.Split('@')[0]}.{(kind == "jpeg" ? "jpg" : kind)}" },
+            Content = new MimeContent(new MemoryStream(data)),
+            ContentId = picture.ContentId,
+            ContentTransferEncoding = ContentEncoding.Base64,
+            ContentDisposition = new(ContentDisposition.Inline)
+            {
+                FileName = $"{picture.ContentId.Split('@')[0]}.{(kind == "jpeg" ? "jpg" : kind)}",
+            },
         };
     }
 
     static MimePart Attached(MessageFile file)
     {
         var type = MimeTypes.GetMimeType(file.Name);
-        var part = new MimePart(type) { Content = new MimeContent(new MemoryStream(file.Data)), ContentTransferEncoding = ContentEncoding.Base64, ContentDisposition = new(ContentDisposition.Attachment) };
+        var part = new MimePart(type)
+        {
+            Content = new MimeContent(new MemoryStream(file.Data)),
+            ContentTransferEncoding = ContentEncoding.Base64,
+            ContentDisposition = new(ContentDisposition.Attachment),
+        };
         // RFC 2231 for names beyond ASCII; and the name in the content type, too, for programs that look only there.
         part.ContentDisposition.Parameters.Add(Encoding.UTF8, "filename", file.Name);
         part.ContentType.Parameters.Add(Encoding.UTF8, "name", file.Name);
         return part;
     }
 
-    /// <summary>Boundaries that follow from the message's id: the same message is made again with the same bytes, and no two are alike.</summary>
+    /// <summary>Boundaries that follow from the message's id: the same message is made again with the same bytes, and no two are
+    /// alike.</summary>
     static void Bound(MimeEntity entity, string id, int[] count)
     {
-        if (entity is not Multipart multipart) return;
-        multipart.Boundary = $"=_{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Create(CultureInfo.InvariantCulture, $"{id} {count[0]++}"))))[..32]}";
-        foreach (var part in multipart) Bound(part, id, count);
+        if (entity is not Multipart multipart)
+            return;
+        var seed = string.Create(CultureInfo.InvariantCulture, $"{id} {count[0]++}");
+        multipart.Boundary = $"=_{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(seed)))[..32]}";
+        foreach (var part in multipart)
+            Bound(part, id, count);
     }
 
     /// <summary>A message as its bytes, with the line ends of RFC 5322.</summary>

@@ -16,7 +16,8 @@ sealed class ContentStream
 
     void Need(int more)
     {
-        if (length + more > buffer.Length) Array.Resize(ref buffer, Math.Max(buffer.Length * 2, length + more));
+        if (length + more > buffer.Length)
+            Array.Resize(ref buffer, Math.Max(buffer.Length * 2, length + more));
     }
 
     /// <summary>Adds bytes as they are.</summary>
@@ -44,7 +45,8 @@ sealed class ContentStream
         {
             buffer[length++] = (byte)'.';
             buffer[length++] = (byte)('0' + rest / 10);
-            if (rest % 10 != 0) buffer[length++] = (byte)('0' + rest % 10);
+            if (rest % 10 != 0)
+                buffer[length++] = (byte)('0' + rest % 10);
         }
         buffer[length++] = (byte)' ';
         return this;

@@ -9,21 +9,48 @@ namespace Bandeja.Formats.Pdf;
 static unsafe partial class FontSubset
 {
     const string Library = "libHarfBuzzSharp";
-    const int RetainGlyphIds = 0x2, NotdefOutline = 0x40, DropTables = 3;
+    const int RetainGlyphIds = 0x2,
+        NotdefOutline = 0x40,
+        DropTables = 3;
 
-    [LibraryImport(Library)] private static partial nint hb_blob_create(byte* data, uint length, int mode, nint userData, nint destroy);
-    [LibraryImport(Library)] private static partial void hb_blob_destroy(nint blob);
-    [LibraryImport(Library)] private static partial byte* hb_blob_get_data(nint blob, out uint length);
-    [LibraryImport(Library)] private static partial nint hb_face_create(nint blob, uint index);
-    [LibraryImport(Library)] private static partial void hb_face_destroy(nint face);
-    [LibraryImport(Library)] private static partial nint hb_face_reference_blob(nint face);
-    [LibraryImport(Library)] private static partial nint hb_subset_input_create_or_fail();
-    [LibraryImport(Library)] private static partial void hb_subset_input_destroy(nint input);
-    [LibraryImport(Library)] private static partial nint hb_subset_input_glyph_set(nint input);
-    [LibraryImport(Library)] private static partial nint hb_subset_input_set(nint input, int which);
-    [LibraryImport(Library)] private static partial void hb_subset_input_set_flags(nint input, uint flags);
-    [LibraryImport(Library)] private static partial void hb_set_add(nint set, uint value);
-    [LibraryImport(Library)] private static partial nint hb_subset_or_fail(nint face, nint input);
+    [LibraryImport(Library)]
+    private static partial nint hb_blob_create(byte* data, uint length, int mode, nint userData, nint destroy);
+
+    [LibraryImport(Library)]
+    private static partial void hb_blob_destroy(nint blob);
+
+    [LibraryImport(Library)]
+    private static partial byte* hb_blob_get_data(nint blob, out uint length);
+
+    [LibraryImport(Library)]
+    private static partial nint hb_face_create(nint blob, uint index);
+
+    [LibraryImport(Library)]
+    private static partial void hb_face_destroy(nint face);
+
+    [LibraryImport(Library)]
+    private static partial nint hb_face_reference_blob(nint face);
+
+    [LibraryImport(Library)]
+    private static partial nint hb_subset_input_create_or_fail();
+
+    [LibraryImport(Library)]
+    private static partial void hb_subset_input_destroy(nint input);
+
+    [LibraryImport(Library)]
+    private static partial nint hb_subset_input_glyph_set(nint input);
+
+    [LibraryImport(Library)]
+    private static partial nint hb_subset_input_set(nint input, int which);
+
+    [LibraryImport(Library)]
+    private static partial void hb_subset_input_set_flags(nint input, uint flags);
+
+    [LibraryImport(Library)]
+    private static partial void hb_set_add(nint set, uint value);
+
+    [LibraryImport(Library)]
+    private static partial nint hb_subset_or_fail(nint face, nint input);
 
     static uint Tag(string t) => (uint)(t[0] << 24 | t[1] << 16 | t[2] << 8 | t[3]);
 
@@ -35,25 +62,31 @@ static unsafe partial class FontSubset
             var blob = hb_blob_create(data, (uint)font.Length, 1, 0, 0);
             var face = hb_face_create(blob, 0);
             var input = hb_subset_input_create_or_fail();
-            nint subset = 0, result = 0;
+            nint subset = 0,
+                result = 0;
             try
             {
                 hb_subset_input_set_flags(input, RetainGlyphIds | NotdefOutline);
                 var set = hb_subset_input_glyph_set(input);
-                foreach (var glyph in glyphs) hb_set_add(set, glyph);
+                foreach (var glyph in glyphs)
+                    hb_set_add(set, glyph);
                 // The PDF places glyphs itself and needs neither layout tables nor names.
                 var drop = hb_subset_input_set(input, DropTables);
-                foreach (var table in (ReadOnlySpan<string>)["GSUB", "GPOS", "GDEF", "kern", "DSIG", "STAT", "meta", "BASE", "name"]) hb_set_add(drop, Tag(table));
+                foreach (var table in (ReadOnlySpan<string>)["GSUB", "GPOS", "GDEF", "kern", "DSIG", "STAT", "meta", "BASE", "name"])
+                    hb_set_add(drop, Tag(table));
                 subset = hb_subset_or_fail(face, input);
-                if (subset == 0) return font;
+                if (subset == 0)
+                    return font;
                 result = hb_face_reference_blob(subset);
                 var bytes = hb_blob_get_data(result, out var length);
                 return new ReadOnlySpan<byte>(bytes, (int)length).ToArray();
             }
             finally
             {
-                if (result != 0) hb_blob_destroy(result);
-                if (subset != 0) hb_face_destroy(subset);
+                if (result != 0)
+                    hb_blob_destroy(result);
+                if (subset != 0)
+                    hb_face_destroy(subset);
                 hb_subset_input_destroy(input);
                 hb_face_destroy(face);
                 hb_blob_destroy(blob);

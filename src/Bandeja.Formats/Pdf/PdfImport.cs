@@ -6,7 +6,8 @@ using PdfSharp.Pdf.IO;
 
 namespace Bandeja.Formats.Pdf;
 
-/// <summary>Takes a page of another PDF over as a form XObject (ISO 32000-1, 8.10) that fills the unit square, so that it is drawn like a picture.</summary>
+/// <summary>Takes a page of another PDF over as a form XObject (ISO 32000-1, 8.10) that fills the unit square, so that it is drawn like a
+/// picture.</summary>
 static class PdfImport
 {
     const int MaxDepth = 60;
@@ -18,10 +19,20 @@ static class PdfImport
         try
         {
             var document = PdfReader.Open(new MemoryStream(data), PdfDocumentOpenMode.Import);
-            return document.PageCount > 0 ? document.Pages[Math.Clamp(number, 1, document.PageCount) - 1] : throw new PictureException("This PDF has no page.");
+            return document.PageCount > 0
+                ? document.Pages[Math.Clamp(number, 1, document.PageCount) - 1]
+                : throw new PictureException("This PDF has no page.");
         }
-        catch (PdfReaderException) { throw new PictureException("This PDF is damaged, or is locked with a password. Save it anew without one and bring it in again."); }
-        catch (Exception e) when (e is not PictureException and not OutOfMemoryException) { throw new PictureException("This PDF is damaged and cannot be read."); }
+        catch (PdfReaderException)
+        {
+            throw new PictureException(
+                "This PDF is damaged, or is locked with a password. Save it anew without one and bring it in again."
+            );
+        }
+        catch (Exception e) when (e is not PictureException and not OutOfMemoryException)
+        {
+            throw new PictureException("This PDF is damaged and cannot be read.");
+        }
     }
 
     static (double X, double Y, double Width, double Height) BoxOf(PdfPage page)
@@ -36,7 +47,8 @@ static class PdfImport
     {
         var page = Page(data);
         var (_, _, width, height) = BoxOf(page);
-        if (width is < 1 or > 15_000 || height is < 1 or > 15_000) throw new PictureException("The page of this PDF has no size that can be used.");
+        if (width is < 1 or > 15_000 || height is < 1 or > 15_000)
+            throw new PictureException("The page of this PDF has no size that can be used.");
         return page.Rotate is 90 or 270 or -90 or -270 ? (height, width, page.Owner!.PageCount) : (width, height, page.Owner!.PageCount);
     }
 
@@ -61,40 +73,83 @@ static class PdfImport
         };
         static string N(double value) => value.ToString("0.##########", CultureInfo.InvariantCulture);
         var written = objects.Reserve();
-        objects.Stream(written, $"/Type/XObject/Subtype/Form/BBox[{N(x)} {N(y)} {N(x + width)} {N(y + height)}]/Matrix[{N(matrix.Item1)} {N(matrix.Item2)} {N(matrix.Item3)} {N(matrix.Item4)} {N(matrix.Item5)} {N(matrix.Item6)}]/Group<</S/Transparency/CS/DeviceRGB>>/Resources {resourceText}", content);
+        objects.Stream(
+            written,
+            $"/Type/XObject/Subtype/Form/BBox[{N(x)} {N(y)} {N(x + width)} {N(y + height)}]/Matrix[{N(matrix.Item1)} "
+                + $"{N(matrix.Item2)} {N(matrix.Item3)} {N(matrix.Item4)} {N(matrix.Item5)} "
+                + $"{N(matrix.Item6)}]/Group<</S/Transparency/CS/DeviceRGB>>/Resources {resourceText}",
+            content
+        );
         return written;
     }
 
     /// <summary>An object as it is written; what it refers to is written first and once.</summary>
     static string Text(PdfItem? item, PdfObjects objects, Dictionary<PdfObjectID, int> copied, int depth)
     {
-        if (depth > MaxDepth) return "null";
+        if (depth > MaxDepth)
+            return "null";
         switch (item)
         {
-            case PdfReference reference: return Referred(reference, objects, copied, depth);
-            case PdfDictionary dictionary: return "<<" + Entries(dictionary, objects, copied, depth) + ">>";
-            case PdfArray array: return "[" + string.Join(' ', array.Elements.Select(e => Text(e, objects, copied, depth + 1))) + "]";
-            case PdfString text: return "<" + Convert.ToHexString(Encoding.Latin1.GetBytes(text.Value)) + ">";
-            case PdfReal real: return real.Value.ToString("0.######", CultureInfo.InvariantCulture);
-            case PdfName name: return Name(name.Value);
-            case null: return "null";
-            default: return item.ToString() is { Length: > 0 } plain ? plain.ToLowerInvariant() is "true" or "false" ? plain.ToLowerInvariant() : plain : "null";
+            case PdfReference reference:
+                return Referred(reference, objects, copied, depth);
+            case PdfDictionary dictionary:
+                return "<<" + Entries(dictionary, objects, copied, depth) + ">>";
+            case PdfArray array:
+                return "[" + string.Join(' ', array.Elements.Select(e => Text(e, objects, copied, depth + 1))) + "]";
+            case PdfString text:
+                return "<" + Convert.ToHexString(Encoding.Latin1.GetBytes(text.Value)) + ">";
+            case PdfReal real:
+                return real.Value.ToString("0.######", CultureInfo.InvariantCulture);
+            case PdfName name:
+                return Name(name.Value);
+            case null:
+                return "null";
+            default:
+                return item.ToString() is { Length: > 0 } plain
+                    ? plain.ToLowerInvariant() is "true" or "false"
+                        ? plain.ToLowerInvariant()
+                        : plain
+                    : "null";
         }
     }
 
     /// <summary>A name, its delimiters and what is no plain character as #xx (7.3.5).</summary>
-    static string Name(string value) => "/" + string.Concat(value.TrimStart('/').Select(c => c is > ' ' and < '\x7f' && !"()<>[]{}/%#".Contains(c) ? c.ToString() : $"#{(int)c & 255:X2}"));
+    static string Name(string value) =>
+        "/"
+        + string.Concat(
+            value.TrimStart('/').Select(c => c is > ' ' and < '\x7f' && !"()<>[]{}/%#".Contains(c) ? c.ToString() : $"#{(int)c & 255:X2}")
+        );
 
     static string Entries(PdfDictionary dictionary, PdfObjects objects, Dictionary<PdfObjectID, int> copied, int depth) =>
-        string.Concat(dictionary.Elements.Where(e => e.Key is not ("/Parent" or "/Length" or "/StructParent" or "/StructParents" or "/Metadata" or "/PieceInfo" or "/AA" or "/A" or "/JS")).Select(e => $"{Name(e.Key)} {Text(e.Value, objects, copied, depth + 1)}"));
+        string.Concat(
+            dictionary
+                .Elements.Where(e =>
+                    e.Key
+                        is not (
+                            "/Parent"
+                            or "/Length"
+                            or "/StructParent"
+                            or "/StructParents"
+                            or "/Metadata"
+                            or "/PieceInfo"
+                            or "/AA"
+                            or "/A"
+                            or "/JS"
+                        )
+                )
+                .Select(e => $"{Name(e.Key)} {Text(e.Value, objects, copied, depth + 1)}")
+        );
 
     static string Referred(PdfReference reference, PdfObjects objects, Dictionary<PdfObjectID, int> copied, int depth)
     {
-        if (copied.TryGetValue(reference.ObjectID, out var known)) return $"{known} 0 R";
+        if (copied.TryGetValue(reference.ObjectID, out var known))
+            return $"{known} 0 R";
         var number = objects.Reserve();
         copied[reference.ObjectID] = number;
-        if (reference.Value is PdfDictionary { Stream: { } stream } dictionary) objects.Stream(number, Entries(dictionary, objects, copied, depth), stream.Value, deflate: false);
-        else objects.Object(number, Text(reference.Value, objects, copied, depth));
+        if (reference.Value is PdfDictionary { Stream: { } stream } dictionary)
+            objects.Stream(number, Entries(dictionary, objects, copied, depth), stream.Value, deflate: false);
+        else
+            objects.Object(number, Text(reference.Value, objects, copied, depth));
         return $"{number} 0 R";
     }
 }

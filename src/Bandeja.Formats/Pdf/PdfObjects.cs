@@ -14,7 +14,8 @@ sealed class PdfObjects(Stream target, PdfProtection? protection = null)
     readonly MemoryStream packed = new();
     long position;
 
-    /// <summary>Where objects are kept beside being written, each with its number, its body or its dictionary's entries, and its stream; null for nowhere.</summary>
+    /// <summary>Where objects are kept beside being written, each with its number, its body or its dictionary's entries, and its stream;
+    /// null for nowhere.</summary>
     public List<(int Number, string Text, byte[]? Content)>? Recorder { get; init; }
 
     /// <summary>How many numbers were reserved.</summary>
@@ -52,7 +53,8 @@ sealed class PdfObjects(Stream target, PdfProtection? protection = null)
         if (deflate)
         {
             packed.SetLength(0);
-            using (var z = new ZLibStream(packed, CompressionLevel.Fastest, leaveOpen: true)) z.Write(content);
+            using (var z = new ZLibStream(packed, CompressionLevel.Fastest, leaveOpen: true))
+                z.Write(content);
             content = packed.GetBuffer().AsSpan(0, (int)packed.Length);
             entries += "/Filter/FlateDecode";
         }
@@ -80,8 +82,13 @@ sealed class PdfObjects(Stream target, PdfProtection? protection = null)
         }
         var start = position;
         var table = new StringBuilder($"xref\n0 {places.Count}\n0000000000 65535 f \n");
-        for (var i = 1; i < places.Count; i++) table.Append(places[i].ToString("0000000000", CultureInfo.InvariantCulture)).Append(" 00000 n \n");
-        table.Append($"trailer\n<</Size {places.Count}/Root {catalog} 0 R/Info {info} 0 R{(protection is null ? "" : $"/Encrypt {encryption} 0 R/ID[{protection.Id}{protection.Id}]")}>>\nstartxref\n{start}\n%%EOF\n");
+        for (var i = 1; i < places.Count; i++)
+            table.Append(places[i].ToString("0000000000", CultureInfo.InvariantCulture)).Append(" 00000 n \n");
+        table.Append(
+            $"trailer\n<</Size {places.Count}/Root {catalog} 0 R/Info {info} 0 "
+                + $"R{(protection is null ? "" : $"/Encrypt {encryption} 0 R/ID[{protection.Id}{protection.Id}]")}>>\nstartxref\n"
+                + $"{start}\n%%EOF\n"
+        );
         Write(table.ToString());
         target.Flush();
     }

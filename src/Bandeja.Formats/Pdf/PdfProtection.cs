@@ -23,7 +23,8 @@ public sealed class PdfProtection
     /// <summary>How many bytes of a password count, in UTF-8 (ISO 32000-2, 7.6.4.3.3).</summary>
     public const int MostPasswordBytes = 127;
 
-    readonly byte[] seed, key;
+    readonly byte[] seed,
+        key;
     readonly Aes aes;
     long drawn;
 
@@ -31,38 +32,50 @@ public sealed class PdfProtection
     /// <param name="seed">At least 16 secret bytes that no other file has.</param>
     public PdfProtection(PdfLock how, byte[] seed)
     {
-        if (seed.Length < 16) throw new ArgumentException("A seed has at least 16 bytes.", nameof(seed));
+        if (seed.Length < 16)
+            throw new ArgumentException("A seed has at least 16 bytes.", nameof(seed));
         this.seed = seed;
         key = Random(32);
         aes = Aes.Create();
         aes.Key = key;
         // Algorithm 8: the user's password.
         var open = Prepared(how.Open);
-        byte[] userCheck = Random(8), userKey = Random(8);
+        byte[] userCheck = Random(8),
+            userKey = Random(8);
         byte[] u = [.. Hash(open, userCheck, []), .. userCheck, .. userKey];
         var ue = Wrapped(Hash(open, userKey, []));
-        byte[] o, oe;
+        byte[] o,
+            oe;
         // An owner's password that is not given must not be guessed: what is compared with it is random then, and belongs to no password.
-        if (how.Owner.Length == 0) (o, oe) = (Random(48), Random(32));
+        if (how.Owner.Length == 0)
+            (o, oe) = (Random(48), Random(32));
         else
         {
             // Algorithm 9: the owner's.
             var owner = Prepared(how.Owner);
-            byte[] ownerCheck = Random(8), ownerKey = Random(8);
+            byte[] ownerCheck = Random(8),
+                ownerKey = Random(8);
             o = [.. Hash(owner, ownerCheck, u), .. ownerCheck, .. ownerKey];
             oe = Wrapped(Hash(owner, ownerKey, u));
         }
         // Table 22: bits 1 and 2 are 0, all that mean nothing 1; text for screen readers (bit 10) may always be taken.
         var p = unchecked((int)0xFFFFF2C0);
-        if (how.Permissions.Print) p |= 1 << 2 | 1 << 11;
-        if (how.Permissions.Copy) p |= 1 << 4;
-        if (how.Permissions.Change) p |= 1 << 3 | 1 << 5 | 1 << 8 | 1 << 10;
-        Dictionary = $"<</Filter/Standard/V 5/R 6/Length 256/CF<</StdCF<</Type/CryptFilter/CFM/AESV3/AuthEvent/DocOpen/Length 32>>>>/StmF/StdCF/StrF/StdCF/O{Hex(o)}/U{Hex(u)}/OE{Hex(oe)}/UE{Hex(ue)}/P {p.ToString(CultureInfo.InvariantCulture)}/Perms{Hex(Permissions(p))}/EncryptMetadata true>>";
+        if (how.Permissions.Print)
+            p |= 1 << 2 | 1 << 11;
+        if (how.Permissions.Copy)
+            p |= 1 << 4;
+        if (how.Permissions.Change)
+            p |= 1 << 3 | 1 << 5 | 1 << 8 | 1 << 10;
+        Dictionary =
+            "<</Filter/Standard/V 5/R 6/Length 256/CF<</StdCF<</Type/CryptFilter/CFM/AESV3/AuthEvent/DocOpen/Length "
+            + $"32>>>>/StmF/StdCF/StrF/StdCF/O{Hex(o)}/U{Hex(u)}/OE{Hex(oe)}/UE{Hex(ue)}/P "
+            + $"{p.ToString(CultureInfo.InvariantCulture)}/Perms{Hex(Permissions(p))}/EncryptMetadata true>>";
         Id = Hex(Random(16));
     }
 
     /// <summary>The encryption dictionary (table 20 and 21).</summary>
     internal string Dictionary { get; }
+
     /// <summary>The file's identifier, which a protected file must have (14.4).</summary>
     internal string Id { get; }
 
@@ -130,14 +143,22 @@ public sealed class PdfProtection
                 password.CopyTo(k1);
                 k[..length].CopyTo(k1.AsSpan(password.Length));
                 user.CopyTo(k1.AsSpan(password.Length + length));
-                for (var filled = once; filled < all; filled *= 2) k1.AsSpan(0, Math.Min(filled, all - filled)).CopyTo(k1.AsSpan(filled));
+                for (var filled = once; filled < all; filled *= 2)
+                    k1.AsSpan(0, Math.Min(filled, all - filled)).CopyTo(k1.AsSpan(filled));
                 round.SetKey(k[..16]);
                 round.EncryptCbc(k1.AsSpan(0, all), k[16..32], e, PaddingMode.None);
                 // 256 leaves 1 when divided by 3: the sixteen bytes' number leaves what their sum leaves.
                 var rest = 0;
-                for (var b = 0; b < 16; b++) rest += e[b];
-                length = (rest % 3) switch { 0 => SHA256.HashData(e.AsSpan(0, all), k), 1 => SHA384.HashData(e.AsSpan(0, all), k), _ => SHA512.HashData(e.AsSpan(0, all), k) };
-                if (i >= 63 && e[all - 1] <= i - 31) return k[..32].ToArray();
+                for (var b = 0; b < 16; b++)
+                    rest += e[b];
+                length = (rest % 3) switch
+                {
+                    0 => SHA256.HashData(e.AsSpan(0, all), k),
+                    1 => SHA384.HashData(e.AsSpan(0, all), k),
+                    _ => SHA512.HashData(e.AsSpan(0, all), k),
+                };
+                if (i >= 63 && e[all - 1] <= i - 31)
+                    return k[..32].ToArray();
             }
         }
         finally
@@ -154,7 +175,8 @@ public sealed class PdfProtection
         foreach (var rune in password.EnumerateRunes())
         {
             var category = Rune.GetUnicodeCategory(rune);
-            if (category == UnicodeCategory.Format || rune.Value == 0xAD) continue;
+            if (category == UnicodeCategory.Format || rune.Value == 0xAD)
+                continue;
             text.Append(category == UnicodeCategory.SpaceSeparator ? " " : rune.ToString());
         }
         var bytes = Encoding.UTF8.GetBytes(text.ToString().Normalize(NormalizationForm.FormKC));
@@ -177,15 +199,18 @@ public sealed class PdfProtection
         for (var i = 0; i < body.Length; i++)
         {
             var c = body[i];
-            if (c == '<' && i + 1 < body.Length && body[i + 1] == '<') result.Append(body[i++]).Append('<');
+            if (c == '<' && i + 1 < body.Length && body[i + 1] == '<')
+                result.Append(body[i++]).Append('<');
             else if (c == '<')
             {
                 var end = body.IndexOf('>', i);
                 result.Append(Hex(Encrypt(Convert.FromHexString(body.AsSpan(i + 1, end - i - 1)))));
                 i = end;
             }
-            else if (c == '(') i = Literal(body, i, result);
-            else result.Append(c);
+            else if (c == '(')
+                i = Literal(body, i, result);
+            else
+                result.Append(c);
         }
         return result.ToString();
     }
@@ -195,13 +220,15 @@ public sealed class PdfProtection
         var bytes = new List<byte>();
         for (var i = start + 1; i < body.Length; i++)
         {
-            if (body[i] == '\\') bytes.Add((byte)body[++i]);
+            if (body[i] == '\\')
+                bytes.Add((byte)body[++i]);
             else if (body[i] == ')')
             {
                 result.Append(Hex(Encrypt([.. bytes])));
                 return i;
             }
-            else bytes.Add((byte)body[i]);
+            else
+                bytes.Add((byte)body[i]);
         }
         throw new InvalidOperationException("A string of an object is not closed.");
     }

@@ -28,7 +28,9 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
 
     static bool IsSvg(byte[] data)
     {
-        var head = System.Text.Encoding.UTF8.GetString(data.AsSpan(0, Math.Min(data.Length, 4096))).TrimStart('\uFEFF', ' ', '\n', '\r', '\t');
+        var head = System
+            .Text.Encoding.UTF8.GetString(data.AsSpan(0, Math.Min(data.Length, 4096)))
+            .TrimStart('\uFEFF', ' ', '\n', '\r', '\t');
         return head.StartsWith('<') && head.Contains("<svg", StringComparison.Ordinal);
     }
 
@@ -48,42 +50,54 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
             return new(clean, "image/svg+xml", Math.Max(1, (int)Math.Round(w)), Math.Max(1, (int)Math.Round(h)), false);
         }
         var jpeg = data is [0xFF, 0xD8, 0xFF, ..];
-        if (!jpeg && data is not [0x89, 0x50, 0x4E, 0x47, ..]) throw new PictureException("This is not a picture in PNG, JPEG or SVG form, nor a PDF.");
+        if (!jpeg && data is not [0x89, 0x50, 0x4E, 0x47, ..])
+            throw new PictureException("This is not a picture in PNG, JPEG or SVG form, nor a PDF.");
         using var codec = SKCodec.Create(new SKMemoryStream(data)) ?? throw Damaged();
         var (width, height) = (codec.Info.Width, codec.Info.Height);
-        if ((long)width * height > MaxPixels) throw new PictureException($"The picture has {width:N0} × {height:N0} pixels; the limit is {MaxPixels / 1_000_000} million.");
+        if ((long)width * height > MaxPixels)
+            throw new PictureException($"The picture has {width:N0} × {height:N0} pixels; the limit is {MaxPixels / 1_000_000} million.");
         var parts = jpeg ? JpegComponents(data) : 0;
-        if (parts == 4) throw new PictureException("The picture is a JPEG in CMYK. Save it as RGB and bring it in again.");
+        if (parts == 4)
+            throw new PictureException("The picture is a JPEG in CMYK. Save it as RGB and bring it in again.");
         Pixels(codec);
         return new(data, jpeg ? "image/jpeg" : "image/png", width, height, parts == 1);
     }
 
     /// <summary>
-    /// The picture as it is meant to be seen: turned and mirrored as its camera noted (Exif 2.32, tag 0x0112, Orientation), and saved without that
+    /// The picture as it is meant to be seen: turned and mirrored as its camera noted (Exif 2.32, tag 0x0112, Orientation), and saved
+    /// without that
     /// note, so that nothing turns it twice.
     /// </summary>
     public PictureFile Upright()
     {
-        if (IsDrawing) return this;
+        if (IsDrawing)
+            return this;
         using var codec = SKCodec.Create(new SKMemoryStream(Data)) ?? throw Damaged();
         var origin = codec.EncodedOrigin;
-        if (origin is SKEncodedOrigin.TopLeft) return this;
+        if (origin is SKEncodedOrigin.TopLeft)
+            return this;
         using var bitmap = SKBitmap.Decode(codec) ?? throw Damaged();
-        var turned = origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
+        var turned =
+            origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
         var (width, height) = turned ? (bitmap.Height, bitmap.Width) : (bitmap.Width, bitmap.Height);
-        using var surface = SKSurface.Create(new SKImageInfo(width, height, SKColorType.Rgba8888, MediaType == "image/jpeg" ? SKAlphaType.Opaque : SKAlphaType.Premul)) ?? throw Damaged();
+        using var surface =
+            SKSurface.Create(
+                new SKImageInfo(width, height, SKColorType.Rgba8888, MediaType == "image/jpeg" ? SKAlphaType.Opaque : SKAlphaType.Premul)
+            ) ?? throw Damaged();
         // The matrices of the eight orientations, from the stored picture to the seen one.
         var (w, h) = ((float)bitmap.Width, (float)bitmap.Height);
-        surface.Canvas.SetMatrix(origin switch
-        {
-            SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
-            SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
-            SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
-            SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
-            SKEncodedOrigin.RightTop => new SKMatrix(0, -1, h, 1, 0, 0, 0, 0, 1),
-            SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, h, -1, 0, w, 0, 0, 1),
-            _ => new SKMatrix(0, 1, 0, -1, 0, w, 0, 0, 1),
-        });
+        surface.Canvas.SetMatrix(
+            origin switch
+            {
+                SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
+                SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
+                SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
+                SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+                SKEncodedOrigin.RightTop => new SKMatrix(0, -1, h, 1, 0, 0, 0, 0, 1),
+                SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, h, -1, 0, w, 0, 0, 1),
+                _ => new SKMatrix(0, 1, 0, -1, 0, w, 0, 0, 1),
+            }
+        );
         surface.Canvas.DrawBitmap(bitmap, 0, 0);
         using var image = surface.Snapshot();
         using var data = image.Encode(MediaType == "image/jpeg" ? SKEncodedImageFormat.Jpeg : SKEncodedImageFormat.Png, 95);
@@ -101,16 +115,27 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
     sealed class CountingStream : Stream
     {
         public long Written { get; private set; }
+
         public override void Write(ReadOnlySpan<byte> buffer) => Written += buffer.Length;
+
         public override void Write(byte[] buffer, int offset, int count) => Written += count;
+
         public override bool CanRead => false;
         public override bool CanSeek => false;
         public override bool CanWrite => true;
         public override long Length => Written;
-        public override long Position { get => Written; set => throw new NotSupportedException(); }
+        public override long Position
+        {
+            get => Written;
+            set => throw new NotSupportedException();
+        }
+
         public override void Flush() { }
+
         public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+
         public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+
         public override void SetLength(long value) => throw new NotSupportedException();
     }
 
@@ -119,10 +144,11 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
     /// <summary>The number of colour components that a JPEG's frame header names (ITU-T T.81, B.2.2); 0 where there is none.</summary>
     static int JpegComponents(byte[] data)
     {
-        for (var i = 2; i + 9 < data.Length && data[i] == 0xFF;)
+        for (var i = 2; i + 9 < data.Length && data[i] == 0xFF; )
         {
             var marker = data[i + 1];
-            if (marker is >= 0xC0 and <= 0xCF and not 0xC4 and not 0xC8 and not 0xCC) return data[i + 9];
+            if (marker is >= 0xC0 and <= 0xCF and not 0xC4 and not 0xC8 and not 0xCC)
+                return data[i + 9];
             i += 2 + (data[i + 2] << 8 | data[i + 3]);
         }
         return 0;
@@ -134,8 +160,14 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
         var info = new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul);
         var pixels = new byte[info.BytesSize];
         var held = GCHandle.Alloc(pixels, GCHandleType.Pinned);
-        try { return codec.GetPixels(info, held.AddrOfPinnedObject()) == SKCodecResult.Success ? pixels : throw Damaged(); }
-        finally { held.Free(); }
+        try
+        {
+            return codec.GetPixels(info, held.AddrOfPinnedObject()) == SKCodecResult.Success ? pixels : throw Damaged();
+        }
+        finally
+        {
+            held.Free();
+        }
     }
 
     RecordedObjects? recorded;
@@ -146,7 +178,8 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
     /// <summary>An image XObject (8.9.5), its transparency as a soft mask; a drawing or a page as a form XObject.</summary>
     int WriteAnew(PdfObjects objects)
     {
-        if (IsDrawing) return PdfImport.Write(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), objects, Page);
+        if (IsDrawing)
+            return PdfImport.Write(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), objects, Page);
         var number = objects.Reserve();
         var common = $"/Type/XObject/Subtype/Image/Width {Width}/Height {Height}/BitsPerComponent 8";
         if (MediaType == "image/jpeg")

@@ -10,7 +10,8 @@ namespace Bandeja.Formats.Pdf;
 sealed partial class RecordedObjects
 {
     readonly List<(int Number, string Text, byte[]? Content)> objects = [];
-    readonly int count, root;
+    readonly int count,
+        root;
 
     [GeneratedRegex(@"(\d+) 0 R")]
     private static partial Regex Reference();
@@ -31,13 +32,16 @@ sealed partial class RecordedObjects
         for (var i = 0; i < count; i++)
         {
             var number = target.Reserve();
-            if (i == 0) offset = number - 1;
+            if (i == 0)
+                offset = number - 1;
         }
         foreach (var (number, text, content) in objects)
         {
             var moved = Reference().Replace(text, m => $"{int.Parse(m.Groups[1].ValueSpan, CultureInfo.InvariantCulture) + offset} 0 R");
-            if (content is null) target.Object(number + offset, moved);
-            else target.Stream(number + offset, moved, content, deflate: false);
+            if (content is null)
+                target.Object(number + offset, moved);
+            else
+                target.Stream(number + offset, moved, content, deflate: false);
         }
         return root + offset;
     }

@@ -23,13 +23,15 @@ public sealed class DropChecker(Letters letters, DropDependencies dependencies, 
     {
         var drop = DropStore.Drop(c, dropId);
         var composer = new PackageComposer(c, letters, drop);
-        var results = DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), recipientIds)
+        var results = DropStore
+            .Recipients(c, drop, RowTable.Columns(c, drop.ListId), recipientIds)
             .Where(r => r.Tray is not (Tray.Mailed or Tray.Returned))
             .Select(r =>
             {
                 var composed = composer.Compose(r);
                 return new CheckedPiece(r.Id, composed.Pages, composed.Channel, composed.Findings);
-            }).ToList();
+            })
+            .ToList();
         DropEvents.ApplyCheck(c, dropId, results, actor, actionId);
     }
 
@@ -42,16 +44,30 @@ public sealed class DropChecker(Letters letters, DropDependencies dependencies, 
         return drop.CheckedMark == mark ? new(true, null) : new(false, drop.CheckErrorMark == mark ? drop.CheckError : null);
     }
 
-    /// <summary>Records that a drop cannot be checked as things are: it is not tried again before something changes, and nothing is produced until then.</summary>
+    /// <summary>Records that a drop cannot be checked as things are: it is not tried again before something changes, and nothing is
+    /// produced until then.</summary>
     public void Failed(long dropId, string why)
     {
         using var c = database.Open();
         var mark = dependencies.Mark(c, DropStore.Drop(c, dropId));
-        database.Write(w => w.Execute("UPDATE mail_drop SET check_error = @why, check_error_mark = @mark WHERE id = @dropId", new { why, mark, dropId }));
+        database.Write(w =>
+            w.Execute(
+                "UPDATE mail_drop SET check_error = @why, check_error_mark = @mark WHERE id = @dropId",
+                new
+                {
+                    why,
+                    mark,
+                    dropId,
+                }
+            )
+        );
     }
 
     /// <summary>Forgets that a drop could not be checked, so that it is tried again.</summary>
-    public void TryAgain(long dropId) => database.Write(c => c.Execute("UPDATE mail_drop SET check_error = NULL, check_error_mark = NULL WHERE id = @dropId", new { dropId }));
+    public void TryAgain(long dropId) =>
+        database.Write(c =>
+            c.Execute("UPDATE mail_drop SET check_error = NULL, check_error_mark = NULL WHERE id = @dropId", new { dropId })
+        );
 
     /// <summary>Checks a whole drop, batch by batch. What changes meanwhile changes the mark, and the drop is checked once more.</summary>
     public void CheckAll(long dropId, Actor actor, Action<long, long> progress, CancellationToken cancel)
@@ -61,7 +77,10 @@ public sealed class DropChecker(Letters letters, DropDependencies dependencies, 
         using (var c = database.Open())
         {
             mark = dependencies.Mark(c, DropStore.Drop(c, dropId));
-            ids = [.. c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId ORDER BY piece_number", new { dropId })];
+            ids =
+            [
+                .. c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId ORDER BY piece_number", new { dropId }),
+            ];
         }
         // Who is held by rule may have changed with the list, its segments or the suppression lists.
         database.Write(c => AutoHolds.Sweep(c, dropId, null, surroundings.Now, actor));
@@ -72,6 +91,11 @@ public sealed class DropChecker(Letters letters, DropDependencies dependencies, 
             database.Write(c => Check(c, dropId, batch, actor, null));
             progress(done += batch.Length, ids.Count);
         }
-        database.Write(c => c.Execute("UPDATE mail_drop SET checked_mark = @mark, check_error = NULL, check_error_mark = NULL WHERE id = @dropId", new { mark, dropId }));
+        database.Write(c =>
+            c.Execute(
+                "UPDATE mail_drop SET checked_mark = @mark, check_error = NULL, check_error_mark = NULL WHERE id = @dropId",
+                new { mark, dropId }
+            )
+        );
     }
 }

@@ -25,7 +25,10 @@ public sealed record FeedOrder(PrinterRow Printer)
     {
         var landscape = page.Width >= page.Height;
         var turned = Printer.EnvelopeEdge == "short" == landscape;
-        return page with { Feed = new((turned ? 90 : 0) + (int)Printer.EnvelopeTurn, Printer.EnvelopeRight * Points, Printer.EnvelopeDown * Points) };
+        return page with
+        {
+            Feed = new((turned ? 90 : 0) + (int)Printer.EnvelopeTurn, Printer.EnvelopeRight * Points, Printer.EnvelopeDown * Points),
+        };
     }
 
     /// <summary>A label sheet, moved to where the printer's labels are.</summary>

@@ -9,11 +9,18 @@ namespace Bandeja.Server.Composition;
 
 /// <summary>A recipient's composed package: what they get, by the way in which they get it.</summary>
 /// <param name="Channel">How it goes out.</param>
-/// <param name="Bound">The designs as they were bound for this recipient: a letter changed for them alone is another than everybody's.</param>
+/// <param name="Bound">The designs as they were bound for this recipient: a letter changed for them alone is another than
+/// everybody's.</param>
 /// <param name="Pieces">What each came to.</param>
 /// <param name="Alone">What was changed for this recipient alone.</param>
 /// <param name="Own">What is to be said of the recipient beside their pieces.</param>
-public sealed record ComposedPackage(Channel Channel, IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> Bound, IReadOnlyList<ComposedPiece> Pieces, IReadOnlyList<OneOffRow> Alone, IReadOnlyList<Finding> Own)
+public sealed record ComposedPackage(
+    Channel Channel,
+    IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> Bound,
+    IReadOnlyList<ComposedPiece> Pieces,
+    IReadOnlyList<OneOffRow> Alone,
+    IReadOnlyList<Finding> Own
+)
 {
     /// <summary>How many pages its letters have.</summary>
     public int Pages => PackagePieces.Pages(Bound, Pieces);
@@ -25,11 +32,25 @@ public sealed record ComposedPackage(Channel Channel, IReadOnlyList<(PackageDesi
     public bool IsAttachedOnly(PackageDesign design) => !Channel.HasFlag(Channel.Paper) && !design.IsEmail;
 
     /// <summary>What is doubtful about it, a change that must be settled with a newer version of the design included.</summary>
-    public IReadOnlyList<Finding> Findings => Finding.Joined(Own.Concat(PackagePieces.Findings(Bound, Pieces)).Concat(Alone.Where(o => o.IsOpen).Select(o => new Finding(FindingKind.OneOff, o.DesignName, $"{o.NewestVersion}",
-        $"{o.DesignName} was changed for this one alone in version {o.SettledVersion}; it is version {o.NewestVersion} now. Say which holds."))));
+    public IReadOnlyList<Finding> Findings =>
+        Finding.Joined(
+            Own.Concat(PackagePieces.Findings(Bound, Pieces))
+                .Concat(
+                    Alone
+                        .Where(o => o.IsOpen)
+                        .Select(o => new Finding(
+                            FindingKind.OneOff,
+                            o.DesignName,
+                            $"{o.NewestVersion}",
+                            $"{o.DesignName} was changed for this one alone in version {o.SettledVersion}; it is version "
+                                + $"{o.NewestVersion} now. Say which holds."
+                        ))
+                )
+        );
 }
 
-/// <summary>Composes recipients' packages in a drop's present versions, each with what was changed for them alone. Serves one thread.</summary>
+/// <summary>Composes recipients' packages in a drop's present versions, each with what was changed for them alone. Serves one
+/// thread.</summary>
 public sealed class PackageComposer
 {
     readonly SqliteConnection connection;
@@ -73,10 +94,15 @@ public sealed class PackageComposer
     public IRow Row(DropRecipient recipient) => Letters.Row(recipient.Id, recipient.Values, Details);
 
     /// <summary>True where a design of the package reaches who gets it in a way: on paper, as the message, or attached to it.</summary>
-    public bool Gets(Channel channel, PackageDesign design) => design.IsEmail ? channel.HasFlag(Channel.Email) : channel.HasFlag(Channel.Paper) || attached.Contains(design.DesignId);
+    public bool Gets(Channel channel, PackageDesign design) =>
+        design.IsEmail ? channel.HasFlag(Channel.Email) : channel.HasFlag(Channel.Paper) || attached.Contains(design.DesignId);
 
-    /// <summary>How a recipient's pieces go out: as somebody chose, as what is made of them already went, or as the drop's rule says.</summary>
-    public (Channel Channel, string? Unknown) ChannelOf(DropRecipient r, IRow row) => r.IsBegun || r.ChannelByHand && (r.Channel & drop.Ways) == r.Channel ? (r.IsBegun ? r.Channel : WithoutEmail(r.Channel, row), null) : ChannelOf(row);
+    /// <summary>How a recipient's pieces go out: as somebody chose, as what is made of them already went, or as the drop's rule
+    /// says.</summary>
+    public (Channel Channel, string? Unknown) ChannelOf(DropRecipient r, IRow row) =>
+        r.IsBegun || r.ChannelByHand && (r.Channel & drop.Ways) == r.Channel
+            ? (r.IsBegun ? r.Channel : WithoutEmail(r.Channel, row), null)
+            : ChannelOf(row);
 
     /// <summary>The address to which a recipient's message goes; null where there is not exactly one.</summary>
     public string? AddressOf(DropRecipient r) => addresses?.Address(Row(r));
@@ -87,8 +113,16 @@ public sealed class PackageComposer
     /// <summary>How the drop's rule lets a recipient's pieces go out.</summary>
     public (Channel Channel, string? Unknown) ChannelOf(IRow row)
     {
-        var (channel, unknown) = drop.Channels.Of(drop.Ways, Package[0].Bound.Setting.Columns, row, addresses?.Cell(row) ?? CellVerdict.Blank);
-        return (drop.Ways == Channel.Both && channel == Channel.Email && OptedOut(row) ? Channel.Paper : WithoutEmail(channel, row), unknown);
+        var (channel, unknown) = drop.Channels.Of(
+            drop.Ways,
+            Package[0].Bound.Setting.Columns,
+            row,
+            addresses?.Cell(row) ?? CellVerdict.Blank
+        );
+        return (
+            drop.Ways == Channel.Both && channel == Channel.Email && OptedOut(row) ? Channel.Paper : WithoutEmail(channel, row),
+            unknown
+        );
     }
 
     /// <summary>Who asked for no more email and would have both gets the letter alone.</summary>
@@ -96,7 +130,8 @@ public sealed class PackageComposer
 
     bool OptedOut(IRow row)
     {
-        if (drop.Ways != Channel.Both) return false;
+        if (drop.Ways != Channel.Both)
+            return false;
         optOuts ??= new(connection, letters.Today);
         var columns = Package[0].Bound.Setting.Columns;
         keys ??= new(columns);
@@ -112,11 +147,30 @@ public sealed class PackageComposer
         if (unknown is not null)
         {
             var column = Package[0].Bound.Setting.Columns[drop.Channels.Position(Package[0].Bound.Setting.Columns)].Name;
-            own.Add(new(FindingKind.Channel, column, unknown, $"{column} is “{unknown}”, which says no way to send it: write {ChannelRule.Words}."));
+            own.Add(
+                new(
+                    FindingKind.Channel,
+                    column,
+                    unknown,
+                    $"{column} is “{unknown}”, which says no way to send it: write {ChannelRule.Words}."
+                )
+            );
         }
         var composed = Compose(row, recipient.PieceNumber, channel, [.. alone[recipient.Id]]);
-        if (composed.Mail is { } mail && refusals.TryGetValue(recipient.Id, out var refused) && recipient.EmailedOn is null && (refused.Address.Length == 0 || refused.Address.Equals(mail.To?.Address, StringComparison.OrdinalIgnoreCase)))
-            own.Add(new(FindingKind.Refused, email!.AddressName, refused.Address, $"The mail server refused {(refused.Address.Length == 0 ? "the message" : refused.Address)}: {refused.Words}"));
+        if (
+            composed.Mail is { } mail
+            && refusals.TryGetValue(recipient.Id, out var refused)
+            && recipient.EmailedOn is null
+            && (refused.Address.Length == 0 || refused.Address.Equals(mail.To?.Address, StringComparison.OrdinalIgnoreCase))
+        )
+            own.Add(
+                new(
+                    FindingKind.Refused,
+                    email!.AddressName,
+                    refused.Address,
+                    $"The mail server refused {(refused.Address.Length == 0 ? "the message" : refused.Address)}: {refused.Words}"
+                )
+            );
         return composed with { Own = [.. own, .. composed.Own] };
     }
 
@@ -126,14 +180,25 @@ public sealed class PackageComposer
         var way = channel ?? drop.Ways;
         var own = new List<Finding>();
         if (way.HasFlag(Channel.Email) && attached.FirstOrDefault(a => !Package.Any(p => p.Design.DesignId == a)) is var missing and > 0)
-            own.Add(new(FindingKind.Attachment, "package", $"{missing}", $"The email attaches “{DesignStore.NameOf(connection, missing) ?? "a design that is gone"}”, which is not in this drop's package. Add it there, or take it off the email."));
+            own.Add(
+                new(
+                    FindingKind.Attachment,
+                    "package",
+                    $"{missing}",
+                    $"The email attaches “{DesignStore.NameOf(connection, missing) ?? "a design that is gone"}”, which is not in "
+                        + "this drop's package. Add it there, or take it off the email."
+                )
+            );
         var bound = new List<(PackageDesign, IBoundDesign)>();
         var pieces = new List<ComposedPiece>();
         for (var i = 0; i < Package.Count; i++)
         {
             var design = Package[i];
-            if (!Gets(way, design.Design)) continue;
-            var one = changes?.FirstOrDefault(o => o.DesignId == design.Design.DesignId) is { } change ? letters.Bind(connection, change.DocumentJson, design.Design.DesignId, drop.ListId) : null;
+            if (!Gets(way, design.Design))
+                continue;
+            var one = changes?.FirstOrDefault(o => o.DesignId == design.Design.DesignId) is { } change
+                ? letters.Bind(connection, change.DocumentJson, design.Design.DesignId, drop.ListId)
+                : null;
             bound.Add((design.Design, one ?? design.Bound));
             pieces.Add((one?.Composer(day) ?? composers[i]).Compose(row, pieceNumber));
         }

@@ -16,6 +16,7 @@ public sealed record ChosenProofs(ProofSet Set, string?[] Longest, long? MostRow
 public sealed class ProofSets(Database database, Letters letters, DropDependencies dependencies)
 {
     const int Kept = 16;
+
     // What was looked at stays looked at when the date goes on: marks are made for one day.
     static readonly DateOnly MarkDay = new(2000, 1, 1);
     readonly ConcurrentDictionary<long, (string Key, ChosenProofs Proofs)> chosen = [];
@@ -25,10 +26,15 @@ public sealed class ProofSets(Database database, Letters letters, DropDependenci
     {
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
-        var key = $"{drop.CheckedMark}|{dependencies.Mark(c, drop)}|{ListStore.LastChange(c, drop.ListId)}|{OneOffs.Mark(c, dropId)}|{c.QuerySingle<long>("SELECT coalesce(max(id), 0) FROM drop_event WHERE drop_id = @dropId", new { dropId })}|{letters.Today:yyyyMMdd}";
-        if (chosen.TryGetValue(dropId, out var known) && known.Key == key) return known.Proofs;
+        var key =
+            $"{drop.CheckedMark}|{dependencies.Mark(c, drop)}|{ListStore.LastChange(c, drop.ListId)}|{OneOffs.Mark(c, dropId)}|"
+            + $"{c.QuerySingle<long>("SELECT coalesce(max(id), 0) FROM drop_event WHERE drop_id = @dropId", new { dropId })}|"
+            + $"{letters.Today:yyyyMMdd}";
+        if (chosen.TryGetValue(dropId, out var known) && known.Key == key)
+            return known.Proofs;
         var proofs = Choose(c, drop);
-        if (chosen.Count >= Kept) chosen.Clear();
+        if (chosen.Count >= Kept)
+            chosen.Clear();
         chosen[dropId] = (key, proofs);
         return proofs;
     }
@@ -41,7 +47,12 @@ public sealed class ProofSets(Database database, Letters letters, DropDependenci
         // With one way for all there is nothing to tell apart.
         var both = drop.Ways == Core.Mail.Channel.Both;
         var findings = new Dictionary<long, List<(FindingKind, string)>>();
-        foreach (var (id, kind, subject) in c.Query<(long, string, string)>("SELECT DISTINCT recipient_id, kind, subject FROM finding WHERE drop_id = @Id", new { drop.Id }))
+        foreach (
+            var (id, kind, subject) in c.Query<(long, string, string)>(
+                "SELECT DISTINCT recipient_id, kind, subject FROM finding WHERE drop_id = @Id",
+                new { drop.Id }
+            )
+        )
             (findings.TryGetValue(id, out var list) ? list : findings[id] = []).Add((Enum.Parse<FindingKind>(kind), subject));
         var longest = new string?[columns.Count];
         var sets = composer.Package[0].Bound.Setting.Details?.Count ?? 0;
@@ -51,29 +62,46 @@ public sealed class ProofSets(Database database, Letters letters, DropDependenci
         foreach (var r in DropStore.InTheHouse(c, drop, columns))
         {
             var row = composer.Row(r);
-            maker.Add(r.Id, r.PieceNumber, row, r.Pages, findings.GetValueOrDefault(r.Id) ?? [], composer.Alone(r.Id).Select(o => o.DesignName), both ? i => composer.Gets(r.Channel, composer.Package[i].Design) : null, both ? r.Channel : null);
-            for (var i = 0; i < longest.Length; i++) if (r.Values[i] is { } value && value.Length > (longest[i]?.Length ?? 0)) longest[i] = value;
+            maker.Add(
+                r.Id,
+                r.PieceNumber,
+                row,
+                r.Pages,
+                findings.GetValueOrDefault(r.Id) ?? [],
+                composer.Alone(r.Id).Select(o => o.DesignName),
+                both ? i => composer.Gets(r.Channel, composer.Package[i].Design) : null,
+                both ? r.Channel : null
+            );
+            for (var i = 0; i < longest.Length; i++)
+                if (r.Values[i] is { } value && value.Length > (longest[i]?.Length ?? 0))
+                    longest[i] = value;
             var rows = 0;
-            for (var s = 0; s < sets; s++) rows += row.Details(s).Count;
-            if (rows <= most) continue;
+            for (var s = 0; s < sets; s++)
+                rows += row.Details(s).Count;
+            if (rows <= most)
+                continue;
             (most, mostRows) = (rows, r.Id);
         }
         return new(maker.Finish(), longest, mostRows);
     }
 
     /// <summary>A made-up recipient in whom every column has its longest value.</summary>
-    public static IRow LongestRow(ChosenProofs proofs, PackageComposer composer) => new ArrayRow(proofs.Longest, set => proofs.MostRows is { } id ? composer.Details.Rows(id, set) : []);
+    public static IRow LongestRow(ChosenProofs proofs, PackageComposer composer) =>
+        new ArrayRow(proofs.Longest, set => proofs.MostRows is { } id ? composer.Details.Rows(id, set) : []);
 
     /// <summary>A mark of what is on the pages of each recipient's package: the same mark, the same pages.</summary>
     public IReadOnlyDictionary<long, string> Marks(SqliteConnection c, DropRow drop, IReadOnlyList<DropRecipient> recipients)
     {
         var composer = new PackageComposer(c, letters, drop, MarkDay);
-        return recipients.ToDictionary(r => r.Id, r =>
-        {
-            var composed = composer.Compose(r);
-            letters.ToPdf(composed.Pieces, "", out var marks);
-            var all = composed.Mail is { } mail ? marks.Append(mail.Mark) : marks;
-            return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('|', all))))[..32];
-        });
+        return recipients.ToDictionary(
+            r => r.Id,
+            r =>
+            {
+                var composed = composer.Compose(r);
+                letters.ToPdf(composed.Pieces, "", out var marks);
+                var all = composed.Mail is { } mail ? marks.Append(mail.Mark) : marks;
+                return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('|', all))))[..32];
+            }
+        );
     }
 }

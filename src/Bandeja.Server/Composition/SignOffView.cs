@@ -10,7 +10,8 @@ public sealed record SignOffView(string State, string? By, string? At, string? N
 {
     internal static SignOffView Of(SqliteConnection c, DropRow drop, string rules)
     {
-        if (ProofStore.LastSignOff(c, drop.Id) is not { } last) return new("none", null, null, null, [], drop.NeedsSignOff);
+        if (ProofStore.LastSignOff(c, drop.Id) is not { } last)
+            return new("none", null, null, null, [], drop.NeedsSignOff);
         var changes = ProofStore.ChangedSince(c, drop, last, rules);
         return new(changes.Count == 0 ? "valid" : "lapsed", last.By, last.At, last.Note, changes, drop.NeedsSignOff);
     }

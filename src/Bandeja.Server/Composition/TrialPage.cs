@@ -17,14 +17,16 @@ public static class TrialPage
         var style = new TextStyle("Source Sans 3", 8);
         void Say(string text, double x, double y)
         {
-            foreach (var line in layout.Set([new(text, style)], style, new(TextAlign.Left, 1, 0), 400, new())) items.Add(new LineItem(x, y, line));
+            foreach (var line in layout.Set([new(text, style)], style, new(TextAlign.Left, 1, 0), 400, new()))
+                items.Add(new LineItem(x, y, line));
         }
         for (var mm = 5; mm <= 25; mm++)
         {
             var length = (mm % 5 == 0 ? 4 : 2) * Millimetre;
             items.Add(new RectangleItem(mm * Millimetre, height / 2, 0.4, length, ink));
             items.Add(new RectangleItem(width / 2, mm * Millimetre, length, 0.4, ink));
-            if (mm % 5 != 0) continue;
+            if (mm % 5 != 0)
+                continue;
             Say(mm.ToString(CultureInfo.InvariantCulture), mm * Millimetre - 4, height / 2 + 24);
             Say(mm.ToString(CultureInfo.InvariantCulture), width / 2 + 16, mm * Millimetre + 3);
         }

@@ -8,19 +8,33 @@ namespace Bandeja.Server.Devices;
 /// <param name="Paper">letter, envelope or labels.</param>
 /// <param name="Pages">How many pages the file has.</param>
 /// <param name="Sheets">How many sheets come out, copies counted.</param>
-public sealed record PrintOrder(string Key, string Title, string File, string Paper, bool Duplex, int Copies, bool Collated, int Pages, int Sheets);
+public sealed record PrintOrder(
+    string Key,
+    string Title,
+    string File,
+    string Paper,
+    bool Duplex,
+    int Copies,
+    bool Collated,
+    int Pages,
+    int Sheets
+);
 
 /// <summary>How far a device is with something.</summary>
 public enum PrintState
 {
     /// <summary>Others are before it.</summary>
     Waiting,
+
     /// <summary>Sheets are coming out, or something is in their way.</summary>
     Printing,
+
     /// <summary>All of it is out.</summary>
     Out,
+
     /// <summary>It was given up, here or at the device.</summary>
     GivenUp,
+
     /// <summary>The device no longer knows it, and does not say what became of it.</summary>
     Lost,
 }

@@ -8,7 +8,8 @@ using Bandeja.Store;
 namespace Bandeja.Server.Devices;
 
 /// <summary>
-/// A printer of this machine, reached with the commands <c>lp</c>, <c>lpstat</c> and <c>cancel</c> (POSIX.1-2017 has the first; the options are those
+/// A printer of this machine, reached with the commands <c>lp</c>, <c>lpstat</c> and <c>cancel</c> (POSIX.1-2017 has the first; the options
+/// are those
 /// of the Internet Printing Protocol, RFC 8011). A queue does not tell sheets. A batch is out when the queue says that it was completed
 /// (the reasons of RFC 8011, section 5.3.8); one that the queue no longer knows may be printed or not, and somebody is asked.
 /// </summary>
@@ -16,8 +17,10 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
 {
     /// <inheritdoc/>
     public bool RemembersKeys => false;
+
     /// <inheritdoc/>
     public bool TellsSheets => false;
+
     /// <summary>How long a command of the print system may take.</summary>
     static readonly TimeSpan Patience = TimeSpan.FromSeconds(30);
 
@@ -27,8 +30,25 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
     /// <inheritdoc/>
     public string HandOver(PrintOrder order)
     {
-        var (code, output) = Run("lp", "-d", queue, "-n", $"{order.Copies}", "-t", order.Title, "-o", order.Duplex ? "sides=two-sided-long-edge" : "sides=one-sided", "-o", order.Collated ? "multiple-document-handling=separate-documents-collated-copies" : "multiple-document-handling=separate-documents-uncollated-copies", "--", order.File);
-        if (code != 0 || RequestId().Match(output) is not { Success: true } match) throw new ConflictException($"The queue “{queue}” did not take it: {output.Trim()}");
+        var (code, output) = Run(
+            "lp",
+            "-d",
+            queue,
+            "-n",
+            $"{order.Copies}",
+            "-t",
+            order.Title,
+            "-o",
+            order.Duplex ? "sides=two-sided-long-edge" : "sides=one-sided",
+            "-o",
+            order.Collated
+                ? "multiple-document-handling=separate-documents-collated-copies"
+                : "multiple-document-handling=separate-documents-uncollated-copies",
+            "--",
+            order.File
+        );
+        if (code != 0 || RequestId().Match(output) is not { Success: true } match)
+            throw new ConflictException($"The queue “{queue}” did not take it: {output.Trim()}");
         return match.Groups[1].Value;
     }
 
@@ -36,14 +56,22 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
     public PrintReport Look(string job)
     {
         var (code, output) = Run("lpstat", "-W", "not-completed", "-o", queue);
-        if (code != 0) return new(PrintState.Printing, 0, $"The queue “{queue}” does not answer: {output.Trim()}", []);
-        if (About(output, job) is not null) return new(PrintState.Printing, 0, null, []);
+        if (code != 0)
+            return new(PrintState.Printing, 0, $"The queue “{queue}” does not answer: {output.Trim()}", []);
+        if (About(output, job) is not null)
+            return new(PrintState.Printing, 0, null, []);
         // It has left the queue: whether it was printed is among what the queue has finished, as long as that is kept.
         (code, output) = Run("lpstat", "-l", "-W", "completed", "-o", queue);
-        if (code != 0) return new(PrintState.Printing, 0, $"The queue “{queue}” does not answer: {output.Trim()}", []);
+        if (code != 0)
+            return new(PrintState.Printing, 0, $"The queue “{queue}” does not answer: {output.Trim()}", []);
         var about = About(output, job) ?? "";
-        if (about.Contains("job-completed-successfully", StringComparison.Ordinal) || about.Contains("job-completed-with-warnings", StringComparison.Ordinal)) return new(PrintState.Out, int.MaxValue, null, []);
-        if (GivenUp().IsMatch(about)) return new(PrintState.GivenUp, 0, null, []);
+        if (
+            about.Contains("job-completed-successfully", StringComparison.Ordinal)
+            || about.Contains("job-completed-with-warnings", StringComparison.Ordinal)
+        )
+            return new(PrintState.Out, int.MaxValue, null, []);
+        if (GivenUp().IsMatch(about))
+            return new(PrintState.GivenUp, 0, null, []);
         return new(PrintState.Lost, 0, null, []);
     }
 
@@ -53,14 +81,21 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
     /// <summary>The lines about a job: the one that begins with its name, and those set in below it; null where there are none.</summary>
     static string? About(string output, string job)
     {
-        var lines = output.Split('\n').SkipWhile(line => line.Split(' ', StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() != job).ToList();
-        return lines.Count == 0 ? null : string.Join('\n', lines.Take(1).Concat(lines.Skip(1).TakeWhile(l => l.Length > 0 && char.IsWhiteSpace(l[0]))));
+        var lines = output
+            .Split('\n')
+            .SkipWhile(line => line.Split(' ', StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() != job)
+            .ToList();
+        return lines.Count == 0
+            ? null
+            : string.Join('\n', lines.Take(1).Concat(lines.Skip(1).TakeWhile(l => l.Length > 0 && char.IsWhiteSpace(l[0]))));
     }
 
     /// <inheritdoc/>
     public void Hold(string job) => Run("lp", "-i", job, "-H", "hold");
+
     /// <inheritdoc/>
     public void Release(string job) => Run("lp", "-i", job, "-H", "resume");
+
     /// <inheritdoc/>
     public void GiveUp(string job) => Run("cancel", job);
 
@@ -75,7 +110,14 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
     {
         try
         {
-            using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true, Environment = { ["LC_ALL"] = "C" } })!;
+            using var process = Process.Start(
+                new ProcessStartInfo(program, arguments)
+                {
+                    RedirectStandardOutput = true,
+                    RedirectStandardError = true,
+                    Environment = { ["LC_ALL"] = "C" },
+                }
+            )!;
             var (output, error) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
             if (!process.WaitForExit(Patience))
             {
@@ -84,7 +126,10 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
             }
             return (process.ExitCode, output.GetAwaiter().GetResult() + error.GetAwaiter().GetResult());
         }
-        catch (Win32Exception) { return (127, $"This machine has no program “{program}”."); }
+        catch (Win32Exception)
+        {
+            return (127, $"This machine has no program “{program}”.");
+        }
     }
 }
 
@@ -100,7 +145,9 @@ public sealed class PrintDevices(PrinterStore printers, PracticeStore practice, 
         {
             "practice" => new PracticePrinter(printerId, practice, server, time),
             "queue" => new QueuePrinter(printer.Queue!),
-            _ => throw new ConflictException($"“{printer.Name}” is no printer that can be printed to from here. Make files instead, and print those."),
+            _ => throw new ConflictException(
+                $"“{printer.Name}” is no printer that can be printed to from here. Make files instead, and print those."
+            ),
         };
     }
 }

@@ -34,54 +34,96 @@ static class AddressingEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/settings/salutations", (SettingStore settings) => View(settings.Ladders())).WithSummary("The salutations' ladders by language").OfRecord(c => c.Part<SettingStore>().Ladders().ByLanguage);
-        api.MapPut("/settings/salutations", (IReadOnlyList<LadderOrder> order, SettingStore settings, CheckRequests checks) =>
-        {
-            settings.SetLadders(Read(order));
-            checks.All();
-            return TypedResults.NoContent();
-        }).WithSummary("Set the salutations' ladders").OfRecord(c => c.Part<SettingStore>().Ladders().ByLanguage);
-        api.MapPost("/lists/{id:long}/salutations", (long id, RungOrder order, SettingStore settings, ListStore lists) =>
-        {
-            var ladders = order.Ladders is null ? settings.Ladders() : Read(order.Ladders);
-            var columns = lists.Columns(id);
-            var locale = settings.Organisation().ToLocale();
-            var salutation = new Salutation(columns, ladders);
-            var context = new EvaluationContext(columns, locale, default);
-            var found = new Dictionary<(string Language, int Rung), (int Count, List<Greeted> First)>();
-            const int batch = 2000;
-            for (var offset = 0; ; offset += batch)
-            {
-                var (rows, all) = lists.Page(id, new(), null, offset, batch);
-                foreach (var row in rows)
+        api.MapGet("/settings/salutations", (SettingStore settings) => View(settings.Ladders()))
+            .WithSummary("The salutations' ladders by language")
+            .OfRecord(c => c.Part<SettingStore>().Ladders().ByLanguage);
+        api.MapPut(
+                "/settings/salutations",
+                (IReadOnlyList<LadderOrder> order, SettingStore settings, CheckRequests checks) =>
                 {
-                    context.For(new ArrayRow(row.Values), 0);
-                    var (rung, language, text) = salutation.Of(context.Row, context.Locale);
-                    if (!found.TryGetValue((language, rung), out var so)) so = (0, []);
-                    if (so.First.Count < Shown) so.First.Add(new(row.Id, row.Number, RecipientLabel.Of(columns, i => row.Values[i]).Name, text));
-                    found[(language, rung)] = (so.Count + 1, so.First);
+                    settings.SetLadders(Read(order));
+                    checks.All();
+                    return TypedResults.NoContent();
                 }
-                if (rows.Count == 0 || offset + rows.Count >= all) break;
-            }
-            // Every rung of a ladder that somebody uses is there, also with nobody on it.
-            return found.Keys.Select(k => k.Language).Distinct().Order(StringComparer.Ordinal).SelectMany(language =>
-                ladders.Of(language).Forms.Select((form, i) => (Rung: i, Form: form)).Concat([(Salutation.OwnRung, ""), (Salutation.HouseholdRung, ""), (Salutation.NoRung, "")])
-                    .Select(r => found.TryGetValue((language, r.Item1), out var who) ? new RungView(language, r.Item1, r.Item2, who.Count, who.First) : new RungView(language, r.Item1, r.Item2, 0, []))
-                    .Where(r => r.Rung >= 0 || r.Recipients > 0)).ToList();
-        }).WithSummary("How many recipients of a list take each rung of the salutations' ladders, and who");
+            )
+            .WithSummary("Set the salutations' ladders")
+            .OfRecord(c => c.Part<SettingStore>().Ladders().ByLanguage);
+        api.MapPost(
+                "/lists/{id:long}/salutations",
+                (long id, RungOrder order, SettingStore settings, ListStore lists) =>
+                {
+                    var ladders = order.Ladders is null ? settings.Ladders() : Read(order.Ladders);
+                    var columns = lists.Columns(id);
+                    var locale = settings.Organisation().ToLocale();
+                    var salutation = new Salutation(columns, ladders);
+                    var context = new EvaluationContext(columns, locale, default);
+                    var found = new Dictionary<(string Language, int Rung), (int Count, List<Greeted> First)>();
+                    const int batch = 2000;
+                    for (var offset = 0; ; offset += batch)
+                    {
+                        var (rows, all) = lists.Page(id, new(), null, offset, batch);
+                        foreach (var row in rows)
+                        {
+                            context.For(new ArrayRow(row.Values), 0);
+                            var (rung, language, text) = salutation.Of(context.Row, context.Locale);
+                            if (!found.TryGetValue((language, rung), out var so))
+                                so = (0, []);
+                            if (so.First.Count < Shown)
+                                so.First.Add(new(row.Id, row.Number, RecipientLabel.Of(columns, i => row.Values[i]).Name, text));
+                            found[(language, rung)] = (so.Count + 1, so.First);
+                        }
+                        if (rows.Count == 0 || offset + rows.Count >= all)
+                            break;
+                    }
+                    // Every rung of a ladder that somebody uses is there, also with nobody on it.
+                    return found
+                        .Keys.Select(k => k.Language)
+                        .Distinct()
+                        .Order(StringComparer.Ordinal)
+                        .SelectMany(language =>
+                            ladders
+                                .Of(language)
+                                .Forms.Select((form, i) => (Rung: i, Form: form))
+                                .Concat([(Salutation.OwnRung, ""), (Salutation.HouseholdRung, ""), (Salutation.NoRung, "")])
+                                .Select(r =>
+                                    found.TryGetValue((language, r.Item1), out var who)
+                                        ? new RungView(language, r.Item1, r.Item2, who.Count, who.First)
+                                        : new RungView(language, r.Item1, r.Item2, 0, [])
+                                )
+                                .Where(r => r.Rung >= 0 || r.Recipients > 0)
+                        )
+                        .ToList();
+                }
+            )
+            .WithSummary("How many recipients of a list take each rung of the salutations' ladders, and who");
     }
 
-    static LaddersView View(SalutationLadders ladders) => new([.. SalutationLadders.First.ByLanguage.Keys.Union(ladders.ByLanguage.Keys).Select(l => new LadderView(l, System.Globalization.CultureInfo.GetCultureInfo(l).EnglishName, ladders.Of(l).Forms))], [.. SalutationLadders.Parts.Select(p => p.Name)]);
+    static LaddersView View(SalutationLadders ladders) =>
+        new(
+            [
+                .. SalutationLadders
+                    .First.ByLanguage.Keys.Union(ladders.ByLanguage.Keys)
+                    .Select(l => new LadderView(l, System.Globalization.CultureInfo.GetCultureInfo(l).EnglishName, ladders.Of(l).Forms)),
+            ],
+            [.. SalutationLadders.Parts.Select(p => p.Name)]
+        );
 
     static SalutationLadders Read(IReadOnlyList<LadderOrder> order)
     {
         foreach (var ladder in order)
         {
-            if (ladder.Language.Length != 2 || !ladder.Language.All(char.IsAsciiLetterLower)) throw new BadInputException($"“{ladder.Language}” is not the two letters of a language.");
-            if (ladder.Forms.Count > 30 || ladder.Forms.Any(f => f.Length > 300)) throw new BadInputException("A ladder has at most 30 forms of 300 characters.");
-            if (SalutationLadders.Mistakes(ladder.Forms) is [var wrong, ..]) throw new BadInputException($"{System.Globalization.CultureInfo.GetCultureInfo(ladder.Language).EnglishName}, {char.ToLowerInvariant(wrong[0])}{wrong[1..]}");
+            if (ladder.Language.Length != 2 || !ladder.Language.All(char.IsAsciiLetterLower))
+                throw new BadInputException($"“{ladder.Language}” is not the two letters of a language.");
+            if (ladder.Forms.Count > 30 || ladder.Forms.Any(f => f.Length > 300))
+                throw new BadInputException("A ladder has at most 30 forms of 300 characters.");
+            if (SalutationLadders.Mistakes(ladder.Forms) is [var wrong, ..])
+                throw new BadInputException(
+                    $"{System.Globalization.CultureInfo.GetCultureInfo(ladder.Language).EnglishName}, "
+                        + $"{char.ToLowerInvariant(wrong[0])}{wrong[1..]}"
+                );
         }
-        if (order.Select(l => l.Language).Distinct().Count() < order.Count) throw new BadInputException("A language has one ladder.");
+        if (order.Select(l => l.Language).Distinct().Count() < order.Count)
+            throw new BadInputException("A language has one ladder.");
         return new(order.ToDictionary(l => l.Language, l => (IReadOnlyList<string>)[.. l.Forms.Select(f => f.Trim())]));
     }
 }

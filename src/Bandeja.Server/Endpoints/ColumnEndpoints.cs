@@ -16,7 +16,13 @@ public sealed record ExpressionQuestion(string Expression, int? ColumnId = null)
 public sealed record ExpressionSample(long RecipientId, string Name, string? Value, string? Problem);
 
 /// <summary>What is to be said of an expression: its mistakes, or what it gives.</summary>
-public sealed record ExpressionAnswer(IReadOnlyList<LanguageError> Errors, ColumnType Type, IReadOnlyList<ExpressionSample> Samples, int Problems, int Of);
+public sealed record ExpressionAnswer(
+    IReadOnlyList<LanguageError> Errors,
+    ColumnType Type,
+    IReadOnlyList<ExpressionSample> Samples,
+    int Problems,
+    int Of
+);
 
 /// <summary>As what to divide a column: a whole name or a whole address.</summary>
 public sealed record Division(Role Whole);
@@ -25,40 +31,94 @@ static class ColumnEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/lists/{id:long}/columns", (long id, NewColumn order, ColumnStore columns, ListEditor editor, ListStore lists, ListWork work, EventHub hub, HttpContext context) =>
-        {
-            var columnId = columns.Add(id, order.Name.Trim(), order.Type, order.Role, string.IsNullOrWhiteSpace(order.Expression) ? null : order.Expression.Trim(), context.Actor());
-            if (!string.IsNullOrWhiteSpace(order.Expression)) Compute(id, lists, editor, work, context);
-            hub.List(id);
-            return columnId;
-        }).WithSummary("Add a column, made by hand or computed; answers its id");
+        api.MapPost(
+                "/lists/{id:long}/columns",
+                (
+                    long id,
+                    NewColumn order,
+                    ColumnStore columns,
+                    ListEditor editor,
+                    ListStore lists,
+                    ListWork work,
+                    EventHub hub,
+                    HttpContext context
+                ) =>
+                {
+                    var columnId = columns.Add(
+                        id,
+                        order.Name.Trim(),
+                        order.Type,
+                        order.Role,
+                        string.IsNullOrWhiteSpace(order.Expression) ? null : order.Expression.Trim(),
+                        context.Actor()
+                    );
+                    if (!string.IsNullOrWhiteSpace(order.Expression))
+                        Compute(id, lists, editor, work, context);
+                    hub.List(id);
+                    return columnId;
+                }
+            )
+            .WithSummary("Add a column, made by hand or computed; answers its id");
 
-        api.MapPatch("/lists/{id:long}/columns/{columnId:int}", (long id, int columnId, ColumnEdit edit, ColumnStore columns, ListEditor editor, ListStore lists, ListWork work, EventHub hub, HttpContext context) =>
-        {
-            var outcome = columns.Change(id, columnId, edit with { Name = edit.Name?.Trim() }, context.Actor());
-            if (edit.Expression is not null || edit.Type is not null) Compute(id, lists, editor, work, context);
-            return ListEditEndpoints.Told(hub, id, outcome);
-        }).WithSummary("Change a column's heading, type, role or expression").OfRecord(ListEndpoints.Record);
+        api.MapPatch(
+                "/lists/{id:long}/columns/{columnId:int}",
+                (
+                    long id,
+                    int columnId,
+                    ColumnEdit edit,
+                    ColumnStore columns,
+                    ListEditor editor,
+                    ListStore lists,
+                    ListWork work,
+                    EventHub hub,
+                    HttpContext context
+                ) =>
+                {
+                    var outcome = columns.Change(id, columnId, edit with { Name = edit.Name?.Trim() }, context.Actor());
+                    if (edit.Expression is not null || edit.Type is not null)
+                        Compute(id, lists, editor, work, context);
+                    return ListEditEndpoints.Told(hub, id, outcome);
+                }
+            )
+            .WithSummary("Change a column's heading, type, role or expression")
+            .OfRecord(ListEndpoints.Record);
 
-        api.MapDelete("/lists/{id:long}/columns/{columnId:int}", (long id, int columnId, ColumnStore columns, EventHub hub, HttpContext context) =>
-            ListEditEndpoints.Told(hub, id, columns.Remove(id, columnId, context.Actor()))).WithSummary("Take a column off the list");
+        api.MapDelete(
+                "/lists/{id:long}/columns/{columnId:int}",
+                (long id, int columnId, ColumnStore columns, EventHub hub, HttpContext context) =>
+                    ListEditEndpoints.Told(hub, id, columns.Remove(id, columnId, context.Actor()))
+            )
+            .WithSummary("Take a column off the list");
 
-        api.MapGet("/lists/{id:long}/columns/{columnId:int}/uses", (long id, int columnId, Database database, DropDependencies dependencies) =>
-        {
-            using var c = database.Open();
-            return dependencies.UsesOf(c, id, columnId);
-        }).WithSummary("Which computed columns, designs, segments, and drops use a column: to be known before it is removed or changed");
+        api.MapGet(
+                "/lists/{id:long}/columns/{columnId:int}/uses",
+                (long id, int columnId, Database database, DropDependencies dependencies) =>
+                {
+                    using var c = database.Open();
+                    return dependencies.UsesOf(c, id, columnId);
+                }
+            )
+            .WithSummary("Which computed columns, designs, segments, and drops use a column: to be known before it is removed or changed");
 
-        api.MapPost("/lists/{id:long}/columns/{columnId:int}/divide", (long id, int columnId, Division order, ColumnStore columns, EventHub hub, HttpContext context) =>
-            ListEditEndpoints.Told(hub, id, columns.Divide(id, columnId, order.Whole, context.Actor()))).WithSummary("Divide a column of whole names or addresses");
+        api.MapPost(
+                "/lists/{id:long}/columns/{columnId:int}/divide",
+                (long id, int columnId, Division order, ColumnStore columns, EventHub hub, HttpContext context) =>
+                    ListEditEndpoints.Told(hub, id, columns.Divide(id, columnId, order.Whole, context.Actor()))
+            )
+            .WithSummary("Divide a column of whole names or addresses");
 
-        api.MapGet("/lists/{id:long}/columns/{columnId:int}/divide", (long id, int columnId, Role whole, ListStore lists, Surroundings surroundings) =>
-        {
-            var at = lists.Columns(id).ToList().FindIndex(c => c.Id == columnId);
-            if (at < 0) throw new NotFoundException("The list has no such column (any more).");
-            var rows = lists.Page(id, new(), null, 0, 100).Rows;
-            return CellParts.Preview(lists.Columns(id)[at].Name, whole, rows.Select(r => r.Values[at]), surroundings.Now.Home);
-        }).WithSummary("How a column would be divided");
+        api.MapGet(
+                "/lists/{id:long}/columns/{columnId:int}/divide",
+                (long id, int columnId, Role whole, ListStore lists, Surroundings surroundings) =>
+                {
+                    var at = lists.Columns(id).ToList().FindIndex(c => c.Id == columnId);
+                    if (at < 0)
+                        throw new NotFoundException("The list has no such column (any more).");
+                    var rows = lists.Page(id, new(), null, 0, 100).Rows;
+                    return CellParts.Preview(lists.Columns(id)[at].Name, whole, rows.Select(r => r.Values[at]), surroundings.Now.Home);
+                }
+            )
+            .WithSummary("How a column would be divided");
 
         api.MapPost("/lists/{id:long}/expression", Ask).WithSummary("What an expression gives for the first recipients, or its mistakes");
         api.MapGet("/functions", () => Function.All.Select(f => f.Usage).ToList()).WithSummary("The functions of the field language");
@@ -67,8 +127,10 @@ static class ColumnEndpoints
     /// <summary>Computes at once where that takes a moment, and as a job of its own where it takes longer.</summary>
     static void Compute(long id, ListStore lists, ListEditor editor, ListWork work, HttpContext context)
     {
-        if (lists.Get(id).RowCount <= 5000) editor.Recompute(id, context.Actor(), (_, _) => { }, context.RequestAborted);
-        else work.Compute(id);
+        if (lists.Get(id).RowCount <= 5000)
+            editor.Recompute(id, context.Actor(), (_, _) => { }, context.RequestAborted);
+        else
+            work.Compute(id);
     }
 
     static ExpressionAnswer Ask(long id, ExpressionQuestion question, Database database, ListStore lists, Surroundings surroundings)
@@ -78,17 +140,37 @@ static class ColumnEndpoints
         var columns = RowTable.Columns(c, id);
         var details = DetailStore.Sets(c, id);
         var parsed = FieldParser.ParseExpression(question.Expression, new(columns, details, null, now.Locale));
-        if (parsed.Errors.Count > 0) return new(parsed.Errors, ColumnType.Text, [], 0, 0);
+        if (parsed.Errors.Count > 0)
+            return new(parsed.Errors, ColumnType.Text, [], 0, 0);
         var context = new EvaluationContext(columns, now.Locale, now.Today, details);
         var reader = new DetailReader(c, details, [.. parsed.Expression.DetailSets().Distinct()]);
         var rows = lists.Page(id, new(), null, 0, 200).Rows;
         var results = rows.Select(r =>
-        {
-            var value = Evaluator.Evaluate(parsed.Expression, context.For(new ArrayRow(r.Values, set => reader.Rows(r.Id, set)), 0));
-            return (Row: r, Value: value, Problem: context.Problems.FirstOrDefault()?.Message);
-        }).ToList();
+            {
+                var value = Evaluator.Evaluate(parsed.Expression, context.For(new ArrayRow(r.Values, set => reader.Rows(r.Id, set)), 0));
+                return (Row: r, Value: value, Problem: context.Problems.FirstOrDefault()?.Message);
+            })
+            .ToList();
         // What cannot be computed is shown first, then results that differ: they are what is to be thought about.
-        return new([], ComputedColumns.TypeOf(results.Select(r => r.Value)), [.. results.DistinctBy(r => r.Problem ?? r.Value.ToString()).Concat(results).Distinct().OrderBy(r => r.Problem is null).Take(8).Select(r => new ExpressionSample(r.Row.Id, RecipientLabel.Of(columns, i => r.Row.Values[i]).Name, r.Value.IsBlank ? null : r.Value.Print(now.Locale), r.Problem))],
-            results.Count(r => r.Problem is not null), results.Count);
+        return new(
+            [],
+            ComputedColumns.TypeOf(results.Select(r => r.Value)),
+            [
+                .. results
+                    .DistinctBy(r => r.Problem ?? r.Value.ToString())
+                    .Concat(results)
+                    .Distinct()
+                    .OrderBy(r => r.Problem is null)
+                    .Take(8)
+                    .Select(r => new ExpressionSample(
+                        r.Row.Id,
+                        RecipientLabel.Of(columns, i => r.Row.Values[i]).Name,
+                        r.Value.IsBlank ? null : r.Value.Print(now.Locale),
+                        r.Problem
+                    )),
+            ],
+            results.Count(r => r.Problem is not null),
+            results.Count
+        );
     }
 }

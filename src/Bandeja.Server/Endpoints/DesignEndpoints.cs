@@ -1,5 +1,5 @@
-using System.Text.Json.Nodes;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
@@ -16,19 +16,60 @@ using Bandeja.Store;
 namespace Bandeja.Server.Endpoints;
 
 /// <summary>A design as it is listed.</summary>
-public sealed record DesignView(long Id, string Name, string Kind, long? ListId, long Version, string UpdatedAt, string By, IReadOnlyList<string> UsedIn, string Description, IReadOnlyList<string> Tags, bool Archived);
+public sealed record DesignView(
+    long Id,
+    string Name,
+    string Kind,
+    long? ListId,
+    long Version,
+    string UpdatedAt,
+    string By,
+    IReadOnlyList<string> UsedIn,
+    string Description,
+    IReadOnlyList<string> Tags,
+    bool Archived
+);
 
 /// <summary>A design with the text of its newest version.</summary>
-public sealed record DesignDetail(long Id, string Name, string Kind, long? ListId, long Version, long Revision, string UpdatedAt, string By, bool Produced, IReadOnlyList<string> UsedIn, JsonNode Document, string Description, IReadOnlyList<string> Tags, bool Archived);
+public sealed record DesignDetail(
+    long Id,
+    string Name,
+    string Kind,
+    long? ListId,
+    long Version,
+    long Revision,
+    string UpdatedAt,
+    string By,
+    bool Produced,
+    IReadOnlyList<string> UsedIn,
+    JsonNode Document,
+    string Description,
+    IReadOnlyList<string> Tags,
+    bool Archived
+);
 
 /// <summary>A version in the list of versions.</summary>
-public sealed record VersionView(long Number, long Revision, string CreatedAt, string UpdatedAt, string By, bool Produced, long? RestoredFrom);
+public sealed record VersionView(
+    long Number,
+    long Revision,
+    string CreatedAt,
+    string UpdatedAt,
+    string By,
+    bool Produced,
+    long? RestoredFrom
+);
 
 /// <summary>A design to begin. Without a document it begins as an empty page.</summary>
 public sealed record NewDesign(string Name, long? ListId = null, JsonNode? Document = null);
 
 /// <summary>What to change about a design; null leaves a thing as it is.</summary>
-public sealed record DesignChange(string? Name = null, long? ListId = null, string? Description = null, IReadOnlyList<string>? Tags = null, bool? Archived = null);
+public sealed record DesignChange(
+    string? Name = null,
+    long? ListId = null,
+    string? Description = null,
+    IReadOnlyList<string>? Tags = null,
+    bool? Archived = null
+);
 
 /// <summary>What a change of list left open.</summary>
 public sealed record DesignChanged(int OpenNames);
@@ -71,7 +112,21 @@ public sealed record FieldMistake(int Block, string Source, int Position, int Le
 /// <param name="PageMarks">A mark of what is drawn on each page; the same mark, the same page.</param>
 /// <param name="Values">The recipient's values, in the order of the columns.</param>
 /// <param name="Mail">For an email: the message.</param>
-public sealed record Preview(string Pdf, int Pages, IReadOnlyList<MarkedArea> Zones, WindowArea? Window, IReadOnlyList<string> PageMarks, long? RecipientId, string? Recipient, int Offset, int Recipients, IReadOnlyList<FieldMistake> Mistakes, IReadOnlyList<string> Findings, IReadOnlyList<string?> Values, MailLook? Mail);
+public sealed record Preview(
+    string Pdf,
+    int Pages,
+    IReadOnlyList<MarkedArea> Zones,
+    WindowArea? Window,
+    IReadOnlyList<string> PageMarks,
+    long? RecipientId,
+    string? Recipient,
+    int Offset,
+    int Recipients,
+    IReadOnlyList<FieldMistake> Mistakes,
+    IReadOnlyList<string> Findings,
+    IReadOnlyList<string?> Values,
+    MailLook? Mail
+);
 
 /// <summary>Which recipient to look for: <c>longest</c> or <c>blanks</c>.</summary>
 public sealed record FindOrder(JsonNode Document, long ListId, string Which, long DesignId = 0);
@@ -100,133 +155,325 @@ public sealed record RowsMatchOrder(long ListId, string Name, string? Field = nu
 
 static class DesignEndpoints
 {
-    const string EmptyLetter = """{"page":{"sheet":"letter","margins":{"top":25,"right":25,"bottom":25,"left":25}},"type":{"family":"Source Serif 4","size":11,"lineSpacing":1.35,"spaceAfter":8},"maxPages":1,"content":[{"type":"paragraph"}]}""";
+    const string EmptyLetter = """
+        {
+          "page": { "sheet": "letter", "margins": { "top": 25, "right": 25, "bottom": 25, "left": 25 } },
+          "type": { "family": "Source Serif 4", "size": 11, "lineSpacing": 1.35, "spaceAfter": 8 },
+          "maxPages": 1,
+          "content": [{ "type": "paragraph" }]
+        }
+        """;
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/designs", (DesignStore designs) =>
-        {
-            var uses = designs.Uses().ToLookup(u => u.DesignId, u => u.Use);
-            return designs.All().Select(d => new DesignView(d.Id, d.Name, d.Kind, d.ListId, d.Version, d.UpdatedAt, d.By, [.. uses[d.Id]], d.Description, Tags(d), d.Archived)).ToList();
-        }).WithSummary("All designs");
+        api.MapGet(
+                "/designs",
+                (DesignStore designs) =>
+                {
+                    var uses = designs.Uses().ToLookup(u => u.DesignId, u => u.Use);
+                    return designs
+                        .All()
+                        .Select(d => new DesignView(
+                            d.Id,
+                            d.Name,
+                            d.Kind,
+                            d.ListId,
+                            d.Version,
+                            d.UpdatedAt,
+                            d.By,
+                            [.. uses[d.Id]],
+                            d.Description,
+                            Tags(d),
+                            d.Archived
+                        ))
+                        .ToList();
+                }
+            )
+            .WithSummary("All designs");
 
-        api.MapPost("/designs", (NewDesign order, DesignStore designs, HttpContext context) =>
-        {
-            var document = order.Document?.ToJsonString() ?? EmptyLetter;
-            var kind = DesignReader.Validate(document);
-            return designs.Create(Named(order.Name), order.ListId, document, context.Actor(), kind.ToString().ToLowerInvariant());
-        }).WithSummary("Begin a letter, an envelope, a label sheet or an email, as its document says; answers its id");
+        api.MapPost(
+                "/designs",
+                (NewDesign order, DesignStore designs, HttpContext context) =>
+                {
+                    var document = order.Document?.ToJsonString() ?? EmptyLetter;
+                    var kind = DesignReader.Validate(document);
+                    return designs.Create(Named(order.Name), order.ListId, document, context.Actor(), kind.ToString().ToLowerInvariant());
+                }
+            )
+            .WithSummary("Begin a letter, an envelope, a label sheet or an email, as its document says; answers its id");
 
-        api.MapGet("/designs/{id:long}", (long id, DesignStore designs) =>
-        {
-            var design = designs.Get(id);
-            var newest = designs.Newest(id);
-            return new DesignDetail(id, design.Name, design.Kind, design.ListId, newest.Number, newest.Revision, newest.UpdatedAt, newest.By, newest.Produced, [.. designs.Uses().Where(u => u.DesignId == id).Select(u => u.Use)], JsonNode.Parse(newest.DocumentJson, documentOptions: Deep)!, design.Description, Tags(design), design.Archived);
-        }).WithSummary("A design and its newest text").OfRecord(Record);
+        api.MapGet(
+                "/designs/{id:long}",
+                (long id, DesignStore designs) =>
+                {
+                    var design = designs.Get(id);
+                    var newest = designs.Newest(id);
+                    return new DesignDetail(
+                        id,
+                        design.Name,
+                        design.Kind,
+                        design.ListId,
+                        newest.Number,
+                        newest.Revision,
+                        newest.UpdatedAt,
+                        newest.By,
+                        newest.Produced,
+                        [.. designs.Uses().Where(u => u.DesignId == id).Select(u => u.Use)],
+                        JsonNode.Parse(newest.DocumentJson, documentOptions: Deep)!,
+                        design.Description,
+                        Tags(design),
+                        design.Archived
+                    );
+                }
+            )
+            .WithSummary("A design and its newest text")
+            .OfRecord(Record);
 
-        api.MapPatch("/designs/{id:long}", (long id, DesignChange change, DesignStore designs, LetterBench bench, EventHub hub) =>
-        {
-            var before = designs.Get(id);
-            var tags = change.Tags?.Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
-            if (tags?.Count > 20 || tags?.Any(t => t.Length > 40) == true) throw new BadInputException("A design can have 20 tags of 40 characters.");
-            if (change.Description?.Length > 1000) throw new BadInputException("A description can have 1,000 characters.");
-            designs.Change(id, change.Name is null ? null : Named(change.Name), change.ListId, change.Description?.Trim(), tags is null ? null : JsonSerializer.Serialize(tags), change.Archived);
-            hub.Tell("design", new { Id = id });
-            return new DesignChanged(change.ListId is { } list && list != before.ListId ? bench.MatchByRole(designs.Newest(id).DocumentJson, id, before.ListId, list, designs) : 0);
-        }).WithSummary("Change a design's name, list, description, tags, or archive it; with another list its fields are matched by heading and role").OfRecord(Record);
+        api.MapPatch(
+                "/designs/{id:long}",
+                (long id, DesignChange change, DesignStore designs, LetterBench bench, EventHub hub) =>
+                {
+                    var before = designs.Get(id);
+                    var tags = change
+                        .Tags?.Select(t => t.Trim())
+                        .Where(t => t.Length > 0)
+                        .Distinct(StringComparer.OrdinalIgnoreCase)
+                        .ToList();
+                    if (tags?.Count > 20 || tags?.Any(t => t.Length > 40) == true)
+                        throw new BadInputException("A design can have 20 tags of 40 characters.");
+                    if (change.Description?.Length > 1000)
+                        throw new BadInputException("A description can have 1,000 characters.");
+                    designs.Change(
+                        id,
+                        change.Name is null ? null : Named(change.Name),
+                        change.ListId,
+                        change.Description?.Trim(),
+                        tags is null ? null : JsonSerializer.Serialize(tags),
+                        change.Archived
+                    );
+                    hub.Tell("design", new { Id = id });
+                    return new DesignChanged(
+                        change.ListId is { } list && list != before.ListId
+                            ? bench.MatchByRole(designs.Newest(id).DocumentJson, id, before.ListId, list, designs)
+                            : 0
+                    );
+                }
+            )
+            .WithSummary(
+                "Change a design's name, list, description, tags, or archive it; with another list its fields are matched by "
+                    + "heading and role"
+            )
+            .OfRecord(Record);
 
-        api.MapPost("/designs/{id:long}/duplicate", (long id, DesignCopy copy, DesignStore designs, HttpContext context) => designs.Duplicate(id, Named(copy.Name), context.Actor())).WithSummary("Make a design like another; answers its id");
+        api.MapPost(
+                "/designs/{id:long}/duplicate",
+                (long id, DesignCopy copy, DesignStore designs, HttpContext context) =>
+                    designs.Duplicate(id, Named(copy.Name), context.Actor())
+            )
+            .WithSummary("Make a design like another; answers its id");
 
-        api.MapGet("/designs/{id:long}/matches", (long id, long listId, DesignStore designs, LetterBench bench) => bench.Matches(designs.Newest(id).DocumentJson, id, listId)).WithSummary("The names of a letter that are not headings of a list, and what they stand for");
-        api.MapPut("/designs/{id:long}/matches", (long id, MatchOrder order, DesignStore designs, CheckRequests checks, EventHub hub) =>
-        {
-            designs.Get(id);
-            designs.Match(id, order.ListId, order.Name, order.ColumnId, "hand");
-            checks.Design(id);
-            hub.Tell("design", new { Id = id });
-            return TypedResults.NoContent();
-        }).WithSummary("Say which column of a list a name of a letter stands for; it is remembered for the two");
+        api.MapGet(
+                "/designs/{id:long}/matches",
+                (long id, long listId, DesignStore designs, LetterBench bench) => bench.Matches(designs.Newest(id).DocumentJson, id, listId)
+            )
+            .WithSummary("The names of a letter that are not headings of a list, and what they stand for");
+        api.MapPut(
+                "/designs/{id:long}/matches",
+                (long id, MatchOrder order, DesignStore designs, CheckRequests checks, EventHub hub) =>
+                {
+                    designs.Get(id);
+                    designs.Match(id, order.ListId, order.Name, order.ColumnId, "hand");
+                    checks.Design(id);
+                    hub.Tell("design", new { Id = id });
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Say which column of a list a name of a letter stands for; it is remembered for the two");
 
-        api.MapGet("/designs/{id:long}/row-matches", (long id, long listId, DesignStore designs, LetterBench bench) => bench.RowsMatches(designs.Newest(id).DocumentJson, id, listId)).WithSummary("Detail rows of a letter that a list does not have, and what they stand for");
-        api.MapPut("/designs/{id:long}/row-matches", (long id, RowsMatchOrder order, DesignStore designs, CheckRequests checks, EventHub hub) =>
-        {
-            designs.Get(id);
-            designs.MatchRows(id, order.ListId, order.Name, order.Field, order.Target);
-            checks.Design(id);
-            hub.Tell("design", new { Id = id });
-            return TypedResults.NoContent();
-        }).WithSummary("Say which detail rows of a list a name of a letter stands for, or which of their columns; it is remembered for the two");
+        api.MapGet(
+                "/designs/{id:long}/row-matches",
+                (long id, long listId, DesignStore designs, LetterBench bench) =>
+                    bench.RowsMatches(designs.Newest(id).DocumentJson, id, listId)
+            )
+            .WithSummary("Detail rows of a letter that a list does not have, and what they stand for");
+        api.MapPut(
+                "/designs/{id:long}/row-matches",
+                (long id, RowsMatchOrder order, DesignStore designs, CheckRequests checks, EventHub hub) =>
+                {
+                    designs.Get(id);
+                    designs.MatchRows(id, order.ListId, order.Name, order.Field, order.Target);
+                    checks.Design(id);
+                    hub.Tell("design", new { Id = id });
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary(
+                "Say which detail rows of a list a name of a letter stands for, or which of their columns; it is remembered for the two"
+            );
 
-        api.MapPut("/designs/{id:long}/document", (long id, DocumentChange change, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
-        {
-            var document = change.Document.ToJsonString();
-            if (document.Length > 2_000_000) throw new BadInputException("A letter can have 2 million characters, formatting included.");
-            if (!DesignReader.Validate(document).ToString().Equals(designs.Get(id).Kind, StringComparison.OrdinalIgnoreCase)) throw new BadInputException("A design stays what it is: a letter, an envelope, a label sheet or an email.");
-            return Saved(designs.Save(id, change.BasedOn, change.Revision, document, context.Actor(), change.Beside), checks, hub);
-        }).WithSummary("Save a design's document");
+        api.MapPut(
+                "/designs/{id:long}/document",
+                (long id, DocumentChange change, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
+                {
+                    var document = change.Document.ToJsonString();
+                    if (document.Length > 2_000_000)
+                        throw new BadInputException("A letter can have 2 million characters, formatting included.");
+                    if (!DesignReader.Validate(document).ToString().Equals(designs.Get(id).Kind, StringComparison.OrdinalIgnoreCase))
+                        throw new BadInputException("A design stays what it is: a letter, an envelope, a label sheet or an email.");
+                    return Saved(designs.Save(id, change.BasedOn, change.Revision, document, context.Actor(), change.Beside), checks, hub);
+                }
+            )
+            .WithSummary("Save a design's document");
 
-        api.MapPost("/designs/{id:long}/merge", (long id, MergeOrder order, DesignStore designs) =>
-        {
-            var newest = designs.Newest(id);
-            var merged = DocumentMerge.Of(order.Base.ToJsonString(), order.Mine.ToJsonString(), newest.DocumentJson);
-            return new MergeView(newest.Number, newest.Revision, newest.By, newest.UpdatedAt, JsonNode.Parse(newest.DocumentJson, documentOptions: Deep)!, merged is null ? null : JsonNode.Parse(merged, documentOptions: Deep));
-        }).WithSummary("What somebody else saved meanwhile, and both texts merged block by block where they do not touch the same place");
+        api.MapPost(
+                "/designs/{id:long}/merge",
+                (long id, MergeOrder order, DesignStore designs) =>
+                {
+                    var newest = designs.Newest(id);
+                    var merged = DocumentMerge.Of(order.Base.ToJsonString(), order.Mine.ToJsonString(), newest.DocumentJson);
+                    return new MergeView(
+                        newest.Number,
+                        newest.Revision,
+                        newest.By,
+                        newest.UpdatedAt,
+                        JsonNode.Parse(newest.DocumentJson, documentOptions: Deep)!,
+                        merged is null ? null : JsonNode.Parse(merged, documentOptions: Deep)
+                    );
+                }
+            )
+            .WithSummary("What somebody else saved meanwhile, and both texts merged block by block where they do not touch the same place");
 
-        api.MapGet("/designs/{id:long}/versions", (long id, DesignStore designs) => designs.Versions(id).Select(View).ToList()).WithSummary("A design's versions, the newest first");
-        api.MapGet("/designs/{id:long}/versions/{number:long}", (long id, long number, DesignStore designs) =>
-            JsonNode.Parse((designs.Versions(id).FirstOrDefault(v => v.Number == number) ?? throw new NotFoundException($"This letter has no version {number}.")).DocumentJson, documentOptions: Deep)!).WithSummary("The text of a version");
-        api.MapGet("/designs/{id:long}/compare", (long id, long from, long to, DesignStore designs) =>
-        {
-            var versions = designs.Versions(id);
-            LetterDesign Version(long number) => DesignReader.AsText((versions.FirstOrDefault(v => v.Number == number) ?? throw new NotFoundException($"This letter has no version {number}.")).DocumentJson);
-            return LetterText.Compare(Version(from), Version(to));
-        }).WithSummary("Where the texts of two versions differ");
-        api.MapGet("/designs/{id:long}/first-page", (long id, DesignStore designs, LetterBench bench, Letters letters, HttpContext context) =>
-        {
-            var design = designs.Get(id);
-            var shown = bench.Recipient(design.ListId, 0, null);
-            var (_, composed) = bench.Compose(designs.Newest(id).DocumentJson, id, design.ListId, shown);
-            context.Response.Headers.CacheControl = "no-cache";
-            var first = composed.Mail is { } mail ? new MailSheet(letters.Fonts).Of(mail) : composed;
-            if (first.Pages.Count == 0) return Results.NoContent();
-            return Results.Bytes(letters.ToPdf(first with { Pages = [first.Pages[0]] }, design.Name), "application/pdf");
-        }).WithSummary("The first page of a design as a PDF, with the first recipient of its list");
-        api.MapPost("/designs/{id:long}/restore", (long id, Restoring order, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
-            Saved(designs.Restore(id, order.Number, context.Actor()), checks, hub)).WithSummary("Bring an old version back as the newest one");
+        api.MapGet("/designs/{id:long}/versions", (long id, DesignStore designs) => designs.Versions(id).Select(View).ToList())
+            .WithSummary("A design's versions, the newest first");
+        api.MapGet(
+                "/designs/{id:long}/versions/{number:long}",
+                (long id, long number, DesignStore designs) =>
+                    JsonNode.Parse(
+                        (
+                            designs.Versions(id).FirstOrDefault(v => v.Number == number) ?? throw new NotFoundException(
+                                $"This letter has no version {number}."
+                            )
+                        ).DocumentJson,
+                        documentOptions: Deep
+                    )!
+            )
+            .WithSummary("The text of a version");
+        api.MapGet(
+                "/designs/{id:long}/compare",
+                (long id, long from, long to, DesignStore designs) =>
+                {
+                    var versions = designs.Versions(id);
+                    LetterDesign Version(long number) =>
+                        DesignReader.AsText(
+                            (
+                                versions.FirstOrDefault(v => v.Number == number)
+                                ?? throw new NotFoundException($"This letter has no version {number}.")
+                            ).DocumentJson
+                        );
+                    return LetterText.Compare(Version(from), Version(to));
+                }
+            )
+            .WithSummary("Where the texts of two versions differ");
+        api.MapGet(
+                "/designs/{id:long}/first-page",
+                (long id, DesignStore designs, LetterBench bench, Letters letters, HttpContext context) =>
+                {
+                    var design = designs.Get(id);
+                    var shown = bench.Recipient(design.ListId, 0, null);
+                    var (_, composed) = bench.Compose(designs.Newest(id).DocumentJson, id, design.ListId, shown);
+                    context.Response.Headers.CacheControl = "no-cache";
+                    var first = composed.Mail is { } mail ? new MailSheet(letters.Fonts).Of(mail) : composed;
+                    if (first.Pages.Count == 0)
+                        return Results.NoContent();
+                    return Results.Bytes(letters.ToPdf(first with { Pages = [first.Pages[0]] }, design.Name), "application/pdf");
+                }
+            )
+            .WithSummary("The first page of a design as a PDF, with the first recipient of its list");
+        api.MapPost(
+                "/designs/{id:long}/restore",
+                (long id, Restoring order, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
+                    Saved(designs.Restore(id, order.Number, context.Actor()), checks, hub)
+            )
+            .WithSummary("Bring an old version back as the newest one");
 
         api.MapPost("/designs/preview", Show).WithSummary("Compose a letter that need not be saved, for one recipient");
 
-        api.MapPost("/designs/find", (FindOrder order, LetterBench bench) => order.Which is "longest" or "blanks"
-            ? new Found(bench.Find(order.Document.ToJsonString(), order.DesignId, order.ListId, order.Which))
-            : throw new BadInputException("Look for “longest” or “blanks”.")).WithSummary("The recipient with the longest letter, or one with blanks");
-        api.MapPost("/designs/print", (PrintOrder order, LetterBench bench) =>
-        {
-            if (order.Fields.Count > 500) throw new BadInputException("At most 500 fields at once.");
-            return bench.Print(order.DesignId, order.ListId, bench.Recipient(order.ListId, order.Offset, null), [.. order.Fields.Select(f => (f.Source, f.Within))]).Select(p => new PrintedField(p.Text, p.Wrong)).ToList();
-        }).WithSummary("What fields come to for a recipient");
+        api.MapPost(
+                "/designs/find",
+                (FindOrder order, LetterBench bench) =>
+                    order.Which is "longest" or "blanks"
+                        ? new Found(bench.Find(order.Document.ToJsonString(), order.DesignId, order.ListId, order.Which))
+                        : throw new BadInputException("Look for “longest” or “blanks”.")
+            )
+            .WithSummary("The recipient with the longest letter, or one with blanks");
+        api.MapPost(
+                "/designs/print",
+                (PrintOrder order, LetterBench bench) =>
+                {
+                    if (order.Fields.Count > 500)
+                        throw new BadInputException("At most 500 fields at once.");
+                    return bench
+                        .Print(
+                            order.DesignId,
+                            order.ListId,
+                            bench.Recipient(order.ListId, order.Offset, null),
+                            [.. order.Fields.Select(f => (f.Source, f.Within))]
+                        )
+                        .Select(p => new PrintedField(p.Text, p.Wrong))
+                        .ToList();
+                }
+            )
+            .WithSummary("What fields come to for a recipient");
 
-        api.MapGet("/pictures", (DesignStore designs) => designs.Pictures()).WithSummary("The pictures that were brought in, the newest first");
-        api.MapPost("/pictures", async (string name, HttpContext context, PictureFiles pictures) =>
-        {
-            if (context.Request.ContentLength > ServerOptions.MaxPicture) throw TooLarge();
-            using var data = new MemoryStream();
-            await context.Request.Body.CopyToAsync(data, context.RequestAborted);
-            return data.Length > ServerOptions.MaxPicture ? throw TooLarge() : pictures.Add(Path.GetFileName(name), data.ToArray(), context.Actor());
-        }).WithSummary("Bring a picture in; its bytes are the request's body").WithBytesAsBody().Produces<PictureRow>();
+        api.MapGet("/pictures", (DesignStore designs) => designs.Pictures())
+            .WithSummary("The pictures that were brought in, the newest first");
+        api.MapPost(
+                "/pictures",
+                async (string name, HttpContext context, PictureFiles pictures) =>
+                {
+                    if (context.Request.ContentLength > ServerOptions.MaxPicture)
+                        throw TooLarge();
+                    using var data = new MemoryStream();
+                    await context.Request.Body.CopyToAsync(data, context.RequestAborted);
+                    return data.Length > ServerOptions.MaxPicture
+                        ? throw TooLarge()
+                        : pictures.Add(Path.GetFileName(name), data.ToArray(), context.Actor());
+                }
+            )
+            .WithSummary("Bring a picture in; its bytes are the request's body")
+            .WithBytesAsBody()
+            .Produces<PictureRow>();
 
-        api.MapGet("/pictures/{id}", (string id, PictureFiles pictures, HttpContext context) =>
-        {
-            var picture = pictures.Get(id) ?? throw new NotFoundException("This picture is not there.");
-            context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
-            // A drawing that is opened by itself must not be a page of ours.
-            context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
-            return Results.Bytes(picture.Data, picture.MediaType);
-        }).WithSummary("A picture's bytes");
+        api.MapGet(
+                "/pictures/{id}",
+                (string id, PictureFiles pictures, HttpContext context) =>
+                {
+                    var picture = pictures.Get(id) ?? throw new NotFoundException("This picture is not there.");
+                    context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
+                    // A drawing that is opened by itself must not be a page of ours.
+                    context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
+                    return Results.Bytes(picture.Data, picture.MediaType);
+                }
+            )
+            .WithSummary("A picture's bytes");
     }
 
-    static object Record(HttpContext context) => context.Part<DesignStore>().Get(context.Number("id")) is var d ? new { d.Name, d.ListId, d.Description, d.TagsJson, d.Archived } : d;
+    static object Record(HttpContext context) =>
+        context.Part<DesignStore>().Get(context.Number("id")) is var d
+            ? new
+            {
+                d.Name,
+                d.ListId,
+                d.Description,
+                d.TagsJson,
+                d.Archived,
+            }
+            : d;
 
-    static string Named(string name) => string.IsNullOrWhiteSpace(name) ? throw new BadInputException("Give the letter a name.") : name.Trim()[..Math.Min(name.Trim().Length, 120)];
+    static string Named(string name) =>
+        string.IsNullOrWhiteSpace(name)
+            ? throw new BadInputException("Give the letter a name.")
+            : name.Trim()[..Math.Min(name.Trim().Length, 120)];
 
     static VersionView View(DesignVersionRow v) => new(v.Number, v.Revision, v.CreatedAt, v.UpdatedAt, v.By, v.Produced, v.RestoredFrom);
 
@@ -247,17 +494,63 @@ static class DesignEndpoints
         var (letter, composed) = bench.Compose(order.Document.ToJsonString(), order.DesignId, order.ListId, shown);
         var name = shown is null ? null : RecipientLabel.Of(letter.Setting.Columns, i => shown.Values[i]).Name;
         if (composed.Mail is { } mail)
-            return new("", 0, [], null, [], shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0, Mistakes(letter), [.. Finding.Of(composed, null, letter.Kind).Select(f => f.Message)], shown?.Values ?? [], MailLook.Of(mail, messages, null));
-        if (composed.Omitted && letter is BoundLetter { Design.Page: var size }) composed = composed with { Pages = [new(size.Width, size.Height, [])] };
+            return new(
+                "",
+                0,
+                [],
+                null,
+                [],
+                shown?.Id,
+                name,
+                shown?.Offset ?? 0,
+                shown?.Total ?? 0,
+                Mistakes(letter),
+                [.. Finding.Of(composed, null, letter.Kind).Select(f => f.Message)],
+                shown?.Values ?? [],
+                MailLook.Of(mail, messages, null)
+            );
+        if (composed.Omitted && letter is BoundLetter { Design.Page: var size })
+            composed = composed with { Pages = [new(size.Width, size.Height, [])] };
         var pdf = letters.ToPdf([composed], name ?? "Piece", out var marks);
         var behind = letter is BoundLetter ? bench.WindowEnvelope(order.DesignId, order.ListId) : null;
-        var window = behind is null ? null : WindowCheck.OnLetter(behind.Window!, behind.Width, behind.Height, composed.Pages[0].Width, composed.Pages[0].Height);
-        var findings = Finding.Of(composed, letter.MaxPages, letter.Kind).Concat(behind is null ? [] : Finding.OfWindow(WindowCheck.Of(composed.Pages[0], behind.Window!, behind.Width, behind.Height)));
-        return new(Convert.ToBase64String(pdf), composed.Pages.Count, letter is BoundSurface { Design: var d } ? [.. ClearZones.Of(d.Zones, d.Width, d.Height).Select(z => MarkedArea.Of(z.Name, z.Place))] : [], window is { } w ? WindowArea.Of(w, composed.Pages[0].Width, composed.Pages[0].Height) : null, marks, shown?.Id, name, shown?.Offset ?? 0, shown?.Total ?? 0,
-            Mistakes(letter), composed.Omitted ? ["Nothing is printed for this recipient, so the letter is left out of the package."] : [.. findings.Select(f => f.Message)], shown?.Values ?? [], null);
+        var window = behind is null
+            ? null
+            : WindowCheck.OnLetter(behind.Window!, behind.Width, behind.Height, composed.Pages[0].Width, composed.Pages[0].Height);
+        var findings = Finding
+            .Of(composed, letter.MaxPages, letter.Kind)
+            .Concat(behind is null ? [] : Finding.OfWindow(WindowCheck.Of(composed.Pages[0], behind.Window!, behind.Width, behind.Height)));
+        return new(
+            Convert.ToBase64String(pdf),
+            composed.Pages.Count,
+            letter is BoundSurface { Design: var d }
+                ? [.. ClearZones.Of(d.Zones, d.Width, d.Height).Select(z => MarkedArea.Of(z.Name, z.Place))]
+                : [],
+            window is { } w ? WindowArea.Of(w, composed.Pages[0].Width, composed.Pages[0].Height) : null,
+            marks,
+            shown?.Id,
+            name,
+            shown?.Offset ?? 0,
+            shown?.Total ?? 0,
+            Mistakes(letter),
+            composed.Omitted
+                ? ["Nothing is printed for this recipient, so the letter is left out of the package."]
+                : [.. findings.Select(f => f.Message)],
+            shown?.Values ?? [],
+            null
+        );
     }
 
-    static IReadOnlyList<FieldMistake> Mistakes(IBoundDesign design) => [.. design.Errors.Select(e => new FieldMistake(e.Block, e.Source, e.Error.Position, e.Error.Length, e.Error.Message, e.Error.Suggestion))];
+    static IReadOnlyList<FieldMistake> Mistakes(IBoundDesign design) =>
+        [
+            .. design.Errors.Select(e => new FieldMistake(
+                e.Block,
+                e.Source,
+                e.Error.Position,
+                e.Error.Length,
+                e.Error.Message,
+                e.Error.Suggestion
+            )),
+        ];
 
     static PictureException TooLarge() => new($"A picture can have {ServerOptions.MaxPicture >> 20} MB.");
 }

@@ -16,21 +16,52 @@ static class DoubtEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/lists/{id:long}/checks", (long id, DoubtStore doubts) =>
-            doubts.Groups(id).Select(g => new CheckView(g.Kind, CheckText.Of(g.Kind).Title, CheckText.Of(g.Kind).Hint, g.Cells, g.Recipients, g.Fixable)).OrderByDescending(g => g.Fixable > 0).ThenByDescending(g => g.Cells).ToList())
+        api.MapGet(
+                "/lists/{id:long}/checks",
+                (long id, DoubtStore doubts) =>
+                    doubts
+                        .Groups(id)
+                        .Select(g => new CheckView(
+                            g.Kind,
+                            CheckText.Of(g.Kind).Title,
+                            CheckText.Of(g.Kind).Hint,
+                            g.Cells,
+                            g.Recipients,
+                            g.Fixable
+                        ))
+                        .OrderByDescending(g => g.Fixable > 0)
+                        .ThenByDescending(g => g.Cells)
+                        .ToList()
+            )
             .WithSummary("The checks that found something in a list");
-        api.MapGet("/lists/{id:long}/checks/{kind}", (long id, CheckKind kind, DoubtStore doubts, int offset = 0, int limit = 50) => doubts.Rows(id, kind, offset, Math.Clamp(limit, 1, 500)))
+        api.MapGet(
+                "/lists/{id:long}/checks/{kind}",
+                (long id, CheckKind kind, DoubtStore doubts, int offset = 0, int limit = 50) =>
+                    doubts.Rows(id, kind, offset, Math.Clamp(limit, 1, 500))
+            )
             .WithSummary("What a check found, with before and after");
-        api.MapPost("/lists/{id:long}/checks/{kind}/fix", (long id, CheckKind kind, DoubtOrder order, DoubtStore doubts, EventHub hub, HttpContext context) =>
-            ListEditEndpoints.Told(hub, id, doubts.Fix(id, new(kind, order.Recipients), context.Actor()))).WithSummary("Make the proposed changes, for some or for all");
-        api.MapPost("/lists/{id:long}/checks/{kind}/leave", (long id, CheckKind kind, DoubtOrder order, DoubtStore doubts, EventHub hub, HttpContext context) =>
-            ListEditEndpoints.Told(hub, id, doubts.Leave(id, new(kind, order.Recipients), context.Actor()))).WithSummary("Leave doubts as they are");
-        api.MapPost("/lists/{id:long}/checks", (long id, ListStore lists, DoubtStore doubts, ListWork work) =>
-        {
-            lists.Get(id);
-            doubts.Outdated(id);
-            work.Check(id);
-            return TypedResults.NoContent();
-        }).WithSummary("Check a whole list anew");
+        api.MapPost(
+                "/lists/{id:long}/checks/{kind}/fix",
+                (long id, CheckKind kind, DoubtOrder order, DoubtStore doubts, EventHub hub, HttpContext context) =>
+                    ListEditEndpoints.Told(hub, id, doubts.Fix(id, new(kind, order.Recipients), context.Actor()))
+            )
+            .WithSummary("Make the proposed changes, for some or for all");
+        api.MapPost(
+                "/lists/{id:long}/checks/{kind}/leave",
+                (long id, CheckKind kind, DoubtOrder order, DoubtStore doubts, EventHub hub, HttpContext context) =>
+                    ListEditEndpoints.Told(hub, id, doubts.Leave(id, new(kind, order.Recipients), context.Actor()))
+            )
+            .WithSummary("Leave doubts as they are");
+        api.MapPost(
+                "/lists/{id:long}/checks",
+                (long id, ListStore lists, DoubtStore doubts, ListWork work) =>
+                {
+                    lists.Get(id);
+                    doubts.Outdated(id);
+                    work.Check(id);
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Check a whole list anew");
     }
 }

@@ -14,13 +14,33 @@ namespace Bandeja.Server.Endpoints;
 /// <summary>How many recipients are in each tray. They add up to <paramref name="OnTheList"/>.</summary>
 /// <param name="InDoubt">How many of them may have been sent a piece already, and nobody knows.</param>
 /// <param name="Noted">How many produced pieces a rule would hold now: they stay produced, and it is reported.</param>
-public sealed record TrayCounts(int NeedsALook, int Ready, int Held, int Produced, int Mailed, int Returned, int OnTheList, int InDoubt, int Noted)
+public sealed record TrayCounts(
+    int NeedsALook,
+    int Ready,
+    int Held,
+    int Produced,
+    int Mailed,
+    int Returned,
+    int OnTheList,
+    int InDoubt,
+    int Noted
+)
 {
     internal static TrayCounts Of(DropStore drops, long dropId)
     {
         var t = drops.Trays(dropId);
         var (doubt, noted) = drops.Marked(dropId);
-        return new(t[Tray.NeedsALook], t[Tray.Ready], t[Tray.Held], t[Tray.Produced], t[Tray.Mailed], t[Tray.Returned], t.Values.Sum(), doubt, noted);
+        return new(
+            t[Tray.NeedsALook],
+            t[Tray.Ready],
+            t[Tray.Held],
+            t[Tray.Produced],
+            t[Tray.Mailed],
+            t[Tray.Returned],
+            t.Values.Sum(),
+            doubt,
+            noted
+        );
     }
 }
 
@@ -33,8 +53,29 @@ public sealed record DoubtView(long RunId, long RunNumber, bool Email, long? Bat
 /// <param name="CheckError">Why the pieces cannot be checked, so that nothing can be produced; null where they can.</param>
 /// <param name="Mistakes">Mistakes in the designs; nothing is produced until they are fixed.</param>
 /// <param name="Undo">What would be taken back next, or null.</param>
-public sealed record DropView(long Id, long CampaignId, string CampaignName, long Number, string Name, long ListId, string ListName, string DesignName, IReadOnlyList<PackageView> Package, DateOnly? MailDate,
-    TrayCounts Trays, bool Checking, string? CheckError, IReadOnlyList<DesignMistake> Mistakes, string? Undo, IReadOnlyList<FindingGroupView> Findings, int Runs, DateOnly? LastMailed, string? SegmentName, SignOffView SignOff, ChannelView Channels);
+public sealed record DropView(
+    long Id,
+    long CampaignId,
+    string CampaignName,
+    long Number,
+    string Name,
+    long ListId,
+    string ListName,
+    string DesignName,
+    IReadOnlyList<PackageView> Package,
+    DateOnly? MailDate,
+    TrayCounts Trays,
+    bool Checking,
+    string? CheckError,
+    IReadOnlyList<DesignMistake> Mistakes,
+    string? Undo,
+    IReadOnlyList<FindingGroupView> Findings,
+    int Runs,
+    DateOnly? LastMailed,
+    string? SegmentName,
+    SignOffView SignOff,
+    ChannelView Channels
+);
 
 /// <summary>Who of a drop gets their pieces in which way.</summary>
 /// <param name="By">Package, Address or Column.</param>
@@ -52,7 +93,16 @@ public sealed record GoByOrder(IReadOnlyList<long> Recipients, Core.Mail.Channel
 /// <param name="Open">How many recipients have one that is neither mended nor accepted.</param>
 /// <param name="Message">The sentence of one of them.</param>
 /// <param name="ColumnId">The column whose values would be mended; null where they are about something else.</param>
-public sealed record FindingGroupView(string Alike, string Kind, string Subject, string Title, long Recipients, long Open, string Message, int? ColumnId);
+public sealed record FindingGroupView(
+    string Alike,
+    string Kind,
+    string Subject,
+    string Title,
+    long Recipients,
+    long Open,
+    string Message,
+    int? ColumnId
+);
 
 /// <summary>A design of a drop's package.</summary>
 /// <param name="Kind">letter, envelope or labels.</param>
@@ -74,10 +124,35 @@ public sealed record MarkedArea(string Name, double X, double Y, double Width, d
 /// <param name="Alone">True where it was changed for this recipient alone.</param>
 /// <param name="Omitted">True where it is left out for this recipient, because it would print nothing.</param>
 /// <param name="Attached">True where it goes out attached to the email and not on paper.</param>
-public sealed record ProofPiece(long DesignId, string Name, string Kind, int Pages, WindowArea? Window, bool Alone, bool Attached, bool Omitted)
+public sealed record ProofPiece(
+    long DesignId,
+    string Name,
+    string Kind,
+    int Pages,
+    WindowArea? Window,
+    bool Alone,
+    bool Attached,
+    bool Omitted
+)
 {
-    internal static IReadOnlyList<ProofPiece> Of(ComposedPackage composed, Area? window) => [.. composed.Bound.Select((p, i) => new ProofPiece(p.Design.DesignId, p.Design.Name, p.Design.Kind, composed.Pieces[i].Pages.Count,
-        window is { } w && i == 0 && p.Bound is BoundLetter letter ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height) : null, composed.Alone.Any(o => o.DesignId == p.Design.DesignId), composed.IsAttachedOnly(p.Design), composed.Pieces[i].Omitted))];
+    internal static IReadOnlyList<ProofPiece> Of(ComposedPackage composed, Area? window) =>
+        [
+            .. composed.Bound.Select(
+                (p, i) =>
+                    new ProofPiece(
+                        p.Design.DesignId,
+                        p.Design.Name,
+                        p.Design.Kind,
+                        composed.Pieces[i].Pages.Count,
+                        window is { } w && i == 0 && p.Bound is BoundLetter letter
+                            ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height)
+                            : null,
+                        composed.Alone.Any(o => o.DesignId == p.Design.DesignId),
+                        composed.IsAttachedOnly(p.Design),
+                        composed.Pieces[i].Omitted
+                    )
+            ),
+        ];
 }
 
 /// <summary>An envelope's window over a page; all measures in millimetres, the page's own with them.</summary>
@@ -98,13 +173,32 @@ public sealed record CampaignView(long Id, string Name, string CreatedAt, IReadO
 
 /// <summary>A drop within its campaign.</summary>
 /// <param name="PausedRuns">The numbers of its runs that are paused.</param>
-public sealed record DropSummary(long Id, long Number, string Name, string ListName, string DesignName, DateOnly? MailDate, TrayCounts Trays, IReadOnlyList<long> PausedRuns);
+public sealed record DropSummary(
+    long Id,
+    long Number,
+    string Name,
+    string ListName,
+    string DesignName,
+    DateOnly? MailDate,
+    TrayCounts Trays,
+    IReadOnlyList<long> PausedRuns
+);
 
 /// <summary>A recipient at the bench.</summary>
 /// <param name="Why">Why they are in their tray, where there is something to say.</param>
 /// <param name="Channel">Paper, Email or Both.</param>
 /// <param name="InDoubt">True while a piece may have gone out, and nobody knows.</param>
-public sealed record BenchRow(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? Why, string Channel, bool InDoubt);
+public sealed record BenchRow(
+    long Id,
+    int Piece,
+    string Name,
+    string Place,
+    string Tray,
+    int Pages,
+    string? Why,
+    string Channel,
+    bool InDoubt
+);
 
 /// <summary>A part of the recipients at the bench.</summary>
 public sealed record BenchPage(int Total, IReadOnlyList<BenchRow> Rows);
@@ -114,19 +208,49 @@ public sealed record UsedValue(int ColumnId, string Name, string Type, string? V
 
 /// <summary>Everything the right-hand side of the bench shows.</summary>
 /// <param name="ChangedSince">Values and detail rows that the piece prints and that changed after it was produced.</param>
-/// <param name="ShownAsOfRun">The number of the run whose pages are shown, because the piece was produced; null where it is shown as it would be now.</param>
+/// <param name="ShownAsOfRun">The number of the run whose pages are shown, because the piece was produced; null where it is shown as it
+/// would be now.</param>
 /// <param name="Channel">Paper, Email or Both.</param>
 /// <param name="ChannelByHand">True where somebody chose that.</param>
 /// <param name="InDoubt">Pieces that may have gone out, and nobody knows.</param>
 /// <param name="RuleNote">What the rules would hold them for, where the piece was produced before.</param>
-public sealed record BenchPerson(long Id, int Piece, string Name, string Place, string Tray, int Pages, string? HoldReason, string? ReturnReason, DateOnly? MailedOn, IReadOnlyList<FindingRow> Findings,
-    IReadOnlyList<UsedValue> InThisLetter, IReadOnlyList<UsedValue> Others, IReadOnlyList<MailSoFar> Mail, IReadOnlyList<EventRow> Events, IReadOnlyList<ChangedValue> ChangedSince, long? ShownAsOfRun, IReadOnlyList<ProofPiece> Pieces, string Channel, bool ChannelByHand, IReadOnlyList<DoubtView> InDoubt, string? RuleNote);
+public sealed record BenchPerson(
+    long Id,
+    int Piece,
+    string Name,
+    string Place,
+    string Tray,
+    int Pages,
+    string? HoldReason,
+    string? ReturnReason,
+    DateOnly? MailedOn,
+    IReadOnlyList<FindingRow> Findings,
+    IReadOnlyList<UsedValue> InThisLetter,
+    IReadOnlyList<UsedValue> Others,
+    IReadOnlyList<MailSoFar> Mail,
+    IReadOnlyList<EventRow> Events,
+    IReadOnlyList<ChangedValue> ChangedSince,
+    long? ShownAsOfRun,
+    IReadOnlyList<ProofPiece> Pieces,
+    string Channel,
+    bool ChannelByHand,
+    IReadOnlyList<DoubtView> InDoubt,
+    string? RuleNote
+);
 
 /// <summary>A campaign to begin.</summary>
 public sealed record NewCampaign(string Name);
 
 /// <summary>A drop to make. Without a campaign's id, a campaign of that name is begun.</summary>
-public sealed record NewDrop(string Name, long ListId, IReadOnlyList<long> DesignIds, long? CampaignId = null, string? CampaignName = null, DateOnly? MailDate = null, long? SegmentId = null);
+public sealed record NewDrop(
+    string Name,
+    long ListId,
+    IReadOnlyList<long> DesignIds,
+    long? CampaignId = null,
+    string? CampaignName = null,
+    DateOnly? MailDate = null,
+    long? SegmentId = null
+);
 
 /// <summary>What to change about a drop.</summary>
 /// <param name="MailDate">Null to leave it as it is.</param>
@@ -145,66 +269,175 @@ public sealed record Reopening(long Recipient, string Key);
 
 static class DropEndpoints
 {
-    static object Record(HttpContext context) => context.Part<DropStore>().Drop(context.Number("id")) is var d ? new { d.Name, d.MailDate, d.NeedsSignOff, Package = d.Package.Select(p => p.DesignId), d.ChannelBy, d.ChannelColumn } : d;
+    static object Record(HttpContext context) =>
+        context.Part<DropStore>().Drop(context.Number("id")) is var d
+            ? new
+            {
+                d.Name,
+                d.MailDate,
+                d.NeedsSignOff,
+                Package = d.Package.Select(p => p.DesignId),
+                d.ChannelBy,
+                d.ChannelColumn,
+            }
+            : d;
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/campaigns", (DropStore drops) =>
-        {
-            var byCampaign = drops.Drops().ToLookup(d => d.CampaignId);
-            var paused = drops.PausedRuns();
-            return drops.Campaigns().Select(k => new CampaignView(k.Id, k.Name, k.CreatedAt, [.. byCampaign[k.Id].Select(d => new DropSummary(d.Id, d.Number, d.Name, d.ListName, d.DesignName, d.MailDate, TrayCounts.Of(drops, d.Id), [.. paused[d.Id]]))])).ToList();
-        }).WithSummary("All campaigns with their drops and trays");
+        api.MapGet(
+                "/campaigns",
+                (DropStore drops) =>
+                {
+                    var byCampaign = drops.Drops().ToLookup(d => d.CampaignId);
+                    var paused = drops.PausedRuns();
+                    return drops
+                        .Campaigns()
+                        .Select(k => new CampaignView(
+                            k.Id,
+                            k.Name,
+                            k.CreatedAt,
+                            [
+                                .. byCampaign[k.Id]
+                                    .Select(d => new DropSummary(
+                                        d.Id,
+                                        d.Number,
+                                        d.Name,
+                                        d.ListName,
+                                        d.DesignName,
+                                        d.MailDate,
+                                        TrayCounts.Of(drops, d.Id),
+                                        [.. paused[d.Id]]
+                                    )),
+                            ]
+                        ))
+                        .ToList();
+                }
+            )
+            .WithSummary("All campaigns with their drops and trays");
 
-        api.MapPost("/campaigns", (NewCampaign order, DropStore drops, HttpContext context) => drops.CreateCampaign(Named(order.Name, "campaign"), context.Actor())).WithSummary("Begin a campaign; answers its id");
+        api.MapPost(
+                "/campaigns",
+                (NewCampaign order, DropStore drops, HttpContext context) =>
+                    drops.CreateCampaign(Named(order.Name, "campaign"), context.Actor())
+            )
+            .WithSummary("Begin a campaign; answers its id");
 
-        api.MapPost("/drops", (NewDrop order, DropStore drops, CheckRequests checks, Surroundings surroundings, HttpContext context) =>
-        {
-            var name = Named(order.Name, "drop");
-            var campaign = order.CampaignId ?? drops.CreateCampaign(Named(order.CampaignName, "campaign"), context.Actor());
-            var id = drops.CreateDrop(campaign, name, order.ListId, order.DesignIds, order.MailDate, context.Actor(), order.SegmentId, surroundings.Now);
-            checks.Drop(id);
-            return id;
-        }).WithSummary("Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id");
+        api.MapPost(
+                "/drops",
+                (NewDrop order, DropStore drops, CheckRequests checks, Surroundings surroundings, HttpContext context) =>
+                {
+                    var name = Named(order.Name, "drop");
+                    var campaign = order.CampaignId ?? drops.CreateCampaign(Named(order.CampaignName, "campaign"), context.Actor());
+                    var id = drops.CreateDrop(
+                        campaign,
+                        name,
+                        order.ListId,
+                        order.DesignIds,
+                        order.MailDate,
+                        context.Actor(),
+                        order.SegmentId,
+                        surroundings.Now
+                    );
+                    checks.Drop(id);
+                    return id;
+                }
+            )
+            .WithSummary("Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id");
 
-        api.MapPost("/drops/{id:long}/check", (long id, DropStore drops, CheckRequests checks) =>
-        {
-            drops.Drop(id);
-            checks.TryAgain(id);
-            return TypedResults.NoContent();
-        }).WithSummary("Check the pieces again where that failed");
+        api.MapPost(
+                "/drops/{id:long}/check",
+                (long id, DropStore drops, CheckRequests checks) =>
+                {
+                    drops.Drop(id);
+                    checks.TryAgain(id);
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Check the pieces again where that failed");
         api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and findings").OfRecord(Record);
-        api.MapPatch("/drops/{id:long}", (long id, DropChange change, DropStore drops, EventHub hub) =>
-        {
-            if (change is { NoMailDate: true, MailDate: not null }) throw new BadInputException("Give a mail date, or clear it; not both.");
-            drops.Change(id, change.Name is null ? null : Named(change.Name, "drop"), change.MailDate, change.NeedsSignOff, change.NoMailDate);
-            hub.Tell("drop", new { Id = id });
-            return TypedResults.NoContent();
-        }).WithSummary("Change a drop's name, its mail date, or whether it must be signed off").OfRecord(Record);
+        api.MapPatch(
+                "/drops/{id:long}",
+                (long id, DropChange change, DropStore drops, EventHub hub) =>
+                {
+                    if (change is { NoMailDate: true, MailDate: not null })
+                        throw new BadInputException("Give a mail date, or clear it; not both.");
+                    drops.Change(
+                        id,
+                        change.Name is null ? null : Named(change.Name, "drop"),
+                        change.MailDate,
+                        change.NeedsSignOff,
+                        change.NoMailDate
+                    );
+                    hub.Tell("drop", new { Id = id });
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Change a drop's name, its mail date, or whether it must be signed off")
+            .OfRecord(Record);
 
-        api.MapPut("/drops/{id:long}/package", (long id, PackageOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>
-        {
-            drops.SetPackage(id, order.DesignIds);
-            checks.Drop(id);
-            hub.Tell("drop", new { Id = id });
-            return TypedResults.NoContent();
-        }).WithSummary("Say which designs a drop sends from now on").OfRecord(Record);
+        api.MapPut(
+                "/drops/{id:long}/package",
+                (long id, PackageOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>
+                {
+                    drops.SetPackage(id, order.DesignIds);
+                    checks.Drop(id);
+                    hub.Tell("drop", new { Id = id });
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Say which designs a drop sends from now on")
+            .OfRecord(Record);
 
-        api.MapGet("/drops/{id:long}/recipients", (long id, DropStore drops, ListStore lists, Tray? tray = null, string? search = null, string? alike = null, string sort = "piece", bool descending = false, bool inDoubt = false, bool noted = false, int offset = 0, int limit = 100) =>
-        {
-            if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
-            var columns = lists.Columns(drops.Drop(id).ListId);
-            var (rows, findings, total) = drops.Page(id, new(tray, search, alike, sort, descending, inDoubt, noted), offset, limit);
-            var open = findings.Where(f => !f.Accepted).ToLookup(f => f.RecipientId);
-            return new BenchPage(total, [.. rows.Select(r => Row(r, columns, [.. open[r.Id]]))]);
-        }).WithSummary("A part of a drop's recipients, by tray, search and finding");
+        api.MapGet(
+                "/drops/{id:long}/recipients",
+                (
+                    long id,
+                    DropStore drops,
+                    ListStore lists,
+                    Tray? tray = null,
+                    string? search = null,
+                    string? alike = null,
+                    string sort = "piece",
+                    bool descending = false,
+                    bool inDoubt = false,
+                    bool noted = false,
+                    int offset = 0,
+                    int limit = 100
+                ) =>
+                {
+                    if (offset < 0 || limit is < 1 or > 1000)
+                        throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
+                    var columns = lists.Columns(drops.Drop(id).ListId);
+                    var (rows, findings, total) = drops.Page(id, new(tray, search, alike, sort, descending, inDoubt, noted), offset, limit);
+                    var open = findings.Where(f => !f.Accepted).ToLookup(f => f.RecipientId);
+                    return new BenchPage(total, [.. rows.Select(r => Row(r, columns, [.. open[r.Id]]))]);
+                }
+            )
+            .WithSummary("A part of a drop's recipients, by tray, search and finding");
 
-        api.MapGet("/drops/{id:long}/recipient-ids", (long id, DropStore drops, Tray? tray = null, string? search = null, string? alike = null, string sort = "piece", bool descending = false, bool inDoubt = false, bool noted = false) =>
-            drops.Ids(id, new(tray, search, alike, sort, descending, inDoubt, noted))).WithSummary("The ids of all recipients that a search finds");
+        api.MapGet(
+                "/drops/{id:long}/recipient-ids",
+                (
+                    long id,
+                    DropStore drops,
+                    Tray? tray = null,
+                    string? search = null,
+                    string? alike = null,
+                    string sort = "piece",
+                    bool descending = false,
+                    bool inDoubt = false,
+                    bool noted = false
+                ) => drops.Ids(id, new(tray, search, alike, sort, descending, inDoubt, noted))
+            )
+            .WithSummary("The ids of all recipients that a search finds");
 
-        api.MapGet("/drops/{id:long}/recipients/{recipientId:long}", Person).WithSummary("A recipient at the bench: findings, values, history");
-        api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/proof.pdf", Proof).WithSummary("A recipient's finished pages, by the composition that prints").Produces(200, contentType: "application/pdf");
-        api.MapGet("/drops/{id:long}/events", (long id, DropStore drops) => drops.LastEvents(id, 500)).WithSummary("What happened in a drop, the newest first");
+        api.MapGet("/drops/{id:long}/recipients/{recipientId:long}", Person)
+            .WithSummary("A recipient at the bench: findings, values, history");
+        api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/proof.pdf", Proof)
+            .WithSummary("A recipient's finished pages, by the composition that prints")
+            .Produces(200, contentType: "application/pdf");
+        api.MapGet("/drops/{id:long}/events", (long id, DropStore drops) => drops.LastEvents(id, 500))
+            .WithSummary("What happened in a drop, the newest first");
 
         MapActs(api);
     }
@@ -212,43 +445,105 @@ static class DropEndpoints
     static void MapActs(RouteGroupBuilder api)
     {
         void Act(string path, DropEventKind kind, string label, string summary, bool withReason) =>
-            api.MapPost($"/drops/{{id:long}}/{path}", (long id, BenchAct act, BenchStore bench, EventHub hub, HttpContext context, Letters letters) =>
-            {
-                var reason = string.IsNullOrWhiteSpace(act.Reason) ? null : act.Reason.Trim();
-                if (reason?.Length > 500) throw new BadInputException("A reason can have 500 characters.");
-                if (kind == DropEventKind.Returned && act.Date > letters.Today) throw new BadInputException("The date of the return is in the future. Record a return on the day it arrived.");
-                return Told(hub, id, bench.Act(id, act.Recipients, kind, withReason ? reason ?? (kind == DropEventKind.TakenBack ? "no reason given" : "by hand") : reason, act.Date ?? (kind == DropEventKind.Returned ? letters.Today : null), label, context.Actor()));
-            }).WithSummary(summary);
+            api.MapPost(
+                    $"/drops/{{id:long}}/{path}",
+                    (long id, BenchAct act, BenchStore bench, EventHub hub, HttpContext context, Letters letters) =>
+                    {
+                        var reason = string.IsNullOrWhiteSpace(act.Reason) ? null : act.Reason.Trim();
+                        if (reason?.Length > 500)
+                            throw new BadInputException("A reason can have 500 characters.");
+                        if (kind == DropEventKind.Returned && act.Date > letters.Today)
+                            throw new BadInputException("The date of the return is in the future. Record a return on the day it arrived.");
+                        return Told(
+                            hub,
+                            id,
+                            bench.Act(
+                                id,
+                                act.Recipients,
+                                kind,
+                                withReason ? reason ?? (kind == DropEventKind.TakenBack ? "no reason given" : "by hand") : reason,
+                                act.Date ?? (kind == DropEventKind.Returned ? letters.Today : null),
+                                label,
+                                context.Actor()
+                            )
+                        );
+                    }
+                )
+                .WithSummary(summary);
         Act("hold", DropEventKind.Held, "Held", "Keep recipients out of this drop", true);
         Act("release", DropEventKind.Released, "Released", "Let held recipients go on", false);
-        Act("take-back", DropEventKind.TakenBack, "Took back the pieces of", "Set made pieces aside, to be made again; the reason stands in the ledger", true);
+        Act(
+            "take-back",
+            DropEventKind.TakenBack,
+            "Took back the pieces of",
+            "Set made pieces aside, to be made again; the reason stands in the ledger",
+            true
+        );
         Act("returned", DropEventKind.Returned, "Recorded the return of", "Record that the post brought pieces back", true);
 
-        api.MapPut("/drops/{id:long}/channels", (long id, ChannelOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>
-        {
-            drops.SetChannels(id, new(order.By, order.ColumnId));
-            checks.Drop(id);
-            hub.Tell("drop", new { Id = id });
-            return TypedResults.NoContent();
-        }).WithSummary("Say who of a drop gets paper, email or both").OfRecord(Record);
-        api.MapPost("/drops/{id:long}/go-by", (long id, GoByOrder order, BenchStore bench, EventHub hub, HttpContext context) =>
-            Told(hub, id, bench.GoBy(id, order.Recipients, order.Channel, context.Actor()))).WithSummary("Choose for some recipients how their pieces go out");
+        api.MapPut(
+                "/drops/{id:long}/channels",
+                (long id, ChannelOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>
+                {
+                    drops.SetChannels(id, new(order.By, order.ColumnId));
+                    checks.Drop(id);
+                    hub.Tell("drop", new { Id = id });
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Say who of a drop gets paper, email or both")
+            .OfRecord(Record);
+        api.MapPost(
+                "/drops/{id:long}/go-by",
+                (long id, GoByOrder order, BenchStore bench, EventHub hub, HttpContext context) =>
+                    Told(hub, id, bench.GoBy(id, order.Recipients, order.Channel, context.Actor()))
+            )
+            .WithSummary("Choose for some recipients how their pieces go out");
 
-        api.MapPost("/drops/{id:long}/accept", (long id, Acceptance order, BenchStore bench, EventHub hub, HttpContext context) =>
-            Told(hub, id, bench.Accept(id, order.Recipient, order.Alike, context.Actor()))).WithSummary("Accept a finding as it is, for one recipient or for all alike");
-        api.MapPost("/drops/{id:long}/reopen", (long id, Reopening order, BenchStore bench, EventHub hub, HttpContext context) =>
-            Told(hub, id, bench.Reopen(id, order.Recipient, order.Key, context.Actor()))).WithSummary("Open an accepted finding again");
-        api.MapPost("/drops/{id:long}/undo", (long id, BenchStore bench, DropStore drops, EventHub hub, HttpContext context) =>
-        {
-            var outcome = Told(hub, id, bench.Undo(id, context.Actor()));
-            hub.List(drops.Drop(id).ListId);
-            return outcome;
-        }).WithSummary("Take back the last act");
-        api.MapPut("/drops/{id:long}/recipients/{recipientId:long}/values/{columnId:int}", (long id, long recipientId, int columnId, ValueChange change, BenchStore bench, ListEditor editor, DropStore drops, ListStore lists, EventHub hub, HttpContext context) =>
-            ListEndpoints.Correct(bench, editor, lists, hub, drops.Drop(id).ListId, id, recipientId, columnId, change, context)).WithSummary("Correct a value where it was seen");
+        api.MapPost(
+                "/drops/{id:long}/accept",
+                (long id, Acceptance order, BenchStore bench, EventHub hub, HttpContext context) =>
+                    Told(hub, id, bench.Accept(id, order.Recipient, order.Alike, context.Actor()))
+            )
+            .WithSummary("Accept a finding as it is, for one recipient or for all alike");
+        api.MapPost(
+                "/drops/{id:long}/reopen",
+                (long id, Reopening order, BenchStore bench, EventHub hub, HttpContext context) =>
+                    Told(hub, id, bench.Reopen(id, order.Recipient, order.Key, context.Actor()))
+            )
+            .WithSummary("Open an accepted finding again");
+        api.MapPost(
+                "/drops/{id:long}/undo",
+                (long id, BenchStore bench, DropStore drops, EventHub hub, HttpContext context) =>
+                {
+                    var outcome = Told(hub, id, bench.Undo(id, context.Actor()));
+                    hub.List(drops.Drop(id).ListId);
+                    return outcome;
+                }
+            )
+            .WithSummary("Take back the last act");
+        api.MapPut(
+                "/drops/{id:long}/recipients/{recipientId:long}/values/{columnId:int}",
+                (
+                    long id,
+                    long recipientId,
+                    int columnId,
+                    ValueChange change,
+                    BenchStore bench,
+                    ListEditor editor,
+                    DropStore drops,
+                    ListStore lists,
+                    EventHub hub,
+                    HttpContext context
+                ) => ListEndpoints.Correct(bench, editor, lists, hub, drops.Drop(id).ListId, id, recipientId, columnId, change, context)
+            )
+            .WithSummary("Correct a value where it was seen");
     }
 
-    static string Named(string? name, string what) => string.IsNullOrWhiteSpace(name) ? throw new BadInputException($"Give the {what} a name.") : name.Trim()[..Math.Min(name.Trim().Length, 120)];
+    static string Named(string? name, string what) =>
+        string.IsNullOrWhiteSpace(name)
+            ? throw new BadInputException($"Give the {what} a name.")
+            : name.Trim()[..Math.Min(name.Trim().Length, 120)];
 
     static ActOutcome Told(EventHub hub, long dropId, ActOutcome outcome)
     {
@@ -256,40 +551,107 @@ static class DropEndpoints
         return outcome;
     }
 
-    static DropView View(long id, DropStore drops, DesignStore designs, BenchStore bench, RunStore runs, CheckRequests checks, Database database, ListStore lists, Letters letters, DropDependencies dependencies)
+    static DropView View(
+        long id,
+        DropStore drops,
+        DesignStore designs,
+        BenchStore bench,
+        RunStore runs,
+        CheckRequests checks,
+        Database database,
+        ListStore lists,
+        Letters letters,
+        DropDependencies dependencies
+    )
     {
         var d = drops.Drop(id);
         var freshness = checks.Freshness(id);
         var ofDrop = runs.OfDrop(id);
         var columns = lists.Columns(d.ListId);
         using var c = database.Open();
-        return new(d.Id, d.CampaignId, d.CampaignName, d.Number, d.Name, d.ListId, d.ListName, d.DesignName, [.. d.Package.Select(p => new PackageView(p.DesignId, p.Name, p.Kind, designs.Newest(p.DesignId).Number))], d.MailDate,
-            TrayCounts.Of(drops, id), freshness is { Fresh: false, Error: null }, freshness.Error, dependencies.DesignMistakes(c, d), bench.NextUndo(id)?.Label, [.. drops.FindingGroups(id).Select(g => new FindingGroupView(g.Alike, g.Kind, g.Subject, Finding.Title(Enum.Parse<FindingKind>(g.Kind), g.Subject), g.Recipients, g.Open, g.Message, columns.FirstOrDefault(x => x.Name == g.Subject && x.Kind != ColumnKind.Computed)?.Id))],
-            ofDrop.Count(r => r.State == "done"), drops.LastMailedOn(id), d.SegmentName, SignOffView.Of(c, d, letters.Rules(c, d)), new(d.ChannelBy, d.ChannelColumn, d.Ways.ToString(), drops.Channels(id)));
+        return new(
+            d.Id,
+            d.CampaignId,
+            d.CampaignName,
+            d.Number,
+            d.Name,
+            d.ListId,
+            d.ListName,
+            d.DesignName,
+            [.. d.Package.Select(p => new PackageView(p.DesignId, p.Name, p.Kind, designs.Newest(p.DesignId).Number))],
+            d.MailDate,
+            TrayCounts.Of(drops, id),
+            freshness is { Fresh: false, Error: null },
+            freshness.Error,
+            dependencies.DesignMistakes(c, d),
+            bench.NextUndo(id)?.Label,
+            [
+                .. drops
+                    .FindingGroups(id)
+                    .Select(g => new FindingGroupView(
+                        g.Alike,
+                        g.Kind,
+                        g.Subject,
+                        Finding.Title(Enum.Parse<FindingKind>(g.Kind), g.Subject),
+                        g.Recipients,
+                        g.Open,
+                        g.Message,
+                        columns.FirstOrDefault(x => x.Name == g.Subject && x.Kind != ColumnKind.Computed)?.Id
+                    )),
+            ],
+            ofDrop.Count(r => r.State == "done"),
+            drops.LastMailedOn(id),
+            d.SegmentName,
+            SignOffView.Of(c, d, letters.Rules(c, d)),
+            new(d.ChannelBy, d.ChannelColumn, d.Ways.ToString(), drops.Channels(id))
+        );
     }
 
     static BenchRow Row(DropRecipient r, IReadOnlyList<Column> columns, IReadOnlyList<FindingRow> open)
     {
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
-        var why = r.InDoubt is [var doubt, ..] ? $"In doubt: may have been {(doubt.Email ? "sent" : "printed")} in run {doubt.RunNumber}" : r.Tray switch
-        {
-            Tray.Produced when r.RuleNote is not null => $"Since it was produced: {r.RuleNote}",
-            Tray.NeedsALook => open.Count > 1 ? $"{open[0].Message} And {open.Count - 1} more." : open.FirstOrDefault()?.Message,
-            Tray.Held => $"Held: {r.HoldReason}",
-            Tray.Mailed => $"{(r.MailedOn is null ? "Emailed" : "Mailed")} {r.MailedOn ?? r.EmailedOn:MMM d, yyyy}",
-            Tray.Ready when r.IsBegun => r.RunId is null ? "Email made, paper not yet" : "Paper made, email not sent yet",
-            Tray.Returned => $"Returned: {r.ReturnReason}",
-            _ => null,
-        };
-        return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, why, r.Channel.ToString(), r.InDoubt.Count > 0);
+        var why = r.InDoubt is [var doubt, ..]
+            ? $"In doubt: may have been {(doubt.Email ? "sent" : "printed")} in run {doubt.RunNumber}"
+            : r.Tray switch
+            {
+                Tray.Produced when r.RuleNote is not null => $"Since it was produced: {r.RuleNote}",
+                Tray.NeedsALook => open.Count > 1 ? $"{open[0].Message} And {open.Count - 1} more." : open.FirstOrDefault()?.Message,
+                Tray.Held => $"Held: {r.HoldReason}",
+                Tray.Mailed => $"{(r.MailedOn is null ? "Emailed" : "Mailed")} {r.MailedOn ?? r.EmailedOn:MMM d, yyyy}",
+                Tray.Ready when r.IsBegun => r.RunId is null ? "Email made, paper not yet" : "Paper made, email not sent yet",
+                Tray.Returned => $"Returned: {r.ReturnReason}",
+                _ => null,
+            };
+        return new(
+            r.Id,
+            r.PieceNumber,
+            label.Name,
+            label.Place,
+            r.Tray.ToString(),
+            r.Pages,
+            why,
+            r.Channel.ToString(),
+            r.InDoubt.Count > 0
+        );
     }
 
-    static BenchPerson Person(long id, long recipientId, Database database, DropStore drops, RunStore runs, Letters letters, Reprints reprints)
+    static BenchPerson Person(
+        long id,
+        long recipientId,
+        Database database,
+        DropStore drops,
+        RunStore runs,
+        Letters letters,
+        Reprints reprints
+    )
     {
         using var c = database.Open();
         var drop = DropStore.Drop(c, id);
         var columns = RowTable.Columns(c, drop.ListId);
-        var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
+        var r =
+            DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException(
+                "This recipient is not in the drop."
+            );
         var composer = new PackageComposer(c, letters, drop);
         var current = composer.Compose(r);
         var composed = r.RunId is null && r.EmailRunId is null ? current : reprints.AsProduced(c, drop, r, current);
@@ -303,8 +665,29 @@ static class DropEndpoints
         var shown = r.RunId is { } paper ? RunStore.Producing(c, id, recipientId, false).Append(paper).First() : r.EmailRunId;
         var run = shown is { } number ? runs.Get(number) : null;
         var changedSince = run is not null && r.ReturnReason is null ? reprints.Changes(c, run, recipientId) : [];
-        return new(r.Id, r.PieceNumber, label.Name, label.Place, r.Tray.ToString(), r.Pages, r.HoldReason, r.ReturnReason, r.MailedOn ?? r.EmailedOn, DropStore.Findings(c, id, [recipientId]),
-            [.. used.Select(Value)], [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)], drops.History(recipientId), [.. drops.Events(recipientId).Take(40)], changedSince, run?.Number, pieces, composed.Channel.ToString(), r.ChannelByHand, [.. r.InDoubt.Select(d => new DoubtView(d.RunId, d.RunNumber, d.Email, d.Batch, d.Words))], r.RuleNote);
+        return new(
+            r.Id,
+            r.PieceNumber,
+            label.Name,
+            label.Place,
+            r.Tray.ToString(),
+            r.Pages,
+            r.HoldReason,
+            r.ReturnReason,
+            r.MailedOn ?? r.EmailedOn,
+            DropStore.Findings(c, id, [recipientId]),
+            [.. used.Select(Value)],
+            [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)],
+            drops.History(recipientId),
+            [.. drops.Events(recipientId).Take(40)],
+            changedSince,
+            run?.Number,
+            pieces,
+            composed.Channel.ToString(),
+            r.ChannelByHand,
+            [.. r.InDoubt.Select(d => new DoubtView(d.RunId, d.RunNumber, d.Email, d.Batch, d.Words))],
+            r.RuleNote
+        );
     }
 
     static IResult Proof(long id, long recipientId, Database database, Letters letters, Reprints reprints, HttpContext context)
@@ -312,11 +695,16 @@ static class DropEndpoints
         using var c = database.Open();
         var drop = DropStore.Drop(c, id);
         var columns = RowTable.Columns(c, drop.ListId);
-        var r = DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException("This recipient is not in the drop.");
+        var r =
+            DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException(
+                "This recipient is not in the drop."
+            );
         context.Response.Headers.CacheControl = "no-store";
         var current = new PackageComposer(c, letters, drop).Compose(r);
         var pieces = (r.RunId is null && r.EmailRunId is null ? current : reprints.AsProduced(c, drop, r, current)).Pieces;
         // Who gets a message with nothing attached has no pages.
-        return pieces.All(p => p.Pages.Count == 0) ? Results.NoContent() : Results.Bytes(letters.ToPdf(pieces, $"{drop.CampaignName}, piece {r.PieceNumber:0000}"), "application/pdf");
+        return pieces.All(p => p.Pages.Count == 0)
+            ? Results.NoContent()
+            : Results.Bytes(letters.ToPdf(pieces, $"{drop.CampaignName}, piece {r.PieceNumber:0000}"), "application/pdf");
     }
 }

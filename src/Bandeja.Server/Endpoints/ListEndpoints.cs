@@ -20,8 +20,24 @@ namespace Bandeja.Server.Endpoints;
 /// <param name="Undo">What would be taken back next, or null.</param>
 /// <param name="Redo">What would be done again next, or null.</param>
 /// <param name="Reload">A newer file that was held against the list and waits for a decision, or null.</param>
-public sealed record ListView(long Id, string Name, long Recipients, string? SourceName, string CreatedAt, string CreatedBy, IReadOnlyList<string> Report, IReadOnlyList<Column> Columns,
-    long Revision, long Version, bool Checking, int DoubtCells, int DoubtRecipients, string? Undo, string? Redo, long? Reload);
+public sealed record ListView(
+    long Id,
+    string Name,
+    long Recipients,
+    string? SourceName,
+    string CreatedAt,
+    string CreatedBy,
+    IReadOnlyList<string> Report,
+    IReadOnlyList<Column> Columns,
+    long Revision,
+    long Version,
+    bool Checking,
+    int DoubtCells,
+    int DoubtRecipients,
+    string? Undo,
+    string? Redo,
+    long? Reload
+);
 
 /// <summary>A list to be typed by hand.</summary>
 public sealed record NewList(string Name, IReadOnlyList<NewColumn> Columns);
@@ -38,13 +54,29 @@ public sealed record LastMailedView(DateOnly On, string With, string Tray);
 
 /// <summary>A recipient in a list's table.</summary>
 /// <param name="Ticked">In a segment: true or false where they were ticked or unticked by hand, else null.</param>
-public sealed record RecipientView(long Id, long Number, IReadOnlyList<string?> Values, LastMailedView? LastMailed, IReadOnlyList<CellDoubt> Doubts, bool? Ticked);
+public sealed record RecipientView(
+    long Id,
+    long Number,
+    IReadOnlyList<string?> Values,
+    LastMailedView? LastMailed,
+    IReadOnlyList<CellDoubt> Doubts,
+    bool? Ticked
+);
 
 /// <summary>A part of a list's recipients.</summary>
 public sealed record RecipientPage(int Total, IReadOnlyList<RecipientView> Rows);
 
 /// <summary>A recipient's own page.</summary>
-public sealed record RecipientDetail(long Id, long Number, string Name, string Place, IReadOnlyList<string?> Values, IReadOnlyList<CellChange> Changes, IReadOnlyList<MailSoFar> Mail, IReadOnlyList<EventRow> Events);
+public sealed record RecipientDetail(
+    long Id,
+    long Number,
+    string Name,
+    string Place,
+    IReadOnlyList<string?> Values,
+    IReadOnlyList<CellChange> Changes,
+    IReadOnlyList<MailSoFar> Mail,
+    IReadOnlyList<EventRow> Events
+);
 
 /// <summary>What a column's values are like.</summary>
 public sealed record ColumnFacts(long Blank, string? Longest, string? Example);
@@ -59,130 +91,349 @@ public sealed record ValueChange(string? Value = null, FormerValue? Was = null);
 static class ListEndpoints
 {
     /// <summary>What of a list is changed as a whole: its name and its columns.</summary>
-    internal static object Record(HttpContext context) => new { context.Part<ListStore>().Get(context.Number("id")).Name, Columns = context.Part<ListStore>().Columns(context.Number("id")) };
+    internal static object Record(HttpContext context) =>
+        new { context.Part<ListStore>().Get(context.Number("id")).Name, Columns = context.Part<ListStore>().Columns(context.Number("id")) };
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/lists", (ListStore lists) => lists.All().Select(l => Plain(l, [])).ToList()).WithSummary("All lists, without their columns");
+        api.MapGet("/lists", (ListStore lists) => lists.All().Select(l => Plain(l, [])).ToList())
+            .WithSummary("All lists, without their columns");
         api.MapGet("/lists/{id:long}", View).WithSummary("A list with its columns and its state").OfRecord(Record);
-        api.MapPost("/lists", (NewList order, Database database, ListWork work, HttpContext context) =>
-        {
-            if (string.IsNullOrWhiteSpace(order.Name)) throw new BadInputException("Give the list a name.");
-            var names = Headings.Clean([.. order.Columns.Select(c => c.Name)]).Names;
-            if (names.Count is 0 or > 1900) throw new BadInputException("A list has 1 to 1,900 columns.");
-            var writer = new RowWriter(database, order.Name.Trim(), null, null, [.. order.Columns.Select((c, i) => new Column(i + 1, names[i], c.Type, c.Role))], context.Actor());
-            writer.Finish([], null);
-            work.Check(writer.ListId);
-            return writer.ListId;
-        }).WithSummary("Begin a list that is typed by hand; answers its id");
-        api.MapPatch("/lists/{id:long}", (long id, Renaming change, ListStore lists) =>
-        {
-            if (string.IsNullOrWhiteSpace(change.Name)) throw new BadInputException("Give the list a name.");
-            lists.Rename(id, change.Name.Trim());
-            return TypedResults.NoContent();
-        }).WithSummary("Give a list another name").OfRecord(Record);
+        api.MapPost(
+                "/lists",
+                (NewList order, Database database, ListWork work, HttpContext context) =>
+                {
+                    if (string.IsNullOrWhiteSpace(order.Name))
+                        throw new BadInputException("Give the list a name.");
+                    var names = Headings.Clean([.. order.Columns.Select(c => c.Name)]).Names;
+                    if (names.Count is 0 or > 1900)
+                        throw new BadInputException("A list has 1 to 1,900 columns.");
+                    var writer = new RowWriter(
+                        database,
+                        order.Name.Trim(),
+                        null,
+                        null,
+                        [.. order.Columns.Select((c, i) => new Column(i + 1, names[i], c.Type, c.Role))],
+                        context.Actor()
+                    );
+                    writer.Finish([], null);
+                    work.Check(writer.ListId);
+                    return writer.ListId;
+                }
+            )
+            .WithSummary("Begin a list that is typed by hand; answers its id");
+        api.MapPatch(
+                "/lists/{id:long}",
+                (long id, Renaming change, ListStore lists) =>
+                {
+                    if (string.IsNullOrWhiteSpace(change.Name))
+                        throw new BadInputException("Give the list a name.");
+                    lists.Rename(id, change.Name.Trim());
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Give a list another name")
+            .OfRecord(Record);
 
         api.MapGet("/lists/{id:long}/recipients", Recipients).WithSummary("A part of a list's recipients, searched, filtered and sorted");
 
-        api.MapGet("/lists/{id:long}/recipients/{recipientId:long}", (long id, long recipientId, ListStore lists, DropStore drops) =>
-        {
-            var columns = lists.Columns(id);
-            var row = lists.Recipient(id, recipientId);
-            var label = RecipientLabel.Of(columns, i => row.Values[i]);
-            return new RecipientDetail(row.Id, row.Number, label.Name, label.Place, row.Values, lists.Changes(recipientId), drops.History(recipientId), drops.Events(recipientId));
-        }).WithSummary("A recipient: values, corrections, mail so far");
+        api.MapGet(
+                "/lists/{id:long}/recipients/{recipientId:long}",
+                (long id, long recipientId, ListStore lists, DropStore drops) =>
+                {
+                    var columns = lists.Columns(id);
+                    var row = lists.Recipient(id, recipientId);
+                    var label = RecipientLabel.Of(columns, i => row.Values[i]);
+                    return new RecipientDetail(
+                        row.Id,
+                        row.Number,
+                        label.Name,
+                        label.Place,
+                        row.Values,
+                        lists.Changes(recipientId),
+                        drops.History(recipientId),
+                        drops.Events(recipientId)
+                    );
+                }
+            )
+            .WithSummary("A recipient: values, corrections, mail so far");
 
-        api.MapPut("/lists/{id:long}/recipients/{recipientId:long}/values/{columnId:int}", (long id, long recipientId, int columnId, ValueChange change, BenchStore bench, ListEditor editor, ListStore lists, EventHub hub, HttpContext context) =>
-            Correct(bench, editor, lists, hub, id, null, recipientId, columnId, change, context)).WithSummary("Correct a value");
+        api.MapPut(
+                "/lists/{id:long}/recipients/{recipientId:long}/values/{columnId:int}",
+                (
+                    long id,
+                    long recipientId,
+                    int columnId,
+                    ValueChange change,
+                    BenchStore bench,
+                    ListEditor editor,
+                    ListStore lists,
+                    EventHub hub,
+                    HttpContext context
+                ) => Correct(bench, editor, lists, hub, id, null, recipientId, columnId, change, context)
+            )
+            .WithSummary("Correct a value");
 
-        api.MapGet("/lists/{id:long}/columns/{columnId:int}/facts", (long id, int columnId, Database database, ListStore lists) =>
-        {
-            if (lists.Columns(id).All(x => x.Id != columnId)) throw new NotFoundException("The list has no such column.");
-            using var c = database.Open();
-            var cell = RowTable.Cell(columnId);
-            var (blank, longest, example) = c.QuerySingle<(long, string?, string?)>($"SELECT count(*) - count({cell}), (SELECT {cell} FROM {RowTable.Name(id)} ORDER BY length({cell}) DESC LIMIT 1), (SELECT {cell} FROM {RowTable.Name(id)} WHERE {cell} IS NOT NULL ORDER BY n LIMIT 1) FROM {RowTable.Name(id)}");
-            return new ColumnFacts(blank, longest, example);
-        }).WithSummary("How many are blank in a column, and its longest value");
+        api.MapGet(
+                "/lists/{id:long}/columns/{columnId:int}/facts",
+                (long id, int columnId, Database database, ListStore lists) =>
+                {
+                    if (lists.Columns(id).All(x => x.Id != columnId))
+                        throw new NotFoundException("The list has no such column.");
+                    using var c = database.Open();
+                    var cell = RowTable.Cell(columnId);
+                    var (blank, longest, example) = c.QuerySingle<(long, string?, string?)>(
+                        $"SELECT count(*) - count({cell}), (SELECT {cell} FROM {RowTable.Name(id)} ORDER BY length({cell}) DESC "
+                            + $"LIMIT 1), (SELECT {cell} FROM {RowTable.Name(id)} WHERE {cell} IS NOT NULL ORDER BY n LIMIT 1) FROM "
+                            + $"{RowTable.Name(id)}"
+                    );
+                    return new ColumnFacts(blank, longest, example);
+                }
+            )
+            .WithSummary("How many are blank in a column, and its longest value");
 
-        api.MapGet("/lists/{id:long}/recipient-ids", (long id, ListStore lists, Surroundings surroundings, Database database, SegmentStore segments, string? search = null, string? where = null, string sorts = "", CheckKind? doubt = null, long? segment = null) =>
-        {
-            var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
-            return lists.Ids(id, asked, filter);
-        }).WithSummary("The ids of all recipients that a search finds, in its order");
+        api.MapGet(
+                "/lists/{id:long}/recipient-ids",
+                (
+                    long id,
+                    ListStore lists,
+                    Surroundings surroundings,
+                    Database database,
+                    SegmentStore segments,
+                    string? search = null,
+                    string? where = null,
+                    string sorts = "",
+                    CheckKind? doubt = null,
+                    long? segment = null
+                ) =>
+                {
+                    var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+                    return lists.Ids(id, asked, filter);
+                }
+            )
+            .WithSummary("The ids of all recipients that a search finds, in its order");
         MapExport(api);
     }
 
     static void MapExport(RouteGroupBuilder api)
     {
-        foreach (var (format, type) in new[] { ("csv", "text/csv"), ("xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"), ("json", "application/json") })
-            api.MapGet($"/lists/{{id:long}}/export.{format}", (long id, ListStore lists, DropStore drops, Surroundings surroundings, Database database, SegmentStore segments, HttpContext context, string? search = null, string? where = null, string sorts = "", CheckKind? doubt = null, long? segment = null, string? columns = null, bool ledger = false) =>
+        foreach (
+            var (format, type) in new[]
             {
-                var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
-                var all = lists.Columns(id);
-                var wanted = columns is null ? null : columns.Split(',').Select(c => int.TryParse(c, out var n) ? n : 0).ToHashSet();
-                var shown = Enumerable.Range(0, all.Count).Where(i => wanted?.Contains(all[i].Id) != false).ToList();
-                if (shown.Count == 0) throw new BadInputException("Choose at least one column.");
-                List<Column> headings = [.. shown.Select(i => all[i]), .. ledger ? LedgerColumns : []];
-                var rows = lists.Rows(id, lists.Ids(id, asked, filter)).Chunk(500).SelectMany(chunk => ExportRows(chunk, shown, ledger ? drops.LastMailed([.. chunk.Select(r => r.Id)]) : null));
-                var name = string.Join('-', lists.Get(id).Name.Split([.. Path.GetInvalidFileNameChars(), ' '], StringSplitOptions.RemoveEmptyEntries));
-                var file = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
-                context.Response.RegisterForDispose(file);
-                if (format == "csv") TableExport.Csv(file, [.. headings.Select(h => h.Name)], rows);
-                else if (format == "xlsx") TableExport.Xlsx(file, "List", headings, rows);
-                else TableExport.Json(file, headings, rows);
-                file.Position = 0;
-                return Results.Stream(file, type, $"{name}.{format}");
-            }).WithSummary($"The recipients that a search finds as {format.ToUpperInvariant()}, with the ledger's columns on demand").Produces(200, contentType: type);
+                ("csv", "text/csv"),
+                ("xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
+                ("json", "application/json"),
+            }
+        )
+            api.MapGet(
+                    $"/lists/{{id:long}}/export.{format}",
+                    (
+                        long id,
+                        ListStore lists,
+                        DropStore drops,
+                        Surroundings surroundings,
+                        Database database,
+                        SegmentStore segments,
+                        HttpContext context,
+                        string? search = null,
+                        string? where = null,
+                        string sorts = "",
+                        CheckKind? doubt = null,
+                        long? segment = null,
+                        string? columns = null,
+                        bool ledger = false
+                    ) =>
+                    {
+                        var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+                        var all = lists.Columns(id);
+                        var wanted = columns is null
+                            ? null
+                            : columns.Split(',').Select(c => int.TryParse(c, out var n) ? n : 0).ToHashSet();
+                        var shown = Enumerable.Range(0, all.Count).Where(i => wanted?.Contains(all[i].Id) != false).ToList();
+                        if (shown.Count == 0)
+                            throw new BadInputException("Choose at least one column.");
+                        List<Column> headings = [.. shown.Select(i => all[i]), .. ledger ? LedgerColumns : []];
+                        var rows = lists
+                            .Rows(id, lists.Ids(id, asked, filter))
+                            .Chunk(500)
+                            .SelectMany(chunk => ExportRows(chunk, shown, ledger ? drops.LastMailed([.. chunk.Select(r => r.Id)]) : null));
+                        var name = string.Join(
+                            '-',
+                            lists.Get(id).Name.Split([.. Path.GetInvalidFileNameChars(), ' '], StringSplitOptions.RemoveEmptyEntries)
+                        );
+                        var file = new FileStream(
+                            Path.GetTempFileName(),
+                            FileMode.Create,
+                            FileAccess.ReadWrite,
+                            FileShare.None,
+                            1 << 16,
+                            FileOptions.DeleteOnClose
+                        );
+                        context.Response.RegisterForDispose(file);
+                        if (format == "csv")
+                            TableExport.Csv(file, [.. headings.Select(h => h.Name)], rows);
+                        else if (format == "xlsx")
+                            TableExport.Xlsx(file, "List", headings, rows);
+                        else
+                            TableExport.Json(file, headings, rows);
+                        file.Position = 0;
+                        return Results.Stream(file, type, $"{name}.{format}");
+                    }
+                )
+                .WithSummary($"The recipients that a search finds as {format.ToUpperInvariant()}, with the ledger's columns on demand")
+                .Produces(200, contentType: type);
     }
 
-    static readonly Column[] LedgerColumns = [new(-1, "Last mailed", ColumnType.Date, Role.None), new(-2, "Mailed with", ColumnType.Text, Role.None), new(-3, "Tray", ColumnType.Text, Role.None)];
+    static readonly Column[] LedgerColumns =
+    [
+        new(-1, "Last mailed", ColumnType.Date, Role.None),
+        new(-2, "Mailed with", ColumnType.Text, Role.None),
+        new(-3, "Tray", ColumnType.Text, Role.None),
+    ];
 
-    static IEnumerable<IReadOnlyList<string?>> ExportRows(RecipientRow[] rows, List<int> shown, IReadOnlyDictionary<long, MailSoFar>? mailed)
+    static IEnumerable<IReadOnlyList<string?>> ExportRows(
+        RecipientRow[] rows,
+        List<int> shown,
+        IReadOnlyDictionary<long, MailSoFar>? mailed
+    )
     {
         foreach (var row in rows)
         {
             var cells = shown.Select(i => row.Values[i]);
             var mail = mailed?.GetValueOrDefault(row.Id);
-            yield return mailed is null ? [.. cells] : [.. cells, mail?.MailedOn?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture), mail is null ? null : $"{mail.DropName}, {mail.CampaignName}", mail?.Tray];
+            yield return mailed is null
+                ? [.. cells]
+                :
+                [
+                    .. cells,
+                    mail?.MailedOn?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
+                    mail is null ? null : $"{mail.DropName}, {mail.CampaignName}",
+                    mail?.Tray,
+                ];
         }
     }
 
     static ListView Plain(ListRow l, IReadOnlyList<Column> columns) =>
-        new(l.Id, l.Name, l.RowCount, l.SourceName, l.CreatedAt, l.CreatedBy, JsonSerializer.Deserialize<string[]>(l.ReportJson)!, columns, l.Revision, l.Version, false, 0, 0, null, null, null);
+        new(
+            l.Id,
+            l.Name,
+            l.RowCount,
+            l.SourceName,
+            l.CreatedAt,
+            l.CreatedBy,
+            JsonSerializer.Deserialize<string[]>(l.ReportJson)!,
+            columns,
+            l.Revision,
+            l.Version,
+            false,
+            0,
+            0,
+            null,
+            null,
+            null
+        );
 
-    static ListView View(long id, ListStore lists, DoubtStore doubts, ListUndo undo, ReloadStore reloads, ListWork work, Surroundings surroundings)
+    static ListView View(
+        long id,
+        ListStore lists,
+        DoubtStore doubts,
+        ListUndo undo,
+        ReloadStore reloads,
+        ListWork work,
+        Surroundings surroundings
+    )
     {
         var list = lists.Get(id);
         var columns = lists.Columns(id);
         var stale = doubts.IsStale(id);
-        if (stale) work.Check(id);
+        if (stale)
+            work.Check(id);
         // What is computed from the day is computed anew each day.
-        if (list.ComputedOn is { } on && on != surroundings.Now.Today && columns.Any(c => c.Kind == ColumnKind.Computed)) work.Compute(id);
+        if (list.ComputedOn is { } on && on != surroundings.Now.Today && columns.Any(c => c.Kind == ColumnKind.Computed))
+            work.Compute(id);
         var (cells, recipients) = doubts.Totals(id);
         var (back, again) = undo.Next(id);
-        return Plain(list, columns) with { Checking = stale, DoubtCells = cells, DoubtRecipients = recipients, Undo = back, Redo = again, Reload = reloads.OfList(id)?.Id };
+        return Plain(list, columns) with
+        {
+            Checking = stale,
+            DoubtCells = cells,
+            DoubtRecipients = recipients,
+            Undo = back,
+            Redo = again,
+            Reload = reloads.OfList(id)?.Id,
+        };
     }
 
-    static RecipientPage Recipients(long id, ListStore lists, DropStore drops, DoubtStore doubts, SegmentStore segments, Database database, Surroundings surroundings, string? search = null, string? where = null, string sorts = "", CheckKind? doubt = null, long? segment = null, int offset = 0, int limit = 100)
+    static RecipientPage Recipients(
+        long id,
+        ListStore lists,
+        DropStore drops,
+        DoubtStore doubts,
+        SegmentStore segments,
+        Database database,
+        Surroundings surroundings,
+        string? search = null,
+        string? where = null,
+        string sorts = "",
+        CheckKind? doubt = null,
+        long? segment = null,
+        int offset = 0,
+        int limit = 100
+    )
     {
-        if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
+        if (offset < 0 || limit is < 1 or > 1000)
+            throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
         var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
         var (rows, total) = lists.Page(id, asked, filter, offset, limit);
         long[] ids = [.. rows.Select(r => r.Id)];
         var mailed = drops.LastMailed(ids);
         var found = doubts.Of(id, ids).ToLookup(d => d.RecipientId);
         var ticks = segment is { } s ? segments.Ticks(s, ids) : new Dictionary<long, bool>();
-        return new(total, [.. rows.Select(r => new RecipientView(r.Id, r.Number, r.Values, mailed.GetValueOrDefault(r.Id) is { MailedOn: { } on } m ? new(on, $"{m.DropName}, {m.CampaignName}", m.Tray) : null,
-            [.. found[r.Id].Select(d => new CellDoubt(d.ColumnId, d.Kind, d.Message, d.Proposal.FirstOrDefault(p => p.ColumnId == d.ColumnId) is { } fix ? fix.After ?? "" : null, d.Proposal.Count > 0))], ticks.TryGetValue(r.Id, out var ticked) ? ticked : null))]);
+        return new(
+            total,
+            [
+                .. rows.Select(r => new RecipientView(
+                    r.Id,
+                    r.Number,
+                    r.Values,
+                    mailed.GetValueOrDefault(r.Id) is { MailedOn: { } on } m ? new(on, $"{m.DropName}, {m.CampaignName}", m.Tray) : null,
+                    [
+                        .. found[r.Id]
+                            .Select(d => new CellDoubt(
+                                d.ColumnId,
+                                d.Kind,
+                                d.Message,
+                                d.Proposal.FirstOrDefault(p => p.ColumnId == d.ColumnId) is { } fix ? fix.After ?? "" : null,
+                                d.Proposal.Count > 0
+                            )),
+                    ],
+                    ticks.TryGetValue(r.Id, out var ticked) ? ticked : null
+                )),
+            ]
+        );
     }
 
     /// <summary>Corrects a value, brought to the canonical form of its column's type where it has one.</summary>
-    internal static ActOutcome Correct(BenchStore bench, ListEditor editor, ListStore lists, EventHub hub, long listId, long? dropId, long recipientId, int columnId, ValueChange change, HttpContext context)
+    internal static ActOutcome Correct(
+        BenchStore bench,
+        ListEditor editor,
+        ListStore lists,
+        EventHub hub,
+        long listId,
+        long? dropId,
+        long recipientId,
+        int columnId,
+        ValueChange change,
+        HttpContext context
+    )
     {
-        var column = lists.Columns(listId).FirstOrDefault(x => x.Id == columnId) ?? throw new NotFoundException("The list has no such column.");
+        var column =
+            lists.Columns(listId).FirstOrDefault(x => x.Id == columnId) ?? throw new NotFoundException("The list has no such column.");
         var value = change.Value;
-        if (value?.Length > 100_000) throw new BadInputException("A value can have 100,000 characters.");
-        if (TypedValue.Read(column, value, editor.Surroundings.Locale, out var canonical) is { } problem) throw new BadInputException(problem);
+        if (value?.Length > 100_000)
+            throw new BadInputException("A value can have 100,000 characters.");
+        if (TypedValue.Read(column, value, editor.Surroundings.Locale, out var canonical) is { } problem)
+            throw new BadInputException(problem);
         var outcome = bench.Correct(listId, dropId, recipientId, columnId, canonical, context.Actor(), change.Was);
         hub.List(listId);
         hub.Tell("drop", new { Id = 0 });

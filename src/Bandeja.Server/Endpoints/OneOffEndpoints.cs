@@ -12,7 +12,19 @@ namespace Bandeja.Server.Endpoints;
 /// <param name="Everybody">The design's newest version.</param>
 /// <param name="IsOpen">True where the design has changed since, so that somebody must say which holds.</param>
 /// <param name="Merged">The newest version with the change in it; null where both touch the same place.</param>
-public sealed record OneOffView(long DesignId, string DesignName, bool Own, JsonNode Document, JsonNode Everybody, bool IsOpen, long? SettledVersion, long NewestVersion, JsonNode? Merged, string? By, string? At);
+public sealed record OneOffView(
+    long DesignId,
+    string DesignName,
+    bool Own,
+    JsonNode Document,
+    JsonNode Everybody,
+    bool IsOpen,
+    long? SettledVersion,
+    long NewestVersion,
+    JsonNode? Merged,
+    string? By,
+    string? At
+);
 
 /// <summary>A recipient's own letter.</summary>
 public sealed record OneOffChange(JsonNode Document);
@@ -23,31 +35,74 @@ static class OneOffEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet(Path, (long id, long recipientId, long designId, Database database) =>
-        {
-            using var c = database.Open();
-            var design = DropStore.Drop(c, id).Package.FirstOrDefault(p => p.DesignId == designId && p.Kind == "letter") ?? throw new NotFoundException("This drop's package has no such letter.");
-            var newest = DesignStore.Newest(c, designId);
-            if (OneOffs.Get(c, id, recipientId, designId) is not { } own) return new OneOffView(designId, design.Name, false, Read(newest.DocumentJson), Read(newest.DocumentJson), false, null, newest.Number, null, null, null);
-            var merged = own.IsOpen ? DocumentMerge.Of(DesignStore.Version(c, own.SettledVersionId).DocumentJson, own.DocumentJson, newest.DocumentJson) : null;
-            return new OneOffView(designId, design.Name, true, Read(own.DocumentJson), Read(newest.DocumentJson), own.IsOpen, own.SettledVersion, newest.Number, merged is null ? null : Read(merged), own.By, own.At);
-        }).WithSummary("A letter as one recipient gets it, and as everybody does").OfRecord(Record);
+        api.MapGet(
+                Path,
+                (long id, long recipientId, long designId, Database database) =>
+                {
+                    using var c = database.Open();
+                    var design =
+                        DropStore.Drop(c, id).Package.FirstOrDefault(p => p.DesignId == designId && p.Kind == "letter")
+                        ?? throw new NotFoundException("This drop's package has no such letter.");
+                    var newest = DesignStore.Newest(c, designId);
+                    if (OneOffs.Get(c, id, recipientId, designId) is not { } own)
+                        return new OneOffView(
+                            designId,
+                            design.Name,
+                            false,
+                            Read(newest.DocumentJson),
+                            Read(newest.DocumentJson),
+                            false,
+                            null,
+                            newest.Number,
+                            null,
+                            null,
+                            null
+                        );
+                    var merged = own.IsOpen
+                        ? DocumentMerge.Of(DesignStore.Version(c, own.SettledVersionId).DocumentJson, own.DocumentJson, newest.DocumentJson)
+                        : null;
+                    return new OneOffView(
+                        designId,
+                        design.Name,
+                        true,
+                        Read(own.DocumentJson),
+                        Read(newest.DocumentJson),
+                        own.IsOpen,
+                        own.SettledVersion,
+                        newest.Number,
+                        merged is null ? null : Read(merged),
+                        own.By,
+                        own.At
+                    );
+                }
+            )
+            .WithSummary("A letter as one recipient gets it, and as everybody does")
+            .OfRecord(Record);
 
-        api.MapPut(Path, (long id, long recipientId, long designId, OneOffChange change, OneOffs oneOffs, EventHub hub, HttpContext context) =>
-        {
-            var json = change.Document.ToJsonString();
-            LetterReader.Read(json);
-            var outcome = oneOffs.Save(id, recipientId, designId, json, context.Actor());
-            hub.Tell("drop", new { Id = id });
-            return outcome;
-        }).WithSummary("Change a letter for one recipient alone; also settles it with the design's newest version").OfRecord(Record);
+        api.MapPut(
+                Path,
+                (long id, long recipientId, long designId, OneOffChange change, OneOffs oneOffs, EventHub hub, HttpContext context) =>
+                {
+                    var json = change.Document.ToJsonString();
+                    LetterReader.Read(json);
+                    var outcome = oneOffs.Save(id, recipientId, designId, json, context.Actor());
+                    hub.Tell("drop", new { Id = id });
+                    return outcome;
+                }
+            )
+            .WithSummary("Change a letter for one recipient alone; also settles it with the design's newest version")
+            .OfRecord(Record);
 
-        api.MapDelete(Path, (long id, long recipientId, long designId, OneOffs oneOffs, EventHub hub, HttpContext context) =>
-        {
-            var outcome = oneOffs.Remove(id, recipientId, designId, context.Actor());
-            hub.Tell("drop", new { Id = id });
-            return outcome;
-        }).WithSummary("Give a recipient what everybody gets again");
+        api.MapDelete(
+                Path,
+                (long id, long recipientId, long designId, OneOffs oneOffs, EventHub hub, HttpContext context) =>
+                {
+                    var outcome = oneOffs.Remove(id, recipientId, designId, context.Actor());
+                    hub.Tell("drop", new { Id = id });
+                    return outcome;
+                }
+            )
+            .WithSummary("Give a recipient what everybody gets again");
     }
 
     /// <summary>What a change for one recipient is based on: their own letter and the design's newest version.</summary>
@@ -55,7 +110,11 @@ static class OneOffEndpoints
     {
         using var c = context.Part<Database>().Open();
         var designId = context.Number("designId");
-        return new { Own = OneOffs.Get(c, context.Number("id"), context.Number("recipientId"), designId)?.DocumentJson, DesignStore.Newest(c, designId).Number };
+        return new
+        {
+            Own = OneOffs.Get(c, context.Number("id"), context.Number("recipientId"), designId)?.DocumentJson,
+            DesignStore.Newest(c, designId).Number,
+        };
     }
 
     static JsonNode Read(string json) => JsonNode.Parse(json, null, new() { MaxDepth = 512 })!;

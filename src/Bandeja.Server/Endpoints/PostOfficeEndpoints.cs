@@ -17,7 +17,18 @@ public sealed record PostedFile(int Number, string Name, string MediaType, long 
 
 /// <summary>A message to be read.</summary>
 /// <param name="Html">Its pictures in it, to be shown only in a frame that runs and fetches nothing; null where it has none.</param>
-public sealed record PostedView(PostedRow Row, string From, string To, string Cc, string ReplyTo, string Date, string? Html, string? Text, IReadOnlyList<PostedFile> Files, string Source);
+public sealed record PostedView(
+    PostedRow Row,
+    string From,
+    string To,
+    string Cc,
+    string ReplyTo,
+    string Date,
+    string? Html,
+    string? Text,
+    IReadOnlyList<PostedFile> Files,
+    string Source
+);
 
 /// <summary>Something that the practice post office is to do.</summary>
 /// <param name="Address">An address, @ and a domain, or * for all.</param>
@@ -36,82 +47,164 @@ static class PostOfficeEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/post-office", (PostOffice office, PostOfficeStore store) => new PostOfficeView(office.Port, store.Behaviours())).WithSummary("The practice post office: where it is, and what it is told to do");
-        api.MapGet("/post-office/messages", (PostOfficeStore store, string? search = null, int offset = 0, int limit = 100) =>
-        {
-            if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
-            var (rows, total) = store.Page(search, offset, limit);
-            return new PostedPage(total, rows);
-        }).WithSummary("A part of the messages that it took, the newest first");
+        api.MapGet("/post-office", (PostOffice office, PostOfficeStore store) => new PostOfficeView(office.Port, store.Behaviours()))
+            .WithSummary("The practice post office: where it is, and what it is told to do");
+        api.MapGet(
+                "/post-office/messages",
+                (PostOfficeStore store, string? search = null, int offset = 0, int limit = 100) =>
+                {
+                    if (offset < 0 || limit is < 1 or > 1000)
+                        throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
+                    var (rows, total) = store.Page(search, offset, limit);
+                    return new PostedPage(total, rows);
+                }
+            )
+            .WithSummary("A part of the messages that it took, the newest first");
         api.MapGet("/post-office/messages/{id:long}", View).WithSummary("A message to be read");
-        api.MapGet("/post-office/messages/{id:long}/source.eml", (long id, PostOfficeStore store) => Results.File(store.Get(id).Raw, "message/rfc822", $"message-{id}.eml")).WithSummary("A message as it came").Produces(200, contentType: "message/rfc822");
-        api.MapGet("/post-office/messages/{id:long}/files/{number:int}", (long id, int number, PostOfficeStore store) =>
-        {
-            var part = Loaded(store.Get(id).Raw)?.Attachments.OfType<MimePart>().ElementAtOrDefault(number - 1) ?? throw new NotFoundException("This message has no such file.");
-            using var data = new MemoryStream();
-            part.Content?.DecodeTo(data);
-            // Whatever it says it is: it is saved and never opened as a page of ours.
-            return Results.File(data.ToArray(), "application/octet-stream", Core.Drops.FileNames.Safe(part.FileName ?? "", $"file-{number}"));
-        }).WithSummary("A file that is attached to a message").Produces(200, contentType: "application/octet-stream");
-        api.MapDelete("/post-office/messages", (PostOfficeStore store, EventHub hub) =>
-        {
-            store.Remove(null);
-            hub.Tell("post-office", new { Id = 0 });
-            return TypedResults.NoContent();
-        }).WithSummary("Empty the practice post office's inbox");
-        api.MapDelete("/post-office/messages/{id:long}", (long id, PostOfficeStore store, EventHub hub) =>
-        {
-            store.Remove(id);
-            hub.Tell("post-office", new { Id = id });
-            return TypedResults.NoContent();
-        }).WithSummary("Take a message out of its inbox");
-        api.MapPost("/post-office/messages/{id:long}/report", (long id, ReportOrder order, PostOffice office, PostOfficeStore store) =>
-        {
-            if (order.Status is not { Length: > 4 } status || status[0] is not ('4' or '5')) throw new BadInputException("A status has three parts and begins with 4 or 5, for instance 5.1.1.");
-            var row = store.Get(id).Row;
-            office.Report(id, row.Recipients.Split(',')[0].Trim(), status, string.IsNullOrWhiteSpace(order.Words) ? "550 5.1.1 The mailbox is not there any more" : order.Words.Trim());
-            return TypedResults.NoContent();
-        }).WithSummary("Let it send a delivery report on a message back to its sender");
-        api.MapPost("/post-office/behaviours", (BehaviourOrder order, PostOfficeStore store, EventHub hub) =>
-        {
-            if (!Kinds.Contains(order.Kind)) throw new BadInputException($"It can be told to: {string.Join(", ", Kinds)}.");
-            if (string.IsNullOrWhiteSpace(order.Address)) throw new BadInputException("Say for which address: one, @ and a domain, or * for all.");
-            if (order.Times is < 1 or > 1_000_000) throw new BadInputException("How often is 1 or more.");
-            if (order.Words is { } words && (words.Length > 300 || words.Any(char.IsControl))) throw new BadInputException("Its words are one line of at most 300 characters.");
-            var id = store.Tell(order.Kind, order.Address.Trim(), order.Times, order.Words?.Trim() ?? "");
-            hub.Tell("post-office", new { Id = 0 });
-            return id;
-        }).WithSummary("Tell it to do something: refuse, later, slow, drop, drop after, report");
-        api.MapDelete("/post-office/behaviours/{id:long}", (long id, PostOfficeStore store, EventHub hub) =>
-        {
-            store.Untell(id);
-            hub.Tell("post-office", new { Id = 0 });
-            return TypedResults.NoContent();
-        }).WithSummary("Tell it to do so no more");
+        api.MapGet(
+                "/post-office/messages/{id:long}/source.eml",
+                (long id, PostOfficeStore store) => Results.File(store.Get(id).Raw, "message/rfc822", $"message-{id}.eml")
+            )
+            .WithSummary("A message as it came")
+            .Produces(200, contentType: "message/rfc822");
+        api.MapGet(
+                "/post-office/messages/{id:long}/files/{number:int}",
+                (long id, int number, PostOfficeStore store) =>
+                {
+                    var part =
+                        Loaded(store.Get(id).Raw)?.Attachments.OfType<MimePart>().ElementAtOrDefault(number - 1)
+                        ?? throw new NotFoundException("This message has no such file.");
+                    using var data = new MemoryStream();
+                    part.Content?.DecodeTo(data);
+                    // Whatever it says it is: it is saved and never opened as a page of ours.
+                    return Results.File(
+                        data.ToArray(),
+                        "application/octet-stream",
+                        Core.Drops.FileNames.Safe(part.FileName ?? "", $"file-{number}")
+                    );
+                }
+            )
+            .WithSummary("A file that is attached to a message")
+            .Produces(200, contentType: "application/octet-stream");
+        api.MapDelete(
+                "/post-office/messages",
+                (PostOfficeStore store, EventHub hub) =>
+                {
+                    store.Remove(null);
+                    hub.Tell("post-office", new { Id = 0 });
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Empty the practice post office's inbox");
+        api.MapDelete(
+                "/post-office/messages/{id:long}",
+                (long id, PostOfficeStore store, EventHub hub) =>
+                {
+                    store.Remove(id);
+                    hub.Tell("post-office", new { Id = id });
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Take a message out of its inbox");
+        api.MapPost(
+                "/post-office/messages/{id:long}/report",
+                (long id, ReportOrder order, PostOffice office, PostOfficeStore store) =>
+                {
+                    if (order.Status is not { Length: > 4 } status || status[0] is not ('4' or '5'))
+                        throw new BadInputException("A status has three parts and begins with 4 or 5, for instance 5.1.1.");
+                    var row = store.Get(id).Row;
+                    office.Report(
+                        id,
+                        row.Recipients.Split(',')[0].Trim(),
+                        status,
+                        string.IsNullOrWhiteSpace(order.Words) ? "550 5.1.1 The mailbox is not there any more" : order.Words.Trim()
+                    );
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Let it send a delivery report on a message back to its sender");
+        api.MapPost(
+                "/post-office/behaviours",
+                (BehaviourOrder order, PostOfficeStore store, EventHub hub) =>
+                {
+                    if (!Kinds.Contains(order.Kind))
+                        throw new BadInputException($"It can be told to: {string.Join(", ", Kinds)}.");
+                    if (string.IsNullOrWhiteSpace(order.Address))
+                        throw new BadInputException("Say for which address: one, @ and a domain, or * for all.");
+                    if (order.Times is < 1 or > 1_000_000)
+                        throw new BadInputException("How often is 1 or more.");
+                    if (order.Words is { } words && (words.Length > 300 || words.Any(char.IsControl)))
+                        throw new BadInputException("Its words are one line of at most 300 characters.");
+                    var id = store.Tell(order.Kind, order.Address.Trim(), order.Times, order.Words?.Trim() ?? "");
+                    hub.Tell("post-office", new { Id = 0 });
+                    return id;
+                }
+            )
+            .WithSummary("Tell it to do something: refuse, later, slow, drop, drop after, report");
+        api.MapDelete(
+                "/post-office/behaviours/{id:long}",
+                (long id, PostOfficeStore store, EventHub hub) =>
+                {
+                    store.Untell(id);
+                    hub.Tell("post-office", new { Id = 0 });
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Tell it to do so no more");
     }
 
     static MimeMessage? Loaded(byte[] raw)
     {
-        try { return MimeMessage.Load(new MemoryStream(raw, writable: false)); }
-        catch (FormatException) { return null; } // its source can still be read
+        try
+        {
+            return MimeMessage.Load(new MemoryStream(raw, writable: false));
+        }
+        catch (FormatException)
+        {
+            return null;
+        } // its source can still be read
     }
 
     static PostedView View(long id, PostOfficeStore store)
     {
         var (row, raw) = store.Get(id);
-        var source = System.Text.Encoding.UTF8.GetString(raw, 0, Math.Min(raw.Length, LongestSource)) + (raw.Length > LongestSource ? "\n…" : "");
-        if (Loaded(raw) is not { } message) return new(row, "", row.Recipients, "", "", "", null, null, [], source);
+        var source =
+            System.Text.Encoding.UTF8.GetString(raw, 0, Math.Min(raw.Length, LongestSource)) + (raw.Length > LongestSource ? "\n…" : "");
+        if (Loaded(raw) is not { } message)
+            return new(row, "", row.Recipients, "", "", "", null, null, [], source);
         var html = message.HtmlBody;
         if (html is not null)
-            foreach (var part in message.BodyParts.OfType<MimePart>().Where(p => p.ContentId is not null && p.ContentType.IsMimeType("image", "*")))
+            foreach (
+                var part in message
+                    .BodyParts.OfType<MimePart>()
+                    .Where(p => p.ContentId is not null && p.ContentType.IsMimeType("image", "*"))
+            )
             {
                 using var data = new MemoryStream();
                 part.Content?.DecodeTo(data);
-                html = html.Replace($"cid:{part.ContentId}", $"data:{part.ContentType.MimeType};base64,{Convert.ToBase64String(data.ToArray())}", StringComparison.Ordinal);
+                html = html.Replace(
+                    $"cid:{part.ContentId}",
+                    $"data:{part.ContentType.MimeType};base64,{Convert.ToBase64String(data.ToArray())}",
+                    StringComparison.Ordinal
+                );
             }
         var text = DeliveryReport.Is(message) ? Report(message) : message.TextBody;
-        return new(row, message.From.ToString(), message.To.ToString(), message.Cc.ToString(), message.ReplyTo.ToString(), message.Headers[HeaderId.Date] ?? "", html, text,
-            [.. message.Attachments.OfType<MimePart>().Select((p, i) => new PostedFile(i + 1, p.FileName ?? $"file {i + 1}", p.ContentType.MimeType, SizeOf(p)))], source);
+        return new(
+            row,
+            message.From.ToString(),
+            message.To.ToString(),
+            message.Cc.ToString(),
+            message.ReplyTo.ToString(),
+            message.Headers[HeaderId.Date] ?? "",
+            html,
+            text,
+            [
+                .. message
+                    .Attachments.OfType<MimePart>()
+                    .Select((p, i) => new PostedFile(i + 1, p.FileName ?? $"file {i + 1}", p.ContentType.MimeType, SizeOf(p))),
+            ],
+            source
+        );
     }
 
     static long SizeOf(MimePart part)
@@ -121,5 +214,12 @@ static class PostOfficeEndpoints
         return data.Length;
     }
 
-    static string Report(MimeMessage message) => string.Join("\n", message.BodyParts.OfType<TextPart>().Select(p => p.Text ?? "").Concat(DeliveryReport.Read(message, []).Select(r => $"{r.Address}: {r.Action}, {r.Status}\n{r.Words}")));
+    static string Report(MimeMessage message) =>
+        string.Join(
+            "\n",
+            message
+                .BodyParts.OfType<TextPart>()
+                .Select(p => p.Text ?? "")
+                .Concat(DeliveryReport.Read(message, []).Select(r => $"{r.Address}: {r.Action}, {r.Status}\n{r.Words}"))
+        );
 }

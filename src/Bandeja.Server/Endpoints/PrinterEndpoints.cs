@@ -8,7 +8,16 @@ namespace Bandeja.Server.Endpoints;
 /// <summary>The practice printer as one sees it standing there.</summary>
 /// <param name="Trouble">What is in its way, in a sentence; null for nothing.</param>
 /// <param name="Sheets">How many sheets lie in the stack.</param>
-public sealed record PracticeView(long PrinterId, long SheetsAMinute, long JamsIn10000, string? Trouble, bool Jammed, IReadOnlyList<PracticeTray> Trays, IReadOnlyList<PracticeJob> Jobs, int Sheets);
+public sealed record PracticeView(
+    long PrinterId,
+    long SheetsAMinute,
+    long JamsIn10000,
+    string? Trouble,
+    bool Jammed,
+    IReadOnlyList<PracticeTray> Trays,
+    IReadOnlyList<PracticeJob> Jobs,
+    int Sheets
+);
 
 /// <summary>How fast a practice printer is, and how many sheets of ten thousand jam.</summary>
 public sealed record PracticeSetting(int SheetsAMinute, int JamsIn10000);
@@ -30,58 +39,105 @@ static class PrinterEndpoints
     {
         api.MapGet("/print-queues", () => QueuePrinter.Queues()).WithSummary("The print queues of this machine");
 
-        api.MapGet("/printers/{id:long}/practice", (long id, PracticeStore practice, Database database) =>
-        {
-            practice.Stack(id, 0, 0, out var total);
-            using var c = database.Open();
-            var row = PracticeStore.Get(c, id);
-            return new PracticeView(id, row.SheetsAMinute, row.JamsIn10000, PracticePrinter.Words(row.Trouble), row.Trouble == "jam", PracticeStore.Trays(c, id), PracticeStore.Jobs(c, id), total);
-        }).WithSummary("A practice printer: its trays, its jobs, what is in its way");
+        api.MapGet(
+                "/printers/{id:long}/practice",
+                (long id, PracticeStore practice, Database database) =>
+                {
+                    practice.Stack(id, 0, 0, out var total);
+                    using var c = database.Open();
+                    var row = PracticeStore.Get(c, id);
+                    return new PracticeView(
+                        id,
+                        row.SheetsAMinute,
+                        row.JamsIn10000,
+                        PracticePrinter.Words(row.Trouble),
+                        row.Trouble == "jam",
+                        PracticeStore.Trays(c, id),
+                        PracticeStore.Jobs(c, id),
+                        total
+                    );
+                }
+            )
+            .WithSummary("A practice printer: its trays, its jobs, what is in its way");
 
-        api.MapPut("/printers/{id:long}/practice", (long id, PracticeSetting setting, PracticeStore practice, EventHub hub) =>
-        {
-            if (setting.SheetsAMinute is < 1 or > 1_000_000) throw new BadInputException("A practice printer prints 1 to 1,000,000 sheets a minute.");
-            if (setting.JamsIn10000 is < 0 or > 10_000) throw new BadInputException("Of ten thousand sheets 0 to 10,000 jam.");
-            practice.Set(id, setting.SheetsAMinute, setting.JamsIn10000);
-            return Told(hub, id);
-        }).WithSummary("Set a practice printer's speed and how often it jams");
+        api.MapPut(
+                "/printers/{id:long}/practice",
+                (long id, PracticeSetting setting, PracticeStore practice, EventHub hub) =>
+                {
+                    if (setting.SheetsAMinute is < 1 or > 1_000_000)
+                        throw new BadInputException("A practice printer prints 1 to 1,000,000 sheets a minute.");
+                    if (setting.JamsIn10000 is < 0 or > 10_000)
+                        throw new BadInputException("Of ten thousand sheets 0 to 10,000 jam.");
+                    practice.Set(id, setting.SheetsAMinute, setting.JamsIn10000);
+                    return Told(hub, id);
+                }
+            )
+            .WithSummary("Set a practice printer's speed and how often it jams");
 
-        api.MapPut("/printers/{id:long}/practice/trays/{tray:long}", (long id, long tray, TrayFilling order, PracticeStore practice, EventHub hub) =>
-        {
-            practice.Fill(id, tray, order.Sheets);
-            return Told(hub, id);
-        }).WithSummary("Put paper into a tray, or take it out");
+        api.MapPut(
+                "/printers/{id:long}/practice/trays/{tray:long}",
+                (long id, long tray, TrayFilling order, PracticeStore practice, EventHub hub) =>
+                {
+                    practice.Fill(id, tray, order.Sheets);
+                    return Told(hub, id);
+                }
+            )
+            .WithSummary("Put paper into a tray, or take it out");
 
-        api.MapPost("/printers/{id:long}/practice/jam", (long id, PracticeStore practice, EventHub hub) =>
-        {
-            practice.Jam(id, true);
-            return Told(hub, id);
-        }).WithSummary("Let the next sheet jam");
-        api.MapDelete("/printers/{id:long}/practice/jam", (long id, PracticeStore practice, EventHub hub) =>
-        {
-            practice.Jam(id, false);
-            return Told(hub, id);
-        }).WithSummary("Take the jammed sheet out");
+        api.MapPost(
+                "/printers/{id:long}/practice/jam",
+                (long id, PracticeStore practice, EventHub hub) =>
+                {
+                    practice.Jam(id, true);
+                    return Told(hub, id);
+                }
+            )
+            .WithSummary("Let the next sheet jam");
+        api.MapDelete(
+                "/printers/{id:long}/practice/jam",
+                (long id, PracticeStore practice, EventHub hub) =>
+                {
+                    practice.Jam(id, false);
+                    return Told(hub, id);
+                }
+            )
+            .WithSummary("Take the jammed sheet out");
 
-        api.MapGet("/printers/{id:long}/practice/stack", (long id, PracticeStore practice, int offset = 0, int limit = 60) =>
-        {
-            if (offset < 0 || limit is < 1 or > 500) throw new BadInputException("The offset must be 0 or more, the limit 1 to 500.");
-            var sheets = practice.Stack(id, offset, limit, out var total);
-            return new StackView(total, [.. sheets.Select(Sheet)]);
-        }).WithSummary("The sheets that came out, the newest on top");
-        api.MapDelete("/printers/{id:long}/practice/stack", (long id, PracticeStore practice, EventHub hub) =>
-        {
-            practice.TakeAway(id);
-            return Told(hub, id);
-        }).WithSummary("Take the stack away");
+        api.MapGet(
+                "/printers/{id:long}/practice/stack",
+                (long id, PracticeStore practice, int offset = 0, int limit = 60) =>
+                {
+                    if (offset < 0 || limit is < 1 or > 500)
+                        throw new BadInputException("The offset must be 0 or more, the limit 1 to 500.");
+                    var sheets = practice.Stack(id, offset, limit, out var total);
+                    return new StackView(total, [.. sheets.Select(Sheet)]);
+                }
+            )
+            .WithSummary("The sheets that came out, the newest on top");
+        api.MapDelete(
+                "/printers/{id:long}/practice/stack",
+                (long id, PracticeStore practice, EventHub hub) =>
+                {
+                    practice.TakeAway(id);
+                    return Told(hub, id);
+                }
+            )
+            .WithSummary("Take the stack away");
 
-        api.MapGet("/practice-jobs/{id:long}/file", (long id, PracticeStore practice, ServerOptions server) =>
-        {
-            var job = practice.Job(id) ?? throw new NotFoundException("The printer knows no such job.");
-            // Kept by its place in the data folder, which may have been moved.
-            var path = Path.GetFullPath(Path.Combine(server.Data, job.File));
-            return File.Exists(path) ? Results.File(path, "application/pdf", enableRangeProcessing: true) : throw new NotFoundException("What was printed is no longer kept.");
-        }).WithSummary("What a practice printer was given, as a PDF").Produces(200, contentType: "application/pdf");
+        api.MapGet(
+                "/practice-jobs/{id:long}/file",
+                (long id, PracticeStore practice, ServerOptions server) =>
+                {
+                    var job = practice.Job(id) ?? throw new NotFoundException("The printer knows no such job.");
+                    // Kept by its place in the data folder, which may have been moved.
+                    var path = Path.GetFullPath(Path.Combine(server.Data, job.File));
+                    return File.Exists(path)
+                        ? Results.File(path, "application/pdf", enableRangeProcessing: true)
+                        : throw new NotFoundException("What was printed is no longer kept.");
+                }
+            )
+            .WithSummary("What a practice printer was given, as a PDF")
+            .Produces(200, contentType: "application/pdf");
     }
 
     static StackSheet Sheet(PracticeSheet s)

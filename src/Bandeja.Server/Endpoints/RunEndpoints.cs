@@ -32,13 +32,37 @@ public sealed record GoingOn(int? From = null);
 public sealed record Settling(long Batch, bool Printed);
 
 /// <summary>Everything that a run's page shows beside its pieces.</summary>
-public sealed record RunDetail(RunRow Run, RunSettings Settings, string DropName, string CampaignName, string? DeviceName, IReadOnlyList<RunBatch> Batches, IReadOnlyList<RunLogLine> Log, IReadOnlyList<string> OrderedBy, IReadOnlyList<long> Reprints, MailCounts? Mails, string? AccountName);
+public sealed record RunDetail(
+    RunRow Run,
+    RunSettings Settings,
+    string DropName,
+    string CampaignName,
+    string? DeviceName,
+    IReadOnlyList<RunBatch> Batches,
+    IReadOnlyList<RunLogLine> Log,
+    IReadOnlyList<string> OrderedBy,
+    IReadOnlyList<long> Reprints,
+    MailCounts? Mails,
+    string? AccountName
+);
 
 /// <summary>A piece of a run.</summary>
 /// <param name="State">What became of it, in a word or two.</param>
 /// <param name="Address">Where a message went or goes.</param>
 /// <param name="Words">The mail server's last words.</param>
-public sealed record RunPieceView(long RecipientId, long Piece, string Name, string? FileName, string State, string Tray, string? Why, string? MailState, string? Address, string? Words, string? Barcodes);
+public sealed record RunPieceView(
+    long RecipientId,
+    long Piece,
+    string Name,
+    string? FileName,
+    string State,
+    string Tray,
+    string? Why,
+    string? MailState,
+    string? Address,
+    string? Words,
+    string? Barcodes
+);
 
 /// <summary>A part of a run's pieces, in its order.</summary>
 public sealed record RunPieces(int Total, IReadOnlyList<RunPieceView> Rows);
@@ -50,16 +74,26 @@ static class RunEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/drops/{id:long}/plan", (long id, RunOrder order, RunPlanner planner) => planner.Plan(id, order)).WithSummary("What a run would make and cost, and who is left out and why");
+        api.MapPost("/drops/{id:long}/plan", (long id, RunOrder order, RunPlanner planner) => planner.Plan(id, order))
+            .WithSummary("What a run would make and cost, and who is left out and why");
 
-        api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, RunPlanner planner, CheckRequests checks, JobRunner runner, EventHub hub, HttpContext context) =>
-        {
-            if (!order.Reprints && checks.Freshness(id) is { Fresh: false } stale) throw new ConflictException(stale.Error is { } error ? $"The pieces cannot be checked, so nothing is produced: {error}" : "The pieces are still being checked after a change. Try again in a moment.");
-            var run = planner.Begin(id, order, context.Actor());
-            runner.Ring(run.Work);
-            hub.Tell("drop", new { Id = id });
-            return run;
-        }).WithSummary("Begin a run");
+        api.MapPost(
+                "/drops/{id:long}/runs",
+                (long id, RunOrder order, RunPlanner planner, CheckRequests checks, JobRunner runner, EventHub hub, HttpContext context) =>
+                {
+                    if (!order.Reprints && checks.Freshness(id) is { Fresh: false } stale)
+                        throw new ConflictException(
+                            stale.Error is { } error
+                                ? $"The pieces cannot be checked, so nothing is produced: {error}"
+                                : "The pieces are still being checked after a change. Try again in a moment."
+                        );
+                    var run = planner.Begin(id, order, context.Actor());
+                    runner.Ring(run.Work);
+                    hub.Tell("drop", new { Id = id });
+                    return run;
+                }
+            )
+            .WithSummary("Begin a run");
 
         api.MapGet("/drops/{id:long}/runs", (long id, RunStore runs) => runs.OfDrop(id)).WithSummary("A drop's runs, the newest first");
         api.MapGet("/runs/{id:long}", (long id, RunStore runs) => runs.Get(id)).WithSummary("One run");
@@ -68,141 +102,279 @@ static class RunEndpoints
         MapFiles(api);
         MapActs(api);
 
-        api.MapGet("/ledger.csv", (RunStore runs, HttpContext context, long? dropId = null) => Export(context, "ledger.csv", "text/csv; charset=utf-8", s => TableExport.Csv(s, [.. RunStore.LedgerHeadings.Select(h => h.Name)], runs.Ledger(dropId)))).WithSummary("The ledger as CSV").Produces(200, contentType: "text/csv");
-        api.MapGet("/ledger.xlsx", (RunStore runs, HttpContext context, long? dropId = null) => Export(context, "ledger.xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", s => TableExport.Xlsx(s, "Ledger", RunStore.LedgerHeadings, runs.Ledger(dropId)))).WithSummary("The ledger as a workbook").Produces(200, contentType: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet");
+        api.MapGet(
+                "/ledger.csv",
+                (RunStore runs, HttpContext context, long? dropId = null) =>
+                    Export(
+                        context,
+                        "ledger.csv",
+                        "text/csv; charset=utf-8",
+                        s => TableExport.Csv(s, [.. RunStore.LedgerHeadings.Select(h => h.Name)], runs.Ledger(dropId))
+                    )
+            )
+            .WithSummary("The ledger as CSV")
+            .Produces(200, contentType: "text/csv");
+        api.MapGet(
+                "/ledger.xlsx",
+                (RunStore runs, HttpContext context, long? dropId = null) =>
+                    Export(
+                        context,
+                        "ledger.xlsx",
+                        "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+                        s => TableExport.Xlsx(s, "Ledger", RunStore.LedgerHeadings, runs.Ledger(dropId))
+                    )
+            )
+            .WithSummary("The ledger as a workbook")
+            .Produces(200, contentType: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet");
     }
 
     static void MapFiles(RouteGroupBuilder api)
     {
-        api.MapGet("/runs/{id:long}/files/{number:long}", (long id, long number, RunStore runs, RunFiles files, ServerOptions server, HttpContext context) =>
-        {
-            var run = runs.Get(id);
-            if (run.Files.FirstOrDefault(f => f.Number == number) is { } file)
-            {
-                var path = RunFolder.FileOf(server, file);
-                if (!File.Exists(path)) throw new NotFoundException("The file is no longer here. Have it made again; it will be the same.");
-                return Results.File(path, Path.GetExtension(file.Name) switch { ".zip" => "application/zip", ".mbox" => "application/mbox", _ => "application/pdf" }, file.Name, enableRangeProcessing: true);
-            }
-            if (run.State is not ("queued" or "running") || run.Output != "each" || number != 1) throw new NotFoundException("This run has no such file to download.");
-            return Results.Stream(target => ReadAlong.Copy(files.PartOf(new() { RunId = id, Number = 1 }), target, () => runs.State(id), context), "application/zip", $"run-{run.Number}.zip");
-        }).WithSummary("One of a run's files; a ZIP of a file each can be read while it is made").Produces(200, contentType: "application/pdf");
-
-        api.MapGet("/runs/{id:long}/files.zip", (long id, RunStore runs, DropStore drops, ServerOptions server, TimeProvider time, HttpContext context) =>
-        {
-            var run = runs.Get(id);
-            if (run.Files.Count == 0 || run.Files.Any(f => !File.Exists(RunFolder.FileOf(server, f)))) throw new NotFoundException("This run's files are not here. Have them made again.");
-            var folder = RunFolder.Dated(drops.Drop(run.DropId), run, time.LocalTimeZone);
-            // The archive is written straight to who asks for it, however large.
-            context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
-            return Results.Stream(target =>
-            {
-                using var zip = new System.IO.Compression.ZipArchive(target, System.IO.Compression.ZipArchiveMode.Create, leaveOpen: true);
-                foreach (var file in run.Files)
+        api.MapGet(
+                "/runs/{id:long}/files/{number:long}",
+                (long id, long number, RunStore runs, RunFiles files, ServerOptions server, HttpContext context) =>
                 {
-                    using var from = File.OpenRead(RunFolder.FileOf(server, file));
-                    using var entry = zip.CreateEntry($"{folder}/{file.Name}", System.IO.Compression.CompressionLevel.NoCompression).Open();
-                    from.CopyTo(entry);
+                    var run = runs.Get(id);
+                    if (run.Files.FirstOrDefault(f => f.Number == number) is { } file)
+                    {
+                        var path = RunFolder.FileOf(server, file);
+                        if (!File.Exists(path))
+                            throw new NotFoundException("The file is no longer here. Have it made again; it will be the same.");
+                        return Results.File(
+                            path,
+                            Path.GetExtension(file.Name) switch
+                            {
+                                ".zip" => "application/zip",
+                                ".mbox" => "application/mbox",
+                                _ => "application/pdf",
+                            },
+                            file.Name,
+                            enableRangeProcessing: true
+                        );
+                    }
+                    if (run.State is not ("queued" or "running") || run.Output != "each" || number != 1)
+                        throw new NotFoundException("This run has no such file to download.");
+                    return Results.Stream(
+                        target => ReadAlong.Copy(files.PartOf(new() { RunId = id, Number = 1 }), target, () => runs.State(id), context),
+                        "application/zip",
+                        $"run-{run.Number}.zip"
+                    );
                 }
-                return Task.CompletedTask;
-            }, "application/zip", $"{folder}.zip");
-        }).WithSummary("All of a run's files in a ZIP").Produces(200, contentType: "application/zip");
+            )
+            .WithSummary("One of a run's files; a ZIP of a file each can be read while it is made")
+            .Produces(200, contentType: "application/pdf");
 
-        api.MapGet("/runs/{id:long}/messages/{form}", (long id, string form, RunStore runs, RunMailFiles mails, DropStore drops, HttpContext context) =>
-        {
-            var run = runs.Get(id);
-            if (form is not ("eml" or "mbox")) throw new BadInputException("Messages are to be had as eml or mbox.");
-            if (run.Output != "email") throw new ConflictException("Only a run that was sent has messages beside its files.");
-            // The archive is written straight to who asks for it, however large.
-            context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
-            return Results.Stream(target =>
-            {
-                mails.Write(run, form, target, true, context.RequestAborted.ThrowIfCancellationRequested);
-                return Task.CompletedTask;
-            }, form == "eml" ? "application/zip" : "application/mbox", $"{RunFolder.Stem(drops.Drop(run.DropId), run)}-sent{(form == "eml" ? ".zip" : ".mbox")}");
-        }).WithSummary("The messages of a run that a mail server took, as .eml in a ZIP or as mbox").Produces(200, contentType: "application/zip");
+        api.MapGet(
+                "/runs/{id:long}/files.zip",
+                (long id, RunStore runs, DropStore drops, ServerOptions server, TimeProvider time, HttpContext context) =>
+                {
+                    var run = runs.Get(id);
+                    if (run.Files.Count == 0 || run.Files.Any(f => !File.Exists(RunFolder.FileOf(server, f))))
+                        throw new NotFoundException("This run's files are not here. Have them made again.");
+                    var folder = RunFolder.Dated(drops.Drop(run.DropId), run, time.LocalTimeZone);
+                    // The archive is written straight to who asks for it, however large.
+                    context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
+                    return Results.Stream(
+                        target =>
+                        {
+                            using var zip = new System.IO.Compression.ZipArchive(
+                                target,
+                                System.IO.Compression.ZipArchiveMode.Create,
+                                leaveOpen: true
+                            );
+                            foreach (var file in run.Files)
+                            {
+                                using var from = File.OpenRead(RunFolder.FileOf(server, file));
+                                using var entry = zip.CreateEntry(
+                                        $"{folder}/{file.Name}",
+                                        System.IO.Compression.CompressionLevel.NoCompression
+                                    )
+                                    .Open();
+                                from.CopyTo(entry);
+                            }
+                            return Task.CompletedTask;
+                        },
+                        "application/zip",
+                        $"{folder}.zip"
+                    );
+                }
+            )
+            .WithSummary("All of a run's files in a ZIP")
+            .Produces(200, contentType: "application/zip");
 
-        api.MapPost("/runs/{id:long}/remake", (long id, RunStore runs, JobStore jobs, JobRunner runner, HttpContext context) =>
-        {
-            var run = runs.Get(id);
-            if (run.State != "done" || run.Output is "print" or "email") throw new ConflictException("Only the files of a run that is done can be made again.");
-            var job = jobs.Add(RemakeJob.Name, id, $"Files of run {run.Number}, made again", "{}", run.Pieces, context.Actor());
-            runner.Ring(RemakeJob.Name);
-            return new JobBegun(job);
-        }).WithSummary("Make a run's files again from what was frozen with it");
+        api.MapGet(
+                "/runs/{id:long}/messages/{form}",
+                (long id, string form, RunStore runs, RunMailFiles mails, DropStore drops, HttpContext context) =>
+                {
+                    var run = runs.Get(id);
+                    if (form is not ("eml" or "mbox"))
+                        throw new BadInputException("Messages are to be had as eml or mbox.");
+                    if (run.Output != "email")
+                        throw new ConflictException("Only a run that was sent has messages beside its files.");
+                    // The archive is written straight to who asks for it, however large.
+                    context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
+                    return Results.Stream(
+                        target =>
+                        {
+                            mails.Write(run, form, target, true, context.RequestAborted.ThrowIfCancellationRequested);
+                            return Task.CompletedTask;
+                        },
+                        form == "eml" ? "application/zip" : "application/mbox",
+                        $"{RunFolder.Stem(drops.Drop(run.DropId), run)}-sent{(form == "eml" ? ".zip" : ".mbox")}"
+                    );
+                }
+            )
+            .WithSummary("The messages of a run that a mail server took, as .eml in a ZIP or as mbox")
+            .Produces(200, contentType: "application/zip");
+
+        api.MapPost(
+                "/runs/{id:long}/remake",
+                (long id, RunStore runs, JobStore jobs, JobRunner runner, HttpContext context) =>
+                {
+                    var run = runs.Get(id);
+                    if (run.State != "done" || run.Output is "print" or "email")
+                        throw new ConflictException("Only the files of a run that is done can be made again.");
+                    var job = jobs.Add(RemakeJob.Name, id, $"Files of run {run.Number}, made again", "{}", run.Pieces, context.Actor());
+                    runner.Ring(RemakeJob.Name);
+                    return new JobBegun(job);
+                }
+            )
+            .WithSummary("Make a run's files again from what was frozen with it");
     }
 
     static void MapActs(RouteGroupBuilder api)
     {
-        api.MapPost("/runs/{id:long}/pause", (long id, RunStore runs, EventHub hub, HttpContext context) =>
-        {
-            runs.Pause(id, $"Paused by {context.Actor().Name}.", context.Actor());
-            return Told(hub, runs.Get(id));
-        }).WithSummary("Pause a run; its pieces stay with it");
+        api.MapPost(
+                "/runs/{id:long}/pause",
+                (long id, RunStore runs, EventHub hub, HttpContext context) =>
+                {
+                    runs.Pause(id, $"Paused by {context.Actor().Name}.", context.Actor());
+                    return Told(hub, runs.Get(id));
+                }
+            )
+            .WithSummary("Pause a run; its pieces stay with it");
 
-        api.MapPost("/runs/{id:long}/resume", (long id, GoingOn order, RunStore runs, RunBatches batches, Devices.PrintDevices devices, JobRunner runner, EventHub hub, HttpContext context) =>
-        {
-            var run = runs.Get(id);
-            if (run.State != "paused") throw new ConflictException("This run is not paused.");
-            if (batches.Of(id).Any(b => b.State == "doubt")) throw new ConflictException("First say of the batch in doubt whether it was printed.");
-            if (order.From is { } from)
-            {
-                if (run.Output != "print") throw new BadInputException("A run that makes files goes on by beginning anew; only one that prints can begin at a piece.");
-                var device = devices.Of(run.DeviceId!.Value);
-                foreach (var batch in batches.GoBackTo(run, from, RunSettings.Read(run.SettingsJson).BatchOf, context.Actor())) if (batch.DeviceJob is { } job) device.GiveUp(job);
-            }
-            runs.Resume(id, $"{context.Actor().Name} let it go on.", context.Actor());
-            runner.Ring(run.Work);
-            return Told(hub, runs.Get(id));
-        }).WithSummary("Let a paused run go on, for print also from a piece");
+        api.MapPost(
+                "/runs/{id:long}/resume",
+                (
+                    long id,
+                    GoingOn order,
+                    RunStore runs,
+                    RunBatches batches,
+                    Devices.PrintDevices devices,
+                    JobRunner runner,
+                    EventHub hub,
+                    HttpContext context
+                ) =>
+                {
+                    var run = runs.Get(id);
+                    if (run.State != "paused")
+                        throw new ConflictException("This run is not paused.");
+                    if (batches.Of(id).Any(b => b.State == "doubt"))
+                        throw new ConflictException("First say of the batch in doubt whether it was printed.");
+                    if (order.From is { } from)
+                    {
+                        if (run.Output != "print")
+                            throw new BadInputException(
+                                "A run that makes files goes on by beginning anew; only one that prints can begin at a piece."
+                            );
+                        var device = devices.Of(run.DeviceId!.Value);
+                        foreach (var batch in batches.GoBackTo(run, from, RunSettings.Read(run.SettingsJson).BatchOf, context.Actor()))
+                            if (batch.DeviceJob is { } job)
+                                device.GiveUp(job);
+                    }
+                    runs.Resume(id, $"{context.Actor().Name} let it go on.", context.Actor());
+                    runner.Ring(run.Work);
+                    return Told(hub, runs.Get(id));
+                }
+            )
+            .WithSummary("Let a paused run go on, for print also from a piece");
 
-        api.MapPost("/runs/{id:long}/cancel", (long id, RunStore runs, JobStore jobs, JobRunner runner, IEnumerable<IJobKind> kinds, EventHub hub, HttpContext context) =>
-        {
-            var run = runs.Get(id);
-            if (run.State is "done" or "cancelled" or "failed") throw new ConflictException("This run has ended already.");
-            var job = jobs.Get(run.JobId!.Value);
-            // The work of a run that was just paused may still be on its way out: what ends the run then is not its being cancelled.
-            if (run.State != "paused" && job.State is ("queued" or "running")) runner.Cancel(job.Id, context.Actor());
-            else kinds.First(k => k.Kind == job.Kind).Abandon(job with { CreatedBy = context.Actor().Name }, "cancelled", null);
-            return Told(hub, runs.Get(id));
-        }).WithSummary("Cancel a run; what is printed of it stays produced");
+        api.MapPost(
+                "/runs/{id:long}/cancel",
+                (long id, RunStore runs, JobStore jobs, JobRunner runner, IEnumerable<IJobKind> kinds, EventHub hub, HttpContext context) =>
+                {
+                    var run = runs.Get(id);
+                    if (run.State is "done" or "cancelled" or "failed")
+                        throw new ConflictException("This run has ended already.");
+                    var job = jobs.Get(run.JobId!.Value);
+                    // The work of a run that was just paused may still be on its way out: what ends the run then is not its being
+                    // cancelled.
+                    if (run.State != "paused" && job.State is ("queued" or "running"))
+                        runner.Cancel(job.Id, context.Actor());
+                    else
+                        kinds.First(k => k.Kind == job.Kind).Abandon(job with { CreatedBy = context.Actor().Name }, "cancelled", null);
+                    return Told(hub, runs.Get(id));
+                }
+            )
+            .WithSummary("Cancel a run; what is printed of it stays produced");
 
-        api.MapPost("/runs/{id:long}/settle", (long id, Settling order, RunStore runs, RunBatches batches, EventHub hub, HttpContext context) =>
-        {
-            batches.Settle(runs.Get(id), order.Batch, order.Printed, context.Actor());
-            return Told(hub, runs.Get(id));
-        }).WithSummary("Say whether a batch was printed of which that is not known");
+        api.MapPost(
+                "/runs/{id:long}/settle",
+                (long id, Settling order, RunStore runs, RunBatches batches, EventHub hub, HttpContext context) =>
+                {
+                    batches.Settle(runs.Get(id), order.Batch, order.Printed, context.Actor());
+                    return Told(hub, runs.Get(id));
+                }
+            )
+            .WithSummary("Say whether a batch was printed of which that is not known");
 
-        api.MapPost("/runs/{id:long}/settle-mail", (long id, MailSettling order, RunStore runs, RunMails mails, EventHub hub, Letters letters, HttpContext context) =>
-        {
-            var run = runs.Get(id);
-            mails.Settle(run, order.RecipientId, order.Sent, letters.Today, context.Actor());
-            mails.Close(run, context.Actor());
-            return Told(hub, runs.Get(id));
-        }).WithSummary("Say whether a message was sent of which that is not known");
+        api.MapPost(
+                "/runs/{id:long}/settle-mail",
+                (long id, MailSettling order, RunStore runs, RunMails mails, EventHub hub, Letters letters, HttpContext context) =>
+                {
+                    var run = runs.Get(id);
+                    mails.Settle(run, order.RecipientId, order.Sent, letters.Today, context.Actor());
+                    mails.Close(run, context.Actor());
+                    return Told(hub, runs.Get(id));
+                }
+            )
+            .WithSummary("Say whether a message was sent of which that is not known");
 
-        api.MapPost("/runs/{id:long}/mailed", (long id, Mailing order, BenchStore bench, RunStore runs, EventHub hub, Letters letters, HttpContext context) =>
-        {
-            if (order.Date > letters.Today.AddDays(1)) throw new BadInputException("The mail date is in the future. Record a mailing on the day it has left the building.");
-            var outcome = bench.MarkMailed(id, order.Date, Range(order.Pieces), context.Actor(), order.UpTo, Range(order.Without));
-            hub.Tell("drop", new { Id = runs.Get(id).DropId });
-            return outcome;
-        }).WithSummary("Record that a run's pieces were mailed: all, up to a piece, some, or all but some");
+        api.MapPost(
+                "/runs/{id:long}/mailed",
+                (long id, Mailing order, BenchStore bench, RunStore runs, EventHub hub, Letters letters, HttpContext context) =>
+                {
+                    if (order.Date > letters.Today.AddDays(1))
+                        throw new BadInputException(
+                            "The mail date is in the future. Record a mailing on the day it has left the building."
+                        );
+                    var outcome = bench.MarkMailed(id, order.Date, Range(order.Pieces), context.Actor(), order.UpTo, Range(order.Without));
+                    hub.Tell("drop", new { Id = runs.Get(id).DropId });
+                    return outcome;
+                }
+            )
+            .WithSummary("Record that a run's pieces were mailed: all, up to a piece, some, or all but some");
 
-        api.MapPost("/runs/{id:long}/mailed/undo", (long id, MailingMistake order, BenchStore bench, RunStore runs, EventHub hub, HttpContext context) =>
-        {
-            if (string.IsNullOrWhiteSpace(order.Reason)) throw new BadInputException("Say why the mailing is taken back.");
-            var outcome = bench.UnmarkMailed(id, order.Reason.Trim(), Range(order.Pieces), context.Actor());
-            hub.Tell("drop", new { Id = runs.Get(id).DropId });
-            return outcome;
-        }).WithSummary("Take back that pieces were mailed, with a reason");
+        api.MapPost(
+                "/runs/{id:long}/mailed/undo",
+                (long id, MailingMistake order, BenchStore bench, RunStore runs, EventHub hub, HttpContext context) =>
+                {
+                    if (string.IsNullOrWhiteSpace(order.Reason))
+                        throw new BadInputException("Say why the mailing is taken back.");
+                    var outcome = bench.UnmarkMailed(id, order.Reason.Trim(), Range(order.Pieces), context.Actor());
+                    hub.Tell("drop", new { Id = runs.Get(id).DropId });
+                    return outcome;
+                }
+            )
+            .WithSummary("Take back that pieces were mailed, with a reason");
 
-        api.MapPost("/runs/{id:long}/take-back", (long id, TakeBackOrder? order, BenchStore bench, RunStore runs, EventHub hub, HttpContext context) =>
-        {
-            if (order?.Reason?.Length > 500) throw new BadInputException("A reason can have 500 characters.");
-            var outcome = bench.TakeRunBack(id, string.IsNullOrWhiteSpace(order?.Reason) ? "no reason given" : order.Reason.Trim(), context.Actor());
-            hub.Tell("drop", new { Id = runs.Get(id).DropId });
-            return outcome;
-        }).WithSummary("Set a run's pieces aside, to be made again");
+        api.MapPost(
+                "/runs/{id:long}/take-back",
+                (long id, TakeBackOrder? order, BenchStore bench, RunStore runs, EventHub hub, HttpContext context) =>
+                {
+                    if (order?.Reason?.Length > 500)
+                        throw new BadInputException("A reason can have 500 characters.");
+                    var outcome = bench.TakeRunBack(
+                        id,
+                        string.IsNullOrWhiteSpace(order?.Reason) ? "no reason given" : order.Reason.Trim(),
+                        context.Actor()
+                    );
+                    hub.Tell("drop", new { Id = runs.Get(id).DropId });
+                    return outcome;
+                }
+            )
+            .WithSummary("Set a run's pieces aside, to be made again");
     }
 
     static RunRow Told(EventHub hub, RunRow run)
@@ -211,7 +383,16 @@ static class RunEndpoints
         return run;
     }
 
-    static RunDetail Detail(long id, RunStore runs, RunBatches batches, DropStore drops, ListStore lists, PrinterStore printers, RunMails mails, MailAccounts accounts)
+    static RunDetail Detail(
+        long id,
+        RunStore runs,
+        RunBatches batches,
+        DropStore drops,
+        ListStore lists,
+        PrinterStore printers,
+        RunMails mails,
+        MailAccounts accounts
+    )
     {
         var run = runs.Get(id);
         var drop = drops.Drop(run.DropId);
@@ -220,54 +401,126 @@ static class RunEndpoints
         {
             "piece" => ["piece number"],
             "postal" => ["country", "postal code"],
-            _ => [.. run.Sort.Split(',').Select(s => columns.FirstOrDefault(x => x.Id.ToString(System.Globalization.CultureInfo.InvariantCulture) == s.TrimStart('-'))?.Name ?? "a column that is gone")],
+            _ =>
+            [
+                .. run
+                    .Sort.Split(',')
+                    .Select(s =>
+                        columns
+                            .FirstOrDefault(x => x.Id.ToString(System.Globalization.CultureInfo.InvariantCulture) == s.TrimStart('-'))
+                            ?.Name ?? "a column that is gone"
+                    ),
+            ],
         };
-        return new(run, RunSettings.Read(run.SettingsJson), drop.Name, drop.CampaignName, run.DeviceId is { } device ? printers.All().FirstOrDefault(p => p.Id == device)?.Name : null, batches.Of(id), runs.LogOf(id), sorted, [.. runs.OfDrop(run.DropId).Where(r => r.ReprintOf == id).Select(r => r.Number)],
-            run.IsEmail ? mails.Counts(id) : null, run.AccountId is { } account ? accounts.All().FirstOrDefault(a => a.Id == account)?.Name : null);
+        return new(
+            run,
+            RunSettings.Read(run.SettingsJson),
+            drop.Name,
+            drop.CampaignName,
+            run.DeviceId is { } device ? printers.All().FirstOrDefault(p => p.Id == device)?.Name : null,
+            batches.Of(id),
+            runs.LogOf(id),
+            sorted,
+            [.. runs.OfDrop(run.DropId).Where(r => r.ReprintOf == id).Select(r => r.Number)],
+            run.IsEmail ? mails.Counts(id) : null,
+            run.AccountId is { } account ? accounts.All().FirstOrDefault(a => a.Id == account)?.Name : null
+        );
     }
 
-    static RunPieces Pieces(long id, RunStore runs, DropStore drops, Database database, int offset = 0, int limit = 100, int? piece = null, string? mail = null, string? code = null)
+    static RunPieces Pieces(
+        long id,
+        RunStore runs,
+        DropStore drops,
+        Database database,
+        int offset = 0,
+        int limit = 100,
+        int? piece = null,
+        string? mail = null,
+        string? code = null
+    )
     {
-        if (offset < 0 || limit is < 1 or > 1000) throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
+        if (offset < 0 || limit is < 1 or > 1000)
+            throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
         var run = runs.Get(id);
         var (rows, total) = runs.PiecesOf(id, offset, limit, piece, mail, string.IsNullOrWhiteSpace(code) ? null : code.Replace(" ", ""));
         using var c = database.Open();
         var drop = DropStore.Drop(c, run.DropId);
         var columns = RowTable.Columns(c, drop.ListId);
-        var names = DropStore.Recipients(c, drop, columns, [.. rows.Select(r => r.RecipientId)]).ToDictionary(r => r.Id, r => RecipientLabel.Of(columns, i => r.Values[i]).Name);
-        return new(total, [.. rows.Select(r => new RunPieceView(r.RecipientId, r.PieceNumber, names.GetValueOrDefault(r.RecipientId, ""), r.FileName, State(run, r), r.Tray, r.HoldReason, run.Output == "email" ? r.MailState : null, r.Address, run.Output == "email" ? r.Words : null, r.Barcodes))]);
+        var names = DropStore
+            .Recipients(c, drop, columns, [.. rows.Select(r => r.RecipientId)])
+            .ToDictionary(r => r.Id, r => RecipientLabel.Of(columns, i => r.Values[i]).Name);
+        return new(
+            total,
+            [
+                .. rows.Select(r => new RunPieceView(
+                    r.RecipientId,
+                    r.PieceNumber,
+                    names.GetValueOrDefault(r.RecipientId, ""),
+                    r.FileName,
+                    State(run, r),
+                    r.Tray,
+                    r.HoldReason,
+                    run.Output == "email" ? r.MailState : null,
+                    r.Address,
+                    run.Output == "email" ? r.Words : null,
+                    r.Barcodes
+                )),
+            ]
+        );
     }
 
     static string State(RunRow run, RunPieceRow p) =>
         run.Output == "email" ? Sending(run, p)
-        : p.PrintedAt is null ? run.State is "cancelled" or "failed" ? Out(run, p, "not made") : run.Output == "print" ? Out(run, p, "waiting for the printer") : "being made"
+        : p.PrintedAt is null
+            ? run.State is "cancelled" or "failed" ? Out(run, p, "not made")
+                : run.Output == "print" ? Out(run, p, "waiting for the printer")
+                : "being made"
         : run.ReprintOf is not null ? "reprinted"
         : p.RunId != run.Id ? "taken back"
         : p.MailedOn is { } on ? $"mailed {on:MMM d, yyyy}"
-        : p.HoldReason is not null ? "pulled out" : run.Output == "print" ? "printed" : "made";
+        : p.HoldReason is not null ? "pulled out"
+        : run.Output == "print" ? "printed"
+        : "made";
 
-    static string Sending(RunRow run, RunPieceRow p) => p.MailState switch
-    {
-        "sent" => p.Tray == "Returned" ? "sent, and came back" : "sent",
-        "refused" => "refused",
-        "doubt" => "in doubt",
-        "left out" => "left out",
-        "later" when run.State is "running" or "queued" or "paused" => "put off",
-        "handing" => "being handed over",
-        _ => run.State is "cancelled" or "failed" ? "not sent" : "waiting",
-    };
+    static string Sending(RunRow run, RunPieceRow p) =>
+        p.MailState switch
+        {
+            "sent" => p.Tray == "Returned" ? "sent, and came back" : "sent",
+            "refused" => "refused",
+            "doubt" => "in doubt",
+            "left out" => "left out",
+            "later" when run.State is "running" or "queued" or "paused" => "put off",
+            "handing" => "being handed over",
+            _ => run.State is "cancelled" or "failed" ? "not sent" : "waiting",
+        };
 
     /// <summary>What of a piece's package is out of the printer already, where that is not all of it.</summary>
     static string Out(RunRow run, RunPieceRow p, string otherwise)
     {
-        var kinds = run.Designs.Where(d => (p.OutMask >> (int)(d.Position - 1) & 1) == 1).Select(d => d.Kind switch { "labels" => "label", var kind => kind }).ToList();
+        var kinds = run
+            .Designs.Where(d => (p.OutMask >> (int)(d.Position - 1) & 1) == 1)
+            .Select(d =>
+                d.Kind switch
+                {
+                    "labels" => "label",
+                    var kind => kind,
+                }
+            )
+            .ToList();
         return kinds.Count == 0 ? otherwise : $"only the {string.Join(" and ", kinds)} printed";
     }
 
     static IResult Export(HttpContext context, string name, string type, Action<Stream> write)
     {
         // A workbook is a ZIP archive that must be sought in, so it is made in a file that goes away by itself.
-        var file = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
+        var file = new FileStream(
+            Path.GetTempFileName(),
+            FileMode.Create,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            1 << 16,
+            FileOptions.DeleteOnClose
+        );
         context.Response.RegisterForDispose(file);
         write(file);
         file.Position = 0;
@@ -276,7 +529,8 @@ static class RunEndpoints
 
     static PieceRange? Range(string? text)
     {
-        if (text is null) return null;
+        if (text is null)
+            return null;
         return PieceRange.Parse(text, out var error) ?? throw new BadInputException(error!);
     }
 }

@@ -16,7 +16,14 @@ public sealed record EnvelopeView(string Id, string Name, double Width, double H
 
 /// <summary>A sheet of labels to be seen with real recipients.</summary>
 /// <param name="Sheet">Which sheet, from 1.</param>
-public sealed record SheetPreviewOrder(JsonNode Document, long? ListId = null, long DesignId = 0, int Sheet = 1, int Start = 1, IReadOnlyList<int>? Spoiled = null);
+public sealed record SheetPreviewOrder(
+    JsonNode Document,
+    long? ListId = null,
+    long DesignId = 0,
+    int Sheet = 1,
+    int Start = 1,
+    IReadOnlyList<int>? Spoiled = null
+);
 
 /// <summary>Whose label stands at a place of a sheet.</summary>
 public sealed record SheetLabel(int Position, long RecipientId, int Number, string Name);
@@ -28,7 +35,18 @@ public sealed record SheetPreview(string Pdf, string Mark, int Sheet, int Sheets
 
 /// <summary>A printer's feed and offsets, to add or to change.</summary>
 /// <param name="Kind">paper: only known how paper goes in; practice: a practice printer; queue: a queue of this machine.</param>
-public sealed record PrinterOrder(string Name, string EnvelopeEdge = "short", string EnvelopeFace = "up", int EnvelopeTurn = 0, double EnvelopeRight = 0, double EnvelopeDown = 0, double SheetRight = 0, double SheetDown = 0, string Kind = "paper", string? Queue = null);
+public sealed record PrinterOrder(
+    string Name,
+    string EnvelopeEdge = "short",
+    string EnvelopeFace = "up",
+    int EnvelopeTurn = 0,
+    double EnvelopeRight = 0,
+    double EnvelopeDown = 0,
+    double SheetRight = 0,
+    double SheetDown = 0,
+    string Kind = "paper",
+    string? Queue = null
+);
 
 static class SurfaceEndpoints
 {
@@ -36,80 +54,165 @@ static class SurfaceEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/stocks", () => LabelStock.Ready.Select(StockView.Of).ToList()).WithSummary("The stocks of labels that are ready to choose");
-        api.MapPost("/stocks/check", (StockOrder order) => StockView.Of(SurfaceReader.Stock(order.Stock))).WithSummary("What an own stock is called, and what about it cannot be");
-        api.MapGet("/envelopes", () => EnvelopeFormat.All.Select(f => new EnvelopeView(f.Id, f.Name, f.Width, f.Height)).ToList()).WithSummary("The standard sizes of envelopes");
+        api.MapGet("/stocks", () => LabelStock.Ready.Select(StockView.Of).ToList())
+            .WithSummary("The stocks of labels that are ready to choose");
+        api.MapPost("/stocks/check", (StockOrder order) => StockView.Of(SurfaceReader.Stock(order.Stock)))
+            .WithSummary("What an own stock is called, and what about it cannot be");
+        api.MapGet("/envelopes", () => EnvelopeFormat.All.Select(f => new EnvelopeView(f.Id, f.Name, f.Width, f.Height)).ToList())
+            .WithSummary("The standard sizes of envelopes");
 
-        api.MapPost("/designs/sheet", Sheet).WithSummary("Compose a whole sheet of labels, which need not be saved, with the list's recipients");
-        api.MapGet("/designs/{id:long}/outline.pdf", (long id, DesignStore designs, Letters letters, PrinterStore printers, Database database, long? printerId = null) =>
-        {
-            using var c = database.Open();
-            var design = designs.Get(id);
-            var labels = Labels(letters.Bind(c, designs.Newest(id).DocumentJson, id, design.ListId)).Design.Labels!;
-            var page = Fed(LabelSheets.Outline(labels.Stock), printerId, printers);
-            return Pdf(letters, [page], $"Outline of {labels.Stock.Name}");
-        }).WithSummary("A sheet of nothing but the labels' outlines, to hold against the light behind a real one").Produces(200, contentType: "application/pdf");
-        api.MapGet("/designs/{id:long}/sheets.pdf", (long id, DesignStore designs, Letters letters, PrinterStore printers, Database database, int sheets = 1, int start = 1, long? printerId = null) =>
-        {
-            if (sheets is < 1 or > MostSheets) throw new BadInputException($"1 to {MostSheets} sheets at once.");
-            using var c = database.Open();
-            var surface = Labels(letters.Bind(c, designs.Newest(id).DocumentJson, id, null));
-            if (surface.Errors.Count > 0 || !surface.Expressions().All(SameForAll)) throw new ConflictException("These labels have fields, so each is another. Sheets with one text throughout are made of labels without fields.");
-            var labels = surface.Design.Labels!;
-            if (new SheetStart(start).Objection(labels.Stock) is { } objection) throw new BadInputException(objection);
-            var one = surface.Composer(letters.Today).Compose(new ArrayRow([]), 0);
-            var laid = new LabelSheets(labels with { GroupSource = null }, new(start));
-            var pages = new List<LaidOutPage>();
-            laid.Add(one with { Copies = sheets * labels.Stock.Count - start + 1, Group = null }, pages);
-            if (laid.Finish() is { } last) pages.Add(last);
-            return Pdf(letters, [.. pages.Select(p => Fed(p, printerId, printers))], designs.Get(id).Name);
-        }).WithSummary("Sheets with one text throughout, such as return addresses").Produces(200, contentType: "application/pdf");
+        api.MapPost("/designs/sheet", Sheet)
+            .WithSummary("Compose a whole sheet of labels, which need not be saved, with the list's recipients");
+        api.MapGet(
+                "/designs/{id:long}/outline.pdf",
+                (long id, DesignStore designs, Letters letters, PrinterStore printers, Database database, long? printerId = null) =>
+                {
+                    using var c = database.Open();
+                    var design = designs.Get(id);
+                    var labels = Labels(letters.Bind(c, designs.Newest(id).DocumentJson, id, design.ListId)).Design.Labels!;
+                    var page = Fed(LabelSheets.Outline(labels.Stock), printerId, printers);
+                    return Pdf(letters, [page], $"Outline of {labels.Stock.Name}");
+                }
+            )
+            .WithSummary("A sheet of nothing but the labels' outlines, to hold against the light behind a real one")
+            .Produces(200, contentType: "application/pdf");
+        api.MapGet(
+                "/designs/{id:long}/sheets.pdf",
+                (
+                    long id,
+                    DesignStore designs,
+                    Letters letters,
+                    PrinterStore printers,
+                    Database database,
+                    int sheets = 1,
+                    int start = 1,
+                    long? printerId = null
+                ) =>
+                {
+                    if (sheets is < 1 or > MostSheets)
+                        throw new BadInputException($"1 to {MostSheets} sheets at once.");
+                    using var c = database.Open();
+                    var surface = Labels(letters.Bind(c, designs.Newest(id).DocumentJson, id, null));
+                    if (surface.Errors.Count > 0 || !surface.Expressions().All(SameForAll))
+                        throw new ConflictException(
+                            "These labels have fields, so each is another. Sheets with one text throughout are made of labels "
+                                + "without fields."
+                        );
+                    var labels = surface.Design.Labels!;
+                    if (new SheetStart(start).Objection(labels.Stock) is { } objection)
+                        throw new BadInputException(objection);
+                    var one = surface.Composer(letters.Today).Compose(new ArrayRow([]), 0);
+                    var laid = new LabelSheets(labels with { GroupSource = null }, new(start));
+                    var pages = new List<LaidOutPage>();
+                    laid.Add(one with { Copies = sheets * labels.Stock.Count - start + 1, Group = null }, pages);
+                    if (laid.Finish() is { } last)
+                        pages.Add(last);
+                    return Pdf(letters, [.. pages.Select(p => Fed(p, printerId, printers))], designs.Get(id).Name);
+                }
+            )
+            .WithSummary("Sheets with one text throughout, such as return addresses")
+            .Produces(200, contentType: "application/pdf");
 
-        api.MapGet("/printers", (PrinterStore printers) => printers.All()).WithSummary("The printers, how they take envelopes, and their offsets");
-        api.MapPost("/printers", (PrinterOrder order, PrinterStore printers, PracticeStore practice) =>
-        {
-            var id = printers.Save(Row(0, order));
-            if (order.Kind == "practice") practice.SetUp(id);
-            return id;
-        }).WithSummary("Add a printer; answers its id");
-        api.MapPut("/printers/{id:long}", (long id, PrinterOrder order, PrinterStore printers) =>
-        {
-            // What stands behind a printer stays: runs may be on their way to it.
-            printers.Save(Row(id, order) with { Kind = printers.Get(id).Kind, Queue = printers.Get(id).Queue });
-            return TypedResults.NoContent();
-        }).WithSummary("Change a printer's name, feed or offsets");
-        api.MapDelete("/printers/{id:long}", (long id, PrinterStore printers) =>
-        {
-            printers.Remove(id);
-            return TypedResults.NoContent();
-        }).WithSummary("Remove a printer");
-        api.MapGet("/printers/{id:long}/trial.pdf", (long id, string format, PrinterStore printers, Letters letters) =>
-        {
-            var envelope = EnvelopeFormat.All.FirstOrDefault(f => f.Id == format) ?? throw new BadInputException($"There is no envelope called “{format}”.");
-            const double unit = 72 / 25.4;
-            return Pdf(letters, [new FeedOrder(printers.Get(id)).Envelope(TrialPage.Of(envelope.Width * unit, envelope.Height * unit, letters.Fonts))], "Trial print");
-        }).WithSummary("An envelope with rulers at its edges: what they show is the printer's offset").Produces(200, contentType: "application/pdf");
+        api.MapGet("/printers", (PrinterStore printers) => printers.All())
+            .WithSummary("The printers, how they take envelopes, and their offsets");
+        api.MapPost(
+                "/printers",
+                (PrinterOrder order, PrinterStore printers, PracticeStore practice) =>
+                {
+                    var id = printers.Save(Row(0, order));
+                    if (order.Kind == "practice")
+                        practice.SetUp(id);
+                    return id;
+                }
+            )
+            .WithSummary("Add a printer; answers its id");
+        api.MapPut(
+                "/printers/{id:long}",
+                (long id, PrinterOrder order, PrinterStore printers) =>
+                {
+                    // What stands behind a printer stays: runs may be on their way to it.
+                    printers.Save(Row(id, order) with { Kind = printers.Get(id).Kind, Queue = printers.Get(id).Queue });
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Change a printer's name, feed or offsets");
+        api.MapDelete(
+                "/printers/{id:long}",
+                (long id, PrinterStore printers) =>
+                {
+                    printers.Remove(id);
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Remove a printer");
+        api.MapGet(
+                "/printers/{id:long}/trial.pdf",
+                (long id, string format, PrinterStore printers, Letters letters) =>
+                {
+                    var envelope =
+                        EnvelopeFormat.All.FirstOrDefault(f => f.Id == format)
+                        ?? throw new BadInputException($"There is no envelope called “{format}”.");
+                    const double unit = 72 / 25.4;
+                    return Pdf(
+                        letters,
+                        [
+                            new FeedOrder(printers.Get(id)).Envelope(
+                                TrialPage.Of(envelope.Width * unit, envelope.Height * unit, letters.Fonts)
+                            ),
+                        ],
+                        "Trial print"
+                    );
+                }
+            )
+            .WithSummary("An envelope with rulers at its edges: what they show is the printer's offset")
+            .Produces(200, contentType: "application/pdf");
     }
 
-    static bool SameForAll(Expression e) => e is Literal or BuiltInReference { Which: BuiltIn.Today or BuiltIn.Sender } || e.Parts().Any() && e.Parts().All(SameForAll);
+    static bool SameForAll(Expression e) =>
+        e is Literal or BuiltInReference { Which: BuiltIn.Today or BuiltIn.Sender } || e.Parts().Any() && e.Parts().All(SameForAll);
 
-    static BoundSurface Labels(IBoundDesign design) => design as BoundSurface is { Design.Labels: not null } labels ? labels : throw new ConflictException("This design is no label sheet.");
+    static BoundSurface Labels(IBoundDesign design) =>
+        design as BoundSurface is { Design.Labels: not null } labels
+            ? labels
+            : throw new ConflictException("This design is no label sheet.");
 
-    static LaidOutPage Fed(LaidOutPage page, long? printerId, PrinterStore printers) => printerId is { } id ? new FeedOrder(printers.Get(id)).Sheet(page) : page;
+    static LaidOutPage Fed(LaidOutPage page, long? printerId, PrinterStore printers) =>
+        printerId is { } id ? new FeedOrder(printers.Get(id)).Sheet(page) : page;
 
-    static IResult Pdf(Letters letters, IReadOnlyList<LaidOutPage> pages, string title) => Results.Bytes(letters.ToPdf(new ComposedPiece(pages, [], new()), title), "application/pdf", $"{title}.pdf");
+    static IResult Pdf(Letters letters, IReadOnlyList<LaidOutPage> pages, string title) =>
+        Results.Bytes(letters.ToPdf(new ComposedPiece(pages, [], new()), title), "application/pdf", $"{title}.pdf");
 
     static PrinterRow Row(long id, PrinterOrder o)
     {
         var name = o.Name.Trim();
-        if (name.Length is 0 or > 80) throw new BadInputException("Give the printer a name of 1 to 80 characters.");
-        if (o.EnvelopeEdge is not ("short" or "long")) throw new BadInputException("The edge that goes in first is short or long.");
-        if (o.EnvelopeFace is not ("up" or "down")) throw new BadInputException("The side that is printed on lies up or down.");
-        if (o.EnvelopeTurn is not (0 or 180)) throw new BadInputException("Envelopes are turned by 0 or 180 degrees.");
-        if (new[] { o.EnvelopeRight, o.EnvelopeDown, o.SheetRight, o.SheetDown }.Any(v => !double.IsFinite(v) || Math.Abs(v) > 50)) throw new BadInputException("An offset is at most 50 mm.");
-        if (o.Kind is not ("paper" or "practice" or "queue")) throw new BadInputException("Behind a printer stands paper, practice or queue.");
-        if (o.Kind == "queue" && !Devices.QueuePrinter.Queues().Contains(o.Queue)) throw new BadInputException($"This machine has no queue “{o.Queue}”.");
-        return new() { Id = id, Name = name, Kind = o.Kind, Queue = o.Kind == "queue" ? o.Queue : null, EnvelopeEdge = o.EnvelopeEdge, EnvelopeFace = o.EnvelopeFace, EnvelopeTurn = o.EnvelopeTurn, EnvelopeRight = o.EnvelopeRight, EnvelopeDown = o.EnvelopeDown, SheetRight = o.SheetRight, SheetDown = o.SheetDown };
+        if (name.Length is 0 or > 80)
+            throw new BadInputException("Give the printer a name of 1 to 80 characters.");
+        if (o.EnvelopeEdge is not ("short" or "long"))
+            throw new BadInputException("The edge that goes in first is short or long.");
+        if (o.EnvelopeFace is not ("up" or "down"))
+            throw new BadInputException("The side that is printed on lies up or down.");
+        if (o.EnvelopeTurn is not (0 or 180))
+            throw new BadInputException("Envelopes are turned by 0 or 180 degrees.");
+        if (new[] { o.EnvelopeRight, o.EnvelopeDown, o.SheetRight, o.SheetDown }.Any(v => !double.IsFinite(v) || Math.Abs(v) > 50))
+            throw new BadInputException("An offset is at most 50 mm.");
+        if (o.Kind is not ("paper" or "practice" or "queue"))
+            throw new BadInputException("Behind a printer stands paper, practice or queue.");
+        if (o.Kind == "queue" && !Devices.QueuePrinter.Queues().Contains(o.Queue))
+            throw new BadInputException($"This machine has no queue “{o.Queue}”.");
+        return new()
+        {
+            Id = id,
+            Name = name,
+            Kind = o.Kind,
+            Queue = o.Kind == "queue" ? o.Queue : null,
+            EnvelopeEdge = o.EnvelopeEdge,
+            EnvelopeFace = o.EnvelopeFace,
+            EnvelopeTurn = o.EnvelopeTurn,
+            EnvelopeRight = o.EnvelopeRight,
+            EnvelopeDown = o.EnvelopeDown,
+            SheetRight = o.SheetRight,
+            SheetDown = o.SheetDown,
+        };
     }
 
     static SheetPreview Sheet(SheetPreviewOrder order, Database database, Letters letters, ListStore lists)
@@ -118,8 +221,10 @@ static class SurfaceEndpoints
         var surface = Labels(letters.Bind(c, order.Document.ToJsonString(), order.DesignId, order.ListId));
         var labels = surface.Design.Labels!;
         var start = new SheetStart(order.Start, order.Spoiled);
-        if (start.Objection(labels.Stock) is { } objection) throw new BadInputException(objection);
-        if (order.Sheet < 1) throw new BadInputException("Sheets are counted from 1.");
+        if (start.Objection(labels.Stock) is { } objection)
+            throw new BadInputException(objection);
+        if (order.Sheet < 1)
+            throw new BadInputException("Sheets are counted from 1.");
         var composer = surface.Composer(letters.Today);
         var details = Letters.Details(c, surface);
         var places = new List<SheetLabel>();
@@ -132,7 +237,8 @@ static class SurfaceEndpoints
         var laid = new LabelSheets(labels, steady && order.Sheet > 1 ? null : start);
         var wanted = steady ? 1 : order.Sheet;
         LaidOutPage? page = null;
-        int done = 0, total = 0;
+        int done = 0,
+            total = 0;
         const int batch = 500;
         for (var offset = from; order.ListId is { } list; offset += batch)
         {
@@ -141,18 +247,30 @@ static class SurfaceEndpoints
             foreach (var row in rows)
             {
                 var composed = composer.Compose(Letters.Row(row.Id, row.Values, details), (int)row.Number);
-                if (skipped > 0) (composed, skipped) = (composed with { Copies = composed.Copies - skipped }, 0);
-                foreach (var place in laid.Add(composed, full).Where(p => p.Sheet == wanted)) places.Add(new(place.Position, row.Id, (int)row.Number, RecipientLabel.Of(surface.Setting.Columns, i => row.Values[i]).Name));
-                foreach (var sheet in full) if (++done == wanted) page = sheet;
+                if (skipped > 0)
+                    (composed, skipped) = (composed with { Copies = composed.Copies - skipped }, 0);
+                foreach (var place in laid.Add(composed, full).Where(p => p.Sheet == wanted))
+                    places.Add(
+                        new(place.Position, row.Id, (int)row.Number, RecipientLabel.Of(surface.Setting.Columns, i => row.Values[i]).Name)
+                    );
+                foreach (var sheet in full)
+                    if (++done == wanted)
+                        page = sheet;
                 full.Clear();
-                if (steady && page is not null) break;
+                if (steady && page is not null)
+                    break;
             }
-            if (rows.Count == 0 || offset + rows.Count >= all || steady && page is not null) break;
+            if (rows.Count == 0 || offset + rows.Count >= all || steady && page is not null)
+                break;
         }
-        if (page is null && laid.Sheets == wanted) page = laid.Finish();
+        if (page is null && laid.Sheets == wanted)
+            page = laid.Finish();
         page ??= new LaidOutPage(labels.Stock.SheetWidth * 72 / 25.4, labels.Stock.SheetHeight * 72 / 25.4, []);
         var count = total * labels.Copies;
-        var sheets = !steady ? laid.Sheets : count <= free ? 1 : 1 + (count - free + labels.Stock.Count - 1) / labels.Stock.Count;
+        var sheets =
+            !steady ? laid.Sheets
+            : count <= free ? 1
+            : 1 + (count - free + labels.Stock.Count - 1) / labels.Stock.Count;
         var pdf = letters.ToPdf([new ComposedPiece([page], [], new())], "Labels", out var marks);
         return new(Convert.ToBase64String(pdf), marks[0], order.Sheet, Math.Max(1, sheets), StockView.Of(labels.Stock), places);
     }

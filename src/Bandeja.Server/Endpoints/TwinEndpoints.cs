@@ -24,25 +24,60 @@ static class TwinEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/lists/{id:long}/twins", (long id, TwinStore twins) => twins.Counts(id)).WithSummary("How many recipients may be the same, and how many households there are");
-        api.MapPost("/lists/{id:long}/twins", (long id, ListStore lists, ListWork work) =>
-        {
-            lists.Get(id);
-            work.FindTwins(id);
-            return TypedResults.NoContent();
-        }).WithSummary("Look for duplicates and households");
-        api.MapGet("/lists/{id:long}/twins/pairs", (long id, TwinStore twins, int offset = 0, int limit = 20) => twins.Pairs(id, offset, Math.Clamp(limit, 1, 200))).WithSummary("Recipients that may be the same, side by side");
-        api.MapPost("/lists/{id:long}/twins/keep", (long id, Keeping order, TwinStore twins, EventHub hub, HttpContext context) =>
-            ListEditEndpoints.Told(hub, id, twins.Keep(id, order.Keep, order.Other, order.Join, context.Actor()))).WithSummary("Keep one of two that are the same");
-        api.MapPost("/lists/{id:long}/twins/keep-sure", (long id, TwinStore twins, EventHub hub, HttpContext context) =>
-            ListEditEndpoints.Told(hub, id, twins.KeepSure(id, context.Actor()))).WithSummary("Keep the first of each pair about which there is no doubt");
-        api.MapPost("/lists/{id:long}/twins/different", (long id, Difference order, TwinStore twins, EventHub hub, HttpContext context) =>
-            ListEditEndpoints.Told(hub, id, twins.Different(id, order.A, order.B, context.Actor()))).WithSummary("Mark two as different for good");
-        api.MapGet("/lists/{id:long}/households", (long id, HouseholdStore households, int offset = 0, int limit = 20) => households.Page(id, offset, Math.Clamp(limit, 1, 200))).WithSummary("People at one address, and who of them belongs to a household");
-        api.MapPost("/lists/{id:long}/households", (long id, Addressing order, HouseholdStore households, EventHub hub, HttpContext context) =>
-            ListEditEndpoints.Told(hub, id, households.Address(id, order.Households, order.Form, context.Actor()))).WithSummary("Address one piece to households");
-        api.MapPut("/lists/{id:long}/households/{household:long}", (long id, long household, HouseholdOrder order, HouseholdStore households, EventHub hub, HttpContext context) =>
-            ListEditEndpoints.Told(hub, id, households.Change(household, order.Members, order.Form, context.Actor()))).WithSummary("Say who belongs to a household, in order; with fewer than two members it is dissolved");
-        api.MapGet("/drops/{id:long}/households-without", (long id, HouseholdStore households) => households.Without(id)).WithSummary("Households where no member gets a piece of the drop, and why");
+        api.MapGet("/lists/{id:long}/twins", (long id, TwinStore twins) => twins.Counts(id))
+            .WithSummary("How many recipients may be the same, and how many households there are");
+        api.MapPost(
+                "/lists/{id:long}/twins",
+                (long id, ListStore lists, ListWork work) =>
+                {
+                    lists.Get(id);
+                    work.FindTwins(id);
+                    return TypedResults.NoContent();
+                }
+            )
+            .WithSummary("Look for duplicates and households");
+        api.MapGet(
+                "/lists/{id:long}/twins/pairs",
+                (long id, TwinStore twins, int offset = 0, int limit = 20) => twins.Pairs(id, offset, Math.Clamp(limit, 1, 200))
+            )
+            .WithSummary("Recipients that may be the same, side by side");
+        api.MapPost(
+                "/lists/{id:long}/twins/keep",
+                (long id, Keeping order, TwinStore twins, EventHub hub, HttpContext context) =>
+                    ListEditEndpoints.Told(hub, id, twins.Keep(id, order.Keep, order.Other, order.Join, context.Actor()))
+            )
+            .WithSummary("Keep one of two that are the same");
+        api.MapPost(
+                "/lists/{id:long}/twins/keep-sure",
+                (long id, TwinStore twins, EventHub hub, HttpContext context) =>
+                    ListEditEndpoints.Told(hub, id, twins.KeepSure(id, context.Actor()))
+            )
+            .WithSummary("Keep the first of each pair about which there is no doubt");
+        api.MapPost(
+                "/lists/{id:long}/twins/different",
+                (long id, Difference order, TwinStore twins, EventHub hub, HttpContext context) =>
+                    ListEditEndpoints.Told(hub, id, twins.Different(id, order.A, order.B, context.Actor()))
+            )
+            .WithSummary("Mark two as different for good");
+        api.MapGet(
+                "/lists/{id:long}/households",
+                (long id, HouseholdStore households, int offset = 0, int limit = 20) =>
+                    households.Page(id, offset, Math.Clamp(limit, 1, 200))
+            )
+            .WithSummary("People at one address, and who of them belongs to a household");
+        api.MapPost(
+                "/lists/{id:long}/households",
+                (long id, Addressing order, HouseholdStore households, EventHub hub, HttpContext context) =>
+                    ListEditEndpoints.Told(hub, id, households.Address(id, order.Households, order.Form, context.Actor()))
+            )
+            .WithSummary("Address one piece to households");
+        api.MapPut(
+                "/lists/{id:long}/households/{household:long}",
+                (long id, long household, HouseholdOrder order, HouseholdStore households, EventHub hub, HttpContext context) =>
+                    ListEditEndpoints.Told(hub, id, households.Change(household, order.Members, order.Form, context.Actor()))
+            )
+            .WithSummary("Say who belongs to a household, in order; with fewer than two members it is dissolved");
+        api.MapGet("/drops/{id:long}/households-without", (long id, HouseholdStore households) => households.Without(id))
+            .WithSummary("Households where no member gets a piece of the drop, and why");
     }
 }

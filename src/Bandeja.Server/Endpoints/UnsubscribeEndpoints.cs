@@ -4,38 +4,101 @@ using Bandeja.Store;
 
 namespace Bandeja.Server.Endpoints;
 
-/// <summary>The one page that recipients see: it ends further mail. It needs no script, no sign-in and no cookie (RFC 8058, section 3.2).</summary>
+/// <summary>The one page that recipients see: it ends further mail. It needs no script, no sign-in and no cookie (RFC 8058, section
+/// 3.2).</summary>
 static class UnsubscribeEndpoints
 {
     public static void Map(WebApplication app)
     {
-        app.MapGet("/unsubscribe/{token}", (string token, RunMails mails, SettingStore settings) => Page(settings, token switch
-        {
-            // Only looking changes nothing: programs follow links to see where they lead.
-            "test" => ("This was a test", "The link in a test ends nothing. In the real message it leads to a page like this one, with a button that ends further mail.", null, 200),
-            _ when mails.OfToken(token) is { } owner => ($"No more email to {owner.Address}?", $"You got “{owner.CampaignName}” by email. With the button below you get no more of our mail.", token, 200),
-            _ => Unknown,
-        })).ExcludeFromDescription();
+        app.MapGet(
+                "/unsubscribe/{token}",
+                (string token, RunMails mails, SettingStore settings) =>
+                    Page(
+                        settings,
+                        token switch
+                        {
+                            // Only looking changes nothing: programs follow links to see where they lead.
+                            "test" => (
+                                "This was a test",
+                                "The link in a test ends nothing. In the real message it leads to a page like this one, with a "
+                                    + "button that ends further mail.",
+                                null,
+                                200
+                            ),
+                            _ when mails.OfToken(token) is { } owner => (
+                                $"No more email to {owner.Address}?",
+                                $"You got “{owner.CampaignName}” by email. With the button below you get no more of our mail.",
+                                token,
+                                200
+                            ),
+                            _ => Unknown,
+                        }
+                    )
+            )
+            .ExcludeFromDescription();
 
-        app.MapPost("/unsubscribe/{token}", (string token, RunMails mails, SettingStore settings, Unsubscribing unsubscribing, TimeProvider time) =>
-        {
-            if (mails.OfToken(token) is not { } owner) return Page(settings, Unknown);
-            unsubscribing.Suppress(Unsubscribing.Unsubscribed, owner.RunId, owner.RecipientId, $"By the link in {owner.CampaignName}, {owner.DropName}", new("Recipient", time.GetUtcNow()));
-            return Page(settings, ("Done", $"{owner.Address} gets no more of our mail. If that was a mistake, write to us or call.", null, 200));
-        }).DisableAntiforgery().ExcludeFromDescription();
+        app.MapPost(
+                "/unsubscribe/{token}",
+                (string token, RunMails mails, SettingStore settings, Unsubscribing unsubscribing, TimeProvider time) =>
+                {
+                    if (mails.OfToken(token) is not { } owner)
+                        return Page(settings, Unknown);
+                    unsubscribing.Suppress(
+                        Unsubscribing.Unsubscribed,
+                        owner.RunId,
+                        owner.RecipientId,
+                        $"By the link in {owner.CampaignName}, {owner.DropName}",
+                        new("Recipient", time.GetUtcNow())
+                    );
+                    return Page(
+                        settings,
+                        ("Done", $"{owner.Address} gets no more of our mail. If that was a mistake, write to us or call.", null, 200)
+                    );
+                }
+            )
+            .DisableAntiforgery()
+            .ExcludeFromDescription();
     }
 
-    static readonly (string, string, string?, int) Unknown = ("This link is not known here", "It may have been cut off. Write to us, and we end further mail by hand.", null, 404);
+    static readonly (string, string, string?, int) Unknown = (
+        "This link is not known here",
+        "It may have been cut off. Write to us, and we end further mail by hand.",
+        null,
+        404
+    );
 
     static IResult Page(SettingStore settings, (string Title, string Text, string? Token, int Status) page)
     {
         var organisation = settings.Organisation();
+        var sender = $"{organisation.Name}\n{organisation.PostalAddress}".Trim();
         static string E(string text) => WebUtility.HtmlEncode(text);
-        var form = page.Token is { } token ? $"<form method=\"post\" action=\"/unsubscribe/{E(token)}\"><button>Send me no more email</button></form>" : "";
-        return Results.Content($$"""
-            <!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="robots" content="noindex"><title>{{E(page.Title)}}</title>
-            <style>body{margin:0;background:#f4f2ec;color:#23231f;font:17px/1.5 Georgia,serif}main{max-width:34rem;margin:12vh auto 0;padding:0 1.5rem}h1{font-size:1.5rem;line-height:1.25}button{font:inherit;padding:.6rem 1.1rem;border:0;border-radius:.3rem;background:#1d5a44;color:#fff;cursor:pointer}button:focus-visible{outline:3px solid #c98a12;outline-offset:2px}address{margin-top:3rem;font-style:normal;font-size:.85rem;color:#5f5b50;white-space:pre-line}</style></head>
-            <body><main><h1>{{E(page.Title)}}</h1><p>{{E(page.Text)}}</p>{{form}}<address>{{E($"{organisation.Name}\n{organisation.PostalAddress}".Trim())}}</address></main></body></html>
-            """, "text/html; charset=utf-8", statusCode: page.Status);
+        var form = page.Token is { } token
+            ? $"<form method=\"post\" action=\"/unsubscribe/{E(token)}\"><button>Send me no more email</button></form>"
+            : "";
+        return Results.Content(
+            $$"""
+            <!DOCTYPE html>
+            <html lang="en">
+            <head>
+            <meta charset="utf-8">
+            <meta name="viewport" content="width=device-width, initial-scale=1">
+            <meta name="robots" content="noindex">
+            <title>{{E(page.Title)}}</title>
+            <style>
+            body { margin: 0; background: #f4f2ec; color: #23231f; font: 17px/1.5 Georgia, serif }
+            main { max-width: 34rem; margin: 12vh auto 0; padding: 0 1.5rem }
+            h1 { font-size: 1.5rem; line-height: 1.25 }
+            button { font: inherit; padding: .6rem 1.1rem; border: 0; border-radius: .3rem }
+            button { background: #1d5a44; color: #fff; cursor: pointer }
+            button:focus-visible { outline: 3px solid #c98a12; outline-offset: 2px }
+            address { margin-top: 3rem; font-style: normal; font-size: .85rem; color: #5f5b50; white-space: pre-line }
+            </style>
+            </head>
+            <body><main><h1>{{E(page.Title)}}</h1><p>{{E(page.Text)}}</p>{{form}}<address>{{E(sender)}}</address></main></body>
+            </html>
+            """,
+            "text/html; charset=utf-8",
+            statusCode: page.Status
+        );
     }
 }

@@ -13,7 +13,8 @@ public sealed class EventHub
     public void Tell(string kind, object what)
     {
         var text = $"event: {kind}\ndata: {JsonSerializer.Serialize(what, JsonSerializerOptions.Web)}\n\n";
-        foreach (var listener in listeners.Values) listener.Writer.TryWrite(text);
+        foreach (var listener in listeners.Values)
+            listener.Writer.TryWrite(text);
     }
 
     /// <summary>Raised when something about a list changed: its rows, columns, segments, detail rows, households.</summary>
@@ -44,13 +45,22 @@ public sealed class EventHub
                 using var wait = CancellationTokenSource.CreateLinkedTokenSource(gone);
                 wait.CancelAfter(TimeSpan.FromSeconds(20));
                 string text;
-                try { text = await channel.Reader.ReadAsync(wait.Token); }
-                catch (OperationCanceledException) when (!gone.IsCancellationRequested) { text = ": still here\n\n"; }
+                try
+                {
+                    text = await channel.Reader.ReadAsync(wait.Token);
+                }
+                catch (OperationCanceledException) when (!gone.IsCancellationRequested)
+                {
+                    text = ": still here\n\n";
+                }
                 await response.WriteAsync(text, gone);
                 await response.Body.FlushAsync(gone);
             }
         }
         catch (OperationCanceledException) { } // the browser went away
-        finally { listeners.TryRemove(id, out _); }
+        finally
+        {
+            listeners.TryRemove(id, out _);
+        }
     }
 }

@@ -9,5 +9,6 @@ static class DiskSpace
     const int NoSpace = 28;
 
     /// <summary>True where something failed because no room is left.</summary>
-    public static bool IsUsedUp(Exception e) => e is IOException { HResult: NoSpace } or SqliteException { SqliteErrorCode: SQLitePCL.raw.SQLITE_FULL };
+    public static bool IsUsedUp(Exception e) =>
+        e is IOException { HResult: NoSpace } or SqliteException { SqliteErrorCode: SQLitePCL.raw.SQLITE_FULL };
 }

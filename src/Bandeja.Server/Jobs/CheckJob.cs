@@ -17,7 +17,8 @@ public sealed class CheckJob(DropChecker checker, ListEditor editor, DropStore d
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         // What asked for this check may have been answered by the one before it.
-        if (checker.Freshness(job.SubjectId).Fresh) return null;
+        if (checker.Freshness(job.SubjectId).Fresh)
+            return null;
         try
         {
             editor.LookAtHouseholds(drops.Drop(job.SubjectId).ListId, new("Bandeja", time.GetUtcNow()));
@@ -29,7 +30,10 @@ public sealed class CheckJob(DropChecker checker, ListEditor editor, DropStore d
             checker.Failed(job.SubjectId, e.Message);
             throw;
         }
-        finally { hub.Tell("drop", new { Id = job.SubjectId }); }
+        finally
+        {
+            hub.Tell("drop", new { Id = job.SubjectId });
+        }
         return null;
     }
 

@@ -17,14 +17,23 @@ public sealed class CheckRequests : IDisposable
     readonly ILogger<CheckRequests> log;
 
     /// <summary>Begins to listen: whatever changes about a list is compared with what its drops depend on.</summary>
-    public CheckRequests(DropChecker checker, JobStore jobs, JobBells bells, DropStore drops, EventHub hub, TimeProvider time, ILogger<CheckRequests> log)
+    public CheckRequests(
+        DropChecker checker,
+        JobStore jobs,
+        JobBells bells,
+        DropStore drops,
+        EventHub hub,
+        TimeProvider time,
+        ILogger<CheckRequests> log
+    )
     {
         (this.checker, this.jobs, this.bells, this.drops, this.hub, this.time, this.log) = (checker, jobs, bells, drops, hub, time, log);
         hub.ListChanged += List;
     }
 
     static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(800);
-    readonly ConcurrentDictionary<long, ITimer> designs = [], lists = [];
+    readonly ConcurrentDictionary<long, ITimer> designs = [],
+        lists = [];
 
     /// <summary>Checks a drop as soon as possible.</summary>
     public void Drop(long dropId)
@@ -37,7 +46,8 @@ public sealed class CheckRequests : IDisposable
     public DropFreshness Freshness(long dropId)
     {
         var now = checker.Freshness(dropId);
-        if (!now.Fresh && now.Error is null) Drop(dropId);
+        if (!now.Fresh && now.Error is null)
+            Drop(dropId);
         return now;
     }
 
@@ -52,16 +62,20 @@ public sealed class CheckRequests : IDisposable
     void List(long listId) => Wait(lists, listId, () => drops.Drops().Where(d => d.ListId == listId));
 
     /// <summary>Checks all drops that a design is used in, once it has rested for a moment.</summary>
-    public void Design(long designId) => Wait(designs, designId, () => drops.Drops().Where(d => d.Package.Any(p => p.DesignId == designId)));
+    public void Design(long designId) =>
+        Wait(designs, designId, () => drops.Drops().Where(d => d.Package.Any(p => p.DesignId == designId)));
 
     void Wait(ConcurrentDictionary<long, ITimer> timers, long id, Func<IEnumerable<DropRow>> meant) =>
-        timers.GetOrAdd(id, _ => time.CreateTimer(_ => Rested(meant), null, Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan)).Change(Pause, Timeout.InfiniteTimeSpan);
+        timers
+            .GetOrAdd(id, _ => time.CreateTimer(_ => Rested(meant), null, Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan))
+            .Change(Pause, Timeout.InfiniteTimeSpan);
 
     void Rested(Func<IEnumerable<DropRow>> meant)
     {
         try
         {
-            foreach (var drop in meant()) Freshness(drop.Id);
+            foreach (var drop in meant())
+                Freshness(drop.Id);
         }
         catch (Exception e)
         {
@@ -74,12 +88,14 @@ public sealed class CheckRequests : IDisposable
     public void Dispose()
     {
         hub.ListChanged -= List;
-        foreach (var timer in designs.Values.Concat(lists.Values)) timer.Dispose();
+        foreach (var timer in designs.Values.Concat(lists.Values))
+            timer.Dispose();
     }
 
     /// <summary>Checks all drops where they depend on what has changed.</summary>
     public void All()
     {
-        foreach (var drop in drops.Drops()) Freshness(drop.Id);
+        foreach (var drop in drops.Drops())
+            Freshness(drop.Id);
     }
 }

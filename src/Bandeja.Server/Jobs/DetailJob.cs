@@ -12,7 +12,14 @@ namespace Bandeja.Server.Jobs;
 public sealed record DetailOrder(long ListId, string Name, int Key, ImportOrder Import);
 
 /// <summary>Brings detail rows in.</summary>
-public sealed class DetailJob(DetailStore details, ListWork work, ServerOptions server, SettingStore settings, EventHub hub, TimeProvider time) : IJobKind
+public sealed class DetailJob(
+    DetailStore details,
+    ListWork work,
+    ServerOptions server,
+    SettingStore settings,
+    EventHub hub,
+    TimeProvider time
+) : IJobKind
 {
     /// <summary>The kind's name.</summary>
     public const string Name = "details";
@@ -25,7 +32,15 @@ public sealed class DetailJob(DetailStore details, ListWork work, ServerOptions 
     {
         var order = JsonSerializer.Deserialize<DetailOrder>(job.PayloadJson)!;
         var file = SourceFile.Open(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName);
-        var id = BringIn(details, file, order, Countries.Named(settings.Organisation().Locale[3..])!, new(job.CreatedBy, time.GetUtcNow()), progress, cancel);
+        var id = BringIn(
+            details,
+            file,
+            order,
+            Countries.Named(settings.Organisation().Locale[3..])!,
+            new(job.CreatedBy, time.GetUtcNow()),
+            progress,
+            cancel
+        );
         work.Compute(order.ListId);
         hub.List(order.ListId);
         return JsonSerializer.Serialize(new { detailId = id, listId = order.ListId });
@@ -33,11 +48,28 @@ public sealed class DetailJob(DetailStore details, ListWork work, ServerOptions 
 
     /// <summary>Reads a file into a set of detail rows.</summary>
     /// <returns>The set's id.</returns>
-    public static long BringIn(DetailStore details, SourceFile file, DetailOrder order, Country home, Actor actor, JobProgress progress, CancellationToken cancel)
+    public static long BringIn(
+        DetailStore details,
+        SourceFile file,
+        DetailOrder order,
+        Country home,
+        Actor actor,
+        JobProgress progress,
+        CancellationToken cancel
+    )
     {
         using var reader = file.Rows(order.Import.Options);
         var rows = new TypedRows(reader, order.Import, home, null);
-        return details.BringIn(order.ListId, order.Name, order.Import.FileName, rows.Columns, order.Key, rows.Read(progress, cancel), () => rows.Report, actor);
+        return details.BringIn(
+            order.ListId,
+            order.Name,
+            order.Import.FileName,
+            rows.Columns,
+            order.Key,
+            rows.Read(progress, cancel),
+            () => rows.Report,
+            actor
+        );
     }
 
     /// <inheritdoc/>

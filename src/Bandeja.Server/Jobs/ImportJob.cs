@@ -8,7 +8,14 @@ using Bandeja.Store;
 namespace Bandeja.Server.Jobs;
 
 /// <summary>Brings a list in: reads the file row by row, brings values to their canonical form, and says what it found.</summary>
-public sealed class ImportJob(Database database, ServerOptions server, SettingStore settings, ListWork work, EventHub hub, TimeProvider time) : IJobKind
+public sealed class ImportJob(
+    Database database,
+    ServerOptions server,
+    SettingStore settings,
+    ListWork work,
+    EventHub hub,
+    TimeProvider time
+) : IJobKind
 {
     /// <summary>The kind's name.</summary>
     public const string Name = "import";
@@ -34,7 +41,15 @@ public sealed class ImportJob(Database database, ServerOptions server, SettingSt
     /// <summary>Reads a file into a new list.</summary>
     /// <returns>The list's id.</returns>
     /// <exception cref="ListFileException">The file is broken; nothing of it is kept.</exception>
-    public static long BringIn(Database database, SourceFile file, ImportOrder order, Country home, Actor actor, JobProgress progress, CancellationToken cancel)
+    public static long BringIn(
+        Database database,
+        SourceFile file,
+        ImportOrder order,
+        Country home,
+        Actor actor,
+        JobProgress progress,
+        CancellationToken cancel
+    )
     {
         using var reader = file.Rows(order.Options);
         RowWriter? writer = null;
@@ -42,8 +57,10 @@ public sealed class ImportJob(Database database, ServerOptions server, SettingSt
         writer = new RowWriter(database, order.ListName, order.FileName, order.UploadId, rows.Columns, actor);
         try
         {
-            foreach (var row in rows.Read(progress, cancel)) writer.Add(row);
-            if (writer.Rows == 0) throw new ListFileException("There are headings, but no recipients under them.");
+            foreach (var row in rows.Read(progress, cancel))
+                writer.Add(row);
+            if (writer.Rows == 0)
+                throw new ListFileException("There are headings, but no recipients under them.");
             writer.Finish(rows.Report, JsonSerializer.Serialize(order));
             return writer.ListId;
         }

@@ -44,9 +44,17 @@ public sealed class JobBells
 /// Takes work from the durable queue, a loop or more for each kind, so that a long import keeps no run waiting. What was running when
 /// the process ended is taken up again from its beginning: each kind makes its work visible only when it is whole.
 /// </summary>
-public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBells bells, EventHub hub, TimeProvider time, ILogger<JobRunner> log) : BackgroundService
+public sealed class JobRunner(
+    JobStore jobs,
+    IEnumerable<IJobKind> kinds,
+    JobBells bells,
+    EventHub hub,
+    TimeProvider time,
+    ILogger<JobRunner> log
+) : BackgroundService
 {
     readonly ConcurrentDictionary<long, CancellationTokenSource> running = [];
+
     /// <inheritdoc cref="JobBells.Ring"/>
     public void Ring(string kind) => bells.Ring(kind);
 
@@ -55,9 +63,12 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
     public void Cancel(long jobId, Actor actor)
     {
         var job = jobs.Get(jobId);
-        if (running.TryGetValue(jobId, out var source)) source.Cancel();
-        else if (jobs.End(jobId, "cancelled", null, actor)) Kind(job.Kind).Abandon(job, "cancelled", null);
-        else throw new ConflictException("This work has ended already.");
+        if (running.TryGetValue(jobId, out var source))
+            source.Cancel();
+        else if (jobs.End(jobId, "cancelled", null, actor))
+            Kind(job.Kind).Abandon(job, "cancelled", null);
+        else
+            throw new ConflictException("This work has ended already.");
         Tell(jobId);
     }
 
@@ -69,7 +80,11 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
     protected override Task ExecuteAsync(CancellationToken stop)
     {
         jobs.TakeUpAgain();
-        return Task.WhenAll(kinds.SelectMany(kind => Enumerable.Repeat(kind, kind.AtOnce)).Select(kind => Task.Run(() => Loop(kind, stop), CancellationToken.None)));
+        return Task.WhenAll(
+            kinds
+                .SelectMany(kind => Enumerable.Repeat(kind, kind.AtOnce))
+                .Select(kind => Task.Run(() => Loop(kind, stop), CancellationToken.None))
+        );
     }
 
     async Task Loop(IJobKind kind, CancellationToken stop)
@@ -78,10 +93,15 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
         {
             try
             {
-                if (jobs.Next(kind.Kind, Now()) is { } job) Do(kind, job, stop);
-                else await bells.Of(kind.Kind).WaitAsync(kind.AtOnce > 1 ? TimeSpan.FromSeconds(1) : TimeSpan.FromSeconds(5), stop);
+                if (jobs.Next(kind.Kind, Now()) is { } job)
+                    Do(kind, job, stop);
+                else
+                    await bells.Of(kind.Kind).WaitAsync(kind.AtOnce > 1 ? TimeSpan.FromSeconds(1) : TimeSpan.FromSeconds(5), stop);
             }
-            catch (OperationCanceledException) when (stop.IsCancellationRequested) { return; }
+            catch (OperationCanceledException) when (stop.IsCancellationRequested)
+            {
+                return;
+            }
             catch (Exception e)
             {
                 // The database could not be asked (a full disk, say): the work stays in the queue, and is tried again.
@@ -99,15 +119,21 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
         var later = false;
         try
         {
-            if (!jobs.Start(job.Id)) return;
+            if (!jobs.Start(job.Id))
+                return;
             Tell(job.Id);
-            var message = kind.Work(job, (done, total) =>
-            {
-                if (time.GetElapsedTime(last) < TimeSpan.FromMilliseconds(250)) return;
-                last = time.GetTimestamp();
-                jobs.Progress(job.Id, done, total);
-                Tell(job.Id);
-            }, source.Token);
+            var message = kind.Work(
+                job,
+                (done, total) =>
+                {
+                    if (time.GetElapsedTime(last) < TimeSpan.FromMilliseconds(250))
+                        return;
+                    last = time.GetTimestamp();
+                    jobs.Progress(job.Id, done, total);
+                    Tell(job.Id);
+                },
+                source.Token
+            );
             jobs.End(job.Id, "done", message, Now());
         }
         catch (LaterException e)
@@ -125,22 +151,49 @@ public sealed class JobRunner(JobStore jobs, IEnumerable<IJobKind> kinds, JobBel
         }
         catch (Exception e)
         {
-            if (!DiskSpace.IsUsedUp(e) && e is not (Formats.Lists.ListFileException or ConflictException or NotFoundException or Core.Composition.LetterFormatException or Core.Lists.ComputedColumnException)) log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
-            End(kind, job, "failed", DiskSpace.IsUsedUp(e) ? "There is no room left on the disk. Make room, and begin it again; nothing of it was recorded as done." : e.Message);
+            if (
+                !DiskSpace.IsUsedUp(e)
+                && e
+                    is not (
+                        Formats.Lists.ListFileException
+                        or ConflictException
+                        or NotFoundException
+                        or Core.Composition.LetterFormatException
+                        or Core.Lists.ComputedColumnException
+                    )
+            )
+                log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
+            End(
+                kind,
+                job,
+                "failed",
+                DiskSpace.IsUsedUp(e)
+                    ? "There is no room left on the disk. Make room, and begin it again; nothing of it was recorded as done."
+                    : e.Message
+            );
         }
         finally
         {
             running.TryRemove(job.Id, out _);
-            // Somebody canceled while the work was on its way back into the queue: that must not be lost. From here on a cancellation finds it there.
-            if (later && source.IsCancellationRequested && !stop.IsCancellationRequested && jobs.End(job.Id, "cancelled", null, Now())) End(kind, job, "cancelled", null);
-            if (!stop.IsCancellationRequested) Tell(job.Id);
+            // Somebody canceled while the work was on its way back into the queue: that must not be lost. From here on a cancellation finds
+            // it there.
+            if (later && source.IsCancellationRequested && !stop.IsCancellationRequested && jobs.End(job.Id, "cancelled", null, Now()))
+                End(kind, job, "cancelled", null);
+            if (!stop.IsCancellationRequested)
+                Tell(job.Id);
         }
     }
 
     void End(IJobKind kind, JobRow job, string state, string? message)
     {
-        try { kind.Abandon(job, state, message); }
-        catch (Exception e) { log.LogError(e, "Cleaning up after job {Job} failed", job.Id); }
+        try
+        {
+            kind.Abandon(job, state, message);
+        }
+        catch (Exception e)
+        {
+            log.LogError(e, "Cleaning up after job {Job} failed", job.Id);
+        }
         jobs.End(job.Id, state, message, Now());
     }
 

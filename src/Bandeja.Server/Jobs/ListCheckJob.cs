@@ -16,7 +16,8 @@ public sealed class ListCheckJob(DoubtStore doubts, EventHub hub) : IJobKind
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         // What asked for this check may have been answered by the one before it.
-        if (!doubts.IsStale(job.SubjectId)) return null;
+        if (!doubts.IsStale(job.SubjectId))
+            return null;
         doubts.CheckAll(job.SubjectId, (done, total) => progress(done, total), cancel);
         hub.List(job.SubjectId);
         return null;

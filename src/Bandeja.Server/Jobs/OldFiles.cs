@@ -5,18 +5,39 @@ using Bandeja.Store;
 
 namespace Bandeja.Server.Jobs;
 
-/// <summary>Removes runs' files when their time is over, and files that were brought in: what runs were made from stays, so that they can be made again.</summary>
-public sealed class OldFiles(RunStore runs, OldUploads uploads, SettingStore settings, ServerOptions server, EventHub hub, TimeProvider time, ILogger<OldFiles> log) : BackgroundService
+/// <summary>Removes runs' files when their time is over, and files that were brought in: what runs were made from stays, so that they can
+/// be made again.</summary>
+public sealed class OldFiles(
+    RunStore runs,
+    OldUploads uploads,
+    SettingStore settings,
+    ServerOptions server,
+    EventHub hub,
+    TimeProvider time,
+    ILogger<OldFiles> log
+) : BackgroundService
 {
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stop)
     {
         while (!stop.IsCancellationRequested)
         {
-            try { Sweep(); }
-            catch (Exception e) { log.LogError(e, "Old files could not be removed"); }
-            try { await Task.Delay(TimeSpan.FromHours(1), time, stop); }
-            catch (OperationCanceledException) { return; }
+            try
+            {
+                Sweep();
+            }
+            catch (Exception e)
+            {
+                log.LogError(e, "Old files could not be removed");
+            }
+            try
+            {
+                await Task.Delay(TimeSpan.FromHours(1), time, stop);
+            }
+            catch (OperationCanceledException)
+            {
+                return;
+            }
         }
     }
 
@@ -29,7 +50,12 @@ public sealed class OldFiles(RunStore runs, OldUploads uploads, SettingStore set
         {
             var run = runs.Get(id);
             RunFolder.Remove(server, run);
-            runs.FilesGone(id, $"The files were removed after {days} days. They can be made again.", true, new("Bandeja", time.GetUtcNow()));
+            runs.FilesGone(
+                id,
+                $"The files were removed after {days} days. They can be made again.",
+                true,
+                new("Bandeja", time.GetUtcNow())
+            );
             hub.Tell("drop", new { Id = run.DropId });
         }
     }

@@ -18,8 +18,12 @@ public sealed class RemakeJob(RunStore runs, RunFiles files, EventHub hub, TimeP
     {
         var run = runs.Get(job.SubjectId);
         var made = files.Make(run, progress, cancel.ThrowIfCancellationRequested);
-        var same = made.Count == run.Files.Count && made.Zip(run.Files).All(f => f.Second.Sha256 is null || f.First.Sha256 == f.Second.Sha256);
-        var text = same ? "The files were made again; they are the same to the byte." : "The files were made again. They are not the same to the byte: a newer version of the program made them, or detail rows or pictures have changed.";
+        var same =
+            made.Count == run.Files.Count && made.Zip(run.Files).All(f => f.Second.Sha256 is null || f.First.Sha256 == f.Second.Sha256);
+        var text = same
+            ? "The files were made again; they are the same to the byte."
+            : "The files were made again. They are not the same to the byte: a newer version of the program made them, or detail "
+                + "rows or pictures have changed.";
         runs.FilesGone(run.Id, text, false, new(job.CreatedBy, time.GetUtcNow()));
         hub.Tell("drop", new { Id = run.DropId });
         return text;
@@ -29,6 +33,7 @@ public sealed class RemakeJob(RunStore runs, RunFiles files, EventHub hub, TimeP
     public void Abandon(JobRow job, string state, string? message)
     {
         files.DiscardParts(job.SubjectId);
-        if (message is not null) runs.Log(job.SubjectId, $"The files could not be made again: {message}", time.GetUtcNow());
+        if (message is not null)
+            runs.Log(job.SubjectId, $"The files could not be made again: {message}", time.GetUtcNow());
     }
 }

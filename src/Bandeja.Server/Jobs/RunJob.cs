@@ -20,22 +20,30 @@ public sealed class RunJob(RunStore runs, RunFiles files, EventHub hub, TimeProv
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         var run = runs.Get(job.SubjectId);
-        if (run.State is not ("queued" or "running")) return null;
+        if (run.State is not ("queued" or "running"))
+            return null;
         runs.Start(run.Id);
         hub.Tell("drop", new { Id = run.DropId });
         var (at, done) = (time.GetTimestamp(), 0);
         try
         {
-            var made = files.Make(run, progress, () =>
-            {
-                done++;
-                if ((done & 63) != 0) return;
-                cancel.ThrowIfCancellationRequested();
-                // Whoever pauses it says so in the database: that holds also for a run that another process took up.
-                if (time.GetElapsedTime(at) < TimeSpan.FromMilliseconds(200)) return;
-                at = time.GetTimestamp();
-                if (!runs.IsWorkOf(run.Id, job.Id)) throw new PausedException();
-            });
+            var made = files.Make(
+                run,
+                progress,
+                () =>
+                {
+                    done++;
+                    if ((done & 63) != 0)
+                        return;
+                    cancel.ThrowIfCancellationRequested();
+                    // Whoever pauses it says so in the database: that holds also for a run that another process took up.
+                    if (time.GetElapsedTime(at) < TimeSpan.FromMilliseconds(200))
+                        return;
+                    at = time.GetTimestamp();
+                    if (!runs.IsWorkOf(run.Id, job.Id))
+                        throw new PausedException();
+                }
+            );
             cancel.ThrowIfCancellationRequested();
             if (!runs.Complete(run.Id, made, new(run.CreatedBy, time.GetUtcNow())))
             {
@@ -57,7 +65,8 @@ public sealed class RunJob(RunStore runs, RunFiles files, EventHub hub, TimeProv
     public void Abandon(JobRow job, string state, string? message)
     {
         var run = runs.Get(job.SubjectId);
-        if (runs.Stop(run.Id, state, message, new(job.CreatedBy, time.GetUtcNow()))) files.Discard(run.Id);
+        if (runs.Stop(run.Id, state, message, new(job.CreatedBy, time.GetUtcNow())))
+            files.Discard(run.Id);
         hub.Tell("drop", new { Id = run.DropId });
     }
 

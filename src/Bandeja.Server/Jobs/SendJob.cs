@@ -26,8 +26,10 @@ public sealed class SendJob(RunStore runs, RunMails mails, MailAccounts accounts
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         var run = runs.Get(job.SubjectId);
-        if (run.State is not ("queued" or "running")) return null;
-        if (run.State == "running") mails.TakeUpAgain(run, time.GetUtcNow());
+        if (run.State is not ("queued" or "running"))
+            return null;
+        if (run.State == "running")
+            mails.TakeUpAgain(run, time.GetUtcNow());
         runs.Start(run.Id);
         Tell(run);
         var account = accounts.Get(run.AccountId ?? throw new ConflictException("This run has no account to send with."));
@@ -36,24 +38,28 @@ public sealed class SendJob(RunStore runs, RunMails mails, MailAccounts accounts
         Tell(run);
         var state = mails.Close(run, By(run));
         Tell(run);
-        if (state != "running") return state == "done" ? null : "Paused";
+        if (state != "running")
+            return state == "done" ? null : "Paused";
         // What was put off comes later; until then nobody need wait for it.
         var next = mails.Counts(run.Id).NextAt;
         var until = next is null ? time.GetUtcNow().AddSeconds(1) : DateTimeOffset.Parse(next, CultureInfo.InvariantCulture);
-        if (sending.Until is { } limited && (next is null || limited < until)) until = limited;
+        if (sending.Until is { } limited && (next is null || limited < until))
+            until = limited;
         runs.Say(run.Id, sending.Waits ?? $"What the server put off is tried again at {time.LocalTimeZone.ToLocal(until):HH:mm:ss}.");
         Tell(run);
         throw new LaterException(until);
     }
 
     Actor By(RunRow run) => new(run.CreatedBy, time.GetUtcNow());
+
     void Tell(RunRow run) => hub.Tell("drop", new { Id = run.DropId });
 
     /// <inheritdoc/>
     public void Abandon(JobRow job, string state, string? message)
     {
         var run = runs.Get(job.SubjectId);
-        // No server was asked about what is still marked as being handed over, if its thread has ended: it stands in doubt until somebody looks.
+        // No server was asked about what is still marked as being handed over, if its thread has ended: it stands in doubt until somebody
+        // looks.
         mails.TakeUpAgain(run, time.GetUtcNow());
         runs.Stop(run.Id, state, message, new(job.CreatedBy, time.GetUtcNow()));
         Tell(run);

@@ -11,10 +11,18 @@ public sealed class AccountPaces(MailAccounts accounts, TimeProvider time)
     readonly ConcurrentDictionary<(long Account, long PerMinute, long PerDay), SendPace> paces = [];
 
     /// <summary>An account's pace.</summary>
-    public SendPace Of(MailAccountRow account) => paces.GetOrAdd((account.Id, account.PerMinute, account.PerDay), _ =>
-    {
-        var pace = new SendPace((int)account.PerMinute, (int)account.PerDay);
-        pace.Count(accounts.TriedSince(account.Id, time.GetUtcNow().AddDays(-1)).Select(at => DateTimeOffset.Parse(at, CultureInfo.InvariantCulture)));
-        return pace;
-    });
+    public SendPace Of(MailAccountRow account) =>
+        paces.GetOrAdd(
+            (account.Id, account.PerMinute, account.PerDay),
+            _ =>
+            {
+                var pace = new SendPace((int)account.PerMinute, (int)account.PerDay);
+                pace.Count(
+                    accounts
+                        .TriedSince(account.Id, time.GetUtcNow().AddDays(-1))
+                        .Select(at => DateTimeOffset.Parse(at, CultureInfo.InvariantCulture))
+                );
+                return pace;
+            }
+        );
 }

@@ -2,10 +2,10 @@ using System.Collections.Concurrent;
 using Bandeja.Formats.Mail;
 using Bandeja.Server.Events;
 using Bandeja.Store;
+using MailKit;
 using MailKit.Net.Imap;
 using MailKit.Search;
 using MailKit.Security;
-using MailKit;
 using MimeKit;
 
 namespace Bandeja.Server.Mail;
@@ -20,20 +20,33 @@ public sealed record MailboxRead(int Messages, int Reports, string? Problem);
 /// Reads the mailboxes in which bounces arrive (IMAP4rev1, RFC 3501): each when its time has come, and at once when somebody asks. Nothing
 /// in a mailbox is changed or marked, and letters that people wrote are not fetched.
 /// </summary>
-public sealed class BounceReading(BounceMailboxes mailboxes, MailSecrets secrets, DeliveryReports reports, PracticeMailbox practice, EventHub hub, TimeProvider time, ILogger<BounceReading> log) : BackgroundService
+public sealed class BounceReading(
+    BounceMailboxes mailboxes,
+    MailSecrets secrets,
+    DeliveryReports reports,
+    PracticeMailbox practice,
+    EventHub hub,
+    TimeProvider time,
+    ILogger<BounceReading> log
+) : BackgroundService
 {
     /// <summary>The largest message that is fetched, bytes: a report with the whole message in it is as large as that.</summary>
     const int Largest = 30_000_000;
+
     /// <summary>How far back a mailbox is read the first time: servers give up after five days (RFC 5321, section 4.5.4.1).</summary>
     const int FirstDays = 30;
-    static readonly TimeSpan Glance = TimeSpan.FromSeconds(20), Patience = TimeSpan.FromMinutes(2);
+    static readonly TimeSpan Glance = TimeSpan.FromSeconds(20),
+        Patience = TimeSpan.FromMinutes(2);
     readonly ConcurrentDictionary<long, SemaphoreSlim> turns = [];
     readonly SemaphoreSlim bell = new(0, 1);
 
     /// <summary>Something has come into the practice post office's mailbox: it is read at once.</summary>
     public void Ring()
     {
-        try { bell.Release(); }
+        try
+        {
+            bell.Release();
+        }
         catch (SemaphoreFullException) { } // it rings already
     }
 
@@ -51,8 +64,14 @@ public sealed class BounceReading(BounceMailboxes mailboxes, MailSecrets secrets
                 stoppingToken.ThrowIfCancellationRequested();
                 foreach (var mailbox in mailboxes.All().Where(m => rang && IsPractice(m) || IsDue(m)))
                 {
-                    try { await Read(mailbox.AccountId, stoppingToken); }
-                    catch (Exception e) when (e is not OperationCanceledException) { log.LogError(e, "The mailbox of account {Account} could not be read", mailbox.AccountId); }
+                    try
+                    {
+                        await Read(mailbox.AccountId, stoppingToken);
+                    }
+                    catch (Exception e) when (e is not OperationCanceledException)
+                    {
+                        log.LogError(e, "The mailbox of account {Account} could not be read", mailbox.AccountId);
+                    }
                 }
             }
         }
@@ -61,7 +80,9 @@ public sealed class BounceReading(BounceMailboxes mailboxes, MailSecrets secrets
 
     static bool IsPractice(BounceMailboxRow m) => m.Port == 0;
 
-    bool IsDue(BounceMailboxRow m) => m.ReadAt is null || DateTimeOffset.Parse(m.ReadAt, System.Globalization.CultureInfo.InvariantCulture).AddMinutes(m.EveryMinutes) <= time.GetUtcNow();
+    bool IsDue(BounceMailboxRow m) =>
+        m.ReadAt is null
+        || DateTimeOffset.Parse(m.ReadAt, System.Globalization.CultureInfo.InvariantCulture).AddMinutes(m.EveryMinutes) <= time.GetUtcNow();
 
     /// <summary>Reads an account's mailbox from where it was read last.</summary>
     /// <exception cref="ConflictException">The account has none.</exception>
@@ -71,13 +92,18 @@ public sealed class BounceReading(BounceMailboxes mailboxes, MailSecrets secrets
         await turn.WaitAsync(cancel);
         try
         {
-            var mailbox = mailboxes.Of(accountId) ?? throw new ConflictException("This account has no mailbox for bounces yet. Set one up first.");
+            var mailbox =
+                mailboxes.Of(accountId) ?? throw new ConflictException("This account has no mailbox for bounces yet. Set one up first.");
             var read = await New(mailbox, cancel);
             mailboxes.Done(accountId, read.Problem, time.GetUtcNow());
-            if (read.Problem is not null || read.Messages > 0 || mailbox.Problem is not null) hub.Tell("accounts", new { Id = accountId });
+            if (read.Problem is not null || read.Messages > 0 || mailbox.Problem is not null)
+                hub.Tell("accounts", new { Id = accountId });
             return read;
         }
-        finally { turn.Release(); }
+        finally
+        {
+            turn.Release();
+        }
     }
 
     async Task<MailboxRead> New(BounceMailboxRow mailbox, CancellationToken cancel)
@@ -91,10 +117,19 @@ public sealed class BounceReading(BounceMailboxes mailboxes, MailSecrets secrets
             var folder = await Open(client, mailbox, patience.Token);
             var same = folder.UidValidity == mailbox.UidValidity;
             var last = same ? (uint)mailbox.LastUid : 0;
-            IList<UniqueId> uids = last == 0
-                ? await folder.SearchAsync(SearchQuery.DeliveredAfter(time.GetLocalNow().Date.AddDays(-FirstDays)), patience.Token)
-                // A range up to * always holds the last message, even if it was read before.
-                : [.. (await folder.SearchAsync(SearchQuery.Uids(new UniqueIdRange(new UniqueId(folder.UidValidity, last + 1), UniqueId.MaxValue)), patience.Token)).Where(u => u.Id > last)];
+            IList<UniqueId> uids =
+                last == 0
+                    ? await folder.SearchAsync(SearchQuery.DeliveredAfter(time.GetLocalNow().Date.AddDays(-FirstDays)), patience.Token)
+                    // A range up to * always holds the last message, even if it was read before.
+                    :
+                    [
+                        .. (
+                            await folder.SearchAsync(
+                                SearchQuery.Uids(new UniqueIdRange(new UniqueId(folder.UidValidity, last + 1), UniqueId.MaxValue)),
+                                patience.Token
+                            )
+                        ).Where(u => u.Id > last),
+                    ];
             foreach (var uid in uids.OrderBy(u => u.Id))
             {
                 patience.CancelAfter(Patience); // each message has its own time
@@ -105,8 +140,14 @@ public sealed class BounceReading(BounceMailboxes mailboxes, MailSecrets secrets
             await client.DisconnectAsync(true, patience.Token);
             return new(messages, found, null);
         }
-        catch (ConflictException e) { return new(messages, found, e.Message); } // the password cannot be read
-        catch (Exception e) when (MailLink.IsOfTheServer(e) && !cancel.IsCancellationRequested) { return new(messages, found, MailLink.Words(e)); }
+        catch (ConflictException e)
+        {
+            return new(messages, found, e.Message);
+        } // the password cannot be read
+        catch (Exception e) when (MailLink.IsOfTheServer(e) && !cancel.IsCancellationRequested)
+        {
+            return new(messages, found, MailLink.Words(e));
+        }
     }
 
     /// <summary>Opens a mailbox and says how many messages it holds.</summary>
@@ -121,11 +162,29 @@ public sealed class BounceReading(BounceMailboxes mailboxes, MailSecrets secrets
     /// <summary>Connects, signs in and opens the folder for reading.</summary>
     async Task<IMailFolder> Open(ImapClient client, BounceMailboxRow mailbox, CancellationToken cancel)
     {
-        await client.ConnectAsync(mailbox.Host, IsPractice(mailbox) ? practice.Port : (int)mailbox.Port, mailbox.Tls switch { "tls" => SecureSocketOptions.SslOnConnect, "starttls" => SecureSocketOptions.StartTls, _ => SecureSocketOptions.None }, cancel);
+        await client.ConnectAsync(
+            mailbox.Host,
+            IsPractice(mailbox) ? practice.Port : (int)mailbox.Port,
+            mailbox.Tls switch
+            {
+                "tls" => SecureSocketOptions.SslOnConnect,
+                "starttls" => SecureSocketOptions.StartTls,
+                _ => SecureSocketOptions.None,
+            },
+            cancel
+        );
         await client.AuthenticateAsync(mailbox.UserName, secrets.Open(mailbox) ?? "", cancel);
         IMailFolder folder;
-        try { folder = mailbox.Folder.Equals("INBOX", StringComparison.OrdinalIgnoreCase) ? client.Inbox! : await client.GetFolderAsync(mailbox.Folder, cancel); }
-        catch (FolderNotFoundException) { throw new ConflictException($"The mailbox has no folder “{mailbox.Folder}”."); }
+        try
+        {
+            folder = mailbox.Folder.Equals("INBOX", StringComparison.OrdinalIgnoreCase)
+                ? client.Inbox!
+                : await client.GetFolderAsync(mailbox.Folder, cancel);
+        }
+        catch (FolderNotFoundException)
+        {
+            throw new ConflictException($"The mailbox has no folder “{mailbox.Folder}”.");
+        }
         await folder.OpenAsync(FolderAccess.ReadOnly, cancel);
         return folder;
     }
@@ -136,14 +195,16 @@ public sealed class BounceReading(BounceMailboxes mailboxes, MailSecrets secrets
         var own = mailbox.OwnAddress ? mailbox.ReturnAddress : null;
         try
         {
-            if (!DeliveryReport.MayBe(await folder.GetHeadersAsync(uid, cancel), own)) return 0;
+            if (!DeliveryReport.MayBe(await folder.GetHeadersAsync(uid, cancel), own))
+                return 0;
             using var raw = new MemoryStream();
             await using (var stream = await folder.GetStreamAsync(uid, cancel))
             {
                 var buffer = new byte[81_920];
-                for (int n; (n = await stream.ReadAsync(buffer, cancel)) > 0;)
+                for (int n; (n = await stream.ReadAsync(buffer, cancel)) > 0; )
                 {
-                    if (raw.Length + n > Largest) return 0;
+                    if (raw.Length + n > Largest)
+                        return 0;
                     raw.Write(buffer, 0, n);
                 }
             }
@@ -151,6 +212,9 @@ public sealed class BounceReading(BounceMailboxes mailboxes, MailSecrets secrets
             var message = await MimeMessage.LoadAsync(raw, cancel);
             return reports.Take(message, raw.GetBuffer().AsSpan(0, (int)raw.Length), own).Count(t => t.IsNew);
         }
-        catch (Exception e) when (e is FormatException or MessageNotFoundException) { return 0; } // no message, or gone meanwhile
+        catch (Exception e) when (e is FormatException or MessageNotFoundException)
+        {
+            return 0;
+        } // no message, or gone meanwhile
     }
 }

@@ -16,9 +16,14 @@ public sealed class DeliveryReports(MailReports store, EventHub hub, TimeProvide
         var taken = new List<(MailReportRow, bool)>();
         foreach (var said in DeliveryReport.Read(message, raw, returnAddress))
         {
-            var (row, isNew) = store.Take(new(said.MessageId, said.Address, said.Action, said.Status, said.Words, said.Mark, said.At, said.ReturnMark), DateOnly.FromDateTime(time.GetLocalNow().DateTime), new("Mail server", time.GetUtcNow()));
+            var (row, isNew) = store.Take(
+                new(said.MessageId, said.Address, said.Action, said.Status, said.Words, said.Mark, said.At, said.ReturnMark),
+                DateOnly.FromDateTime(time.GetLocalNow().DateTime),
+                new("Mail server", time.GetUtcNow())
+            );
             taken.Add((row, isNew));
-            if (row.DropId is { } drop) hub.Tell("drop", new { Id = drop });
+            if (row.DropId is { } drop)
+                hub.Tell("drop", new { Id = drop });
         }
         return taken;
     }

@@ -1,9 +1,9 @@
-using System.Net.Sockets;
 using System.Net;
+using System.Net.Sockets;
 using Bandeja.Core.Mail;
 using Bandeja.Server.Hosting;
-using DnsClient.Protocol;
 using DnsClient;
+using DnsClient.Protocol;
 
 namespace Bandeja.Server.Mail;
 
@@ -27,23 +27,45 @@ public sealed class DomainRecords(ServerOptions options)
             var steps = new List<TestStep> { Step(Names[0], SenderRecords.Spf(domain, texts)) };
             // If this name does not exist, no name below it does (RFC 8020), and keys are stored below it (RFC 6376, section 3.6.2.1).
             var (exists, _) = await Texts(client, $"_domainkey.{domain}", cancel);
-            steps.Add(exists
-                ? new(Names[1], TestStep.NotTried, $"{domain} can hold DKIM keys. To find out whether this mail server signs messages, open the test message where it arrives: its headers must say dkim=pass.", null)
-                : Step(Names[1], new(false, $"{domain} publishes no DKIM keys, so no message can be signed for it.", "Turn on DKIM signing at your email provider and add the records it shows you to the domain.")));
+            steps.Add(
+                exists
+                    ? new(
+                        Names[1],
+                        TestStep.NotTried,
+                        $"{domain} can hold DKIM keys. To find out whether this mail server signs messages, open the test message "
+                            + "where it arrives: its headers must say dkim=pass.",
+                        null
+                    )
+                    : Step(
+                        Names[1],
+                        new(
+                            false,
+                            $"{domain} publishes no DKIM keys, so no message can be signed for it.",
+                            "Turn on DKIM signing at your email provider and add the records it shows you to the domain."
+                        )
+                    )
+            );
             RecordVerdict? dmarc = null;
             foreach (var place in SenderRecords.DmarcPlaces(domain))
-                if ((dmarc = SenderRecords.Dmarc(domain, place, (await Texts(client, place, cancel)).Texts)) is not null) break;
+                if ((dmarc = SenderRecords.Dmarc(domain, place, (await Texts(client, place, cancel)).Texts)) is not null)
+                    break;
             steps.Add(Step(Names[2], dmarc ?? SenderRecords.NoDmarc(domain)));
             return steps;
         }
-        catch (Exception e) when (e is DnsResponseException or SocketException or InvalidOperationException or OperationCanceledException && !cancel.IsCancellationRequested)
+        catch (Exception e)
+            when (e is DnsResponseException or SocketException or InvalidOperationException or OperationCanceledException
+                && !cancel.IsCancellationRequested
+            )
         {
-            return NotTried("The DNS cannot be reached from this server, so these records were not checked. Try again with a network connection.");
+            return NotTried(
+                "The DNS cannot be reached from this server, so these records were not checked. Try again with a network connection."
+            );
         }
     }
 
     /// <summary>The three steps where they are not done.</summary>
-    public static IReadOnlyList<TestStep> NotTried(string why) => [.. Names.Select((n, i) => new TestStep(n, TestStep.NotTried, i == 0 ? why : "", null))];
+    public static IReadOnlyList<TestStep> NotTried(string why) =>
+        [.. Names.Select((n, i) => new TestStep(n, TestStep.NotTried, i == 0 ? why : "", null))];
 
     LookupClient Client()
     {

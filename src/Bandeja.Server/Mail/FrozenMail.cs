@@ -32,7 +32,8 @@ public sealed class FrozenMail
         (this.frozen, this.messages, unsubscribe) = (frozen, messages, address.UnsubscribeOf(frozen.Setting.Organisation));
         seed = secret?.Seed ?? SHA256.HashData(Encoding.UTF8.GetBytes($"run {frozen.Run.Id}"));
         email = frozen.Bound.ToList().FindIndex(b => b.Kind == PieceKind.Email);
-        if (email < 0) throw new ConflictException("This run has no email.");
+        if (email < 0)
+            throw new ConflictException("This run has no email.");
     }
 
     /// <summary>The run.</summary>
@@ -43,15 +44,39 @@ public sealed class FrozenMail
     public ReadyMail Make(RunPiece piece, DueMail due, DateTimeOffset date)
     {
         var mail = frozen.Compose(piece, email).Mail!;
-        if (mail.To is null || mail.From is null) return new(piece, mail, null, mail.Doubts.Count > 0 ? mail.Doubts[0].Message : "There is no address to send to.");
+        if (mail.To is null || mail.From is null)
+            return new(piece, mail, null, mail.Doubts.Count > 0 ? mail.Doubts[0].Message : "There is no address to send to.");
         try
         {
             var message = Made(mail, mail.Unsubscribe ? unsubscribe + due.Token : null);
-            return new(piece, mail, message, null, mail.Copy is not { } copy ? null : mail.CopiesWhole ? message : Made(copy, null));
+            return new(
+                piece,
+                mail,
+                message,
+                null,
+                mail.Copy is not { } copy ? null
+                    : mail.CopiesWhole ? message
+                    : Made(copy, null)
+            );
         }
-        catch (ConflictException e) { return new(piece, mail, null, e.Message); }
+        catch (ConflictException e)
+        {
+            return new(piece, mail, null, e.Message);
+        }
 
-        MimeMessage Made(ComposedMail what, string? link) => messages.Make(what, new(due.MessageId, date, link), PieceOf, $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}", frozen.Created, frozen.Language, seed, programs, scratch);
-        ComposedPiece? PieceOf(long designId) => frozen.Run.Designs.ToList().FindIndex(d => d.DesignId == designId) is >= 0 and var at ? frozen.Compose(piece, at) : null;
+        MimeMessage Made(ComposedMail what, string? link) =>
+            messages.Make(
+                what,
+                new(due.MessageId, date, link),
+                PieceOf,
+                $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}",
+                frozen.Created,
+                frozen.Language,
+                seed,
+                programs,
+                scratch
+            );
+        ComposedPiece? PieceOf(long designId) =>
+            frozen.Run.Designs.ToList().FindIndex(d => d.DesignId == designId) is >= 0 and var at ? frozen.Compose(piece, at) : null;
     }
 }

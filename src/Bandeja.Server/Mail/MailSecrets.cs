@@ -22,8 +22,18 @@ public sealed class MailSecrets(IDataProtectionProvider provider)
 
     string? Open(string? secret, string whose)
     {
-        if (secret is null) return null;
-        try { return protector.Unprotect(secret); }
-        catch (CryptographicException) { throw new ConflictException($"The password of {whose} cannot be read, because the keys that were in the data folder when it was saved are gone. Enter it again."); }
+        if (secret is null)
+            return null;
+        try
+        {
+            return protector.Unprotect(secret);
+        }
+        catch (CryptographicException)
+        {
+            throw new ConflictException(
+                $"The password of {whose} cannot be read, because the keys that were in the data folder when it was saved are gone. "
+                    + "Enter it again."
+            );
+        }
     }
 }

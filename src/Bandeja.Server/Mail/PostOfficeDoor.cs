@@ -16,7 +16,8 @@ sealed class PostOfficeDoor(TcpListener listener) : IEndpointListenerFactory, IE
 {
     public IEndpointListener CreateListener(IEndpointDefinition endpointDefinition) => this;
 
-    public async Task<ISecurableDuplexPipe> GetPipeAsync(ISessionContext context, CancellationToken cancellationToken) => new Line(await listener.AcceptTcpClientAsync(cancellationToken));
+    public async Task<ISecurableDuplexPipe> GetPipeAsync(ISessionContext context, CancellationToken cancellationToken) =>
+        new Line(await listener.AcceptTcpClientAsync(cancellationToken));
 
     public void Dispose() => listener.Dispose();
 
@@ -36,7 +37,10 @@ sealed class PostOfficeDoor(TcpListener listener) : IEndpointListenerFactory, IE
         public PipeWriter Output { get; }
         public bool IsSecure => false;
         public SslProtocols SslProtocol => SslProtocols.None;
-        public Task UpgradeAsync(X509Certificate certificate, SslProtocols protocols, CancellationToken cancellationToken = default) => throw new NotSupportedException("The practice post office encrypts nothing.");
+
+        public Task UpgradeAsync(X509Certificate certificate, SslProtocols protocols, CancellationToken cancellationToken = default) =>
+            throw new NotSupportedException("The practice post office encrypts nothing.");
+
         public void Dispose() => client.Dispose();
     }
 }

@@ -1,8 +1,8 @@
 using System.Globalization;
-using System.Net.Sockets;
 using System.Net;
-using System.Text.RegularExpressions;
+using System.Net.Sockets;
 using System.Text;
+using System.Text.RegularExpressions;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Mail;
@@ -36,8 +36,14 @@ public sealed partial class PracticeMailbox(PostOfficeStore store, ILogger<Pract
     /// <inheritdoc/>
     public async Task StopAsync(CancellationToken cancellationToken)
     {
-        try { await stop.CancelAsync(); }
-        catch (ObjectDisposedException) { return; } // closed before
+        try
+        {
+            await stop.CancelAsync();
+        }
+        catch (ObjectDisposedException)
+        {
+            return;
+        } // closed before
         listener?.Stop();
         await running;
     }
@@ -70,8 +76,14 @@ public sealed partial class PracticeMailbox(PostOfficeStore store, ILogger<Pract
         using (client)
         {
             client.NoDelay = true;
-            try { await new Session(store, client.GetStream(), stop.Token).Run(); }
-            catch (Exception e) when (e is IOException or OperationCanceledException or ObjectDisposedException or FormatException) { log.LogDebug(e, "A connection to the practice mailbox ended"); }
+            try
+            {
+                await new Session(store, client.GetStream(), stop.Token).Run();
+            }
+            catch (Exception e) when (e is IOException or OperationCanceledException or ObjectDisposedException or FormatException)
+            {
+                log.LogDebug(e, "A connection to the practice mailbox ended");
+            }
         }
     }
 
@@ -79,7 +91,8 @@ public sealed partial class PracticeMailbox(PostOfficeStore store, ILogger<Pract
     sealed partial class Session(PostOfficeStore store, NetworkStream stream, CancellationToken stop)
     {
         readonly BufferedStream buffered = new(stream);
-        bool known, selected;
+        bool known,
+            selected;
 
         public async Task Run()
         {
@@ -88,9 +101,11 @@ public sealed partial class PracticeMailbox(PostOfficeStore store, ILogger<Pract
             {
                 var parts = line.Split(' ', 3);
                 var (tag, name, rest) = (parts[0], parts.Length > 1 ? parts[1].ToUpperInvariant() : "", parts.Length > 2 ? parts[2] : "");
-                if (name == "UID" && rest.Split(' ', 2) is [var verb, var tail]) (name, rest) = ($"UID {verb.ToUpperInvariant()}", tail);
+                if (name == "UID" && rest.Split(' ', 2) is [var verb, var tail])
+                    (name, rest) = ($"UID {verb.ToUpperInvariant()}", tail);
                 await Say(await Answer(tag, name, rest));
-                if (name == "LOGOUT") return;
+                if (name == "LOGOUT")
+                    return;
             }
         }
 
@@ -101,7 +116,9 @@ public sealed partial class PracticeMailbox(PostOfficeStore store, ILogger<Pract
                 case "CAPABILITY":
                     await Say("* CAPABILITY IMAP4rev1 AUTH=PLAIN");
                     return $"{tag} OK said";
-                case "NOOP": case "CLOSE": return $"{tag} OK done";
+                case "NOOP":
+                case "CLOSE":
+                    return $"{tag} OK done";
                 case "LOGOUT":
                     await Say("* BYE until the next time");
                     return $"{tag} OK done";
@@ -116,33 +133,58 @@ public sealed partial class PracticeMailbox(PostOfficeStore store, ILogger<Pract
                     }
                     known = true;
                     return $"{tag} OK signed in";
-                case var _ when !known: return $"{tag} NO sign in first";
+                case var _ when !known:
+                    return $"{tag} NO sign in first";
                 case "LIST":
-                    await Say(rest.EndsWith("\"\"", StringComparison.Ordinal) && !rest.Contains("INBOX", StringComparison.OrdinalIgnoreCase) ? "* LIST (\\Noselect) \"/\" \"\"" : "* LIST () \"/\" INBOX");
+                    await Say(
+                        rest.EndsWith("\"\"", StringComparison.Ordinal) && !rest.Contains("INBOX", StringComparison.OrdinalIgnoreCase)
+                            ? "* LIST (\\Noselect) \"/\" \"\""
+                            : "* LIST () \"/\" INBOX"
+                    );
                     return $"{tag} OK listed";
                 case "SELECT" or "EXAMINE":
-                    if (!rest.Trim('"').Equals("INBOX", StringComparison.OrdinalIgnoreCase)) return $"{tag} NO there is only INBOX here";
+                    if (!rest.Trim('"').Equals("INBOX", StringComparison.OrdinalIgnoreCase))
+                        return $"{tag} NO there is only INBOX here";
                     selected = true;
                     var all = store.Mailbox();
-                    await Say($"* {all.Count} EXISTS\r\n* 0 RECENT\r\n* FLAGS ()\r\n* OK [PERMANENTFLAGS ()] nothing is changed here\r\n* OK [UIDVALIDITY {UidValidity}] always\r\n* OK [UIDNEXT {(all.Count == 0 ? 1 : all[^1].Id + 1)}] the next");
+                    await Say(
+                        $"* {all.Count} EXISTS\r\n* 0 RECENT\r\n* FLAGS ()\r\n* OK [PERMANENTFLAGS ()] nothing is changed here\r\n* "
+                            + $"OK [UIDVALIDITY {UidValidity}] always\r\n* OK [UIDNEXT {(all.Count == 0 ? 1 : all[^1].Id + 1)}] the next"
+                    );
                     return $"{tag} OK [READ-ONLY] open";
-                case var _ when !selected: return $"{tag} BAD open a mailbox first, or ask for something that is known here";
+                case var _ when !selected:
+                    return $"{tag} BAD open a mailbox first, or ask for something that is known here";
                 case "UID SEARCH":
                     await Say("* SEARCH " + string.Join(' ', Found(rest)));
                     return $"{tag} OK searched";
                 case "UID FETCH" when FetchForm().Match(rest) is { Success: true } m:
-                    foreach (var (number, id) in Numbered(m.Groups[1].Value)) await Fetch(number, id, m.Groups[2].Value.ToUpperInvariant());
+                    foreach (var (number, id) in Numbered(m.Groups[1].Value))
+                        await Fetch(number, id, m.Groups[2].Value.ToUpperInvariant());
                     return $"{tag} OK fetched";
-                default: return $"{tag} BAD that is not known here";
+                default:
+                    return $"{tag} BAD that is not known here";
             }
         }
 
-        /// <summary>The messages that a search finds: by their numbers, and by the day since which they came (RFC 3501, section 6.4.4).</summary>
+        /// <summary>The messages that a search finds: by their numbers, and by the day since which they came (RFC 3501, section
+        /// 6.4.4).</summary>
         IEnumerable<long> Found(string criteria)
         {
-            var since = SinceForm().Match(criteria) is { Success: true } s && DateTime.TryParseExact(s.Groups[1].Value, "d-MMM-yyyy", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : DateTime.MinValue;
-            var within = UidForm().Match(criteria) is { Success: true } u ? Numbered(u.Groups[1].Value).Select(n => n.Id).ToHashSet() : null;
-            return store.Mailbox().Where(m => (within is null || within.Contains(m.Id)) && DateTimeOffset.Parse(m.At, CultureInfo.InvariantCulture).UtcDateTime.Date >= since).Select(m => m.Id);
+            var since =
+                SinceForm().Match(criteria) is { Success: true } s
+                && DateTime.TryParseExact(s.Groups[1].Value, "d-MMM-yyyy", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)
+                    ? day
+                    : DateTime.MinValue;
+            var within = UidForm().Match(criteria) is { Success: true } u
+                ? Numbered(u.Groups[1].Value).Select(n => n.Id).ToHashSet()
+                : null;
+            return store
+                .Mailbox()
+                .Where(m =>
+                    (within is null || within.Contains(m.Id))
+                    && DateTimeOffset.Parse(m.At, CultureInfo.InvariantCulture).UtcDateTime.Date >= since
+                )
+                .Select(m => m.Id);
         }
 
         /// <summary>The messages of a set such as 3,7:* with their places in the mailbox.</summary>
@@ -150,25 +192,42 @@ public sealed partial class PracticeMailbox(PostOfficeStore store, ILogger<Pract
         {
             var all = store.Mailbox();
             var last = all.Count == 0 ? 0 : all[^1].Id;
-            long Of(string text) => text == "*" ? last : long.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0;
-            var ranges = set.Split(',').Select(r => r.Split(':')).Select(r => (From: Math.Min(Of(r[0]), Of(r[^1])), To: Math.Max(Of(r[0]), Of(r[^1])))).ToList();
+            long Of(string text) =>
+                text == "*" ? last
+                : long.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n
+                : 0;
+            var ranges = set.Split(',')
+                .Select(r => r.Split(':'))
+                .Select(r => (From: Math.Min(Of(r[0]), Of(r[^1])), To: Math.Max(Of(r[0]), Of(r[^1]))))
+                .ToList();
             return all.Select((m, i) => (Number: i + 1, m.Id)).Where(m => ranges.Any(r => m.Id >= r.From && m.Id <= r.To));
         }
 
         async Task Fetch(int number, long id, string items)
         {
             byte[] raw;
-            try { raw = store.Get(id).Raw; }
-            catch (NotFoundException) { return; } // taken out meanwhile
+            try
+            {
+                raw = store.Get(id).Raw;
+            }
+            catch (NotFoundException)
+            {
+                return;
+            } // taken out meanwhile
             var head = raw.AsSpan().IndexOf("\r\n\r\n"u8) is >= 0 and var at ? at + 4 : raw.Length;
-            var (section, bytes) = items.Contains("[HEADER]", StringComparison.Ordinal) ? ("HEADER", raw.AsMemory(0, head)) : ("", raw.AsMemory());
+            var (section, bytes) = items.Contains("[HEADER]", StringComparison.Ordinal)
+                ? ("HEADER", raw.AsMemory(0, head))
+                : ("", raw.AsMemory());
             var size = items.Contains("RFC822.SIZE", StringComparison.Ordinal) ? $" RFC822.SIZE {raw.Length}" : "";
             if (!items.Contains("BODY", StringComparison.Ordinal))
             {
                 await Say($"* {number} FETCH (UID {id}{size})");
                 return;
             }
-            await stream.WriteAsync(Encoding.ASCII.GetBytes($"* {number} FETCH (UID {id}{size} BODY[{section}] {{{bytes.Length}}}\r\n"), stop);
+            await stream.WriteAsync(
+                Encoding.ASCII.GetBytes($"* {number} FETCH (UID {id}{size} BODY[{section}] {{{bytes.Length}}}\r\n"),
+                stop
+            );
             await stream.WriteAsync(bytes, stop);
             await Say(")");
         }
@@ -181,11 +240,15 @@ public sealed partial class PracticeMailbox(PostOfficeStore store, ILogger<Pract
             var whole = "";
             while (true)
             {
-                if (await Line() is not { } line) return null;
-                if (LiteralForm().Match(line) is not { Success: true } m) return whole + line;
+                if (await Line() is not { } line)
+                    return null;
+                if (LiteralForm().Match(line) is not { Success: true } m)
+                    return whole + line;
                 var length = int.Parse(m.Groups[1].Value, CultureInfo.InvariantCulture);
-                if (whole.Length + length > LongestLine) throw new FormatException("too long");
-                if (m.Groups[2].Length == 0) await Say("+ go on");
+                if (whole.Length + length > LongestLine)
+                    throw new FormatException("too long");
+                if (m.Groups[2].Length == 0)
+                    await Say("+ go on");
                 var literal = new byte[length];
                 await buffered.ReadExactlyAsync(literal, stop);
                 whole += line[..m.Index] + "\"" + Encoding.UTF8.GetString(literal) + "\"";
@@ -198,8 +261,10 @@ public sealed partial class PracticeMailbox(PostOfficeStore store, ILogger<Pract
             var one = new byte[1];
             while (await buffered.ReadAsync(one, stop) == 1)
             {
-                if (one[0] == '\n') return Encoding.UTF8.GetString([.. bytes]).TrimEnd('\r');
-                if (bytes.Count >= LongestLine) throw new FormatException("too long");
+                if (one[0] == '\n')
+                    return Encoding.UTF8.GetString([.. bytes]).TrimEnd('\r');
+                if (bytes.Count >= LongestLine)
+                    throw new FormatException("too long");
                 bytes.Add(one[0]);
             }
             return null;
@@ -207,10 +272,13 @@ public sealed partial class PracticeMailbox(PostOfficeStore store, ILogger<Pract
 
         [GeneratedRegex(@"^(\S+) \(?(.*?)\)?$")]
         private static partial Regex FetchForm();
+
         [GeneratedRegex(@"\bSINCE (\S+)", RegexOptions.IgnoreCase)]
         private static partial Regex SinceForm();
+
         [GeneratedRegex(@"\bUID ([\d:,*]+)", RegexOptions.IgnoreCase)]
         private static partial Regex UidForm();
+
         [GeneratedRegex(@"\{(\d{1,6})(\+?)\}$")]
         private static partial Regex LiteralForm();
     }

@@ -39,13 +39,24 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
         var ends = new List<int>();
         var labels = frozen.Bound[design] is BoundSurface { Design.Labels: not null };
         var count = 0;
-        files.WriteAll(frozen, design, writer, (int)batch.FirstAt, (int)batch.LastAt, (composed, sheet) =>
-        {
-            go();
-            ends.Add(labels ? sheet : count += duplex ? (composed.Pages.Count + 1) / 2 : composed.Pages.Count);
-        });
+        files.WriteAll(
+            frozen,
+            design,
+            writer,
+            (int)batch.FirstAt,
+            (int)batch.LastAt,
+            (composed, sheet) =>
+            {
+                go();
+                ends.Add(labels ? sheet : count += duplex ? (composed.Pages.Count + 1) / 2 : composed.Pages.Count);
+            }
+        );
         writer.Finish();
-        if (ends.Count != batch.LastAt - batch.FirstAt + 1) throw new ConflictException($"{batch.LastAt - batch.FirstAt + 1 - ends.Count:N0} recipients are no longer in the list's table, so the batch was not made.");
+        if (ends.Count != batch.LastAt - batch.FirstAt + 1)
+            throw new ConflictException(
+                $"{batch.LastAt - batch.FirstAt + 1 - ends.Count:N0} recipients are no longer in the list's table, so the batch was "
+                    + "not made."
+            );
         runs.KeepBarcodes(run.Id, frozen.Barcodes);
         target.Finish();
         target.Dispose();
@@ -56,9 +67,32 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
     /// <summary>A sheet that says which batch follows; it is nobody's piece.</summary>
     LaidOutPage BreakSheet(FrozenRun frozen, RunBatch batch, int batches)
     {
-        var text = new[] { frozen.Drop.CampaignName + ", " + frozen.Drop.Name, $"Run {frozen.Run.Number}, batch {batch.Number} of {batches}", $"Pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}" };
-        var design = LetterReader.Read(System.Text.Json.JsonSerializer.Serialize(new { page = new { sheet = "letter" }, type = new { family = "Source Sans 3", size = 22 }, content = text.Select(t => new { type = "paragraph", content = new[] { new { type = "text", text = Template.Escape(t) } } }) }));
+        var text = new[]
+        {
+            frozen.Drop.CampaignName + ", " + frozen.Drop.Name,
+            $"Run {frozen.Run.Number}, batch {batch.Number} of {batches}",
+            $"Pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}",
+        };
+        var design = LetterReader.Read(
+            System.Text.Json.JsonSerializer.Serialize(
+                new
+                {
+                    page = new { sheet = "letter" },
+                    type = new { family = "Source Sans 3", size = 22 },
+                    content = text.Select(t => new
+                    {
+                        type = "paragraph",
+                        content = new[] { new { type = "text", text = Template.Escape(t) } },
+                    }),
+                }
+            )
+        );
         var first = frozen.Bound[(int)batch.Position - 1] is BoundLetter letter ? letter.Design.Page : design.Page;
-        return new LetterComposer(new BoundLetter(design with { Page = first }, [], OrganisationLocale.UnitedStates, letters.Fonts), frozen.Run.Today).Compose(new Core.Lists.ArrayRow([]), 0).Pages[0];
+        return new LetterComposer(
+            new BoundLetter(design with { Page = first }, [], OrganisationLocale.UnitedStates, letters.Fonts),
+            frozen.Run.Today
+        )
+            .Compose(new Core.Lists.ArrayRow([]), 0)
+            .Pages[0];
     }
 }

@@ -2,7 +2,8 @@ using System.Security.Cryptography;
 
 namespace Bandeja.Server.Production;
 
-/// <summary>A file that is only ever added to, so that whoever reads along sees nothing that changes later; its digest is made on the way.</summary>
+/// <summary>A file that is only ever added to, so that whoever reads along sees nothing that changes later; its digest is made on the
+/// way.</summary>
 public sealed class ForwardFile : Stream
 {
     readonly FileStream file;
@@ -24,6 +25,7 @@ public sealed class ForwardFile : Stream
 
     /// <inheritdoc/>
     public override void Write(byte[] buffer, int offset, int count) => Write(buffer.AsSpan(offset, count));
+
     /// <inheritdoc/>
     public override void Write(ReadOnlySpan<byte> buffer)
     {
@@ -31,22 +33,35 @@ public sealed class ForwardFile : Stream
         hash.AppendData(buffer);
         length += buffer.Length;
     }
+
     /// <inheritdoc/>
     public override void Flush() => file.Flush();
+
     /// <inheritdoc/>
     public override bool CanRead => false;
+
     /// <inheritdoc/>
     public override bool CanSeek => false;
+
     /// <inheritdoc/>
     public override bool CanWrite => true;
+
     /// <inheritdoc/>
     public override long Length => length;
+
     /// <inheritdoc/>
-    public override long Position { get => length; set => throw new NotSupportedException(); }
+    public override long Position
+    {
+        get => length;
+        set => throw new NotSupportedException();
+    }
+
     /// <inheritdoc/>
     public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+
     /// <inheritdoc/>
     public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+
     /// <inheritdoc/>
     public override void SetLength(long value) => throw new NotSupportedException();
 

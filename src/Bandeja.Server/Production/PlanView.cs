@@ -5,7 +5,14 @@ using Bandeja.Server.Mail;
 namespace Bandeja.Server.Production;
 
 /// <summary>What a run weighs (grams) and costs.</summary>
-public sealed record CostView(IReadOnlyList<DesignCost> Designs, IReadOnlyList<PostageCost> Postage, decimal Lightest, decimal Heaviest, decimal Total, string Currency);
+public sealed record CostView(
+    IReadOnlyList<DesignCost> Designs,
+    IReadOnlyList<PostageCost> Postage,
+    decimal Lightest,
+    decimal Heaviest,
+    decimal Total,
+    string Currency
+);
 
 /// <summary>What would be made, and who is left out. Pieces and left out add up to the list.</summary>
 /// <param name="Names">For a file each: what the first files will be called.</param>
@@ -16,4 +23,21 @@ public sealed record CostView(IReadOnlyList<DesignCost> Designs, IReadOnlyList<P
 /// <param name="Blocked">Why nothing can be produced now; null where it can.</param>
 /// <param name="Corrected">For reprints: how many of the recipients were corrected since their pieces were produced.</param>
 /// <param name="InDoubt">How many of the chosen recipients are left out because their piece may have gone out already.</param>
-public sealed record PlanView(int Pieces, int Pages, int? FirstPiece, int? LastPiece, IReadOnlyList<LeftOut> LeftOut, int OnTheList, IReadOnlyList<PlanDesign> Designs, CostView Cost, IReadOnlyList<string> Names, int Numbered, IReadOnlyList<int> BlankPasswords, IReadOnlyList<string> Remarks, MailPlanView? Mail = null, string? Blocked = null, int Corrected = 0, int InDoubt = 0);
+public sealed record PlanView(
+    int Pieces,
+    int Pages,
+    int? FirstPiece,
+    int? LastPiece,
+    IReadOnlyList<LeftOut> LeftOut,
+    int OnTheList,
+    IReadOnlyList<PlanDesign> Designs,
+    CostView Cost,
+    IReadOnlyList<string> Names,
+    int Numbered,
+    IReadOnlyList<int> BlankPasswords,
+    IReadOnlyList<string> Remarks,
+    MailPlanView? Mail = null,
+    string? Blocked = null,
+    int Corrected = 0,
+    int InDoubt = 0
+);

@@ -5,14 +5,19 @@ public static class ReadAlong
 {
     static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(50);
 
-    /// <summary>Copies the file until its run is done; where the run ends otherwise, the connection is broken off, so that nobody takes a part for the whole.</summary>
+    /// <summary>Copies the file until its run is done; where the run ends otherwise, the connection is broken off, so that nobody takes a
+    /// part for the whole.</summary>
     /// <param name="state">The state of the run.</param>
     public static async Task Copy(string path, Stream target, Func<string> state, HttpContext context)
     {
         var cancel = context.RequestAborted;
         while (!File.Exists(path))
         {
-            if (state() is not ("queued" or "running")) { context.Abort(); return; }
+            if (state() is not ("queued" or "running"))
+            {
+                context.Abort();
+                return;
+            }
             await Task.Delay(Pause, cancel);
         }
         // It gets another name when it is whole; who has it open reads on.
@@ -27,8 +32,13 @@ public static class ReadAlong
                 await target.WriteAsync(buffer.AsMemory(0, read), cancel);
                 continue;
             }
-            if (before == "done") return;
-            if (before is not ("queued" or "running")) { context.Abort(); return; }
+            if (before == "done")
+                return;
+            if (before is not ("queued" or "running"))
+            {
+                context.Abort();
+                return;
+            }
             await target.FlushAsync(cancel);
             await Task.Delay(Pause, cancel);
         }

@@ -3,7 +3,8 @@ using Bandeja.Server.Freezing;
 
 namespace Bandeja.Server.Production;
 
-/// <summary>Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready.</summary>
+/// <summary>Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone
+/// who is Ready.</summary>
 /// <param name="Pieces">Ranges such as <c>1-200, 350</c>.</param>
 /// <param name="Recipients">The selected recipients.</param>
 /// <param name="SegmentId">A segment of the drop's list.</param>
@@ -20,7 +21,31 @@ namespace Bandeja.Server.Production;
 /// <param name="PostageAbroad">The one for other countries.</param>
 /// <param name="AccountId">For email: the account that sends.</param>
 /// <param name="NotBefore">For email: when it begins; null for at once.</param>
-/// <param name="Corrected">For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ.</param>
+/// <param name="Corrected">For reprints: true for the values of now, false for those with which the pieces were produced; must be said
+/// where they differ.</param>
 /// <param name="Designs">For reprints: only these designs, as where an envelope alone was spoiled; null for all.</param>
-public sealed record RunOrder(string? Pieces = null, IReadOnlyList<long>? Recipients = null, int? Expected = null, IReadOnlyList<SheetOrder>? Sheets = null, long? PrinterId = null, long? SegmentId = null, bool Reprints = false, string? Sort = null,
-    string Output = "one", int? PartOf = null, string? NameBy = null, PasswordOrder? Passwords = null, int BatchOf = 0, bool BreakSheets = false, bool Duplex = false, int Copies = 1, bool Collated = true, string? Postage = null, string? PostageAbroad = null, IReadOnlyList<long>? Designs = null, long? AccountId = null, DateTimeOffset? NotBefore = null, bool? Corrected = null);
+public sealed record RunOrder(
+    string? Pieces = null,
+    IReadOnlyList<long>? Recipients = null,
+    int? Expected = null,
+    IReadOnlyList<SheetOrder>? Sheets = null,
+    long? PrinterId = null,
+    long? SegmentId = null,
+    bool Reprints = false,
+    string? Sort = null,
+    string Output = "one",
+    int? PartOf = null,
+    string? NameBy = null,
+    PasswordOrder? Passwords = null,
+    int BatchOf = 0,
+    bool BreakSheets = false,
+    bool Duplex = false,
+    int Copies = 1,
+    bool Collated = true,
+    string? Postage = null,
+    string? PostageAbroad = null,
+    IReadOnlyList<long>? Designs = null,
+    long? AccountId = null,
+    DateTimeOffset? NotBefore = null,
+    bool? Corrected = null
+);

@@ -17,32 +17,45 @@ static class Basis
 
     /// <summary>Says of an endpoint which record it reads or changes.</summary>
     /// <param name="current">The record's state that a change is compared with.</param>
-    public static RouteHandlerBuilder OfRecord(this RouteHandlerBuilder endpoint, Func<HttpContext, object?> current) => endpoint.AddEndpointFilter(async (invocation, next) =>
-    {
-        var context = invocation.HttpContext;
-        if (HttpMethods.IsGet(context.Request.Method))
-        {
-            // The mark is taken first: what changes while the answer is made only makes the next save be asked about.
-            context.Response.Headers.ETag = Mark(current(context));
-            return await next(invocation);
-        }
-        await Gate.WaitAsync(context.RequestAborted);
-        try
-        {
-            if (context.Request.Headers.IfMatch is { Count: > 0 } basis && !basis.Contains(Mark(current(context))))
-                throw new StaleException("Somebody else changed this since you opened it, so nothing was saved. Open it again to see their change, then make yours.");
-            var result = await next(invocation);
-            if (!context.Response.HasStarted) context.Response.Headers.ETag = Mark(current(context));
-            return result;
-        }
-        finally { Gate.Release(); }
-    });
+    public static RouteHandlerBuilder OfRecord(this RouteHandlerBuilder endpoint, Func<HttpContext, object?> current) =>
+        endpoint.AddEndpointFilter(
+            async (invocation, next) =>
+            {
+                var context = invocation.HttpContext;
+                if (HttpMethods.IsGet(context.Request.Method))
+                {
+                    // The mark is taken first: what changes while the answer is made only makes the next save be asked about.
+                    context.Response.Headers.ETag = Mark(current(context));
+                    return await next(invocation);
+                }
+                await Gate.WaitAsync(context.RequestAborted);
+                try
+                {
+                    if (context.Request.Headers.IfMatch is { Count: > 0 } basis && !basis.Contains(Mark(current(context))))
+                        throw new StaleException(
+                            "Somebody else changed this since you opened it, so nothing was saved. Open it again to see their "
+                                + "change, then make yours."
+                        );
+                    var result = await next(invocation);
+                    if (!context.Response.HasStarted)
+                        context.Response.Headers.ETag = Mark(current(context));
+                    return result;
+                }
+                finally
+                {
+                    Gate.Release();
+                }
+            }
+        );
 
-    static string Mark(object? state) => $"\"{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(JsonSerializer.Serialize(state, Form))))[..20]}\"";
+    static string Mark(object? state) =>
+        $"\"{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(JsonSerializer.Serialize(state, Form))))[..20]}\"";
 
     /// <summary>A number of the route.</summary>
-    public static long Number(this HttpContext context, string name) => long.Parse((string)context.Request.RouteValues[name]!, System.Globalization.CultureInfo.InvariantCulture);
+    public static long Number(this HttpContext context, string name) =>
+        long.Parse((string)context.Request.RouteValues[name]!, System.Globalization.CultureInfo.InvariantCulture);
 
     /// <summary>A part of the server.</summary>
-    public static T Part<T>(this HttpContext context) where T : notnull => context.RequestServices.GetRequiredService<T>();
+    public static T Part<T>(this HttpContext context)
+        where T : notnull => context.RequestServices.GetRequiredService<T>();
 }

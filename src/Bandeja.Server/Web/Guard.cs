@@ -9,7 +9,9 @@ namespace Bandeja.Server.Web;
 /// </summary>
 sealed class Guard(RequestDelegate next, ServerOptions options)
 {
-    const string Policy = "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self'; connect-src 'self'; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+    const string Policy =
+        "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self'; connect-src 'self'; "
+        + "worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
     public Task Invoke(HttpContext context, Mail.PublicAddress address)
     {
@@ -20,21 +22,32 @@ sealed class Guard(RequestDelegate next, ServerOptions options)
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
         headers["Cross-Origin-Resource-Policy"] = "same-origin";
         // Under the public name recipients find the one page that is for them, and nothing else.
-        var isPublic = context.Request.Path.StartsWithSegments("/unsubscribe") && address.Host is { } host && context.Request.Host.Host.Equals(host, StringComparison.OrdinalIgnoreCase);
-        if (!isPublic && !IsOurName(context.Request.Host.Host)) return Problems.Write(context, 403, "This server does not answer under that name.");
-        if (context.Request.Path.StartsWithSegments("/api") && IsFromElsewhere(context.Request)) return Problems.Write(context, 403, "Requests from other sites are refused.");
+        var isPublic =
+            context.Request.Path.StartsWithSegments("/unsubscribe")
+            && address.Host is { } host
+            && context.Request.Host.Host.Equals(host, StringComparison.OrdinalIgnoreCase);
+        if (!isPublic && !IsOurName(context.Request.Host.Host))
+            return Problems.Write(context, 403, "This server does not answer under that name.");
+        if (context.Request.Path.StartsWithSegments("/api") && IsFromElsewhere(context.Request))
+            return Problems.Write(context, 403, "Requests from other sites are refused.");
         return next(context);
     }
 
     bool IsOurName(string host) =>
-        host.Equals("localhost", StringComparison.OrdinalIgnoreCase) || host == options.Host
+        host.Equals("localhost", StringComparison.OrdinalIgnoreCase)
+        || host == options.Host
         || IPAddress.TryParse(host.Trim('[', ']'), out var address) && (IPAddress.IsLoopback(address) || options.Host is "0.0.0.0" or "::");
 
     static bool IsFromElsewhere(HttpRequest request)
     {
         // Fetch Metadata (W3C): browsers say where a request comes from; tools such as curl say nothing and are not browsers.
-        if (request.Headers["Sec-Fetch-Site"].ToString() is "cross-site" or "same-site") return true;
+        if (request.Headers["Sec-Fetch-Site"].ToString() is "cross-site" or "same-site")
+            return true;
         var origin = request.Headers.Origin.ToString();
-        return origin.Length > 0 && !(Uri.TryCreate(origin, UriKind.Absolute, out var uri) && uri.Authority.Equals(request.Host.Value, StringComparison.OrdinalIgnoreCase));
+        return origin.Length > 0
+            && !(
+                Uri.TryCreate(origin, UriKind.Absolute, out var uri)
+                && uri.Authority.Equals(request.Host.Value, StringComparison.OrdinalIgnoreCase)
+            );
     }
 }

@@ -2,7 +2,8 @@ using Bandeja.Store;
 
 namespace Bandeja.Server.Web;
 
-/// <summary>Who makes a request: the name that a browser was told once, sent percent-encoded in the header <c>X-Person</c>. It stands in logs and is no proof of identity.</summary>
+/// <summary>Who makes a request: the name that a browser was told once, sent percent-encoded in the header <c>X-Person</c>. It stands in
+/// logs and is no proof of identity.</summary>
 static class Person
 {
     /// <summary>The name of who did not say theirs.</summary>

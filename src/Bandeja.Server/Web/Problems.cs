@@ -28,26 +28,51 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             BadHttpRequestException e => (e.StatusCode, "The request could not be read: " + e.Message),
             _ => (500, "Something went wrong in Bandeja itself; nothing was half done. The server's log has the details."),
         };
-        if (status == 500) log.LogError(exception, "{Method} {Path}", context.Request.Method, context.Request.Path);
+        if (status == 500)
+            log.LogError(exception, "{Method} {Path}", context.Request.Method, context.Request.Path);
         await Write(context, status, detail);
         return true;
     }
 
     /// <summary>What is wrong with a body: the property that is not known is named, so that a slip is found at once.</summary>
-    static string Unread(System.Text.Json.JsonException e) => Unknown().Match(e.Message) is { Success: true } m
-        ? $"The request has a property “{m.Groups[1].Value}” that is not known here, so nothing was done. Check its name in the API description."
-        : "The request could not be read: " + e.Message;
+    static string Unread(System.Text.Json.JsonException e) =>
+        Unknown().Match(e.Message) is { Success: true } m
+            ? $"The request has a property “{m.Groups[1].Value}” that is not known here, so nothing was done. Check its name in the "
+                + "API description."
+            : "The request could not be read: " + e.Message;
 
     [System.Text.RegularExpressions.GeneratedRegex(@"JSON property '([^']*)' could not be mapped")]
     private static partial System.Text.RegularExpressions.Regex Unknown();
 
-    public static readonly string TooLarge = $"The file is larger than {ServerOptions.MaxUpload >> 20} MB, the most that can be brought in at once. Divide it and bring the parts in.";
+    public static readonly string TooLarge =
+        $"The file is larger than {ServerOptions.MaxUpload >> 20} MB, the most that can be brought in at once. Divide it and bring "
+        + "the parts in.";
 
     public static Task Write(HttpContext context, int status, string detail)
     {
         context.Response.StatusCode = status;
-        return context.Response.WriteAsJsonAsync(new ProblemDetails { Status = status, Title = Title(status), Detail = detail }, (System.Text.Json.JsonSerializerOptions?)null, "application/problem+json");
+        return context.Response.WriteAsJsonAsync(
+            new ProblemDetails
+            {
+                Status = status,
+                Title = Title(status),
+                Detail = detail,
+            },
+            (System.Text.Json.JsonSerializerOptions?)null,
+            "application/problem+json"
+        );
     }
 
-    static string Title(int status) => status switch { 400 => "Cannot be understood", 403 => "Refused", 404 => "Not there", 409 => "Not as things are now", 412 => "Changed meanwhile", 413 => "Too large", 422 => "Cannot be read", _ => "Went wrong" };
+    static string Title(int status) =>
+        status switch
+        {
+            400 => "Cannot be understood",
+            403 => "Refused",
+            404 => "Not there",
+            409 => "Not as things are now",
+            412 => "Changed meanwhile",
+            413 => "Too large",
+            422 => "Cannot be read",
+            _ => "Went wrong",
+        };
 }

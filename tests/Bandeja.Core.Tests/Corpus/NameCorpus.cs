@@ -16,12 +16,18 @@ public static class NameCorpus
         var all = new List<Sample>();
         foreach (var row in reader.ReadToEnd().Split('\n').Where(l => l.Length > 0 && l[0] != '#').Select(l => l.Split('\t')))
         {
-            string[] given = row[1].Split('|'), family = row[2].Split('|'), patterns = row[3].Split('^');
+            string[] given = row[1].Split('|'),
+                family = row[2].Split('|'),
+                patterns = row[3].Split('^');
             for (var i = 0; i < 40; i++)
             {
                 var pattern = patterns[i % patterns.Length].Split('>');
                 var round = i / patterns.Length;
-                string Filled(string text) => text.Replace("{g}", given[(i + round) % 8]).Replace("{h}", given[(i + round + 3) % 8]).Replace("{f}", family[(i * 3 + round) % 8]).Replace("{e}", family[(i * 3 + round + 5) % 8]);
+                string Filled(string text) =>
+                    text.Replace("{g}", given[(i + round) % 8])
+                        .Replace("{h}", given[(i + round + 3) % 8])
+                        .Replace("{f}", family[(i * 3 + round) % 8])
+                        .Replace("{e}", family[(i * 3 + round + 5) % 8]);
                 all.Add(new(row[0], Filled(pattern[0]), pattern[1] == "?" ? null : Parts(Filled(pattern[1]))));
             }
         }

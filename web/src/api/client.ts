@@ -65,7 +65,8 @@ export async function ask<T>(request: Promise<Answer<T>>): Promise<T> {
 }
 
 function refused(problem: unknown, status: number) {
-  const detail = problem !== null && typeof problem === "object" && "detail" in problem ? String(problem.detail) : `The server answered ${status}.`;
+  const detail =
+    problem !== null && typeof problem === "object" && "detail" in problem ? String(problem.detail) : `The server answered ${status}.`;
   return new ServerError(detail, status);
 }
 
@@ -95,5 +96,11 @@ export function sendFile<T>(path: string, file: Blob, progress?: (share: number)
 }
 
 export const queryClient = new QueryClient({
-  defaultOptions: { queries: { staleTime: 15_000, retry: (count, error) => count < 2 && error instanceof ServerError && error.status === 0, refetchOnWindowFocus: true } },
+  defaultOptions: {
+    queries: {
+      staleTime: 15_000,
+      retry: (count, error) => count < 2 && error instanceof ServerError && error.status === 0,
+      refetchOnWindowFocus: true,
+    },
+  },
 });

@@ -17,7 +17,9 @@ export function onJob(listener: (job: Job) => void) {
  * only join it; so it is asked for once more when it is here.
  */
 export function refresh(queryKey?: readonly unknown[]) {
-  const early = queryClient.getQueryCache().findAll({ queryKey, predicate: (q) => q.state.data === undefined && q.state.fetchStatus === "fetching" });
+  const early = queryClient
+    .getQueryCache()
+    .findAll({ queryKey, predicate: (q) => q.state.data === undefined && q.state.fetchStatus === "fetching" });
   void queryClient.invalidateQueries({ queryKey });
   for (const query of early)
     void query
@@ -33,7 +35,8 @@ export function listen() {
     const job = JSON.parse(e.data) as Job;
     if (!isQuiet(job.kind) || job.state !== "running") refresh(["jobs"]);
     for (const listener of listeners) listener(job);
-    if (job.state !== "running" && job.state !== "queued") refresh([["check", "run", "print", "send", "remake"].includes(job.kind) ? "drop" : "lists"]);
+    if (job.state !== "running" && job.state !== "queued")
+      refresh([["check", "run", "print", "send", "remake"].includes(job.kind) ? "drop" : "lists"]);
   });
   source.addEventListener("drop", () => refresh(["drop"]));
   source.addEventListener("printer", () => refresh(["printers"]));

@@ -3,15 +3,31 @@ import { api, ask } from "./client";
 
 export const settingsQuery = () => queryOptions({ queryKey: ["settings"], queryFn: () => ask(api.GET("/api/settings")) });
 export const listsQuery = () => queryOptions({ queryKey: ["lists"], queryFn: () => ask(api.GET("/api/lists")) });
-export const listQuery = (id: number) => queryOptions({ queryKey: ["lists", id], queryFn: () => ask(api.GET("/api/lists/{id}", { params: { path: { id } } })) });
+export const listQuery = (id: number) =>
+  queryOptions({ queryKey: ["lists", id], queryFn: () => ask(api.GET("/api/lists/{id}", { params: { path: { id } } })) });
 export const recipientQuery = (id: number, recipientId: number) =>
-  queryOptions({ queryKey: ["lists", id, "recipient", recipientId], queryFn: () => ask(api.GET("/api/lists/{id}/recipients/{recipientId}", { params: { path: { id, recipientId } } })) });
+  queryOptions({
+    queryKey: ["lists", id, "recipient", recipientId],
+    queryFn: () => ask(api.GET("/api/lists/{id}/recipients/{recipientId}", { params: { path: { id, recipientId } } })),
+  });
 export const suppressionsQuery = () => queryOptions({ queryKey: ["suppressions"], queryFn: () => ask(api.GET("/api/suppressions")) });
 export const designsQuery = () => queryOptions({ queryKey: ["designs"], queryFn: () => ask(api.GET("/api/designs")) });
-export const designQuery = (id: number) => queryOptions({ queryKey: ["designs", id], queryFn: () => ask(api.GET("/api/designs/{id}", { params: { path: { id } } })) });
-export const versionsQuery = (id: number) => queryOptions({ queryKey: ["designs", id, "versions"], queryFn: () => ask(api.GET("/api/designs/{id}/versions", { params: { path: { id } } })) });
+export const designQuery = (id: number) =>
+  queryOptions({ queryKey: ["designs", id], queryFn: () => ask(api.GET("/api/designs/{id}", { params: { path: { id } } })) });
+export const versionsQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["designs", id, "versions"],
+    queryFn: () => ask(api.GET("/api/designs/{id}/versions", { params: { path: { id } } })),
+  });
 export const campaignsQuery = () => queryOptions({ queryKey: ["drop", "campaigns"], queryFn: () => ask(api.GET("/api/campaigns")) });
-export const dropQuery = (id: number) => queryOptions({ queryKey: ["drop", id], queryFn: () => ask(api.GET("/api/drops/{id}", { params: { path: { id } } })), refetchInterval: (q) => (q.state.data?.checking ? 1000 : false) });
-export const runsQuery = (id: number) => queryOptions({ queryKey: ["drop", id, "runs"], queryFn: () => ask(api.GET("/api/drops/{id}/runs", { params: { path: { id } } })) });
-export const jobQuery = (id: number) => queryOptions({ queryKey: ["jobs", id], queryFn: () => ask(api.GET("/api/jobs/{id}", { params: { path: { id } } })) });
+export const dropQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["drop", id],
+    queryFn: () => ask(api.GET("/api/drops/{id}", { params: { path: { id } } })),
+    refetchInterval: (q) => (q.state.data?.checking ? 1000 : false),
+  });
+export const runsQuery = (id: number) =>
+  queryOptions({ queryKey: ["drop", id, "runs"], queryFn: () => ask(api.GET("/api/drops/{id}/runs", { params: { path: { id } } })) });
+export const jobQuery = (id: number) =>
+  queryOptions({ queryKey: ["jobs", id], queryFn: () => ask(api.GET("/api/jobs/{id}", { params: { path: { id } } })) });
 export const jobsQuery = () => queryOptions({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/jobs")) });

@@ -7874,7 +7874,8 @@ export interface components {
             changedSince: components["schemas"]["ChangedValue"][];
             /**
              * Format: int64
-             * @description The number of the run whose pages are shown, because the piece was produced; null where it is shown as it would be now.
+             * @description The number of the run whose pages are shown, because the piece was produced; null where it is shown as it
+             *         would be now.
              */
             shownAsOfRun: null | number;
             pieces: components["schemas"]["ProofPiece"][];
@@ -8589,7 +8590,8 @@ export interface components {
             numberForm?: components["schemas"]["NumberForm"];
             /**
              * Format: int32
-             * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the three after it.
+             * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here.
+             *         So are the three after it.
              */
             confidence?: null | number;
             why?: null | string;
@@ -8937,7 +8939,10 @@ export interface components {
              * @description How many copies go out beside the recipients' own messages.
              */
             copies: number;
-            /** @description The field in Settings that would change that: postal-address or public-address; null where it is not there. */
+            /**
+             * @description The field in Settings that would change that: postal-address or public-address; null where it is not
+             *         there.
+             */
             setting?: null | string;
         };
         MailReportRow: {
@@ -9909,7 +9914,10 @@ export interface components {
             at: string;
             text: string;
         };
-        /** @description Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready. */
+        /**
+         * @description Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone
+         *         who is Ready.
+         */
         RunOrder: {
             /** @description Ranges such as `1-200, 350`. */
             pieces?: null | string;
@@ -9985,7 +9993,10 @@ export interface components {
              * @description For email: when it begins; null for at once.
              */
             notBefore?: null | string;
-            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            /**
+             * @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said
+             *         where they differ.
+             */
             corrected?: null | boolean;
         };
         /** @description A part of a run's pieces, in its order. */
@@ -10450,7 +10461,10 @@ export interface components {
             recipients: number;
             /** @description Values that do not match the type of their column. They are imported as written. */
             misfits: components["schemas"]["Misfits"][];
-            /** @description Rows at the end of the file that are totals or remarks rather than recipients. They are imported unless the order excludes them. */
+            /**
+             * @description Rows at the end of the file that are totals or remarks rather than recipients. They are imported unless the order
+             *         excludes them.
+             */
             totals: components["schemas"]["RowValue"][];
             /**
              * Format: int32

@@ -59,7 +59,11 @@ export function CampaignsPage() {
                 {c.drops.map((d) => {
                   const t = d.trays;
                   return (
-                    <tr key={d.id} className="cursor-pointer border-b border-line hover:bg-base-200" onClick={() => void navigate(`/drops/${d.id}`)}>
+                    <tr
+                      key={d.id}
+                      className="cursor-pointer border-b border-line hover:bg-base-200"
+                      onClick={() => void navigate(`/drops/${d.id}`)}
+                    >
                       <td className="px-4 py-2">
                         <Link to={`/drops/${d.id}`} className="hover:underline">
                           {d.number} · {d.name}

@@ -24,7 +24,12 @@ export function NewDropPage() {
   const [date, setDate] = useState("");
   const [busy, setBusy] = useState(false);
   const listId = Number(list || lists[0]?.id || 0);
-  const segments = useQuery({ queryKey: ["lists", listId, "segments"], queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: listId } } })), enabled: listId > 0 }).data ?? [];
+  const segments =
+    useQuery({
+      queryKey: ["lists", listId, "segments"],
+      queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: listId } } })),
+      enabled: listId > 0,
+    }).data ?? [];
   const ofList = designs.filter((d) => d.listId === listId);
   const first = (ofList.find((d) => d.kind === "letter") ?? ofList[0] ?? designs[0])?.id;
   const designIds = chosen ?? (first ? [first] : []);
@@ -32,7 +37,19 @@ export function NewDropPage() {
   const make = async () => {
     setBusy(true);
     try {
-      const id = await ask(api.POST("/api/drops", { body: { name, listId, designIds, campaignId: campaign ? Number(campaign) : null, campaignName: campaign ? null : campaignName, mailDate: date || null, segmentId: segments.some((s) => String(s.id) === segment) ? Number(segment) : null } }));
+      const id = await ask(
+        api.POST("/api/drops", {
+          body: {
+            name,
+            listId,
+            designIds,
+            campaignId: campaign ? Number(campaign) : null,
+            campaignName: campaign ? null : campaignName,
+            mailDate: date || null,
+            segmentId: segments.some((s) => String(s.id) === segment) ? Number(segment) : null,
+          },
+        }),
+      );
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
       void navigate(`/drops/${id}/proof`);
     } catch (e) {
@@ -42,7 +59,9 @@ export function NewDropPage() {
   };
   const writeLetter = async () => {
     try {
-      const id = await ask(api.POST("/api/designs", { body: { name: name.trim() || "New letter", listId: listId || null, document: null } }));
+      const id = await ask(
+        api.POST("/api/designs", { body: { name: name.trim() || "New letter", listId: listId || null, document: null } }),
+      );
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
       void navigate(`/designs/${id}`);
     } catch (e) {
@@ -74,12 +93,25 @@ export function NewDropPage() {
         {campaign === "" && (
           <label className={label}>
             <span className="font-semibold">Its name</span>
-            <input className="input w-full" value={campaignName} maxLength={120} autoFocus placeholder="Membership renewal" onChange={(e) => setCampaignName(e.target.value)} />
+            <input
+              className="input w-full"
+              value={campaignName}
+              maxLength={120}
+              autoFocus
+              placeholder="Membership renewal"
+              onChange={(e) => setCampaignName(e.target.value)}
+            />
           </label>
         )}
         <label className={label}>
           <span className="font-semibold">Name of the drop</span>
-          <input className="input w-full" value={name} maxLength={120} placeholder="First notice" onChange={(e) => setName(e.target.value)} />
+          <input
+            className="input w-full"
+            value={name}
+            maxLength={120}
+            placeholder="First notice"
+            onChange={(e) => setName(e.target.value)}
+          />
         </label>
         <label className={label}>
           <span className="font-semibold">To</span>
@@ -127,7 +159,9 @@ export function NewDropPage() {
           <button className="btn btn-primary" disabled={!ready || busy}>
             Make the drop
           </button>
-          <p className="mt-3 max-w-md text-faint">Everybody on the list gets a piece number. Nothing is made or mailed: the bench opens, and you look at the real pages first.</p>
+          <p className="mt-3 max-w-md text-faint">
+            Everybody on the list gets a piece number. Nothing is made or mailed: the bench opens, and you look at the real pages first.
+          </p>
         </div>
       </form>
     </>

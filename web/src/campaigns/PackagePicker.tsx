@@ -20,10 +20,18 @@ export function PackagePicker({ designs, listId, chosen, onChange }: Props) {
         if (of.length === 0) return null;
         return (
           <div key={kind}>
-            <p className="sticky top-0 bg-base-200 px-2.5 py-0.5 text-[12px] text-faint">{{ letter: "Letters", envelope: "Envelopes", labels: "Label sheets", email: "Emails" }[kind]}</p>
+            <p className="sticky top-0 bg-base-200 px-2.5 py-0.5 text-[12px] text-faint">
+              {{ letter: "Letters", envelope: "Envelopes", labels: "Label sheets", email: "Emails" }[kind]}
+            </p>
             {of.map((d) => (
               <label key={d.id} className="flex cursor-pointer items-center gap-2 px-2.5 py-1 hover:bg-base-200">
-                <input type="checkbox" className="checkbox checkbox-xs" checked={chosen.includes(d.id)} aria-label={`${d.name}, ${kindNames[d.kind]}`} onChange={(e) => onChange(e.target.checked ? [...chosen, d.id] : chosen.filter((c) => c !== d.id))} />
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs"
+                  checked={chosen.includes(d.id)}
+                  aria-label={`${d.name}, ${kindNames[d.kind]}`}
+                  onChange={(e) => onChange(e.target.checked ? [...chosen, d.id] : chosen.filter((c) => c !== d.id))}
+                />
                 <span className="flex-1 truncate">{d.name}</span>
                 {d.listId !== listId && <span className="text-[12px] text-faint">written with another list</span>}
               </label>

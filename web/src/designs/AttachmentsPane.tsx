@@ -19,7 +19,10 @@ interface Props {
 
 export const foldersQuery = () => ({ queryKey: ["mail-folders"] as const, queryFn: () => ask(api.GET("/api/mail-folders")) });
 
-/** What goes with the message: designs of the package as the recipient's own PDF, a file for all, a file of their own; and how the message is made. */
+/**
+ * What goes with the message: designs of the package as the recipient's own PDF, a file for all, a file of their own; and how the
+ * message is made.
+ */
 export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: Props) {
   const designs = useQuery(designsQuery()).data?.filter((d) => d.kind !== "email" && !d.archived) ?? [];
   const folders = useQuery(foldersQuery()).data ?? [];
@@ -46,7 +49,10 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
               className="select select-sm w-44"
               aria-label="Attach a design"
               value=""
-              onChange={(e) => e.target.value && add({ kind: "design", designId: Number(e.target.value), name: "{Piece number} {Name in full}", password: null })}
+              onChange={(e) =>
+                e.target.value &&
+                add({ kind: "design", designId: Number(e.target.value), name: "{Piece number} {Name in full}", password: null })
+              }
             >
               <option value="">+ a design as PDF</option>
               {designs.map((d) => (
@@ -58,14 +64,30 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
             <button className="btn btn-quiet btn-sm" onClick={() => file.current?.click()} title="The same file for everybody">
               <FileUp size={14} /> A file
             </button>
-            <button className="btn btn-quiet btn-sm" onClick={() => add({ kind: "folder", folderId: folders[0]?.id ?? 0, source: "", name: "" })} title="A separate file for each recipient, named by their data">
+            <button
+              className="btn btn-quiet btn-sm"
+              onClick={() => add({ kind: "folder", folderId: folders[0]?.id ?? 0, source: "", name: "" })}
+              title="A separate file for each recipient, named by their data"
+            >
               <FolderUp size={14} /> Their own file
             </button>
-            <input ref={file} type="file" multiple className="sr" aria-label="File to attach" tabIndex={-1} onChange={(e) => (void bring(e.target.files), (e.target.value = ""))} />
+            <input
+              ref={file}
+              type="file"
+              multiple
+              className="sr"
+              aria-label="File to attach"
+              tabIndex={-1}
+              onChange={(e) => (void bring(e.target.files), (e.target.value = ""))}
+            />
           </>
         )}
       </div>
-      {email.attachments.length === 0 && <p className="text-faint">Nothing yet. A letter of the package can go along as the recipient’s own PDF, with a password of theirs.</p>}
+      {email.attachments.length === 0 && (
+        <p className="text-faint">
+          Nothing yet. A letter of the package can go along as the recipient’s own PDF, with a password of theirs.
+        </p>
+      )}
       <ul className="flex flex-col gap-2">
         {email.attachments.map((a, i) => (
           <li key={i} className="flex items-start gap-2 border border-line bg-base-100 px-2.5 py-1.5">
@@ -73,9 +95,28 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
             <div className="grid min-w-0 flex-1 grid-cols-[88px_1fr] items-center gap-x-2 gap-y-1">
               {a.kind === "design" && (
                 <>
-                  <span className="col-span-2 font-semibold">{designs.find((d) => d.id === a.designId)?.name ?? "a design that is gone"}, as their own PDF</span>
-                  <Text label="called" value={a.name} readOnly={readOnly} placeholder="{Piece number} {Name in full}" onChange={(name) => set(i, { name })} />
-                  <Text label={<><Lock size={12} className="inline" /> password</>} name="Password of the attachment" value={a.password ?? ""} readOnly={readOnly} placeholder="none; or a field, such as {Member no.}" onChange={(password) => set(i, { password: password || null })} />
+                  <span className="col-span-2 font-semibold">
+                    {designs.find((d) => d.id === a.designId)?.name ?? "a design that is gone"}, as their own PDF
+                  </span>
+                  <Text
+                    label="called"
+                    value={a.name}
+                    readOnly={readOnly}
+                    placeholder="{Piece number} {Name in full}"
+                    onChange={(name) => set(i, { name })}
+                  />
+                  <Text
+                    label={
+                      <>
+                        <Lock size={12} className="inline" /> password
+                      </>
+                    }
+                    name="Password of the attachment"
+                    value={a.password ?? ""}
+                    readOnly={readOnly}
+                    placeholder="none; or a field, such as {Member no.}"
+                    onChange={(password) => set(i, { password: password || null })}
+                  />
                 </>
               )}
               {a.kind === "file" && (
@@ -84,10 +125,17 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
                   <Text label="called" value={a.name} readOnly={readOnly} placeholder="as it came" onChange={(name) => set(i, { name })} />
                 </>
               )}
-              {a.kind === "folder" && <OwnFile attached={a} columns={columns} folders={folders} readOnly={readOnly} onChange={(part) => set(i, part)} />}
+              {a.kind === "folder" && (
+                <OwnFile attached={a} columns={columns} folders={folders} readOnly={readOnly} onChange={(part) => set(i, part)} />
+              )}
             </div>
             {!readOnly && (
-              <button className="btn btn-ghost btn-xs btn-square" aria-label="Take it off" title="Take it off" onClick={() => onChange(email.attachments.filter((_, n) => n !== i))}>
+              <button
+                className="btn btn-ghost btn-xs btn-square"
+                aria-label="Take it off"
+                title="Take it off"
+                onClick={() => onChange(email.attachments.filter((_, n) => n !== i))}
+              >
                 <Trash2 size={13} />
               </button>
             )}
@@ -96,31 +144,90 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
       </ul>
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-1.5">
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" className="checkbox checkbox-sm" disabled={readOnly} checked={email.unsubscribe} onChange={(e) => onPart({ unsubscribe: e.target.checked })} /> foot with your address and a link that ends further mail
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            disabled={readOnly}
+            checked={email.unsubscribe}
+            onChange={(e) => onPart({ unsubscribe: e.target.checked })}
+          />{" "}
+          foot with your address and a link that ends further mail
         </label>
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" className="checkbox checkbox-sm" disabled={readOnly} checked={email.format === "text"} onChange={(e) => onPart({ format: e.target.checked ? "text" : "html" })} /> plain text alone
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            disabled={readOnly}
+            checked={email.format === "text"}
+            onChange={(e) => onPart({ format: e.target.checked ? "text" : "html" })}
+          />{" "}
+          plain text alone
         </label>
         <label className="flex items-center gap-1.5">
           at most
-          <input type="number" className="input input-sm w-16 tabular-nums" aria-label="Size limit in megabytes" min={0.1} max={50} step={0.5} disabled={readOnly} value={email.sizeLimit} onChange={(e) => onPart({ sizeLimit: Math.min(50, Math.max(0.1, Number(e.target.value) || 10)) })} /> MB
+          <input
+            type="number"
+            className="input input-sm w-16 tabular-nums"
+            aria-label="Size limit in megabytes"
+            min={0.1}
+            max={50}
+            step={0.5}
+            disabled={readOnly}
+            value={email.sizeLimit}
+            onChange={(e) => onPart({ sizeLimit: Math.min(50, Math.max(0.1, Number(e.target.value) || 10)) })}
+          />{" "}
+          MB
         </label>
       </div>
     </section>
   );
 }
 
-function Text({ label, name, value, placeholder, readOnly, onChange }: { label: React.ReactNode; name?: string; value: string; placeholder: string; readOnly: boolean; onChange: (value: string) => void }) {
+function Text({
+  label,
+  name,
+  value,
+  placeholder,
+  readOnly,
+  onChange,
+}: {
+  label: React.ReactNode;
+  name?: string;
+  value: string;
+  placeholder: string;
+  readOnly: boolean;
+  onChange: (value: string) => void;
+}) {
   return (
     <>
       <span className="text-faint">{label}</span>
-      <input className="input input-sm w-full font-mono text-[12px]" aria-label={name ?? (typeof label === "string" ? label : undefined)} value={value} maxLength={300} placeholder={placeholder} disabled={readOnly} onChange={(e) => onChange(e.target.value)} />
+      <input
+        className="input input-sm w-full font-mono text-[12px]"
+        aria-label={name ?? (typeof label === "string" ? label : undefined)}
+        value={value}
+        maxLength={300}
+        placeholder={placeholder}
+        disabled={readOnly}
+        onChange={(e) => onChange(e.target.value)}
+      />
     </>
   );
 }
 
 /** A file of the recipient's own: which folder, and what its name is made of. */
-function OwnFile({ attached, columns, folders, readOnly, onChange }: { attached: Extract<Attached, { kind: "folder" }>; columns: Schema["Column"][]; folders: Schema["MailFolderRow"][]; readOnly: boolean; onChange: (part: object) => void }) {
+function OwnFile({
+  attached,
+  columns,
+  folders,
+  readOnly,
+  onChange,
+}: {
+  attached: Extract<Attached, { kind: "folder" }>;
+  columns: Schema["Column"][];
+  folders: Schema["MailFolderRow"][];
+  readOnly: boolean;
+  onChange: (part: object) => void;
+}) {
   const names = useId();
   const files = useRef<HTMLInputElement>(null);
   const [progress, setProgress] = useState<string | null>(null);
@@ -160,7 +267,13 @@ function OwnFile({ attached, columns, folders, readOnly, onChange }: { attached:
       <span className="text-faint">out of folder</span>
       <span className="flex min-w-0 flex-wrap items-center gap-1.5">
         {folders.length > 0 && (
-          <select className="select select-sm w-48" aria-label="Folder" disabled={readOnly} value={attached.folderId} onChange={(e) => onChange({ folderId: Number(e.target.value) })}>
+          <select
+            className="select select-sm w-48"
+            aria-label="Folder"
+            disabled={readOnly}
+            value={attached.folderId}
+            onChange={(e) => onChange({ folderId: Number(e.target.value) })}
+          >
             {!folder && <option value={attached.folderId}>choose…</option>}
             {folders.map((f) => (
               <option key={f.id} value={f.id}>
@@ -182,15 +295,38 @@ function OwnFile({ attached, columns, folders, readOnly, onChange }: { attached:
               if (name.trim()) void begin();
             }}
           >
-            <input className="input input-sm w-32" aria-label="Name of a new folder" placeholder="new folder" value={name} onChange={(e) => setName(e.target.value)} />
+            <input
+              className="input input-sm w-32"
+              aria-label="Name of a new folder"
+              placeholder="new folder"
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
             {name.trim() && <button className="btn btn-primary btn-sm">Begin</button>}
           </form>
         )}
-        <input ref={files} type="file" multiple className="sr" aria-label="Files of the folder" tabIndex={-1} onChange={(e) => (void bring(e.target.files), (e.target.value = ""))} />
+        <input
+          ref={files}
+          type="file"
+          multiple
+          className="sr"
+          aria-label="Files of the folder"
+          tabIndex={-1}
+          onChange={(e) => (void bring(e.target.files), (e.target.value = ""))}
+        />
       </span>
       <span className="text-faint">named by</span>
       <span className="min-w-0">
-        <input className="input input-sm w-full font-mono text-[12px]" aria-label="What names the file" list={names} value={attached.source} maxLength={300} placeholder={'Member no. & ".pdf"'} disabled={readOnly} onChange={(e) => onChange({ source: e.target.value })} />
+        <input
+          className="input input-sm w-full font-mono text-[12px]"
+          aria-label="What names the file"
+          list={names}
+          value={attached.source}
+          maxLength={300}
+          placeholder={'Member no. & ".pdf"'}
+          disabled={readOnly}
+          onChange={(e) => onChange({ source: e.target.value })}
+        />
         <datalist id={names}>
           {columns.map((c) => (
             <option key={c.id} value={c.name} />

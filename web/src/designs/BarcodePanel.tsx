@@ -4,13 +4,33 @@ import { setSelectedNode } from "./selectedNode";
 import { BarcodeFields, type BarcodeAttrs } from "../surfaces/BarcodeFields";
 
 /** The barcode of a letter that is selected: what it holds, how large and where. */
-export function BarcodePanel({ editor, attrs, columns, mistake }: { editor: Editor; attrs: Record<string, unknown>; columns: Schema["Column"][]; mistake: string | undefined }) {
+export function BarcodePanel({
+  editor,
+  attrs,
+  columns,
+  mistake,
+}: {
+  editor: Editor;
+  attrs: Record<string, unknown>;
+  columns: Schema["Column"][];
+  mistake: string | undefined;
+}) {
   const set = (changes: Record<string, unknown>) => setSelectedNode(editor, changes);
   const number = (label: string, name: "x" | "y") => (
     <label className="grid grid-cols-[96px_1fr] items-center gap-2">
       <span>{label}</span>
       <span className="flex items-center gap-1.5">
-        <input type="number" className="input input-sm w-20" aria-label={label} value={Number(attrs[name])} min={-50} max={500} step={0.5} onChange={(e) => e.target.value !== "" && set({ [name]: Number(e.target.value) })} /> mm
+        <input
+          type="number"
+          className="input input-sm w-20"
+          aria-label={label}
+          value={Number(attrs[name])}
+          min={-50}
+          max={500}
+          step={0.5}
+          onChange={(e) => e.target.value !== "" && set({ [name]: Number(e.target.value) })}
+        />{" "}
+        mm
       </span>
     </label>
   );
@@ -19,10 +39,29 @@ export function BarcodePanel({ editor, attrs, columns, mistake }: { editor: Edit
       <h2 className="mb-2">Barcode</h2>
       {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
       <div className="flex flex-col gap-1.5">
-        <BarcodeFields attrs={attrs as unknown as BarcodeAttrs} columns={columns} onChange={(part) => set({ ...part, ...(part.width !== undefined && attrs.symbology !== "code128" ? { height: part.width } : {}), ...(part.symbology === "code128" ? { width: 50, height: 12 } : part.symbology && attrs.symbology === "code128" ? { width: 25, height: 25 } : {}) })} />
+        <BarcodeFields
+          attrs={attrs as unknown as BarcodeAttrs}
+          columns={columns}
+          onChange={(part) =>
+            set({
+              ...part,
+              ...(part.width !== undefined && attrs.symbology !== "code128" ? { height: part.width } : {}),
+              ...(part.symbology === "code128"
+                ? { width: 50, height: 12 }
+                : part.symbology && attrs.symbology === "code128"
+                  ? { width: 25, height: 25 }
+                  : {}),
+            })
+          }
+        />
         <label className="grid grid-cols-[96px_1fr] items-center gap-2">
           <span>Stands</span>
-          <select className="select select-sm w-full" aria-label="Where the barcode stands" value={attrs.place === "page" ? "page" : String(attrs.align)} onChange={(e) => set(e.target.value === "page" ? { place: "page", x: 25, y: 25 } : { place: null, align: e.target.value })}>
+          <select
+            className="select select-sm w-full"
+            aria-label="Where the barcode stands"
+            value={attrs.place === "page" ? "page" : String(attrs.align)}
+            onChange={(e) => set(e.target.value === "page" ? { place: "page", x: 25, y: 25 } : { place: null, align: e.target.value })}
+          >
             <option value="left">on a line, left</option>
             <option value="center">on a line, centred</option>
             <option value="right">on a line, right</option>

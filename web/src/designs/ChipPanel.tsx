@@ -27,7 +27,10 @@ interface Props {
   onRemove: () => void;
 }
 
-/** The field that is selected: what it prints for the recipient shown, its format chosen by what comes out, what to print when it is blank. */
+/**
+ * The field that is selected: what it prints for the recipient shown, its format chosen by what comes out, what to print when it is
+ * blank.
+ */
 export function ChipPanel({ source, within, columns, sets, listId, designId, offset, mistake, onChange, onRemove }: Props) {
   const [text, setText] = useState(source);
   useEffect(() => setText(source), [source]);
@@ -37,17 +40,30 @@ export function ChipPanel({ source, within, columns, sets, listId, designId, off
   const rowColumn = within === null ? undefined : sets.find((s) => s.name === within)?.columns.find(named);
   const facts = useQuery({
     queryKey: ["lists", listId, "facts", column?.id],
-    queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/facts", { params: { path: { id: listId ?? 0, columnId: column?.id ?? 0 } } })),
+    queryFn: () =>
+      ask(api.GET("/api/lists/{id}/columns/{columnId}/facts", { params: { path: { id: listId ?? 0, columnId: column?.id ?? 0 } } })),
     enabled: listId !== null && column !== undefined,
   }).data;
-  const type: Schema["ColumnType"] = rowColumn?.type ?? column?.type ?? (/^(today|add days|add months)\b/i.test(field.expression) ? "Date" : /[-+*/]|^(sum|count|average|round|age|days|year|month|day|page number|page count|row number)\b/i.test(field.expression) ? "Number" : "Text");
+  const type: Schema["ColumnType"] =
+    rowColumn?.type ??
+    column?.type ??
+    (/^(today|add days|add months)\b/i.test(field.expression)
+      ? "Date"
+      : /[-+*/]|^(sum|count|average|round|age|days|year|month|day|page number|page count|row number)\b/i.test(field.expression)
+        ? "Number"
+        : "Text");
   const offered = formatsOf[type];
   const results = useQuery({
     queryKey: ["printed", designId, listId, offset, field.expression, within, type],
     queryFn: () =>
       ask(
         api.POST("/api/designs/print", {
-          body: { designId, listId, offset, fields: offered.map((f) => ({ source: writeField({ ...field, formats: f ? [f] : [], whenBlank: "" }), within })) },
+          body: {
+            designId,
+            listId,
+            offset,
+            fields: offered.map((f) => ({ source: writeField({ ...field, formats: f ? [f] : [], whenBlank: "" }), within })),
+          },
         }),
       ),
     placeholderData: keepPreviousData,
@@ -75,15 +91,31 @@ export function ChipPanel({ source, within, columns, sets, listId, designId, off
           // Of formats that print the same here, one is enough to choose from.
           if (!chosen && format && results?.findIndex((r) => r.text === results[i]?.text) !== i && results?.[i]?.text) return null;
           return (
-            <button key={format} className={`btn btn-xs max-w-full ${chosen ? "btn-primary" : "btn-quiet"}`} aria-pressed={chosen} title={format || "as it is"} data-format={format} onClick={() => onChange(writeField({ ...field, formats: format ? [format] : [] }))}>
+            <button
+              key={format}
+              className={`btn btn-xs max-w-full ${chosen ? "btn-primary" : "btn-quiet"}`}
+              aria-pressed={chosen}
+              title={format || "as it is"}
+              data-format={format}
+              onClick={() => onChange(writeField({ ...field, formats: format ? [format] : [] }))}
+            >
               <span className="truncate">{label(format, i)}</span>
             </button>
           );
         })}
       </div>
       <div className="mb-2 flex items-center gap-2">
-        <span className={facts && facts.blank > 0 ? "text-doubt-ink" : "text-faint"}>{facts ? `blank for ${facts.blank === 0 ? "nobody" : many(facts.blank, "person", "people")};` : ""} when blank</span>
-        <select className="select select-xs w-32" aria-label="When blank" value={blank} onChange={(e) => onChange(writeField({ ...field, whenBlank: e.target.value === "tell" ? null : e.target.value === "nothing" ? "" : "—" }))}>
+        <span className={facts && facts.blank > 0 ? "text-doubt-ink" : "text-faint"}>
+          {facts ? `blank for ${facts.blank === 0 ? "nobody" : many(facts.blank, "person", "people")};` : ""} when blank
+        </span>
+        <select
+          className="select select-xs w-32"
+          aria-label="When blank"
+          value={blank}
+          onChange={(e) =>
+            onChange(writeField({ ...field, whenBlank: e.target.value === "tell" ? null : e.target.value === "nothing" ? "" : "—" }))
+          }
+        >
           <option value="tell">tell me</option>
           <option value="nothing">print nothing</option>
           <option value="text">print</option>
@@ -127,7 +159,19 @@ function Instead({ value, onSet }: { value: string; onSet: (text: string) => voi
 }
 
 /** A bracket within a line that is selected: its condition, and the way to take it out. */
-export function MarkerPanel({ source, listId, mistake, onChange, onRemove }: { source: string; listId: number | null; mistake: string | undefined; onChange: (source: string) => void; onRemove: () => void }) {
+export function MarkerPanel({
+  source,
+  listId,
+  mistake,
+  onChange,
+  onRemove,
+}: {
+  source: string;
+  listId: number | null;
+  mistake: string | undefined;
+  onChange: (source: string) => void;
+  onRemove: () => void;
+}) {
   const [text, setText] = useState(source);
   useEffect(() => setText(source), [source]);
   const set = () => text.trim() && text !== source && onChange(text.trim());
@@ -136,7 +180,9 @@ export function MarkerPanel({ source, listId, mistake, onChange, onRemove }: { s
     <section className="shrink-0 border-t border-line bg-base-100 p-3" aria-label="Bracket">
       <div className="mb-2 flex items-center gap-2">
         <h2 className="flex-1">Bracket in the line</h2>
-        {listId !== null && when && <ConditionButton listId={listId} test={source.slice(when[0].length)} onSet={(test) => onChange(`${when[0].trim()} ${test}`)} />}
+        {listId !== null && when && (
+          <ConditionButton listId={listId} test={source.slice(when[0].length)} onSet={(test) => onChange(`${when[0].trim()} ${test}`)} />
+        )}
         <button className="btn btn-quiet btn-xs" onClick={onRemove}>
           Take the bracket away
         </button>
@@ -144,7 +190,15 @@ export function MarkerPanel({ source, listId, mistake, onChange, onRemove }: { s
       {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
       <label className="block">
         <span className="mb-0.5 block text-[12px] text-faint">when a condition, otherwise, each of some rows, end</span>
-        <input className="input input-sm w-full font-mono text-[12px]" aria-label="Bracket as text" autoFocus={/^(when|each)\s*$/i.test(source)} value={text} onChange={(e) => setText(e.target.value)} onBlur={set} onKeyDown={(e) => e.key === "Enter" && set()} />
+        <input
+          className="input input-sm w-full font-mono text-[12px]"
+          aria-label="Bracket as text"
+          autoFocus={/^(when|each)\s*$/i.test(source)}
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          onBlur={set}
+          onKeyDown={(e) => e.key === "Enter" && set()}
+        />
       </label>
     </section>
   );

@@ -11,23 +11,32 @@ export function ConditionButton({ listId, test, onSet }: { listId: number; test:
   const list = useQuery(listQuery(listId)).data;
   return (
     <>
-      <button type="button" className="inline-flex cursor-pointer items-center gap-1" aria-label="Pick it together" title="Pick the condition together" disabled={!list} onClick={() => setOpen(true)}>
+      <button
+        type="button"
+        className="inline-flex cursor-pointer items-center gap-1"
+        aria-label="Pick it together"
+        title="Pick the condition together"
+        disabled={!list}
+        onClick={() => setOpen(true)}
+      >
         <ListFilter size={12} />
       </button>
       {/* Outside the text: what is typed in it is not the letter's. */}
-      {open && list && createPortal(
-        <FilterBuilder
-          list={list}
-          text={test}
-          title="Printed when"
-          onClose={() => setOpen(false)}
-          onUse={(where) => {
-            setOpen(false);
-            onSet(where);
-          }}
-        />,
-        document.body,
-      )}
+      {open &&
+        list &&
+        createPortal(
+          <FilterBuilder
+            list={list}
+            text={test}
+            title="Printed when"
+            onClose={() => setOpen(false)}
+            onUse={(where) => {
+              setOpen(false);
+              onSet(where);
+            }}
+          />,
+          document.body,
+        )}
     </>
   );
 }

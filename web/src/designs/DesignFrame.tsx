@@ -27,7 +27,19 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
   const kind = kindNames[design.kind] ?? "design";
   return (
     <>
-      <Header kind={kind.replace(/^./, (c) => c.toUpperCase())} title={<DesignName design={design} />} state={<SavedState state={save.state} version={save.version} usedIn={design.usedIn} retry={() => void save.flush()} settle={() => d.setDialog("merge")} />}>
+      <Header
+        kind={kind.replace(/^./, (c) => c.toUpperCase())}
+        title={<DesignName design={design} />}
+        state={
+          <SavedState
+            state={save.state}
+            version={save.version}
+            usedIn={design.usedIn}
+            retry={() => void save.flush()}
+            settle={() => d.setDialog("merge")}
+          />
+        }
+      >
         {d.open > 0 && (
           <button className="btn btn-sm bg-doubt text-doubt-ink" onClick={() => d.setDialog("matches")}>
             {many(d.open, "field has", "fields have")} no column
@@ -39,7 +51,12 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
         </button>
         <label className="flex items-center gap-2">
           <span className="text-faint">with</span>
-          <select className="select select-sm w-44" aria-label="Shown with" value={listId ?? ""} onChange={(e) => void d.chooseList(e.target.value)}>
+          <select
+            className="select select-sm w-44"
+            aria-label="Shown with"
+            value={listId ?? ""}
+            onChange={(e) => void d.chooseList(e.target.value)}
+          >
             <option value="">no list</option>
             {lists.map((l) => (
               <option key={l.id} value={l.id}>
@@ -56,7 +73,9 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
       </Header>
       {d.draft && (
         <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
-          <span className="flex-1">Something written here {moment(d.draft.at)} was never saved: the browser was closed, or the server was away.</span>
+          <span className="flex-1">
+            Something written here {moment(d.draft.at)} was never saved: the browser was closed, or the server was away.
+          </span>
           <button className="btn btn-primary btn-sm" onClick={d.takeDraft}>
             Go on from it
           </button>
@@ -68,14 +87,20 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
       {/* What the other tab could not save is kept in the browser and offered when this one opens anew. */}
       {d.tab.other && (
         <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
-          <span className="flex-1">{d.tab.taken ? `This ${kind} is now written in another tab; here it can only be looked at.` : `This ${kind} is open in another tab, where it is being written; here it can only be looked at.`}</span>
+          <span className="flex-1">
+            {d.tab.taken
+              ? `This ${kind} is now written in another tab; here it can only be looked at.`
+              : `This ${kind} is open in another tab, where it is being written; here it can only be looked at.`}
+          </span>
           <button className="btn btn-primary btn-sm" onClick={d.writeHere}>
             Write here instead
           </button>
         </p>
       )}
       {children}
-      {d.dialog === "matches" && listId !== null && <MatchDialog designId={design.id} listId={listId} columns={d.columns} values={values} close={() => d.setDialog(null)} />}
+      {d.dialog === "matches" && listId !== null && (
+        <MatchDialog designId={design.id} listId={listId} columns={d.columns} values={values} close={() => d.setDialog(null)} />
+      )}
       {d.dialog === "merge" && <MergeDialog designId={design.id} save={save} onText={d.reload} close={() => d.setDialog(null)} />}
       {d.dialog === "versions" && (
         <VersionsDialog

@@ -12,17 +12,44 @@ export function DesignName({ design }: { design: Schema["DesignDetail"] }) {
   const keep = async () => {
     if (!name.trim() || name === design.name) return setName(design.name);
     try {
-      await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name, listId: null, description: null, tags: null, archived: null } }));
+      await ask(
+        api.PATCH("/api/designs/{id}", {
+          params: { path: { id: design.id } },
+          body: { name, listId: null, description: null, tags: null, archived: null },
+        }),
+      );
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
     } catch (e) {
       sayWrong(e);
     }
   };
-  return <input className="w-44 rounded bg-transparent px-1 -ml-1 hover:bg-base-200" aria-label={`Name of the ${kindNames[design.kind] ?? "design"}`} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} onBlur={() => void keep()} onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()} />;
+  return (
+    <input
+      className="w-44 rounded bg-transparent px-1 -ml-1 hover:bg-base-200"
+      aria-label={`Name of the ${kindNames[design.kind] ?? "design"}`}
+      value={name}
+      maxLength={120}
+      onChange={(e) => setName(e.target.value)}
+      onBlur={() => void keep()}
+      onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+    />
+  );
 }
 
 /** Whether what was written is saved, and what to do where it could not be. */
-export function SavedState({ state, version, usedIn, retry, settle }: { state: SaveState; version: number; usedIn: string[]; retry: () => void; settle: () => void }) {
+export function SavedState({
+  state,
+  version,
+  usedIn,
+  retry,
+  settle,
+}: {
+  state: SaveState;
+  version: number;
+  usedIn: string[];
+  retry: () => void;
+  settle: () => void;
+}) {
   const link = (label: string, run: () => void) => (
     <button className="cursor-pointer font-semibold underline" onClick={run}>
       {label}

@@ -18,7 +18,8 @@ export function DesignPage() {
   if (!design.data) return null;
   // Bringing a version or a kept draft back opens the editor anew.
   const reopen = (document?: object) => setOpened((o) => ({ n: o.n + 1, document }));
-  if (design.data.kind === "email") return <EmailPage key={`${id}.${opened.n}`} design={design.data} start={opened.document as Email | undefined} reopen={reopen} />;
+  if (design.data.kind === "email")
+    return <EmailPage key={`${id}.${opened.n}`} design={design.data} start={opened.document as Email | undefined} reopen={reopen} />;
   return design.data.kind === "letter" ? (
     <LetterPage key={`${id}.${opened.n}`} design={design.data} start={opened.document as Letter | undefined} reopen={reopen} />
   ) : (

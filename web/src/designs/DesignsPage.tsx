@@ -33,7 +33,10 @@ export function DesignsPage() {
   const tags = useMemo(() => [...new Set(designs?.flatMap((d) => d.tags))].sort(), [designs]);
   const archived = designs?.filter((d) => d.archived).length ?? 0;
   const shown = designs?.filter(
-    (d) => d.archived === archive && (tag === null || d.tags.includes(tag)) && `${d.name} ${d.description} ${d.tags.join(" ")} ${d.usedIn.join(" ")}`.toLowerCase().includes(find.trim().toLowerCase()),
+    (d) =>
+      d.archived === archive &&
+      (tag === null || d.tags.includes(tag)) &&
+      `${d.name} ${d.description} ${d.tags.join(" ")} ${d.usedIn.join(" ")}`.toLowerCase().includes(find.trim().toLowerCase()),
   );
   const act = async (run: () => Promise<unknown>, done: string) => {
     try {
@@ -45,7 +48,16 @@ export function DesignsPage() {
     }
   };
   const setArchived = (d: Schema["DesignView"], to: boolean) =>
-    act(() => ask(api.PATCH("/api/designs/{id}", { params: { path: { id: d.id } }, body: { name: null, listId: null, description: null, tags: null, archived: to } })), to ? `${d.name} is in the archive; drops that use it go on.` : `${d.name} is back.`);
+    act(
+      () =>
+        ask(
+          api.PATCH("/api/designs/{id}", {
+            params: { path: { id: d.id } },
+            body: { name: null, listId: null, description: null, tags: null, archived: to },
+          }),
+        ),
+      to ? `${d.name} is in the archive; drops that use it go on.` : `${d.name} is back.`,
+    );
   return (
     <>
       <Header kind="What they get" title="Designs">
@@ -53,21 +65,37 @@ export function DesignsPage() {
       </Header>
       {designs?.length === 0 && (
         <Empty title="No design yet" actions={begin}>
-          A letter is written on its page, with fields that are filled from a list; an envelope or a label is laid out on the piece itself; an email is written at the width of its message. Beside it stands what a real recipient will get.
+          A letter is written on its page, with fields that are filled from a list; an envelope or a label is laid out on the piece itself;
+          an email is written at the width of its message. Beside it stands what a real recipient will get.
         </Empty>
       )}
       {designs && designs.length > 0 && (
         <>
           <div className="flex items-center gap-2 border-b border-line px-4 py-2">
-            <input className="input input-sm w-56" aria-label="Find a design" placeholder="find by name, words, use" value={find} onChange={(e) => setFind(e.target.value)} />
+            <input
+              className="input input-sm w-56"
+              aria-label="Find a design"
+              placeholder="find by name, words, use"
+              value={find}
+              onChange={(e) => setFind(e.target.value)}
+            />
             {tags.map((t) => (
-              <button key={t} className={`btn btn-xs ${tag === t ? "btn-primary" : "btn-quiet"}`} aria-pressed={tag === t} onClick={() => setTag(tag === t ? null : t)}>
+              <button
+                key={t}
+                className={`btn btn-xs ${tag === t ? "btn-primary" : "btn-quiet"}`}
+                aria-pressed={tag === t}
+                onClick={() => setTag(tag === t ? null : t)}
+              >
                 {t}
               </button>
             ))}
             <span className="flex-1" />
             {(archived > 0 || archive) && (
-              <button className={`btn btn-xs ${archive ? "btn-primary" : "btn-quiet"}`} aria-pressed={archive} onClick={() => setArchive(!archive)}>
+              <button
+                className={`btn btn-xs ${archive ? "btn-primary" : "btn-quiet"}`}
+                aria-pressed={archive}
+                onClick={() => setArchive(!archive)}
+              >
                 {many(archived, "design", "designs")} in the archive
               </button>
             )}
@@ -117,15 +145,46 @@ export function DesignsPage() {
                       <br />
                       {d.by}
                     </td>
-                    <td className="max-w-60 text-faint">{d.usedIn.map((u) => <p key={u}>{u}</p>)}{d.usedIn.length === 0 && "nowhere yet"}</td>
+                    <td className="max-w-60 text-faint">
+                      {d.usedIn.map((u) => (
+                        <p key={u}>{u}</p>
+                      ))}
+                      {d.usedIn.length === 0 && "nowhere yet"}
+                    </td>
                     <td className="whitespace-nowrap text-right">
-                      <button className="btn btn-ghost btn-xs btn-square" aria-label={`Describe ${d.name}`} title="Name, description, tags" onClick={() => setDescribing(d)}>
+                      <button
+                        className="btn btn-ghost btn-xs btn-square"
+                        aria-label={`Describe ${d.name}`}
+                        title="Name, description, tags"
+                        onClick={() => setDescribing(d)}
+                      >
                         <Pencil size={14} />
                       </button>
-                      <button className="btn btn-ghost btn-xs btn-square" aria-label={`Duplicate ${d.name}`} title="Make one like it" onClick={() => void act(() => ask(api.POST("/api/designs/{id}/duplicate", { params: { path: { id: d.id } }, body: { name: `${d.name}, copy` } })), `${d.name}, copy is there.`)}>
+                      <button
+                        className="btn btn-ghost btn-xs btn-square"
+                        aria-label={`Duplicate ${d.name}`}
+                        title="Make one like it"
+                        onClick={() =>
+                          void act(
+                            () =>
+                              ask(
+                                api.POST("/api/designs/{id}/duplicate", {
+                                  params: { path: { id: d.id } },
+                                  body: { name: `${d.name}, copy` },
+                                }),
+                              ),
+                            `${d.name}, copy is there.`,
+                          )
+                        }
+                      >
                         <Copy size={14} />
                       </button>
-                      <button className="btn btn-ghost btn-xs btn-square" aria-label={`${d.archived ? "Take out of the archive:" : "Archive"} ${d.name}`} title={d.archived ? "Take it out of the archive" : "Put it in the archive"} onClick={() => void setArchived(d, !d.archived)}>
+                      <button
+                        className="btn btn-ghost btn-xs btn-square"
+                        aria-label={`${d.archived ? "Take out of the archive:" : "Archive"} ${d.name}`}
+                        title={d.archived ? "Take it out of the archive" : "Put it in the archive"}
+                        onClick={() => void setArchived(d, !d.archived)}
+                      >
                         {d.archived ? <ArchiveRestore size={14} /> : <Archive size={14} />}
                       </button>
                     </td>
@@ -168,7 +227,12 @@ function Describe({ design, close }: { design: Schema["DesignView"]; close: () =
   const [tags, setTags] = useState(design.tags.join(", "));
   const set = async () => {
     try {
-      await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name, listId: null, description, tags: tags.split(",").map((t) => t.trim()), archived: null } }));
+      await ask(
+        api.PATCH("/api/designs/{id}", {
+          params: { path: { id: design.id } },
+          body: { name, listId: null, description, tags: tags.split(",").map((t) => t.trim()), archived: null },
+        }),
+      );
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
       close();
     } catch (e) {
@@ -190,11 +254,24 @@ function Describe({ design, close }: { design: Schema["DesignView"]; close: () =
         </label>
         <label>
           <span className="mb-1 block font-semibold">Description</span>
-          <textarea className="textarea w-full" rows={3} maxLength={1000} value={description} placeholder="For members whose date has passed" onChange={(e) => setDescription(e.target.value)} />
+          <textarea
+            className="textarea w-full"
+            rows={3}
+            maxLength={1000}
+            value={description}
+            placeholder="For members whose date has passed"
+            onChange={(e) => setDescription(e.target.value)}
+          />
         </label>
         <label>
           <span className="mb-1 block font-semibold">Tags, divided by commas</span>
-          <input className="input w-full" aria-label="Tags" value={tags} placeholder="renewal, spring" onChange={(e) => setTags(e.target.value)} />
+          <input
+            className="input w-full"
+            aria-label="Tags"
+            value={tags}
+            placeholder="renewal, spring"
+            onChange={(e) => setTags(e.target.value)}
+          />
         </label>
         <button className="btn btn-primary self-start" disabled={!name.trim()}>
           Set
@@ -214,7 +291,21 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
   const list = chosen ?? String(lists[0]?.id ?? "");
   const begin = async () => {
     try {
-      const id = await ask(api.POST("/api/designs", { body: { name, listId: list ? Number(list) : null, document: (kind === "letter" ? null : kind === "envelope" ? newEnvelope() : kind === "email" ? newEmail(organisation) : newLabels()) as never } }));
+      const id = await ask(
+        api.POST("/api/designs", {
+          body: {
+            name,
+            listId: list ? Number(list) : null,
+            document: (kind === "letter"
+              ? null
+              : kind === "envelope"
+                ? newEnvelope()
+                : kind === "email"
+                  ? newEmail(organisation)
+                  : newLabels()) as never,
+          },
+        }),
+      );
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
       void navigate(`/designs/${id}`);
     } catch (e) {
@@ -241,7 +332,16 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
         </fieldset>
         <label>
           <span className="mb-1 block font-semibold">Name</span>
-          <input className="input w-full" autoFocus value={name} maxLength={120} placeholder={{ letter: "Second notice", envelope: "No. 10 with indicia", labels: "Address labels", email: "Renewal, by email" }[kind]} onChange={(e) => setName(e.target.value)} />
+          <input
+            className="input w-full"
+            autoFocus
+            value={name}
+            maxLength={120}
+            placeholder={
+              { letter: "Second notice", envelope: "No. 10 with indicia", labels: "Address labels", email: "Renewal, by email" }[kind]
+            }
+            onChange={(e) => setName(e.target.value)}
+          />
         </label>
         <label>
           <span className="mb-1 block font-semibold">Fields come from</span>

@@ -25,7 +25,15 @@ const rest = 120;
 type Header = "subject" | "preheader" | "fromName" | "fromAddress" | "replyTo" | "to" | "cc" | "bcc";
 
 /** An email is written: its headers above, its body as it will stand at 600 pixels, beside it a recipient's real message. */
-export function EmailPage({ design, start, reopen }: { design: Schema["DesignDetail"]; start: Email | undefined; reopen: (document?: object) => void }) {
+export function EmailPage({
+  design,
+  start,
+  reopen,
+}: {
+  design: Schema["DesignDetail"];
+  start: Email | undefined;
+  reopen: (document?: object) => void;
+}) {
   const [email, setEmail] = useState(() => start ?? completeEmail(design.document));
   const [who, setWho] = useState(0);
   const frame = useDesign({ design, start, reopen, complete: completeEmail, onList: () => setWho(0) });
@@ -35,10 +43,18 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
   const [more, setMore] = useState(() => email.replyTo !== "" || email.to !== "" || email.cc !== "" || email.bcc !== "");
   const settings = useQuery(settingsQuery()).data;
   const families = settings?.families ?? [email.type.family];
-  const sets = useQuery({ queryKey: ["lists", listId, "details"], queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: listId ?? 0 } } })), enabled: listId !== null }).data;
+  const sets = useQuery({
+    queryKey: ["lists", listId, "details"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: listId ?? 0 } } })),
+    enabled: listId !== null,
+  }).data;
   const choices = useRef<{ name: string; hint: string }[]>([]);
   useEffect(() => {
-    choices.current = [...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })), ...(sets ?? []).flatMap((s) => s.columns.map((c) => ({ name: c.name, hint: `row of ${s.name}` }))), ...builtIns];
+    choices.current = [
+      ...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })),
+      ...(sets ?? []).flatMap((s) => s.columns.map((c) => ({ name: c.name, hint: `row of ${s.name}` }))),
+      ...builtIns,
+    ];
   }, [columns, sets]);
   const currentChoices = useCallback(() => choices.current, []);
   const first = useRef(email);
@@ -51,7 +67,13 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
   const delayed = useDelayed(email, rest);
   const preview = useQuery({
     queryKey: ["preview", design.id, listId, who, delayed],
-    queryFn: ({ signal }) => ask(api.POST("/api/designs/preview", { body: { document: delayed as unknown as Record<string, never>, listId, offset: who, designId: design.id, recipientId: null }, signal })),
+    queryFn: ({ signal }) =>
+      ask(
+        api.POST("/api/designs/preview", {
+          body: { document: delayed as unknown as Record<string, never>, listId, offset: who, designId: design.id, recipientId: null },
+          signal,
+        }),
+      ),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
   });
@@ -59,9 +81,15 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
   const walk = (by: number) => setWho((n) => Math.max(0, Math.min((shown?.recipients ?? 1) - 1, n + by)));
   const look = async (which: "longest" | "blanks") => {
     if (listId === null) return;
-    const { recipientId } = await ask(api.POST("/api/designs/find", { body: { document: email as unknown as Record<string, never>, listId, designId: design.id, which } }));
+    const { recipientId } = await ask(
+      api.POST("/api/designs/find", { body: { document: email as unknown as Record<string, never>, listId, designId: design.id, which } }),
+    );
     if (recipientId === null) return;
-    const found = await ask(api.POST("/api/designs/preview", { body: { document: email as unknown as Record<string, never>, listId, offset: 0, designId: design.id, recipientId } }));
+    const found = await ask(
+      api.POST("/api/designs/preview", {
+        body: { document: email as unknown as Record<string, never>, listId, offset: 0, designId: design.id, recipientId },
+      }),
+    );
     setWho(found.offset);
   };
   useActions([
@@ -77,15 +105,36 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
   const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: sets?.map((s) => s.name) ?? [] }), [listId, list, sets]);
   const insert = (names: string[]) => {
     // A field goes where one was writing: into a header, or into the body.
-    if (header) return set({ [header]: `${email[header]}${email[header] && !email[header].endsWith(" ") ? " " : ""}${names.map((n) => `{${n}}`).join(" ")}` });
+    if (header)
+      return set({
+        [header]: `${email[header]}${email[header] && !email[header].endsWith(" ") ? " " : ""}${names.map((n) => `{${n}}`).join(" ")}`,
+      });
     if (!editor) return;
     const marks = (editor.state.storedMarks ?? editor.state.selection.$from.marks()).map((x) => x.toJSON() as { type: string });
-    editor.chain().focus().insertContent(names.flatMap((name, i): JSONContent[] => [...(i > 0 ? [{ type: "text", text: " " }] : []), { type: "field", attrs: { source: name }, marks }])).run();
+    editor
+      .chain()
+      .focus()
+      .insertContent(
+        names.flatMap((name, i): JSONContent[] => [
+          ...(i > 0 ? [{ type: "text", text: " " }] : []),
+          { type: "field", attrs: { source: name }, marks },
+        ]),
+      )
+      .run();
   };
   const line = (name: Header, label: string, placeholder: string) => (
     <label className="grid grid-cols-[92px_1fr] items-center gap-2">
       <span className="text-faint">{label}</span>
-      <input className="input input-sm w-full" aria-label={label} value={email[name]} maxLength={2000} placeholder={placeholder} disabled={readOnly} onFocus={() => setHeader(name)} onChange={(e) => set({ [name]: e.target.value })} />
+      <input
+        className="input input-sm w-full"
+        aria-label={label}
+        value={email[name]}
+        maxLength={2000}
+        placeholder={placeholder}
+        disabled={readOnly}
+        onFocus={() => setHeader(name)}
+        onChange={(e) => set({ [name]: e.target.value })}
+      />
     </label>
   );
   const told = shown?.mistakes.filter((m) => !used.some((f) => f.source === m.source)) ?? [];
@@ -94,9 +143,30 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
       <BracketList.Provider value={brackets}>
         <DesignFrame of={frame} values={shown?.values ?? []}>
           <div className="flex min-h-0 flex-1">
-            {editor && <FieldsPane editor={editor} columns={columns} values={shown?.values ?? []} listId={listId} used={used} inBand={false} mistakes={mistakes} onInsert={insert} />}
+            {editor && (
+              <FieldsPane
+                editor={editor}
+                columns={columns}
+                values={shown?.values ?? []}
+                listId={listId}
+                used={used}
+                inBand={false}
+                mistakes={mistakes}
+                onInsert={insert}
+              />
+            )}
             <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
-              {editor && <Toolbar editor={editor} letter={asLetter} families={families} sets={brackets.sets} onPage={null} paged={false} pieces={<Pieces editor={editor} today={settings?.today ?? ""} inBand={false} />} />}
+              {editor && (
+                <Toolbar
+                  editor={editor}
+                  letter={asLetter}
+                  families={families}
+                  sets={brackets.sets}
+                  onPage={null}
+                  paged={false}
+                  pieces={<Pieces editor={editor} today={settings?.today ?? ""} inBand={false} />}
+                />
+              )}
               <div className="min-h-0 flex-1 overflow-auto bg-base-200 p-4">
                 <div className="mx-auto flex max-w-[620px] flex-col gap-1.5">
                   <div className="grid grid-cols-2 gap-x-3">
@@ -115,7 +185,13 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
                       </div>
                       {(email.cc !== "" || email.bcc !== "") && (
                         <label className="flex items-center gap-2 pl-[100px] text-[12px]">
-                          <input type="checkbox" className="checkbox checkbox-xs" checked={email.copiesWhole} disabled={readOnly} onChange={(e) => set({ copiesWhole: e.target.checked })} />
+                          <input
+                            type="checkbox"
+                            className="checkbox checkbox-xs"
+                            checked={email.copiesWhole}
+                            disabled={readOnly}
+                            onChange={(e) => set({ copiesWhole: e.target.checked })}
+                          />
                           Copies carry the recipient’s own files and their link to end email, too
                         </label>
                       )}
@@ -126,14 +202,46 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
                     </button>
                   )}
                   {told.map((m) => (
-                    <p key={`${m.source}${m.position}${m.message}`} className="border-l-[3px] border-warning bg-doubt px-2.5 py-1" role="note">
+                    <p
+                      key={`${m.source}${m.position}${m.message}`}
+                      className="border-l-[3px] border-warning bg-doubt px-2.5 py-1"
+                      role="note"
+                    >
                       {m.message}
                     </p>
                   ))}
-                  <div className="paper letter-page mt-2" style={{ width: "100%", minHeight: 260, padding: 24, fontFamily: `"${email.type.family}"`, fontSize: `${email.type.size}pt`, lineHeight: email.type.lineSpacing, "--space-after": `${email.type.spaceAfter}pt` } as React.CSSProperties}>
-                    <BandEditor label="Email" content={email.content} editable={!readOnly} choices={currentChoices} onChange={(content) => set({ content })} onFocus={() => setHeader(null)} onReady={setEditor} />
+                  <div
+                    className="paper letter-page mt-2"
+                    style={
+                      {
+                        width: "100%",
+                        minHeight: 260,
+                        padding: 24,
+                        fontFamily: `"${email.type.family}"`,
+                        fontSize: `${email.type.size}pt`,
+                        lineHeight: email.type.lineSpacing,
+                        "--space-after": `${email.type.spaceAfter}pt`,
+                      } as React.CSSProperties
+                    }
+                  >
+                    <BandEditor
+                      label="Email"
+                      content={email.content}
+                      editable={!readOnly}
+                      choices={currentChoices}
+                      onChange={(content) => set({ content })}
+                      onFocus={() => setHeader(null)}
+                      onReady={setEditor}
+                    />
                   </div>
-                  <AttachmentsPane email={email} columns={columns} readOnly={readOnly} usedIn={design.usedIn} onChange={(attachments) => set({ attachments })} onPart={set} />
+                  <AttachmentsPane
+                    email={email}
+                    columns={columns}
+                    readOnly={readOnly}
+                    usedIn={design.usedIn}
+                    onChange={(attachments) => set({ attachments })}
+                    onPart={set}
+                  />
                 </div>
               </div>
             </section>
@@ -157,7 +265,12 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
                 <button className="btn btn-quiet btn-xs" aria-label="Recipient before" disabled={who === 0} onClick={() => walk(-1)}>
                   ↑
                 </button>
-                <button className="btn btn-quiet btn-xs" aria-label="Next recipient" disabled={!shown || who >= shown.recipients - 1} onClick={() => walk(1)}>
+                <button
+                  className="btn btn-quiet btn-xs"
+                  aria-label="Next recipient"
+                  disabled={!shown || who >= shown.recipients - 1}
+                  onClick={() => walk(1)}
+                >
                   ↓
                 </button>
               </div>
@@ -172,8 +285,22 @@ export function EmailPage({ design, start, reopen }: { design: Schema["DesignDet
                 </ul>
               )}
               {preview.error && <p className="p-3 text-error">{preview.error.message}</p>}
-              {editor && <Selected editor={editor} columns={columns} sets={sets ?? []} listId={listId} designId={design.id} offset={who} mistakes={mistakes} />}
-              {list && <p className="shrink-0 border-t border-line px-3 py-1.5 text-[12px] text-faint">{many(list.recipients, "recipient")} on the list; who of them gets it by email, a drop says.</p>}
+              {editor && (
+                <Selected
+                  editor={editor}
+                  columns={columns}
+                  sets={sets ?? []}
+                  listId={listId}
+                  designId={design.id}
+                  offset={who}
+                  mistakes={mistakes}
+                />
+              )}
+              {list && (
+                <p className="shrink-0 border-t border-line px-3 py-1.5 text-[12px] text-faint">
+                  {many(list.recipients, "recipient")} on the list; who of them gets it by email, a drop says.
+                </p>
+              )}
             </section>
           </div>
         </DesignFrame>

@@ -49,14 +49,27 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
     editor,
     selector: ({ editor: e }) => {
       const { from, to, empty, $from, $to } = e.state.selection;
-      return empty || e.state.selection instanceof NodeSelection || !$from.sameParent($to) ? "" : e.state.doc.textBetween(from, to, " ").trim().slice(0, 60);
+      return empty || e.state.selection instanceof NodeSelection || !$from.sameParent($to)
+        ? ""
+        : e.state.doc.textBetween(from, to, " ").trim().slice(0, 60);
     },
   });
   const fits = (name: string) => name.toLowerCase().includes(find.trim().toLowerCase());
   const line = (name: string, hint: string, likely = false) => (
     <li key={name} className={`group flex h-7 items-center gap-1.5 ${likely ? "bg-doubt" : ""}`}>
-      <input type="checkbox" className="checkbox checkbox-xs" aria-label={`Tick ${name}`} checked={ticked.includes(name)} onChange={(e) => setTicked(e.target.checked ? [...ticked, name] : ticked.filter((t) => t !== name))} />
-      <button className="flex min-w-0 flex-1 cursor-pointer items-center gap-2 rounded px-1 text-left hover:bg-base-200" title={selected ? `Put {${name}} in place of “${selected}”` : `Put {${name}} in`} onMouseDown={(e) => e.preventDefault()} onClick={() => onInsert([name])}>
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        aria-label={`Tick ${name}`}
+        checked={ticked.includes(name)}
+        onChange={(e) => setTicked(e.target.checked ? [...ticked, name] : ticked.filter((t) => t !== name))}
+      />
+      <button
+        className="flex min-w-0 flex-1 cursor-pointer items-center gap-2 rounded px-1 text-left hover:bg-base-200"
+        title={selected ? `Put {${name}} in place of “${selected}”` : `Put {${name}} in`}
+        onMouseDown={(e) => e.preventDefault()}
+        onClick={() => onInsert([name])}
+      >
         <span className="max-w-[70%] shrink-0 truncate">{name}</span>
         <span className="min-w-0 flex-1 truncate text-right text-faint">{hint}</span>
         <CirclePlus size={13} className="shrink-0 opacity-0 group-hover:opacity-70" />
@@ -89,12 +102,24 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
               ["used", `In use ${used.length}`],
             ] as const
           ).map(([key, label]) => (
-            <button key={key} role="tab" aria-selected={pane === key} className={`cursor-pointer border-b-2 py-0.5 text-[13px] ${pane === key ? "border-primary font-semibold" : "border-transparent text-faint"}`} onClick={() => setPane(key)}>
+            <button
+              key={key}
+              role="tab"
+              aria-selected={pane === key}
+              className={`cursor-pointer border-b-2 py-0.5 text-[13px] ${pane === key ? "border-primary font-semibold" : "border-transparent text-faint"}`}
+              onClick={() => setPane(key)}
+            >
               {label}
             </button>
           ))}
         </div>
-        <input className="input input-sm w-full" aria-label="Find a field" placeholder="find, or type { in the text" value={find} onChange={(e) => setFind(e.target.value)} />
+        <input
+          className="input input-sm w-full"
+          aria-label="Find a field"
+          placeholder="find, or type { in the text"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
         {selected !== "" && pane === "all" && (
           <p className="mt-1.5 bg-doubt px-1.5 py-1 text-[12px]">
             Click a field to put it in place of <b>{selected}</b>.
@@ -114,7 +139,9 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
                 <h3 className="mt-2 text-[12px] text-faint">Rows of {set.name}</h3>
                 <ul>{set.columns.map((c) => (fits(c.name) ? line(c.name, "within each") : null))}</ul>
                 {fits(set.name) && <ul>{line(`count(${set.name})`, "how many")}</ul>}
-                <ul>{set.columns.map((c) => (c.type === "Number" && fits(c.name) ? line(`sum(${set.name}.${c.name})`, "total") : null))}</ul>
+                <ul>
+                  {set.columns.map((c) => (c.type === "Number" && fits(c.name) ? line(`sum(${set.name}.${c.name})`, "total") : null))}
+                </ul>
               </div>
             ))}
           </>
@@ -124,7 +151,11 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
             {[...counts].map(([source, n]) =>
               fits(source) ? (
                 <li key={source}>
-                  <button className={`flex h-7 w-full cursor-pointer items-center gap-2 rounded px-1 text-left hover:bg-base-200 ${mistakes.has(source) ? "text-doubt-ink" : ""}`} title={mistakes.get(source) ?? `Show me where {${source}} is`} onClick={() => go(source)}>
+                  <button
+                    className={`flex h-7 w-full cursor-pointer items-center gap-2 rounded px-1 text-left hover:bg-base-200 ${mistakes.has(source) ? "text-doubt-ink" : ""}`}
+                    title={mistakes.get(source) ?? `Show me where {${source}} is`}
+                    onClick={() => go(source)}
+                  >
                     <Crosshair size={13} className="shrink-0 opacity-60" />
                     <span className="min-w-0 flex-1 truncate">{readField(source).expression}</span>
                     <span className="max-w-20 truncate text-[11px] text-faint">{readField(source).formats.join(" ")}</span>

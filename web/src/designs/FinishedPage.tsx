@@ -28,7 +28,8 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
   const rested = useDelayed(search ?? "", 200);
   const found = useQuery({
     queryKey: ["lists", listId, "search", rested],
-    queryFn: () => ask(api.GET("/api/lists/{id}/recipients", { params: { path: { id: listId ?? 0 }, query: { search: rested, limit: 8 } } })),
+    queryFn: () =>
+      ask(api.GET("/api/lists/{id}/recipients", { params: { path: { id: listId ?? 0 }, query: { search: rested, limit: 8 } } })),
     enabled: listId !== null && rested.trim() !== "",
     placeholderData: keepPreviousData,
   }).data;
@@ -42,7 +43,9 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
   const look = async (which: "longest" | "blanks") => {
     if (listId === null) return;
     try {
-      const { recipientId } = await ask(api.POST("/api/designs/find", { body: { document: letter as unknown as Record<string, never>, listId, designId, which } }));
+      const { recipientId } = await ask(
+        api.POST("/api/designs/find", { body: { document: letter as unknown as Record<string, never>, listId, designId, which } }),
+      );
       if (recipientId === null) say(which === "blanks" ? "Nobody has a blank in a field of this letter." : "The list has nobody on it.");
       else onRecipient(recipientId);
     } catch (e) {
@@ -54,7 +57,12 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
       <div className="relative flex h-9 shrink-0 items-center gap-1 border-b border-line px-3">
         {search === null ? (
           <>
-            <button className="min-w-0 flex-1 cursor-pointer truncate text-left font-semibold" title="Find a recipient" disabled={listId === null} onClick={() => setSearch("")}>
+            <button
+              className="min-w-0 flex-1 cursor-pointer truncate text-left font-semibold"
+              title="Find a recipient"
+              disabled={listId === null}
+              onClick={() => setSearch("")}
+            >
               {shown?.recipient ?? (listId === null ? "No recipient: choose a list" : "…")}
             </button>
             {shown?.recipient && (
@@ -62,7 +70,12 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
                 {count(shown.offset + 1)} of {count(shown.recipients)}
               </span>
             )}
-            <button className="btn btn-ghost btn-xs btn-square" aria-label="Find a recipient" disabled={listId === null} onClick={() => setSearch("")}>
+            <button
+              className="btn btn-ghost btn-xs btn-square"
+              aria-label="Find a recipient"
+              disabled={listId === null}
+              onClick={() => setSearch("")}
+            >
               <Search size={14} />
             </button>
           </>
@@ -84,18 +97,35 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
             }}
           />
         )}
-        <button className="btn btn-ghost btn-xs btn-square" aria-label="Recipient before" disabled={offset === 0} onClick={() => onOffset(offset - 1)}>
+        <button
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label="Recipient before"
+          disabled={offset === 0}
+          onClick={() => onOffset(offset - 1)}
+        >
           <ChevronUp size={15} />
         </button>
-        <button className="btn btn-ghost btn-xs btn-square" aria-label="Next recipient" disabled={!shown || offset >= shown.recipients - 1} onClick={() => onOffset(offset + 1)}>
+        <button
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label="Next recipient"
+          disabled={!shown || offset >= shown.recipients - 1}
+          onClick={() => onOffset(offset + 1)}
+        >
           <ChevronDown size={15} />
         </button>
         {search !== null && search.trim() !== "" && found && (
-          <ul className="absolute top-9 right-3 left-3 z-40 rounded-box border border-base-300 bg-base-100 p-1 shadow-lg" aria-label="Found recipients">
+          <ul
+            className="absolute top-9 right-3 left-3 z-40 rounded-box border border-base-300 bg-base-100 p-1 shadow-lg"
+            aria-label="Found recipients"
+          >
             {found.rows.length === 0 && <li className="px-2 py-1 text-faint">Nobody on the list has that.</li>}
             {found.rows.map((r) => (
               <li key={r.id}>
-                <button className="w-full cursor-pointer truncate rounded px-2 py-1 text-left hover:bg-base-200" onMouseDown={(e) => e.preventDefault()} onClick={() => (onRecipient(r.id), setSearch(null))}>
+                <button
+                  className="w-full cursor-pointer truncate rounded px-2 py-1 text-left hover:bg-base-200"
+                  onMouseDown={(e) => e.preventDefault()}
+                  onClick={() => (onRecipient(r.id), setSearch(null))}
+                >
                   {r.values.filter(Boolean).slice(0, 5).join(" · ")}
                 </button>
               </li>
@@ -105,10 +135,20 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
       </div>
       <div className="flex h-8 shrink-0 items-center gap-1.5 border-b border-line px-3">
         <span className="flex-1 text-faint">{shown && shown.pages > 1 ? `${shown.pages} pages` : ""}</span>
-        <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("longest")} title="The recipient with the longest letter">
+        <button
+          className="btn btn-quiet btn-xs"
+          disabled={listId === null}
+          onClick={() => void look("longest")}
+          title="The recipient with the longest letter"
+        >
           longest
         </button>
-        <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("blanks")} title="A recipient with blanks in the letter's fields">
+        <button
+          className="btn btn-quiet btn-xs"
+          disabled={listId === null}
+          onClick={() => void look("blanks")}
+          title="A recipient with blanks in the letter's fields"
+        >
           blanks
         </button>
       </div>

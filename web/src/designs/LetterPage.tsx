@@ -25,7 +25,15 @@ import { mistakesBySource } from "./mistakes";
 const rest = 5;
 
 /** A letter is written. */
-export function LetterPage({ design, start, reopen }: { design: Schema["DesignDetail"]; start: Letter | undefined; reopen: (document?: object) => void }) {
+export function LetterPage({
+  design,
+  start,
+  reopen,
+}: {
+  design: Schema["DesignDetail"];
+  start: Letter | undefined;
+  reopen: (document?: object) => void;
+}) {
   const [letter, setLetter] = useState(() => start ?? completeLetter(design.document));
   const [who, setWho] = useState<{ offset: number; id: number | null }>({ offset: 0, id: null });
   const frame = useDesign({ design, start, reopen, complete: completeLetter, onList: () => setWho({ offset: 0, id: null }) });
@@ -63,7 +71,19 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
   const delayed = useDelayed(letter, rest);
   const preview = useQuery({
     queryKey: ["preview", design.id, listId, who, delayed],
-    queryFn: ({ signal }) => ask(api.POST("/api/designs/preview", { body: { document: delayed as unknown as Record<string, never>, listId, offset: who.offset, designId: design.id, recipientId: who.id }, signal })),
+    queryFn: ({ signal }) =>
+      ask(
+        api.POST("/api/designs/preview", {
+          body: {
+            document: delayed as unknown as Record<string, never>,
+            listId,
+            offset: who.offset,
+            designId: design.id,
+            recipientId: who.id,
+          },
+          signal,
+        }),
+      ),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
   });
@@ -103,11 +123,29 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
   const ofFirst = letter.firstDiffers && firstPage;
   const bandOf = (where: "header" | "footer"): Band => (ofFirst ? (where === "header" ? "firstHeader" : "firstFooter") : where);
   // As on the finished page, a header or footer that needs more than its margin pushes the text in.
-  const bandRoom = (where: "header" | "footer", margin: number) => Math.max(margin * millimetre, letter[bandOf(where)].length ? letter.edge * millimetre + (where === "header" ? headSize : footSize).height - letter.type.spaceAfter / 0.75 + 8 / 0.75 : 0);
+  const bandRoom = (where: "header" | "footer", margin: number) =>
+    Math.max(
+      margin * millimetre,
+      letter[bandOf(where)].length
+        ? letter.edge * millimetre + (where === "header" ? headSize : footSize).height - letter.type.spaceAfter / 0.75 + 8 / 0.75
+        : 0,
+    );
   const focus = (band: Band) => (e: Editor) => setActive({ editor: e, band });
   const band = (where: "header" | "footer") => (
-    <div ref={where === "header" ? headBox : footBox} className={`letter-band letter-${where}`} style={{ paddingLeft: `${m.left}mm`, paddingRight: `${m.right}mm`, [where === "header" ? "top" : "bottom"]: `${letter.edge}mm` }}>
-      <BandEditor key={bandOf(where)} label={`${where === "header" ? "Header" : "Footer"}${ofFirst ? " of the first page" : ""}`} content={letter[bandOf(where)]} editable={!readOnly} choices={currentChoices} onChange={write(bandOf(where))} onFocus={focus(bandOf(where))} />
+    <div
+      ref={where === "header" ? headBox : footBox}
+      className={`letter-band letter-${where}`}
+      style={{ paddingLeft: `${m.left}mm`, paddingRight: `${m.right}mm`, [where === "header" ? "top" : "bottom"]: `${letter.edge}mm` }}
+    >
+      <BandEditor
+        key={bandOf(where)}
+        label={`${where === "header" ? "Header" : "Footer"}${ofFirst ? " of the first page" : ""}`}
+        content={letter[bandOf(where)]}
+        editable={!readOnly}
+        choices={currentChoices}
+        onChange={write(bandOf(where))}
+        onFocus={focus(bandOf(where))}
+      />
     </div>
   );
   return (
@@ -117,86 +155,142 @@ export function LetterPage({ design, start, reopen }: { design: Schema["DesignDe
           of={frame}
           values={shown?.values ?? []}
           actions={
-            <button className="btn btn-quiet" aria-pressed={mode === "values"} title="Show what the fields come to, or their names (v)" onClick={() => setMode(mode === "names" ? "values" : "names")}>
+            <button
+              className="btn btn-quiet"
+              aria-pressed={mode === "values"}
+              title="Show what the fields come to, or their names (v)"
+              onClick={() => setMode(mode === "names" ? "values" : "names")}
+            >
               {mode === "names" ? "Show values" : "Show fields"}
             </button>
           }
         >
-        <div className="flex min-h-0 flex-1">
-          {editor && (
-            <FieldsPane
-              editor={editor}
-              columns={columns}
-              values={shown?.values ?? []}
-              listId={listId}
-              used={used}
-              inBand={active !== null && active.band !== "content"}
-              mistakes={mistakes}
-              onInsert={(names) => {
-                const marks = (editor.state.storedMarks ?? editor.state.selection.$from.marks()).map((x) => x.toJSON() as { type: string });
-                const content = names.flatMap((name, i): JSONContent[] => [...(i > 0 ? [{ type: "text", text: " " }] : []), { type: "field", attrs: { source: name }, marks }]);
-                editor.chain().focus().insertContent(content).run();
-              }}
-            />
-          )}
-          <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
-            {editor && <Toolbar key={active?.band ?? "content"} editor={editor} letter={letter} families={families} sets={setNames} onPage={() => setDialog("setup")} pieces={<Pieces editor={editor} today={settings?.today ?? ""} inBand={active !== null && active.band !== "content"} />} />}
-            <div ref={area} className="min-h-0 flex-1 overflow-auto bg-base-200 pb-5">
-              {editor && (
-                <div className="sticky top-0 z-20 bg-base-200 pt-1">
-                  <Ruler editor={editor} letter={letter} zoom={zoom} sheetWidth={sheet.width} />
-                </div>
-              )}
-              {letter.firstDiffers && (
-                <div className="mx-auto mb-1 flex gap-1" style={{ width: sheet.width * zoom }}>
-                  <button className={`btn btn-xs ${firstPage ? "btn-primary" : "btn-quiet"}`} onClick={() => setFirstPage(true)}>
-                    first page
-                  </button>
-                  <button className={`btn btn-xs ${firstPage ? "btn-quiet" : "btn-primary"}`} onClick={() => setFirstPage(false)}>
-                    other pages
-                  </button>
-                </div>
-              )}
-              <div
-                className="paper letter-page relative mx-auto"
-                style={paperStyle(letter, zoom, `${bandRoom("header", m.top)}px`, `${bandRoom("footer", m.bottom)}px`) as React.CSSProperties}
-                onMouseDown={(e) => {
-                  if (e.target !== e.currentTarget || !main) return;
-                  e.preventDefault();
-                  // Below a bracket, a table or a picture there is no line yet to go on in.
-                  const last = main.state.doc.lastChild;
-                  if (last && !last.isTextblock) main.commands.insertContentAt(main.state.doc.content.size, { type: "paragraph" });
-                  main.commands.focus("end");
+          <div className="flex min-h-0 flex-1">
+            {editor && (
+              <FieldsPane
+                editor={editor}
+                columns={columns}
+                values={shown?.values ?? []}
+                listId={listId}
+                used={used}
+                inBand={active !== null && active.band !== "content"}
+                mistakes={mistakes}
+                onInsert={(names) => {
+                  const marks = (editor.state.storedMarks ?? editor.state.selection.$from.marks()).map(
+                    (x) => x.toJSON() as { type: string },
+                  );
+                  const content = names.flatMap((name, i): JSONContent[] => [
+                    ...(i > 0 ? [{ type: "text", text: " " }] : []),
+                    { type: "field", attrs: { source: name }, marks },
+                  ]);
+                  editor.chain().focus().insertContent(content).run();
                 }}
-              >
-                {letter.watermark && (
-                  <div className="letter-watermark" aria-hidden style={{ fontSize: `${letter.watermark.size}pt`, color: letter.watermark.color, opacity: letter.watermark.strength, transform: `rotate(${-letter.watermark.angle}deg)` }}>
-                    {letter.watermark.text}
+              />
+            )}
+            <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
+              {editor && (
+                <Toolbar
+                  key={active?.band ?? "content"}
+                  editor={editor}
+                  letter={letter}
+                  families={families}
+                  sets={setNames}
+                  onPage={() => setDialog("setup")}
+                  pieces={<Pieces editor={editor} today={settings?.today ?? ""} inBand={active !== null && active.band !== "content"} />}
+                />
+              )}
+              <div ref={area} className="min-h-0 flex-1 overflow-auto bg-base-200 pb-5">
+                {editor && (
+                  <div className="sticky top-0 z-20 bg-base-200 pt-1">
+                    <Ruler editor={editor} letter={letter} zoom={zoom} sheetWidth={sheet.width} />
                   </div>
                 )}
-                {band("header")}
-                <div className="relative">
-                  <BandEditor label="Letter" content={letter.content} editable={!readOnly} choices={currentChoices} onChange={write("content")} onFocus={focus("content")} onReady={setMain} />
+                {letter.firstDiffers && (
+                  <div className="mx-auto mb-1 flex gap-1" style={{ width: sheet.width * zoom }}>
+                    <button className={`btn btn-xs ${firstPage ? "btn-primary" : "btn-quiet"}`} onClick={() => setFirstPage(true)}>
+                      first page
+                    </button>
+                    <button className={`btn btn-xs ${firstPage ? "btn-quiet" : "btn-primary"}`} onClick={() => setFirstPage(false)}>
+                      other pages
+                    </button>
+                  </div>
+                )}
+                <div
+                  className="paper letter-page relative mx-auto"
+                  style={
+                    paperStyle(letter, zoom, `${bandRoom("header", m.top)}px`, `${bandRoom("footer", m.bottom)}px`) as React.CSSProperties
+                  }
+                  onMouseDown={(e) => {
+                    if (e.target !== e.currentTarget || !main) return;
+                    e.preventDefault();
+                    // Below a bracket, a table or a picture there is no line yet to go on in.
+                    const last = main.state.doc.lastChild;
+                    if (last && !last.isTextblock) main.commands.insertContentAt(main.state.doc.content.size, { type: "paragraph" });
+                    main.commands.focus("end");
+                  }}
+                >
+                  {letter.watermark && (
+                    <div
+                      className="letter-watermark"
+                      aria-hidden
+                      style={{
+                        fontSize: `${letter.watermark.size}pt`,
+                        color: letter.watermark.color,
+                        opacity: letter.watermark.strength,
+                        transform: `rotate(${-letter.watermark.angle}deg)`,
+                      }}
+                    >
+                      {letter.watermark.text}
+                    </div>
+                  )}
+                  {band("header")}
+                  <div className="relative">
+                    <BandEditor
+                      label="Letter"
+                      content={letter.content}
+                      editable={!readOnly}
+                      choices={currentChoices}
+                      onChange={write("content")}
+                      onFocus={focus("content")}
+                      onReady={setMain}
+                    />
+                  </div>
+                  {band("footer")}
                 </div>
-                {band("footer")}
               </div>
-            </div>
-          </section>
-          <FinishedPage
-            designId={design.id}
-            listId={listId}
-            letter={letter}
-            shown={shown}
-            error={preview.error}
-            mark={preview.isPlaceholderData || delayed !== letter ? "" : `${offset}`}
-            offset={offset}
-            onOffset={(n) => setWho({ offset: n, id: null })}
-            onRecipient={(n) => setWho({ offset: 0, id: n })}
-          >
-            {editor && <Selected editor={editor} columns={columns} sets={sets ?? []} listId={listId} designId={design.id} offset={offset} mistakes={mistakes} />}
-          </FinishedPage>
-        </div>
-        {dialog === "setup" && <PageDialog letter={letter} families={families} onChange={(part) => setLetter((l) => ({ ...l, ...part }))} close={() => setDialog(null)} />}
+            </section>
+            <FinishedPage
+              designId={design.id}
+              listId={listId}
+              letter={letter}
+              shown={shown}
+              error={preview.error}
+              mark={preview.isPlaceholderData || delayed !== letter ? "" : `${offset}`}
+              offset={offset}
+              onOffset={(n) => setWho({ offset: n, id: null })}
+              onRecipient={(n) => setWho({ offset: 0, id: n })}
+            >
+              {editor && (
+                <Selected
+                  editor={editor}
+                  columns={columns}
+                  sets={sets ?? []}
+                  listId={listId}
+                  designId={design.id}
+                  offset={offset}
+                  mistakes={mistakes}
+                />
+              )}
+            </FinishedPage>
+          </div>
+          {dialog === "setup" && (
+            <PageDialog
+              letter={letter}
+              families={families}
+              onChange={(part) => setLetter((l) => ({ ...l, ...part }))}
+              close={() => setDialog(null)}
+            />
+          )}
         </DesignFrame>
       </BracketList.Provider>
     </Chips.Provider>

@@ -6,9 +6,27 @@ import { sayWrong } from "../ui/notices";
 export const matchesKey = (designId: number, listId: number | null) => ["designs", designId, "matches", listId];
 
 /** What a letter's names stand for in a list that calls its columns otherwise: settled by picking, and remembered for the two. */
-export function MatchDialog({ designId, listId, columns, values, close }: { designId: number; listId: number; columns: Schema["Column"][]; values: (string | null)[]; close: () => void }) {
-  const matches = useQuery({ queryKey: matchesKey(designId, listId), queryFn: () => ask(api.GET("/api/designs/{id}/matches", { params: { path: { id: designId }, query: { listId } } })) }).data;
-  const rows = useQuery({ queryKey: [...matchesKey(designId, listId), "rows"], queryFn: () => ask(api.GET("/api/designs/{id}/row-matches", { params: { path: { id: designId }, query: { listId } } })) }).data;
+export function MatchDialog({
+  designId,
+  listId,
+  columns,
+  values,
+  close,
+}: {
+  designId: number;
+  listId: number;
+  columns: Schema["Column"][];
+  values: (string | null)[];
+  close: () => void;
+}) {
+  const matches = useQuery({
+    queryKey: matchesKey(designId, listId),
+    queryFn: () => ask(api.GET("/api/designs/{id}/matches", { params: { path: { id: designId }, query: { listId } } })),
+  }).data;
+  const rows = useQuery({
+    queryKey: [...matchesKey(designId, listId), "rows"],
+    queryFn: () => ask(api.GET("/api/designs/{id}/row-matches", { params: { path: { id: designId }, query: { listId } } })),
+  }).data;
   const setRows = async (name: string, field: string | null, target: string | null) => {
     try {
       await ask(api.PUT("/api/designs/{id}/row-matches", { params: { path: { id: designId } }, body: { listId, name, field, target } }));
@@ -32,7 +50,9 @@ export function MatchDialog({ designId, listId, columns, values, close }: { desi
   const how = { hand: "picked", role: "by its role", renamed: "renamed since" } as Record<string, string>;
   return (
     <Dialog title="Fields and this list's columns" onClose={close} wide>
-      <p className="mb-3 text-faint">Names of the letter that are no headings here. Pick the column each stands for; it is remembered for this letter and this list.</p>
+      <p className="mb-3 text-faint">
+        Names of the letter that are no headings here. Pick the column each stands for; it is remembered for this letter and this list.
+      </p>
       {matches?.length === 0 && !rows?.length && <p>Every field has its column.</p>}
       {matches && matches.length > 0 && (
         <table className="table table-sm">
@@ -51,7 +71,12 @@ export function MatchDialog({ designId, listId, columns, values, close }: { desi
                 <tr key={m.name} className={m.columnId === null ? "bg-doubt" : ""}>
                   <td className="font-semibold">{m.name}</td>
                   <td>
-                    <select className="select select-sm w-48" aria-label={`Column for ${m.name}`} value={m.columnId ?? ""} onChange={(e) => void set(m.name, e.target.value ? Number(e.target.value) : null)}>
+                    <select
+                      className="select select-sm w-48"
+                      aria-label={`Column for ${m.name}`}
+                      value={m.columnId ?? ""}
+                      onChange={(e) => void set(m.name, e.target.value ? Number(e.target.value) : null)}
+                    >
                       <option value="">not settled</option>
                       {columns.map((c, i) => (
                         <option key={c.id} value={c.id}>
@@ -84,7 +109,12 @@ export function MatchDialog({ designId, listId, columns, values, close }: { desi
                 <tr key={`${r.name} ${r.field ?? ""}`} className={r.target === null ? "bg-doubt" : ""}>
                   <td className="font-semibold">{r.field === null ? `rows of ${r.name}` : `${r.name}: ${r.field}`}</td>
                   <td>
-                    <select className="select select-sm w-56" aria-label={r.field === null ? `Rows for ${r.name}` : `Column for ${r.field} of ${r.name}`} value={r.target ?? ""} onChange={(e) => void setRows(r.name, r.field, e.target.value || null)}>
+                    <select
+                      className="select select-sm w-56"
+                      aria-label={r.field === null ? `Rows for ${r.name}` : `Column for ${r.field} of ${r.name}`}
+                      value={r.target ?? ""}
+                      onChange={(e) => void setRows(r.name, r.field, e.target.value || null)}
+                    >
                       <option value="">{r.choices.length ? "not settled" : "this list has no detail rows"}</option>
                       {r.choices.map((c) => (
                         <option key={c}>{c}</option>

@@ -6,10 +6,26 @@ import { moment } from "../ui/words";
 import type { useAutosave } from "./useAutosave";
 
 /** Two people saved the same design: both texts are kept, and are merged block by block, or one is chosen. */
-export function MergeDialog({ designId, save, onText, close }: { designId: number; save: ReturnType<typeof useAutosave>; onText: () => void; close: () => void }) {
+export function MergeDialog({
+  designId,
+  save,
+  onText,
+  close,
+}: {
+  designId: number;
+  save: ReturnType<typeof useAutosave>;
+  onText: () => void;
+  close: () => void;
+}) {
   const texts = useQuery({
     queryKey: ["designs", designId, "merge"],
-    queryFn: () => ask(api.POST("/api/designs/{id}/merge", { params: { path: { id: designId } }, body: { base: save.base() as Record<string, never>, mine: save.mine() as Record<string, never> } })),
+    queryFn: () =>
+      ask(
+        api.POST("/api/designs/{id}/merge", {
+          params: { path: { id: designId } },
+          body: { base: save.base() as Record<string, never>, mine: save.mine() as Record<string, never> },
+        }),
+      ),
     gcTime: 0,
     staleTime: 0,
   });
@@ -21,7 +37,8 @@ export function MergeDialog({ designId, save, onText, close }: { designId: numbe
       else {
         // Mine is saved after theirs in either case, so that both stay among the versions.
         await save.put(save.mine(), found.version, found.revision, true);
-        if (which === "theirs") await ask(api.POST("/api/designs/{id}/restore", { params: { path: { id: designId } }, body: { number: found.version } }));
+        if (which === "theirs")
+          await ask(api.POST("/api/designs/{id}/restore", { params: { path: { id: designId } }, body: { number: found.version } }));
       }
       close();
       onText();
@@ -37,9 +54,14 @@ export function MergeDialog({ designId, save, onText, close }: { designId: numbe
       {found && (
         <>
           <p className="mb-2">
-            {found.by} saved this design {moment(found.at)}, while you were writing. Both texts are kept among the versions, whichever you choose.
+            {found.by} saved this design {moment(found.at)}, while you were writing. Both texts are kept among the versions, whichever you
+            choose.
           </p>
-          <p className="mb-3 text-faint">{found.merged ? "You changed different places, so both changes fit into one text." : "You both changed the same place, so the texts cannot be merged: choose one, and take over by hand what the other has."}</p>
+          <p className="mb-3 text-faint">
+            {found.merged
+              ? "You changed different places, so both changes fit into one text."
+              : "You both changed the same place, so the texts cannot be merged: choose one, and take over by hand what the other has."}
+          </p>
           <div className="flex flex-col items-stretch gap-2">
             <button className="btn btn-primary" disabled={!found.merged} onClick={() => void settle("merged")}>
               Merge both texts

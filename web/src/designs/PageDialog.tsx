@@ -7,7 +7,17 @@ import { bringPicture } from "./Toolbar";
 const firstMark: WatermarkSetting = { text: "", angle: 45, size: 90, strength: 0.12, color: "#000000" };
 
 /** Sheet, margins, the type a letter starts from, its letterhead and watermark, and the number of pages it is to keep to. */
-export function PageDialog({ letter, families, onChange, close }: { letter: Letter; families: string[]; onChange: (part: Partial<Letter>) => void; close: () => void }) {
+export function PageDialog({
+  letter,
+  families,
+  onChange,
+  close,
+}: {
+  letter: Letter;
+  families: string[];
+  onChange: (part: Partial<Letter>) => void;
+  close: () => void;
+}) {
   const [l, setL] = useState(letter);
   const [name, setName] = useState(letter.background ? "as it is" : "");
   const row = "grid grid-cols-[130px_1fr] items-center gap-2";
@@ -15,11 +25,31 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
     <label className={row}>
       <span>{label}</span>
       <span className="flex items-center gap-2">
-        <input type="number" className="input input-sm w-20" aria-label={label} value={value} min={low} max={high} step={step} required onChange={(e) => set(Number(e.target.value))} /> {unit}
+        <input
+          type="number"
+          className="input input-sm w-20"
+          aria-label={label}
+          value={value}
+          min={low}
+          max={high}
+          step={step}
+          required
+          onChange={(e) => set(Number(e.target.value))}
+        />{" "}
+        {unit}
       </span>
     </label>
   );
-  const margin = (side: keyof Letter["page"]["margins"], label: string) => number(label, l.page.margins[side], 0, 100, 0.5, (n) => setL({ ...l, page: { ...l.page, margins: { ...l.page.margins, [side]: n } } }), "mm");
+  const margin = (side: keyof Letter["page"]["margins"], label: string) =>
+    number(
+      label,
+      l.page.margins[side],
+      0,
+      100,
+      0.5,
+      (n) => setL({ ...l, page: { ...l.page, margins: { ...l.page.margins, [side]: n } } }),
+      "mm",
+    );
   const mark = l.watermark ?? firstMark;
   const setMark = (part: Partial<WatermarkSetting>) => setL({ ...l, watermark: { ...mark, ...part } });
   const background = async (file: File | undefined) => {
@@ -37,7 +67,16 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          onChange({ page: l.page, type: l.type, maxPages: l.maxPages, edge: l.edge, firstDiffers: l.firstDiffers, background: l.background, watermark: l.watermark?.text.trim() ? l.watermark : null, omitWhenEmpty: l.omitWhenEmpty });
+          onChange({
+            page: l.page,
+            type: l.type,
+            maxPages: l.maxPages,
+            edge: l.edge,
+            firstDiffers: l.firstDiffers,
+            background: l.background,
+            watermark: l.watermark?.text.trim() ? l.watermark : null,
+            omitWhenEmpty: l.omitWhenEmpty,
+          });
           close();
         }}
       >
@@ -45,7 +84,20 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
           <div className="flex flex-col gap-1.5">
             <label className={row}>
               <span>Sheet</span>
-              <select className="select select-sm w-full" value={l.page.sheet} onChange={(e) => setL({ ...l, page: { ...l.page, sheet: e.target.value as Sheet, ...(e.target.value === "custom" ? { width: l.page.width ?? 210, height: l.page.height ?? 210 } : {}) } })}>
+              <select
+                className="select select-sm w-full"
+                value={l.page.sheet}
+                onChange={(e) =>
+                  setL({
+                    ...l,
+                    page: {
+                      ...l.page,
+                      sheet: e.target.value as Sheet,
+                      ...(e.target.value === "custom" ? { width: l.page.width ?? 210, height: l.page.height ?? 210 } : {}),
+                    },
+                  })
+                }
+              >
                 {Object.entries(sheets).map(([key, s]) => (
                   <option key={key} value={key}>
                     {s.name}
@@ -54,11 +106,17 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
                 <option value="custom">another size</option>
               </select>
             </label>
-            {l.page.sheet === "custom" && number("Width", l.page.width ?? 210, 50, 1000, 0.1, (n) => setL({ ...l, page: { ...l.page, width: n } }), "mm")}
-            {l.page.sheet === "custom" && number("Height", l.page.height ?? 210, 50, 1000, 0.1, (n) => setL({ ...l, page: { ...l.page, height: n } }), "mm")}
+            {l.page.sheet === "custom" &&
+              number("Width", l.page.width ?? 210, 50, 1000, 0.1, (n) => setL({ ...l, page: { ...l.page, width: n } }), "mm")}
+            {l.page.sheet === "custom" &&
+              number("Height", l.page.height ?? 210, 50, 1000, 0.1, (n) => setL({ ...l, page: { ...l.page, height: n } }), "mm")}
             <label className={row}>
               <span>Held</span>
-              <select className="select select-sm w-full" value={l.page.orientation ?? "portrait"} onChange={(e) => setL({ ...l, page: { ...l.page, orientation: e.target.value as "portrait" | "landscape" } })}>
+              <select
+                className="select select-sm w-full"
+                value={l.page.orientation ?? "portrait"}
+                onChange={(e) => setL({ ...l, page: { ...l.page, orientation: e.target.value as "portrait" | "landscape" } })}
+              >
                 <option value="portrait">upright</option>
                 <option value="landscape">lying</option>
               </select>
@@ -69,20 +127,36 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
             {margin("right", "Margin right")}
             <label className={row}>
               <span>Typeface</span>
-              <select className="select select-sm w-full" value={l.type.family} onChange={(e) => setL({ ...l, type: { ...l.type, family: e.target.value } })}>
+              <select
+                className="select select-sm w-full"
+                value={l.type.family}
+                onChange={(e) => setL({ ...l, type: { ...l.type, family: e.target.value } })}
+              >
                 {families.map((f) => (
                   <option key={f}>{f}</option>
                 ))}
               </select>
             </label>
             {number("Type size", l.type.size, 6, 36, 0.5, (n) => setL({ ...l, type: { ...l.type, size: n } }), "pt")}
-            {number("Line spacing", l.type.lineSpacing, 1, 3, 0.05, (n) => setL({ ...l, type: { ...l.type, lineSpacing: n } }), "times the size")}
+            {number(
+              "Line spacing",
+              l.type.lineSpacing,
+              1,
+              3,
+              0.05,
+              (n) => setL({ ...l, type: { ...l.type, lineSpacing: n } }),
+              "times the size",
+            )}
             {number("After a paragraph", l.type.spaceAfter, 0, 40, 1, (n) => setL({ ...l, type: { ...l.type, spaceAfter: n } }), "pt")}
           </div>
           <div className="flex flex-col gap-1.5">
             <label className={row}>
               <span>Keep to</span>
-              <select className="select select-sm w-full" value={l.maxPages ?? 0} onChange={(e) => setL({ ...l, maxPages: Number(e.target.value) || null })}>
+              <select
+                className="select select-sm w-full"
+                value={l.maxPages ?? 0}
+                onChange={(e) => setL({ ...l, maxPages: Number(e.target.value) || null })}
+              >
                 <option value={1}>one page</option>
                 <option value={2}>two pages</option>
                 <option value={3}>three pages</option>
@@ -92,17 +166,35 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
             <h3 className="mt-1 font-semibold">Letterhead</h3>
             {number("Header and footer", l.edge, 3, 60, 0.5, (n) => setL({ ...l, edge: n }), "mm in")}
             <label className="flex items-center gap-2">
-              <input type="checkbox" className="checkbox checkbox-xs" checked={l.firstDiffers} onChange={(e) => setL({ ...l, firstDiffers: e.target.checked })} />
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={l.firstDiffers}
+                onChange={(e) => setL({ ...l, firstDiffers: e.target.checked })}
+              />
               the first page has a header and footer of its own
             </label>
             <div className="flex items-center gap-2">
               <label className="btn btn-quiet btn-sm">
                 {l.background ? "Another background" : "Background from a file"}
-                <input type="file" className="sr" aria-label="Background file" accept="image/png,image/jpeg,image/svg+xml,application/pdf" onChange={(e) => void background(e.target.files?.[0])} />
+                <input
+                  type="file"
+                  className="sr"
+                  aria-label="Background file"
+                  accept="image/png,image/jpeg,image/svg+xml,application/pdf"
+                  onChange={(e) => void background(e.target.files?.[0])}
+                />
               </label>
               {l.background && (
                 <>
-                  <select className="select select-sm w-28" aria-label="Pages with the background" value={l.background.pages} onChange={(e) => l.background && setL({ ...l, background: { ...l.background, pages: e.target.value as "all" | "first" | "follow" } })}>
+                  <select
+                    className="select select-sm w-28"
+                    aria-label="Pages with the background"
+                    value={l.background.pages}
+                    onChange={(e) =>
+                      l.background && setL({ ...l, background: { ...l.background, pages: e.target.value as "all" | "first" | "follow" } })
+                    }
+                  >
                     <option value="all">all pages</option>
                     <option value="first">first page</option>
                     <option value="follow">page 1, then page 2</option>
@@ -113,24 +205,58 @@ export function PageDialog({ letter, families, onChange, close }: { letter: Lett
                 </>
               )}
             </div>
-            <p className="truncate text-[12px] text-faint">{l.background ? name : "Behind the text: a picture, a drawing, a PDF’s page."}</p>
-            {l.background && <p className="text-[12px] text-faint">{l.background.pages === "follow" ? "The PDF’s first page lies behind the first page of the letter, its second behind all that follow." : "Of a PDF with several pages only the first is used. For a second page of letterhead choose “page 1, then page 2”."}</p>}
+            <p className="truncate text-[12px] text-faint">
+              {l.background ? name : "Behind the text: a picture, a drawing, a PDF’s page."}
+            </p>
+            {l.background && (
+              <p className="text-[12px] text-faint">
+                {l.background.pages === "follow"
+                  ? "The PDF’s first page lies behind the first page of the letter, its second behind all that follow."
+                  : "Of a PDF with several pages only the first is used. For a second page of letterhead choose “page 1, then page 2”."}
+              </p>
+            )}
             <label className="flex items-center gap-2">
-              <input type="checkbox" className="checkbox checkbox-xs" checked={l.omitWhenEmpty} onChange={(e) => setL({ ...l, omitWhenEmpty: e.target.checked })} />
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={l.omitWhenEmpty}
+                onChange={(e) => setL({ ...l, omitWhenEmpty: e.target.checked })}
+              />
               leave it out of the package where it prints nothing
             </label>
             <h3 className="mt-1 font-semibold">Watermark</h3>
             <label className={row}>
               <span>Text</span>
-              <input className="input input-sm w-full" aria-label="Text of the watermark" value={mark.text} placeholder="none; may hold fields in braces" onChange={(e) => setMark({ text: e.target.value })} />
+              <input
+                className="input input-sm w-full"
+                aria-label="Text of the watermark"
+                value={mark.text}
+                placeholder="none; may hold fields in braces"
+                onChange={(e) => setMark({ text: e.target.value })}
+              />
             </label>
             {number("Angle", mark.angle, -90, 90, 1, (n) => setMark({ angle: n }), "degrees")}
             {number("Size", mark.size, 8, 400, 1, (n) => setMark({ size: n }), "pt")}
             <label className={row}>
               <span>Strength</span>
               <span className="flex items-center gap-2">
-                <input type="range" className="range range-xs w-20" aria-label="Strength of the watermark" min={2} max={60} value={Math.round(mark.strength * 100)} onChange={(e) => setMark({ strength: Number(e.target.value) / 100 })} /> <span className="w-10 whitespace-nowrap">{Math.round(mark.strength * 100)} %</span>
-                <input type="color" className="h-6 w-8" aria-label="Color of the watermark" value={mark.color} onChange={(e) => setMark({ color: e.target.value })} />
+                <input
+                  type="range"
+                  className="range range-xs w-20"
+                  aria-label="Strength of the watermark"
+                  min={2}
+                  max={60}
+                  value={Math.round(mark.strength * 100)}
+                  onChange={(e) => setMark({ strength: Number(e.target.value) / 100 })}
+                />{" "}
+                <span className="w-10 whitespace-nowrap">{Math.round(mark.strength * 100)} %</span>
+                <input
+                  type="color"
+                  className="h-6 w-8"
+                  aria-label="Color of the watermark"
+                  value={mark.color}
+                  onChange={(e) => setMark({ color: e.target.value })}
+                />
               </span>
             </label>
           </div>

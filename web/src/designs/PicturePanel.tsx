@@ -20,7 +20,8 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
   const move = (to: string) => {
     const { asset, source, width, aspect, alt } = attrs;
     const common = { asset, source, width, aspect, alt };
-    if (to !== "text" && type === "picture") return set({ place: to === "page" ? "page" : null, ...(to === "page" ? { x: 25, y: 25 } : {}) });
+    if (to !== "text" && type === "picture")
+      return set({ place: to === "page" ? "page" : null, ...(to === "page" ? { x: 25, y: 25 } : {}) });
     editor
       .chain()
       .command(({ tr }) => {
@@ -40,7 +41,17 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
     <label className="flex items-center justify-between gap-2">
       {label}
       <span className="flex items-center gap-1">
-        <input type="number" className="input input-sm w-20" aria-label={label} value={Number(attrs[name])} min={low} max={high} step={0.5} onChange={(e) => e.target.value !== "" && set({ [name]: Math.max(low, Math.min(high, Number(e.target.value))) })} /> mm
+        <input
+          type="number"
+          className="input input-sm w-20"
+          aria-label={label}
+          value={Number(attrs[name])}
+          min={low}
+          max={high}
+          step={0.5}
+          onChange={(e) => e.target.value !== "" && set({ [name]: Math.max(low, Math.min(high, Number(e.target.value))) })}
+        />{" "}
+        mm
       </span>
     </label>
   );
@@ -51,11 +62,22 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
       <div className="flex flex-col gap-1.5">
         <label className="flex items-center justify-between gap-2">
           Shows
-          <input className="input input-sm w-52" aria-label="What the picture shows" placeholder="for who cannot see it" value={String(attrs.alt ?? "")} onChange={(e) => set({ alt: e.target.value })} />
+          <input
+            className="input input-sm w-52"
+            aria-label="What the picture shows"
+            placeholder="for who cannot see it"
+            value={String(attrs.alt ?? "")}
+            onChange={(e) => set({ alt: e.target.value })}
+          />
         </label>
         <label className="flex items-center justify-between gap-2">
           Stands
-          <select className="select select-sm w-52" aria-label="Where the picture stands" value={place} onChange={(e) => move(e.target.value)}>
+          <select
+            className="select select-sm w-52"
+            aria-label="Where the picture stands"
+            value={place}
+            onChange={(e) => move(e.target.value)}
+          >
             <option value="line">on a line of its own</option>
             <option value="text">in the line of the text</option>
             <option value="page">at a place of the page</option>
@@ -66,7 +88,12 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
         {place === "page" && number("From the top edge", "y", -50, 500)}
         <label className="flex items-center justify-between gap-2">
           Chosen by
-          <select className="select select-sm w-52" aria-label="Picture chosen by" value={String(attrs.source ?? "")} onChange={(e) => set({ source: e.target.value ? e.target.value : null })}>
+          <select
+            className="select select-sm w-52"
+            aria-label="Picture chosen by"
+            value={String(attrs.source ?? "")}
+            onChange={(e) => set({ source: e.target.value ? e.target.value : null })}
+          >
             <option value="">nobody: the same for all</option>
             {columns.map((c) => (
               <option key={c.id} value={`\`${c.name}\``}>
@@ -78,7 +105,12 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
         {Boolean(attrs.source) && (
           <label className="flex items-center justify-between gap-2">
             Where it names none
-            <select className="select select-sm w-52" aria-label="Picture where the column names none" value={String(attrs.asset ?? "")} onChange={(e) => set({ asset: e.target.value })}>
+            <select
+              className="select select-sm w-52"
+              aria-label="Picture where the column names none"
+              value={String(attrs.asset ?? "")}
+              onChange={(e) => set({ asset: e.target.value })}
+            >
               <option value="">tell me</option>
               {pictures.map((p) => (
                 <option key={p.name} value={p.id}>

@@ -15,21 +15,44 @@ export function Pieces({ editor, today, inBand }: { editor: Editor; today: strin
   const put = (content: JSONContent | JSONContent[]) => editor.chain().focus().insertContent(content).run();
   const all: [string, string, () => void][] = [
     ["Date", "of the day it is produced", () => put(field("Today | date long"))],
-    ["Date, kept", "today's, for good", () => put(text(new Date(`${today}T12:00`).toLocaleDateString("en-US", { year: "numeric", month: "long", day: "numeric" })))],
+    [
+      "Date, kept",
+      "today's, for good",
+      () => put(text(new Date(`${today}T12:00`).toLocaleDateString("en-US", { year: "numeric", month: "long", day: "numeric" }))),
+    ],
     ["Delivery address", "closes up where lines are blank", () => put(line(field("Delivery address")))],
     ["Salutation", "never “Dear ,”", () => put(line(field("Salutation")))],
     ["Signature", "picture, name and role", () => setSigning(true)],
     ["Barcode", "QR, Code 128, Data Matrix, Intelligent Mail", () => put({ type: "barcode", attrs: { source: "Piece number" } })],
-    ...(inBand ? [["Page n of m", "counted for each letter", () => put([text("page "), field("Page number"), text(" of "), field("Page count")])] as [string, string, () => void]] : []),
+    ...(inBand
+      ? [
+          [
+            "Page n of m",
+            "counted for each letter",
+            () => put([text("page "), field("Page number"), text(" of "), field("Page count")]),
+          ] as [string, string, () => void],
+        ]
+      : []),
   ];
   return (
     <>
-      <Drop label="Ready pieces" face={<><Stamp size={14} /> Pieces</>}>
+      <Drop
+        label="Ready pieces"
+        face={
+          <>
+            <Stamp size={14} /> Pieces
+          </>
+        }
+      >
         {(close) => (
           <ul className="w-64">
             {all.map(([name, hint, run]) => (
               <li key={name}>
-                <button className="flex w-full cursor-pointer items-baseline gap-2 rounded px-2 py-1 text-left hover:bg-base-200" onMouseDown={(e) => e.preventDefault()} onClick={() => (run(), close())}>
+                <button
+                  className="flex w-full cursor-pointer items-baseline gap-2 rounded px-2 py-1 text-left hover:bg-base-200"
+                  onMouseDown={(e) => e.preventDefault()}
+                  onClick={() => (run(), close())}
+                >
                   <span className="font-semibold">{name}</span>
                   <span className="flex-1 text-right text-[12px] text-faint">{hint}</span>
                 </button>
@@ -51,7 +74,19 @@ function Signature({ put, close }: { put: (content: JSONContent[]) => void; clos
     try {
       const brought = file && (await bringPicture(file));
       put([
-        ...(brought ? [{ type: "picture", attrs: { ...brought.attrs, width: Math.min(50, brought.attrs.width), align: "left", alt: `Signature of ${name}` } }] : [{ type: "paragraph", content: [{ type: "text", text: name, marks: [{ type: "textStyle", attrs: { fontFamily: "Caveat", fontSize: "24pt" } }] }] }]),
+        ...(brought
+          ? [
+              {
+                type: "picture",
+                attrs: { ...brought.attrs, width: Math.min(50, brought.attrs.width), align: "left", alt: `Signature of ${name}` },
+              },
+            ]
+          : [
+              {
+                type: "paragraph",
+                content: [{ type: "text", text: name, marks: [{ type: "textStyle", attrs: { fontFamily: "Caveat", fontSize: "24pt" } }] }],
+              },
+            ]),
         line(text(name), ...(role ? [{ type: "hardBreak" }, text(role)] : [])),
       ]);
       close();
@@ -70,15 +105,34 @@ function Signature({ put, close }: { put: (content: JSONContent[]) => void; clos
       >
         <label>
           Name
-          <input className="input input-sm w-full" aria-label="Name that signs" autoFocus value={name} onChange={(e) => setName(e.target.value)} placeholder="Marisol Quint" />
+          <input
+            className="input input-sm w-full"
+            aria-label="Name that signs"
+            autoFocus
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            placeholder="Marisol Quint"
+          />
         </label>
         <label>
           Role
-          <input className="input input-sm w-full" aria-label="Role" value={role} onChange={(e) => setRole(e.target.value)} placeholder="Keeper of Members" />
+          <input
+            className="input input-sm w-full"
+            aria-label="Role"
+            value={role}
+            onChange={(e) => setRole(e.target.value)}
+            placeholder="Keeper of Members"
+          />
         </label>
         <label>
           Picture of the signature; without one the name is written by hand
-          <input type="file" className="file-input file-input-sm w-full" aria-label="Signature file" accept="image/png,image/jpeg,image/svg+xml" onChange={(e) => setFile(e.target.files?.[0] ?? null)} />
+          <input
+            type="file"
+            className="file-input file-input-sm w-full"
+            aria-label="Signature file"
+            accept="image/png,image/jpeg,image/svg+xml"
+            onChange={(e) => setFile(e.target.files?.[0] ?? null)}
+          />
         </label>
         <button className="btn btn-primary self-start" disabled={!name.trim()}>
           Put it in

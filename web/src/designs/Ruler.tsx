@@ -7,7 +7,10 @@ import type { TabStop } from "./nodes/textParts";
 const signs: Record<TabStop["kind"], string> = { left: "L", right: "⅃", center: "⊥", decimal: "⊥·" };
 const kinds: TabStop["kind"][] = ["left", "right", "center", "decimal"];
 
-/** The millimetres of the line one writes on, with its indents and tab stops: a click sets a stop, a drag moves it, a double click changes its kind, away from the ruler it is gone. */
+/**
+ * The millimetres of the line one writes on, with its indents and tab stops: a click sets a stop, a drag moves it, a double click
+ * changes its kind, away from the ruler it is gone.
+ */
 export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; letter: Letter; zoom: number; sheetWidth: number }) {
   const box = useRef<HTMLDivElement>(null);
   const [dragged, setDragged] = useState<{ index: number; at: number; gone: boolean } | null>(null);
@@ -15,7 +18,12 @@ export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; le
     editor,
     selector: ({ editor: e }) => {
       const a = e.getAttributes(e.isActive("heading") ? "heading" : "paragraph");
-      return { tabs: JSON.stringify(a.tabs ?? []), indent: Number(a.indent ?? 0), indentRight: Number(a.indentRight ?? 0), firstLine: Number(a.firstLine ?? 0) };
+      return {
+        tabs: JSON.stringify(a.tabs ?? []),
+        indent: Number(a.indent ?? 0),
+        indentRight: Number(a.indentRight ?? 0),
+        firstLine: Number(a.firstLine ?? 0),
+      };
     },
   });
   const tabs = JSON.parse(s.tabs) as TabStop[];
@@ -59,9 +67,15 @@ export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; le
         {Array.from({ length: Math.floor(width / 10) + 1 }, (_, i) => (
           <i key={i} style={{ left: i * 10 * scale }} data-number={i % 2 === 0 && i > 0 ? i : undefined} />
         ))}
-        {handle("Indent on the left", s.indent, "ruler-indent", "▵", (mm) => set({ indent: Math.max(0, Math.min(width - 20, mm)) || null }))}
-        {handle("First line", s.indent + s.firstLine, "ruler-first", "▿", (mm) => set({ firstLine: Math.max(-s.indent, Math.min(90, mm - s.indent)) || null }))}
-        {handle("Indent on the right", width - s.indentRight, "ruler-indent", "▵", (mm) => set({ indentRight: Math.max(0, Math.min(width - 20, width - mm)) || null }))}
+        {handle("Indent on the left", s.indent, "ruler-indent", "▵", (mm) =>
+          set({ indent: Math.max(0, Math.min(width - 20, mm)) || null }),
+        )}
+        {handle("First line", s.indent + s.firstLine, "ruler-first", "▿", (mm) =>
+          set({ firstLine: Math.max(-s.indent, Math.min(90, mm - s.indent)) || null }),
+        )}
+        {handle("Indent on the right", width - s.indentRight, "ruler-indent", "▵", (mm) =>
+          set({ indentRight: Math.max(0, Math.min(width - 20, width - mm)) || null }),
+        )}
         {tabs.map((tab, index) => (
           <span
             key={index}
@@ -71,13 +85,28 @@ export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; le
             aria-valuenow={tab.at}
             title={`${tab.kind} at ${tab.at} mm; double click changes its kind, Delete takes it away`}
             className="ruler-tab"
-            style={{ left: (dragged?.index === index ? dragged.at : tab.at) * scale, opacity: dragged?.index === index && dragged.gone ? 0.3 : 1 }}
+            style={{
+              left: (dragged?.index === index ? dragged.at : tab.at) * scale,
+              opacity: dragged?.index === index && dragged.gone ? 0.3 : 1,
+            }}
             onClick={(e) => e.stopPropagation()}
-            onDoubleClick={() => setTabs(tabs.map((t, i) => (i === index ? { ...t, kind: kinds[(kinds.indexOf(t.kind) + 1) % kinds.length] as TabStop["kind"] } : t)))}
+            onDoubleClick={() =>
+              setTabs(
+                tabs.map((t, i) =>
+                  i === index ? { ...t, kind: kinds[(kinds.indexOf(t.kind) + 1) % kinds.length] as TabStop["kind"] } : t,
+                ),
+              )
+            }
             onKeyDown={(e) => {
               if (e.key === "Delete" || e.key === "Backspace") setTabs(tabs.filter((_, i) => i !== index));
-              else if (e.key === "ArrowLeft" || e.key === "ArrowRight") setTabs(tabs.map((t, i) => (i === index ? { ...t, at: t.at + (e.key === "ArrowRight" ? 1 : -1) } : t)));
-              else if (e.key === " ") setTabs(tabs.map((t, i) => (i === index ? { ...t, kind: kinds[(kinds.indexOf(t.kind) + 1) % kinds.length] as TabStop["kind"] } : t)));
+              else if (e.key === "ArrowLeft" || e.key === "ArrowRight")
+                setTabs(tabs.map((t, i) => (i === index ? { ...t, at: t.at + (e.key === "ArrowRight" ? 1 : -1) } : t)));
+              else if (e.key === " ")
+                setTabs(
+                  tabs.map((t, i) =>
+                    i === index ? { ...t, kind: kinds[(kinds.indexOf(t.kind) + 1) % kinds.length] as TabStop["kind"] } : t,
+                  ),
+                );
               else return;
               e.preventDefault();
               e.stopPropagation();

@@ -8,7 +8,23 @@ import { ChipPanel, MarkerPanel } from "./ChipPanel";
 import { PicturePanel } from "./PicturePanel";
 
 /** What is known and can be set about the thing that is selected. */
-export function Selected({ editor, columns, sets, listId, designId, offset, mistakes }: { editor: Editor; columns: Schema["Column"][]; sets: Schema["DetailView"][]; listId: number | null; designId: number; offset: number; mistakes: ReadonlyMap<string, string> }) {
+export function Selected({
+  editor,
+  columns,
+  sets,
+  listId,
+  designId,
+  offset,
+  mistakes,
+}: {
+  editor: Editor;
+  columns: Schema["Column"][];
+  sets: Schema["DetailView"][];
+  listId: number | null;
+  designId: number;
+  offset: number;
+  mistakes: ReadonlyMap<string, string>;
+}) {
   const chosen = useEditorState({
     editor,
     selector: ({ editor: e }) => {
@@ -37,8 +53,42 @@ export function Selected({ editor, columns, sets, listId, designId, offset, mist
   };
   const mistake = mistakes.get(source);
   if (chosen.type === "field")
-    return <ChipPanel key={chosen.from} source={source} within={chosen.within} columns={columns} sets={sets} listId={listId} designId={designId} offset={offset} mistake={mistake} onChange={setSource} onRemove={() => editor.chain().focus().deleteSelection().run()} />;
-  if (chosen.type === "marker") return <MarkerPanel key={chosen.from} source={source} listId={listId} mistake={mistake} onChange={setSource} onRemove={() => removeMarker(editor, chosen.from)} />;
-  if (chosen.type === "barcode") return <BarcodePanel key={chosen.from} editor={editor} attrs={attrs} columns={columns} mistake={mistake} />;
-  return <PicturePanel key={chosen.from} editor={editor} type={chosen.type as "picture" | "inlinePicture"} attrs={attrs} columns={columns} mistake={mistake} />;
+    return (
+      <ChipPanel
+        key={chosen.from}
+        source={source}
+        within={chosen.within}
+        columns={columns}
+        sets={sets}
+        listId={listId}
+        designId={designId}
+        offset={offset}
+        mistake={mistake}
+        onChange={setSource}
+        onRemove={() => editor.chain().focus().deleteSelection().run()}
+      />
+    );
+  if (chosen.type === "marker")
+    return (
+      <MarkerPanel
+        key={chosen.from}
+        source={source}
+        listId={listId}
+        mistake={mistake}
+        onChange={setSource}
+        onRemove={() => removeMarker(editor, chosen.from)}
+      />
+    );
+  if (chosen.type === "barcode")
+    return <BarcodePanel key={chosen.from} editor={editor} attrs={attrs} columns={columns} mistake={mistake} />;
+  return (
+    <PicturePanel
+      key={chosen.from}
+      editor={editor}
+      type={chosen.type as "picture" | "inlinePicture"}
+      attrs={attrs}
+      columns={columns}
+      mistake={mistake}
+    />
+  );
 }

@@ -1,8 +1,38 @@
 import type { Editor } from "@tiptap/core";
 import { useEditorState } from "@tiptap/react";
 import {
-  AlignCenter, AlignJustify, AlignLeft, AlignRight, ArrowDownToLine, ArrowLeftToLine, ArrowRightToLine, ArrowUpToLine, Bold, FileCog, GitBranch, ImagePlus, Italic, Link2, List, ListOrdered, Minus, Quote,
-  Redo2, Repeat2, SeparatorHorizontal, Sheet, Strikethrough, Subscript, Superscript, Table2, TableCellsMerge, TableCellsSplit, Trash2, Underline, Undo2, UnfoldVertical,
+  AlignCenter,
+  AlignJustify,
+  AlignLeft,
+  AlignRight,
+  ArrowDownToLine,
+  ArrowLeftToLine,
+  ArrowRightToLine,
+  ArrowUpToLine,
+  Bold,
+  FileCog,
+  GitBranch,
+  ImagePlus,
+  Italic,
+  Link2,
+  List,
+  ListOrdered,
+  Minus,
+  Quote,
+  Redo2,
+  Repeat2,
+  SeparatorHorizontal,
+  Sheet,
+  Strikethrough,
+  Subscript,
+  Superscript,
+  Table2,
+  TableCellsMerge,
+  TableCellsSplit,
+  Trash2,
+  Underline,
+  Undo2,
+  UnfoldVertical,
 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { sendFile, type Schema } from "../api/client";
@@ -72,16 +102,30 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
     },
   });
   const button = (label: string, Icon: typeof Bold, active: boolean, run: () => void, off = false) => (
-    <button key={label} className={`btn btn-sm btn-square h-7 w-[26px] ${active ? "btn-primary" : "btn-ghost"}`} aria-label={label} title={label} aria-pressed={active} disabled={off} onMouseDown={(e) => e.preventDefault()} onClick={run}>
+    <button
+      key={label}
+      className={`btn btn-sm btn-square h-7 w-[26px] ${active ? "btn-primary" : "btn-ghost"}`}
+      aria-label={label}
+      title={label}
+      aria-pressed={active}
+      disabled={off}
+      onMouseDown={(e) => e.preventDefault()}
+      onClick={run}
+    >
       <Icon size={15} />
     </button>
   );
-  const align = (to: string) => (s.picture ? editor.chain().focus().updateAttributes("picture", { align: to }).run() : editor.chain().focus().setTextAlign(to).run());
+  const align = (to: string) =>
+    s.picture ? editor.chain().focus().updateAttributes("picture", { align: to }).run() : editor.chain().focus().setTextAlign(to).run();
   const bring = async (picked: File | undefined) => {
     if (!picked) return;
     try {
       const { attrs } = await bringPicture(picked);
-      editor.chain().focus().insertContent({ type: "picture", attrs: { ...attrs, align: "left" } }).run();
+      editor
+        .chain()
+        .focus()
+        .insertContent({ type: "picture", attrs: { ...attrs, align: "left" } })
+        .run();
     } catch (e) {
       sayWrong(e);
     }
@@ -97,13 +141,26 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
           className="select select-sm w-[120px] shrink-0 pr-6 pl-2"
           aria-label="Typeface"
           value={s.family}
-          onChange={(e) => (e.target.value === letter.type.family ? editor.chain().focus().unsetFontFamily().run() : editor.chain().focus().setFontFamily(e.target.value).run())}
+          onChange={(e) =>
+            e.target.value === letter.type.family
+              ? editor.chain().focus().unsetFontFamily().run()
+              : editor.chain().focus().setFontFamily(e.target.value).run()
+          }
         >
           {families.map((f) => (
             <option key={f}>{f}</option>
           ))}
         </select>
-        <select className="select select-sm w-[74px] shrink-0 pr-6 pl-2" aria-label="Size" value={s.size} onChange={(e) => (Number(e.target.value) === letter.type.size ? editor.chain().focus().unsetFontSize().run() : editor.chain().focus().setFontSize(`${e.target.value}pt`).run())}>
+        <select
+          className="select select-sm w-[74px] shrink-0 pr-6 pl-2"
+          aria-label="Size"
+          value={s.size}
+          onChange={(e) =>
+            Number(e.target.value) === letter.type.size
+              ? editor.chain().focus().unsetFontSize().run()
+              : editor.chain().focus().setFontSize(`${e.target.value}pt`).run()
+          }
+        >
           {[...new Set([...sizes, s.size])]
             .sort((a, b) => a - b)
             .map((n) => (
@@ -118,13 +175,29 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
         {button("Strike through", Strikethrough, s.strike, () => editor.chain().focus().toggleStrike().run())}
         {button("Raised", Superscript, s.superscript, () => editor.chain().focus().toggleSuperscript().run())}
         {button("Lowered", Subscript, s.subscript, () => editor.chain().focus().toggleSubscript().run())}
-        <Ink value={s.color} choices={inks} label="Color of the text" onPick={(c) => (c === inks[0] ? editor.chain().focus().unsetColor().run() : editor.chain().focus().setColor(c).run())} />
+        <Ink
+          value={s.color}
+          choices={inks}
+          label="Color of the text"
+          onPick={(c) => (c === inks[0] ? editor.chain().focus().unsetColor().run() : editor.chain().focus().setColor(c).run())}
+        />
         <LinkButton editor={editor} active={s.link} />
         <span className="flex-1" />
-        <button className="btn btn-ghost btn-sm h-7" onMouseDown={(e) => e.preventDefault()} onClick={() => putBracket(editor, "when", "")} title="Print what is selected only for some">
+        <button
+          className="btn btn-ghost btn-sm h-7"
+          onMouseDown={(e) => e.preventDefault()}
+          onClick={() => putBracket(editor, "when", "")}
+          title="Print what is selected only for some"
+        >
           <GitBranch size={14} /> when
         </button>
-        <button className="btn btn-ghost btn-sm h-7" disabled={sets.length === 0} onMouseDown={(e) => e.preventDefault()} onClick={() => putBracket(editor, "each", sets[0] ?? "")} title={sets.length === 0 ? "The list has no detail rows to go through" : "Print what is selected once for each detail row"}>
+        <button
+          className="btn btn-ghost btn-sm h-7"
+          disabled={sets.length === 0}
+          onMouseDown={(e) => e.preventDefault()}
+          onClick={() => putBracket(editor, "each", sets[0] ?? "")}
+          title={sets.length === 0 ? "The list has no detail rows to go through" : "Print what is selected once for each detail row"}
+        >
           <Repeat2 size={14} /> each
         </button>
       </div>
@@ -134,7 +207,20 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
         ) : (
           <>
             <label className="flex shrink-0 items-center" title="Kind of paragraph">
-              <select className="select select-sm w-[96px] shrink-0 pr-6 pl-2" aria-label="Kind of paragraph" value={s.level} onChange={(e) => (Number(e.target.value) === 0 ? editor.chain().focus().setNode("paragraph").run() : editor.chain().focus().setHeading({ level: Number(e.target.value) as 1 | 2 | 3 }).run())}>
+              <select
+                className="select select-sm w-[96px] shrink-0 pr-6 pl-2"
+                aria-label="Kind of paragraph"
+                value={s.level}
+                onChange={(e) =>
+                  Number(e.target.value) === 0
+                    ? editor.chain().focus().setNode("paragraph").run()
+                    : editor
+                        .chain()
+                        .focus()
+                        .setHeading({ level: Number(e.target.value) as 1 | 2 | 3 })
+                        .run()
+                }
+              >
                 <option value={0}>Text</option>
                 <option value={1}>Heading 1</option>
                 <option value={2}>Heading 2</option>
@@ -148,7 +234,15 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
             {button("Bullets", List, s.bullet, () => editor.chain().focus().toggleBulletList().run())}
             {button("Numbers", ListOrdered, s.numbered, () => editor.chain().focus().toggleOrderedList().run())}
             {button("Quotation", Quote, s.quote, () => editor.chain().focus().toggleBlockquote().run())}
-            <Spacing lineSpacing={s.lineSpacing} before={s.spaceBefore} after={s.spaceAfter} indent={s.indent} indentRight={s.indentRight} firstLine={s.firstLine} onSet={(attributes) => editor.chain().focus().setMeasures(attributes).run()} />
+            <Spacing
+              lineSpacing={s.lineSpacing}
+              before={s.spaceBefore}
+              after={s.spaceAfter}
+              indent={s.indent}
+              indentRight={s.indentRight}
+              firstLine={s.firstLine}
+              onSet={(attributes) => editor.chain().focus().setMeasures(attributes).run()}
+            />
             {divider}
             {button("Put a picture in", ImagePlus, false, () => file.current?.click())}
             {button("Table", Table2, false, () => editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run())}
@@ -180,7 +274,17 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
 }
 
 /** A small menu that closes when one clicks elsewhere. */
-export function Drop({ label, face, children, wide }: { label: string; face: React.ReactNode; children: (close: () => void) => React.ReactNode; wide?: boolean }) {
+export function Drop({
+  label,
+  face,
+  children,
+  wide,
+}: {
+  label: string;
+  face: React.ReactNode;
+  children: (close: () => void) => React.ReactNode;
+  wide?: boolean;
+}) {
   const [open, setOpen] = useState(false);
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -196,17 +300,40 @@ export function Drop({ label, face, children, wide }: { label: string; face: Rea
   }, [open]);
   return (
     <div ref={box} className="relative">
-      <button className="btn btn-ghost btn-sm h-7 gap-1 px-1.5" aria-label={label} title={label} aria-expanded={open} onMouseDown={(e) => e.preventDefault()} onClick={() => setOpen(!open)}>
+      <button
+        className="btn btn-ghost btn-sm h-7 gap-1 px-1.5"
+        aria-label={label}
+        title={label}
+        aria-expanded={open}
+        onMouseDown={(e) => e.preventDefault()}
+        onClick={() => setOpen(!open)}
+      >
         {face}
       </button>
-      {open && <div role="dialog" aria-label={label} className={`absolute right-0 z-40 mt-1 rounded-box border border-base-300 bg-base-100 p-2 shadow-lg ${wide ? "w-72" : "w-max"}`}>{children(() => setOpen(false))}</div>}
+      {open && (
+        <div
+          role="dialog"
+          aria-label={label}
+          className={`absolute right-0 z-40 mt-1 rounded-box border border-base-300 bg-base-100 p-2 shadow-lg ${wide ? "w-72" : "w-max"}`}
+        >
+          {children(() => setOpen(false))}
+        </div>
+      )}
     </div>
   );
 }
 
 function Ink({ value, choices, label, onPick }: { value: string; choices: string[]; label: string; onPick: (color: string) => void }) {
   return (
-    <Drop label={label} face={<span className="h-4 w-4 rounded-sm border border-base-300" style={{ background: value || "repeating-linear-gradient(45deg,#ccc 0 2px,#fff 2px 4px)" }} />}>
+    <Drop
+      label={label}
+      face={
+        <span
+          className="h-4 w-4 rounded-sm border border-base-300"
+          style={{ background: value || "repeating-linear-gradient(45deg,#ccc 0 2px,#fff 2px 4px)" }}
+        />
+      }
+    >
       {(close) => (
         <div className="flex items-center gap-1">
           {choices.map((c) => (
@@ -222,7 +349,13 @@ function Ink({ value, choices, label, onPick }: { value: string; choices: string
               }}
             />
           ))}
-          <input type="color" className="h-6 w-8 cursor-pointer" aria-label="Another color" value={value || "#ffffff"} onChange={(e) => onPick(e.target.value)} />
+          <input
+            type="color"
+            className="h-6 w-8 cursor-pointer"
+            aria-label="Another color"
+            value={value || "#ffffff"}
+            onChange={(e) => onPick(e.target.value)}
+          />
         </div>
       )}
     </Drop>
@@ -238,7 +371,12 @@ function LinkButton({ editor, active }: { editor: Editor; active: boolean }) {
           onSubmit={(e) => {
             e.preventDefault();
             const href = String(new FormData(e.currentTarget).get("href") ?? "").trim();
-            const full = href && !/^(https?:\/\/|mailto:)/i.test(href) ? (/^[^\s@]+@[^\s@]+$/.test(href) ? `mailto:${href}` : `https://${href}`) : href;
+            const full =
+              href && !/^(https?:\/\/|mailto:)/i.test(href)
+                ? /^[^\s@]+@[^\s@]+$/.test(href)
+                  ? `mailto:${href}`
+                  : `https://${href}`
+                : href;
             const chain = editor.chain().focus().extendMarkRange("link");
             if (full) chain.setLink({ href: full }).run();
             else chain.unsetLink().run();
@@ -247,12 +385,23 @@ function LinkButton({ editor, active }: { editor: Editor; active: boolean }) {
         >
           <label>
             <span className="mb-1 block text-faint">Goes to; may hold fields in braces</span>
-            <input name="href" className="input input-sm w-full" aria-label="Address of the link" autoFocus defaultValue={String(editor.getAttributes("link").href ?? "")} placeholder="https://fernquay.example/renew" />
+            <input
+              name="href"
+              className="input input-sm w-full"
+              aria-label="Address of the link"
+              autoFocus
+              defaultValue={String(editor.getAttributes("link").href ?? "")}
+              placeholder="https://fernquay.example/renew"
+            />
           </label>
           <div className="flex gap-2">
             <button className="btn btn-primary btn-sm">Set</button>
             {active && (
-              <button type="button" className="btn btn-quiet btn-sm" onClick={() => (editor.chain().focus().extendMarkRange("link").unsetLink().run(), close())}>
+              <button
+                type="button"
+                className="btn btn-quiet btn-sm"
+                onClick={() => (editor.chain().focus().extendMarkRange("link").unsetLink().run(), close())}
+              >
                 Take the link away
               </button>
             )}
@@ -263,11 +412,36 @@ function LinkButton({ editor, active }: { editor: Editor; active: boolean }) {
   );
 }
 
-function Spacing({ lineSpacing, before, after, indent, indentRight, firstLine, onSet }: { lineSpacing: number; before: number; after: number; indent: number; indentRight: number; firstLine: number; onSet: (attributes: Record<string, unknown>) => void }) {
+function Spacing({
+  lineSpacing,
+  before,
+  after,
+  indent,
+  indentRight,
+  firstLine,
+  onSet,
+}: {
+  lineSpacing: number;
+  before: number;
+  after: number;
+  indent: number;
+  indentRight: number;
+  firstLine: number;
+  onSet: (attributes: Record<string, unknown>) => void;
+}) {
   const number = (label: string, value: number, name: string, low: number, high: number, step: number) => (
     <label className="flex items-center justify-between gap-3">
       {label}
-      <input type="number" className="input input-sm w-20" aria-label={label} value={value} min={low} max={high} step={step} onChange={(e) => e.target.value !== "" && onSet({ [name]: Math.min(high, Math.max(low, Number(e.target.value))) })} />
+      <input
+        type="number"
+        className="input input-sm w-20"
+        aria-label={label}
+        value={value}
+        min={low}
+        max={high}
+        step={step}
+        onChange={(e) => e.target.value !== "" && onSet({ [name]: Math.min(high, Math.max(low, Number(e.target.value))) })}
+      />
     </label>
   );
   return (
@@ -280,7 +454,12 @@ function Spacing({ lineSpacing, before, after, indent, indentRight, firstLine, o
           {number("Indent left, mm", indent, "indent", 0, 150, 1)}
           {number("Indent right, mm", indentRight, "indentRight", 0, 150, 1)}
           {number("First line, mm", firstLine, "firstLine", -100, 100, 1)}
-          <button className="btn btn-quiet btn-sm" onClick={() => onSet({ lineSpacing: null, spaceBefore: null, spaceAfter: null, indent: null, indentRight: null, firstLine: null })}>
+          <button
+            className="btn btn-quiet btn-sm"
+            onClick={() =>
+              onSet({ lineSpacing: null, spaceBefore: null, spaceAfter: null, indent: null, indentRight: null, firstLine: null })
+            }
+          >
             As the letter has it
           </button>
         </div>
@@ -289,7 +468,17 @@ function Spacing({ lineSpacing, before, after, indent, indentRight, firstLine, o
   );
 }
 
-function TableTools({ editor, sets, button, divider }: { editor: Editor; sets: string[]; button: (label: string, Icon: typeof Bold, active: boolean, run: () => void, off?: boolean) => React.ReactNode; divider: React.ReactNode }) {
+function TableTools({
+  editor,
+  sets,
+  button,
+  divider,
+}: {
+  editor: Editor;
+  sets: string[];
+  button: (label: string, Icon: typeof Bold, active: boolean, run: () => void, off?: boolean) => React.ReactNode;
+  divider: React.ReactNode;
+}) {
   const t = useEditorState({
     editor,
     selector: ({ editor: e }) => ({
@@ -329,29 +518,61 @@ function TableTools({ editor, sets, button, divider }: { editor: Editor; sets: s
       {button("Merge cells", TableCellsMerge, false, () => chain().mergeCells().run(), !t.canMerge)}
       {button("Divide the cell", TableCellsSplit, false, () => chain().splitCell().run(), !t.canSplit)}
       {button("Heading row", Sheet, false, () => chain().toggleHeaderRow().run())}
-      <Ink value={t.shade} choices={shades} label="Shade of the cell" onPick={(c) => chain().setCellAttribute("shade", c || null).run()} />
-      <select className="select select-sm w-[72px] shrink-0 pr-5 pl-2" aria-label="Height in the cell" title="Where the text stands in its cell" value={t.valign} onChange={(e) => chain().setCellAttribute("valign", e.target.value === "top" ? null : e.target.value).run()}>
+      <Ink
+        value={t.shade}
+        choices={shades}
+        label="Shade of the cell"
+        onPick={(c) =>
+          chain()
+            .setCellAttribute("shade", c || null)
+            .run()
+        }
+      />
+      <select
+        className="select select-sm w-[72px] shrink-0 pr-5 pl-2"
+        aria-label="Height in the cell"
+        title="Where the text stands in its cell"
+        value={t.valign}
+        onChange={(e) =>
+          chain()
+            .setCellAttribute("valign", e.target.value === "top" ? null : e.target.value)
+            .run()
+        }
+      >
         <option value="top">top</option>
         <option value="middle">middle</option>
         <option value="bottom">bottom</option>
       </select>
       {divider}
       <label className="flex items-center gap-1" title="Lines of the table">
-        <select className="select select-sm w-[76px] shrink-0 pr-5 pl-2" aria-label="Lines of the table" value={t.lines} onChange={(e) => chain().updateAttributes("table", { lines: e.target.value }).run()}>
+        <select
+          className="select select-sm w-[76px] shrink-0 pr-5 pl-2"
+          aria-label="Lines of the table"
+          value={t.lines}
+          onChange={(e) => chain().updateAttributes("table", { lines: e.target.value }).run()}
+        >
           <option value="rows">rows</option>
           <option value="all">all lines</option>
           <option value="outside">outside</option>
           <option value="none">no lines</option>
         </select>
       </label>
-      <Drop label={`Row is printed: ${t.bracket || "row: always"}`} face={<span className={`max-w-[84px] truncate ${t.bracket ? "text-accent" : ""}`}>{t.bracket || "row: always"}</span>} wide>
+      <Drop
+        label={`Row is printed: ${t.bracket || "row: always"}`}
+        face={<span className={`max-w-[84px] truncate ${t.bracket ? "text-accent" : ""}`}>{t.bracket || "row: always"}</span>}
+        wide
+      >
         {(close) => (
           <div className="flex flex-col gap-2">
             <button className="btn btn-quiet btn-sm justify-start" onClick={() => (setRowBracket(editor, null), close())}>
               always, once
             </button>
             {sets.map((set) => (
-              <button key={set} className="btn btn-quiet btn-sm justify-start" onClick={() => (setRowBracket(editor, `each ${set}`), close())}>
+              <button
+                key={set}
+                className="btn btn-quiet btn-sm justify-start"
+                onClick={() => (setRowBracket(editor, `each ${set}`), close())}
+              >
                 once for each row of {set}
               </button>
             ))}
@@ -364,11 +585,22 @@ function TableTools({ editor, sets, button, divider }: { editor: Editor; sets: s
                 close();
               }}
             >
-              <input name="test" className="input input-sm flex-1" aria-label="Row is printed when" placeholder="when Amount due > 0" defaultValue={t.bracket.startsWith("when ") ? t.bracket.slice(5) : ""} />
+              <input
+                name="test"
+                className="input input-sm flex-1"
+                aria-label="Row is printed when"
+                placeholder="when Amount due > 0"
+                defaultValue={t.bracket.startsWith("when ") ? t.bracket.slice(5) : ""}
+              />
               <button className="btn btn-primary btn-sm">Set</button>
             </form>
             <label className="flex items-center gap-2">
-              <input type="checkbox" className="checkbox checkbox-xs" checked={t.vanishes} onChange={(e) => chain().updateAttributes("table", { vanishes: e.target.checked }).run()} />
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={t.vanishes}
+                onChange={(e) => chain().updateAttributes("table", { vanishes: e.target.checked }).run()}
+              />
               leave the table out where no row comes
             </label>
           </div>

@@ -8,7 +8,17 @@ import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { moment } from "../ui/words";
 
 /** Every version of a letter, seen as its page or held against the newest one, and brought back. */
-export function VersionsDialog({ designId, close, onRestored, before }: { designId: number; close: () => void; onRestored: () => void; before: () => Promise<void> }) {
+export function VersionsDialog({
+  designId,
+  close,
+  onRestored,
+  before,
+}: {
+  designId: number;
+  close: () => void;
+  onRestored: () => void;
+  before: () => Promise<void>;
+}) {
   const versions = useQuery(versionsQuery(designId)).data ?? [];
   const listId = useQuery(designQuery(designId)).data?.listId ?? null;
   const newest = versions[0]?.number ?? 0;
@@ -26,7 +36,12 @@ export function VersionsDialog({ designId, close, onRestored, before }: { design
   }).data;
   const differences = useQuery({
     queryKey: ["designs", designId, "compare", number, against, marked],
-    queryFn: () => ask(api.GET("/api/designs/{id}/compare", { params: { path: { id: designId }, query: { from: Math.min(number, against ?? 0), to: Math.max(number, against ?? 0) } } })),
+    queryFn: () =>
+      ask(
+        api.GET("/api/designs/{id}/compare", {
+          params: { path: { id: designId }, query: { from: Math.min(number, against ?? 0), to: Math.max(number, against ?? 0) } },
+        }),
+      ),
     enabled: against !== null && number > 0,
   }).data;
   const changed = differences?.filter((line) => line.some((d) => d.kind !== "Same"));
@@ -48,7 +63,10 @@ export function VersionsDialog({ designId, close, onRestored, before }: { design
         <ul className="max-h-[430px] w-60 shrink-0 overflow-auto">
           {versions.map((v) => (
             <li key={v.number}>
-              <button className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${v.number === number ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} onClick={() => setChosen(v.number)}>
+              <button
+                className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${v.number === number ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+                onClick={() => setChosen(v.number)}
+              >
                 <span className="font-semibold">Version {v.number}</span>
                 {v.produced && " · produced"}
                 {v.restoredFrom !== null && ` · from ${v.restoredFrom}`}
@@ -62,7 +80,12 @@ export function VersionsDialog({ designId, close, onRestored, before }: { design
         <div className="min-w-0 flex-1">
           <label className="mb-2 flex items-center gap-2">
             Held against
-            <select className="select select-sm" aria-label="Held against" value={against ?? ""} onChange={(e) => setAgainst(e.target.value ? Number(e.target.value) : null)}>
+            <select
+              className="select select-sm"
+              aria-label="Held against"
+              value={against ?? ""}
+              onChange={(e) => setAgainst(e.target.value ? Number(e.target.value) : null)}
+            >
               <option value="">nothing: its page</option>
               {versions
                 .filter((v) => v.number !== number)
@@ -81,7 +104,15 @@ export function VersionsDialog({ designId, close, onRestored, before }: { design
                 {changed?.length === 0 && <p>The texts are the same; only looks may differ.</p>}
                 {changed?.map((line, i) => (
                   <p key={i} className="mb-2 rounded bg-base-100 px-2 py-1 break-words">
-                    {line.map((d, k) => (d.kind === "Added" ? <ins key={k}>{d.text}</ins> : d.kind === "Removed" ? <del key={k}>{d.text}</del> : <span key={k}>{d.text}</span>))}
+                    {line.map((d, k) =>
+                      d.kind === "Added" ? (
+                        <ins key={k}>{d.text}</ins>
+                      ) : d.kind === "Removed" ? (
+                        <del key={k}>{d.text}</del>
+                      ) : (
+                        <span key={k}>{d.text}</span>
+                      ),
+                    )}
                   </p>
                 ))}
               </div>

@@ -4,14 +4,19 @@ import { NodeSelection, TextSelection } from "@tiptap/pm/state";
 /** The row of a table that the selection is in, with its place in the document. */
 export function rowAt(editor: Editor) {
   const { $from } = editor.state.selection;
-  for (let depth = $from.depth; depth > 0; depth--) if ($from.node(depth).type.name === "tableRow") return { node: $from.node(depth), at: $from.before(depth) };
+  for (let depth = $from.depth; depth > 0; depth--)
+    if ($from.node(depth).type.name === "tableRow") return { node: $from.node(depth), at: $from.before(depth) };
   return null;
 }
 
 /** Sets or takes away the bracket of the row that the selection is in. */
 export function setRowBracket(editor: Editor, bracket: string | null) {
   const row = rowAt(editor);
-  if (row) editor.chain().command(({ tr }) => (tr.setNodeAttribute(row.at, "bracket", bracket), true)).run();
+  if (row)
+    editor
+      .chain()
+      .command(({ tr }) => (tr.setNodeAttribute(row.at, "bracket", bracket), true))
+      .run();
 }
 
 /**
@@ -36,7 +41,10 @@ export function putBracket(editor: Editor, kind: "when" | "each", rows: string) 
   const range = $from.blockRange($to);
   if (!range) return;
   const content = state.doc.slice(range.start, range.end).content.toJSON() as object[];
-  const block = kind === "when" ? { type: "when", content: [{ type: "branch", attrs: { test: "" }, content }] } : { type: "each", attrs: { rows }, content };
+  const block =
+    kind === "when"
+      ? { type: "when", content: [{ type: "branch", attrs: { test: "" }, content }] }
+      : { type: "each", attrs: { rows }, content };
   editor
     .chain()
     .insertContentAt({ from: range.start, to: range.end }, block)

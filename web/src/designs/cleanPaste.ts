@@ -29,7 +29,9 @@ export function cleanPaste(html: string): string {
       e.replaceWith(...e.childNodes);
       continue;
     }
-    const align = /text-align\s*:\s*(center|right|justify)/i.exec(style)?.[1] ?? (/^(center|right|justify)$/i.test(e.getAttribute("align") ?? "") ? e.getAttribute("align") : null);
+    const align =
+      /text-align\s*:\s*(center|right|justify)/i.exec(style)?.[1] ??
+      (/^(center|right|justify)$/i.test(e.getAttribute("align") ?? "") ? e.getAttribute("align") : null);
     const [href, colspan, rowspan] = [e.getAttribute("href"), e.getAttribute("colspan"), e.getAttribute("rowspan")];
     for (const a of [...e.attributes]) e.removeAttribute(a.name);
     if (e.tagName === "A" && href && /^(https?:|mailto:)/i.test(href)) e.setAttribute("href", href);
@@ -48,12 +50,15 @@ export function cleanPaste(html: string): string {
 
 /** Paragraphs that a word processor draws as list items, with the bullet or number as text, become real lists. */
 function drawnLists(doc: Document) {
-  const isItem = (e: Element | null): e is HTMLElement => e !== null && /mso-list\s*:/i.test(e.getAttribute("style") ?? "") && !/mso-list\s*:\s*ignore/i.test(e.getAttribute("style") ?? "");
+  const isItem = (e: Element | null): e is HTMLElement =>
+    e !== null && /mso-list\s*:/i.test(e.getAttribute("style") ?? "") && !/mso-list\s*:\s*ignore/i.test(e.getAttribute("style") ?? "");
   for (const first of [...doc.querySelectorAll("p")]) {
     if (!isItem(first) || isItem(first.previousElementSibling)) continue;
     const items: HTMLElement[] = [];
     for (let e: Element | null = first; isItem(e); e = e.nextElementSibling) items.push(e);
-    const marker = first.querySelector('[style*="mso-list:Ignore" i], [style*="mso-list: ignore" i]')?.textContent.trim() ?? first.textContent.trim().slice(0, 3);
+    const marker =
+      first.querySelector('[style*="mso-list:Ignore" i], [style*="mso-list: ignore" i]')?.textContent.trim() ??
+      first.textContent.trim().slice(0, 3);
     const list = doc.createElement(/^[\da-z]{1,3}[.)]/i.test(marker) ? "ol" : "ul");
     first.before(list);
     for (const item of items) {

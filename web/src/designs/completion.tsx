@@ -26,8 +26,14 @@ function Choices({ items, command, ref }: SuggestionProps<FieldChoice> & { ref?:
     },
   }));
   return (
-    <ul className="max-h-64 w-64 overflow-auto rounded-box border border-base-300 bg-base-100 p-1 text-[13px] text-base-content shadow-lg" role="listbox" aria-label="Fields">
-      {items.length === 0 && <li className="px-2 py-1 text-faint">No column has that in its name. Close with {"}"} to write an expression.</li>}
+    <ul
+      className="max-h-64 w-64 overflow-auto rounded-box border border-base-300 bg-base-100 p-1 text-[13px] text-base-content shadow-lg"
+      role="listbox"
+      aria-label="Fields"
+    >
+      {items.length === 0 && (
+        <li className="px-2 py-1 text-faint">No column has that in its name. Close with {"}"} to write an expression.</li>
+      )}
       {items.map((item, i) => (
         <li
           key={item.name}
@@ -58,13 +64,22 @@ export function fieldCompletion(choices: () => FieldChoice[]) {
           char: "{",
           allowSpaces: true,
           allowedPrefixes: null,
-          items: ({ query }) => (/[|}"]/.test(query) ? [] : choices().filter((c) => c.name.toLowerCase().includes(query.trim().toLowerCase())).slice(0, 12)),
+          items: ({ query }) =>
+            /[|}"]/.test(query)
+              ? []
+              : choices()
+                  .filter((c) => c.name.toLowerCase().includes(query.trim().toLowerCase()))
+                  .slice(0, 12),
           command: ({ editor, range, props }) => {
             const marks = editor.state.storedMarks ?? editor.state.selection.$from.marks();
             editor
               .chain()
               .focus()
-              .insertContentAt(range, { type: "field", attrs: { source: props.name }, marks: marks.map((m) => m.toJSON() as { type: string }) })
+              .insertContentAt(range, {
+                type: "field",
+                attrs: { source: props.name },
+                marks: marks.map((m) => m.toJSON() as { type: string }),
+              })
               .run();
           },
           render: () => {

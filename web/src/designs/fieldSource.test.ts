@@ -13,5 +13,8 @@ describe("the parts of a field", () => {
     ['First | else ""', { expression: "First", formats: [], whenBlank: "" }],
   ])("are read from %s", (source, parts) => expect(readField(source)).toEqual(parts));
 
-  it.each(['First | title | else "Friend"', "Amount due | money 0", 'First | else "a \\"b\\" \\\\ c"', 'City & " | " & State'])("are written as they were read: %s", (source) => expect(writeField(readField(source))).toBe(source));
+  it.each(['First | title | else "Friend"', "Amount due | money 0", 'First | else "a \\"b\\" \\\\ c"', 'City & " | " & State'])(
+    "are written as they were read: %s",
+    (source) => expect(writeField(readField(source))).toBe(source),
+  );
 });

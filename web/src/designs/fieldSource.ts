@@ -38,4 +38,5 @@ export function readField(source: string): FieldParts {
   };
 }
 
-export const writeField = (f: FieldParts) => [f.expression, ...f.formats, ...(f.whenBlank === null ? [] : [`else "${f.whenBlank.replace(/(["\\])/g, "\\$1")}"`])].join(" | ");
+export const writeField = (f: FieldParts) =>
+  [f.expression, ...f.formats, ...(f.whenBlank === null ? [] : [`else "${f.whenBlank.replace(/(["\\])/g, "\\$1")}"`])].join(" | ");

@@ -12,7 +12,13 @@ export interface WatermarkSetting {
 
 /** A letter in its stored form; docs/letter-format.md describes it. */
 export interface Letter {
-  page: { sheet: Sheet; orientation?: "portrait" | "landscape"; width?: number; height?: number; margins: { top: number; right: number; bottom: number; left: number } };
+  page: {
+    sheet: Sheet;
+    orientation?: "portrait" | "landscape";
+    width?: number;
+    height?: number;
+    margins: { top: number; right: number; bottom: number; left: number };
+  };
   type: { family: string; size: number; lineSpacing: number; spaceAfter: number };
   maxPages: number | null;
   content: JSONContent[];
@@ -92,7 +98,12 @@ export function sheetPixels(page: Letter["page"]) {
 }
 
 /** How a letter's paper looks on the screen: its size, margins and type; with headers or footers the text begins farther in. */
-export const paperStyle = (letter: Letter, zoom: number, top = `${letter.page.margins.top}mm`, bottom = `${letter.page.margins.bottom}mm`) => {
+export const paperStyle = (
+  letter: Letter,
+  zoom: number,
+  top = `${letter.page.margins.top}mm`,
+  bottom = `${letter.page.margins.bottom}mm`,
+) => {
   const sheet = sheetPixels(letter.page);
   return {
     zoom,
@@ -127,7 +138,8 @@ export function fieldsOf(letter: Letter): UsedField[] {
         else if (/^end$/i.test(source)) rows = within;
       }
       if (node.type === "field") found.push({ source: String(node.attrs?.source ?? ""), within: rows });
-      const inner = node.type === "each" ? String(node.attrs?.rows ?? "") : node.type === "tableRow" ? (rowsOf(node.attrs?.bracket) ?? rows) : rows;
+      const inner =
+        node.type === "each" ? String(node.attrs?.rows ?? "") : node.type === "tableRow" ? (rowsOf(node.attrs?.bracket) ?? rows) : rows;
       if (node.content) walk(node.content, inner);
     }
   };

@@ -2,7 +2,8 @@ import { expect, it } from "vitest";
 import type { Schema } from "../api/client";
 import { mistakesBySource } from "./mistakes";
 
-const mistake = (source: string, position: number, length: number) => ({ source, position, length, message: "wrong" }) as unknown as Schema["FieldMistake"];
+const mistake = (source: string, position: number, length: number) =>
+  ({ source, position, length, message: "wrong" }) as unknown as Schema["FieldMistake"];
 
 it("finds a mistake by what stands between its braces", () => {
   expect([...mistakesBySource([mistake("{Frist}", 0, 7)])]).toEqual([["Frist", "wrong"]]);

@@ -38,7 +38,9 @@ function marksIn(doc: Node, mistakes: Mistakes) {
     const text = node.textBetween(0, node.content.size, undefined, "\ufffc");
     for (let open = text.indexOf("{"); open >= 0; open = text.indexOf("{", open + 1)) {
       const rest = text.slice(open + 1);
-      for (const [source, message] of mistakes) if (source !== "" && rest.startsWith(source)) marks.push(Decoration.inline(at + 1 + open, at + 1 + open + 1 + source.length, { class: "plain-mistake", title: message }));
+      for (const [source, message] of mistakes)
+        if (source !== "" && rest.startsWith(source))
+          marks.push(Decoration.inline(at + 1 + open, at + 1 + open + 1 + source.length, { class: "plain-mistake", title: message }));
     }
   });
   return DecorationSet.create(doc, marks);

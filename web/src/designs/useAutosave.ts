@@ -47,45 +47,68 @@ export function useAutosave(id: number, firstVersion: number, firstRevision: num
       setVersion(v.number);
       setState("saved");
       if (!pending.current) dropDraft(id);
-      queryClient.setQueryData(["designs", id], (old: object | undefined) => old && { ...old, document, version: v.number, revision: v.revision, updatedAt: v.updatedAt, by: v.by });
+      queryClient.setQueryData(
+        ["designs", id],
+        (old: object | undefined) => old && { ...old, document, version: v.number, revision: v.revision, updatedAt: v.updatedAt, by: v.by },
+      );
       void queryClient.invalidateQueries({ queryKey: designsQuery().queryKey, exact: true });
       void queryClient.invalidateQueries({ queryKey: versionsQuery(id).queryKey });
     },
     [id],
   );
 
-  const flush = useCallback(
-    async () => {
-      clearTimeout(timer.current);
-      if (busy.current || !pending.current) return;
-      busy.current = true;
-      while (pending.current) {
-        const document = pending.current;
-        pending.current = null;
-        setState("saving");
-        try {
-          saved(document, await ask(api.PUT("/api/designs/{id}/document", { params: { path: { id } }, body: { basedOn: based.current.version, revision: based.current.revision, document: document as Record<string, never>, beside: false } })));
-        } catch (e) {
-          pending.current ??= document;
-          const message = e instanceof Error ? e.message : String(e);
-          if (e instanceof ServerError && e.status === 412) setState({ conflict: message });
-          else if (e instanceof ServerError && e.status > 0 && e.status < 500) setState({ wrong: message });
-          else {
-            setState({ offline: message });
-            timer.current = setTimeout(() => void flush(), 4000);
-          }
-          break;
+  const flush = useCallback(async () => {
+    clearTimeout(timer.current);
+    if (busy.current || !pending.current) return;
+    busy.current = true;
+    while (pending.current) {
+      const document = pending.current;
+      pending.current = null;
+      setState("saving");
+      try {
+        saved(
+          document,
+          await ask(
+            api.PUT("/api/designs/{id}/document", {
+              params: { path: { id } },
+              body: {
+                basedOn: based.current.version,
+                revision: based.current.revision,
+                document: document as Record<string, never>,
+                beside: false,
+              },
+            }),
+          ),
+        );
+      } catch (e) {
+        pending.current ??= document;
+        const message = e instanceof Error ? e.message : String(e);
+        if (e instanceof ServerError && e.status === 412) setState({ conflict: message });
+        else if (e instanceof ServerError && e.status > 0 && e.status < 500) setState({ wrong: message });
+        else {
+          setState({ offline: message });
+          timer.current = setTimeout(() => void flush(), 4000);
         }
+        break;
       }
-      busy.current = false;
-    },
-    [id, saved],
-  );
+    }
+    busy.current = false;
+  }, [id, saved]);
 
   /** Saves a text on what the server has now, after both texts were looked at. */
   const put = useCallback(
     async (document: object, number: number, revision: number, beside = false) => {
-      const answer = await ask(api.PUT("/api/designs/{id}/document", { params: { path: { id } }, body: { basedOn: beside ? based.current.version : number, revision: beside ? based.current.revision : revision, document: document as Record<string, never>, beside } }));
+      const answer = await ask(
+        api.PUT("/api/designs/{id}/document", {
+          params: { path: { id } },
+          body: {
+            basedOn: beside ? based.current.version : number,
+            revision: beside ? based.current.revision : revision,
+            document: document as Record<string, never>,
+            beside,
+          },
+        }),
+      );
       pending.current = null;
       saved(document, answer);
     },
@@ -96,7 +119,15 @@ export function useAutosave(id: number, firstVersion: number, firstRevision: num
     (document: object) => {
       pending.current = document;
       try {
-        localStorage.setItem(draftKey(id), JSON.stringify({ basedOn: based.current.version, revision: based.current.revision, at: new Date().toISOString(), document } satisfies Draft));
+        localStorage.setItem(
+          draftKey(id),
+          JSON.stringify({
+            basedOn: based.current.version,
+            revision: based.current.revision,
+            at: new Date().toISOString(),
+            document,
+          } satisfies Draft),
+        );
       } catch {
         // A browser that keeps nothing still saves to the server.
       }

@@ -42,7 +42,12 @@ export function useDesign({ design, start, reopen, complete, onList }: Opening) 
     if (next === null) return;
     try {
       await save.flush();
-      const changed = await ask(api.PATCH("/api/designs/{id}", { params: { path: { id: design.id } }, body: { name: null, listId: next, description: null, tags: null, archived: null } }));
+      const changed = await ask(
+        api.PATCH("/api/designs/{id}", {
+          params: { path: { id: design.id } },
+          body: { name: null, listId: next, description: null, tags: null, archived: null },
+        }),
+      );
       await queryClient.invalidateQueries({ queryKey: matchesKey(design.id, next) });
       await queryClient.invalidateQueries({ queryKey: ["preview", design.id] });
       if (changed.openNames > 0) setDialog("matches");

@@ -6,7 +6,20 @@ import { useBasis } from "../api/basis";
 import { BounceMailboxForm } from "./BounceMailboxForm";
 
 type Account = Schema["MailAccountRow"];
-export const blankAccount: Account = { id: 0, name: "", kind: "smtp", host: "", port: 587, tls: "starttls", userName: null, hasPassword: false, perMinute: 60, perDay: 0, connections: 2, firstWait: 60 };
+export const blankAccount: Account = {
+  id: 0,
+  name: "",
+  kind: "smtp",
+  host: "",
+  port: 587,
+  tls: "starttls",
+  userName: null,
+  hasPassword: false,
+  perMinute: 60,
+  perDay: 0,
+  connections: 2,
+  firstWait: 60,
+};
 
 /** An account that email is sent with: where its server is, how it signs in, how fast it may send; and a test of it, step by step. */
 export function AccountForm({ account, onSaved }: { account: Account; onSaved: (id: number | null) => void }) {
@@ -15,9 +28,23 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
   const basis = useBasis("/api/mail-accounts", `/api/mail-accounts/${account.id}`);
   const practice = a.kind === "practice";
   const save = async () => {
-    const body = { name: a.name, host: a.host, port: a.port, tls: a.tls, userName: a.userName, password: password || null, perMinute: a.perMinute, perDay: a.perDay, connections: a.connections, firstWait: a.firstWait };
+    const body = {
+      name: a.name,
+      host: a.host,
+      port: a.port,
+      tls: a.tls,
+      userName: a.userName,
+      password: password || null,
+      perMinute: a.perMinute,
+      perDay: a.perDay,
+      connections: a.connections,
+      firstWait: a.firstWait,
+    };
     try {
-      const id = a.id === 0 ? await ask(api.POST("/api/mail-accounts", { body })) : await ask(api.PUT("/api/mail-accounts/{id}", { params: { path: { id: a.id } }, headers: basis.headers(), body }));
+      const id =
+        a.id === 0
+          ? await ask(api.POST("/api/mail-accounts", { body }))
+          : await ask(api.PUT("/api/mail-accounts/{id}", { params: { path: { id: a.id } }, headers: basis.headers(), body }));
       if (a.id !== 0) basis.saved();
       await queryClient.invalidateQueries({ queryKey: ["accounts"] });
       setPassword("");
@@ -42,7 +69,15 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
     <label className={line}>
       <span>{label}</span>
       <span className="flex items-center gap-2">
-        <input type="number" className="input w-28 tabular-nums" aria-label={label} min={min} value={a[key]} onChange={(e) => setA({ ...a, [key]: Math.max(min, Number(e.target.value) || 0) })} /> <span className="text-faint">{unit}</span>
+        <input
+          type="number"
+          className="input w-28 tabular-nums"
+          aria-label={label}
+          min={min}
+          value={a[key]}
+          onChange={(e) => setA({ ...a, [key]: Math.max(min, Number(e.target.value) || 0) })}
+        />{" "}
+        <span className="text-faint">{unit}</span>
       </span>
     </label>
   );
@@ -57,17 +92,37 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
       >
         <label className={line}>
           <span className="font-semibold">Name</span>
-          <input className="input w-72" aria-label="Name of the account" autoFocus={a.id === 0} value={a.name} maxLength={80} placeholder="Garden office" onChange={(e) => setA({ ...a, name: e.target.value })} />
+          <input
+            className="input w-72"
+            aria-label="Name of the account"
+            autoFocus={a.id === 0}
+            value={a.name}
+            maxLength={80}
+            placeholder="Garden office"
+            onChange={(e) => setA({ ...a, name: e.target.value })}
+          />
         </label>
         {!practice && (
           <>
             <label className={line}>
               <span>Mail server</span>
-              <input className="input w-72" value={a.host} maxLength={200} placeholder="smtp.example.org" onChange={(e) => setA({ ...a, host: e.target.value })} />
+              <input
+                className="input w-72"
+                value={a.host}
+                maxLength={200}
+                placeholder="smtp.example.org"
+                onChange={(e) => setA({ ...a, host: e.target.value })}
+              />
             </label>
             <label className={line}>
               <span>Encryption</span>
-              <select className="select w-72" value={a.tls} onChange={(e) => setA({ ...a, tls: e.target.value, port: e.target.value === "tls" ? 465 : e.target.value === "starttls" ? 587 : a.port })}>
+              <select
+                className="select w-72"
+                value={a.tls}
+                onChange={(e) =>
+                  setA({ ...a, tls: e.target.value, port: e.target.value === "tls" ? 465 : e.target.value === "starttls" ? 587 : a.port })
+                }
+              >
                 <option value="starttls">STARTTLS, and nothing without it</option>
                 <option value="tls">TLS from the beginning</option>
                 <option value="none">none: readable on the way</option>
@@ -75,15 +130,37 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
             </label>
             <label className={line}>
               <span>Port</span>
-              <input type="number" className="input w-28 tabular-nums" min={1} max={65535} value={a.port} onChange={(e) => setA({ ...a, port: Number(e.target.value) })} />
+              <input
+                type="number"
+                className="input w-28 tabular-nums"
+                min={1}
+                max={65535}
+                value={a.port}
+                onChange={(e) => setA({ ...a, port: Number(e.target.value) })}
+              />
             </label>
             <label className={line}>
               <span>User</span>
-              <input className="input w-72" autoComplete="off" value={a.userName ?? ""} maxLength={200} placeholder="none" onChange={(e) => setA({ ...a, userName: e.target.value || null })} />
+              <input
+                className="input w-72"
+                autoComplete="off"
+                value={a.userName ?? ""}
+                maxLength={200}
+                placeholder="none"
+                onChange={(e) => setA({ ...a, userName: e.target.value || null })}
+              />
             </label>
             <label className={line}>
               <span>Password</span>
-              <input type="password" className="input w-72" autoComplete="new-password" value={password} maxLength={500} placeholder={a.hasPassword ? "kept as it is" : "none"} onChange={(e) => setPassword(e.target.value)} />
+              <input
+                type="password"
+                className="input w-72"
+                autoComplete="new-password"
+                value={password}
+                maxLength={500}
+                placeholder={a.hasPassword ? "kept as it is" : "none"}
+                onChange={(e) => setPassword(e.target.value)}
+              />
             </label>
             <p className="ml-[182px] text-[12px] text-faint">Kept encrypted, and never shown again.</p>
           </>
@@ -113,7 +190,11 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
   );
 }
 
-const signs = { right: <Check size={15} strokeWidth={3} className="text-primary" />, wrong: <X size={15} strokeWidth={3} className="text-error" />, "not tried": <CircleDashed size={15} className="text-faint" /> };
+const signs = {
+  right: <Check size={15} strokeWidth={3} className="text-primary" />,
+  wrong: <X size={15} strokeWidth={3} className="text-error" />,
+  "not tried": <CircleDashed size={15} className="text-faint" />,
+};
 
 /** The account is tried out: what does not work is told at the step at which it does not, with what usually helps. */
 function Trial({ id }: { id: number }) {
@@ -146,11 +227,25 @@ function Trial({ id }: { id: number }) {
       >
         <label className="grid grid-cols-[60px_1fr] items-center gap-2">
           <span className="text-faint">from</span>
-          <input type="email" required className="input input-sm w-full" value={from} placeholder="office@example.org" onChange={(e) => setFrom(e.target.value)} />
+          <input
+            type="email"
+            required
+            className="input input-sm w-full"
+            value={from}
+            placeholder="office@example.org"
+            onChange={(e) => setFrom(e.target.value)}
+          />
         </label>
         <label className="grid grid-cols-[60px_1fr] items-center gap-2">
           <span className="text-faint">to</span>
-          <input type="email" required className="input input-sm w-full" value={to} placeholder="you@example.org" onChange={(e) => setTo(e.target.value)} />
+          <input
+            type="email"
+            required
+            className="input input-sm w-full"
+            value={to}
+            placeholder="you@example.org"
+            onChange={(e) => setTo(e.target.value)}
+          />
         </label>
         <button className="btn btn-quiet self-start" disabled={busy}>
           {busy ? "Trying…" : "Try every step"}

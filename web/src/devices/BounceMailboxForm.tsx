@@ -21,7 +21,9 @@ export function BounceMailboxForm({ accountId, practice }: { accountId: number; 
       {mailbox ? (
         <Status mailbox={mailbox} />
       ) : (
-        <p className="mb-2 text-faint">What comes back is not read automatically. You can still drop a saved report (.eml) on the run’s page.</p>
+        <p className="mb-2 text-faint">
+          What comes back is not read automatically. You can still drop a saved report (.eml) on the run’s page.
+        </p>
       )}
       {mailbox || open ? (
         <Fields key={mailbox ? "set" : "new"} accountId={accountId} practice={practice} mailbox={mailbox} onDone={() => setOpen(false)} />
@@ -41,7 +43,12 @@ function Status({ mailbox }: { mailbox: Mailbox }) {
     try {
       const found = await ask(api.POST("/api/mail-accounts/{id}/mailbox/read", { params: { path: { id: mailbox.accountId } } }));
       await queryClient.invalidateQueries({ queryKey: ["accounts"] });
-      if (!found.problem) say(found.messages === 0 ? "Nothing new in the mailbox." : `${many(found.messages, "new message")} read, ${many(found.reports, "new report")} among them.`);
+      if (!found.problem)
+        say(
+          found.messages === 0
+            ? "Nothing new in the mailbox."
+            : `${many(found.messages, "new message")} read, ${many(found.reports, "new report")} among them.`,
+        );
     } catch (e) {
       sayWrong(e);
     } finally {
@@ -53,11 +60,14 @@ function Status({ mailbox }: { mailbox: Mailbox }) {
       <p className="min-w-0 flex-1" role="status">
         {mailbox.problem ? (
           <span className="text-error">
-            Not read{mailbox.readAt && ` at ${moment(mailbox.readAt)}`}: {mailbox.problem} It is tried again every {many(mailbox.everyMinutes, "minute")}.
+            Not read{mailbox.readAt && ` at ${moment(mailbox.readAt)}`}: {mailbox.problem} It is tried again every{" "}
+            {many(mailbox.everyMinutes, "minute")}.
           </span>
         ) : (
           <span className="text-faint">
-            {mailbox.readAt ? `Last read ${moment(mailbox.readAt)}. ${many(mailbox.messages, "message")} so far, ${many(mailbox.reports, "report")} among them.` : "Not read yet."}
+            {mailbox.readAt
+              ? `Last read ${moment(mailbox.readAt)}. ${many(mailbox.messages, "message")} so far, ${many(mailbox.reports, "report")} among them.`
+              : "Not read yet."}
           </span>
         )}
       </p>
@@ -68,7 +78,17 @@ function Status({ mailbox }: { mailbox: Mailbox }) {
   );
 }
 
-function Fields({ accountId, practice, mailbox, onDone }: { accountId: number; practice: boolean; mailbox: Mailbox | null; onDone: () => void }) {
+function Fields({
+  accountId,
+  practice,
+  mailbox,
+  onDone,
+}: {
+  accountId: number;
+  practice: boolean;
+  mailbox: Mailbox | null;
+  onDone: () => void;
+}) {
   const [m, setM] = useState<Order>({
     host: mailbox?.host ?? "",
     port: mailbox?.port ?? 993,
@@ -117,48 +137,108 @@ function Fields({ accountId, practice, mailbox, onDone }: { accountId: number; p
         <>
           <label className={line}>
             <span>Mailbox server</span>
-            <input className="input input-sm w-full" value={m.host} maxLength={200} placeholder="imap.example.org" onChange={(e) => setM({ ...m, host: e.target.value })} />
+            <input
+              className="input input-sm w-full"
+              value={m.host}
+              maxLength={200}
+              placeholder="imap.example.org"
+              onChange={(e) => setM({ ...m, host: e.target.value })}
+            />
           </label>
           <label className={line}>
             <span>Encryption (IMAP)</span>
-            <select className="select select-sm w-full" value={m.tls} onChange={(e) => setM({ ...m, tls: e.target.value, port: e.target.value === "tls" ? 993 : 143 })}>
+            <select
+              className="select select-sm w-full"
+              value={m.tls}
+              onChange={(e) => setM({ ...m, tls: e.target.value, port: e.target.value === "tls" ? 993 : 143 })}
+            >
               <option value="tls">TLS from the beginning</option>
               <option value="starttls">STARTTLS, and nothing without it</option>
             </select>
           </label>
           <label className={line}>
             <span>Port (IMAP)</span>
-            <input type="number" className="input input-sm w-24 tabular-nums" min={1} max={65535} value={m.port} onChange={(e) => setM({ ...m, port: Number(e.target.value) })} />
+            <input
+              type="number"
+              className="input input-sm w-24 tabular-nums"
+              min={1}
+              max={65535}
+              value={m.port}
+              onChange={(e) => setM({ ...m, port: Number(e.target.value) })}
+            />
           </label>
           <label className={line}>
             <span>Mailbox user</span>
-            <input className="input input-sm w-full" autoComplete="off" value={m.userName} maxLength={200} onChange={(e) => setM({ ...m, userName: e.target.value })} />
+            <input
+              className="input input-sm w-full"
+              autoComplete="off"
+              value={m.userName}
+              maxLength={200}
+              onChange={(e) => setM({ ...m, userName: e.target.value })}
+            />
           </label>
           <label className={line}>
             <span>Mailbox password</span>
-            <input type="password" className="input input-sm w-full" autoComplete="new-password" value={m.password ?? ""} maxLength={500} placeholder={mailbox?.hasPassword ? "kept as it is" : ""} onChange={(e) => setM({ ...m, password: e.target.value || null })} />
+            <input
+              type="password"
+              className="input input-sm w-full"
+              autoComplete="new-password"
+              value={m.password ?? ""}
+              maxLength={500}
+              placeholder={mailbox?.hasPassword ? "kept as it is" : ""}
+              onChange={(e) => setM({ ...m, password: e.target.value || null })}
+            />
           </label>
         </>
       )}
       <label className={line}>
         <span>Folder</span>
-        <input className="input input-sm w-full" value={m.folder} maxLength={200} onChange={(e) => setM({ ...m, folder: e.target.value })} />
+        <input
+          className="input input-sm w-full"
+          value={m.folder}
+          maxLength={200}
+          onChange={(e) => setM({ ...m, folder: e.target.value })}
+        />
       </label>
       <label className={line}>
         <span>Read every</span>
         <span className="flex items-center gap-2">
-          <input type="number" aria-label="Read every so many minutes" className="input input-sm w-24 tabular-nums" min={1} max={1440} value={m.everyMinutes} onChange={(e) => setM({ ...m, everyMinutes: Math.max(1, Number(e.target.value) || 1) })} /> <span className="text-faint">minutes</span>
+          <input
+            type="number"
+            aria-label="Read every so many minutes"
+            className="input input-sm w-24 tabular-nums"
+            min={1}
+            max={1440}
+            value={m.everyMinutes}
+            onChange={(e) => setM({ ...m, everyMinutes: Math.max(1, Number(e.target.value) || 1) })}
+          />{" "}
+          <span className="text-faint">minutes</span>
         </span>
       </label>
       <label className={line}>
         <span>Return address</span>
-        <input type="email" className="input input-sm w-full" value={m.returnAddress ?? ""} maxLength={200} placeholder="the message’s sender" onChange={(e) => setM({ ...m, returnAddress: e.target.value || null, ownAddress: e.target.value ? m.ownAddress : false })} />
+        <input
+          type="email"
+          className="input input-sm w-full"
+          value={m.returnAddress ?? ""}
+          maxLength={200}
+          placeholder="the message’s sender"
+          onChange={(e) => setM({ ...m, returnAddress: e.target.value || null, ownAddress: e.target.value ? m.ownAddress : false })}
+        />
       </label>
       <label className="ml-[132px] flex items-start gap-2">
-        <input type="checkbox" className="checkbox checkbox-sm mt-0.5" checked={m.ownAddress} onChange={(e) => setM({ ...m, ownAddress: e.target.checked })} />
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm mt-0.5"
+          checked={m.ownAddress}
+          onChange={(e) => setM({ ...m, ownAddress: e.target.checked })}
+        />
         <span>
           A return address for each message
-          <span className="block text-[12px] text-faint">For example bounces+7.0012.ab3f@… It matches any kind of bounce. Your mail server has to deliver addresses with a + to the mailbox.</span>
+          <span className="block text-[12px] text-faint">
+            For example bounces+7.0012.ab3f@… It matches any kind of bounce. Your mail server has to deliver addresses with a + to the
+            mailbox.
+          </span>
         </span>
       </label>
       {wrong && (
@@ -180,7 +260,9 @@ function Fields({ accountId, practice, mailbox, onDone }: { accountId: number; p
           </button>
         )}
       </div>
-      <p className="text-[12px] text-faint">Messages in the mailbox are neither changed nor deleted, and letters from people are not fetched.</p>
+      <p className="text-[12px] text-faint">
+        Messages in the mailbox are neither changed nor deleted, and letters from people are not fetched.
+      </p>
     </form>
   );
 }

@@ -14,9 +14,25 @@ import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
 
 type Printer = Schema["PrinterRow"];
-const blank: Printer = { id: 0, name: "", envelopeEdge: "short", envelopeFace: "up", envelopeTurn: 0, envelopeRight: 0, envelopeDown: 0, sheetRight: 0, sheetDown: 0, kind: "paper", queue: null };
+const blank: Printer = {
+  id: 0,
+  name: "",
+  envelopeEdge: "short",
+  envelopeFace: "up",
+  envelopeTurn: 0,
+  envelopeRight: 0,
+  envelopeDown: 0,
+  sheetRight: 0,
+  sheetDown: 0,
+  kind: "paper",
+  queue: null,
+};
 
-const kinds: Record<string, string> = { paper: "files are printed elsewhere", practice: "practises; no paper is used", queue: "a queue of this machine" };
+const kinds: Record<string, string> = {
+  paper: "files are printed elsewhere",
+  practice: "practises; no paper is used",
+  queue: "a queue of this machine",
+};
 
 /** What makes and sends: printers and how each takes envelopes, accounts that email is sent with, the practice post office. */
 export function DevicesPage() {
@@ -40,7 +56,11 @@ export function DevicesPage() {
   const sending = account === 0 ? blankAccount : accounts?.find((a) => a.id === account);
   const item = (key: string, current: boolean, name: string, hint: string, run: () => void) => (
     <li key={key}>
-      <button className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${current ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} aria-current={current || undefined} onClick={run}>
+      <button
+        className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${current ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+        aria-current={current || undefined}
+        onClick={run}
+      >
         {name}
         <span className="block text-[12px] opacity-75">{hint}</span>
       </button>
@@ -56,16 +76,29 @@ export function DevicesPage() {
       </Header>
       {printers?.length === 0 && !adding && account === null && (
         <Empty title="No printer yet" actions={begin}>
-          A printer here is what is known of one: which way round it takes envelopes, and that it prints, say, 2 mm too low. Set once, it holds for every envelope and label sheet that is made for it.
+          A printer here is what is known of one: which way round it takes envelopes, and that it prints, say, 2 mm too low. Set once, it
+          holds for every envelope and label sheet that is made for it.
         </Empty>
       )}
       {(shown || sending) && (
         <div className="flex min-h-0 flex-1">
           <nav className="w-60 shrink-0 overflow-auto border-r border-line p-2" aria-label="Devices">
             <h2 className="px-2 pt-1 pb-0.5 text-[12px] text-faint">Printers</h2>
-            <ul aria-label="Printers">{printers?.map((p) => item(`p${p.id}`, !sending && shown?.id === p.id, p.name, kinds[p.kind] ?? "", () => choose(p.id)))}</ul>
+            <ul aria-label="Printers">
+              {printers?.map((p) => item(`p${p.id}`, !sending && shown?.id === p.id, p.name, kinds[p.kind] ?? "", () => choose(p.id)))}
+            </ul>
             <h2 className="px-2 pt-4 pb-0.5 text-[12px] text-faint">Email</h2>
-            <ul aria-label="Email accounts">{accounts?.map((a) => item(`a${a.id}`, sending?.id === a.id, a.name, a.kind === "practice" ? "keeps what it gets, delivers nothing" : `${a.host}, port ${a.port}`, () => setAccount(a.id)))}</ul>
+            <ul aria-label="Email accounts">
+              {accounts?.map((a) =>
+                item(
+                  `a${a.id}`,
+                  sending?.id === a.id,
+                  a.name,
+                  a.kind === "practice" ? "keeps what it gets, delivers nothing" : `${a.host}, port ${a.port}`,
+                  () => setAccount(a.id),
+                ),
+              )}
+            </ul>
           </nav>
           {sending ? (
             <div className="min-w-0 flex-1 overflow-auto">
@@ -74,17 +107,17 @@ export function DevicesPage() {
             </div>
           ) : shown ? (
             <>
-          {shown.kind === "practice" && shown.id !== 0 ? (
-            <div className="min-w-0 flex-1 overflow-auto">
-              <PracticePanel key={`practice${shown.id}`} id={shown.id} />
-              <details className="border-t border-line">
-                <summary className="cursor-pointer px-6 py-3 font-semibold">Its name, how it takes envelopes, its offsets</summary>
+              {shown.kind === "practice" && shown.id !== 0 ? (
+                <div className="min-w-0 flex-1 overflow-auto">
+                  <PracticePanel key={`practice${shown.id}`} id={shown.id} />
+                  <details className="border-t border-line">
+                    <summary className="cursor-pointer px-6 py-3 font-semibold">Its name, how it takes envelopes, its offsets</summary>
+                    <PrinterForm key={shown.id} printer={shown} onSaved={setChosen} />
+                  </details>
+                </div>
+              ) : (
                 <PrinterForm key={shown.id} printer={shown} onSaved={setChosen} />
-              </details>
-            </div>
-          ) : (
-            <PrinterForm key={shown.id} printer={shown} onSaved={setChosen} />
-          )}
+              )}
             </>
           ) : null}
         </div>
@@ -96,9 +129,23 @@ export function DevicesPage() {
 function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: number | null) => void }) {
   const [p, setP] = useState(printer);
   const save = async () => {
-    const body = { name: p.name, envelopeEdge: p.envelopeEdge, envelopeFace: p.envelopeFace, envelopeTurn: p.envelopeTurn, envelopeRight: p.envelopeRight, envelopeDown: p.envelopeDown, sheetRight: p.sheetRight, sheetDown: p.sheetDown, kind: p.kind, queue: p.queue };
+    const body = {
+      name: p.name,
+      envelopeEdge: p.envelopeEdge,
+      envelopeFace: p.envelopeFace,
+      envelopeTurn: p.envelopeTurn,
+      envelopeRight: p.envelopeRight,
+      envelopeDown: p.envelopeDown,
+      sheetRight: p.sheetRight,
+      sheetDown: p.sheetDown,
+      kind: p.kind,
+      queue: p.queue,
+    };
     try {
-      const id = p.id === 0 ? await ask(api.POST("/api/printers", { body })) : (await ask(api.PUT("/api/printers/{id}", { params: { path: { id: p.id } }, body })), p.id);
+      const id =
+        p.id === 0
+          ? await ask(api.POST("/api/printers", { body }))
+          : (await ask(api.PUT("/api/printers/{id}", { params: { path: { id: p.id } }, body })), p.id);
       await queryClient.invalidateQueries({ queryKey: ["printers"] });
       say("Saved. It holds for runs that are made for this printer from now on.");
       onSaved(id);
@@ -133,8 +180,28 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
     <div className={line}>
       <span>{label}</span>
       <span className="flex items-center gap-2">
-        <input type="number" className="input w-24 tabular-nums" aria-label={`${label}, to the right`} step={0.1} min={-50} max={50} value={p[right]} onChange={(e) => setP({ ...p, [right]: Number(e.target.value) })} /> mm right
-        <input type="number" className="input ml-3 w-24 tabular-nums" aria-label={`${label}, down`} step={0.1} min={-50} max={50} value={p[down]} onChange={(e) => setP({ ...p, [down]: Number(e.target.value) })} /> mm down
+        <input
+          type="number"
+          className="input w-24 tabular-nums"
+          aria-label={`${label}, to the right`}
+          step={0.1}
+          min={-50}
+          max={50}
+          value={p[right]}
+          onChange={(e) => setP({ ...p, [right]: Number(e.target.value) })}
+        />{" "}
+        mm right
+        <input
+          type="number"
+          className="input ml-3 w-24 tabular-nums"
+          aria-label={`${label}, down`}
+          step={0.1}
+          min={-50}
+          max={50}
+          value={p[down]}
+          onChange={(e) => setP({ ...p, [down]: Number(e.target.value) })}
+        />{" "}
+        mm down
       </span>
     </div>
   );
@@ -149,13 +216,45 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
       <div className="flex flex-col gap-3">
         <label className={line}>
           <span className="font-semibold">Name</span>
-          <input className="input w-72" aria-label="Name of the printer" autoFocus={p.id === 0} value={p.name} maxLength={80} placeholder="Office printer, second floor" onChange={(e) => setP({ ...p, name: e.target.value })} />
+          <input
+            className="input w-72"
+            aria-label="Name of the printer"
+            autoFocus={p.id === 0}
+            value={p.name}
+            maxLength={80}
+            placeholder="Office printer, second floor"
+            onChange={(e) => setP({ ...p, name: e.target.value })}
+          />
         </label>
         {p.id === 0 && <Behind printer={p} set={setP} />}
         <h2 className="mt-3">Envelopes</h2>
-        {select("Go in with the", p.envelopeEdge, [["short", "short edge first"], ["long", "long edge first"]], (v) => setP({ ...p, envelopeEdge: v }))}
-        {select("The printed side lies", p.envelopeFace, [["up", "up"], ["down", "down"]], (v) => setP({ ...p, envelopeFace: v }))}
-        {select("Their top", String(p.envelopeTurn), [["0", p.envelopeEdge === "short" ? "is on the right" : "goes in first"], ["180", p.envelopeEdge === "short" ? "is on the left" : "comes last"]], (v) => setP({ ...p, envelopeTurn: Number(v) }))}
+        {select(
+          "Go in with the",
+          p.envelopeEdge,
+          [
+            ["short", "short edge first"],
+            ["long", "long edge first"],
+          ],
+          (v) => setP({ ...p, envelopeEdge: v }),
+        )}
+        {select(
+          "The printed side lies",
+          p.envelopeFace,
+          [
+            ["up", "up"],
+            ["down", "down"],
+          ],
+          (v) => setP({ ...p, envelopeFace: v }),
+        )}
+        {select(
+          "Their top",
+          String(p.envelopeTurn),
+          [
+            ["0", p.envelopeEdge === "short" ? "is on the right" : "goes in first"],
+            ["180", p.envelopeEdge === "short" ? "is on the left" : "comes last"],
+          ],
+          (v) => setP({ ...p, envelopeTurn: Number(v) }),
+        )}
         {offset("Move what is printed", "envelopeRight", "envelopeDown")}
         <p className="ml-[202px] max-w-md text-faint">As the envelope is read. A print that sits 2 mm too low is moved by -2 mm down.</p>
         <h2 className="mt-3">Label sheets</h2>
@@ -175,12 +274,17 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
             </>
           )}
         </div>
-        {p.id !== 0 && <p className="ml-[202px] max-w-md text-faint">The trial envelope (No. 10) has rulers at its edges: what is missing to 10 mm is the offset.</p>}
+        {p.id !== 0 && (
+          <p className="ml-[202px] max-w-md text-faint">
+            The trial envelope (No. 10) has rulers at its edges: what is missing to 10 mm is the offset.
+          </p>
+        )}
       </div>
       <figure className="flex flex-col items-center gap-2">
         <FeedDrawing printer={p} />
         <figcaption className="max-w-56 text-center text-faint">
-          {p.envelopeFace === "up" ? "Printed side up" : "Printed side down: what is drawn is on the underside"}, the arrow says which edge goes in first.
+          {p.envelopeFace === "up" ? "Printed side up" : "Printed side down: what is drawn is on the underside"}, the arrow says which edge
+          goes in first.
         </figcaption>
       </figure>
     </form>
@@ -193,7 +297,17 @@ function Behind({ printer, set }: { printer: Printer; set: (p: Printer) => void 
   return (
     <label className="grid grid-cols-[190px_1fr] items-center gap-3">
       <span>It is</span>
-      <select className="select w-72" value={printer.kind === "queue" ? `queue ${printer.queue}` : printer.kind} onChange={(e) => set({ ...printer, kind: e.target.value.split(" ")[0] ?? "paper", queue: e.target.value.startsWith("queue ") ? e.target.value.slice(6) : null })}>
+      <select
+        className="select w-72"
+        value={printer.kind === "queue" ? `queue ${printer.queue}` : printer.kind}
+        onChange={(e) =>
+          set({
+            ...printer,
+            kind: e.target.value.split(" ")[0] ?? "paper",
+            queue: e.target.value.startsWith("queue ") ? e.target.value.slice(6) : null,
+          })
+        }
+      >
         <option value="paper">printed to from elsewhere, with our files</option>
         <option value="practice">another practice printer</option>
         {queues.map((q) => (
@@ -214,7 +328,13 @@ function FeedDrawing({ printer }: { printer: Printer }) {
   // As the page is turned: a quarter with the clock where the short edge is first.
   const turn = (short ? 90 : 0) + printer.envelopeTurn;
   return (
-    <svg width={230} height={270} viewBox="0 0 230 270" role="img" aria-label={`Envelope with its ${printer.envelopeEdge} edge first, printed side ${printer.envelopeFace}`}>
+    <svg
+      width={230}
+      height={270}
+      viewBox="0 0 230 270"
+      role="img"
+      aria-label={`Envelope with its ${printer.envelopeEdge} edge first, printed side ${printer.envelopeFace}`}
+    >
       <path d="M115 34V8M115 8l-8 9M115 8l8 9" fill="none" stroke="currentColor" strokeWidth={2} />
       <g transform={`translate(115 ${46 + h / 2})`}>
         <rect x={-w / 2} y={-h / 2} width={w} height={h} className="fill-base-100" stroke="currentColor" strokeWidth={1.2} />

@@ -20,13 +20,20 @@ export function InboxPage() {
   const [range, setRange] = useState({ first: 0, last: 20 });
   const scroller = useRef<HTMLDivElement>(null);
   const box = useRef<HTMLInputElement>(null);
-  const rows = usePagedRows(["post-office", "messages", delayed], range.first, range.last, (offset, limit) => ask(api.GET("/api/post-office/messages", { params: { query: { search: delayed, offset, limit } } })));
+  const rows = usePagedRows(["post-office", "messages", delayed], range.first, range.last, (offset, limit) =>
+    ask(api.GET("/api/post-office/messages", { params: { query: { search: delayed, offset, limit } } })),
+  );
   const virtual = useVirtualizer({
     count: rows.total,
     getScrollElement: () => scroller.current,
     estimateSize: () => 52,
     overscan: 8,
-    onChange: (v) => setRange((r) => ((v.range?.startIndex ?? 0) === r.first && (v.range?.endIndex ?? 20) === r.last ? r : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 20 })),
+    onChange: (v) =>
+      setRange((r) =>
+        (v.range?.startIndex ?? 0) === r.first && (v.range?.endIndex ?? 20) === r.last
+          ? r
+          : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 20 },
+      ),
   });
   const at = Math.min(cursor, Math.max(0, rows.total - 1));
   const id = rows.row(at)?.id;
@@ -64,7 +71,11 @@ export function InboxPage() {
             setCursor(0);
           }}
         />
-        <button className="btn btn-quiet" disabled={rows.total === 0} onClick={() => void did(ask(api.DELETE("/api/post-office/messages")), "The inbox is empty.")}>
+        <button
+          className="btn btn-quiet"
+          disabled={rows.total === 0}
+          onClick={() => void did(ask(api.DELETE("/api/post-office/messages")), "The inbox is empty.")}
+        >
           <Trash2 size={14} /> Empty it
         </button>
         <Link className="btn btn-quiet" to="/devices?account=1">
@@ -72,8 +83,20 @@ export function InboxPage() {
         </Link>
       </Header>
       <div className="flex min-h-0 flex-1">
-        <div ref={scroller} className="w-[380px] shrink-0 overflow-auto border-r border-line" role="region" tabIndex={0} aria-label="Messages">
-          {rows.total === 0 && !rows.loading && <p className="p-6 text-faint">{delayed ? "No message has that." : "Nothing came yet. Send a test from the bench, or a run through the practice post office."}</p>}
+        <div
+          ref={scroller}
+          className="w-[380px] shrink-0 overflow-auto border-r border-line"
+          role="region"
+          tabIndex={0}
+          aria-label="Messages"
+        >
+          {rows.total === 0 && !rows.loading && (
+            <p className="p-6 text-faint">
+              {delayed
+                ? "No message has that."
+                : "Nothing came yet. Send a test from the bench, or a run through the practice post office."}
+            </p>
+          )}
           <div className="relative" style={{ height: virtual.getTotalSize() }}>
             {virtual.getVirtualItems().map((v) => {
               const row = rows.row(v.index);
@@ -114,7 +137,10 @@ const views = { html: "as it looks", text: "text", source: "source" } as const;
 type View = keyof typeof views;
 
 function Message({ id, did }: { id: number; did: (request: Promise<unknown>, text: string) => Promise<void> }) {
-  const message = useQuery({ queryKey: ["post-office", "message", id], queryFn: () => ask(api.GET("/api/post-office/messages/{id}", { params: { path: { id } } })) }).data;
+  const message = useQuery({
+    queryKey: ["post-office", "message", id],
+    queryFn: () => ask(api.GET("/api/post-office/messages/{id}", { params: { path: { id } } })),
+  }).data;
   const [chosen, setView] = useState<View>("html");
   if (!message) return <section className="flex-1" aria-label="Message" />;
   const view = chosen === "html" && message.html === null ? "text" : chosen;
@@ -125,7 +151,13 @@ function Message({ id, did }: { id: number; did: (request: Promise<unknown>, tex
           <h2 className="min-w-0 flex-1 text-[16px]">{message.row.subject}</h2>
           <div className="join shrink-0">
             {(Object.keys(views) as View[]).map((v) => (
-              <button key={v} className={`btn btn-xs join-item ${view === v ? "btn-primary" : "btn-quiet"}`} aria-pressed={view === v} disabled={v === "html" && message.html === null} onClick={() => setView(v)}>
+              <button
+                key={v}
+                className={`btn btn-xs join-item ${view === v ? "btn-primary" : "btn-quiet"}`}
+                aria-pressed={view === v}
+                disabled={v === "html" && message.html === null}
+                onClick={() => setView(v)}
+              >
                 {views[v]}
               </button>
             ))}
@@ -144,7 +176,11 @@ function Message({ id, did }: { id: number; did: (request: Promise<unknown>, tex
         {view === "html" ? (
           <MailFrame html={message.html ?? ""} title="Body of the message" />
         ) : (
-          <pre className={`h-full overflow-auto p-4 text-[12px] leading-[17px] whitespace-pre-wrap ${view === "source" ? "font-mono break-all" : "font-mono"}`} tabIndex={0} aria-label={view === "source" ? "Source of the message" : "Text of the message"}>
+          <pre
+            className={`h-full overflow-auto p-4 text-[12px] leading-[17px] whitespace-pre-wrap ${view === "source" ? "font-mono break-all" : "font-mono"}`}
+            tabIndex={0}
+            aria-label={view === "source" ? "Source of the message" : "Text of the message"}
+          >
             {view === "source" ? message.source : (message.text ?? "There is no text in it.")}
           </pre>
         )}
@@ -160,7 +196,10 @@ function Message({ id, did }: { id: number; did: (request: Promise<unknown>, tex
         <a className="btn btn-quiet btn-sm" href={`/api/post-office/messages/${id}/source.eml`} download={`message-${id}.eml`}>
           <Download size={13} /> Save as .eml
         </a>
-        <button className="btn btn-quiet btn-sm" onClick={() => void did(ask(api.DELETE("/api/post-office/messages/{id}", { params: { path: { id } } })), "The message is gone.")}>
+        <button
+          className="btn btn-quiet btn-sm"
+          onClick={() => void did(ask(api.DELETE("/api/post-office/messages/{id}", { params: { path: { id } } })), "The message is gone.")}
+        >
           <Trash2 size={13} /> Remove
         </button>
       </div>
@@ -180,13 +219,29 @@ function Line({ name, value }: { name: string; value: string }) {
 }
 
 /** Lets the post office report back that the message could not be delivered after all. */
-function ReportButton({ message, did }: { message: Schema["PostedView"]; did: (request: Promise<unknown>, text: string) => Promise<void> }) {
+function ReportButton({
+  message,
+  did,
+}: {
+  message: Schema["PostedView"];
+  did: (request: Promise<unknown>, text: string) => Promise<void>;
+}) {
   if (!message.row.sender) return null;
   return (
     <button
       className="btn btn-quiet btn-sm"
       title="A delivery report (RFC 3464) goes back to the sender: the mailbox is gone"
-      onClick={() => void did(ask(api.POST("/api/post-office/messages/{id}/report", { params: { path: { id: message.row.id } }, body: { status: "5.1.1", words: null } })), "A delivery report went back to the sender.")}
+      onClick={() =>
+        void did(
+          ask(
+            api.POST("/api/post-office/messages/{id}/report", {
+              params: { path: { id: message.row.id } },
+              body: { status: "5.1.1", words: null },
+            }),
+          ),
+          "A delivery report went back to the sender.",
+        )
+      }
     >
       <MailWarning size={13} /> Report it undeliverable
     </button>

@@ -8,7 +8,10 @@ import { SheetStack } from "./SheetStack";
 type Practice = Schema["PracticeView"];
 const holds: Record<string, string> = { letter: "letter paper", envelope: "envelopes", labels: "label sheets" };
 
-export const practiceQuery = (id: number) => ({ queryKey: ["printers", id, "practice"] as const, queryFn: () => ask(api.GET("/api/printers/{id}/practice", { params: { path: { id } } })) });
+export const practiceQuery = (id: number) => ({
+  queryKey: ["printers", id, "practice"] as const,
+  queryFn: () => ask(api.GET("/api/printers/{id}/practice", { params: { path: { id } } })),
+});
 
 async function act(request: Promise<unknown>) {
   try {
@@ -23,7 +26,10 @@ async function act(request: Promise<unknown>) {
 
 /** The practice printer as it stands there: trays and paper, what is in its way, its jobs, the stack of sheets. */
 export function PracticePanel({ id }: { id: number }) {
-  const practice = useQuery({ ...practiceQuery(id), refetchInterval: (q) => (q.state.data?.jobs.some((j) => j.state === "printing" || j.state === "waiting") ? 700 : false) }).data;
+  const practice = useQuery({
+    ...practiceQuery(id),
+    refetchInterval: (q) => (q.state.data?.jobs.some((j) => j.state === "printing" || j.state === "waiting") ? 700 : false),
+  }).data;
   const [looking, setLooking] = useState(false);
   if (!practice) return null;
   const path = { params: { path: { id } } };
@@ -31,13 +37,22 @@ export function PracticePanel({ id }: { id: number }) {
   return (
     <section className="flex max-w-[820px] flex-col gap-4 p-6" aria-label="The practice printer">
       <div className={`flex items-center gap-3 px-3 py-2 ${practice.trouble ? "bg-doubt text-doubt-ink" : "bg-base-200"}`} role="status">
-        <span className="flex-1">{practice.trouble ?? (printing ? `Printing: ${printing.title}, ${count(printing.sheetsOut)} of ${many(printing.total, "sheet")}` : "Ready; nothing to print.")}</span>
+        <span className="flex-1">
+          {practice.trouble ??
+            (printing
+              ? `Printing: ${printing.title}, ${count(printing.sheetsOut)} of ${many(printing.total, "sheet")}`
+              : "Ready; nothing to print.")}
+        </span>
         {practice.jammed ? (
           <button className="btn btn-primary btn-sm" onClick={() => void act(ask(api.DELETE("/api/printers/{id}/practice/jam", path)))}>
             Take the sheet out
           </button>
         ) : (
-          <button className="btn btn-quiet btn-sm" onClick={() => void act(ask(api.POST("/api/printers/{id}/practice/jam", path)))} title="The next sheet jams, and is spoiled">
+          <button
+            className="btn btn-quiet btn-sm"
+            onClick={() => void act(ask(api.POST("/api/printers/{id}/practice/jam", path)))}
+            title="The next sheet jams, and is spoiled"
+          >
             Let it jam
           </button>
         )}
@@ -54,7 +69,11 @@ export function PracticePanel({ id }: { id: number }) {
           <button className="btn btn-quiet btn-sm" disabled={practice.sheets === 0} onClick={() => setLooking(true)}>
             Look through the stack
           </button>
-          <button className="btn btn-quiet btn-sm" disabled={practice.sheets === 0} onClick={() => void act(ask(api.DELETE("/api/printers/{id}/practice/stack", path)))}>
+          <button
+            className="btn btn-quiet btn-sm"
+            disabled={practice.sheets === 0}
+            onClick={() => void act(ask(api.DELETE("/api/printers/{id}/practice/stack", path)))}
+          >
             Take it away
           </button>
         </div>
@@ -80,7 +99,10 @@ export function PracticePanel({ id }: { id: number }) {
 
 function Tray({ id, tray }: { id: number; tray: Schema["PracticeTray"] }) {
   const [sheets, setSheets] = useState<string | null>(null);
-  const fill = (n: number) => void act(ask(api.PUT("/api/printers/{id}/practice/trays/{tray}", { params: { path: { id, tray: tray.number } }, body: { sheets: n } }))).then(() => setSheets(null));
+  const fill = (n: number) =>
+    void act(
+      ask(api.PUT("/api/printers/{id}/practice/trays/{tray}", { params: { path: { id, tray: tray.number } }, body: { sheets: n } })),
+    ).then(() => setSheets(null));
   return (
     <div className="flex-1 border border-line px-2.5 py-2">
       <p className="text-[12px] text-faint">
@@ -95,7 +117,12 @@ function Tray({ id, tray }: { id: number; tray: Schema["PracticeTray"] }) {
         onKeyDown={(e) => e.key === "Enter" && /^\d+$/.test(sheets ?? "") && fill(Number(sheets))}
         onBlur={() => (sheets !== null && /^\d+$/.test(sheets) ? fill(Number(sheets)) : setSheets(null))}
       />
-      <progress className={`progress h-1.5 w-full ${tray.sheets === 0 ? "progress-error" : "progress-primary"}`} value={tray.sheets} max={tray.capacity} aria-label={`How full tray ${tray.number} is`} />
+      <progress
+        className={`progress h-1.5 w-full ${tray.sheets === 0 ? "progress-error" : "progress-primary"}`}
+        value={tray.sheets}
+        max={tray.capacity}
+        aria-label={`How full tray ${tray.number} is`}
+      />
       <button className="btn btn-quiet btn-xs mt-1.5" disabled={tray.sheets >= tray.capacity} onClick={() => fill(tray.capacity)}>
         Fill to {count(tray.capacity)}
       </button>
@@ -112,11 +139,32 @@ function Speed({ practice }: { practice: Practice }) {
       className="flex flex-wrap items-center gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        void act(ask(api.PUT("/api/printers/{id}/practice", { params: { path: { id: practice.printerId } }, body: { sheetsAMinute: Number(speed), jamsIn10000: Number(jams) } })));
+        void act(
+          ask(
+            api.PUT("/api/printers/{id}/practice", {
+              params: { path: { id: practice.printerId } },
+              body: { sheetsAMinute: Number(speed), jamsIn10000: Number(jams) },
+            }),
+          ),
+        );
       }}
     >
-      <input className="input input-sm w-24 tabular-nums" aria-label="Sheets a minute" inputMode="numeric" value={speed} onChange={(e) => setSpeed(e.target.value)} /> sheets a minute, of 10,000
-      <input className="input input-sm w-20 tabular-nums" aria-label="How many of ten thousand jam" inputMode="numeric" value={jams} onChange={(e) => setJams(e.target.value)} /> jam
+      <input
+        className="input input-sm w-24 tabular-nums"
+        aria-label="Sheets a minute"
+        inputMode="numeric"
+        value={speed}
+        onChange={(e) => setSpeed(e.target.value)}
+      />{" "}
+      sheets a minute, of 10,000
+      <input
+        className="input input-sm w-20 tabular-nums"
+        aria-label="How many of ten thousand jam"
+        inputMode="numeric"
+        value={jams}
+        onChange={(e) => setJams(e.target.value)}
+      />{" "}
+      jam
       {changed && (
         <button className="btn btn-quiet btn-sm" disabled={!/^\d+$/.test(speed) || !/^\d+$/.test(jams)}>
           Set

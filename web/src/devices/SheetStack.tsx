@@ -9,11 +9,24 @@ import { count } from "../ui/words";
 /** The sheets that came out of the practice printer, the newest on top, each as it is printed. */
 export function SheetStack({ id, close }: { id: number; close: () => void }) {
   const [at, setAt] = useState(0);
-  const stack = useQuery({ queryKey: ["printers", id, "stack", at], queryFn: () => ask(api.GET("/api/printers/{id}/practice/stack", { params: { path: { id }, query: { offset: at, limit: 1 } } })), placeholderData: keepPreviousData }).data;
+  const stack = useQuery({
+    queryKey: ["printers", id, "stack", at],
+    queryFn: () => ask(api.GET("/api/printers/{id}/practice/stack", { params: { path: { id }, query: { offset: at, limit: 1 } } })),
+    placeholderData: keepPreviousData,
+  }).data;
   const sheet = stack?.sheets[0];
   const file = useQuery({
     queryKey: ["printers", "job", sheet?.jobId],
-    queryFn: async () => new Uint8Array(await ask(api.GET("/api/practice-jobs/{id}/file", { params: { path: { id: sheet?.jobId ?? 0 } }, parseAs: "arrayBuffer" }) as Promise<{ data?: ArrayBuffer; error?: unknown; response: Response }>)),
+    queryFn: async () =>
+      new Uint8Array(
+        await ask(
+          api.GET("/api/practice-jobs/{id}/file", { params: { path: { id: sheet?.jobId ?? 0 } }, parseAs: "arrayBuffer" }) as Promise<{
+            data?: ArrayBuffer;
+            error?: unknown;
+            response: Response;
+          }>,
+        ),
+      ),
     enabled: sheet !== undefined,
     staleTime: Infinity,
     retry: false,
@@ -38,14 +51,35 @@ export function SheetStack({ id, close }: { id: number; close: () => void }) {
           <span className="text-faint">
             {count(at + 1)} of {count(stack?.total ?? 0)}
           </span>
-          <button className="btn btn-quiet btn-sm px-1.5" aria-label="A sheet down" disabled={at + 1 >= (stack?.total ?? 0)} onClick={() => go(1)}>
+          <button
+            className="btn btn-quiet btn-sm px-1.5"
+            aria-label="A sheet down"
+            disabled={at + 1 >= (stack?.total ?? 0)}
+            onClick={() => go(1)}
+          >
             <ChevronRight size={15} />
           </button>
           <span className="min-w-0 flex-1 truncate">{sheet?.title}</span>
           {sheet?.spoiled && <strong className="text-error">jammed, spoiled</strong>}
         </div>
-        <div className={`on-sand max-h-[62vh] overflow-auto bg-base-200 p-3 ${sheet?.spoiled ? "opacity-60" : ""}`} role="region" tabIndex={0} aria-label="The sheet">
-          {file.error ? <p className="text-faint">{file.error.message}</p> : sheet && <PdfPages data={file.data} width={420} only={sheet.secondPage === null ? [sheet.firstPage] : [sheet.firstPage, sheet.secondPage]} mark={`${sheet.id}`} />}
+        <div
+          className={`on-sand max-h-[62vh] overflow-auto bg-base-200 p-3 ${sheet?.spoiled ? "opacity-60" : ""}`}
+          role="region"
+          tabIndex={0}
+          aria-label="The sheet"
+        >
+          {file.error ? (
+            <p className="text-faint">{file.error.message}</p>
+          ) : (
+            sheet && (
+              <PdfPages
+                data={file.data}
+                width={420}
+                only={sheet.secondPage === null ? [sheet.firstPage] : [sheet.firstPage, sheet.secondPage]}
+                mark={`${sheet.id}`}
+              />
+            )
+          )}
         </div>
       </div>
     </Dialog>

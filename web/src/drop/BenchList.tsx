@@ -56,13 +56,22 @@ export function BenchList(p: Props) {
   });
   const { rows, cursor } = p;
   // Rows with something to say are taller; when others come in, heights are taken anew.
-  const heights = rows.total + virtual.getVirtualItems().map((v) => (rows.row(v.index)?.why ? "1" : "0")).join("");
+  const heights =
+    rows.total +
+    virtual
+      .getVirtualItems()
+      .map((v) => (rows.row(v.index)?.why ? "1" : "0"))
+      .join("");
   useEffect(() => virtual.measure(), [heights, virtual]);
   useEffect(() => {
     if (cursor >= 0) virtual.scrollToIndex(cursor, { align: "auto" });
   }, [cursor, virtual]);
   const heading = (by: BenchQuery["sort"], label: string) => (
-    <button className="flex cursor-pointer items-center gap-1 text-left hover:underline" onClick={() => p.onSort({ by, descending: p.sort.by === by && !p.sort.descending })} aria-label={`Sort by ${label}`}>
+    <button
+      className="flex cursor-pointer items-center gap-1 text-left hover:underline"
+      onClick={() => p.onSort({ by, descending: p.sort.by === by && !p.sort.descending })}
+      aria-label={`Sort by ${label}`}
+    >
       {label}
       {p.sort.by === by && (p.sort.descending ? <ArrowDown size={12} /> : <ArrowUp size={12} />)}
     </button>
@@ -88,7 +97,12 @@ export function BenchList(p: Props) {
           />
           <kbd className="kbd">/</kbd>
         </label>
-        <select className="select select-sm w-36" aria-label="Findings" value={p.alike ?? ""} onChange={(e) => p.onAlike(e.target.value || null)}>
+        <select
+          className="select select-sm w-36"
+          aria-label="Findings"
+          value={p.alike ?? ""}
+          onChange={(e) => p.onAlike(e.target.value || null)}
+        >
           <option value="">{p.drop.findings.length ? "all findings" : "no findings"}</option>
           {p.drop.findings.map((g) => (
             <option key={g.alike} value={g.alike}>
@@ -101,12 +115,22 @@ export function BenchList(p: Props) {
       {(p.drop.trays.inDoubt > 0 || p.drop.trays.noted > 0 || p.only) && (
         <div className="flex shrink-0 gap-1.5 border-b border-line px-2 py-1.5" role="group" aria-label="Only those">
           {(p.drop.trays.inDoubt > 0 || p.only === "inDoubt") && (
-            <button className={`btn btn-xs ${p.only === "inDoubt" ? "btn-primary" : "bg-doubt text-doubt-ink"}`} aria-pressed={p.only === "inDoubt"} title="Pieces that may have gone out: say what became of them" onClick={() => p.onOnly(p.only === "inDoubt" ? null : "inDoubt")}>
+            <button
+              className={`btn btn-xs ${p.only === "inDoubt" ? "btn-primary" : "bg-doubt text-doubt-ink"}`}
+              aria-pressed={p.only === "inDoubt"}
+              title="Pieces that may have gone out: say what became of them"
+              onClick={() => p.onOnly(p.only === "inDoubt" ? null : "inDoubt")}
+            >
               In doubt {count(p.drop.trays.inDoubt)}
             </button>
           )}
           {(p.drop.trays.noted > 0 || p.only === "noted") && (
-            <button className={`btn btn-xs ${p.only === "noted" ? "btn-primary" : "bg-doubt text-doubt-ink"}`} aria-pressed={p.only === "noted"} title="Made pieces that the list’s rules would hold now" onClick={() => p.onOnly(p.only === "noted" ? null : "noted")}>
+            <button
+              className={`btn btn-xs ${p.only === "noted" ? "btn-primary" : "bg-doubt text-doubt-ink"}`}
+              aria-pressed={p.only === "noted"}
+              title="Made pieces that the list’s rules would hold now"
+              onClick={() => p.onOnly(p.only === "noted" ? null : "noted")}
+            >
               Made, would be held now {count(p.drop.trays.noted)}
             </button>
           )}
@@ -118,13 +142,37 @@ export function BenchList(p: Props) {
         {heading("name", "Recipient")}
         {heading("place", "Goes to")}
       </div>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="listbox" aria-label="Recipients" aria-multiselectable tabIndex={0} aria-activedescendant={cursor >= 0 ? `bench-${cursor}` : undefined}>
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-auto"
+        role="listbox"
+        aria-label="Recipients"
+        aria-multiselectable
+        tabIndex={0}
+        aria-activedescendant={cursor >= 0 ? `bench-${cursor}` : undefined}
+      >
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((v) => {
             const row = p.rows.row(v.index);
             return (
-              <div key={v.key} id={`bench-${v.index}`} className="absolute left-0 w-full" style={{ top: v.start, height: v.size }} role="option" aria-selected={row ? p.selected.has(row.id) : false} data-cursor={v.index === cursor || undefined}>
-                {row && <Row row={row} at={v.index === cursor} selected={p.selected.has(row.id)} onClick={(e) => (e.ctrlKey || e.metaKey ? p.onToggle(row.id) : p.onCursor(v.index, e.shiftKey))} onToggle={() => p.onToggle(row.id)} />}
+              <div
+                key={v.key}
+                id={`bench-${v.index}`}
+                className="absolute left-0 w-full"
+                style={{ top: v.start, height: v.size }}
+                role="option"
+                aria-selected={row ? p.selected.has(row.id) : false}
+                data-cursor={v.index === cursor || undefined}
+              >
+                {row && (
+                  <Row
+                    row={row}
+                    at={v.index === cursor}
+                    selected={p.selected.has(row.id)}
+                    onClick={(e) => (e.ctrlKey || e.metaKey ? p.onToggle(row.id) : p.onCursor(v.index, e.shiftKey))}
+                    onToggle={() => p.onToggle(row.id)}
+                  />
+                )}
               </div>
             );
           })}
@@ -155,7 +203,19 @@ export function BenchList(p: Props) {
   );
 }
 
-function Row({ row, at, selected, onClick, onToggle }: { row: Schema["BenchRow"]; at: boolean; selected: boolean; onClick: (e: React.MouseEvent) => void; onToggle: () => void }) {
+function Row({
+  row,
+  at,
+  selected,
+  onClick,
+  onToggle,
+}: {
+  row: Schema["BenchRow"];
+  at: boolean;
+  selected: boolean;
+  onClick: (e: React.MouseEvent) => void;
+  onToggle: () => void;
+}) {
   const pale = !at && (row.tray === "Held" || row.tray === "Mailed");
   return (
     <div
@@ -164,12 +224,32 @@ function Row({ row, at, selected, onClick, onToggle }: { row: Schema["BenchRow"]
       onClick={onClick}
     >
       <span className="flex items-center justify-center">
-        {selected ? <input type="checkbox" className="checkbox checkbox-xs" checked readOnly tabIndex={-1} aria-label="Selected" onClick={(e) => (e.stopPropagation(), onToggle())} /> : row.inDoubt ? <CircleHelp size={15} strokeWidth={1.9} className={`shrink-0 ${at ? "" : "text-warning"}`} aria-label="In doubt" role="img" /> : <TraySign tray={row.tray} at={at} />}
+        {selected ? (
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked
+            readOnly
+            tabIndex={-1}
+            aria-label="Selected"
+            onClick={(e) => (e.stopPropagation(), onToggle())}
+          />
+        ) : row.inDoubt ? (
+          <CircleHelp size={15} strokeWidth={1.9} className={`shrink-0 ${at ? "" : "text-warning"}`} aria-label="In doubt" role="img" />
+        ) : (
+          <TraySign tray={row.tray} at={at} />
+        )}
       </span>
       <span className={at ? "" : "text-faint"}>{pieceNumber(row.piece)}</span>
       <span className="min-w-0 pr-2">
         <span className={`block truncate text-[13.5px] ${pale ? "text-faint" : ""}`}>{row.name}</span>
-        {row.why && <span className={`block truncate text-[11.5px] leading-[15px] ${at ? "" : row.tray === "NeedsALook" ? "text-doubt-ink" : row.tray === "Returned" ? "text-error" : "text-faint"}`}>{row.why}</span>}
+        {row.why && (
+          <span
+            className={`block truncate text-[11.5px] leading-[15px] ${at ? "" : row.tray === "NeedsALook" ? "text-doubt-ink" : row.tray === "Returned" ? "text-error" : "text-faint"}`}
+          >
+            {row.why}
+          </span>
+        )}
       </span>
       <span className={`truncate pr-2 ${pale ? "text-faint" : ""}`} title={row.place}>
         {row.place}

@@ -52,7 +52,8 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
   if (!person) return <aside className="w-[266px] shrink-0 border-l border-line" aria-label="This recipient" />;
   const group = (alike: string) => drop.findings.find((g) => g.alike === alike);
   const columnOf = (f: Schema["FindingRow"]) => [...person.inThisLetter, ...person.others].find((v) => v.name === f.subject);
-  const save = (v: Value) => (text: string) => void correct(drop.id, person.id, v.columnId, text, v.value).then((ok) => ok && setEditing(null));
+  const save = (v: Value) => (text: string) =>
+    void correct(drop.id, person.id, v.columnId, text, v.value).then((ok) => ok && setEditing(null));
   const value = (v: Value) => (
     <div key={v.columnId} className="grid grid-cols-[96px_1fr] items-start gap-2 py-[3px]">
       <span className="truncate text-faint" title={v.name}>
@@ -61,7 +62,11 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
       {editing === v.columnId ? (
         <ValueField label={v.name} value={v.value ?? ""} onSave={save(v)} onCancel={() => setEditing(null)} />
       ) : (
-        <button className="min-w-0 cursor-text truncate rounded px-1 text-left hover:bg-base-200" title={`Correct ${v.name}`} onClick={() => setEditing(v.columnId)}>
+        <button
+          className="min-w-0 cursor-text truncate rounded px-1 text-left hover:bg-base-200"
+          title={`Correct ${v.name}`}
+          onClick={() => setEditing(v.columnId)}
+        >
           {v.value ? v.type === "Date" ? day(v.value) : v.value : <span className="text-faint italic">blank</span>}
         </button>
       )}
@@ -89,7 +94,12 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
             <label className="text-faint" htmlFor="goes-by">
               goes
             </label>
-            <select id="goes-by" className="select select-xs w-36" value={person.channelByHand ? person.channel : ""} onChange={(e) => void goBy(drop.id, [person.id], (e.target.value || null) as "Paper" | "Email" | "Both" | null)}>
+            <select
+              id="goes-by"
+              className="select select-xs w-36"
+              value={person.channelByHand ? person.channel : ""}
+              onChange={(e) => void goBy(drop.id, [person.id], (e.target.value || null) as "Paper" | "Email" | "Both" | null)}
+            >
               <option value="">{{ Paper: "on paper", Email: "by email", Both: "both ways" }[person.channel]}, by the rule</option>
               <option value="Paper">on paper</option>
               <option value="Email">by email</option>
@@ -101,7 +111,13 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         {person.pieces.some((p) => p.alone) && (
           <div className="mb-2 border-l-[3px] border-primary bg-base-200 px-2.5 py-2">
             <strong className="block">Changed for this one alone</strong>
-            <span>{person.pieces.filter((p) => p.alone).map((p) => p.name).join(", ")}.</span>
+            <span>
+              {person.pieces
+                .filter((p) => p.alone)
+                .map((p) => p.name)
+                .join(", ")}
+              .
+            </span>
             {onEdit && (
               <button className="btn btn-quiet btn-xs mt-1.5" onClick={onEdit}>
                 Look at the change
@@ -122,7 +138,10 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
                 </div>
               ))}
             </dl>
-            <span className="mt-1 block text-[12px] text-faint">{person.shownAsOfRun !== null ? `The pages show what run ${person.shownAsOfRun} made. ` : ""}A reprint can be made with the corrections.</span>
+            <span className="mt-1 block text-[12px] text-faint">
+              {person.shownAsOfRun !== null ? `The pages show what run ${person.shownAsOfRun} made. ` : ""}A reprint can be made with the
+              corrections.
+            </span>
             <button className="btn btn-quiet btn-xs mt-1.5" onClick={() => onTakeBack("corrected since")}>
               Take it back, make it again
             </button>
@@ -139,7 +158,11 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         )}
         {person.pieces.some((p) => p.omitted) && (
           <div className="mb-2 border-l-[3px] border-base-300 bg-base-200 px-2.5 py-2">
-            {person.pieces.filter((p) => p.omitted).map((p) => p.name).join(", ")} prints nothing for this one and is left out of the package.
+            {person.pieces
+              .filter((p) => p.omitted)
+              .map((p) => p.name)
+              .join(", ")}{" "}
+            prints nothing for this one and is left out of the package.
           </div>
         )}
         {person.findings.map((f) => {
@@ -187,7 +210,11 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         {person.inThisLetter.map(value)}
         {person.others.length > 0 && (
           <>
-            <button className="mt-1 cursor-pointer text-[12px] text-faint underline" onClick={() => setOthers(!others)} aria-expanded={others}>
+            <button
+              className="mt-1 cursor-pointer text-[12px] text-faint underline"
+              onClick={() => setOthers(!others)}
+              aria-expanded={others}
+            >
               {others ? "hide the other columns" : many(person.others.length, "other column")}
             </button>
             {others && person.others.map(value)}
@@ -200,7 +227,9 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
             <span className="truncate" title={`${m.campaignName} · ${m.dropName}`}>
               {m.dropName}
             </span>
-            <span className={m.tray === "Returned" ? "text-error" : "text-faint"}>{m.tray === "NeedsALook" ? "to look at" : m.tray.toLowerCase()}</span>
+            <span className={m.tray === "Returned" ? "text-error" : "text-faint"}>
+              {m.tray === "NeedsALook" ? "to look at" : m.tray.toLowerCase()}
+            </span>
           </div>
         ))}
         <details className="mt-3">
@@ -224,13 +253,34 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
           <BenchButton icon={Hand} label={selectedCount > 1 ? `Hold ${selectedCount}` : "Hold"} hint="H" onClick={onHold} />
         )}
         <BenchButton icon={PencilLine} label="Fix value" hint="F" onClick={fix} />
-        <BenchButton icon={FilePenLine} label="This letter" hint="E" onClick={() => onEdit?.()} off={!onEdit || person.tray === "Produced" || person.tray === "Mailed" || person.tray === "Returned"} title="Change the letter for this one alone" />
+        <BenchButton
+          icon={FilePenLine}
+          label="This letter"
+          hint="E"
+          onClick={() => onEdit?.()}
+          off={!onEdit || person.tray === "Produced" || person.tray === "Mailed" || person.tray === "Returned"}
+          title="Change the letter for this one alone"
+        />
         {selectedCount > 1 ? (
           <BenchButton icon={Check} label={`Release ${selectedCount}`} hint="R" onClick={onRelease} />
         ) : (
-          <BenchButton icon={Undo2} label="Take back" hint="T" onClick={() => onTakeBack()} off={person.tray !== "Produced"} title="Set the made piece aside, to be made again" />
+          <BenchButton
+            icon={Undo2}
+            label="Take back"
+            hint="T"
+            onClick={() => onTakeBack()}
+            off={person.tray !== "Produced"}
+            title="Set the made piece aside, to be made again"
+          />
         )}
-        <BenchButton icon={Undo2} label="Undo" hint="U" onClick={() => void undo(drop.id)} off={!drop.undo} title={drop.undo ?? "There is nothing to take back"} />
+        <BenchButton
+          icon={Undo2}
+          label="Undo"
+          hint="U"
+          onClick={() => void undo(drop.id)}
+          off={!drop.undo}
+          title={drop.undo ?? "There is nothing to take back"}
+        />
       </div>
     </aside>
   );
@@ -247,7 +297,8 @@ function InDoubt({ doubt: d, recipientId, dropId }: { doubt: Schema["DoubtView"]
         <Link className="underline" to={`/drops/${dropId}/produce/${d.runId}`}>
           run {d.runNumber}
         </Link>
-        {d.words ? `: ${d.words}` : d.email ? " may have been sent." : " may have been printed."} No other run takes this recipient until you say what became of it.
+        {d.words ? `: ${d.words}` : d.email ? " may have been sent." : " may have been printed."} No other run takes this recipient until
+        you say what became of it.
       </span>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <button className="btn btn-xs bg-base-100" onClick={() => settle(true)}>
@@ -262,7 +313,21 @@ function InDoubt({ doubt: d, recipientId, dropId }: { doubt: Schema["DoubtView"]
   );
 }
 
-function BenchButton({ icon: Icon, label, hint, onClick, off, title }: { icon: typeof Hand; label: string; hint: string; onClick: () => void; off?: boolean; title?: string }) {
+function BenchButton({
+  icon: Icon,
+  label,
+  hint,
+  onClick,
+  off,
+  title,
+}: {
+  icon: typeof Hand;
+  label: string;
+  hint: string;
+  onClick: () => void;
+  off?: boolean;
+  title?: string;
+}) {
   return (
     <button className="btn btn-quiet btn-sm justify-start gap-1.5 px-2" onClick={onClick} disabled={off} title={title}>
       <Icon size={14} />

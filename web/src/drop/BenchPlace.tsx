@@ -33,7 +33,10 @@ export function BenchPlace() {
   const [alike, setAlike] = useState<string | null>(asked.get("alike"));
   const [sort, setSort] = useState<{ by: BenchQuery["sort"]; descending: boolean }>({ by: "piece", descending: false });
   const delayedSearch = useDelayed(search, 150);
-  const query = useMemo<BenchQuery>(() => ({ tray, search: delayedSearch, alike, only, sort: sort.by, descending: sort.descending }), [tray, delayedSearch, alike, only, sort]);
+  const query = useMemo<BenchQuery>(
+    () => ({ tray, search: delayedSearch, alike, only, sort: sort.by, descending: sort.descending }),
+    [tray, delayedSearch, alike, only, sort],
+  );
   const [range, setRange] = useState({ first: 0, last: 30 });
   const rows = useBenchRows(drop.id, query, range);
   const [cursor, setCursor] = useState(0);
@@ -131,7 +134,11 @@ export function BenchPlace() {
     { keys: "Shift+a", label: "Accept it for all alike", run: () => acceptFirst(true) },
     { keys: "f", label: "Fix a value", run: () => setFixing((n) => n + 1) },
     { keys: "e", label: "Change the letter for this one alone", run: editAlone },
-    { keys: "t", label: "Take the made piece back", run: () => meant().length > 0 && (selected.size > 1 || person.data?.tray === "Produced") && setAsking("back") },
+    {
+      keys: "t",
+      label: "Take the made piece back",
+      run: () => meant().length > 0 && (selected.size > 1 || person.data?.tray === "Produced") && setAsking("back"),
+    },
     { keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) },
     { keys: "z", label: "The whole package, or larger", run: () => setClose((c) => !c) },
     { keys: "/", label: "Find a recipient", run: () => searchBox.current?.focus() },
@@ -152,14 +159,23 @@ export function BenchPlace() {
   const whole = (pieces?.length ?? 1) > 1 && !close;
   // A whole page fits without scrolling; a letter's page is 11 to 8.5. With several pieces all are seen at once, the letter smaller.
   const tall = drop.package.reduce((sum, p) => sum + ({ letter: 1.3, envelope: 0.5, email: 0 }[p.kind] ?? 0.22), 0);
-  const paperWidth = whole ? Math.max(230, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 30 - 38 * drop.package.length) / tall))) : Math.max(240, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 44) / 1.3)));
+  const paperWidth = whole
+    ? Math.max(230, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 30 - 38 * drop.package.length) / tall)))
+    : Math.max(240, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 44) / 1.3)));
   const most = paperSize.width - 44;
   // One measure for all pieces, so that they look as large beside each other as they are; only small labels are drawn larger.
-  const widthOf = useCallback((points: number) => Math.round(Math.min(most, points * (paperWidth / 612) * (points < 330 ? 1.5 : 1))), [most, paperWidth]);
+  const widthOf = useCallback(
+    (points: number) => Math.round(Math.min(most, points * (paperWidth / 612) * (points < 330 ? 1.5 : 1))),
+    [most, paperWidth],
+  );
   const shownPieces = useMemo(
     () =>
       pieces && pieces.length > 1
-        ? pieces.map((p) => ({ name: `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}${p.attached ? ", attached" : ""}`, pages: p.pages, window: windowShares(p.window) }))
+        ? pieces.map((p) => ({
+            name: `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}${p.attached ? ", attached" : ""}`,
+            pages: p.pages,
+            window: windowShares(p.window),
+          }))
         : pieces?.some((p) => p.window)
           ? pieces.map((p) => ({ name: p.name, pages: p.pages, window: windowShares(p.window) }))
           : pieces?.some((p) => p.attached)
@@ -212,23 +228,48 @@ export function BenchPlace() {
               {emailed && pieces?.length === 0 ? "" : ` · ${many(pages, "page")}`}
             </span>
             {((pieces?.length ?? 1) > 1 || (emailed && pieces && pieces.length > 0)) && (
-              <button className="btn btn-quiet btn-xs" aria-pressed={close} title="The whole package at once, or large enough to read (z)" onClick={() => setClose(!close)}>
+              <button
+                className="btn btn-quiet btn-xs"
+                aria-pressed={close}
+                title="The whole package at once, or large enough to read (z)"
+                onClick={() => setClose(!close)}
+              >
                 {close ? "all at once" : "larger"}
               </button>
             )}
             {emailed && id !== undefined && <TestMail dropId={drop.id} recipientId={id} name={row?.name ?? ""} />}
-            <span className="ml-auto text-[12px] text-faint">{row && (pieces?.length ?? 1) > 0 ? `${person.data?.shownAsOfRun ? `as run ${person.data.shownAsOfRun} made it` : "as it will print"}, ${Math.round((paperWidth / 816) * 100)}%` : ""}</span>
+            <span className="ml-auto text-[12px] text-faint">
+              {row && (pieces?.length ?? 1) > 0
+                ? `${person.data?.shownAsOfRun ? `as run ${person.data.shownAsOfRun} made it` : "as it will print"}, ${Math.round((paperWidth / 816) * 100)}%`
+                : ""}
+            </span>
           </div>
           {emailed && mail.data && rows.total > 0 && (
             <div className={`min-h-0 px-5 pb-3 ${pieces?.length === 0 || close ? "flex-1" : "shrink-0 basis-[60%]"}`}>
               <MailView mail={mail.data} />
             </div>
           )}
-          <div ref={paperArea} className={`min-h-0 overflow-auto px-5 pb-4 ${emailed && (pieces?.length === 0 || close) ? "hidden" : "flex-1"}`} role="region" tabIndex={0} aria-label="Pages">
+          <div
+            ref={paperArea}
+            className={`min-h-0 overflow-auto px-5 pb-4 ${emailed && (pieces?.length === 0 || close) ? "hidden" : "flex-1"}`}
+            role="region"
+            tabIndex={0}
+            aria-label="Pages"
+          >
             {/* A row that is still on its way keeps the page before it: the paper is never empty while there are recipients. */}
-            {rows.total > 0 && paperSize.width > 0 && <PdfPages data={proof.data?.length ? proof.data : undefined} width={paperWidth} widthOf={(pieces?.length ?? 1) > 1 || drop.package[0]?.kind !== "letter" ? widthOf : undefined} pieces={person.isPlaceholderData ? undefined : shownPieces} mark={String(proof.isPlaceholderData ? "" : id)} />}
+            {rows.total > 0 && paperSize.width > 0 && (
+              <PdfPages
+                data={proof.data?.length ? proof.data : undefined}
+                width={paperWidth}
+                widthOf={(pieces?.length ?? 1) > 1 || drop.package[0]?.kind !== "letter" ? widthOf : undefined}
+                pieces={person.isPlaceholderData ? undefined : shownPieces}
+                mark={String(proof.isPlaceholderData ? "" : id)}
+              />
+            )}
             {proof.error && <p className="p-6 text-error">{proof.error.message}</p>}
-            {rows.total === 0 && !rows.loading && <NobodyHere tray={tray} searching={delayedSearch !== "" || alike !== null} only={only ?? null} />}
+            {rows.total === 0 && !rows.loading && (
+              <NobodyHere tray={tray} searching={delayedSearch !== "" || alike !== null} only={only ?? null} />
+            )}
           </div>
         </section>
         <BenchPerson
@@ -245,7 +286,9 @@ export function BenchPlace() {
       </div>
       {asking === "back" && (
         <ReasonDialog
-          title={selected.size > 1 ? `Take back the pieces of ${many(selected.size, "recipient")}` : `Take back the piece of ${row?.name ?? ""}`}
+          title={
+            selected.size > 1 ? `Take back the pieces of ${many(selected.size, "recipient")}` : `Take back the piece of ${row?.name ?? ""}`
+          }
           explanation="They become Ready and are made again with the next run. Pull the made pieces out of the tray."
           suggestions={backReasons}
           action="Take back"
@@ -275,16 +318,19 @@ export function BenchPlace() {
 
 function NobodyHere({ tray, searching, only }: { tray: Tray | null; searching: boolean; only: BenchQuery["only"] }) {
   const text = only
-    ? { inDoubt: "Nothing is in doubt any more. Press 0 for everybody.", noted: "No rule has anything to say about a made piece. Press 0 for everybody." }[only]
+    ? {
+        inDoubt: "Nothing is in doubt any more. Press 0 for everybody.",
+        noted: "No rule has anything to say about a made piece. Press 0 for everybody.",
+      }[only]
     : searching
-    ? "Nobody here fits the search. Press Esc in the search box, or 0 for everybody."
-    : {
-        NeedsALook: "Nothing doubtful is left. Press 2 to walk through the Ready ones before you produce them.",
-        Ready: "Nobody is Ready. See who Needs a look (1) or is Held (3).",
-        Held: "Nobody is held. Hold a recipient with H; the reason stands in the ledger.",
-        Produced: "Nothing made is waiting. Go to Produce to make the Ready ones.",
-        Mailed: "Nothing is recorded as mailed. That is done in the Ledger, once the trays have left the building.",
-        Returned: "The post has brought nothing back. Record a return in the Ledger.",
-      }[tray ?? "Ready"];
+      ? "Nobody here fits the search. Press Esc in the search box, or 0 for everybody."
+      : {
+          NeedsALook: "Nothing doubtful is left. Press 2 to walk through the Ready ones before you produce them.",
+          Ready: "Nobody is Ready. See who Needs a look (1) or is Held (3).",
+          Held: "Nobody is held. Hold a recipient with H; the reason stands in the ledger.",
+          Produced: "Nothing made is waiting. Go to Produce to make the Ready ones.",
+          Mailed: "Nothing is recorded as mailed. That is done in the Ledger, once the trays have left the building.",
+          Returned: "The post has brought nothing back. Record a return in the Ledger.",
+        }[tray ?? "Ready"];
   return <p className="max-w-sm p-6 text-faint">{text}</p>;
 }

@@ -35,17 +35,29 @@ export function CancelRun({ runId, close }: { runId: number; close: () => void }
 export function underWay({ run, mails, batches }: Schema["RunDetail"]): string[] {
   if (mails)
     return [
-      mails.sent ? `${many(mails.sent, "message has", "messages have")} been sent and ${mails.sent === 1 ? "stays" : "stay"} in the ledger.` : "No message has been sent.",
+      mails.sent
+        ? `${many(mails.sent, "message has", "messages have")} been sent and ${mails.sent === 1 ? "stays" : "stay"} in the ledger.`
+        : "No message has been sent.",
       mails.handing ? `${many(mails.handing, "message is", "messages are")} being sent right now and may still arrive.` : "",
-      mails.doubt ? `${many(mails.doubt, "message is", "messages are")} in doubt and ${mails.doubt === 1 ? "stays" : "stay"} in doubt until you settle ${mails.doubt === 1 ? "it" : "them"}.` : "",
-      mails.waiting + mails.later ? `${many(mails.waiting + mails.later, "message")} will not be sent; the recipients are Ready again.` : "",
+      mails.doubt
+        ? `${many(mails.doubt, "message is", "messages are")} in doubt and ${mails.doubt === 1 ? "stays" : "stay"} in doubt until you settle ${mails.doubt === 1 ? "it" : "them"}.`
+        : "",
+      mails.waiting + mails.later
+        ? `${many(mails.waiting + mails.later, "message")} will not be sent; the recipients are Ready again.`
+        : "",
     ].filter(Boolean);
   const doubt = batches.filter((b) => b.state === "doubt" || b.state === "handing");
   const printing = batches.filter((b) => b.state === "printing");
   return [
-    run.output === "print" ? `${count(run.printed)} of ${many(run.pieces, "piece")} ${run.printed === 1 ? "is" : "are"} printed and ${run.printed === 1 ? "stays" : "stay"} produced.` : "No file of this run is kept.",
-    printing.length ? `${many(printing.length, "batch is", "batches are")} at the printer: sheets that are out already stay out, the rest is given up.` : "",
-    doubt.length ? `${many(doubt.length, "batch may have been printed", "batches may have been printed")}; ${doubt.length === 1 ? "it stays" : "they stay"} in doubt until you settle ${doubt.length === 1 ? "it" : "them"}.` : "",
+    run.output === "print"
+      ? `${count(run.printed)} of ${many(run.pieces, "piece")} ${run.printed === 1 ? "is" : "are"} printed and ${run.printed === 1 ? "stays" : "stay"} produced.`
+      : "No file of this run is kept.",
+    printing.length
+      ? `${many(printing.length, "batch is", "batches are")} at the printer: sheets that are out already stay out, the rest is given up.`
+      : "",
+    doubt.length
+      ? `${many(doubt.length, "batch may have been printed", "batches may have been printed")}; ${doubt.length === 1 ? "it stays" : "they stay"} in doubt until you settle ${doubt.length === 1 ? "it" : "them"}.`
+      : "",
     run.pieces > run.printed ? `${many(run.pieces - run.printed, "piece")} will not be produced; the recipients are Ready again.` : "",
   ].filter(Boolean);
 }

@@ -18,9 +18,25 @@ function places(d: Drop) {
   return [
     { to: "who", label: "Who", state: t.held ? `${count(t.onTheList - t.held)} of ${count(t.onTheList)}` : `all ${count(t.onTheList)}` },
     { to: "what", label: "What", state: d.designName },
-    { to: "proof", label: "Proof", state: d.checking ? "checking…" : t.needsALook ? `${count(t.needsALook)} to look at` : d.signOff.state === "valid" ? "signed off" : d.signOff.state === "lapsed" ? "sign-off lapsed" : "nothing doubtful" },
+    {
+      to: "proof",
+      label: "Proof",
+      state: d.checking
+        ? "checking…"
+        : t.needsALook
+          ? `${count(t.needsALook)} to look at`
+          : d.signOff.state === "valid"
+            ? "signed off"
+            : d.signOff.state === "lapsed"
+              ? "sign-off lapsed"
+              : "nothing doubtful",
+    },
     { to: "produce", label: "Produce", state: made ? `${count(made)} made` : "nothing yet" },
-    { to: "ledger", label: "Ledger", state: d.lastMailed ? `${count(t.mailed + t.returned)} mailed, last ${day(d.lastMailed, false)}` : "nothing mailed" },
+    {
+      to: "ledger",
+      label: "Ledger",
+      state: d.lastMailed ? `${count(t.mailed + t.returned)} mailed, last ${day(d.lastMailed, false)}` : "nothing mailed",
+    },
   ];
 }
 
@@ -47,7 +63,9 @@ export function DropPage() {
             <NavLink
               key={p.to}
               to={p.to}
-              className={({ isActive }) => `flex min-w-[106px] max-w-[190px] flex-col justify-center border-b-[3px] px-3 pt-[3px] ${isActive ? "border-primary" : "border-transparent hover:bg-base-200"}`}
+              className={({ isActive }) =>
+                `flex min-w-[106px] max-w-[190px] flex-col justify-center border-b-[3px] px-3 pt-[3px] ${isActive ? "border-primary" : "border-transparent hover:bg-base-200"}`
+              }
             >
               {({ isActive }) => (
                 <>
@@ -114,7 +132,13 @@ function ChangeDrop({ drop, close }: { drop: Drop; close: () => void }) {
   const basis = useBasis(`/api/drops/${drop.id}`);
   const save = async () => {
     try {
-      await ask(api.PATCH("/api/drops/{id}", { params: { path: { id: drop.id } }, headers: basis.headers(), body: { name, mailDate: date || null, needsSignOff: null, noMailDate: !date } }));
+      await ask(
+        api.PATCH("/api/drops/{id}", {
+          params: { path: { id: drop.id } },
+          headers: basis.headers(),
+          body: { name, mailDate: date || null, needsSignOff: null, noMailDate: !date },
+        }),
+      );
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
       close();
     } catch (e) {

@@ -19,13 +19,27 @@ export function FindingsPlace() {
   const about = async (what: "hold" | "fix", group: Group) => {
     try {
       // Those that are open: who was accepted as they are is left alone.
-      setAsking({ what, group, ids: await ask(api.GET("/api/drops/{id}/recipient-ids", { params: { path: { id: drop.id }, query: { alike: group.alike, tray: "NeedsALook" } } })) });
+      setAsking({
+        what,
+        group,
+        ids: await ask(
+          api.GET("/api/drops/{id}/recipient-ids", {
+            params: { path: { id: drop.id }, query: { alike: group.alike, tray: "NeedsALook" } },
+          }),
+        ),
+      });
     } catch (e) {
       sayWrong(e);
     }
   };
   if (drop.findings.length === 0)
-    return <p className="max-w-lg p-6 text-faint">{drop.checking ? "The pieces are being checked…" : "Nothing is doubtful in anybody’s piece. What the check finds stands here, kind by kind."}</p>;
+    return (
+      <p className="max-w-lg p-6 text-faint">
+        {drop.checking
+          ? "The pieces are being checked…"
+          : "Nothing is doubtful in anybody’s piece. What the check finds stands here, kind by kind."}
+      </p>
+    );
   return (
     <section className="min-h-0 flex-1 overflow-auto px-4 py-3" aria-label="Findings">
       <table className="w-full">
@@ -86,7 +100,9 @@ export function FindingsPlace() {
           }}
         />
       )}
-      {asking?.what === "fix" && <FixAll group={asking.group} ids={asking.ids} dropId={drop.id} listId={drop.listId} close={() => setAsking(null)} />}
+      {asking?.what === "fix" && (
+        <FixAll group={asking.group} ids={asking.ids} dropId={drop.id} listId={drop.listId} close={() => setAsking(null)} />
+      )}
     </section>
   );
 }
@@ -101,7 +117,10 @@ function FixAll({ group, ids, dropId, listId, close }: { group: Group; ids: numb
           if (group.columnId !== null) void setForAll(dropId, listId, group.columnId, ids, value).then((ok) => ok && close());
         }}
       >
-        <p className="mb-3 text-faint">All of them get the same value, in the list itself; what stood there is kept and can be brought back. Where each needs another, see them at the bench.</p>
+        <p className="mb-3 text-faint">
+          All of them get the same value, in the list itself; what stood there is kept and can be brought back. Where each needs another,
+          see them at the bench.
+        </p>
         <label className="mb-4 block">
           <span className="mb-1 block font-semibold">{group.subject}</span>
           <input className="input w-full" autoFocus value={value} onChange={(e) => setValue(e.target.value)} />

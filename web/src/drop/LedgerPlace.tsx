@@ -21,7 +21,11 @@ export function LedgerPlace() {
   const drop = useDrop();
   const runs = useQuery(runsQuery(drop.id)).data ?? [];
   const waiting = runs.filter((r) => r.output !== "email" && ["done", "cancelled", "paused"].includes(r.state) && r.waiting > 0);
-  const events = useQuery({ queryKey: ["drop", drop.id, "events"], queryFn: () => ask(api.GET("/api/drops/{id}/events", { params: { path: { id: drop.id } } })) }).data ?? [];
+  const events =
+    useQuery({
+      queryKey: ["drop", drop.id, "events"],
+      queryFn: () => ask(api.GET("/api/drops/{id}/events", { params: { path: { id: drop.id } } })),
+    }).data ?? [];
   useActions([{ keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) }]);
   return (
     <div className="flex min-h-0 flex-1">
@@ -53,7 +57,12 @@ export function LedgerPlace() {
         <div className="flex min-h-0 flex-1 flex-col border-t border-line p-4">
           <div className="mb-1.5 flex items-center">
             <h2 className="flex-1">What happened</h2>
-            <button className="btn btn-quiet btn-xs" disabled={!drop.undo} title={drop.undo ?? "There is nothing to take back"} onClick={() => void undo(drop.id)}>
+            <button
+              className="btn btn-quiet btn-xs"
+              disabled={!drop.undo}
+              title={drop.undo ?? "There is nothing to take back"}
+              onClick={() => void undo(drop.id)}
+            >
               Undo
             </button>
           </div>
@@ -96,7 +105,13 @@ function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
   const [which, setWhich] = useState<Which>("all");
   const [text, setText] = useState("");
   const sound = which === "all" || (which === "upTo" ? /^\s*\d+\s*$/.test(text) : text.trim() !== "");
-  const send = () => markMailed(dropId, run.id, { date, pieces: which === "pieces" ? text : null, upTo: which === "upTo" ? Number(text) : null, without: which === "without" ? text : null });
+  const send = () =>
+    markMailed(dropId, run.id, {
+      date,
+      pieces: which === "pieces" ? text : null,
+      upTo: which === "upTo" ? Number(text) : null,
+      without: which === "without" ? text : null,
+    });
   return (
     <form
       className="rounded-box border border-line bg-base-100 p-3"
@@ -116,7 +131,15 @@ function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
         <label className="text-faint" htmlFor={`date-${run.id}`}>
           mailed on
         </label>
-        <input id={`date-${run.id}`} type="date" className="input input-sm w-40" value={date} max={today()} required onChange={(e) => setDate(e.target.value)} />
+        <input
+          id={`date-${run.id}`}
+          type="date"
+          className="input input-sm w-40"
+          value={date}
+          max={today()}
+          required
+          onChange={(e) => setDate(e.target.value)}
+        />
         <label className="text-faint" htmlFor={`which-${run.id}`}>
           which
         </label>
@@ -131,7 +154,14 @@ function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
             <label className="text-faint" htmlFor={`pieces-${run.id}`}>
               {which === "upTo" ? "piece" : "numbers"}
             </label>
-            <input id={`pieces-${run.id}`} className="input input-sm w-40" autoFocus placeholder={which === "upTo" ? "350" : which === "without" ? "118, 204" : "1-200, 350"} value={text} onChange={(e) => setText(e.target.value)} />
+            <input
+              id={`pieces-${run.id}`}
+              className="input input-sm w-40"
+              autoFocus
+              placeholder={which === "upTo" ? "350" : which === "without" ? "118, 204" : "1-200, 350"}
+              value={text}
+              onChange={(e) => setText(e.target.value)}
+            />
           </>
         )}
         {which === "without" && <p className="col-start-2 text-[12px] text-faint">Those are held: “pulled out of the mailing”.</p>}
@@ -182,7 +212,10 @@ function Pieces() {
   const [only, setOnly] = useState<BenchQuery["only"]>(null);
   const [back, setBack] = useState<Schema["BenchRow"] | null>(null);
   const delayed = useDelayed(search, 150);
-  const query = useMemo<BenchQuery>(() => ({ tray, search: delayed, alike: null, only, sort: "piece", descending: false }), [tray, delayed, only]);
+  const query = useMemo<BenchQuery>(
+    () => ({ tray, search: delayed, alike: null, only, sort: "piece", descending: false }),
+    [tray, delayed, only],
+  );
   const [range, setRange] = useState({ first: 0, last: 30 });
   const rows = useBenchRows(drop.id, query, range);
   const scroller = useRef<HTMLDivElement>(null);
@@ -191,14 +224,30 @@ function Pieces() {
     getScrollElement: () => scroller.current,
     estimateSize: () => 32,
     overscan: 10,
-    onChange: (v) => setRange((r) => ((v.range?.startIndex ?? 0) === r.first && (v.range?.endIndex ?? 30) === r.last ? r : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 30 })),
+    onChange: (v) =>
+      setRange((r) =>
+        (v.range?.startIndex ?? 0) === r.first && (v.range?.endIndex ?? 30) === r.last
+          ? r
+          : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 30 },
+      ),
   });
   const grid = "grid grid-cols-[58px_minmax(140px,1.1fr)_minmax(120px,1fr)_130px_minmax(120px,1fr)_96px] items-center gap-2 px-4";
   return (
     <section className="flex min-w-0 flex-1 flex-col" aria-label="Pieces">
       <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
-        <input className="input input-sm w-48" aria-label="Find a piece" placeholder="Name, piece number" value={search} onChange={(e) => setSearch(e.target.value)} />
-        <select className="select select-sm w-36" aria-label="Tray" value={tray ?? ""} onChange={(e) => setTray((e.target.value || null) as Tray | null)}>
+        <input
+          className="input input-sm w-48"
+          aria-label="Find a piece"
+          placeholder="Name, piece number"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+        />
+        <select
+          className="select select-sm w-36"
+          aria-label="Tray"
+          value={tray ?? ""}
+          onChange={(e) => setTray((e.target.value || null) as Tray | null)}
+        >
           {shown.map((t) => (
             <option key={t ?? ""} value={t ?? ""}>
               {t ? trayNames[t] : "all trays"}
@@ -218,7 +267,8 @@ function Pieces() {
       {drop.trays.inDoubt > 0 && (
         <p className="flex shrink-0 items-center gap-3 border-b border-line bg-doubt px-4 py-1.5 text-doubt-ink" role="status">
           <span className="flex-1">
-            {many(drop.trays.inDoubt, "piece")} {drop.trays.inDoubt === 1 ? "is" : "are"} in doubt: {drop.trays.inDoubt === 1 ? "it" : "they"} may have gone out. Say what became of {drop.trays.inDoubt === 1 ? "it" : "them"}.
+            {many(drop.trays.inDoubt, "piece")} {drop.trays.inDoubt === 1 ? "is" : "are"} in doubt:{" "}
+            {drop.trays.inDoubt === 1 ? "it" : "they"} may have gone out. Say what became of {drop.trays.inDoubt === 1 ? "it" : "them"}.
           </span>
           <button className="btn btn-xs bg-base-100" aria-pressed={only === "inDoubt"} onClick={() => setOnly(only ? null : "inDoubt")}>
             {only ? "Show all" : "Show only these"}
@@ -241,7 +291,12 @@ function Pieces() {
           {virtual.getVirtualItems().map((v) => {
             const row = rows.row(v.index);
             return (
-              <div key={v.key} className={`${grid} group absolute w-full border-b border-line hover:bg-base-200`} style={{ top: v.start, height: 32 }} data-testid="ledger-row">
+              <div
+                key={v.key}
+                className={`${grid} group absolute w-full border-b border-line hover:bg-base-200`}
+                style={{ top: v.start, height: 32 }}
+                data-testid="ledger-row"
+              >
                 {row && (
                   <>
                     <span className="text-faint">{pieceNumber(row.piece)}</span>
@@ -250,14 +305,22 @@ function Pieces() {
                     </Link>
                     <span className="truncate text-faint">{row.place}</span>
                     <span className="flex items-center gap-1.5">
-                      {row.inDoubt ? <CircleHelp size={15} strokeWidth={1.9} className="shrink-0 text-warning" aria-hidden /> : <TraySign tray={row.tray} />} {row.inDoubt ? "In doubt" : trayNames[row.tray]}
+                      {row.inDoubt ? (
+                        <CircleHelp size={15} strokeWidth={1.9} className="shrink-0 text-warning" aria-hidden />
+                      ) : (
+                        <TraySign tray={row.tray} />
+                      )}{" "}
+                      {row.inDoubt ? "In doubt" : trayNames[row.tray]}
                     </span>
                     <span className="truncate" title={row.why ?? undefined}>
                       {row.why}
                     </span>
                     <span className="text-right">
                       {row.tray === "Mailed" && (
-                        <button className="btn btn-quiet btn-xs opacity-0 group-hover:opacity-100 focus:opacity-100" onClick={() => setBack(row)}>
+                        <button
+                          className="btn btn-quiet btn-xs opacity-0 group-hover:opacity-100 focus:opacity-100"
+                          onClick={() => setBack(row)}
+                        >
                           Came back…
                         </button>
                       )}

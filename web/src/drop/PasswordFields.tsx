@@ -12,10 +12,20 @@ export function PasswordFields({ form, set, blank }: { form: Form; set: (part: P
         {name}
       </label>
       <span className="flex items-center gap-2">
-        <input id={`${id}${key}`} type={each && form[by] ? "text" : "password"} autoComplete="new-password" className="input input-sm min-w-0 flex-1" placeholder={each && form[by] ? "{No.}" : key === "open" ? "anybody can open them" : "nobody can lift what is not allowed"} maxLength={300} value={form[key]} onChange={(e) => set({ [key]: e.target.value })} />
+        <input
+          id={`${id}${key}`}
+          type={each && form[by] ? "text" : "password"}
+          autoComplete="new-password"
+          className="input input-sm min-w-0 flex-1"
+          placeholder={each && form[by] ? "{No.}" : key === "open" ? "anybody can open them" : "nobody can lift what is not allowed"}
+          maxLength={300}
+          value={form[key]}
+          onChange={(e) => set({ [key]: e.target.value })}
+        />
         {each && (
           <label className="flex items-center gap-1 text-[12px] whitespace-nowrap">
-            <input type="checkbox" className="checkbox checkbox-xs" checked={form[by]} onChange={(e) => set({ [by]: e.target.checked })} /> by recipient
+            <input type="checkbox" className="checkbox checkbox-xs" checked={form[by]} onChange={(e) => set({ [by]: e.target.checked })} />{" "}
+            by recipient
           </label>
         )}
       </span>
@@ -25,7 +35,8 @@ export function PasswordFields({ form, set, blank }: { form: Form; set: (part: P
     <>
       <span className="text-faint">locked</span>
       <label className="flex items-center gap-1.5">
-        <input type="checkbox" className="checkbox checkbox-sm" checked={form.locked} onChange={(e) => set({ locked: e.target.checked })} /> with a password, AES-256
+        <input type="checkbox" className="checkbox checkbox-sm" checked={form.locked} onChange={(e) => set({ locked: e.target.checked })} />{" "}
+        with a password, AES-256
       </label>
       {form.locked && (
         <>
@@ -33,9 +44,21 @@ export function PasswordFields({ form, set, blank }: { form: Form; set: (part: P
           {field("to change", "owner", "ownerBy")}
           <span className="text-faint">allowed</span>
           <span className="flex gap-3">
-            {([["mayPrint", "print"], ["mayCopy", "copy text"], ["mayChange", "change"]] as const).map(([key, name]) => (
+            {(
+              [
+                ["mayPrint", "print"],
+                ["mayCopy", "copy text"],
+                ["mayChange", "change"],
+              ] as const
+            ).map(([key, name]) => (
               <label key={key} className="flex items-center gap-1">
-                <input type="checkbox" className="checkbox checkbox-xs" checked={form[key]} onChange={(e) => set({ [key]: e.target.checked })} /> {name}
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs"
+                  checked={form[key]}
+                  onChange={(e) => set({ [key]: e.target.checked })}
+                />{" "}
+                {name}
               </label>
             ))}
           </span>

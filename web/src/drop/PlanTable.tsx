@@ -7,11 +7,15 @@ const ounce = 28.349523125;
 
 /** Grams as people at the counter say them, where the currency tells on which side of the ocean that is. */
 export function weight(grams: number, currency: string) {
-  if (currency === "USD") return grams < ounce * 16 ? `${(grams / ounce).toFixed(grams / ounce < 10 ? 2 : 1)} oz` : `${(grams / ounce / 16).toFixed(1)} lb`;
+  if (currency === "USD")
+    return grams < ounce * 16 ? `${(grams / ounce).toFixed(grams / ounce < 10 ? 2 : 1)} oz` : `${(grams / ounce / 16).toFixed(1)} lb`;
   return grams < 1000 ? `${grams.toFixed(1)} g` : `${(grams / 1000).toFixed(1)} kg`;
 }
 
-export const money = (amount: number, currency: string, digits = 2) => new Intl.NumberFormat("en-US", { style: "currency", currency, minimumFractionDigits: digits, maximumFractionDigits: digits }).format(amount);
+export const money = (amount: number, currency: string, digits = 2) =>
+  new Intl.NumberFormat("en-US", { style: "currency", currency, minimumFractionDigits: digits, maximumFractionDigits: digits }).format(
+    amount,
+  );
 
 const sum = (of: Schema["DesignCost"][], what: "sheets" | "grams" | "price") => of.reduce((total, d) => total + d[what], 0);
 
@@ -22,7 +26,8 @@ export function PlanTable({ plan: p, print }: { plan: Schema["PlanView"]; print:
       {p.mail ? <MailPlan plan={p} mail={p.mail} /> : <PaperPlan plan={p} print={print} />}
       {p.corrected > 0 && (
         <p className="mt-2 text-[12.5px] text-doubt-ink">
-          {many(p.corrected, "recipient")} of these {p.corrected === 1 ? "was" : "were"} corrected after the piece was made: choose above whether the reprint shows it.
+          {many(p.corrected, "recipient")} of these {p.corrected === 1 ? "was" : "were"} corrected after the piece was made: choose above
+          whether the reprint shows it.
         </p>
       )}
       <LeftOut plan={p} />
@@ -34,7 +39,11 @@ export function PlanTable({ plan: p, print }: { plan: Schema["PlanView"]; print:
 export function SharedAddresses({ shared }: { shared: Schema["SharedAddress"][] }) {
   if (shared.length === 0) return null;
   return (
-    <div className="mt-2 border-l-[3px] border-warning bg-doubt px-3 py-2 text-[12.5px] text-doubt-ink" role="note" aria-label="Addresses that get more than one">
+    <div
+      className="mt-2 border-l-[3px] border-warning bg-doubt px-3 py-2 text-[12.5px] text-doubt-ink"
+      role="note"
+      aria-label="Addresses that get more than one"
+    >
       <strong className="block">
         {many(shared.length, "address", "addresses")} {shared.length === 1 ? "gets" : "get"} more than one message
       </strong>
@@ -58,7 +67,11 @@ function MailPlan({ plan: p, mail }: { plan: Schema["PlanView"]; mail: Schema["M
       <h2 className="mt-5 mb-1">What that comes to</h2>
       <table className="w-full" aria-label="What that comes to">
         <tbody>
-          <Line label="People who get an email" n={count(p.pieces)} more={p.pieces > 0 ? `${pieceNumber(p.firstPiece ?? 0)} to ${pieceNumber(p.lastPiece ?? 0)}` : ""} />
+          <Line
+            label="People who get an email"
+            n={count(p.pieces)}
+            more={p.pieces > 0 ? `${pieceNumber(p.firstPiece ?? 0)} to ${pieceNumber(p.lastPiece ?? 0)}` : ""}
+          />
         </tbody>
       </table>
       {mail.samples[0] && (
@@ -117,7 +130,11 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
       <h2 className="mt-5 mb-1">What that comes to</h2>
       <table className="w-full" aria-label="What that comes to">
         <tbody>
-          <Line label="Recipients" n={count(p.pieces)} more={p.pieces > 0 ? `${pieceNumber(p.firstPiece ?? 0)} to ${pieceNumber(p.lastPiece ?? 0)}` : ""} />
+          <Line
+            label="Recipients"
+            n={count(p.pieces)}
+            more={p.pieces > 0 ? `${pieceNumber(p.firstPiece ?? 0)} to ${pieceNumber(p.lastPiece ?? 0)}` : ""}
+          />
           {p.designs.map((d) => {
             const sheets = c.designs.find((x) => x.name === d.name)?.sheets ?? d.pages;
             return (
@@ -125,20 +142,45 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
                 key={d.designId}
                 label={`${{ letter: "Pages", envelope: "Envelopes", labels: "Sheets" }[d.kind]}${p.designs.length > 1 ? ` of ${d.name}` : ""}`}
                 n={count(d.pages)}
-                more={d.labels !== null ? many(d.labels, "label") : d.kind === "letter" && (sheets !== d.pages || print) ? many(sheets, "sheet") : d.kind === "letter" && p.pieces > 0 && d.pages > p.pieces ? `${(d.pages / p.pieces).toFixed(2)} each` : ""}
+                more={
+                  d.labels !== null
+                    ? many(d.labels, "label")
+                    : d.kind === "letter" && (sheets !== d.pages || print)
+                      ? many(sheets, "sheet")
+                      : d.kind === "letter" && p.pieces > 0 && d.pages > p.pieces
+                        ? `${(d.pages / p.pieces).toFixed(2)} each`
+                        : ""
+                }
               />
             );
           })}
           {p.pieces > 0 && (
             <>
-              <Line label="Weight of a piece" n={weight(c.heaviest, c.currency)} more={c.lightest < c.heaviest ? `lightest ${weight(c.lightest, c.currency)}` : "all alike"} />
+              <Line
+                label="Weight of a piece"
+                n={weight(c.heaviest, c.currency)}
+                more={c.lightest < c.heaviest ? `lightest ${weight(c.lightest, c.currency)}` : "all alike"}
+              />
               {papers.map((x) => (
                 <Line key={x.on} label={x.on} n={money(x.price, c.currency)} more={`${count(x.sheets)} · ${weight(x.grams, c.currency)}`} />
               ))}
               {c.postage.map((x) => (
-                <Line key={x.class} label={`Postage, ${x.class}`} n={x.class === "abroad" ? "not in the total" : money(x.price, c.currency)} more={x.class === "abroad" ? `${count(x.pieces)} ${x.pieces === 1 ? "piece goes" : "pieces go"} abroad; choose a class` : x.pieces > x.tooHeavy ? `${count(x.pieces)} at ${money(x.price / (x.pieces - x.tooHeavy), c.currency, 3)}` : "too heavy"} />
+                <Line
+                  key={x.class}
+                  label={`Postage, ${x.class}`}
+                  n={x.class === "abroad" ? "not in the total" : money(x.price, c.currency)}
+                  more={
+                    x.class === "abroad"
+                      ? `${count(x.pieces)} ${x.pieces === 1 ? "piece goes" : "pieces go"} abroad; choose a class`
+                      : x.pieces > x.tooHeavy
+                        ? `${count(x.pieces)} at ${money(x.price / (x.pieces - x.tooHeavy), c.currency, 3)}`
+                        : "too heavy"
+                  }
+                />
               ))}
-              {papers.length + c.postage.length > 1 && <Line label="Together" n={money(c.total, c.currency)} more={`${money(c.total / p.pieces, c.currency, 3)} each`} />}
+              {papers.length + c.postage.length > 1 && (
+                <Line label="Together" n={money(c.total, c.currency)} more={`${money(c.total / p.pieces, c.currency, 3)} each`} />
+              )}
             </>
           )}
         </tbody>

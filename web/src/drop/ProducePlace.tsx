@@ -38,7 +38,9 @@ export function ProducePlace() {
     setConfirming(false);
     if (!p) return;
     try {
-      const run = await ask(api.POST("/api/drops/{id}/runs", { params: { path: { id: drop.id } }, body: { ...o.order, expected: p.pieces } }));
+      const run = await ask(
+        api.POST("/api/drops/{id}/runs", { params: { path: { id: drop.id } }, body: { ...o.order, expected: p.pieces } }),
+      );
       if (params.has("reprint")) void navigate(`/drops/${drop.id}/produce`, { replace: true });
       if (o.form.output === "print" || o.form.output === "email") void navigate(`/drops/${drop.id}/produce/${run.id}`);
     } catch (e) {
@@ -49,10 +51,35 @@ export function ProducePlace() {
     }
   };
   const people = p ? many(p.pieces, "person", "people") : "";
-  const what = p ? (o.mailing ? many(p.pieces, "email") : drop.package.filter((d) => d.kind !== "email").length === 1 && drop.package[0]?.kind === "letter" ? many(p.pieces, "letter") : many(p.pieces, "package")) : "";
-  const verb = o.form.who === "reprint" ? "Reprint" : o.form.output === "print" ? "Print" : o.form.output === "email" ? (o.form.at ? "Schedule" : "Send") : "Make";
+  const what = p
+    ? o.mailing
+      ? many(p.pieces, "email")
+      : drop.package.filter((d) => d.kind !== "email").length === 1 && drop.package[0]?.kind === "letter"
+        ? many(p.pieces, "letter")
+        : many(p.pieces, "package")
+    : "";
+  const verb =
+    o.form.who === "reprint"
+      ? "Reprint"
+      : o.form.output === "print"
+        ? "Print"
+        : o.form.output === "email"
+          ? o.form.at
+            ? "Schedule"
+            : "Send"
+          : "Make";
   const unsigned = drop.signOff.needed && drop.signOff.state !== "valid" && o.form.who !== "reprint";
-  const blocked = !p || !o.settled || p.pieces === 0 || plan.isFetching || drop.checking || p.blankPasswords.length > 0 || unsigned || (p.mail?.objection ?? null) !== null || (p.blocked ?? null) !== null || (p.corrected > 0 && o.form.corrected === null);
+  const blocked =
+    !p ||
+    !o.settled ||
+    p.pieces === 0 ||
+    plan.isFetching ||
+    drop.checking ||
+    p.blankPasswords.length > 0 ||
+    unsigned ||
+    (p.mail?.objection ?? null) !== null ||
+    (p.blocked ?? null) !== null ||
+    (p.corrected > 0 && o.form.corrected === null);
   return (
     <div className="flex min-h-0 flex-1">
       <section className="flex w-[432px] shrink-0 flex-col border-r border-line" aria-label="Make">
@@ -73,36 +100,60 @@ export function ProducePlace() {
           )}
           {unsigned && (
             <p className="mb-2 text-[12.5px] text-doubt-ink">
-              {drop.signOff.state === "lapsed" ? `The sign-off has lapsed: ${drop.signOff.changes[0] ?? ""} ` : "No run begins before the drop is signed off. "}
+              {drop.signOff.state === "lapsed"
+                ? `The sign-off has lapsed: ${drop.signOff.changes[0] ?? ""} `
+                : "No run begins before the drop is signed off. "}
               <Link className="underline" to="../proof/set">
                 Look at the proof set
               </Link>
             </p>
           )}
-          <button className="btn btn-primary w-full" disabled={blocked} onClick={() => (o.form.output === "print" || o.form.output === "email" ? setConfirming(true) : void begin())}>
-            {drop.checking ? "Checking the pieces…" : o.unlocked ? "Write a password first" : p && p.corrected > 0 && o.form.corrected === null ? "Choose which values it shows" : p && p.pieces > 0 ? `${verb} ${what}` : "Nobody to make"}
+          <button
+            className="btn btn-primary w-full"
+            disabled={blocked}
+            onClick={() => (o.form.output === "print" || o.form.output === "email" ? setConfirming(true) : void begin())}
+          >
+            {drop.checking
+              ? "Checking the pieces…"
+              : o.unlocked
+                ? "Write a password first"
+                : p && p.corrected > 0 && o.form.corrected === null
+                  ? "Choose which values it shows"
+                  : p && p.pieces > 0
+                    ? `${verb} ${what}`
+                    : "Nobody to make"}
           </button>
         </div>
       </section>
       <section className="on-sand flex min-w-0 flex-1 flex-col gap-3 overflow-auto bg-base-200 p-4" aria-label="Runs">
         <h2>Runs of this drop</h2>
-        {runs.length === 0 && <p className="max-w-md text-faint">Nothing was made yet. A run makes files, prints or sends; it goes on when you leave this page, can be paused and cancelled, and after a crash goes on where it was.</p>}
+        {runs.length === 0 && (
+          <p className="max-w-md text-faint">
+            Nothing was made yet. A run makes files, prints or sends; it goes on when you leave this page, can be paused and cancelled, and
+            after a crash goes on where it was.
+          </p>
+        )}
         {runs.map((run) => (
           <RunBox key={run.id} run={run} dropId={drop.id} />
         ))}
-        <p className="mt-auto text-faint">Paper is marked as mailed in the Ledger, when the trays have left the building{drop.channels.ways === "Paper" ? "" : "; an email is, when the mail server has taken it"}.</p>
+        <p className="mt-auto text-faint">
+          Paper is marked as mailed in the Ledger, when the trays have left the building
+          {drop.channels.ways === "Paper" ? "" : "; an email is, when the mail server has taken it"}.
+        </p>
       </section>
       {confirming && p && o.form.output === "email" && o.account && (
         <Dialog title={`${verb} ${what} to ${people}`} onClose={() => setConfirming(false)}>
           <p className="mb-2">
-            {people} {p.pieces === 1 ? "gets" : "get"} “{p.mail?.samples[0]?.subject}” {p.pieces > 1 ? "and the like " : ""}from {p.mail?.samples[0]?.from}, through {o.account.name}
+            {people} {p.pieces === 1 ? "gets" : "get"} “{p.mail?.samples[0]?.subject}” {p.pieces > 1 ? "and the like " : ""}from{" "}
+            {p.mail?.samples[0]?.from}, through {o.account.name}
             {o.form.at ? `, on ${moment(o.order.notBefore)}` : ", now"}.
           </p>
           <div className="mb-3 max-h-48 overflow-auto">
             <SharedAddresses shared={p.mail?.shared ?? []} />
           </div>
           <p className="mb-4 text-faint">
-            What a mail server has taken cannot be called back. {o.account.kind === "practice" ? "The practice post office keeps what it gets and delivers nothing." : ""}
+            What a mail server has taken cannot be called back.{" "}
+            {o.account.kind === "practice" ? "The practice post office keeps what it gets and delivers nothing." : ""}
           </p>
           <button className="btn btn-primary" autoFocus onClick={() => void begin()}>
             {verb} to {people}

@@ -33,7 +33,11 @@ export function VerdictSign({ member }: { member: Pick<Member, "verdict" | "outd
       : member.verdict === "wrong"
         ? [<X key="w" size={15} strokeWidth={3} />, "bg-error text-error-content", "found wrong"]
         : member.outdated
-          ? [<RotateCcw key="o" size={13} strokeWidth={2.4} />, "bg-doubt text-doubt-ink border border-warning", "changed since it was looked at"]
+          ? [
+              <RotateCcw key="o" size={13} strokeWidth={2.4} />,
+              "bg-doubt text-doubt-ink border border-warning",
+              "changed since it was looked at",
+            ]
           : [null, "border border-line bg-base-100/80", "not looked at"];
   return (
     <span className={`flex h-6 w-6 items-center justify-center rounded-full ${look}`} role="img" aria-label={label} title={label}>
@@ -43,32 +47,66 @@ export function VerdictSign({ member }: { member: Pick<Member, "verdict" | "outd
 }
 
 /** A member of the proof set: the first page of each of its pieces, who it is, why it was chosen. */
-export function ProofCard({ drop, member, current, onChoose, onOpen }: { drop: Drop; member: Member; current: boolean; onChoose: () => void; onOpen: () => void }) {
+export function ProofCard({
+  drop,
+  member,
+  current,
+  onChoose,
+  onOpen,
+}: {
+  drop: Drop;
+  member: Member;
+  current: boolean;
+  onChoose: () => void;
+  onOpen: () => void;
+}) {
   const [ref, seen] = useSeen();
   const printed = member.pieces.some((p) => p.pages > 0);
   const emailed = member.pieces.some((p) => p.kind === "email");
   const proof = useQuery({ ...proofQuery(drop.id, member.id), enabled: seen && printed });
   const mail = useQuery({ ...mailQuery(drop.id, member.id), enabled: seen && emailed });
-  const first = useMemo(() => member.pieces.flatMap((piece, i) => (piece.pages > 0 ? [1 + member.pieces.slice(0, i).reduce((sum, p) => sum + p.pages, 0)] : [])), [member.pieces]);
+  const first = useMemo(
+    () =>
+      member.pieces.flatMap((piece, i) => (piece.pages > 0 ? [1 + member.pieces.slice(0, i).reduce((sum, p) => sum + p.pages, 0)] : [])),
+    [member.pieces],
+  );
   const pages = member.pieces.find((p) => p.kind === "letter")?.pages ?? 1;
-  const why = member.reasons.length ? member.reasons.slice(0, 3).join("; ") + (member.reasons.length > 3 ? ` and ${member.reasons.length - 3} more` : "") : "added by hand";
+  const why = member.reasons.length
+    ? member.reasons.slice(0, 3).join("; ") + (member.reasons.length > 3 ? ` and ${member.reasons.length - 3} more` : "")
+    : "added by hand";
   return (
     <li ref={ref} data-member={member.id} data-testid="proof-member">
-      <button className={`relative block w-full cursor-pointer rounded-sm text-left ${current ? "outline-2 outline-offset-4 outline-primary" : ""}`} aria-current={current || undefined} aria-label={`Piece ${pieceNumber(member.piece)}, ${member.name}`} onClick={onChoose} onDoubleClick={onOpen}>
+      <button
+        className={`relative block w-full cursor-pointer rounded-sm text-left ${current ? "outline-2 outline-offset-4 outline-primary" : ""}`}
+        aria-current={current || undefined}
+        aria-label={`Piece ${pieceNumber(member.piece)}, ${member.name}`}
+        onClick={onChoose}
+        onDoubleClick={onOpen}
+      >
         <span className="block min-h-[211px]">
-          {emailed && <span className="pointer-events-none mb-1.5 block h-[150px] overflow-hidden border border-line bg-white">{mail.data && <SmallMail mail={mail.data} />}</span>}
+          {emailed && (
+            <span className="pointer-events-none mb-1.5 block h-[150px] overflow-hidden border border-line bg-white">
+              {mail.data && <SmallMail mail={mail.data} />}
+            </span>
+          )}
           {printed && proof.data && <PdfPages data={proof.data} width={width} widthOf={widthOf} only={first} mark={`${member.id}`} />}
         </span>
         <span className="absolute top-1.5 right-1.5">
           <VerdictSign member={member} />
         </span>
-        {pages > 1 && <span className="absolute top-[190px] right-1.5 rounded bg-base-content/75 px-1.5 text-[11px] text-base-100">{pages} pages</span>}
+        {pages > 1 && (
+          <span className="absolute top-[190px] right-1.5 rounded bg-base-content/75 px-1.5 text-[11px] text-base-100">{pages} pages</span>
+        )}
       </button>
       <p className="mt-1.5 truncate text-[13px]">
         <span className="text-faint">{pieceNumber(member.piece)}</span> <strong className="font-semibold">{member.name}</strong>
       </p>
       {member.verdict === "wrong" && <p className="text-[12px] leading-4 text-error">wrong: {member.note}</p>}
-      {member.outdated && <p className="text-[12px] leading-4 text-doubt-ink">changed since {member.by} looked at it{member.note ? ` (${member.note})` : ""}</p>}
+      {member.outdated && (
+        <p className="text-[12px] leading-4 text-doubt-ink">
+          changed since {member.by} looked at it{member.note ? ` (${member.note})` : ""}
+        </p>
+      )}
       {member.pieces.some((p) => p.alone) && <p className="text-[12px] leading-4 font-semibold">changed for this one alone</p>}
       <p className="line-clamp-3 text-[12px] leading-4 text-doubt-ink" title={member.reasons.join("\n")}>
         {why}
@@ -81,9 +119,15 @@ export function ProofCard({ drop, member, current, onChoose, onOpen }: { drop: D
 function SmallMail({ mail }: { mail: MailLook }) {
   return (
     <>
-      <span className="block truncate bg-base-200 px-1 text-[10px] leading-4 font-semibold text-base-content">{mail.subject || "no subject"}</span>
+      <span className="block truncate bg-base-200 px-1 text-[10px] leading-4 font-semibold text-base-content">
+        {mail.subject || "no subject"}
+      </span>
       <span className="block origin-top-left" style={{ width: 600, height: 480, transform: `scale(${width / 600})` }}>
-        {mail.html === null ? <span className="block p-6 text-[26px] leading-8 whitespace-pre-wrap text-black">{mail.text}</span> : <MailFrame html={mail.html} title={`Body of the email to ${mail.to}`} />}
+        {mail.html === null ? (
+          <span className="block p-6 text-[26px] leading-8 whitespace-pre-wrap text-black">{mail.text}</span>
+        ) : (
+          <MailFrame html={mail.html} title={`Body of the email to ${mail.to}`} />
+        )}
       </span>
     </>
   );
@@ -95,8 +139,16 @@ export function LongestCard({ drop }: { drop: Drop }) {
   const data = useQuery({ ...longestQuery(drop.id), enabled: seen });
   return (
     <li ref={ref} data-testid="longest-piece">
-      <a className="block" href={`/api/drops/${drop.id}/longest.pdf`} target="_blank" rel="noreferrer" title="Open it in a window of its own">
-        <span className="block min-h-[211px] opacity-80">{data.data && <PdfPages data={data.data} width={width} widthOf={widthOf} mark="longest" />}</span>
+      <a
+        className="block"
+        href={`/api/drops/${drop.id}/longest.pdf`}
+        target="_blank"
+        rel="noreferrer"
+        title="Open it in a window of its own"
+      >
+        <span className="block min-h-[211px] opacity-80">
+          {data.data && <PdfPages data={data.data} width={width} widthOf={widthOf} mark="longest" />}
+        </span>
       </a>
       <p className="mt-1.5 text-[13px] font-semibold">Nobody: a test piece</p>
       <p className="text-[12px] leading-4 text-faint">every column at its longest, all in one</p>

@@ -13,7 +13,23 @@ import { mailQuery, proofQuery, removeOwn, type Member } from "./proof";
 import { VerdictSign } from "./ProofCard";
 
 /** One member of the proof set, large enough to read, with what was said of it and where it is mended. */
-export function ProofClose({ drop, member, place, onStep, onRight, onWrong, onBack }: { drop: Drop; member: Member; place: string; onStep: (by: number) => void; onRight: () => void; onWrong: () => void; onBack: () => void }) {
+export function ProofClose({
+  drop,
+  member,
+  place,
+  onStep,
+  onRight,
+  onWrong,
+  onBack,
+}: {
+  drop: Drop;
+  member: Member;
+  place: string;
+  onStep: (by: number) => void;
+  onRight: () => void;
+  onWrong: () => void;
+  onBack: () => void;
+}) {
   const printed = useMemo(() => member.pieces.filter((p) => p.pages > 0), [member.pieces]);
   const emailed = member.pieces.some((p) => p.kind === "email");
   const proof = useQuery({ ...proofQuery(drop.id, member.id), placeholderData: keepPreviousData, enabled: printed.length > 0 });
@@ -22,8 +38,22 @@ export function ProofClose({ drop, member, place, onStep, onRight, onWrong, onBa
   const [larger, setLarger] = useState(0);
   const most = Math.max(300, size.width - 40);
   const paper = Math.min(most, Math.round(Math.min(most, ((size.height - 30) / 1.3) * 1.35) * (1 + larger * 0.35)));
-  const widthOf = useCallback((points: number) => Math.round(Math.min(most, points * (paper / 612) * (points < 330 ? 1.4 : 1))), [most, paper]);
-  const pieces = useMemo(() => printed.map((p) => ({ name: member.pieces.length > 1 ? `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}${p.attached ? ", attached" : ""}` : "", pages: p.pages, window: windowShares(p.window) })), [printed, member.pieces.length]);
+  const widthOf = useCallback(
+    (points: number) => Math.round(Math.min(most, points * (paper / 612) * (points < 330 ? 1.4 : 1))),
+    [most, paper],
+  );
+  const pieces = useMemo(
+    () =>
+      printed.map((p) => ({
+        name:
+          member.pieces.length > 1
+            ? `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}${p.attached ? ", attached" : ""}`
+            : "",
+        pages: p.pages,
+        window: windowShares(p.window),
+      })),
+    [printed, member.pieces.length],
+  );
   const letter = member.pieces.find((p) => p.kind === "letter");
   return (
     <>
@@ -39,16 +69,25 @@ export function ProofClose({ drop, member, place, onStep, onRight, onWrong, onBa
           <ChevronRight size={15} />
         </button>
         <span className="min-w-0 flex-1 truncate">
-          <span className="text-faint">{pieceNumber(member.piece)}</span> <strong>{member.name}</strong> <span className="text-faint">{member.place}</span>
+          <span className="text-faint">{pieceNumber(member.piece)}</span> <strong>{member.name}</strong>{" "}
+          <span className="text-faint">{member.place}</span>
         </span>
         <button className="btn btn-quiet btn-xs" onClick={() => setLarger((n) => (n >= 2 ? 0 : n + 1))}>
           {larger >= 2 ? "as it was" : "larger"}
         </button>
         <VerdictSign member={member} />
-        <button className={`btn btn-sm ${member.verdict === "right" ? "btn-primary" : "btn-quiet"}`} aria-pressed={member.verdict === "right"} onClick={onRight}>
+        <button
+          className={`btn btn-sm ${member.verdict === "right" ? "btn-primary" : "btn-quiet"}`}
+          aria-pressed={member.verdict === "right"}
+          onClick={onRight}
+        >
           <Check size={14} /> Right <kbd className="kbd">R</kbd>
         </button>
-        <button className={`btn btn-sm ${member.verdict === "wrong" ? "bg-error text-error-content" : "btn-quiet"}`} aria-pressed={member.verdict === "wrong"} onClick={onWrong}>
+        <button
+          className={`btn btn-sm ${member.verdict === "wrong" ? "bg-error text-error-content" : "btn-quiet"}`}
+          aria-pressed={member.verdict === "wrong"}
+          onClick={onWrong}
+        >
           <X size={14} /> Wrong <kbd className="kbd">W</kbd>
         </button>
       </div>
@@ -90,7 +129,15 @@ export function ProofClose({ drop, member, place, onStep, onRight, onWrong, onBa
             <MailView mail={mail} />
           </div>
         )}
-        {size.width > 0 && printed.length > 0 && <PdfPages data={proof.data} width={paper} widthOf={widthOf} pieces={pieces} mark={proof.isPlaceholderData ? "" : `${member.id}`} />}
+        {size.width > 0 && printed.length > 0 && (
+          <PdfPages
+            data={proof.data}
+            width={paper}
+            widthOf={widthOf}
+            pieces={pieces}
+            mark={proof.isPlaceholderData ? "" : `${member.id}`}
+          />
+        )}
       </div>
     </>
   );

@@ -7,7 +7,13 @@ export function ProofPlace() {
   const drop = useDrop();
   const open = drop.findings.reduce((sum, f) => sum + (f.open > 0 ? 1 : 0), 0);
   const view = (to: string, label: string, end = false) => (
-    <NavLink to={to} end={end} className={({ isActive }) => `-mb-px border-b-2 px-0.5 pt-1 pb-1 text-[12.5px] ${isActive ? "border-primary font-semibold text-primary" : "border-transparent text-faint hover:text-base-content"}`}>
+    <NavLink
+      to={to}
+      end={end}
+      className={({ isActive }) =>
+        `-mb-px border-b-2 px-0.5 pt-1 pb-1 text-[12.5px] ${isActive ? "border-primary font-semibold text-primary" : "border-transparent text-faint hover:text-base-content"}`
+      }
+    >
       {label}
     </NavLink>
   );

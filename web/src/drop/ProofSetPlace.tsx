@@ -49,20 +49,39 @@ export function ProofSetPlace() {
     <div className="flex min-h-0 flex-1">
       <section className="on-sand flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The proof set">
         {s.population === 0 ? (
-          <p className="max-w-md p-6 text-faint">Nobody’s piece is in the house: everybody is held, or mailed already. Release somebody, and the set is chosen anew.</p>
+          <p className="max-w-md p-6 text-faint">
+            Nobody’s piece is in the house: everybody is held, or mailed already. Release somebody, and the set is chosen anew.
+          </p>
         ) : close && member ? (
-          <ProofClose key={member.id} drop={drop} member={member} place={`${here + 1} of ${members.length}`} onStep={(by) => go(here + by)} onRight={() => void right()} onWrong={() => setWrong(true)} onBack={() => setClose(false)} />
+          <ProofClose
+            key={member.id}
+            drop={drop}
+            member={member}
+            place={`${here + 1} of ${members.length}`}
+            onStep={(by) => go(here + by)}
+            onRight={() => void right()}
+            onWrong={() => setWrong(true)}
+            onBack={() => setClose(false)}
+          />
         ) : (
           <div className="min-h-0 flex-1 overflow-auto px-4 pt-3 pb-5">
             <h2 className="mb-3 text-[15px]">
-              {s.members.length === 1 ? "1 piece shows" : `${s.members.length} pieces show`} everything that can happen in {many(s.population, "recipient")}
+              {s.members.length === 1 ? "1 piece shows" : `${s.members.length} pieces show`} everything that can happen in{" "}
+              {many(s.population, "recipient")}
               <span className="ml-3 text-[13px] font-normal text-faint" data-testid="proof-progress">
                 {looked} looked at{bad ? `, ${bad} wrong` : ""}, {members.length - looked} to go
               </span>
             </h2>
             <ol className="grid grid-cols-[repeat(auto-fill,163px)] gap-x-[13px] gap-y-5">
               {members.map((m, i) => (
-                <ProofCard key={m.id} drop={drop} member={m} current={i === here} onChoose={() => setAt(i)} onOpen={() => (setAt(i), setClose(true))} />
+                <ProofCard
+                  key={m.id}
+                  drop={drop}
+                  member={m}
+                  current={i === here}
+                  onChoose={() => setAt(i)}
+                  onOpen={() => (setAt(i), setClose(true))}
+                />
               ))}
               <LongestCard drop={drop} />
             </ol>
@@ -71,11 +90,27 @@ export function ProofSetPlace() {
       </section>
       <aside className="flex w-[296px] shrink-0 flex-col border-l border-line" aria-label="What varies, and the sign-off">
         <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label="What varies">
-          <WhatVaries drop={drop} set={s} onSee={(id) => setAt(Math.max(0, members.findIndex((m) => m.id === id)))} />
+          <WhatVaries
+            drop={drop}
+            set={s}
+            onSee={(id) =>
+              setAt(
+                Math.max(
+                  0,
+                  members.findIndex((m) => m.id === id),
+                ),
+              )
+            }
+          />
         </div>
         <div className="on-sand shrink-0 border-t border-line px-4 py-3">
           <SignOffPanel drop={drop} set={s} />
-          <a className="btn btn-quiet btn-sm mt-2 w-full" href={`/api/drops/${drop.id}/proofs.pdf`} download={`proof-${drop.name}.pdf`} title="Each page marked as a proof, with a cover to sign">
+          <a
+            className="btn btn-quiet btn-sm mt-2 w-full"
+            href={`/api/drops/${drop.id}/proofs.pdf`}
+            download={`proof-${drop.name}.pdf`}
+            title="Each page marked as a proof, with a cover to sign"
+          >
             <FileDown size={14} /> Proofs as PDF
           </a>
         </div>

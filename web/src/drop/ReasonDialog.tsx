@@ -2,7 +2,15 @@ import { useState } from "react";
 import { Dialog } from "../ui/Dialog";
 
 /** Asks for a reason: typed, or one of the usual ones. Enter does it. */
-export function ReasonDialog(p: { title: string; explanation: string; suggestions: string[]; action: string; date?: string; onClose: () => void; onReason: (reason: string, date: string) => void }) {
+export function ReasonDialog(p: {
+  title: string;
+  explanation: string;
+  suggestions: string[];
+  action: string;
+  date?: string;
+  onClose: () => void;
+  onReason: (reason: string, date: string) => void;
+}) {
   const [reason, setReason] = useState("");
   const [date, setDate] = useState(p.date ?? "");
   return (
@@ -22,7 +30,14 @@ export function ReasonDialog(p: { title: string; explanation: string; suggestion
         )}
         <label className="mb-2 block">
           <span className="mb-1 block font-semibold">Reason</span>
-          <input className="input w-full" autoFocus maxLength={500} value={reason} placeholder="by hand" onChange={(e) => setReason(e.target.value)} />
+          <input
+            className="input w-full"
+            autoFocus
+            maxLength={500}
+            value={reason}
+            placeholder="by hand"
+            onChange={(e) => setReason(e.target.value)}
+          />
         </label>
         <div className="mb-4 flex flex-wrap gap-1.5">
           {p.suggestions.map((s) => (

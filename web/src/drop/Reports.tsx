@@ -9,7 +9,11 @@ import { settleReports } from "./acts";
 
 /** Delivery reports: what mail servers sent back, and the proposal to write no more to addresses that are gone. */
 export function Reports({ dropId }: { dropId: number }) {
-  const reports = useQuery({ queryKey: ["drop", dropId, "reports"], queryFn: () => ask(api.GET("/api/drops/{id}/mail-reports", { params: { path: { id: dropId } } })) }).data ?? [];
+  const reports =
+    useQuery({
+      queryKey: ["drop", dropId, "reports"],
+      queryFn: () => ask(api.GET("/api/drops/{id}/mail-reports", { params: { path: { id: dropId } } })),
+    }).data ?? [];
   const file = useRef<HTMLInputElement>(null);
   const open = reports.filter((r) => r.hard && r.settled === null);
   const take = async (files: FileList | null) => {
@@ -35,20 +39,53 @@ export function Reports({ dropId }: { dropId: number }) {
     >
       <div className="mb-1 flex items-center gap-2">
         <h2 className="flex-1">Email that came back</h2>
-        <button className="btn btn-quiet btn-xs" onClick={() => file.current?.click()} title="A delivery report, saved from a mail program as .eml; it can also be dropped here">
+        <button
+          className="btn btn-quiet btn-xs"
+          onClick={() => file.current?.click()}
+          title="A delivery report, saved from a mail program as .eml; it can also be dropped here"
+        >
           <FileUp size={13} /> Bring a report in
         </button>
-        <input ref={file} type="file" accept=".eml,message/rfc822" multiple className="sr" aria-label="Delivery report" tabIndex={-1} onChange={(e) => (void take(e.target.files), (e.target.value = ""))} />
+        <input
+          ref={file}
+          type="file"
+          accept=".eml,message/rfc822"
+          multiple
+          className="sr"
+          aria-label="Delivery report"
+          tabIndex={-1}
+          onChange={(e) => (void take(e.target.files), (e.target.value = ""))}
+        />
       </div>
-      {reports.length === 0 && <p className="text-faint">No delivery report yet. Those that reach the practice post office come here by themselves.</p>}
+      {reports.length === 0 && (
+        <p className="text-faint">No delivery report yet. Those that reach the practice post office come here by themselves.</p>
+      )}
       {open.length > 0 && (
         <div className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2">
           <p>{many(open.length, "address is", "addresses are")} gone for good. Written to again, they cost the sender’s good name.</p>
           <span className="mt-1.5 flex gap-1.5">
-            <button className="btn btn-primary btn-xs" onClick={() => void settleReports(dropId, open.map((r) => r.id), true)}>
+            <button
+              className="btn btn-primary btn-xs"
+              onClick={() =>
+                void settleReports(
+                  dropId,
+                  open.map((r) => r.id),
+                  true,
+                )
+              }
+            >
               Suppress {open.length === 1 ? "it" : "them"}
             </button>
-            <button className="btn btn-xs bg-base-100" onClick={() => void settleReports(dropId, open.map((r) => r.id), false)}>
+            <button
+              className="btn btn-xs bg-base-100"
+              onClick={() =>
+                void settleReports(
+                  dropId,
+                  open.map((r) => r.id),
+                  false,
+                )
+              }
+            >
               Leave {open.length === 1 ? "it" : "them"}
             </button>
           </span>

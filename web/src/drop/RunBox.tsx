@@ -12,7 +12,15 @@ import { CancelRun } from "./CancelRun";
 import { ReasonDialog } from "./ReasonDialog";
 import type { Run } from "./runs";
 
-const kinds: Record<string, string> = { one: "PDF", parts: "PDFs in parts", each: "a PDF for each", print: "printed", email: "by email", eml: ".eml files", mbox: "mbox" };
+const kinds: Record<string, string> = {
+  one: "PDF",
+  parts: "PDFs in parts",
+  each: "a PDF for each",
+  print: "printed",
+  email: "by email",
+  eml: ".eml files",
+  mbox: "mbox",
+};
 
 /** What a run is doing, or what became of it, in words. */
 export function runState(run: Run) {
@@ -28,7 +36,11 @@ export function runState(run: Run) {
     case "cancelled":
       return run.printed > 0 ? `cancelled${some}` : run.output === "email" ? "cancelled; nothing was sent" : "cancelled; nobody was made";
     case "failed":
-      return run.printed > 0 ? `stopped${some}` : run.output === "email" ? "did not work; nothing was sent" : "did not work; nobody was made";
+      return run.printed > 0
+        ? `stopped${some}`
+        : run.output === "email"
+          ? "did not work; nothing was sent"
+          : "did not work; nobody was made";
     default:
       return "done";
   }
@@ -49,18 +61,26 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
         </Link>
         <span className="min-w-0 truncate text-faint">
           {run.reprintOfNumber !== null ? `reprint of run ${run.reprintOfNumber}${run.corrected ? " with corrections" : ""}, ` : ""}
-          {run.chosen}, {many(run.pieces, run.isEmail ? "email" : run.designs.length === 1 && run.designs[0]?.kind === "letter" ? "letter" : "piece")}
+          {run.chosen},{" "}
+          {many(run.pieces, run.isEmail ? "email" : run.designs.length === 1 && run.designs[0]?.kind === "letter" ? "letter" : "piece")}
           {run.isEmail ? "" : `, ${many(run.pages, "page")}`}, {kinds[run.output]}
           {run.protected ? ", locked" : ""} · {moment(run.createdAt)} · {run.createdBy}
         </span>
         <span className="ml-auto flex shrink-0 items-center gap-1.5">
-          {run.state === "done" && run.output !== "print" && run.output !== "email" ? <Files run={run} /> : <span className={run.state === "failed" ? "text-error" : "text-faint"}>{runState(run)}</span>}
+          {run.state === "done" && run.output !== "print" && run.output !== "email" ? (
+            <Files run={run} />
+          ) : (
+            <span className={run.state === "failed" ? "text-error" : "text-faint"}>{runState(run)}</span>
+          )}
           <Controls run={run} />
         </span>
       </div>
       {going && run.jobId !== null && <RunProgress run={run} jobId={run.jobId} />}
       {run.message && (
-        <p className={`mt-2 flex items-center gap-2 px-2.5 py-1.5 ${run.state === "failed" ? "bg-error/10 text-error" : "bg-doubt text-doubt-ink"}`} role="status">
+        <p
+          className={`mt-2 flex items-center gap-2 px-2.5 py-1.5 ${run.state === "failed" ? "bg-error/10 text-error" : "bg-doubt text-doubt-ink"}`}
+          role="status"
+        >
           <TriangleAlert size={14} className="shrink-0" /> <span className="flex-1">{run.message}</span>
           {(run.output === "print" || run.output === "email") && (
             <Link className="underline" to={`/drops/${dropId}/produce/${run.id}`}>
@@ -72,7 +92,14 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
       {(run.state === "done" || run.printed > 0) && run.reprintOf === null && (
         <p className="mt-2 flex items-center gap-3 text-faint">
           <span>
-            {[run.waiting ? `${count(run.waiting)} waiting to be mailed` : "", run.mailed ? `${count(run.mailed)} ${run.output === "email" ? "sent" : "mailed"}` : "", run.heldBack ? `${count(run.heldBack)} held back` : "", run.state === "done" && nowhere > 0 ? `${count(nowhere)} ${run.output === "email" ? "not sent" : "taken back"}` : ""].filter(Boolean).join(" · ")}
+            {[
+              run.waiting ? `${count(run.waiting)} waiting to be mailed` : "",
+              run.mailed ? `${count(run.mailed)} ${run.output === "email" ? "sent" : "mailed"}` : "",
+              run.heldBack ? `${count(run.heldBack)} held back` : "",
+              run.state === "done" && nowhere > 0 ? `${count(nowhere)} ${run.output === "email" ? "not sent" : "taken back"}` : "",
+            ]
+              .filter(Boolean)
+              .join(" · ")}
           </span>
           {run.waiting > 0 && run.state !== "running" && (
             <span className="ml-auto flex gap-2">
@@ -88,7 +115,9 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
       )}
       {run.correctedSince > 0 && (
         <p className="mt-2 flex items-center gap-2 bg-doubt px-2.5 py-1.5">
-          <TriangleAlert size={14} className="text-warning" /> {many(run.correctedSince, "recipient")} of this run {run.correctedSince === 1 ? "was" : "were"} corrected after it was made. A reprint is printed as it was, or with the corrections, as you choose.
+          <TriangleAlert size={14} className="text-warning" /> {many(run.correctedSince, "recipient")} of this run{" "}
+          {run.correctedSince === 1 ? "was" : "were"} corrected after it was made. A reprint is printed as it was, or with the corrections,
+          as you choose.
         </p>
       )}
       {taking && (
@@ -112,7 +141,11 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
 export function Files({ run }: { run: Run }) {
   if (run.filesGoneAt !== null)
     return (
-      <button className="btn btn-quiet btn-sm" onClick={() => void remake(run.id)} title="They were removed when their time was over; they are made again with the same bytes">
+      <button
+        className="btn btn-quiet btn-sm"
+        onClick={() => void remake(run.id)}
+        title="They were removed when their time was over; they are made again with the same bytes"
+      >
         <RotateCw size={14} /> Make the files again
       </button>
     );
@@ -121,13 +154,32 @@ export function Files({ run }: { run: Run }) {
     <>
       {run.files.length <= 3 &&
         run.files.map((f) => (
-          <a key={f.number} className="btn btn-quiet btn-sm" href={`/api/runs/${run.id}/files/${f.number}`} download={f.name} title={f.name}>
-            <Download size={14} /> {f.name.endsWith(".zip") ? "ZIP" : f.name.endsWith(".mbox") ? "mbox" : run.files.length === 1 ? "PDF" : run.output === "parts" ? `${f.firstPiece} to ${f.lastPiece}` : { letter: "Letters", envelope: "Envelopes", labels: "Labels" }[kindOf(f.position)]}, {size(f.size)}
+          <a
+            key={f.number}
+            className="btn btn-quiet btn-sm"
+            href={`/api/runs/${run.id}/files/${f.number}`}
+            download={f.name}
+            title={f.name}
+          >
+            <Download size={14} />{" "}
+            {f.name.endsWith(".zip")
+              ? "ZIP"
+              : f.name.endsWith(".mbox")
+                ? "mbox"
+                : run.files.length === 1
+                  ? "PDF"
+                  : run.output === "parts"
+                    ? `${f.firstPiece} to ${f.lastPiece}`
+                    : { letter: "Letters", envelope: "Envelopes", labels: "Labels" }[kindOf(f.position)]}
+            , {size(f.size)}
           </a>
         ))}
       {run.files.length > 1 && (
         <a className="btn btn-quiet btn-sm" href={`/api/runs/${run.id}/files.zip`} download>
-          <Download size={14} /> {run.files.length > 3 ? `${count(run.files.length)} files in a ZIP, ${size(run.files.reduce((sum, f) => sum + f.size, 0))}` : "ZIP"}
+          <Download size={14} />{" "}
+          {run.files.length > 3
+            ? `${count(run.files.length)} files in a ZIP, ${size(run.files.reduce((sum, f) => sum + f.size, 0))}`
+            : "ZIP"}
         </a>
       )}
     </>
@@ -175,12 +227,21 @@ export function RunProgress({ run, jobId }: { run: Run; jobId: number }) {
   const left = job && rate > 0 ? Math.ceil((job.total - job.done) / rate) : null;
   return (
     <div className="mt-2.5">
-      <progress className="progress progress-primary h-2.5 w-full" value={job?.done ?? 0} max={job?.total || run.pieces} aria-label={`Run ${run.number}`} />
+      <progress
+        className="progress progress-primary h-2.5 w-full"
+        value={job?.done ?? 0}
+        max={job?.total || run.pieces}
+        aria-label={`Run ${run.number}`}
+      />
       <div className="mt-1 flex items-center gap-3">
         <span>
           <strong>{count(job?.done ?? 0)}</strong> of {many(job?.total || run.pieces, run.isEmail ? "email" : "piece")}
         </span>
-        <span className="text-faint">{left !== null ? `${count(Math.round(rate))} a second · about ${left < 120 ? `${left} s` : `${Math.round(left / 60)} min`} left` : ""}</span>
+        <span className="text-faint">
+          {left !== null
+            ? `${count(Math.round(rate))} a second · about ${left < 120 ? `${left} s` : `${Math.round(left / 60)} min`} left`
+            : ""}
+        </span>
       </div>
     </div>
   );

@@ -18,7 +18,10 @@ type Detail = Schema["RunDetail"];
 export function RunPage() {
   const drop = useDrop();
   const id = Number(useParams().runId);
-  const detail = useQuery({ ...runDetailQuery(id), refetchInterval: (q) => (["running", "queued"].includes(q.state.data?.run.state ?? "") ? 1000 : false) });
+  const detail = useQuery({
+    ...runDetailQuery(id),
+    refetchInterval: (q) => (["running", "queued"].includes(q.state.data?.run.state ?? "") ? 1000 : false),
+  });
   const navigate = useNavigate();
   useActions([{ keys: "Escape", label: "Back to all runs", run: () => void navigate(`/drops/${drop.id}/produce`), quiet: true }]);
   if (detail.error) return <p className="p-8 text-error">{detail.error.message}</p>;
@@ -41,10 +44,20 @@ export function RunPage() {
           {run.state === "done" && run.output !== "print" && run.output !== "email" && <Files run={run} />}
           {run.output === "email" && (detail.data.mails?.sent ?? 0) > 0 && (
             <>
-              <a className="btn btn-quiet btn-sm" href={`/api/runs/${run.id}/messages/eml`} download title="The messages that were sent, as .eml in a ZIP">
+              <a
+                className="btn btn-quiet btn-sm"
+                href={`/api/runs/${run.id}/messages/eml`}
+                download
+                title="The messages that were sent, as .eml in a ZIP"
+              >
                 <Download size={14} /> .eml
               </a>
-              <a className="btn btn-quiet btn-sm" href={`/api/runs/${run.id}/messages/mbox`} download title="The messages that were sent, in one mbox">
+              <a
+                className="btn btn-quiet btn-sm"
+                href={`/api/runs/${run.id}/messages/mbox`}
+                download
+                title="The messages that were sent, in one mbox"
+              >
                 <Download size={14} /> mbox
               </a>
             </>
@@ -62,7 +75,10 @@ export function RunPage() {
           </div>
         )}
         {run.message && (
-          <div className={`flex shrink-0 items-center gap-3 border-b border-line px-4 py-2 ${run.state === "failed" ? "bg-error/10 text-error" : "bg-doubt text-doubt-ink"}`} role="status">
+          <div
+            className={`flex shrink-0 items-center gap-3 border-b border-line px-4 py-2 ${run.state === "failed" ? "bg-error/10 text-error" : "bg-doubt text-doubt-ink"}`}
+            role="status"
+          >
             <span className="flex-1">{run.message}</span>
             {run.output === "print" && going && run.deviceId !== null && (
               <Link className="btn btn-sm bg-base-100" to={`/devices?printer=${run.deviceId}`}>
@@ -72,9 +88,15 @@ export function RunPage() {
           </div>
         )}
         {doubts.map((b) => (
-          <div key={b.number} className="flex shrink-0 items-center gap-3 border-b border-line bg-doubt px-4 py-2 text-doubt-ink" role="group" aria-label={`Batch ${b.number} in doubt`}>
+          <div
+            key={b.number}
+            className="flex shrink-0 items-center gap-3 border-b border-line bg-doubt px-4 py-2 text-doubt-ink"
+            role="group"
+            aria-label={`Batch ${b.number} in doubt`}
+          >
             <span className="flex-1">
-              Pieces {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)} may have been printed. Nobody among them is printed again until you have looked in the tray.
+              Pieces {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)} may have been printed. Nobody among them is printed again
+              until you have looked in the tray.
             </span>
             <button className="btn btn-sm bg-base-100" onClick={() => void settleBatch(run.id, b.number, true)}>
               It was printed
@@ -107,7 +129,15 @@ function GoOnFrom({ run }: { run: Schema["RunRow"] }) {
       <label className="text-faint" htmlFor="from-piece">
         Or go on from piece
       </label>
-      <input id="from-piece" className="input input-sm w-24" inputMode="numeric" pattern="[0-9]+" placeholder="118" value={from} onChange={(e) => setFrom(e.target.value)} />
+      <input
+        id="from-piece"
+        className="input input-sm w-24"
+        inputMode="numeric"
+        pattern="[0-9]+"
+        placeholder="118"
+        value={from}
+        onChange={(e) => setFrom(e.target.value)}
+      />
       <button className="btn btn-quiet btn-sm" disabled={!/^\d+$/.test(from)}>
         Go on from there
       </button>
@@ -116,7 +146,14 @@ function GoOnFrom({ run }: { run: Schema["RunRow"] }) {
   );
 }
 
-const batchStates: Record<string, string> = { waiting: "waiting", handing: "being handed over", printing: "printing", out: "in the tray", "given up": "given up", doubt: "in doubt" };
+const batchStates: Record<string, string> = {
+  waiting: "waiting",
+  handing: "being handed over",
+  printing: "printing",
+  out: "in the tray",
+  "given up": "given up",
+  doubt: "in doubt",
+};
 
 function Batches({ detail }: { detail: Detail }) {
   const { run, batches } = detail;
@@ -128,7 +165,10 @@ function Batches({ detail }: { detail: Detail }) {
         const ends = b.endsJson ? (JSON.parse(b.endsJson) as number[]) : [];
         const total = (b.before + (ends.at(-1) ?? 0)) * detail.settings.copies;
         return (
-          <li key={b.number} className={`w-[150px] border border-line px-2 py-1 text-[12px] leading-4 ${b.state === "out" ? "bg-success/15" : b.state === "printing" || b.state === "doubt" ? "bg-doubt" : b.state === "given up" ? "opacity-60" : ""}`}>
+          <li
+            key={b.number}
+            className={`w-[150px] border border-line px-2 py-1 text-[12px] leading-4 ${b.state === "out" ? "bg-success/15" : b.state === "printing" || b.state === "doubt" ? "bg-doubt" : b.state === "given up" ? "opacity-60" : ""}`}
+          >
             <span className="block truncate font-semibold">
               {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)}
               {b.again ? ", again" : ""}
@@ -144,7 +184,15 @@ function Batches({ detail }: { detail: Detail }) {
   );
 }
 
-const mailStates = [["", "all", null], ["sent", "sent", "sent"], ["waiting", "waiting", "waiting"], ["later", "put off", "later"], ["doubt", "in doubt", "doubt"], ["refused", "refused", "refused"], ["left out", "left out", "leftOut"]] as const;
+const mailStates = [
+  ["", "all", null],
+  ["sent", "sent", "sent"],
+  ["waiting", "waiting", "waiting"],
+  ["later", "put off", "later"],
+  ["doubt", "in doubt", "doubt"],
+  ["refused", "refused", "refused"],
+  ["left out", "left out", "leftOut"],
+] as const;
 
 function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCounts"] | null }) {
   const [state, setState] = useState<string>("");
@@ -156,46 +204,78 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
   const piece = /^\d{1,9}$/.test(find.trim()) ? Number(find) : null;
   const code = piece === null && find.trim().length > 3 ? find.trim() : null;
   const rows = usePagedRows(["drop", "run", run.id, "pieces", piece, state, code], range.first, range.last, (offset, limit) =>
-    ask(api.GET("/api/runs/{id}/pieces", { params: { path: { id: run.id }, query: { offset, limit, ...(piece === null ? {} : { piece }), ...(state ? { mail: state } : {}), ...(code ? { code } : {}) } } })),
+    ask(
+      api.GET("/api/runs/{id}/pieces", {
+        params: {
+          path: { id: run.id },
+          query: { offset, limit, ...(piece === null ? {} : { piece }), ...(state ? { mail: state } : {}), ...(code ? { code } : {}) },
+        },
+      }),
+    ),
   );
   const virtual = useVirtualizer({
     count: rows.total,
     getScrollElement: () => scroller.current,
     estimateSize: () => 30,
     overscan: 10,
-    onChange: (v) => setRange((r) => ((v.range?.startIndex ?? 0) === r.first && (v.range?.endIndex ?? 30) === r.last ? r : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 30 })),
+    onChange: (v) =>
+      setRange((r) =>
+        (v.range?.startIndex ?? 0) === r.first && (v.range?.endIndex ?? 30) === r.last
+          ? r
+          : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 30 },
+      ),
   });
   const grid = `grid ${mails ? "grid-cols-[52px_minmax(110px,0.9fr)_minmax(130px,1fr)_minmax(130px,1.2fr)_172px]" : run.output === "each" || run.output === "eml" ? "grid-cols-[58px_minmax(120px,1fr)_minmax(140px,1.2fr)_170px_84px]" : "grid-cols-[58px_minmax(140px,1fr)_190px_84px]"} items-center gap-2 px-4`;
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line px-4">
         <strong>{many(rows.total, "piece")}</strong>
-        <input className="input input-sm w-52" aria-label="Find a piece of the run" placeholder="Piece number or scanned code" value={find} onChange={(e) => setFind(e.target.value)} />
+        <input
+          className="input input-sm w-52"
+          aria-label="Find a piece of the run"
+          placeholder="Piece number or scanned code"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
         {mails && (
           <div className="join" role="group" aria-label="Messages">
             {mailStates
               .filter(([value, , key]) => value === "" || (key && mails[key] > 0))
               .map(([value, name, key]) => (
-                <button key={value} className={`btn btn-xs join-item ${state === value ? "btn-primary" : "btn-quiet"}`} aria-pressed={state === value} onClick={() => setState(value)}>
+                <button
+                  key={value}
+                  className={`btn btn-xs join-item ${state === value ? "btn-primary" : "btn-quiet"}`}
+                  aria-pressed={state === value}
+                  onClick={() => setState(value)}
+                >
                   {name} {key ? count(mails[key]) : ""}
                 </button>
               ))}
           </div>
         )}
-        {!run.isEmail && run.reprintOf === null && run.printed > 0 && <span className="text-[12px] text-faint">A spoiled sheet carries its piece’s number: reprint it here.</span>}
+        {!run.isEmail && run.reprintOf === null && run.printed > 0 && (
+          <span className="text-[12px] text-faint">A spoiled sheet carries its piece’s number: reprint it here.</span>
+        )}
       </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="region" tabIndex={0} aria-label="Pieces of the run">
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((v) => {
             const row = rows.row(v.index);
             return (
-              <div key={v.key} className={`${grid} group absolute w-full border-b border-line hover:bg-base-200`} style={{ top: v.start, height: 30 }} data-testid="run-piece">
+              <div
+                key={v.key}
+                className={`${grid} group absolute w-full border-b border-line hover:bg-base-200`}
+                style={{ top: v.start, height: 30 }}
+                data-testid="run-piece"
+              >
                 {row && (
                   <>
                     <span className="text-faint">{pieceNumber(row.piece)}</span>
                     <Link className="truncate hover:underline" to={`/drops/${drop.id}/proof?piece=${row.piece}`}>
                       {row.name}
-                      {row.barcodes && <span className="ml-2 text-[11px] text-faint tabular-nums">{row.barcodes.split("\n").join(", ")}</span>}
+                      {row.barcodes && (
+                        <span className="ml-2 text-[11px] text-faint tabular-nums">{row.barcodes.split("\n").join(", ")}</span>
+                      )}
                     </Link>
                     {mails && (
                       <span className="truncate text-faint" title={row.address ?? undefined}>
@@ -207,7 +287,10 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
                         {row.fileName}
                       </span>
                     )}
-                    <span className={`truncate ${row.mailState === "doubt" ? "bg-doubt px-1 text-doubt-ink" : row.mailState === "refused" ? "text-error" : ""}`} title={row.words ?? row.why ?? undefined}>
+                    <span
+                      className={`truncate ${row.mailState === "doubt" ? "bg-doubt px-1 text-doubt-ink" : row.mailState === "refused" ? "text-error" : ""}`}
+                      title={row.words ?? row.why ?? undefined}
+                    >
                       {row.state}
                       {row.words && row.mailState !== "sent" ? `: ${row.words}` : row.why ? `: ${row.why}` : ""}
                     </span>
@@ -223,7 +306,10 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
                         </>
                       )}
                       {run.reprintOf === null && ["made", "printed", "pulled out"].includes(row.state) && (
-                        <Link className="btn btn-quiet btn-xs opacity-0 group-hover:opacity-100 focus:opacity-100" to={`/drops/${drop.id}/produce?reprint=${row.piece}`}>
+                        <Link
+                          className="btn btn-quiet btn-xs opacity-0 group-hover:opacity-100 focus:opacity-100"
+                          to={`/drops/${drop.id}/produce?reprint=${row.piece}`}
+                        >
                           Reprint
                         </Link>
                       )}
@@ -253,11 +339,35 @@ function Aside({ detail }: { detail: Detail }) {
         {entry("who", `${run.chosen}${run.reprintOfNumber !== null ? ` (of run ${run.reprintOfNumber})` : ""}`)}
         {run.reprintOf !== null && entry("values", run.corrected ? "with the corrections made since" : "as they were printed")}
         {entry("in order of", detail.orderedBy.join(", then "))}
-        {entry("as", { one: "one PDF for each design", parts: `files of ${count(settings.partOf ?? 0)} pieces`, each: "a PDF for each recipient", print: `print on ${detail.deviceName ?? "a printer that is gone"}`, email: `email through ${detail.accountName ?? "an account that is gone"}`, eml: "messages as .eml files", mbox: "messages in an mbox" }[run.output] ?? run.output)}
+        {entry(
+          "as",
+          {
+            one: "one PDF for each design",
+            parts: `files of ${count(settings.partOf ?? 0)} pieces`,
+            each: "a PDF for each recipient",
+            print: `print on ${detail.deviceName ?? "a printer that is gone"}`,
+            email: `email through ${detail.accountName ?? "an account that is gone"}`,
+            eml: "messages as .eml files",
+            mbox: "messages in an mbox",
+          }[run.output] ?? run.output,
+        )}
         {(run.output === "each" || run.output === "eml") && entry("named", settings.nameBy ?? "")}
         {run.notBefore && entry("not before", moment(run.notBefore))}
-        {run.output === "print" && entry("batches", settings.batchOf ? `of ${count(settings.batchOf)}${settings.breakSheets ? ", a break sheet between" : ""}` : "all in one")}
-        {(settings.duplex || settings.copies > 1) && entry("sheets", [settings.duplex ? "both sides" : "", settings.copies > 1 ? `${settings.copies} copies${settings.collated ? "" : ", sheet by sheet"}` : ""].filter(Boolean).join(", "))}
+        {run.output === "print" &&
+          entry(
+            "batches",
+            settings.batchOf ? `of ${count(settings.batchOf)}${settings.breakSheets ? ", a break sheet between" : ""}` : "all in one",
+          )}
+        {(settings.duplex || settings.copies > 1) &&
+          entry(
+            "sheets",
+            [
+              settings.duplex ? "both sides" : "",
+              settings.copies > 1 ? `${settings.copies} copies${settings.collated ? "" : ", sheet by sheet"}` : "",
+            ]
+              .filter(Boolean)
+              .join(", "),
+          )}
         {run.protected && entry("locked", run.isEmail ? "attachments with the recipients' passwords, AES-256" : "with a password, AES-256")}
         {run.designs.map((d) => (
           <Fragment key={d.position}>{entry(d.kind, `${d.name}, version ${d.designVersion}`)}</Fragment>

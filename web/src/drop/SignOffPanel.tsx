@@ -10,7 +10,12 @@ export function SignOffPanel({ drop, set }: { drop: Drop; set: Schema["ProofSetV
   const s = set.signOff;
   const wrong = set.members.filter((m) => m.verdict === "wrong").length;
   const open = set.members.filter((m) => m.verdict === null).length;
-  const blocked = [wrong ? `${many(wrong, "piece")} ${wrong === 1 ? "is" : "are"} marked wrong` : "", open ? `${open} ${open === 1 ? "is" : "are"} not looked at` : ""].filter(Boolean).join(" and ");
+  const blocked = [
+    wrong ? `${many(wrong, "piece")} ${wrong === 1 ? "is" : "are"} marked wrong` : "",
+    open ? `${open} ${open === 1 ? "is" : "are"} not looked at` : "",
+  ]
+    .filter(Boolean)
+    .join(" and ");
   return (
     <section aria-label="Sign off">
       <h2 className="mb-1">Sign off</h2>
@@ -20,7 +25,9 @@ export function SignOffPanel({ drop, set }: { drop: Drop; set: Schema["ProofSetV
             Signed off by {s.by}, {moment(s.at)}
             {s.note ? `: ${s.note}` : ""}
           </p>
-          <p className="mt-1 text-[12px] leading-4 text-faint">For {set.subject}, this list and this filter. It lapses when one of them changes.</p>
+          <p className="mt-1 text-[12px] leading-4 text-faint">
+            For {set.subject}, this list and this filter. It lapses when one of them changes.
+          </p>
           <button className="btn btn-quiet btn-xs mt-2" onClick={() => void withdraw(drop.id)}>
             Take the sign-off back
           </button>
@@ -37,16 +44,36 @@ export function SignOffPanel({ drop, set }: { drop: Drop; set: Schema["ProofSetV
               </ul>
             </div>
           )}
-          <p className="text-[12px] leading-4 text-faint">For {set.subject}, this list and this filter. It lapses when one of them changes.</p>
+          <p className="text-[12px] leading-4 text-faint">
+            For {set.subject}, this list and this filter. It lapses when one of them changes.
+          </p>
           {blocked && <p className="mt-1.5 text-[12.5px] text-doubt-ink">{blocked}.</p>}
-          {!blocked && set.population > 0 && <input className="input input-sm mt-2 w-full" aria-label="Remark" placeholder="A remark, if there is one" maxLength={300} value={note} onChange={(e) => setNote(e.target.value)} />}
-          <button className="btn btn-primary mt-2 w-full" disabled={blocked !== "" || set.population === 0 || drop.checking} onClick={() => void signOff(drop.id, note.trim() || null)}>
+          {!blocked && set.population > 0 && (
+            <input
+              className="input input-sm mt-2 w-full"
+              aria-label="Remark"
+              placeholder="A remark, if there is one"
+              maxLength={300}
+              value={note}
+              onChange={(e) => setNote(e.target.value)}
+            />
+          )}
+          <button
+            className="btn btn-primary mt-2 w-full"
+            disabled={blocked !== "" || set.population === 0 || drop.checking}
+            onClick={() => void signOff(drop.id, note.trim() || null)}
+          >
             {drop.checking ? "Checking the pieces…" : `Sign off ${many(set.population, "recipient")}`}
           </button>
         </>
       )}
       <label className="mt-2 flex cursor-pointer items-center gap-2 text-[12.5px]">
-        <input type="checkbox" className="checkbox checkbox-sm" checked={s.needed} onChange={(e) => void needSignOff(drop.id, e.target.checked)} />
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={s.needed}
+          onChange={(e) => void needSignOff(drop.id, e.target.checked)}
+        />
         No run without a sign-off
       </label>
     </section>

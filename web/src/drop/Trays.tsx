@@ -17,11 +17,24 @@ export const trayOrder = trays.map((t) => t.tray);
 /** The six trays and what they add up to. */
 export function Trays({ counts, chosen, onChoose }: { counts: Drop["trays"]; chosen: Tray | null; onChoose: (tray: Tray | null) => void }) {
   return (
-    <div className="on-sand flex h-[66px] shrink-0 items-start gap-[17px] border-b border-line bg-base-200 px-4 pt-2" role="group" aria-label="Trays">
+    <div
+      className="on-sand flex h-[66px] shrink-0 items-start gap-[17px] border-b border-line bg-base-200 px-4 pt-2"
+      role="group"
+      aria-label="Trays"
+    >
       {trays.map(({ tray, key, color }, i) => (
-        <button key={tray} className="tray h-[47px] min-w-0 flex-1" aria-pressed={chosen === tray} onClick={() => onChoose(chosen === tray ? null : tray)} title={`Show only ${trayNames[tray]} (${i + 1})`}>
+        <button
+          key={tray}
+          className="tray h-[47px] min-w-0 flex-1"
+          aria-pressed={chosen === tray}
+          onClick={() => onChoose(chosen === tray ? null : tray)}
+          title={`Show only ${trayNames[tray]} (${i + 1})`}
+        >
           <span className="block truncate text-[12px] leading-4 text-faint">{trayNames[tray]}</span>
-          <span className={`block text-[18px] leading-[22px] font-bold ${counts[key] === 0 ? "opacity-60" : ""}`} data-testid={`tray-${tray}`}>
+          <span
+            className={`block text-[18px] leading-[22px] font-bold ${counts[key] === 0 ? "opacity-60" : ""}`}
+            data-testid={`tray-${tray}`}
+          >
             {count(counts[key])}
           </span>
           <span className="absolute right-2 bottom-[6px]">
@@ -29,7 +42,12 @@ export function Trays({ counts, chosen, onChoose }: { counts: Drop["trays"]; cho
           </span>
         </button>
       ))}
-      <button className="w-[84px] shrink-0 cursor-pointer pt-1 text-left" aria-pressed={chosen === null} onClick={() => onChoose(null)} title="Show everybody (0)">
+      <button
+        className="w-[84px] shrink-0 cursor-pointer pt-1 text-left"
+        aria-pressed={chosen === null}
+        onClick={() => onChoose(null)}
+        title="Show everybody (0)"
+      >
         <span className="block text-[12px] leading-4 text-faint">on the list</span>
         <span className={`block text-[17px] leading-[22px] ${chosen === null ? "font-bold" : ""}`} data-testid="tray-sum">
           = {count(counts.onTheList)}

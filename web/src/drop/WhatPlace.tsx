@@ -25,7 +25,12 @@ export function WhatPlace() {
   const versions = useQuery(versionsQuery(designId)).data;
   const preview = useQuery({
     queryKey: ["designs", designId, "preview", design?.version, design?.updatedAt],
-    queryFn: () => ask(api.POST("/api/designs/preview", { body: { document: design?.document ?? {}, listId: drop.listId, offset: 0, designId, recipientId: null } })),
+    queryFn: () =>
+      ask(
+        api.POST("/api/designs/preview", {
+          body: { document: design?.document ?? {}, listId: drop.listId, offset: 0, designId, recipientId: null },
+        }),
+      ),
     enabled: design !== undefined,
   }).data;
   const data = useMemo(() => (preview?.pdf ? fromBase64(preview.pdf) : undefined), [preview]);
@@ -42,7 +47,11 @@ export function WhatPlace() {
         <ul className="mb-5" aria-label="The package">
           {drop.package.map((p) => (
             <li key={p.designId}>
-              <button className={`flex w-full cursor-pointer items-baseline gap-2 rounded px-2 py-1.5 text-left ${p.designId === designId ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} aria-pressed={p.designId === designId} onClick={() => setChosen(p.designId)}>
+              <button
+                className={`flex w-full cursor-pointer items-baseline gap-2 rounded px-2 py-1.5 text-left ${p.designId === designId ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+                aria-pressed={p.designId === designId}
+                onClick={() => setChosen(p.designId)}
+              >
                 <span className="flex-1 font-semibold">{p.name}</span>
                 <span className="opacity-80">{kindNames[p.kind]}</span>
               </button>
@@ -53,7 +62,8 @@ export function WhatPlace() {
         <h2 className="mb-1">{piece?.name}</h2>
         {design && (
           <p className="mb-4 text-faint">
-            {kindNames[design.kind]?.replace(/^./, (c) => c.toUpperCase())}, version {design.version}, changed {moment(design.updatedAt)} by {design.by}.{design.kind === "letter" && ` ${many(preview?.pages ?? 1, "page")}.`}
+            {kindNames[design.kind]?.replace(/^./, (c) => c.toUpperCase())}, version {design.version}, changed {moment(design.updatedAt)} by{" "}
+            {design.by}.{design.kind === "letter" && ` ${many(preview?.pages ?? 1, "page")}.`}
           </p>
         )}
         <Link className="btn btn-primary" to={`/designs/${designId}`}>
@@ -89,7 +99,13 @@ export function WhatPlace() {
             <MailView mail={preview.mail} />
           </div>
         ) : (
-          size.width > 0 && <PdfPages data={data} width={Math.min(design?.kind === "labels" ? 420 : 620, Math.floor(size.width - 20))} mark={`${designId} ${design?.version ?? ""}`} />
+          size.width > 0 && (
+            <PdfPages
+              data={data}
+              width={Math.min(design?.kind === "labels" ? 420 : 620, Math.floor(size.width - 20))}
+              mark={`${designId} ${design?.version ?? ""}`}
+            />
+          )
         )}
       </div>
       {changing && <PackageDialog close={() => setChanging(false)} />}
@@ -115,13 +131,23 @@ function Channels() {
     <section className="mb-5" aria-label="Who gets it which way">
       <h2 className="mb-1.5">On paper or by email</h2>
       <div className="flex flex-wrap items-center gap-2">
-        <select className="select select-sm w-full" aria-label="What decides" value={c.by} onChange={(e) => void set(e.target.value as "Package", e.target.value === "Column" ? (columns[0]?.id ?? null) : null)}>
+        <select
+          className="select select-sm w-full"
+          aria-label="What decides"
+          value={c.by}
+          onChange={(e) => void set(e.target.value as "Package", e.target.value === "Column" ? (columns[0]?.id ?? null) : null)}
+        >
           <option value="Package">everybody gets both</option>
           <option value="Address">by email where there is a good address, else paper</option>
           <option value="Column">a column says so</option>
         </select>
         {c.by === "Column" && (
-          <select className="select select-sm w-40" aria-label="Column that says it" value={c.columnId ?? ""} onChange={(e) => void set("Column", Number(e.target.value))}>
+          <select
+            className="select select-sm w-40"
+            aria-label="Column that says it"
+            value={c.columnId ?? ""}
+            onChange={(e) => void set("Column", Number(e.target.value))}
+          >
             {columns.map((x) => (
               <option key={x.id} value={x.id}>
                 {x.name}
@@ -130,7 +156,9 @@ function Channels() {
           </select>
         )}
       </div>
-      {c.by === "Column" && <p className="mt-1 text-[12px] text-faint">It holds “email”, “paper” or “both”; where it is blank, the address decides.</p>}
+      {c.by === "Column" && (
+        <p className="mt-1 text-[12px] text-faint">It holds “email”, “paper” or “both”; where it is blank, the address decides.</p>
+      )}
       <table className="mt-2 w-full" aria-label="How many which way">
         <tbody>
           {(["Paper", "Email", "Both"] as const).map((way) => {
@@ -139,13 +167,19 @@ function Channels() {
               <tr key={way} className="border-b border-line">
                 <td className="py-1">{{ Paper: "on paper", Email: "by email", Both: "both ways" }[way]}</td>
                 <td className="py-1 text-right font-semibold">{count(of.recipients)}</td>
-                <td className="w-32 py-1 text-right text-faint">{of.byHand > 0 ? `${count(of.byHand)} by hand` : `${count(of.ready)} Ready`}</td>
+                <td className="w-32 py-1 text-right text-faint">
+                  {of.byHand > 0 ? `${count(of.byHand)} by hand` : `${count(of.ready)} Ready`}
+                </td>
               </tr>
             ) : null;
           })}
         </tbody>
       </table>
-      <p className="mt-1 text-[12px] text-faint">{drop.checking ? "Being checked; the counts follow." : "Without those who are held. At the bench one recipient can be sent another way."}</p>
+      <p className="mt-1 text-[12px] text-faint">
+        {drop.checking
+          ? "Being checked; the counts follow."
+          : "Without those who are held. At the bench one recipient can be sent another way."}
+      </p>
     </section>
   );
 }
@@ -158,7 +192,9 @@ function PackageDialog({ close }: { close: () => void }) {
   const basis = useBasis(`/api/drops/${drop.id}`);
   const set = async () => {
     try {
-      await ask(api.PUT("/api/drops/{id}/package", { params: { path: { id: drop.id } }, headers: basis.headers(), body: { designIds: chosen } }));
+      await ask(
+        api.PUT("/api/drops/{id}/package", { params: { path: { id: drop.id } }, headers: basis.headers(), body: { designIds: chosen } }),
+      );
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
       say("The package is changed; the pieces are checked again.");
       close();
@@ -176,7 +212,9 @@ function PackageDialog({ close }: { close: () => void }) {
         }}
       >
         <PackagePicker designs={designs} listId={drop.listId} chosen={chosen} onChange={setChosen} />
-        <p className="text-faint">What goes out together, to each recipient with one piece number. What was produced before stays as it was.</p>
+        <p className="text-faint">
+          What goes out together, to each recipient with one piece number. What was produced before stays as it was.
+        </p>
         <button className="btn btn-primary self-start" disabled={chosen.length === 0}>
           Set
         </button>

@@ -37,14 +37,26 @@ export function WhatVaries({ drop, set, onSee }: { drop: Drop; set: Schema["Proo
             if (all.length === 0) return null;
             const there = all.filter((v) => v.recipients > 0);
             return (
-              <Kind key={kind} label={label} all={all} there={there.length} open={open === kind} onToggle={() => setOpen(open === kind ? null : kind)} onSee={onSee} />
+              <Kind
+                key={kind}
+                label={label}
+                all={all}
+                there={there.length}
+                open={open === kind}
+                onToggle={() => setOpen(open === kind ? null : kind)}
+                onSee={onSee}
+              />
             );
           })}
         </tbody>
       </table>
       {nobody.length > 0 && (
         <p className="mt-2 text-[12px] leading-4 text-faint">
-          Nobody has: {nobody.slice(0, 6).map((v) => v.text).join("; ")}
+          Nobody has:{" "}
+          {nobody
+            .slice(0, 6)
+            .map((v) => v.text)
+            .join("; ")}
           {nobody.length > 6 ? ` and ${nobody.length - 6} more; open a line above to see which` : ""}
         </p>
       )}
@@ -53,7 +65,21 @@ export function WhatVaries({ drop, set, onSee }: { drop: Drop; set: Schema["Proo
   );
 }
 
-function Kind({ label, all, there, open, onToggle, onSee }: { label: string; all: Variation[]; there: number; open: boolean; onToggle: () => void; onSee: (recipient: number) => void }) {
+function Kind({
+  label,
+  all,
+  there,
+  open,
+  onToggle,
+  onSee,
+}: {
+  label: string;
+  all: Variation[];
+  there: number;
+  open: boolean;
+  onToggle: () => void;
+  onSee: (recipient: number) => void;
+}) {
   return (
     <>
       <tr className="border-b border-line">
@@ -62,8 +88,12 @@ function Kind({ label, all, there, open, onToggle, onSee }: { label: string; all
             {open ? <ChevronDown size={13} /> : <ChevronRight size={13} />} {label}
           </button>
         </td>
-        <td className="py-1 text-right font-semibold whitespace-nowrap">{there === all.length ? count(there) : `${count(there)} of ${count(all.length)}`}</td>
-        <td className="w-6 py-1 text-right">{there > 0 && <Check size={14} className="ml-auto inline text-success" aria-label="all of it is seen" />}</td>
+        <td className="py-1 text-right font-semibold whitespace-nowrap">
+          {there === all.length ? count(there) : `${count(there)} of ${count(all.length)}`}
+        </td>
+        <td className="w-6 py-1 text-right">
+          {there > 0 && <Check size={14} className="ml-auto inline text-success" aria-label="all of it is seen" />}
+        </td>
       </tr>
       {open &&
         all.map((v) => (
@@ -72,7 +102,11 @@ function Kind({ label, all, there, open, onToggle, onSee }: { label: string; all
               {v.seenIn === null ? (
                 <span className="text-faint">{v.text}: nobody</span>
               ) : (
-                <button className="cursor-pointer text-left hover:underline" onClick={() => onSee(v.seenIn ?? 0)} title="Show the piece in which it is seen">
+                <button
+                  className="cursor-pointer text-left hover:underline"
+                  onClick={() => onSee(v.seenIn ?? 0)}
+                  title="Show the piece in which it is seen"
+                >
                   {v.text}
                 </button>
               )}
@@ -95,13 +129,22 @@ function AlsoLookAt({ drop }: { drop: Drop }) {
   return (
     <>
       <h2 className="mt-4 mb-1">Also look at</h2>
-      <input className="input input-sm w-full" aria-label="Add a recipient to the set" placeholder="Name or piece number" value={search} onChange={(e) => setSearch(e.target.value)} />
+      <input
+        className="input input-sm w-full"
+        aria-label="Add a recipient to the set"
+        placeholder="Name or piece number"
+        value={search}
+        onChange={(e) => setSearch(e.target.value)}
+      />
       {delayed.trim() !== "" && found && (
         <ul className="mt-1">
           {found.rows.length === 0 && <li className="text-[12px] text-faint">Nobody here fits.</li>}
           {found.rows.map((r) => (
             <li key={r.id}>
-              <button className="w-full cursor-pointer truncate rounded px-1.5 py-0.5 text-left hover:bg-base-200" onClick={() => void addOwn(drop.id, r.id).then((ok) => ok && setSearch(""))}>
+              <button
+                className="w-full cursor-pointer truncate rounded px-1.5 py-0.5 text-left hover:bg-base-200"
+                onClick={() => void addOwn(drop.id, r.id).then((ok) => ok && setSearch(""))}
+              >
                 <span className="text-faint">{pieceNumber(r.piece)}</span> {r.name}
               </button>
             </li>

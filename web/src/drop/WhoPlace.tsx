@@ -11,13 +11,21 @@ import { everyoneReady } from "./order";
 export function WhoPlace() {
   const drop = useDrop();
   const list = useQuery(listQuery(drop.listId)).data;
-  const plan = useQuery({ queryKey: ["drop", drop.id, "plan", "all"], queryFn: () => ask(api.POST("/api/drops/{id}/plan", { params: { path: { id: drop.id } }, body: everyoneReady })) }).data;
-  const without = useQuery({ queryKey: ["drop", drop.id, "households-without"], queryFn: () => ask(api.GET("/api/drops/{id}/households-without", { params: { path: { id: drop.id } } })) }).data;
+  const plan = useQuery({
+    queryKey: ["drop", drop.id, "plan", "all"],
+    queryFn: () => ask(api.POST("/api/drops/{id}/plan", { params: { path: { id: drop.id } }, body: everyoneReady })),
+  }).data;
+  const without = useQuery({
+    queryKey: ["drop", drop.id, "households-without"],
+    queryFn: () => ask(api.GET("/api/drops/{id}/households-without", { params: { path: { id: drop.id } } })),
+  }).data;
   const held = plan?.leftOut.filter((l) => l.tray === "Held") ?? [];
   const releaseAll = async (reason: string) => {
     const ids: number[] = [];
     for (let offset = 0, total = 1; offset < total; offset += 1000) {
-      const page = await ask(api.GET("/api/drops/{id}/recipients", { params: { path: { id: drop.id }, query: { tray: "Held", offset, limit: 1000 } } }));
+      const page = await ask(
+        api.GET("/api/drops/{id}/recipients", { params: { path: { id: drop.id }, query: { tray: "Held", offset, limit: 1000 } } }),
+      );
       ids.push(...page.rows.filter((r) => r.why === reason).map((r) => r.id));
       total = page.total;
     }
@@ -32,7 +40,10 @@ export function WhoPlace() {
           </Link>
         </h2>
         <p className="mb-4 text-faint">
-          {list ? `${count(list.recipients)} recipients, brought in from ${list.sourceName ?? "a file"}. ` : ""}{drop.segmentName ? `The drop is for the segment “${drop.segmentName}”; the others on the list are held.` : "Everybody on the list is in this drop; whoever is held stays out of what is produced."}
+          {list ? `${count(list.recipients)} recipients, brought in from ${list.sourceName ?? "a file"}. ` : ""}
+          {drop.segmentName
+            ? `The drop is for the segment “${drop.segmentName}”; the others on the list are held.`
+            : "Everybody on the list is in this drop; whoever is held stays out of what is produced."}
         </p>
         <table className="w-full">
           <tbody>

@@ -12,7 +12,7 @@ export function eventSentence(e: Schema["EventRow"]): string {
       return keys.length === 0 ? "Checked: nothing doubtful" : `Checked: ${keys.map(findingWords).join("; ")}`;
     }
     case "Accepted":
-      return `Accepted as it is: ${((JSON.parse(e.keysJson ?? "[]") as string[]).map(findingWords)).join("; ")}`;
+      return `Accepted as it is: ${(JSON.parse(e.keysJson ?? "[]") as string[]).map(findingWords).join("; ")}`;
     case "Reopened":
       return "Finding opened again";
     case "Held":
@@ -36,7 +36,9 @@ export function eventSentence(e: Schema["EventRow"]): string {
     case "Returned":
       return `Came back${note}`;
     case "InDoubt":
-      return isEmail(e) ? `In doubt: may have been sent in run ${e.runNumber ?? ""}${note}` : `In doubt: may have been printed in run ${e.runNumber ?? ""}${note}`;
+      return isEmail(e)
+        ? `In doubt: may have been sent in run ${e.runNumber ?? ""}${note}`
+        : `In doubt: may have been printed in run ${e.runNumber ?? ""}${note}`;
     case "DoubtSettled":
       return `Settled for run ${e.runNumber ?? ""}${note}`;
     case "ReturnUndone":
@@ -53,7 +55,35 @@ export function eventSentence(e: Schema["EventRow"]): string {
 /** True where a message is spoken of and not what is on paper. */
 const isEmail = (e: Schema["EventRow"]) => e.keysJson?.startsWith('["email"') ?? false;
 
-const kinds: Record<string, string> = { Blank: "blank", WrongType: "does not fit", OutOfRange: "cannot be computed", UnknownField: "no such column", RunsOver: "runs over its page", TooWide: "wider than a line", MissingGlyph: "no glyph", MissingPicture: "no picture", CoarsePicture: "coarse picture", TooLarge: "too large", Address: "doubtful address", AddressTooLong: "too long", DoesNotFit: "does not fit", InClearZone: "", Window: "not right", Barcode: "cannot be made", OneOff: "changed for this one, and the design changed since", EmailAddress: "no address to send to", EmailHeader: "no address", Attachment: "no file to attach", EmailTooLarge: "too large", Password: "blank", Refused: "refused by the mail server", Channel: "neither paper nor email", Design: "a mistake in the design", NothingPrinted: "prints nothing", HeavyPicture: "very large picture" };
+const kinds: Record<string, string> = {
+  Blank: "blank",
+  WrongType: "does not fit",
+  OutOfRange: "cannot be computed",
+  UnknownField: "no such column",
+  RunsOver: "runs over its page",
+  TooWide: "wider than a line",
+  MissingGlyph: "no glyph",
+  MissingPicture: "no picture",
+  CoarsePicture: "coarse picture",
+  TooLarge: "too large",
+  Address: "doubtful address",
+  AddressTooLong: "too long",
+  DoesNotFit: "does not fit",
+  InClearZone: "",
+  Window: "not right",
+  Barcode: "cannot be made",
+  OneOff: "changed for this one, and the design changed since",
+  EmailAddress: "no address to send to",
+  EmailHeader: "no address",
+  Attachment: "no file to attach",
+  EmailTooLarge: "too large",
+  Password: "blank",
+  Refused: "refused by the mail server",
+  Channel: "neither paper nor email",
+  Design: "a mistake in the design",
+  NothingPrinted: "prints nothing",
+  HeavyPicture: "very large picture",
+};
 
 /** A finding's key in words: its subject and its kind. */
 function findingWords(key: string) {

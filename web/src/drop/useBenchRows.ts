@@ -12,12 +12,21 @@ export interface BenchQuery {
   descending: boolean;
 }
 
-export const benchParams = (q: BenchQuery) => ({ tray: q.tray ?? undefined, search: q.search.trim() || undefined, alike: q.alike ?? undefined, inDoubt: q.only === "inDoubt" || undefined, noted: q.only === "noted" || undefined, sort: q.sort, descending: q.descending });
+export const benchParams = (q: BenchQuery) => ({
+  tray: q.tray ?? undefined,
+  search: q.search.trim() || undefined,
+  alike: q.alike ?? undefined,
+  inDoubt: q.only === "inDoubt" || undefined,
+  noted: q.only === "noted" || undefined,
+  sort: q.sort,
+  descending: q.descending,
+});
 
 /** The recipients at the bench, as they come into view. */
 export function useBenchRows(dropId: number, query: BenchQuery, range: { first: number; last: number }) {
   const fetch = useCallback(
-    (offset: number, limit: number) => ask(api.GET("/api/drops/{id}/recipients", { params: { path: { id: dropId }, query: { ...benchParams(query), offset, limit } } })),
+    (offset: number, limit: number) =>
+      ask(api.GET("/api/drops/{id}/recipients", { params: { path: { id: dropId }, query: { ...benchParams(query), offset, limit } } })),
     [dropId, query],
   );
   return usePagedRows(["drop", dropId, "rows", query], range.first, range.last, fetch);

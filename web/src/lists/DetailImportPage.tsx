@@ -24,7 +24,10 @@ export function DetailImportPage() {
         <FileDrop onUpload={setUpload} pasted="Pasted rows" />
         <div className="max-w-sm text-faint">
           <h2 className="mb-2 text-base-content">Rows that belong to recipients</h2>
-          <p className="mb-2">A member's gifts, a customer's visits: any number of rows for each recipient. One column says whose row it is, with the values of the list's {list.columns.find((c) => c.role === "Key")?.name ?? "key"}.</p>
+          <p className="mb-2">
+            A member's gifts, a customer's visits: any number of rows for each recipient. One column says whose row it is, with the values
+            of the list's {list.columns.find((c) => c.role === "Key")?.name ?? "key"}.
+          </p>
           <p>Rows that belong to nobody, and recipients without rows, are counted and shown.</p>
         </div>
       </div>
@@ -36,7 +39,12 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
   const navigate = useNavigate();
   const reading = useReading(upload);
   const [name, setName] = useState(() => {
-    const plain = (upload.name.replace(/\.[^.]+$/, "").split(/[^\p{L}]+/u).find(Boolean) ?? "Rows").slice(0, 40);
+    const plain = (
+      upload.name
+        .replace(/\.[^.]+$/, "")
+        .split(/[^\p{L}]+/u)
+        .find(Boolean) ?? "Rows"
+    ).slice(0, 40);
     return plain[0]?.toUpperCase() + plain.slice(1);
   });
   const [key, setKey] = useState<number | null>(null);
@@ -54,7 +62,16 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
     if (!reading.body) return;
     setWrong(null);
     try {
-      work.wait((await ask(api.POST("/api/lists/{id}/details", { params: { path: { id: list.id } }, body: { uploadId: upload.id, name, key: at, ...reading.body } }))).jobId);
+      work.wait(
+        (
+          await ask(
+            api.POST("/api/lists/{id}/details", {
+              params: { path: { id: list.id } },
+              body: { uploadId: upload.id, name, key: at, ...reading.body },
+            }),
+          )
+        ).jobId,
+      );
     } catch (e) {
       setWrong(e instanceof ServerError ? e.message : String(e));
     }
@@ -69,8 +86,16 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
         <>
           <label className="block">
             <span className="mb-1 block font-semibold">What the rows are</span>
-            <input className="input input-sm w-full" value={name} maxLength={40} placeholder="Gifts" onChange={(e) => setName(e.target.value)} />
-            <span className="mt-1 block text-[12px] text-faint">so one writes sum({name || "Gifts"}.{included.find((c) => c.type === "Number")?.name ?? "Amount"})</span>
+            <input
+              className="input input-sm w-full"
+              value={name}
+              maxLength={40}
+              placeholder="Gifts"
+              onChange={(e) => setName(e.target.value)}
+            />
+            <span className="mt-1 block text-[12px] text-faint">
+              so one writes sum({name || "Gifts"}.{included.find((c) => c.type === "Number")?.name ?? "Amount"})
+            </span>
           </label>
           <label className="block">
             <span className="mb-1 block font-semibold">Whose row it is says</span>
@@ -90,7 +115,20 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
           <button className="btn btn-quiet" onClick={again}>
             Another file
           </button>
-          <button className="btn btn-primary" disabled={!reading.read || wrong !== null || reading.problem !== null || reading.question !== null || included.length === 0 || work.waiting || reading.busy || !name.trim()} onClick={() => void bringIn()}>
+          <button
+            className="btn btn-primary"
+            disabled={
+              !reading.read ||
+              wrong !== null ||
+              reading.problem !== null ||
+              reading.question !== null ||
+              included.length === 0 ||
+              work.waiting ||
+              reading.busy ||
+              !name.trim()
+            }
+            onClick={() => void bringIn()}
+          >
             {work.waiting ? `Bringing in ${work.done > 0 ? count(work.done) : ""}…` : "Bring the rows in"}
           </button>
         </>

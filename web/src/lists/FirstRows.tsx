@@ -5,8 +5,19 @@ import { PartsTable } from "./desk/ColumnMenu";
 import { dateOrders, isOpen, numberForms, roleNames, typeNames, type ChosenColumn } from "./columns";
 
 /** The first rows as they were read; a click on a row makes it the headings. Each column's type and role can be changed. */
-export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Schema["SourceLook"]; chosen: ChosenColumn[]; onChosen: (c: ChosenColumn[]) => void; onHeadingRow: (row: number) => void }) {
-  const change = (position: number, part: Partial<ChosenColumn>) => onChosen(chosen.map((c) => (c.position === position ? { ...c, ...part } : c)));
+export function FirstRows({
+  look,
+  chosen,
+  onChosen,
+  onHeadingRow,
+}: {
+  look: Schema["SourceLook"];
+  chosen: ChosenColumn[];
+  onChosen: (c: ChosenColumn[]) => void;
+  onHeadingRow: (row: number) => void;
+}) {
+  const change = (position: number, part: Partial<ChosenColumn>) =>
+    onChosen(chosen.map((c) => (c.position === position ? { ...c, ...part } : c)));
   const [dividing, setDividing] = useState<number | null>(null);
   const divided = chosen.find((c) => c.position === dividing);
   const plain = "w-full cursor-pointer rounded bg-transparent text-[12px] hover:bg-base-300";
@@ -17,9 +28,20 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
           <tr>
             <th className="border-b border-r border-line px-2 py-1 text-left align-bottom font-normal text-faint">Row</th>
             {chosen.map((c) => (
-              <th key={c.position} data-open={isOpen(c) || undefined} className={`min-w-36 border-b border-r border-line px-2 py-1 text-left align-top ${c.include ? "" : "opacity-60"}`}>
+              <th
+                key={c.position}
+                data-open={isOpen(c) || undefined}
+                className={`min-w-36 border-b border-r border-line px-2 py-1 text-left align-top ${c.include ? "" : "opacity-60"}`}
+              >
                 <span className="flex items-center gap-1.5">
-                  <input type="checkbox" className="checkbox checkbox-xs" title="Bring this column in" aria-label={`Bring ${c.name} in`} checked={c.include} onChange={(e) => change(c.position, { include: e.target.checked })} />
+                  <input
+                    type="checkbox"
+                    className="checkbox checkbox-xs"
+                    title="Bring this column in"
+                    aria-label={`Bring ${c.name} in`}
+                    checked={c.include}
+                    onChange={(e) => change(c.position, { include: e.target.checked })}
+                  />
                   <input
                     className="w-full min-w-28 rounded bg-transparent px-1 font-semibold hover:bg-base-300 focus:bg-base-100"
                     title="Click to give the column another heading"
@@ -29,7 +51,12 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
                     onChange={(e) => change(c.position, { name: e.target.value.replace(/[{}`]/g, "") })}
                   />
                 </span>
-                <select aria-label={`Type of ${c.name}`} className={plain} value={c.type} onChange={(e) => change(c.position, { type: e.target.value as ChosenColumn["type"] })}>
+                <select
+                  aria-label={`Type of ${c.name}`}
+                  className={plain}
+                  value={c.type}
+                  onChange={(e) => change(c.position, { type: e.target.value as ChosenColumn["type"] })}
+                >
                   {Object.entries(typeNames).map(([value, label]) => (
                     <option key={value} value={value}>
                       {label}
@@ -66,7 +93,12 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
                     ))}
                   </select>
                 ) : (
-                  <select aria-label={`Role of ${c.name}`} className={`${plain} ${c.role === "None" ? "text-faint" : ""}`} value={c.role} onChange={(e) => change(c.position, { role: e.target.value as ChosenColumn["role"], divide: false })}>
+                  <select
+                    aria-label={`Role of ${c.name}`}
+                    className={`${plain} ${c.role === "None" ? "text-faint" : ""}`}
+                    value={c.role}
+                    onChange={(e) => change(c.position, { role: e.target.value as ChosenColumn["role"], divide: false })}
+                  >
                     {Object.entries(roleNames).map(([value, label]) => (
                       <option key={value} value={value}>
                         {label}
@@ -80,7 +112,12 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
                   </span>
                 )}
                 {["FullName", "WholeAddress"].includes(c.role) && (
-                  <button type="button" className={`btn btn-xs mt-0.5 ${c.divide ? "btn-primary" : "btn-quiet"}`} aria-pressed={c.divide} onClick={() => setDividing(c.position)}>
+                  <button
+                    type="button"
+                    className={`btn btn-xs mt-0.5 ${c.divide ? "btn-primary" : "btn-quiet"}`}
+                    aria-pressed={c.divide}
+                    onClick={() => setDividing(c.position)}
+                  >
                     {c.divide ? "divided" : "Divide…"}
                   </button>
                 )}
@@ -100,7 +137,10 @@ export function FirstRows({ look, chosen, onChosen, onHeadingRow }: { look: Sche
               >
                 <td className="border-b border-r border-line px-2 py-1 text-right opacity-80">{look.firstRowNumbers[i]}</td>
                 {(i < look.headingRow ? row.map((_, p) => ({ position: p, include: true })) : chosen).map((c) => (
-                  <td key={c.position} className={`max-w-60 truncate border-b border-r border-line px-2 py-1 ${c.include ? "" : "opacity-40"}`}>
+                  <td
+                    key={c.position}
+                    className={`max-w-60 truncate border-b border-r border-line px-2 py-1 ${c.include ? "" : "opacity-40"}`}
+                  >
                     {row[c.position] ?? <span className="opacity-40">·</span>}
                   </td>
                 ))}

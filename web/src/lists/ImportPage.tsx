@@ -19,8 +19,14 @@ export function ImportPage() {
         <FileDrop onUpload={setUpload} pasted="Pasted rows" />
         <div className="max-w-sm">
           <h2 className="mb-2">What happens next</h2>
-          <p className="mb-2 text-faint">You see the first rows as they were read: which sheet, which row holds the headings, what each column is. Nothing is stored before you say so.</p>
-          <p className="mb-6 text-faint">Postal codes, member numbers and telephones stay as they are written, leading zeros included. What is untidy is cleaned here afterwards, with checks.</p>
+          <p className="mb-2 text-faint">
+            You see the first rows as they were read: which sheet, which row holds the headings, what each column is. Nothing is stored
+            before you say so.
+          </p>
+          <p className="mb-6 text-faint">
+            Postal codes, member numbers and telephones stay as they are written, leading zeros included. What is untidy is cleaned here
+            afterwards, with checks.
+          </p>
           <ByHand />
         </div>
       </div>
@@ -48,7 +54,14 @@ function ByHand() {
   const [name, setName] = useState("");
   const begin = async () => {
     try {
-      const id = await ask(api.POST("/api/lists", { body: { name, columns: readyColumns.map(([heading, role]) => ({ name: heading, type: "Text" as const, role, expression: null })) } }));
+      const id = await ask(
+        api.POST("/api/lists", {
+          body: {
+            name,
+            columns: readyColumns.map(([heading, role]) => ({ name: heading, type: "Text" as const, role, expression: null })),
+          },
+        }),
+      );
       await queryClient.invalidateQueries({ queryKey: ["lists"] });
       void navigate(`/lists/${id}`);
     } catch (e) {
@@ -65,7 +78,14 @@ function ByHand() {
       <h2 className="mb-2">Or type one</h2>
       <p className="mb-2 text-faint">With columns for name, address, email and phone; more can be added.</p>
       <div className="flex gap-2">
-        <input className="input input-sm flex-1" aria-label="Name of the list to type" placeholder="Seed names" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />
+        <input
+          className="input input-sm flex-1"
+          aria-label="Name of the list to type"
+          placeholder="Seed names"
+          maxLength={120}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
         <button className="btn btn-quiet btn-sm" disabled={!name.trim()}>
           Begin
         </button>
@@ -81,7 +101,14 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
   const body = reading.body;
   const survey = useQuery({
     queryKey: ["survey", upload.id, reading.body],
-    queryFn: ({ signal }) => ask(api.POST("/api/uploads/{id}/survey", { params: { path: { id: upload.id } }, body: body ?? { options: reading.options, width: 0, columns: [] }, signal })),
+    queryFn: ({ signal }) =>
+      ask(
+        api.POST("/api/uploads/{id}/survey", {
+          params: { path: { id: upload.id } },
+          body: body ?? { options: reading.options, width: 0, columns: [] },
+          signal,
+        }),
+      ),
     enabled: body !== undefined && body.columns.length > 0 && reading.problem === null && !reading.busy,
     placeholderData: keepPreviousData,
     staleTime: Infinity,
@@ -96,7 +123,10 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
     if (!reading.body) return;
     setWrong(null);
     try {
-      work.wait((await ask(api.POST("/api/uploads/{id}/list", { params: { path: { id: upload.id } }, body: { name, ...reading.body, leaveOut } }))).jobId);
+      work.wait(
+        (await ask(api.POST("/api/uploads/{id}/list", { params: { path: { id: upload.id } }, body: { name, ...reading.body, leaveOut } })))
+          .jobId,
+      );
     } catch (e) {
       setWrong(e instanceof ServerError ? e.message : String(e));
     }
@@ -123,8 +153,25 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
           <button className="btn btn-quiet" onClick={again}>
             Another file
           </button>
-          <button className="btn btn-primary" disabled={!reading.read || told !== null || reading.problem !== null || reading.question !== null || included === 0 || work.waiting || reading.busy || !name.trim()} onClick={() => void bringIn()}>
-            {work.waiting ? `Bringing in ${work.done > 0 ? count(work.done) : ""}…` : recipients === undefined || survey.isFetching ? "Bring in" : `Bring in ${many(recipients, "recipient")}`}
+          <button
+            className="btn btn-primary"
+            disabled={
+              !reading.read ||
+              told !== null ||
+              reading.problem !== null ||
+              reading.question !== null ||
+              included === 0 ||
+              work.waiting ||
+              reading.busy ||
+              !name.trim()
+            }
+            onClick={() => void bringIn()}
+          >
+            {work.waiting
+              ? `Bringing in ${work.done > 0 ? count(work.done) : ""}…`
+              : recipients === undefined || survey.isFetching
+                ? "Bring in"
+                : `Bring in ${many(recipients, "recipient")}`}
           </button>
         </>
       }
@@ -133,7 +180,17 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
 }
 
 /** What the whole file would bring in: how many recipients, which values fit no type, which rows are totals. */
-function Surveyed({ survey, recipients, keep, onKeep }: { survey: Schema["SurveyView"]; recipients: number; keep: ReadonlySet<number>; onKeep: (rows: ReadonlySet<number>) => void }) {
+function Surveyed({
+  survey,
+  recipients,
+  keep,
+  onKeep,
+}: {
+  survey: Schema["SurveyView"];
+  recipients: number;
+  keep: ReadonlySet<number>;
+  onKeep: (rows: ReadonlySet<number>) => void;
+}) {
   return (
     <div aria-label="What comes in" className="flex flex-col gap-2 text-[12px]">
       <p>
@@ -159,13 +216,16 @@ function Surveyed({ survey, recipients, keep, onKeep }: { survey: Schema["Survey
       ))}
       {survey.misfits.map((m) => (
         <p key={m.position} className="rounded-box bg-doubt p-2">
-          <b>{m.name}</b>: {many(m.count, "value does", "values do")} not fit the type: {m.examples.map((e) => `“${e.value}” (row ${count(e.row)})`).join(", ")}
-          {m.count > m.examples.length ? " …" : ""}. {m.count === 1 ? "It is" : "They are"} kept as written, and a check lists {m.count === 1 ? "it" : "them"}.
+          <b>{m.name}</b>: {many(m.count, "value does", "values do")} not fit the type:{" "}
+          {m.examples.map((e) => `“${e.value}” (row ${count(e.row)})`).join(", ")}
+          {m.count > m.examples.length ? " …" : ""}. {m.count === 1 ? "It is" : "They are"} kept as written, and a check lists{" "}
+          {m.count === 1 ? "it" : "them"}.
         </p>
       ))}
       {survey.doNotMail > 0 && (
         <p className="rounded-box bg-doubt p-2">
-          {many(survey.doNotMail, "recipient is", "recipients are")} marked as not to be mailed. Every drop holds them; if that is wrong, give the column no role.
+          {many(survey.doNotMail, "recipient is", "recipients are")} marked as not to be mailed. Every drop holds them; if that is wrong,
+          give the column no role.
         </p>
       )}
     </div>

@@ -30,7 +30,8 @@ export function ListsPage() {
             </Link>
           }
         >
-          A list is the recipients of a spreadsheet or CSV file. You see how it is read before anything is stored, and postal codes keep their leading zeros.
+          A list is the recipients of a spreadsheet or CSV file. You see how it is read before anything is stored, and postal codes keep
+          their leading zeros.
         </Empty>
       )}
       {lists.data && lists.data.length > 0 && (
@@ -59,7 +60,11 @@ export function ListsPage() {
                     {moment(l.createdAt)}, {l.createdBy}
                   </td>
                   <td className="max-w-md truncate text-faint" title={l.report.join("\n")}>
-                    {l.report.length === 0 ? "nothing odd" : l.report.length === 1 ? l.report[0] : `${l.report.length} remarks: ${l.report[0]}`}
+                    {l.report.length === 0
+                      ? "nothing odd"
+                      : l.report.length === 1
+                        ? l.report[0]
+                        : `${l.report.length} remarks: ${l.report[0]}`}
                   </td>
                 </tr>
               ))}
@@ -111,7 +116,14 @@ function Suppressions() {
           void begin();
         }}
       >
-        <input className="input input-sm w-60" aria-label="Name of a suppression list" placeholder="Asked not to be mailed" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />
+        <input
+          className="input input-sm w-60"
+          aria-label="Name of a suppression list"
+          placeholder="Asked not to be mailed"
+          maxLength={120}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
         <button className="btn btn-quiet btn-sm" disabled={!name.trim()}>
           Begin a suppression list
         </button>

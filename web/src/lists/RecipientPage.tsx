@@ -21,7 +21,12 @@ export function RecipientPage() {
   if (!list || !person) return null;
   const correct = async (column: Schema["Column"], value: string, was: string | null) => {
     try {
-      await ask(api.PUT("/api/lists/{id}/recipients/{recipientId}/values/{columnId}", { params: { path: { id, recipientId, columnId: column.id } }, body: { value, was: { value: was } } }));
+      await ask(
+        api.PUT("/api/lists/{id}/recipients/{recipientId}/values/{columnId}", {
+          params: { path: { id, recipientId, columnId: column.id } },
+          body: { value, was: { value: was } },
+        }),
+      );
       say(`${column.name} is corrected.`);
       setEditing(null);
       await queryClient.invalidateQueries({ queryKey: ["lists", id] });
@@ -29,10 +34,18 @@ export function RecipientPage() {
       sayWrong(e);
     }
   };
-  const name = (columnId: number) => columnId === 0 ? "On the list" : list.columns.find((c) => c.id === columnId)?.name ?? "a column";
+  const name = (columnId: number) => (columnId === 0 ? "On the list" : (list.columns.find((c) => c.id === columnId)?.name ?? "a column"));
   return (
     <>
-      <Header kind={<Link to={`/lists/${id}`} className="hover:underline">{list.name}</Link>} title={person.name} state={person.place} />
+      <Header
+        kind={
+          <Link to={`/lists/${id}`} className="hover:underline">
+            {list.name}
+          </Link>
+        }
+        title={person.name}
+        state={person.place}
+      />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(380px,1fr)_minmax(380px,1fr)] overflow-hidden">
         <section className="overflow-auto border-r border-line p-4" aria-label="Values">
           <h2 className="mb-2">Values</h2>
@@ -46,9 +59,18 @@ export function RecipientPage() {
                   </th>
                   <td className="py-1">
                     {editing === c.id ? (
-                      <ValueField label={c.name} value={person.values[i] ?? ""} onSave={(v) => void correct(c, v, person.values[i] ?? null)} onCancel={() => setEditing(null)} />
+                      <ValueField
+                        label={c.name}
+                        value={person.values[i] ?? ""}
+                        onSave={(v) => void correct(c, v, person.values[i] ?? null)}
+                        onCancel={() => setEditing(null)}
+                      />
                     ) : (
-                      <button className="w-full cursor-text rounded px-1 py-0.5 text-left whitespace-pre-wrap hover:bg-base-200" onClick={() => setEditing(c.id)} title="Correct this value">
+                      <button
+                        className="w-full cursor-text rounded px-1 py-0.5 text-left whitespace-pre-wrap hover:bg-base-200"
+                        onClick={() => setEditing(c.id)}
+                        title="Correct this value"
+                      >
                         {person.values[i] ?? <span className="text-faint italic">blank</span>}
                       </button>
                     )}
@@ -65,7 +87,9 @@ export function RecipientPage() {
             <tbody>
               {person.mail.map((m) => (
                 <tr key={m.dropId} className="border-b border-line">
-                  <td className="w-28 py-1.5 text-faint">{m.mailedOn ? day(m.mailedOn) : m.producedAt ? `made ${day(m.producedAt, false)}` : ""}</td>
+                  <td className="w-28 py-1.5 text-faint">
+                    {m.mailedOn ? day(m.mailedOn) : m.producedAt ? `made ${day(m.producedAt, false)}` : ""}
+                  </td>
                   <td>
                     <Link className="hover:underline" to={`/drops/${m.dropId}`}>
                       {m.campaignName} · {m.dropName}
@@ -76,7 +100,9 @@ export function RecipientPage() {
                   </td>
                   <td className={`text-right ${m.tray === "Returned" ? "text-error" : ""}`}>
                     {trayNames[m.tray]}
-                    {(m.returnReason ?? m.holdReason) && <span className="block text-[12px] text-faint">{m.returnReason ?? m.holdReason}</span>}
+                    {(m.returnReason ?? m.holdReason) && (
+                      <span className="block text-[12px] text-faint">{m.returnReason ?? m.holdReason}</span>
+                    )}
                   </td>
                 </tr>
               ))}

@@ -20,7 +20,8 @@ export function ReloadPage() {
   const [upload, setUpload] = useState<Upload | null>(null);
   if (!list) return null;
   if (list.reload !== null && !upload) return <Compared list={list} reload={list.reload} />;
-  if (upload) return <Matching key={upload.id} list={list} upload={upload} again={() => setUpload(null)} compared={() => setUpload(null)} />;
+  if (upload)
+    return <Matching key={upload.id} list={list} upload={upload} again={() => setUpload(null)} compared={() => setUpload(null)} />;
   return (
     <>
       <Header kind={<Link to={`/lists/${id}`}>{list.name}</Link>} title="Load a newer file" />
@@ -28,10 +29,20 @@ export function ReloadPage() {
         <FileDrop onUpload={setUpload} pasted="Pasted rows" />
         <div className="max-w-sm text-faint">
           <h2 className="mb-2 text-base-content">What happens next</h2>
-          <p className="mb-2">The file is held against the list: who is new, who changed and how, who is gone. You choose what is taken over; until then nothing changes.</p>
-          <p className="mb-2">What was mended here stays mended, unless the file now says something else in that very cell; then you see both. Columns made here, holds, segments and history stay.</p>
+          <p className="mb-2">
+            The file is held against the list: who is new, who changed and how, who is gone. You choose what is taken over; until then
+            nothing changes.
+          </p>
+          <p className="mb-2">
+            What was mended here stays mended, unless the file now says something else in that very cell; then you see both. Columns made
+            here, holds, segments and history stay.
+          </p>
           <p>
-            The list is at version {list.version}. <Link className="underline" to={`/lists/${id}/versions`}>Every version</Link> can be looked at and brought back.
+            The list is at version {list.version}.{" "}
+            <Link className="underline" to={`/lists/${id}/versions`}>
+              Every version
+            </Link>{" "}
+            can be looked at and brought back.
           </p>
         </div>
       </div>
@@ -41,7 +52,14 @@ export function ReloadPage() {
 
 function Matching({ list, upload, again, compared }: { list: List; upload: Upload; again: () => void; compared: () => void }) {
   const path = { id: list.id };
-  const [options, setOptions] = useState<Options>({ sheet: null, headingRow: null, encoding: null, delimiter: null, headingSpan: null, query: null });
+  const [options, setOptions] = useState<Options>({
+    sheet: null,
+    headingRow: null,
+    encoding: null,
+    delimiter: null,
+    headingSpan: null,
+    query: null,
+  });
   const [changed, setChanged] = useState<Record<number, number | "new" | "out">>({});
   const [wrong, setWrong] = useState<string | null>(null);
   const answer = useQuery({
@@ -63,7 +81,12 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
   const compare = async () => {
     setWrong(null);
     try {
-      const body = { uploadId: upload.id, options, columnIds: chosen.map((c) => (typeof c === "number" ? c : null)), leftOut: chosen.flatMap((c, i) => (c === "out" ? [i] : [])) };
+      const body = {
+        uploadId: upload.id,
+        options,
+        columnIds: chosen.map((c) => (typeof c === "number" ? c : null)),
+        leftOut: chosen.flatMap((c, i) => (c === "out" ? [i] : [])),
+      };
       work.wait((await ask(api.POST("/api/lists/{id}/reload", { params: { path }, body }))).jobId);
     } catch (e) {
       setWrong(e instanceof ServerError ? e.message : String(e));
@@ -75,19 +98,31 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
         <button className="btn btn-quiet" onClick={again}>
           Another file
         </button>
-        <button className="btn btn-primary" disabled={!look || problem !== null || work.waiting || answer.isFetching} onClick={() => void compare()}>
+        <button
+          className="btn btn-primary"
+          disabled={!look || problem !== null || work.waiting || answer.isFetching}
+          onClick={() => void compare()}
+        >
           {work.waiting ? `Holding against the list ${work.done > 0 ? count(work.done) : ""}…` : "Hold it against the list"}
         </button>
       </Header>
       <div className="flex min-h-0 flex-1">
-        <aside className="flex w-60 shrink-0 flex-col gap-3 overflow-auto border-r border-line p-4">{look && <ReadingOptions key={look.kind} read={look} options={options} onOptions={setOptions} />}</aside>
+        <aside className="flex w-60 shrink-0 flex-col gap-3 overflow-auto border-r border-line p-4">
+          {look && <ReadingOptions key={look.kind} read={look} options={options} onOptions={setOptions} />}
+        </aside>
         <div className="min-h-0 min-w-0 flex-1 overflow-auto p-4">
           {problem && (
             <p role="alert" className="mb-4 rounded-box border-l-4 border-error bg-error/10 px-4 py-3">
               {problem}
             </p>
           )}
-          {missing.length > 0 && look && <p className="mb-3 bg-doubt px-3 py-2">Not in this file: {missing.map((c) => c.name).join(", ")}. {missing.length === 1 ? "It stays as it is here" : "They stay as they are here"}; if {missing.length === 1 ? "it has" : "one has"} another heading now, say so below.</p>}
+          {missing.length > 0 && look && (
+            <p className="mb-3 bg-doubt px-3 py-2">
+              Not in this file: {missing.map((c) => c.name).join(", ")}.{" "}
+              {missing.length === 1 ? "It stays as it is here" : "They stay as they are here"}; if{" "}
+              {missing.length === 1 ? "it has" : "one has"} another heading now, say so below.
+            </p>
+          )}
           <table className="w-full max-w-3xl text-[12.5px]">
             <thead>
               <tr className="text-left text-faint">
@@ -102,7 +137,17 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
                   <td className="py-1 pr-3 font-semibold">{c.name}</td>
                   <td className="max-w-60 truncate pr-3 text-faint">{look.firstRows.slice(look.headingRow + 1).find((r) => r[i])?.[i]}</td>
                   <td>
-                    <select aria-label={`${c.name} is in the list`} className={`select select-xs w-full ${chosen[i] === "new" ? "text-doubt-ink" : ""}`} value={String(chosen[i])} onChange={(e) => setChanged({ ...changed, [i]: e.target.value === "new" || e.target.value === "out" ? e.target.value : Number(e.target.value) })}>
+                    <select
+                      aria-label={`${c.name} is in the list`}
+                      className={`select select-xs w-full ${chosen[i] === "new" ? "text-doubt-ink" : ""}`}
+                      value={String(chosen[i])}
+                      onChange={(e) =>
+                        setChanged({
+                          ...changed,
+                          [i]: e.target.value === "new" || e.target.value === "out" ? e.target.value : Number(e.target.value),
+                        })
+                      }
+                    >
                       <option value="new">a new column</option>
                       <option value="out">left out</option>
                       {sources
@@ -155,13 +200,22 @@ function PlainRows({ look }: { look: Schema["SourceLook"] }) {
 function Compared({ list, reload }: { list: List; reload: number }) {
   const navigate = useNavigate();
   const path = { id: reload };
-  const r = useQuery({ queryKey: ["lists", list.id, "reload", reload], queryFn: () => ask(api.GET("/api/reloads/{id}", { params: { path } })), staleTime: Infinity }).data;
+  const r = useQuery({
+    queryKey: ["lists", list.id, "reload", reload],
+    queryFn: () => ask(api.GET("/api/reloads/{id}", { params: { path } })),
+    staleTime: Infinity,
+  }).data;
   const [kind, setKind] = useState<Kind | null>(null);
   const [off, setOff] = useState<ReadonlySet<number>>(new Set());
   const [takes, setTakes] = useState<Record<Kind, boolean> | null>(null);
   const [keepHere, setKeepHere] = useState(false);
   const shown: Kind = kind ?? (r && r.changed > 0 ? "changed" : r && r.added > 0 ? "added" : "gone");
-  const items = useQuery({ queryKey: ["lists", list.id, "reload", reload, shown], queryFn: () => ask(api.GET("/api/reloads/{id}/{kind}", { params: { path: { ...path, kind: shown }, query: { limit: 200 } } })), enabled: r !== undefined, staleTime: Infinity }).data;
+  const items = useQuery({
+    queryKey: ["lists", list.id, "reload", reload, shown],
+    queryFn: () => ask(api.GET("/api/reloads/{id}/{kind}", { params: { path: { ...path, kind: shown }, query: { limit: 200 } } })),
+    enabled: r !== undefined,
+    staleTime: Infinity,
+  }).data;
   if (!r) return null;
   // Many gone at once are more often half a file than half a membership; nobody is taken off unless somebody says so.
   const manyGone = r.gone * 5 > list.recipients;
@@ -189,7 +243,14 @@ function Compared({ list, reload }: { list: List; reload: number }) {
   };
   const tab = (k: Kind, label: string, amount: number) => (
     <div className={`flex items-center gap-2 border-b-2 px-3 ${shown === k ? "border-primary" : "border-transparent"}`}>
-      <input type="checkbox" className="checkbox checkbox-sm" aria-label={`Take over who is ${k}`} checked={take[k] && amount > 0} disabled={amount === 0} onChange={(e) => setTakes({ ...take, [k]: e.target.checked })} />
+      <input
+        type="checkbox"
+        className="checkbox checkbox-sm"
+        aria-label={`Take over who is ${k}`}
+        checked={take[k] && amount > 0}
+        disabled={amount === 0}
+        onChange={(e) => setTakes({ ...take, [k]: e.target.checked })}
+      />
       <button role="tab" aria-selected={shown === k} className="cursor-pointer py-2" onClick={() => setKind(k)}>
         {label} <b>{count(amount)}</b>
       </button>
@@ -197,7 +258,11 @@ function Compared({ list, reload }: { list: List; reload: number }) {
   );
   return (
     <>
-      <Header kind={<Link to={`/lists/${list.id}`}>{list.name}</Link>} title={`${r.sourceName} held against the list`} state={`recognised by ${r.matchedBy}; ${count(r.unchanged)} unchanged`}>
+      <Header
+        kind={<Link to={`/lists/${list.id}`}>{list.name}</Link>}
+        title={`${r.sourceName} held against the list`}
+        state={`recognised by ${r.matchedBy}; ${count(r.unchanged)} unchanged`}
+      >
         <button className="btn btn-quiet" onClick={() => void leave()}>
           Leave it
         </button>
@@ -212,7 +277,11 @@ function Compared({ list, reload }: { list: List; reload: number }) {
         {r.inBoth > 0 && (
           <label className="ml-auto flex items-center gap-2 pr-2">
             Where {many(r.inBoth, "recipient was", "recipients were")} changed here as well, take
-            <select className="select select-xs w-40" value={keepHere ? "here" : "file"} onChange={(e) => setKeepHere(e.target.value === "here")}>
+            <select
+              className="select select-xs w-40"
+              value={keepHere ? "here" : "file"}
+              onChange={(e) => setKeepHere(e.target.value === "here")}
+            >
               <option value="file">what the file says</option>
               <option value="here">what stands here</option>
             </select>
@@ -228,7 +297,14 @@ function Compared({ list, reload }: { list: List; reload: number }) {
             ))}
           </ul>
         )}
-        {shown === "gone" && r.gone > 0 && <p className="mb-3 bg-doubt px-3 py-2">{manyGone ? `${count(r.gone)} of ${count(list.recipients)} are not in this file. Is it the whole list, or a part of it? ` : `${many(r.gone, "recipient is", "recipients are")} not in this file. `}Nobody is taken off the list unless you check the box beside “Gone”.</p>}
+        {shown === "gone" && r.gone > 0 && (
+          <p className="mb-3 bg-doubt px-3 py-2">
+            {manyGone
+              ? `${count(r.gone)} of ${count(list.recipients)} are not in this file. Is it the whole list, or a part of it? `
+              : `${many(r.gone, "recipient is", "recipients are")} not in this file. `}
+            Nobody is taken off the list unless you check the box beside “Gone”.
+          </p>
+        )}
         {items?.length === 0 && <p className="text-faint">Nobody is {shown}.</p>}
         <table className="w-full text-[12.5px]">
           <tbody>
@@ -250,23 +326,53 @@ function Compared({ list, reload }: { list: List; reload: number }) {
             ))}
           </tbody>
         </table>
-        {items && { added: r.added, changed: r.changed, gone: r.gone }[shown] > items.length && <p className="py-2 text-faint">and {count({ added: r.added, changed: r.changed, gone: r.gone }[shown] - items.length)} more like these</p>}
+        {items && { added: r.added, changed: r.changed, gone: r.gone }[shown] > items.length && (
+          <p className="py-2 text-faint">
+            and {count({ added: r.added, changed: r.changed, gone: r.gone }[shown] - items.length)} more like these
+          </p>
+        )}
       </div>
     </>
   );
 }
 
-function Item({ list, item, newColumns, keepHere, on, onToggle }: { list: List; item: Schema["ReloadItem"]; newColumns: Schema["Column"][]; keepHere: boolean; on: boolean; onToggle: (on: boolean) => void }) {
+function Item({
+  list,
+  item,
+  newColumns,
+  keepHere,
+  on,
+  onToggle,
+}: {
+  list: List;
+  item: Schema["ReloadItem"];
+  newColumns: Schema["Column"][];
+  keepHere: boolean;
+  on: boolean;
+  onToggle: (on: boolean) => void;
+}) {
   const name = (id: number) => [...list.columns, ...newColumns].find((c) => c.id === id)?.name ?? "";
   const value = (role: Schema["Role"]) => {
     const at = list.columns.findIndex((c) => c.role === role);
-    return at < 0 ? null : item.recipient ? (item.recipient.values[at] ?? null) : (item.cells.find((c) => c.c === list.columns[at]?.id)?.file ?? null);
+    return at < 0
+      ? null
+      : item.recipient
+        ? (item.recipient.values[at] ?? null)
+        : (item.cells.find((c) => c.c === list.columns[at]?.id)?.file ?? null);
   };
-  const who = [value("Key"), [value("GivenName"), value("FamilyName")].filter(Boolean).join(" ") || value("FullName")].filter(Boolean).join(" · ") || (item.recipient ? `No. ${item.recipient.number}` : "");
+  const who =
+    [value("Key"), [value("GivenName"), value("FamilyName")].filter(Boolean).join(" ") || value("FullName")].filter(Boolean).join(" · ") ||
+    (item.recipient ? `No. ${item.recipient.number}` : "");
   return (
     <tr className={`border-b border-line align-top ${on ? "" : "opacity-50"}`}>
       <td className="w-8 py-1.5">
-        <input type="checkbox" className="checkbox checkbox-xs" aria-label={`Take over ${who}`} checked={on} onChange={(e) => onToggle(e.target.checked)} />
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs"
+          aria-label={`Take over ${who}`}
+          checked={on}
+          onChange={(e) => onToggle(e.target.checked)}
+        />
       </td>
       <td className="w-64 py-1.5 pr-3 font-semibold">{who}</td>
       <td className="py-1.5">
@@ -278,7 +384,9 @@ function Item({ list, item, newColumns, keepHere, on, onToggle }: { list: List; 
                 <span className="text-faint">{name(c.c)}: </span>
                 {both ? (
                   <>
-                    was {c.before ?? "blank"}, here <b className={keepHere ? "text-success" : "text-error line-through"}>{c.here ?? "blank"}</b>, in the file <b className={keepHere ? "text-error line-through" : "text-success"}>{c.file ?? "blank"}</b>
+                    was {c.before ?? "blank"}, here{" "}
+                    <b className={keepHere ? "text-success" : "text-error line-through"}>{c.here ?? "blank"}</b>, in the file{" "}
+                    <b className={keepHere ? "text-error line-through" : "text-success"}>{c.file ?? "blank"}</b>
                   </>
                 ) : (
                   <>
@@ -289,7 +397,9 @@ function Item({ list, item, newColumns, keepHere, on, onToggle }: { list: List; 
             );
           })
         ) : (
-          <span className="text-faint">{item.kind === "added" ? item.cells.map((c) => c.file).join(" · ") : "not in the file any more"}</span>
+          <span className="text-faint">
+            {item.kind === "added" ? item.cells.map((c) => c.file).join(" · ") : "not in the file any more"}
+          </span>
         )}
       </td>
     </tr>

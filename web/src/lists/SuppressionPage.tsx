@@ -12,7 +12,8 @@ import { FileDrop, type Upload } from "./bring/FileDrop";
 import { Reading } from "./bring/Reading";
 import { useReading, useWaiting } from "./bring/useReading";
 
-const fresh = () => Promise.all([queryClient.invalidateQueries({ queryKey: ["suppressions"] }), queryClient.invalidateQueries({ queryKey: ["drop"] })]);
+const fresh = () =>
+  Promise.all([queryClient.invalidateQueries({ queryKey: ["suppressions"] }), queryClient.invalidateQueries({ queryKey: ["drop"] })]);
 
 /** The people who must not be mailed, and why. */
 export function SuppressionPage() {
@@ -22,14 +23,36 @@ export function SuppressionPage() {
   const [upload, setUpload] = useState<Upload | null>(null);
   const [search, setSearch] = useState("");
   const asked = useDelayed(search, 200);
-  const page = useQuery({ queryKey: ["suppressions", id, asked], queryFn: () => ask(api.GET("/api/suppressions/{id}/entries", { params: { path: { id }, query: { search: asked || undefined, limit: 200 } } })) });
+  const page = useQuery({
+    queryKey: ["suppressions", id, asked],
+    queryFn: () =>
+      ask(api.GET("/api/suppressions/{id}/entries", { params: { path: { id }, query: { search: asked || undefined, limit: 200 } } })),
+  });
   if (page.error) return <p className="p-8 text-error">{page.error.message}</p>;
-  if (upload) return <BringEntries key={upload.id} id={id} upload={upload} again={() => setUpload(null)} done={() => (setUpload(null), setBringing(false))} />;
+  if (upload)
+    return (
+      <BringEntries
+        key={upload.id}
+        id={id}
+        upload={upload}
+        again={() => setUpload(null)}
+        done={() => (setUpload(null), setBringing(false))}
+      />
+    );
   const remove = async (e: Schema["SuppressionRow"]) => {
     try {
       await ask(api.DELETE("/api/suppressions/entries/{entryId}", { params: { path: { entryId: e.id } } }));
       await fresh();
-      say(`${called(e)} may be mailed again: holds by this entry are lifted.`, { action: { label: "Take back", run: () => void ask(api.POST("/api/suppressions/entries/{entryId}/restore", { params: { path: { entryId: e.id } } })).then(fresh, sayWrong) } });
+      say(`${called(e)} may be mailed again: holds by this entry are lifted.`, {
+        action: {
+          label: "Take back",
+          run: () =>
+            void ask(api.POST("/api/suppressions/entries/{entryId}/restore", { params: { path: { entryId: e.id } } })).then(
+              fresh,
+              sayWrong,
+            ),
+        },
+      });
     } catch (error) {
       sayWrong(error);
     }
@@ -44,15 +67,30 @@ export function SuppressionPage() {
       {bringing ? (
         <div className="flex min-h-0 flex-1 gap-8 overflow-auto p-6">
           <FileDrop onUpload={setUpload} pasted="Pasted entries" />
-          <p className="max-w-sm text-faint">People are recognised by key, by email address, or by name with street and postal code: a file with any of these will do. Columns headed Reason and Until are taken as such.</p>
+          <p className="max-w-sm text-faint">
+            People are recognised by key, by email address, or by name with street and postal code: a file with any of these will do.
+            Columns headed Reason and Until are taken as such.
+          </p>
         </div>
       ) : (
         <div className="flex min-h-0 flex-1">
           <div className="min-w-0 flex-1 overflow-auto">
             <div className="flex h-11 items-center border-b border-line px-4">
-              <input className="input input-sm w-60" aria-label="Find" placeholder="Find" value={search} onChange={(e) => setSearch(e.target.value)} />
+              <input
+                className="input input-sm w-60"
+                aria-label="Find"
+                placeholder="Find"
+                value={search}
+                onChange={(e) => setSearch(e.target.value)}
+              />
             </div>
-            {page.data?.total === 0 && <p className="p-6 text-faint">{asked ? "Nobody here has that." : "Nobody is on this list yet. Add somebody at the right, or bring entries in from a file."}</p>}
+            {page.data?.total === 0 && (
+              <p className="p-6 text-faint">
+                {asked
+                  ? "Nobody here has that."
+                  : "Nobody is on this list yet. Add somebody at the right, or bring entries in from a file."}
+              </p>
+            )}
             <table className="table table-sm w-full">
               {page.data && page.data.total > 0 && (
                 <thead>
@@ -76,11 +114,18 @@ export function SuppressionPage() {
                     <td>{e.key}</td>
                     <td>
                       {e.reason}
-                      {e.channel === "email" && <span className="ml-1.5 rounded bg-base-300 px-1.5 text-[11px] whitespace-nowrap">email only</span>}
+                      {e.channel === "email" && (
+                        <span className="ml-1.5 rounded bg-base-300 px-1.5 text-[11px] whitespace-nowrap">email only</span>
+                      )}
                     </td>
                     <td className="whitespace-nowrap">{e.until ? day(e.until) : <span className="text-faint">always</span>}</td>
                     <td className="text-right">
-                      <button className="btn btn-ghost btn-xs btn-square" aria-label={`Take ${called(e)} off`} title="May be mailed again" onClick={() => void remove(e)}>
+                      <button
+                        className="btn btn-ghost btn-xs btn-square"
+                        aria-label={`Take ${called(e)} off`}
+                        title="May be mailed again"
+                        onClick={() => void remove(e)}
+                      >
                         <X size={13} />
                       </button>
                     </td>
@@ -104,9 +149,28 @@ function AddEntry({ id }: { id: number }) {
   const add = async () => {
     try {
       const or = (v: string) => v.trim() || null;
-      await ask(api.POST("/api/suppressions/{id}/entries", { params: { path: { id } }, body: { name: or(entry.name), street: or(entry.street), city: or(entry.city), postalCode: or(entry.postalCode), email: or(entry.email), key: or(entry.key), reason: or(entry.reason), until: or(entry.until), channel: entry.channel } }));
+      await ask(
+        api.POST("/api/suppressions/{id}/entries", {
+          params: { path: { id } },
+          body: {
+            name: or(entry.name),
+            street: or(entry.street),
+            city: or(entry.city),
+            postalCode: or(entry.postalCode),
+            email: or(entry.email),
+            key: or(entry.key),
+            reason: or(entry.reason),
+            until: or(entry.until),
+            channel: entry.channel,
+          },
+        }),
+      );
       await fresh();
-      say(entry.channel === "email" ? "Added. Whoever matches gets no email; letters still go out." : "Added. Whoever matches is held in every drop.");
+      say(
+        entry.channel === "email"
+          ? "Added. Whoever matches gets no email; letters still go out."
+          : "Added. Whoever matches is held in every drop.",
+      );
       setEntry(blank);
     } catch (e) {
       sayWrong(e);
@@ -115,7 +179,13 @@ function AddEntry({ id }: { id: number }) {
   const box = (key: keyof typeof blank, label: string, type = "text", placeholder = "") => (
     <label className="grid grid-cols-[80px_1fr] items-center gap-2">
       <span>{label}</span>
-      <input className="input input-sm w-full" type={type} placeholder={placeholder} value={entry[key]} onChange={(e) => setEntry({ ...entry, [key]: e.target.value })} />
+      <input
+        className="input input-sm w-full"
+        type={type}
+        placeholder={placeholder}
+        value={entry[key]}
+        onChange={(e) => setEntry({ ...entry, [key]: e.target.value })}
+      />
     </label>
   );
   return (
@@ -157,7 +227,9 @@ function BringEntries({ id, upload, again, done }: { id: number; upload: Upload;
   const [wrong, setWrong] = useState<string | null>(null);
   const work = useWaiting((message) => {
     const { added, unusable } = JSON.parse(message ?? "{}") as { added: number; unusable: number };
-    say(`Added ${many(added, "entry", "entries")}.${unusable > 0 ? ` ${count(unusable)} could not be used: nobody could be recognised by them.` : ""}`);
+    say(
+      `Added ${many(added, "entry", "entries")}.${unusable > 0 ? ` ${count(unusable)} could not be used: nobody could be recognised by them.` : ""}`,
+    );
     void fresh();
     done();
   }, setWrong);
@@ -165,7 +237,16 @@ function BringEntries({ id, upload, again, done }: { id: number; upload: Upload;
     if (!reading.body) return;
     setWrong(null);
     try {
-      work.wait((await ask(api.POST("/api/suppressions/{id}/bring-in", { params: { path: { id } }, body: { uploadId: upload.id, ...reading.body, reason: reason || null, until: until || null } }))).jobId);
+      work.wait(
+        (
+          await ask(
+            api.POST("/api/suppressions/{id}/bring-in", {
+              params: { path: { id } },
+              body: { uploadId: upload.id, ...reading.body, reason: reason || null, until: until || null },
+            }),
+          )
+        ).jobId,
+      );
     } catch (e) {
       setWrong(e instanceof ServerError ? e.message : String(e));
     }
@@ -180,7 +261,12 @@ function BringEntries({ id, upload, again, done }: { id: number; upload: Upload;
         <>
           <label className="block">
             <span className="mb-1 block font-semibold">Reason, where none is given</span>
-            <input className="input input-sm w-full" placeholder="asked not to be written to" value={reason} onChange={(e) => setReason(e.target.value)} />
+            <input
+              className="input input-sm w-full"
+              placeholder="asked not to be written to"
+              value={reason}
+              onChange={(e) => setReason(e.target.value)}
+            />
           </label>
           <label className="block">
             <span className="mb-1 block font-semibold">Until, where nothing is said</span>
@@ -193,7 +279,13 @@ function BringEntries({ id, upload, again, done }: { id: number; upload: Upload;
           <button className="btn btn-quiet" onClick={again}>
             Another file
           </button>
-          <button className="btn btn-primary" disabled={!reading.read || reading.problem !== null || reading.question !== null || wrong !== null || work.waiting || reading.busy} onClick={() => void bringIn()}>
+          <button
+            className="btn btn-primary"
+            disabled={
+              !reading.read || reading.problem !== null || reading.question !== null || wrong !== null || work.waiting || reading.busy
+            }
+            onClick={() => void bringIn()}
+          >
             {work.waiting ? "Bringing in…" : "Bring the entries in"}
           </button>
         </>

@@ -13,21 +13,32 @@ const pageSize = 50;
 export function VersionsPage() {
   const id = Number(useParams().id);
   const list = useQuery(listQuery(id)).data;
-  const versions = useQuery({ queryKey: ["lists", id, "versions"], queryFn: () => ask(api.GET("/api/lists/{id}/versions", { params: { path: { id } } })) }).data;
+  const versions = useQuery({
+    queryKey: ["lists", id, "versions"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/versions", { params: { path: { id } } })),
+  }).data;
   const [chosen, setChosen] = useState<number | null>(null);
   if (!list || !versions) return null;
   const number = chosen ?? versions[0]?.number ?? 1;
   return (
     <>
       <Header kind={<Link to={`/lists/${id}`}>{list.name}</Link>} title="Versions" state={many(versions.length, "load")}>
-        <button className="btn btn-primary" onClick={() => void act(id, ask(api.POST("/api/lists/{id}/versions/{number}/bring-back", { params: { path: { id, number } } })))}>
+        <button
+          className="btn btn-primary"
+          onClick={() => void act(id, ask(api.POST("/api/lists/{id}/versions/{number}/bring-back", { params: { path: { id, number } } })))}
+        >
           Bring version {number} back
         </button>
       </Header>
       <div className="flex min-h-0 flex-1">
         <aside className="w-72 shrink-0 overflow-auto border-r border-line" aria-label="Versions">
           {versions.map((v) => (
-            <button key={v.number} aria-pressed={v.number === number} className={`block w-full cursor-pointer border-b border-line px-4 py-2 text-left ${v.number === number ? "bg-base-200" : "hover:bg-base-200/60"}`} onClick={() => setChosen(v.number)}>
+            <button
+              key={v.number}
+              aria-pressed={v.number === number}
+              className={`block w-full cursor-pointer border-b border-line px-4 py-2 text-left ${v.number === number ? "bg-base-200" : "hover:bg-base-200/60"}`}
+              onClick={() => setChosen(v.number)}
+            >
               <span className="flex justify-between">
                 <b>Version {v.number}</b> <span>{count(v.recipients)}</span>
               </span>
@@ -42,7 +53,10 @@ export function VersionsPage() {
               )}
             </button>
           ))}
-          <p className="p-4 text-[12px] text-faint">Bringing a version back sets what came from files as it was then, what was mended since included; columns made here stay. It can itself be taken back.</p>
+          <p className="p-4 text-[12px] text-faint">
+            Bringing a version back sets what came from files as it was then, what was mended since included; columns made here stay. It can
+            itself be taken back.
+          </p>
         </aside>
         <Rows key={number} list={list} number={number} />
       </div>
@@ -52,7 +66,15 @@ export function VersionsPage() {
 
 function Rows({ list, number }: { list: Schema["ListView"]; number: number }) {
   const [page, setPage] = useState(0);
-  const rows = useQuery({ queryKey: ["lists", list.id, "version", number, page], queryFn: () => ask(api.GET("/api/lists/{id}/versions/{number}", { params: { path: { id: list.id, number }, query: { offset: page * pageSize, limit: pageSize } } })) }).data;
+  const rows = useQuery({
+    queryKey: ["lists", list.id, "version", number, page],
+    queryFn: () =>
+      ask(
+        api.GET("/api/lists/{id}/versions/{number}", {
+          params: { path: { id: list.id, number }, query: { offset: page * pageSize, limit: pageSize } },
+        }),
+      ),
+  }).data;
   const sources = list.columns.map((c, i) => ({ c, i })).filter((x) => x.c.kind === "Source");
   return (
     <div className="flex min-w-0 flex-1 flex-col">
@@ -88,7 +110,8 @@ function Rows({ list, number }: { list: Schema["ListView"]; number: number }) {
             Before
           </button>
           <span className="text-faint">
-            {count(Math.min(rows.total, page * pageSize + 1))} to {count(Math.min(rows.total, (page + 1) * pageSize))} of {count(rows.total)}
+            {count(Math.min(rows.total, page * pageSize + 1))} to {count(Math.min(rows.total, (page + 1) * pageSize))} of{" "}
+            {count(rows.total)}
           </span>
           <button className="btn btn-quiet btn-xs" disabled={(page + 1) * pageSize >= rows.total} onClick={() => setPage(page + 1)}>
             Next

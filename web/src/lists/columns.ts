@@ -46,4 +46,8 @@ export const roleNames: Record<Schema["Role"], string> = {
 /** How a column writes its numbers. */
 export const numberForms: Record<Schema["NumberForm"], string> = { Point: "1,250.50", Comma: "1.250,50" };
 
-export const dateOrders: Record<Schema["DateOrder"], string> = { YearMonthDay: "2027-03-31", MonthDayYear: "3/31/2027", DayMonthYear: "31/3/2027" };
+export const dateOrders: Record<Schema["DateOrder"], string> = {
+  YearMonthDay: "2027-03-31",
+  MonthDayYear: "3/31/2027",
+  DayMonthYear: "31/3/2027",
+};

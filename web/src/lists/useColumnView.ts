@@ -35,6 +35,18 @@ export function useColumnView(list: Schema["ListView"]) {
 /** A width that fits what such a column usually holds. */
 function usual(c: Schema["Column"]) {
   const least = Math.min(200, c.name.length * 7.4 + 62);
-  const byRole: Partial<Record<Schema["Role"], number>> = { Street: 190, Email: 210, Organisation: 150, FamilyName: 130, FullName: 170, GivenName: 110, City: 120, Phone: 120, Title: 96, Region: 98, PostalCode: 98 };
+  const byRole: Partial<Record<Schema["Role"], number>> = {
+    Street: 190,
+    Email: 210,
+    Organisation: 150,
+    FamilyName: 130,
+    FullName: 170,
+    GivenName: 110,
+    City: 120,
+    Phone: 120,
+    Title: 96,
+    Region: 98,
+    PostalCode: 98,
+  };
   return Math.max(least, byRole[c.role] ?? (c.type === "Text" ? 110 : 96));
 }

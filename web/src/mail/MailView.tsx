@@ -6,11 +6,19 @@ import { size } from "../ui/words";
 type Look = Schema["MailLook"];
 
 /** What every frame with a message in it is held to: it runs nothing and fetches nothing, also where our own page may. */
-const held = '<meta http-equiv="Content-Security-Policy" content="default-src \'none\'; img-src data:; style-src \'unsafe-inline\'">';
+const held = "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; img-src data:; style-src 'unsafe-inline'\">";
 
 /** A message's HTML in a frame that runs no script, sends no form, opens no window and fetches nothing. */
 export function MailFrame({ html, width, title }: { html: string; width?: number; title: string }) {
-  return <iframe sandbox="" title={title} className="h-full w-full border-0 bg-white" style={width ? { maxWidth: width } : undefined} srcDoc={html.includes("<head>") ? html.replace("<head>", `<head>${held}`) : held + html} />;
+  return (
+    <iframe
+      sandbox=""
+      title={title}
+      className="h-full w-full border-0 bg-white"
+      style={width ? { maxWidth: width } : undefined}
+      srcDoc={html.includes("<head>") ? html.replace("<head>", `<head>${held}`) : held + html}
+    />
+  );
 }
 
 const views = { wide: "desktop", narrow: "phone", text: "text" } as const;
@@ -38,7 +46,13 @@ export function MailView({ mail }: { mail: Look }) {
           </h3>
           <div className="join shrink-0">
             {(Object.keys(views) as View[]).map((v) => (
-              <button key={v} className={`btn btn-xs join-item ${view === v ? "btn-primary" : "btn-quiet"}`} aria-pressed={view === v} disabled={mail.html === null && v !== "text"} onClick={() => setView(v)}>
+              <button
+                key={v}
+                className={`btn btn-xs join-item ${view === v ? "btn-primary" : "btn-quiet"}`}
+                aria-pressed={view === v}
+                disabled={mail.html === null && v !== "text"}
+                onClick={() => setView(v)}
+              >
                 {views[v]}
               </button>
             ))}
@@ -55,7 +69,11 @@ export function MailView({ mail }: { mail: Look }) {
       </div>
       <div className={`min-h-0 flex-1 ${view === "narrow" ? "flex justify-center bg-base-200" : ""}`}>
         {view === "text" ? (
-          <pre className="h-full overflow-auto p-3.5 font-mono text-[12px] leading-[17px] whitespace-pre-wrap" tabIndex={0} aria-label="Plain text of the email">
+          <pre
+            className="h-full overflow-auto p-3.5 font-mono text-[12px] leading-[17px] whitespace-pre-wrap"
+            tabIndex={0}
+            aria-label="Plain text of the email"
+          >
             {mail.text}
           </pre>
         ) : (
@@ -65,7 +83,11 @@ export function MailView({ mail }: { mail: Look }) {
       {(mail.files.length > 0 || mail.problem || mail.size > 0) && (
         <div className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-t border-line px-3.5 py-1.5 text-[12.5px]">
           {mail.files.map((f) => (
-            <span key={f.name} className="flex min-w-0 items-center gap-1" title={f.protected ? "opens with the recipient's password" : undefined}>
+            <span
+              key={f.name}
+              className="flex min-w-0 items-center gap-1"
+              title={f.protected ? "opens with the recipient's password" : undefined}
+            >
               {f.protected ? <Lock size={13} className="shrink-0 text-primary" /> : <Paperclip size={13} className="shrink-0 text-faint" />}
               <span className="truncate">{f.name}</span>
               {f.size > 0 && <span className="shrink-0 text-faint">{size(f.size)}</span>}

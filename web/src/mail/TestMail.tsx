@@ -20,7 +20,12 @@ export function TestMail({ dropId, recipientId, name }: { dropId: number; recipi
     if (account === undefined) return;
     setBusy(true);
     try {
-      const { words } = await ask(api.POST("/api/drops/{id}/recipients/{recipientId}/test-mail", { params: { path: { id: dropId, recipientId } }, body: { accountId: account, to } }));
+      const { words } = await ask(
+        api.POST("/api/drops/{id}/recipients/{recipientId}/test-mail", {
+          params: { path: { id: dropId, recipientId } },
+          body: { accountId: account, to },
+        }),
+      );
       localStorage.setItem(mine, to);
       say(`The test went to ${to}. The server said: ${words}`);
       setAsking(false);
@@ -46,7 +51,15 @@ export function TestMail({ dropId, recipientId, name }: { dropId: number; recipi
           >
             <label>
               <span className="mb-1 block font-semibold">To</span>
-              <input className="input w-full" type="email" required autoFocus value={to} placeholder="you@example.org" onChange={(e) => setTo(e.target.value)} />
+              <input
+                className="input w-full"
+                type="email"
+                required
+                autoFocus
+                value={to}
+                placeholder="you@example.org"
+                onChange={(e) => setTo(e.target.value)}
+              />
             </label>
             <label>
               <span className="mb-1 block font-semibold">Through</span>
@@ -58,7 +71,9 @@ export function TestMail({ dropId, recipientId, name }: { dropId: number; recipi
                 ))}
               </select>
             </label>
-            <p className="text-faint">Its subject begins with [Test]. Copies are left out, its link ends nothing, and the ledger knows nothing of it.</p>
+            <p className="text-faint">
+              Its subject begins with [Test]. Copies are left out, its link ends nothing, and the ledger knows nothing of it.
+            </p>
             <button className="btn btn-primary self-start" disabled={busy || !to.trim()}>
               {busy ? "Sending…" : "Send the test"}
             </button>

@@ -17,7 +17,15 @@ export function PricesPage() {
   const currency = useQuery(settingsQuery()).data?.organisation.currency ?? "";
   return (
     <>
-      <Header kind="Settings" title="Prices and weights" state={<Link className="hover:underline" to="/settings">back to the settings</Link>} />
+      <Header
+        kind="Settings"
+        title="Prices and weights"
+        state={
+          <Link className="hover:underline" to="/settings">
+            back to the settings
+          </Link>
+        }
+      />
       {prices && <Form prices={prices} currency={currency} />}
     </>
   );
@@ -37,8 +45,20 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
       sayWrong(e);
     }
   };
-  const number = (label: string, value: number, set: (n: number) => void, step = 0.001) => <input type="number" className="input input-sm w-24 text-right tabular-nums" aria-label={label} min={0} step={step} value={value} onChange={(e) => set(Number(e.target.value))} />;
-  const text = (label: string, value: string, set: (t: string) => void) => <input className="input input-sm w-60" aria-label={label} maxLength={80} value={value} onChange={(e) => set(e.target.value)} />;
+  const number = (label: string, value: number, set: (n: number) => void, step = 0.001) => (
+    <input
+      type="number"
+      className="input input-sm w-24 text-right tabular-nums"
+      aria-label={label}
+      min={0}
+      step={step}
+      value={value}
+      onChange={(e) => set(Number(e.target.value))}
+    />
+  );
+  const text = (label: string, value: string, set: (t: string) => void) => (
+    <input className="input input-sm w-60" aria-label={label} maxLength={80} value={value} onChange={(e) => set(e.target.value)} />
+  );
   const remove = (label: string, run: () => void, off = false) => (
     <button type="button" className="btn btn-ghost btn-sm px-1.5" aria-label={`Remove ${label}`} disabled={off} onClick={run}>
       <Trash2 size={14} />
@@ -73,8 +93,17 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
           <tbody>
             {p.papers.map((x, i) => (
               <tr key={i}>
-                <td className="py-0.5 pr-2">{text("Name of the paper", x.name, (name) => setP({ ...p, papers: at(p.papers, i, { name }) }))}</td>
-                <td className="pr-2">{number("Grams a square metre", x.gramsPerSquareMetre, (gramsPerSquareMetre) => setP({ ...p, papers: at(p.papers, i, { gramsPerSquareMetre }) }), 0.1)}</td>
+                <td className="py-0.5 pr-2">
+                  {text("Name of the paper", x.name, (name) => setP({ ...p, papers: at(p.papers, i, { name }) }))}
+                </td>
+                <td className="pr-2">
+                  {number(
+                    "Grams a square metre",
+                    x.gramsPerSquareMetre,
+                    (gramsPerSquareMetre) => setP({ ...p, papers: at(p.papers, i, { gramsPerSquareMetre }) }),
+                    0.1,
+                  )}
+                </td>
                 <td>{number("Price of a sheet", x.price, (price) => setP({ ...p, papers: at(p.papers, i, { price }) }))}</td>
                 <td>{remove(x.name, () => setP({ ...p, papers: p.papers.filter((_, n) => n !== i) }), p.papers.length === 1)}</td>
               </tr>
@@ -96,7 +125,20 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
             {p.envelopes.map((x, i) => (
               <tr key={`e${i}`}>
                 <td className="py-0.5 pr-2">
-                  <select className="select select-sm w-60" aria-label="Format of the envelope" value={x.format} onChange={(e) => setP({ ...p, envelopes: at(p.envelopes, i, { format: e.target.value, name: formats.find((f) => f.id === e.target.value)?.name ?? "Envelope" }) })}>
+                  <select
+                    className="select select-sm w-60"
+                    aria-label="Format of the envelope"
+                    value={x.format}
+                    onChange={(e) =>
+                      setP({
+                        ...p,
+                        envelopes: at(p.envelopes, i, {
+                          format: e.target.value,
+                          name: formats.find((f) => f.id === e.target.value)?.name ?? "Envelope",
+                        }),
+                      })
+                    }
+                  >
                     <option value="">any other envelope</option>
                     {formats.map((f) => (
                       <option key={f.id} value={f.id}>
@@ -105,7 +147,9 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
                     ))}
                   </select>
                 </td>
-                <td className="pr-2">{number("Grams of an envelope", x.grams, (grams) => setP({ ...p, envelopes: at(p.envelopes, i, { grams }) }), 0.01)}</td>
+                <td className="pr-2">
+                  {number("Grams of an envelope", x.grams, (grams) => setP({ ...p, envelopes: at(p.envelopes, i, { grams }) }), 0.01)}
+                </td>
                 <td>{number("Price of an envelope", x.price, (price) => setP({ ...p, envelopes: at(p.envelopes, i, { price }) }))}</td>
                 <td>{remove(x.name, () => setP({ ...p, envelopes: p.envelopes.filter((_, n) => n !== i) }))}</td>
               </tr>
@@ -113,14 +157,29 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
             {p.labels.map((x, i) => (
               <tr key={`l${i}`}>
                 <td className="py-0.5 pr-2">a label; price of its sheet</td>
-                <td className="pr-2">{number("Grams of a label", x.grams, (grams) => setP({ ...p, labels: at(p.labels, i, { grams }) }), 0.01)}</td>
+                <td className="pr-2">
+                  {number("Grams of a label", x.grams, (grams) => setP({ ...p, labels: at(p.labels, i, { grams }) }), 0.01)}
+                </td>
                 <td>{number("Price of a sheet of labels", x.price, (price) => setP({ ...p, labels: at(p.labels, i, { price }) }))}</td>
                 <td />
               </tr>
             ))}
           </tbody>
         </table>
-        {add("Another envelope", () => setP({ ...p, envelopes: [...p.envelopes, { format: formats.find((f) => p.envelopes.every((e) => e.format !== f.id))?.id ?? "", name: formats[0]?.name ?? "Envelope", grams: 7, price: 0 }] }))}
+        {add("Another envelope", () =>
+          setP({
+            ...p,
+            envelopes: [
+              ...p.envelopes,
+              {
+                format: formats.find((f) => p.envelopes.every((e) => e.format !== f.id))?.id ?? "",
+                name: formats[0]?.name ?? "Envelope",
+                grams: 7,
+                price: 0,
+              },
+            ],
+          }),
+        )}
       </section>
       <section className="flex flex-col gap-4" aria-label="Postage">
         <h2>Postage</h2>
@@ -129,7 +188,13 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
             <div className="mb-1.5 flex items-center gap-2">
               {text("Name of the class", c.name, (name) => setP({ ...p, postage: at(p.postage, i, { name }) }))}
               <label className="flex items-center gap-1.5">
-                <input type="checkbox" className="checkbox checkbox-sm" checked={c.abroad} onChange={(e) => setP({ ...p, postage: at(p.postage, i, { abroad: e.target.checked }) })} /> abroad
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-sm"
+                  checked={c.abroad}
+                  onChange={(e) => setP({ ...p, postage: at(p.postage, i, { abroad: e.target.checked }) })}
+                />{" "}
+                abroad
               </label>
               {remove(c.name, () => setP({ ...p, postage: p.postage.filter((_, n) => n !== i) }))}
             </div>
@@ -144,18 +209,49 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
               <tbody>
                 {c.steps.map((s, k) => (
                   <tr key={k}>
-                    <td className="py-0.5 pr-2">{number("Up to so many grams", s.upToGrams, (upToGrams) => setP({ ...p, postage: at(p.postage, i, { steps: at(c.steps, k, { upToGrams }) }) }), 0.01)}</td>
-                    <td>{number("Postage", s.price, (price) => setP({ ...p, postage: at(p.postage, i, { steps: at(c.steps, k, { price }) }) }))}</td>
-                    <td>{remove("the step", () => setP({ ...p, postage: at(p.postage, i, { steps: c.steps.filter((_, n) => n !== k) }) }), c.steps.length === 1)}</td>
+                    <td className="py-0.5 pr-2">
+                      {number(
+                        "Up to so many grams",
+                        s.upToGrams,
+                        (upToGrams) => setP({ ...p, postage: at(p.postage, i, { steps: at(c.steps, k, { upToGrams }) }) }),
+                        0.01,
+                      )}
+                    </td>
+                    <td>
+                      {number("Postage", s.price, (price) =>
+                        setP({ ...p, postage: at(p.postage, i, { steps: at(c.steps, k, { price }) }) }),
+                      )}
+                    </td>
+                    <td>
+                      {remove(
+                        "the step",
+                        () => setP({ ...p, postage: at(p.postage, i, { steps: c.steps.filter((_, n) => n !== k) }) }),
+                        c.steps.length === 1,
+                      )}
+                    </td>
                   </tr>
                 ))}
               </tbody>
             </table>
-            {add("A heavier step", () => setP({ ...p, postage: at(p.postage, i, { steps: [...c.steps, { upToGrams: Math.round(((c.steps.at(-1)?.upToGrams ?? 0) + 28.35) * 100) / 100, price: c.steps.at(-1)?.price ?? 0 }] }) }))}
+            {add("A heavier step", () =>
+              setP({
+                ...p,
+                postage: at(p.postage, i, {
+                  steps: [
+                    ...c.steps,
+                    { upToGrams: Math.round(((c.steps.at(-1)?.upToGrams ?? 0) + 28.35) * 100) / 100, price: c.steps.at(-1)?.price ?? 0 },
+                  ],
+                }),
+              }),
+            )}
           </fieldset>
         ))}
-        {add("Another class", () => setP({ ...p, postage: [...p.postage, { name: "", abroad: false, steps: [{ upToGrams: 28.35, price: 0 }] }] }))}
-        <p className="max-w-md text-faint">An ounce is 28.35 grams. What stands here at first is made up: enter what your post and your suppliers ask.</p>
+        {add("Another class", () =>
+          setP({ ...p, postage: [...p.postage, { name: "", abroad: false, steps: [{ upToGrams: 28.35, price: 0 }] }] }),
+        )}
+        <p className="max-w-md text-faint">
+          An ounce is 28.35 grams. What stands here at first is made up: enter what your post and your suppliers ask.
+        </p>
       </section>
       <button className="btn btn-primary col-span-2 justify-self-start">Save</button>
     </form>

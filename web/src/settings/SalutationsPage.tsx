@@ -36,7 +36,8 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
   const order = (all: typeof ladders) => all.map((l) => ({ language: l.language, forms: l.forms }));
   const counted = useQuery({
     queryKey: ["lists", listId, "salutations", delayed],
-    queryFn: () => ask(api.POST("/api/lists/{id}/salutations", { params: { path: { id: listId ?? 0 } }, body: { ladders: order(delayed) } })),
+    queryFn: () =>
+      ask(api.POST("/api/lists/{id}/salutations", { params: { path: { id: listId ?? 0 } }, body: { ladders: order(delayed) } })),
     enabled: listId !== null,
     placeholderData: keepPreviousData,
     retry: false,
@@ -71,18 +72,29 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
     <div className="flex min-h-0 flex-1">
       <section className="flex w-52 shrink-0 flex-col overflow-auto border-r border-line p-2" aria-label="Languages">
         {ladders.map((l) => (
-          <button key={l.language} className={`flex cursor-pointer items-baseline gap-2 rounded px-2 py-1 text-left ${l.language === language ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} onClick={() => (setLanguage(l.language), setOpened(null))}>
+          <button
+            key={l.language}
+            className={`flex cursor-pointer items-baseline gap-2 rounded px-2 py-1 text-left ${l.language === language ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+            onClick={() => (setLanguage(l.language), setOpened(null))}
+          >
             <span className="flex-1">{l.name}</span>
             <span className="tabular-nums opacity-75">{inUse(l.language) > 0 ? count(inUse(l.language)) : ""}</span>
           </button>
         ))}
-        <p className="mt-3 px-2 text-[12px] text-faint">By the recipient’s language where the list has a column for it, else by the organisation’s.</p>
+        <p className="mt-3 px-2 text-[12px] text-faint">
+          By the recipient’s language where the list has a column for it, else by the organisation’s.
+        </p>
       </section>
       <section className="min-w-0 flex-1 overflow-auto p-5" aria-label="The ladder">
         <div className="mb-3 flex items-center gap-3">
           <label className="flex items-center gap-2">
             <span className="text-faint">counted on</span>
-            <select className="select select-sm w-56" aria-label="Counted on" value={listId ?? ""} onChange={(e) => setList(Number(e.target.value))}>
+            <select
+              className="select select-sm w-56"
+              aria-label="Counted on"
+              value={listId ?? ""}
+              onChange={(e) => setList(Number(e.target.value))}
+            >
               {lists.map((l) => (
                 <option key={l.id} value={l.id}>
                   {l.name}
@@ -108,17 +120,43 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
           {ladder.forms.map((form, i) => (
             <li key={i} className="flex items-center gap-2 border-b border-line py-1.5">
               <span className="w-5 text-right text-faint tabular-nums">{i + 1}</span>
-              <input className="input input-sm flex-1 font-mono text-[12.5px]" aria-label={`Form ${i + 1}`} value={form} maxLength={300} onChange={(e) => setForms(ladder.forms.map((f, n) => (n === i ? e.target.value : f)))} />
-              <button className="w-28 cursor-pointer text-right tabular-nums hover:underline" title="Who takes this rung" disabled={!of(i)?.recipients} onClick={() => setOpened(opened === i ? null : i)}>
+              <input
+                className="input input-sm flex-1 font-mono text-[12.5px]"
+                aria-label={`Form ${i + 1}`}
+                value={form}
+                maxLength={300}
+                onChange={(e) => setForms(ladder.forms.map((f, n) => (n === i ? e.target.value : f)))}
+              />
+              <button
+                className="w-28 cursor-pointer text-right tabular-nums hover:underline"
+                title="Who takes this rung"
+                disabled={!of(i)?.recipients}
+                onClick={() => setOpened(opened === i ? null : i)}
+              >
                 {of(i) ? many(of(i)?.recipients ?? 0, "recipient") : "–"}
               </button>
-              <button className="btn btn-ghost btn-xs btn-square" aria-label={`Form ${i + 1} up`} disabled={i === 0} onClick={() => move(i, -1)}>
+              <button
+                className="btn btn-ghost btn-xs btn-square"
+                aria-label={`Form ${i + 1} up`}
+                disabled={i === 0}
+                onClick={() => move(i, -1)}
+              >
                 <ArrowUp size={13} />
               </button>
-              <button className="btn btn-ghost btn-xs btn-square" aria-label={`Form ${i + 1} down`} disabled={i === ladder.forms.length - 1} onClick={() => move(i, 1)}>
+              <button
+                className="btn btn-ghost btn-xs btn-square"
+                aria-label={`Form ${i + 1} down`}
+                disabled={i === ladder.forms.length - 1}
+                onClick={() => move(i, 1)}
+              >
                 <ArrowDown size={13} />
               </button>
-              <button className="btn btn-ghost btn-xs btn-square" aria-label={`Remove form ${i + 1}`} disabled={ladder.forms.length === 1} onClick={() => (setForms(ladder.forms.filter((_, n) => n !== i)), setOpened(null))}>
+              <button
+                className="btn btn-ghost btn-xs btn-square"
+                aria-label={`Remove form ${i + 1}`}
+                disabled={ladder.forms.length === 1}
+                onClick={() => (setForms(ladder.forms.filter((_, n) => n !== i)), setOpened(null))}
+              >
                 <Trash2 size={13} />
               </button>
             </li>
@@ -133,12 +171,17 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
           </button>
         )}
         {(of(-2)?.recipients ?? 0) > 0 && (
-          <button className="mt-3 block cursor-pointer border-l-[3px] border-warning bg-doubt px-2 py-1 hover:underline" onClick={() => setOpened(opened === -2 ? null : -2)}>
+          <button
+            className="mt-3 block cursor-pointer border-l-[3px] border-warning bg-doubt px-2 py-1 hover:underline"
+            onClick={() => setOpened(opened === -2 ? null : -2)}
+          >
             For {many(of(-2)?.recipients ?? 0, "recipient")} no form fits; add a last one that needs no name.
           </button>
         )}
         <p className="mt-4 max-w-2xl text-faint">
-          The first form whose parts are all there is taken, so nobody reads “Dear ,”. Parts are {stored.parts.map((p) => `{${p}}`).join(", ")}; anything of the field language may stand in the braces. A form that does not end with a sign gets the one of its language.
+          The first form whose parts are all there is taken, so nobody reads “Dear ,”. Parts are{" "}
+          {stored.parts.map((p) => `{${p}}`).join(", ")}; anything of the field language may stand in the braces. A form that does not end
+          with a sign gets the one of its language.
         </p>
       </section>
       {shown && (
@@ -154,7 +197,9 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
               </li>
             ))}
           </ul>
-          {shown.recipients > shown.first.length && <p className="mt-2 text-faint">and {count(shown.recipients - shown.first.length)} more</p>}
+          {shown.recipients > shown.first.length && (
+            <p className="mt-2 text-faint">and {count(shown.recipients - shown.first.length)} more</p>
+          )}
         </aside>
       )}
     </div>

@@ -7,7 +7,15 @@ import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
 import { useBasis } from "../api/basis";
 
-const localeNames: Record<string, string> = { "en-US": "English, United States", "en-GB": "English, United Kingdom", "en-CA": "English, Canada", "es-ES": "Spanish, Spain", "es-MX": "Spanish, Mexico", "de-DE": "German, Germany", "fr-FR": "French, France" };
+const localeNames: Record<string, string> = {
+  "en-US": "English, United States",
+  "en-GB": "English, United Kingdom",
+  "en-CA": "English, Canada",
+  "es-ES": "Spanish, Spain",
+  "es-MX": "Spanish, Mexico",
+  "de-DE": "German, Germany",
+  "fr-FR": "French, France",
+};
 
 export function SettingsPage() {
   const settings = useQuery(settingsQuery()).data;
@@ -57,12 +65,27 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
       </label>
       <label className={line}>
         <span className="self-start pt-1.5">Postal address</span>
-        <textarea id="postal-address" className="textarea w-full" rows={3} maxLength={400} value={o.postalAddress} placeholder={"18 Quay Road\nFernquay OR 97412"} onChange={(e) => setO({ ...o, postalAddress: e.target.value })} />
+        <textarea
+          id="postal-address"
+          className="textarea w-full"
+          rows={3}
+          maxLength={400}
+          value={o.postalAddress}
+          placeholder={"18 Quay Road\nFernquay OR 97412"}
+          onChange={(e) => setO({ ...o, postalAddress: e.target.value })}
+        />
         <span className="text-faint">a line each; stands in the foot of every email, as the law wants it</span>
       </label>
       <label className={line}>
         <span>Public address</span>
-        <input id="public-address" className="input w-full" value={o.publicAddress} maxLength={200} placeholder="https://mail.example.org" onChange={(e) => setO({ ...o, publicAddress: e.target.value })} />
+        <input
+          id="public-address"
+          className="input w-full"
+          value={o.publicAddress}
+          maxLength={200}
+          placeholder="https://mail.example.org"
+          onChange={(e) => setO({ ...o, publicAddress: e.target.value })}
+        />
         <span className="text-faint">under which recipients reach the page that ends further mail, and nothing else of this server</span>
       </label>
       <label className={line}>
@@ -74,16 +97,27 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
             </option>
           ))}
         </select>
-        <span className="text-faint">how {"{Amount due | money}"} and {"{Renewal date | date long}"} print</span>
+        <span className="text-faint">
+          how {"{Amount due | money}"} and {"{Renewal date | date long}"} print
+        </span>
       </label>
       <label className={line}>
         <span>Currency</span>
-        <input className="input w-24" value={o.currency} maxLength={3} onChange={(e) => setO({ ...o, currency: e.target.value.toUpperCase() })} />
+        <input
+          className="input w-24"
+          value={o.currency}
+          maxLength={3}
+          onChange={(e) => setO({ ...o, currency: e.target.value.toUpperCase() })}
+        />
         <span className="text-faint">three capitals (ISO 4217), for instance USD</span>
       </label>
       <label className={line}>
         <span>Country on addresses</span>
-        <select className="select w-full" value={o.countryLine} onChange={(e) => setO({ ...o, countryLine: e.target.value as typeof o.countryLine })}>
+        <select
+          className="select w-full"
+          value={o.countryLine}
+          onChange={(e) => setO({ ...o, countryLine: e.target.value as typeof o.countryLine })}
+        >
           <option value="Abroad">abroad only</option>
           <option value="Always">always</option>
           <option value="Never">never</option>
@@ -127,7 +161,16 @@ function KeepFiles({ days }: { days: number }) {
     <label className={line}>
       <span>Files of runs</span>
       <span className="flex items-center gap-2">
-        are kept for <input className="input w-20 tabular-nums" aria-label="Days for which files are kept" inputMode="numeric" value={value} onChange={(e) => setValue(e.target.value)} onBlur={() => void keep()} /> days
+        are kept for{" "}
+        <input
+          className="input w-20 tabular-nums"
+          aria-label="Days for which files are kept"
+          inputMode="numeric"
+          value={value}
+          onChange={(e) => setValue(e.target.value)}
+          onBlur={() => void keep()}
+        />{" "}
+        days
       </span>
       <span className="text-faint">later they are made again when they are asked for, with the same bytes</span>
     </label>

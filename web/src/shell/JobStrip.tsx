@@ -15,7 +15,8 @@ type Job = Schema["JobRow"];
 /** Where a job's outcome is to be seen; and whether it waits for somebody there. */
 async function whereTo(job: Job): Promise<{ to: string | null; waits?: boolean }> {
   const to = (path: string | null) => ({ to: path });
-  if (job.kind === "import" && job.state === "done" && job.message) return to(`/lists/${(JSON.parse(job.message) as { listId: number }).listId}`);
+  if (job.kind === "import" && job.state === "done" && job.message)
+    return to(`/lists/${(JSON.parse(job.message) as { listId: number }).listId}`);
   if (job.kind === "reload" && job.state === "done") return to(`/lists/${job.subjectId}/reload`);
   if (job.kind === "details" && job.state === "done") return to(`/lists/${job.subjectId}?pane=rows`);
   if (job.kind === "suppress") return to(`/suppressions/${job.subjectId}`);
@@ -41,7 +42,16 @@ export function JobStrip() {
         told.current.add(job.id);
         if (job.state === "failed") say(`${job.label} did not work: ${job.message ?? ""}`, { wrong: true });
         else if (!isQuiet(job.kind) && job.state === "cancelled") say(`${job.label} was cancelled.`);
-        else if (!isQuiet(job.kind)) void whereTo(job).then(({ to, waits }) => to?.split("?")[0] !== window.location.pathname && say(waits ? `${job.label} is paused and waits for you.` : `${job.label} is done.`, to ? { action: { label: "Show", run: () => void navigate(to) } } : {}), sayWrong);
+        else if (!isQuiet(job.kind))
+          void whereTo(job).then(
+            ({ to, waits }) =>
+              to?.split("?")[0] !== window.location.pathname &&
+              say(
+                waits ? `${job.label} is paused and waits for you.` : `${job.label} is done.`,
+                to ? { action: { label: "Show", run: () => void navigate(to) } } : {},
+              ),
+            sayWrong,
+          );
       }),
     [navigate],
   );
@@ -65,10 +75,24 @@ function JobLine({ job }: { job: Job }) {
   return (
     <div className="flex h-9 items-center gap-3 px-4">
       <span className="font-semibold">{job.label}</span>
-      <progress className="progress progress-primary w-56" value={job.total ? job.done : undefined} max={job.total || undefined} aria-label={job.label} />
-      <span className="text-faint">{job.state === "queued" ? "waiting for its turn" : `${count(job.done)}${job.total ? ` of ${count(job.total)}` : ""}${rate > 0 ? ` · ${count(Math.round(rate))} a second` : ""}`}</span>
+      <progress
+        className="progress progress-primary w-56"
+        value={job.total ? job.done : undefined}
+        max={job.total || undefined}
+        aria-label={job.label}
+      />
+      <span className="text-faint">
+        {job.state === "queued"
+          ? "waiting for its turn"
+          : `${count(job.done)}${job.total ? ` of ${count(job.total)}` : ""}${rate > 0 ? ` · ${count(Math.round(rate))} a second` : ""}`}
+      </span>
       {!isQuiet(job.kind) && (
-        <button className="btn btn-quiet btn-xs ml-auto" onClick={() => (isRun ? setAsking(true) : void ask(api.POST("/api/jobs/{id}/cancel", { params: { path: { id: job.id } } })).catch(sayWrong))}>
+        <button
+          className="btn btn-quiet btn-xs ml-auto"
+          onClick={() =>
+            isRun ? setAsking(true) : void ask(api.POST("/api/jobs/{id}/cancel", { params: { path: { id: job.id } } })).catch(sayWrong)
+          }
+        >
           <X size={13} /> Cancel{isRun ? "…" : ""}
         </button>
       )}

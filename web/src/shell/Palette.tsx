@@ -33,7 +33,8 @@ function Opened({ close }: { close: () => void }) {
       ["Settings", "/settings"],
     ].map(([label = "", to = ""]) => ({ kind: "Place", label, to })),
   ];
-  const item = "flex cursor-pointer items-center gap-3 rounded px-2 py-1.5 data-[selected=true]:bg-primary data-[selected=true]:text-primary-content";
+  const item =
+    "flex cursor-pointer items-center gap-3 rounded px-2 py-1.5 data-[selected=true]:bg-primary data-[selected=true]:text-primary-content";
   const after = (run: () => void) => () => {
     close();
     // The dialog gives the focus back first.

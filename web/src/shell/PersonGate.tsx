@@ -18,7 +18,9 @@ export function PersonGate({ children }: { children: ReactNode }) {
         }}
       >
         <h1 className="mb-1">Who is at this desk?</h1>
-        <p className="mb-4 text-faint">Your name stands beside what you do: holds, corrections, runs. It is kept in this browser and asked only once.</p>
+        <p className="mb-4 text-faint">
+          Your name stands beside what you do: holds, corrections, runs. It is kept in this browser and asked only once.
+        </p>
         <label className="mb-1 block font-semibold" htmlFor="person">
           Your name
         </label>

@@ -28,7 +28,18 @@ export function Rail() {
   return (
     <nav className="flex w-[68px] shrink-0 flex-col bg-neutral" aria-label="Places">
       <div className="flex h-[46px] items-center justify-center text-neutral-content">
-        <svg width="28" height="20" viewBox="0 0 28 20" fill="none" stroke="currentColor" strokeWidth="1.8" strokeLinecap="round" strokeLinejoin="round" role="img" aria-label="Bandeja">
+        <svg
+          width="28"
+          height="20"
+          viewBox="0 0 28 20"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="1.8"
+          strokeLinecap="round"
+          strokeLinejoin="round"
+          role="img"
+          aria-label="Bandeja"
+        >
           <path d="M1 2h4l2 16h14l2-16h4" />
           <path d="M9 5h10M9 9h10M10 13h8" />
         </svg>

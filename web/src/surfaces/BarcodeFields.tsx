@@ -12,23 +12,55 @@ export interface BarcodeAttrs {
   align?: string;
 }
 
-const names: Record<BarcodeAttrs["symbology"], string> = { qr: "QR code", code128: "Code 128", datamatrix: "Data Matrix", imb: "Intelligent Mail" };
+const names: Record<BarcodeAttrs["symbology"], string> = {
+  qr: "QR code",
+  code128: "Code 128",
+  datamatrix: "Data Matrix",
+  imb: "Intelligent Mail",
+};
 
 /** What a barcode is and what it holds. */
-export function BarcodeFields({ attrs, columns, inBox, onChange }: { attrs: BarcodeAttrs; columns: Schema["Column"][]; inBox?: boolean; onChange: (part: Partial<BarcodeAttrs>) => void }) {
+export function BarcodeFields({
+  attrs,
+  columns,
+  inBox,
+  onChange,
+}: {
+  attrs: BarcodeAttrs;
+  columns: Schema["Column"][];
+  inBox?: boolean;
+  onChange: (part: Partial<BarcodeAttrs>) => void;
+}) {
   const id = useId();
   const row = "grid grid-cols-[96px_1fr] items-center gap-2";
   const word = (label: string, key: "barcodeId" | "service" | "mailer", hint: string) => (
     <label className={row}>
       <span>{label}</span>
-      <input className="input input-sm w-full" aria-label={label} value={attrs[key] ?? ""} placeholder={hint} inputMode="numeric" onChange={(e) => onChange({ [key]: e.target.value.trim() })} />
+      <input
+        className="input input-sm w-full"
+        aria-label={label}
+        value={attrs[key] ?? ""}
+        placeholder={hint}
+        inputMode="numeric"
+        onChange={(e) => onChange({ [key]: e.target.value.trim() })}
+      />
     </label>
   );
   const measure = (label: string, key: "width" | "height") => (
     <label className={row}>
       <span>{label}</span>
       <span className="flex items-center gap-1.5">
-        <input type="number" className="input input-sm w-20" aria-label={label} min={3} max={400} step={0.5} value={attrs[key] ?? 25} onChange={(e) => onChange({ [key]: Number(e.target.value) })} /> mm
+        <input
+          type="number"
+          className="input input-sm w-20"
+          aria-label={label}
+          min={3}
+          max={400}
+          step={0.5}
+          value={attrs[key] ?? 25}
+          onChange={(e) => onChange({ [key]: Number(e.target.value) })}
+        />{" "}
+        mm
       </span>
     </label>
   );
@@ -36,7 +68,12 @@ export function BarcodeFields({ attrs, columns, inBox, onChange }: { attrs: Barc
     <div className="flex flex-col gap-1.5">
       <label className={row}>
         <span>Barcode</span>
-        <select className="select select-sm w-full" aria-label="Kind of barcode" value={attrs.symbology} onChange={(e) => onChange({ symbology: e.target.value as BarcodeAttrs["symbology"] })}>
+        <select
+          className="select select-sm w-full"
+          aria-label="Kind of barcode"
+          value={attrs.symbology}
+          onChange={(e) => onChange({ symbology: e.target.value as BarcodeAttrs["symbology"] })}
+        >
           {Object.entries(names).map(([key, name]) => (
             <option key={key} value={key}>
               {name}
@@ -49,13 +86,23 @@ export function BarcodeFields({ attrs, columns, inBox, onChange }: { attrs: Barc
           {word("Mailer ID", "mailer", "6 or 9 digits")}
           {word("Service type", "service", "3 digits, such as 040")}
           {word("Barcode ID", "barcodeId", "2 digits, such as 00")}
-          <p className="text-[12px] text-faint">The routing code comes from the ZIP code, the serial number is given out with the run and not again within 45 days. Addresses abroad get none.</p>
+          <p className="text-[12px] text-faint">
+            The routing code comes from the ZIP code, the serial number is given out with the run and not again within 45 days. Addresses
+            abroad get none.
+          </p>
         </>
       ) : (
         <>
           <label className={row}>
             <span>Holds</span>
-            <input className="input input-sm w-full" aria-label="What it holds" list={id} value={attrs.source ?? ""} placeholder={'"https://example.org/r/" & Piece number'} onChange={(e) => onChange({ source: e.target.value })} />
+            <input
+              className="input input-sm w-full"
+              aria-label="What it holds"
+              list={id}
+              value={attrs.source ?? ""}
+              placeholder={'"https://example.org/r/" & Piece number'}
+              onChange={(e) => onChange({ source: e.target.value })}
+            />
             <datalist id={id}>
               {["Piece number", ...columns.map((c) => c.name)].map((n) => (
                 <option key={n} value={n} />
@@ -64,7 +111,10 @@ export function BarcodeFields({ attrs, columns, inBox, onChange }: { attrs: Barc
           </label>
           {!inBox && measure("Width", "width")}
           {!inBox && attrs.symbology === "code128" && measure("Height", "height")}
-          <p className="text-[12px] text-faint">A column, or an expression; texts stand in quotes, & joins. It is as large as its {inBox ? "box" : "measures"}, quiet zone included.</p>
+          <p className="text-[12px] text-faint">
+            A column, or an expression; texts stand in quotes, & joins. It is as large as its {inBox ? "box" : "measures"}, quiet zone
+            included.
+          </p>
         </>
       )}
     </div>

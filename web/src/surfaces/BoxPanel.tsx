@@ -10,7 +10,13 @@ import { field, paragraph, text, useNames, type Box, type Surface } from "./surf
 import { TinyToolbar } from "./TinyToolbar";
 
 // The ancillary endorsements of the United States Postal Service, Domestic Mail Manual 507.1.5.
-const endorsements = ["Address Service Requested", "Return Service Requested", "Change Service Requested", "Forwarding Service Requested", "Electronic Service Requested"];
+const endorsements = [
+  "Address Service Requested",
+  "Return Service Requested",
+  "Change Service Requested",
+  "Forwarding Service Requested",
+  "Electronic Service Requested",
+];
 
 interface Props {
   surface: Surface;
@@ -30,18 +36,31 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
   const number = (label: string, key: "x" | "y" | "width" | "height", low: number) => (
     <label className="flex items-center gap-1.5">
       <span className="w-12">{label}</span>
-      <input type="number" className="input input-sm w-[76px] tabular-nums" aria-label={label} value={box[key]} min={low} max={600} step={0.5} onChange={(e) => e.target.value !== "" && onChange({ [key]: Number(e.target.value) })} />
+      <input
+        type="number"
+        className="input input-sm w-[76px] tabular-nums"
+        aria-label={label}
+        value={box[key]}
+        min={low}
+        max={600}
+        step={0.5}
+        onChange={(e) => e.target.value !== "" && onChange({ [key]: Number(e.target.value) })}
+      />
     </label>
   );
   const barcode = box.use === "barcode" ? ((box.content[0]?.attrs ?? { symbology: "qr" }) as unknown as BarcodeAttrs) : null;
   const picture = box.use === "picture" ? box.content[0]?.attrs : null;
-  const setBarcode = (part: Partial<BarcodeAttrs>) => onChange({ content: [{ type: "barcode", attrs: { ...barcode, ...part } }] as JSONContent[] });
+  const setBarcode = (part: Partial<BarcodeAttrs>) =>
+    onChange({ content: [{ type: "barcode", attrs: { ...barcode, ...part } }] as JSONContent[] });
   const bring = async (file: File | undefined) => {
     if (!file) return;
     try {
       const { attrs } = await bringPicture(file);
       const width = Math.min(attrs.width, box.width);
-      onChange({ content: [{ type: "picture", attrs: { ...attrs, width, align: "left" } }], height: Math.max(box.height, Math.round((width / attrs.aspect) * 10) / 10) });
+      onChange({
+        content: [{ type: "picture", attrs: { ...attrs, width, align: "left" } }],
+        height: Math.max(box.height, Math.round((width / attrs.aspect) * 10) / 10),
+      });
     } catch (e) {
       sayWrong(e);
     }
@@ -56,7 +75,15 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
         </button>
       </div>
       {box.use === "endorsement" && (
-        <select className="select select-sm w-full" aria-label="Service endorsement" value="" onChange={(e) => e.target.value && onChange({ content: [paragraph([{ ...text(e.target.value), marks: [{ type: "textStyle", attrs: { fontSize: "8pt" } }] }])] })}>
+        <select
+          className="select select-sm w-full"
+          aria-label="Service endorsement"
+          value=""
+          onChange={(e) =>
+            e.target.value &&
+            onChange({ content: [paragraph([{ ...text(e.target.value), marks: [{ type: "textStyle", attrs: { fontSize: "8pt" } }] }])] })
+          }
+        >
           <option value="">choose a service endorsement</option>
           {endorsements.map((t) => (
             <option key={t}>{t}</option>
@@ -68,18 +95,39 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
         <div className="flex flex-col gap-1.5">
           <label className="btn btn-quiet btn-sm self-start">
             {picture ? "Another picture" : "Picture from a file"}
-            <input type="file" className="sr" aria-label="Picture file" accept="image/png,image/jpeg,image/svg+xml" onChange={(e) => void bring(e.target.files?.[0])} />
+            <input
+              type="file"
+              className="sr"
+              aria-label="Picture file"
+              accept="image/png,image/jpeg,image/svg+xml"
+              onChange={(e) => void bring(e.target.files?.[0])}
+            />
           </label>
           {picture && (
             <label className="flex items-center gap-1.5">
               <span className="w-12">Wide</span>
-              <input type="number" className="input input-sm w-[76px]" aria-label="Width of the picture" min={2} max={400} step={0.5} value={Number(picture.width)} onChange={(e) => onChange({ content: [{ type: "picture", attrs: { ...picture, width: Number(e.target.value) } }] })} /> mm
+              <input
+                type="number"
+                className="input input-sm w-[76px]"
+                aria-label="Width of the picture"
+                min={2}
+                max={400}
+                step={0.5}
+                value={Number(picture.width)}
+                onChange={(e) => onChange({ content: [{ type: "picture", attrs: { ...picture, width: Number(e.target.value) } }] })}
+              />{" "}
+              mm
             </label>
           )}
           {picture && (
             <label className="flex items-center gap-1.5">
               <span className="w-12">By a</span>
-              <select className="select select-sm flex-1" aria-label="Column that names the picture" value={String(picture.source ?? "")} onChange={(e) => onChange({ content: [{ type: "picture", attrs: { ...picture, source: e.target.value || null } }] })}>
+              <select
+                className="select select-sm flex-1"
+                aria-label="Column that names the picture"
+                value={String(picture.source ?? "")}
+                onChange={(e) => onChange({ content: [{ type: "picture", attrs: { ...picture, source: e.target.value || null } }] })}
+              >
                 <option value="">the same for everyone</option>
                 {columns.map((c) => (
                   <option key={c.id} value={`\`${c.name}\``}>
@@ -94,12 +142,35 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
       {!barcode && box.use !== "picture" && (
         <div className="flex flex-col gap-1.5">
           {editor && <TinyToolbar editor={editor} surface={surface} families={families} columns={columns} />}
-          <div className="box-text rounded border border-base-300 bg-base-100 px-2 py-1.5" style={{ fontFamily: `"${surface.type.family}"`, lineHeight: surface.type.lineSpacing, fontSize: `${surface.type.size}pt`, "--space-after": "0pt" } as React.CSSProperties}>
-            <BandEditor label={`Text of ${useNames[box.use].toLowerCase()}`} content={box.content} editable={!readOnly} choices={choices} onChange={(content) => onChange({ content })} onFocus={setEditor} onReady={setEditor} />
+          <div
+            className="box-text rounded border border-base-300 bg-base-100 px-2 py-1.5"
+            style={
+              {
+                fontFamily: `"${surface.type.family}"`,
+                lineHeight: surface.type.lineSpacing,
+                fontSize: `${surface.type.size}pt`,
+                "--space-after": "0pt",
+              } as React.CSSProperties
+            }
+          >
+            <BandEditor
+              label={`Text of ${useNames[box.use].toLowerCase()}`}
+              content={box.content}
+              editable={!readOnly}
+              choices={choices}
+              onChange={(content) => onChange({ content })}
+              onFocus={setEditor}
+              onReady={setEditor}
+            />
           </div>
-          {box.content.length === 0 && (box.use === "text" || box.use === "teaser") && <p className="text-[12px] text-faint">Type {"{"} for a field.</p>}
+          {box.content.length === 0 && (box.use === "text" || box.use === "teaser") && (
+            <p className="text-[12px] text-faint">Type {"{"} for a field.</p>
+          )}
           {box.use === "delivery" && !JSON.stringify(box.content).includes("Delivery address") && (
-            <button className="btn btn-quiet btn-xs self-start" onClick={() => onChange({ content: [paragraph([field("Delivery address")])] })}>
+            <button
+              className="btn btn-quiet btn-xs self-start"
+              onClick={() => onChange({ content: [paragraph([field("Delivery address")])] })}
+            >
               Put the delivery address in
             </button>
           )}
@@ -116,10 +187,17 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
         {number("Width", "width", 2)}
         {number("Height", "height", 2)}
       </div>
-      <p className="-mt-2 text-[12px] text-faint">Millimetres. With the box in focus: arrows move it by 1, with Alt by 0.1, with Shift they size it.</p>
+      <p className="-mt-2 text-[12px] text-faint">
+        Millimetres. With the box in focus: arrows move it by 1, with Alt by 0.1, with Shift they size it.
+      </p>
       <label className="grid grid-cols-[96px_1fr] items-center gap-2">
         <span>Stands</span>
-        <select className="select select-sm w-full" aria-label="Stands" value={box.valign ?? "top"} onChange={(e) => onChange({ valign: e.target.value as Box["valign"] })}>
+        <select
+          className="select select-sm w-full"
+          aria-label="Stands"
+          value={box.valign ?? "top"}
+          onChange={(e) => onChange({ valign: e.target.value as Box["valign"] })}
+        >
           <option value="top">at the top of the box</option>
           <option value="middle">in its middle</option>
           <option value="bottom">at its foot</option>
@@ -129,25 +207,77 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
         <label className="grid grid-cols-[96px_1fr] items-center gap-2">
           <span>May shrink to</span>
           <span className="flex items-center gap-1.5">
-            <input type="number" className="input input-sm w-[76px]" aria-label="Smallest size" min={3} max={36} step={0.5} value={box.smallest ?? ""} placeholder="no" onChange={(e) => onChange({ smallest: e.target.value === "" ? null : Math.max(3, Number(e.target.value)) })} /> pt to fit
+            <input
+              type="number"
+              className="input input-sm w-[76px]"
+              aria-label="Smallest size"
+              min={3}
+              max={36}
+              step={0.5}
+              value={box.smallest ?? ""}
+              placeholder="no"
+              onChange={(e) => onChange({ smallest: e.target.value === "" ? null : Math.max(3, Number(e.target.value)) })}
+            />{" "}
+            pt to fit
           </span>
         </label>
       )}
       <label className="grid grid-cols-[96px_1fr] items-center gap-2">
         <span>Inside edge</span>
         <span className="flex items-center gap-1.5">
-          <input type="number" className="input input-sm w-[76px]" aria-label="Padding" min={0} max={20} step={0.5} value={box.padding ?? 0} onChange={(e) => onChange({ padding: Number(e.target.value) })} /> mm
+          <input
+            type="number"
+            className="input input-sm w-[76px]"
+            aria-label="Padding"
+            min={0}
+            max={20}
+            step={0.5}
+            value={box.padding ?? 0}
+            onChange={(e) => onChange({ padding: Number(e.target.value) })}
+          />{" "}
+          mm
         </span>
       </label>
       <div className="grid grid-cols-[96px_1fr] items-center gap-2">
         <span>Border</span>
         <span className="flex items-center gap-1.5">
-          <input type="checkbox" className="checkbox checkbox-xs" aria-label="Border" checked={Boolean(box.border)} onChange={(e) => onChange({ border: e.target.checked ? { width: 0.75, color: "#000000", radius: 0 } : null })} />
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            aria-label="Border"
+            checked={Boolean(box.border)}
+            onChange={(e) => onChange({ border: e.target.checked ? { width: 0.75, color: "#000000", radius: 0 } : null })}
+          />
           {box.border && (
             <>
-              <input type="number" className="input input-sm w-16" aria-label="Thickness of the border" min={0.25} max={10} step={0.25} value={box.border.width} onChange={(e) => box.border && onChange({ border: { ...box.border, width: Number(e.target.value) } })} />
-              <input type="color" className="h-6 w-7" aria-label="Color of the border" value={box.border.color} onChange={(e) => box.border && onChange({ border: { ...box.border, color: e.target.value } })} />
-              <input type="number" className="input input-sm w-16" aria-label="Rounding of the border" title="Rounding, mm" min={0} max={30} step={0.5} value={box.border.radius} onChange={(e) => box.border && onChange({ border: { ...box.border, radius: Number(e.target.value) } })} />
+              <input
+                type="number"
+                className="input input-sm w-16"
+                aria-label="Thickness of the border"
+                min={0.25}
+                max={10}
+                step={0.25}
+                value={box.border.width}
+                onChange={(e) => box.border && onChange({ border: { ...box.border, width: Number(e.target.value) } })}
+              />
+              <input
+                type="color"
+                className="h-6 w-7"
+                aria-label="Color of the border"
+                value={box.border.color}
+                onChange={(e) => box.border && onChange({ border: { ...box.border, color: e.target.value } })}
+              />
+              <input
+                type="number"
+                className="input input-sm w-16"
+                aria-label="Rounding of the border"
+                title="Rounding, mm"
+                min={0}
+                max={30}
+                step={0.5}
+                value={box.border.radius}
+                onChange={(e) => box.border && onChange({ border: { ...box.border, radius: Number(e.target.value) } })}
+              />
             </>
           )}
         </span>
@@ -155,8 +285,22 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
       <div className="grid grid-cols-[96px_1fr] items-center gap-2">
         <span>Shade</span>
         <span className="flex items-center gap-1.5">
-          <input type="checkbox" className="checkbox checkbox-xs" aria-label="Shade" checked={Boolean(box.shade)} onChange={(e) => onChange({ shade: e.target.checked ? "#f2ede3" : null })} />
-          {box.shade && <input type="color" className="h-6 w-7" aria-label="Color of the shade" value={box.shade} onChange={(e) => onChange({ shade: e.target.value })} />}
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            aria-label="Shade"
+            checked={Boolean(box.shade)}
+            onChange={(e) => onChange({ shade: e.target.checked ? "#f2ede3" : null })}
+          />
+          {box.shade && (
+            <input
+              type="color"
+              className="h-6 w-7"
+              aria-label="Color of the shade"
+              value={box.shade}
+              onChange={(e) => onChange({ shade: e.target.value })}
+            />
+          )}
         </span>
       </div>
     </section>

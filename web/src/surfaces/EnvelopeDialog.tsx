@@ -5,7 +5,17 @@ import { envelopesQuery } from "./queries";
 import { surfaceSize, type Surface, type Window } from "./surface";
 
 /** Size, window and the post's zones of an envelope. */
-export function EnvelopeDialog({ surface, families, onChange, close }: { surface: Surface; families: string[]; onChange: (part: Partial<Surface>) => void; close: () => void }) {
+export function EnvelopeDialog({
+  surface,
+  families,
+  onChange,
+  close,
+}: {
+  surface: Surface;
+  families: string[];
+  onChange: (part: Partial<Surface>) => void;
+  close: () => void;
+}) {
   const [s, setS] = useState(surface);
   const envelopes = useQuery(envelopesQuery()).data ?? [];
   const size = surfaceSize(s, envelopes, []);
@@ -13,7 +23,18 @@ export function EnvelopeDialog({ surface, families, onChange, close }: { surface
   const number = (label: string, value: number, set: (n: number) => void, low = 0, high = 600) => (
     <label className="flex items-center gap-1.5">
       <span className="w-12">{label}</span>
-      <input type="number" className="input input-sm w-24" aria-label={label} value={value} min={low} max={high} step={0.1} required onChange={(e) => set(Number(e.target.value))} /> mm
+      <input
+        type="number"
+        className="input input-sm w-24"
+        aria-label={label}
+        value={value}
+        min={low}
+        max={high}
+        step={0.1}
+        required
+        onChange={(e) => set(Number(e.target.value))}
+      />{" "}
+      mm
     </label>
   );
   const w = s.window;
@@ -27,14 +48,29 @@ export function EnvelopeDialog({ surface, families, onChange, close }: { surface
         onSubmit={(e) => {
           e.preventDefault();
           if (over) return;
-          onChange({ format: s.format, width: s.width, height: s.height, orientation: s.orientation, window: s.window, zones: s.zones, type: s.type });
+          onChange({
+            format: s.format,
+            width: s.width,
+            height: s.height,
+            orientation: s.orientation,
+            window: s.window,
+            zones: s.zones,
+            type: s.type,
+          });
           close();
         }}
       >
         <div className="flex flex-1 flex-col gap-2">
           <label className={row}>
             <span>Size</span>
-            <select className="select select-sm w-full" aria-label="Size" value={s.format} onChange={(e) => setS({ ...s, format: e.target.value, ...(e.target.value === "custom" ? { width: size.width, height: size.height } : {}) })}>
+            <select
+              className="select select-sm w-full"
+              aria-label="Size"
+              value={s.format}
+              onChange={(e) =>
+                setS({ ...s, format: e.target.value, ...(e.target.value === "custom" ? { width: size.width, height: size.height } : {}) })
+              }
+            >
               {envelopes.map((f) => (
                 <option key={f.id} value={f.id}>
                   {f.name}, {f.width.toFixed(1)} × {f.height.toFixed(1)} mm
@@ -51,14 +87,22 @@ export function EnvelopeDialog({ surface, families, onChange, close }: { surface
           )}
           <label className={row}>
             <span>Held</span>
-            <select className="select select-sm w-full" value={s.orientation ?? "landscape"} onChange={(e) => setS({ ...s, orientation: e.target.value as "landscape" | "portrait" })}>
+            <select
+              className="select select-sm w-full"
+              value={s.orientation ?? "landscape"}
+              onChange={(e) => setS({ ...s, orientation: e.target.value as "landscape" | "portrait" })}
+            >
               <option value="landscape">lying</option>
               <option value="portrait">upright</option>
             </select>
           </label>
           <label className={row}>
             <span>Zones kept clear for</span>
-            <select className="select select-sm w-full" value={s.zones ?? ""} onChange={(e) => setS({ ...s, zones: e.target.value || null })}>
+            <select
+              className="select select-sm w-full"
+              value={s.zones ?? ""}
+              onChange={(e) => setS({ ...s, zones: e.target.value || null })}
+            >
               <option value="US">the United States’ post</option>
               <option value="UPU">other posts (UPU)</option>
               <option value="">none</option>
@@ -66,7 +110,11 @@ export function EnvelopeDialog({ surface, families, onChange, close }: { surface
           </label>
           <label className={row}>
             <span>Typeface</span>
-            <select className="select select-sm w-full" value={s.type.family} onChange={(e) => setS({ ...s, type: { ...s.type, family: e.target.value } })}>
+            <select
+              className="select select-sm w-full"
+              value={s.type.family}
+              onChange={(e) => setS({ ...s, type: { ...s.type, family: e.target.value } })}
+            >
               {families.map((f) => (
                 <option key={f}>{f}</option>
               ))}
@@ -77,7 +125,14 @@ export function EnvelopeDialog({ surface, families, onChange, close }: { surface
               type="checkbox"
               className="checkbox checkbox-sm"
               checked={Boolean(w)}
-              onChange={(e) => setS({ ...s, window: e.target.checked ? { x: 22.2, y: Math.round((size.height - 41.3) * 10) / 10, width: 114.3, height: 28.6, fold: "thirds", shift: 3 } : null })}
+              onChange={(e) =>
+                setS({
+                  ...s,
+                  window: e.target.checked
+                    ? { x: 22.2, y: Math.round((size.height - 41.3) * 10) / 10, width: 114.3, height: 28.6, fold: "thirds", shift: 3 }
+                    : null,
+                })
+              }
             />
             It has a window
           </label>
@@ -91,7 +146,11 @@ export function EnvelopeDialog({ surface, families, onChange, close }: { surface
               </div>
               <label className={row}>
                 <span>The letter is folded</span>
-                <select className="select select-sm w-full" value={w.fold} onChange={(e) => setW({ fold: e.target.value as Window["fold"] })}>
+                <select
+                  className="select select-sm w-full"
+                  value={w.fold}
+                  onChange={(e) => setW({ fold: e.target.value as Window["fold"] })}
+                >
                   <option value="thirds">in thirds</option>
                   <option value="half">in half</option>
                   <option value="flat">not at all</option>
@@ -100,16 +159,45 @@ export function EnvelopeDialog({ surface, families, onChange, close }: { surface
               <label className={row}>
                 <span>It may slip by</span>
                 <span className="flex items-center gap-1.5">
-                  <input type="number" className="input input-sm w-20" value={w.shift} min={0} max={20} step={0.5} onChange={(e) => setW({ shift: Number(e.target.value) })} /> mm each way
+                  <input
+                    type="number"
+                    className="input input-sm w-20"
+                    value={w.shift}
+                    min={0}
+                    max={20}
+                    step={0.5}
+                    onChange={(e) => setW({ shift: Number(e.target.value) })}
+                  />{" "}
+                  mm each way
                 </span>
               </label>
-              <p className="text-[12px] text-faint">In a drop that sends both, each letter is held against the window: the whole address must show, and nothing else.</p>
+              <p className="text-[12px] text-faint">
+                In a drop that sends both, each letter is held against the window: the whole address must show, and nothing else.
+              </p>
             </>
           )}
         </div>
         <div className="flex w-[235px] flex-col items-center gap-2">
-          <svg width={size.width * scale} height={size.height * scale} role="img" aria-label={`An envelope of ${size.width.toFixed(1)} by ${size.height.toFixed(1)} mm`} className="paper">
-            {w && <rect x={w.x * scale} y={w.y * scale} width={w.width * scale} height={w.height * scale} rx={5} fill="none" stroke={over ? "#a63a2b" : "#1e5b4a"} strokeWidth={1.5} strokeDasharray="4 3" />}
+          <svg
+            width={size.width * scale}
+            height={size.height * scale}
+            role="img"
+            aria-label={`An envelope of ${size.width.toFixed(1)} by ${size.height.toFixed(1)} mm`}
+            className="paper"
+          >
+            {w && (
+              <rect
+                x={w.x * scale}
+                y={w.y * scale}
+                width={w.width * scale}
+                height={w.height * scale}
+                rx={5}
+                fill="none"
+                stroke={over ? "#a63a2b" : "#1e5b4a"}
+                strokeWidth={1.5}
+                strokeDasharray="4 3"
+              />
+            )}
           </svg>
           <p className="text-faint tabular-nums">
             {size.width.toFixed(1)} × {size.height.toFixed(1)} mm · {(size.width / 25.4).toFixed(2)} × {(size.height / 25.4).toFixed(2)} in

@@ -12,8 +12,13 @@ interface Props {
 /** A sheet of labels as a drawing; its places can be clicked. */
 export function SheetDrawing({ stock, width, state, onPlace }: Props) {
   const scale = width / Math.max(1, stock.sheetWidth);
-  const places = Array.from({ length: Math.min(4000, Math.max(0, stock.columns * stock.rows)) }, (_, i) => ({ position: i + 1, x: stock.left + (i % stock.columns) * stock.pitchX, y: stock.top + Math.floor(i / stock.columns) * stock.pitchY }));
-  const radius = stock.corner === "round" ? Math.min(stock.labelWidth, stock.labelHeight) / 2 : stock.corner === "rounded" ? stock.radius : 0;
+  const places = Array.from({ length: Math.min(4000, Math.max(0, stock.columns * stock.rows)) }, (_, i) => ({
+    position: i + 1,
+    x: stock.left + (i % stock.columns) * stock.pitchX,
+    y: stock.top + Math.floor(i / stock.columns) * stock.pitchY,
+  }));
+  const radius =
+    stock.corner === "round" ? Math.min(stock.labelWidth, stock.labelHeight) / 2 : stock.corner === "rounded" ? stock.radius : 0;
   const look = { used: "fill-base-300 stroke-base-300", spoiled: "fill-doubt stroke-warning", start: "fill-primary stroke-primary" };
   return (
     <svg width={width} height={stock.sheetHeight * scale} className="paper" role={onPlace ? "group" : "img"} aria-label="The sheet">
@@ -21,9 +26,25 @@ export function SheetDrawing({ stock, width, state, onPlace }: Props) {
         const s = state?.(p.position);
         const shape = (
           <>
-            <rect x={p.x * scale} y={p.y * scale} width={Math.max(0, stock.labelWidth * scale)} height={Math.max(0, stock.labelHeight * scale)} rx={radius * scale} className={`${s ? look[s] : `fill-none stroke-slate-400 ${onPlace ? "hover:fill-primary/20" : ""}`}`} pointerEvents="all" strokeWidth={0.8} />
+            <rect
+              x={p.x * scale}
+              y={p.y * scale}
+              width={Math.max(0, stock.labelWidth * scale)}
+              height={Math.max(0, stock.labelHeight * scale)}
+              rx={radius * scale}
+              className={`${s ? look[s] : `fill-none stroke-slate-400 ${onPlace ? "hover:fill-primary/20" : ""}`}`}
+              pointerEvents="all"
+              strokeWidth={0.8}
+            />
             {onPlace && (
-              <text x={(p.x + stock.labelWidth / 2) * scale} y={(p.y + stock.labelHeight / 2) * scale + 3} textAnchor="middle" fontSize={9} className={s === "start" ? "fill-primary-content" : "fill-current"} pointerEvents="none">
+              <text
+                x={(p.x + stock.labelWidth / 2) * scale}
+                y={(p.y + stock.labelHeight / 2) * scale + 3}
+                textAnchor="middle"
+                fontSize={9}
+                className={s === "start" ? "fill-primary-content" : "fill-current"}
+                pointerEvents="none"
+              >
                 {s === "spoiled" ? "✕" : p.position}
               </text>
             )}

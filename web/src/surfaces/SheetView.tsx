@@ -30,20 +30,35 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
   const delayed = useDelayed(surface, 250);
   const shown = useQuery({
     queryKey: ["sheet", designId, listId, sheet, delayed],
-    queryFn: ({ signal }) => ask(api.POST("/api/designs/sheet", { body: { document: delayed as unknown as Record<string, never>, listId, designId, sheet, start: 1, spoiled: null }, signal })),
+    queryFn: ({ signal }) =>
+      ask(
+        api.POST("/api/designs/sheet", {
+          body: { document: delayed as unknown as Record<string, never>, listId, designId, sheet, start: 1, spoiled: null },
+          signal,
+        }),
+      ),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
   });
   const data = useMemo(() => (shown.data ? fromBase64(shown.data.pdf) : undefined), [shown.data]);
   const [area, size] = useSize<HTMLDivElement>();
   const stock = shown.data?.stock as OwnStock | undefined;
-  const width = Math.max(200, Math.floor(Math.min(size.width - 48, stock ? ((size.height - 40) * stock.sheetWidth) / stock.sheetHeight : 400)));
+  const width = Math.max(
+    200,
+    Math.floor(Math.min(size.width - 48, stock ? ((size.height - 40) * stock.sheetWidth) / stock.sheetHeight : 400)),
+  );
   const scale = stock ? width / stock.sheetWidth : 1;
   const sheets = shown.data?.sheets ?? 1;
   const select = (label: string, value: string, choices: [string, string][], set: (value: string) => void) => (
     <label className="flex flex-col gap-1">
       <span className="font-semibold">{label}</span>
-      <select className="select select-sm w-full" aria-label={label} disabled={readOnly} value={value} onChange={(e) => set(e.target.value)}>
+      <select
+        className="select select-sm w-full"
+        aria-label={label}
+        disabled={readOnly}
+        value={value}
+        onChange={(e) => set(e.target.value)}
+      >
         {choices.map(([v, name]) => (
           <option key={v} value={v}>
             {name}
@@ -57,13 +72,23 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
     <div className="flex min-h-0 flex-1">
       <section className="flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The sheet">
         <div className="flex h-10 shrink-0 items-center gap-3 px-4">
-          <button className="btn btn-ghost btn-sm btn-square" aria-label="Sheet before" disabled={sheet <= 1} onClick={() => setSheet(sheet - 1)}>
+          <button
+            className="btn btn-ghost btn-sm btn-square"
+            aria-label="Sheet before"
+            disabled={sheet <= 1}
+            onClick={() => setSheet(sheet - 1)}
+          >
             <ChevronLeft size={16} />
           </button>
           <span className="tabular-nums">
             sheet {count(Math.min(sheet, sheets))} of {count(sheets)}
           </span>
-          <button className="btn btn-ghost btn-sm btn-square" aria-label="Next sheet" disabled={sheet >= sheets} onClick={() => setSheet(sheet + 1)}>
+          <button
+            className="btn btn-ghost btn-sm btn-square"
+            aria-label="Next sheet"
+            disabled={sheet >= sheets}
+            onClick={() => setSheet(sheet + 1)}
+          >
             <ChevronRight size={16} />
           </button>
           <span className="text-faint">{shown.data ? many(shown.data.labels.length, "label") : ""}; a click goes to the recipient</span>
@@ -75,7 +100,10 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
             <div className="relative mx-auto" style={{ width, minHeight: stock.sheetHeight * scale }}>
               <PdfPages data={data} width={width} mark={`${sheet}`} />
               {shown.data?.labels.map((l) => {
-                const [x, y] = [stock.left + ((l.position - 1) % stock.columns) * stock.pitchX, stock.top + Math.floor((l.position - 1) / stock.columns) * stock.pitchY];
+                const [x, y] = [
+                  stock.left + ((l.position - 1) % stock.columns) * stock.pitchX,
+                  stock.top + Math.floor((l.position - 1) / stock.columns) * stock.pitchY,
+                ];
                 return (
                   <button
                     key={l.position}
@@ -92,16 +120,50 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
         </div>
       </section>
       <aside className="flex w-[300px] shrink-0 flex-col gap-4 overflow-auto border-l border-line p-4" aria-label="How sheets are filled">
-        {select("Fill", surface.fill ?? "rows", [["rows", "across, row by row"], ["columns", "down, column by column"]], (v) => onChange({ fill: v as "rows" | "columns" }))}
+        {select(
+          "Fill",
+          surface.fill ?? "rows",
+          [
+            ["rows", "across, row by row"],
+            ["columns", "down, column by column"],
+          ],
+          (v) => onChange({ fill: v as "rows" | "columns" }),
+        )}
         <label className="flex flex-col gap-1">
           <span className="font-semibold">Labels for each recipient</span>
-          <input type="number" className="input input-sm w-24" aria-label="Labels for each recipient" min={1} max={500} disabled={readOnly} value={surface.copies ?? 1} onChange={(e) => onChange({ copies: Math.max(1, Math.min(500, Math.round(Number(e.target.value)) || 1)) })} />
+          <input
+            type="number"
+            className="input input-sm w-24"
+            aria-label="Labels for each recipient"
+            min={1}
+            max={500}
+            disabled={readOnly}
+            value={surface.copies ?? 1}
+            onChange={(e) => onChange({ copies: Math.max(1, Math.min(500, Math.round(Number(e.target.value)) || 1)) })}
+          />
         </label>
-        {select("or as many as a column says", surface.copiesBy ?? "", [["", "the same for everyone"], ...columns.map((c): [string, string] => [`\`${c.name}\``, c.name])], (v) => onChange({ copiesBy: v || null }))}
-        {select("Leave one blank where this changes", surface.blankBetween ?? "", [["", "never"], ...columns.map((c): [string, string] => [`\`${c.name}\``, c.name])], (v) => onChange({ blankBetween: v || null }))}
-        <p className="text-faint">Where on a partly used sheet labels begin, and which places are spoiled, is said when they are produced.</p>
+        {select(
+          "or as many as a column says",
+          surface.copiesBy ?? "",
+          [["", "the same for everyone"], ...columns.map((c): [string, string] => [`\`${c.name}\``, c.name])],
+          (v) => onChange({ copiesBy: v || null }),
+        )}
+        {select(
+          "Leave one blank where this changes",
+          surface.blankBetween ?? "",
+          [["", "never"], ...columns.map((c): [string, string] => [`\`${c.name}\``, c.name])],
+          (v) => onChange({ blankBetween: v || null }),
+        )}
+        <p className="text-faint">
+          Where on a partly used sheet labels begin, and which places are spoiled, is said when they are produced.
+        </p>
         {printers.length > 0 &&
-          select("Moved for the printer", printer, [["", "no printer in particular"], ...printers.map((p): [string, string] => [String(p.id), p.name])], setPrinter)}
+          select(
+            "Moved for the printer",
+            printer,
+            [["", "no printer in particular"], ...printers.map((p): [string, string] => [String(p.id), p.name])],
+            setPrinter,
+          )}
         <a className="btn btn-quiet btn-sm self-start" href={`/api/designs/${designId}/outline.pdf?${moved}`} download>
           <Download size={14} /> Outlines of this stock
         </a>
@@ -111,7 +173,15 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
             <span className="font-semibold">One text throughout</span>
             <span className="text-[12px] text-faint">These labels have no fields: whole sheets of them can be made without a list.</span>
             <span className="flex items-center gap-2">
-              <input type="number" className="input input-sm w-16" aria-label="How many sheets" min={1} max={200} value={copiesOfOne} onChange={(e) => setCopiesOfOne(Math.max(1, Math.min(200, Number(e.target.value) || 1)))} />
+              <input
+                type="number"
+                className="input input-sm w-16"
+                aria-label="How many sheets"
+                min={1}
+                max={200}
+                value={copiesOfOne}
+                onChange={(e) => setCopiesOfOne(Math.max(1, Math.min(200, Number(e.target.value) || 1)))}
+              />
               <a className="btn btn-quiet btn-sm" href={`/api/designs/${designId}/sheets.pdf?sheets=${copiesOfOne}&${moved}`} download>
                 <Download size={14} /> {many(copiesOfOne, "sheet")}
               </a>

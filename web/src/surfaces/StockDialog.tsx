@@ -19,7 +19,15 @@ const measures: [keyof OwnStock, string][] = [
 ];
 
 /** The stock of labels: one that is ready, or an own one by its measures with a drawing that follows. */
-export function StockDialog({ surface, onChange, close }: { surface: Surface; onChange: (stock: string | OwnStock) => void; close: () => void }) {
+export function StockDialog({
+  surface,
+  onChange,
+  close,
+}: {
+  surface: Surface;
+  onChange: (stock: string | OwnStock) => void;
+  close: () => void;
+}) {
   const stocks = useQuery(stocksQuery()).data ?? [];
   const [stock, setStock] = useState<string | OwnStock>(surface.stock ?? "letter-3x10");
   const [find, setFind] = useState("");
@@ -38,7 +46,22 @@ export function StockDialog({ surface, onChange, close }: { surface: Surface; on
   const set = (key: keyof OwnStock, value: number) => own && setStock({ ...own, [key]: value });
   const begin = () => {
     const from = known ?? stocks[0];
-    if (from) setStock({ sheetWidth: from.sheetWidth, sheetHeight: from.sheetHeight, columns: from.columns, rows: from.rows, labelWidth: from.labelWidth, labelHeight: from.labelHeight, left: from.left, top: from.top, pitchX: from.pitchX, pitchY: from.pitchY, corner: from.corner as OwnStock["corner"], radius: from.radius, inches: from.inches });
+    if (from)
+      setStock({
+        sheetWidth: from.sheetWidth,
+        sheetHeight: from.sheetHeight,
+        columns: from.columns,
+        rows: from.rows,
+        labelWidth: from.labelWidth,
+        labelHeight: from.labelHeight,
+        left: from.left,
+        top: from.top,
+        pitchX: from.pitchX,
+        pitchY: from.pitchY,
+        corner: from.corner as OwnStock["corner"],
+        radius: from.radius,
+        inches: from.inches,
+      });
   };
   const fits = (name: string) => name.toLowerCase().replace(/\s|×/g, "x").includes(find.trim().toLowerCase().replace(/\s|×/g, "x"));
   return (
@@ -54,13 +77,31 @@ export function StockDialog({ surface, onChange, close }: { surface: Surface; on
       >
         <div className="flex w-[430px] flex-col gap-2">
           <div className="flex gap-1" role="group" aria-label="Which stock">
-            <button type="button" className={`btn btn-sm ${own ? "btn-quiet" : "btn-primary"}`} aria-pressed={!own} onClick={() => own && setStock(stockOf(surface, stocks) && typeof surface.stock === "string" ? surface.stock : "letter-3x10")}>
+            <button
+              type="button"
+              className={`btn btn-sm ${own ? "btn-quiet" : "btn-primary"}`}
+              aria-pressed={!own}
+              onClick={() => own && setStock(stockOf(surface, stocks) && typeof surface.stock === "string" ? surface.stock : "letter-3x10")}
+            >
               A ready one
             </button>
-            <button type="button" className={`btn btn-sm ${own ? "btn-primary" : "btn-quiet"}`} aria-pressed={Boolean(own)} onClick={() => !own && begin()}>
+            <button
+              type="button"
+              className={`btn btn-sm ${own ? "btn-primary" : "btn-quiet"}`}
+              aria-pressed={Boolean(own)}
+              onClick={() => !own && begin()}
+            >
               By its measures
             </button>
-            {!own && <input className="input input-sm ml-auto w-36" aria-label="Find a stock" placeholder="find: 3 × 10, 2⅝" value={find} onChange={(e) => setFind(e.target.value)} />}
+            {!own && (
+              <input
+                className="input input-sm ml-auto w-36"
+                aria-label="Find a stock"
+                placeholder="find: 3 × 10, 2⅝"
+                value={find}
+                onChange={(e) => setFind(e.target.value)}
+              />
+            )}
           </div>
           {!own && (
             <ul className="h-[380px] overflow-auto" aria-label="Ready stocks">
@@ -68,10 +109,16 @@ export function StockDialog({ surface, onChange, close }: { surface: Surface; on
                 .filter((s) => fits(s.name))
                 .map((s) => (
                   <li key={s.id}>
-                    <button type="button" className={`flex w-full cursor-pointer gap-2 rounded px-2 py-1 text-left ${stock === s.id ? "bg-primary text-primary-content" : "hover:bg-base-200"}`} aria-pressed={stock === s.id} onClick={() => setStock(s.id)}>
+                    <button
+                      type="button"
+                      className={`flex w-full cursor-pointer gap-2 rounded px-2 py-1 text-left ${stock === s.id ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+                      aria-pressed={stock === s.id}
+                      onClick={() => setStock(s.id)}
+                    >
                       <span className="w-56 tabular-nums">{s.name}</span>
                       <span className="flex-1 opacity-75">
-                        {s.inches ? "US Letter" : "A4"}, {s.corner === "round" ? "round" : s.corner === "rounded" ? "rounded corners" : "square corners"}
+                        {s.inches ? "US Letter" : "A4"},{" "}
+                        {s.corner === "round" ? "round" : s.corner === "rounded" ? "rounded corners" : "square corners"}
                         {s.id.endsWith("badge") ? ", name badges" : s.id.endsWith("file") ? ", file labels" : ""}
                       </span>
                     </button>
@@ -83,7 +130,11 @@ export function StockDialog({ surface, onChange, close }: { surface: Surface; on
             <div className="grid grid-cols-2 gap-x-4 gap-y-1.5">
               <label className="col-span-2 flex items-center gap-2">
                 <span>Measures in</span>
-                <select className="select select-sm w-28" value={own.inches ? "in" : "mm"} onChange={(e) => setStock({ ...own, inches: e.target.value === "in" })}>
+                <select
+                  className="select select-sm w-28"
+                  value={own.inches ? "in" : "mm"}
+                  onChange={(e) => setStock({ ...own, inches: e.target.value === "in" })}
+                >
                   <option value="in">inches</option>
                   <option value="mm">millimetres</option>
                 </select>
@@ -91,18 +142,43 @@ export function StockDialog({ surface, onChange, close }: { surface: Surface; on
               {(["columns", "rows"] as const).map((key) => (
                 <label key={key} className="grid grid-cols-[1fr_86px] items-center gap-1.5">
                   <span>{key === "columns" ? "Columns" : "Rows"}</span>
-                  <input type="number" className="input input-sm" aria-label={key === "columns" ? "Columns" : "Rows"} min={1} max={100} value={own[key]} onChange={(e) => set(key, Math.round(Number(e.target.value)))} />
+                  <input
+                    type="number"
+                    className="input input-sm"
+                    aria-label={key === "columns" ? "Columns" : "Rows"}
+                    min={1}
+                    max={100}
+                    value={own[key]}
+                    onChange={(e) => set(key, Math.round(Number(e.target.value)))}
+                  />
                 </label>
               ))}
               {measures.map(([key, label]) => (
                 <label key={key} className="grid grid-cols-[1fr_86px] items-center gap-1.5">
                   <span className="text-[12.5px]">{label}</span>
-                  <input type="number" className="input input-sm" aria-label={label} step={own.inches ? 0.0625 : 0.5} value={Math.round((Number(own[key]) / unit) * 10000) / 10000} onChange={(e) => set(key, Number(e.target.value) * unit)} />
+                  <input
+                    type="number"
+                    className="input input-sm"
+                    aria-label={label}
+                    step={own.inches ? 0.0625 : 0.5}
+                    value={Math.round((Number(own[key]) / unit) * 10000) / 10000}
+                    onChange={(e) => set(key, Number(e.target.value) * unit)}
+                  />
                 </label>
               ))}
               <label className="grid grid-cols-[1fr_100px] items-center gap-1.5">
                 <span>Corners</span>
-                <select className="select select-sm" value={own.corner} onChange={(e) => setStock({ ...own, corner: e.target.value as OwnStock["corner"], radius: e.target.value === "rounded" ? own.radius || 2 : 0 })}>
+                <select
+                  className="select select-sm"
+                  value={own.corner}
+                  onChange={(e) =>
+                    setStock({
+                      ...own,
+                      corner: e.target.value as OwnStock["corner"],
+                      radius: e.target.value === "rounded" ? own.radius || 2 : 0,
+                    })
+                  }
+                >
                   <option value="square">square</option>
                   <option value="rounded">rounded</option>
                   <option value="round">round</option>
@@ -111,7 +187,15 @@ export function StockDialog({ surface, onChange, close }: { surface: Surface; on
               {own.corner === "rounded" && (
                 <label className="grid grid-cols-[1fr_86px] items-center gap-1.5">
                   <span>Their radius</span>
-                  <input type="number" className="input input-sm" aria-label="Radius" step={own.inches ? 0.0625 : 0.5} min={0} value={Math.round((own.radius / unit) * 10000) / 10000} onChange={(e) => set("radius", Number(e.target.value) * unit)} />
+                  <input
+                    type="number"
+                    className="input input-sm"
+                    aria-label="Radius"
+                    step={own.inches ? 0.0625 : 0.5}
+                    min={0}
+                    value={Math.round((own.radius / unit) * 10000) / 10000}
+                    onChange={(e) => set("radius", Number(e.target.value) * unit)}
+                  />
                 </label>
               )}
               <div className="col-span-2 min-h-12">
@@ -129,7 +213,9 @@ export function StockDialog({ surface, onChange, close }: { surface: Surface; on
           )}
         </div>
         <div className="flex flex-1 flex-col items-center gap-2">
-          {drawn && <SheetDrawing stock={drawn as OwnStock} width={Math.min(270, (370 * drawn.sheetWidth) / Math.max(1, drawn.sheetHeight))} />}
+          {drawn && (
+            <SheetDrawing stock={drawn as OwnStock} width={Math.min(270, (370 * drawn.sheetWidth) / Math.max(1, drawn.sheetHeight))} />
+          )}
           <button className="btn btn-primary mt-auto self-end" disabled={mistakes.length > 0}>
             Take it
           </button>

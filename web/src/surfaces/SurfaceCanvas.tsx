@@ -38,7 +38,11 @@ export function SurfaceCanvas({ surface, size, scale, pdf, mark, zones, selected
     const [dx, dy] = [(e.clientX - f.px) / scale, (e.clientY - f.py) / scale];
     if (!drag && Math.abs(dx) + Math.abs(dy) < 0.6) return;
     const b = f.box;
-    setDrag(f.sizing ? { id: b.id, x: b.x, y: b.y, width: Math.max(2, round(b.width + dx)), height: Math.max(2, round(b.height + dy)) } : { id: b.id, x: round(b.x + dx), y: round(b.y + dy), width: b.width, height: b.height });
+    setDrag(
+      f.sizing
+        ? { id: b.id, x: b.x, y: b.y, width: Math.max(2, round(b.width + dx)), height: Math.max(2, round(b.height + dy)) }
+        : { id: b.id, x: round(b.x + dx), y: round(b.y + dy), width: b.width, height: b.height },
+    );
   };
   const end = () => {
     if (drag) onChange(drag.id, { x: drag.x, y: drag.y, width: drag.width, height: drag.height });
@@ -47,13 +51,20 @@ export function SurfaceCanvas({ surface, size, scale, pdf, mark, zones, selected
   };
   const key = (e: React.KeyboardEvent, box: Box) => {
     const step = e.altKey ? 0.1 : 1;
-    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[e.key] as [number, number] | undefined;
+    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[e.key] as
+      | [number, number]
+      | undefined;
     if (e.key === "Escape") onSelect(null);
     if (readOnly) return;
     if (by) {
       e.preventDefault();
       e.stopPropagation();
-      onChange(box.id, e.shiftKey ? { width: Math.max(2, round(box.width + by[0])), height: Math.max(2, round(box.height + by[1])) } : { x: round(box.x + by[0]), y: round(box.y + by[1]) });
+      onChange(
+        box.id,
+        e.shiftKey
+          ? { width: Math.max(2, round(box.width + by[0])), height: Math.max(2, round(box.height + by[1])) }
+          : { x: round(box.x + by[0]), y: round(box.y + by[1]) },
+      );
     }
     if (e.key === "Delete" || e.key === "Backspace") {
       e.preventDefault();
@@ -62,16 +73,28 @@ export function SurfaceCanvas({ surface, size, scale, pdf, mark, zones, selected
   };
   const w = surface.window;
   return (
-    <div className="relative mx-auto w-fit" style={{ width: px(size.width), minHeight: px(size.height) }} onPointerDown={() => onSelect(null)}>
+    <div
+      className="relative mx-auto w-fit"
+      style={{ width: px(size.width), minHeight: px(size.height) }}
+      onPointerDown={() => onSelect(null)}
+    >
       <PdfPages data={pdf} width={Math.round(px(size.width))} mark={mark} />
       <div className="absolute inset-0">
         {zones.map((z) => (
-          <div key={z.name} className="zone pointer-events-none absolute" style={{ left: px(z.x), top: px(z.y), width: px(z.width), height: px(z.height) }} title={z.name}>
+          <div
+            key={z.name}
+            className="zone pointer-events-none absolute"
+            style={{ left: px(z.x), top: px(z.y), width: px(z.width), height: px(z.height) }}
+            title={z.name}
+          >
             <span className="absolute right-1 bottom-0.5 text-[10px] text-faint">{z.name}</span>
           </div>
         ))}
         {w && (
-          <div className="pointer-events-none absolute rounded-[6px] border-2 border-dashed border-primary/60" style={{ left: px(w.x), top: px(w.y), width: px(w.width), height: px(w.height) }}>
+          <div
+            className="pointer-events-none absolute rounded-[6px] border-2 border-dashed border-primary/60"
+            style={{ left: px(w.x), top: px(w.y), width: px(w.width), height: px(w.height) }}
+          >
             <span className="absolute top-0.5 left-1.5 text-[10px] text-primary">window</span>
           </div>
         )}
@@ -95,13 +118,24 @@ export function SurfaceCanvas({ surface, size, scale, pdf, mark, zones, selected
             >
               {on && (
                 <>
-                  <span className="absolute -top-[19px] -left-0.5 rounded-t bg-primary px-1.5 text-[11px] whitespace-nowrap text-primary-content">{useNames[box.use]}</span>
+                  <span className="absolute -top-[19px] -left-0.5 rounded-t bg-primary px-1.5 text-[11px] whitespace-nowrap text-primary-content">
+                    {useNames[box.use]}
+                  </span>
                   {drag && (
                     <span className="absolute top-full left-0 mt-1 rounded bg-neutral px-1.5 text-[11px] whitespace-nowrap text-neutral-content tabular-nums">
                       {b.x.toFixed(1)}, {b.y.toFixed(1)} · {b.width.toFixed(1)} × {b.height.toFixed(1)} mm
                     </span>
                   )}
-                  {!readOnly && <span className="absolute -right-1.5 -bottom-1.5 h-3 w-3 cursor-nwse-resize border-2 border-primary bg-base-100" aria-hidden data-handle onPointerDown={(e) => begin(e, box, true)} onPointerMove={move} onPointerUp={end} />}
+                  {!readOnly && (
+                    <span
+                      className="absolute -right-1.5 -bottom-1.5 h-3 w-3 cursor-nwse-resize border-2 border-primary bg-base-100"
+                      aria-hidden
+                      data-handle
+                      onPointerDown={(e) => begin(e, box, true)}
+                      onPointerMove={move}
+                      onPointerUp={end}
+                    />
+                  )}
                 </>
               )}
             </div>

@@ -31,7 +31,15 @@ const addable: Record<Surface["kind"], BoxUse[]> = {
 };
 
 /** An envelope or a label is designed on the finished piece itself: its boxes are moved over it, their content stands beside it. */
-export function SurfacePage({ design, start, reopen }: { design: Schema["DesignDetail"]; start: Surface | undefined; reopen: (document?: object) => void }) {
+export function SurfacePage({
+  design,
+  start,
+  reopen,
+}: {
+  design: Schema["DesignDetail"];
+  start: Surface | undefined;
+  reopen: (document?: object) => void;
+}) {
   const [surface, setSurface] = useState(() => start ?? completeSurface(design.document));
   const [past, setPast] = useState<Surface[]>([]);
   const [future, setFuture] = useState<Surface[]>([]);
@@ -60,7 +68,8 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
     setFuture([]);
     setSurface(next);
   };
-  const setBox = (id: string, part: Partial<Box>) => set({ ...surface, boxes: surface.boxes.map((b) => (b.id === id ? changed(b, part) : b)) }, `${id} ${Object.keys(part).join()}`);
+  const setBox = (id: string, part: Partial<Box>) =>
+    set({ ...surface, boxes: surface.boxes.map((b) => (b.id === id ? changed(b, part) : b)) }, `${id} ${Object.keys(part).join()}`);
   const removeBox = (id: string) => {
     set({ ...surface, boxes: surface.boxes.filter((b) => b.id !== id) });
     setSelected(null);
@@ -91,7 +100,13 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
   const delayed = useDelayed(surface, rest);
   const preview = useQuery({
     queryKey: ["preview", design.id, listId, who, delayed],
-    queryFn: ({ signal }) => ask(api.POST("/api/designs/preview", { body: { document: delayed as unknown as Record<string, never>, listId, offset: who, designId: design.id, recipientId: null }, signal })),
+    queryFn: ({ signal }) =>
+      ask(
+        api.POST("/api/designs/preview", {
+          body: { document: delayed as unknown as Record<string, never>, listId, offset: who, designId: design.id, recipientId: null },
+          signal,
+        }),
+      ),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
   });
@@ -101,9 +116,17 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
   const look = async (which: "longest" | "blanks") => {
     if (listId === null) return;
     try {
-      const { recipientId } = await ask(api.POST("/api/designs/find", { body: { document: surface as unknown as Record<string, never>, listId, designId: design.id, which } }));
+      const { recipientId } = await ask(
+        api.POST("/api/designs/find", {
+          body: { document: surface as unknown as Record<string, never>, listId, designId: design.id, which },
+        }),
+      );
       if (recipientId === null) return;
-      const found = await ask(api.POST("/api/designs/preview", { body: { document: surface as unknown as Record<string, never>, listId, offset: 0, designId: design.id, recipientId } }));
+      const found = await ask(
+        api.POST("/api/designs/preview", {
+          body: { document: surface as unknown as Record<string, never>, listId, offset: 0, designId: design.id, recipientId },
+        }),
+      );
       setWho(found.offset);
     } catch (e) {
       sayWrong(e);
@@ -114,143 +137,236 @@ export function SurfacePage({ design, start, reopen }: { design: Schema["DesignD
     { keys: "Ctrl+y Ctrl+Shift+z", label: "Redo", run: redo },
     { keys: "ArrowDown", label: "Next recipient", run: () => walk(1), quiet: true },
     { keys: "ArrowUp", label: "Recipient before", run: () => walk(-1), quiet: true },
-    { label: surface.kind === "envelope" ? "Size and window of the envelope" : "Choose the stock of labels", run: () => setDialog("setup") },
+    {
+      label: surface.kind === "envelope" ? "Size and window of the envelope" : "Choose the stock of labels",
+      run: () => setDialog("setup"),
+    },
     { label: "Versions of this design", run: () => setDialog("versions") },
     ...addable[surface.kind].map((use) => ({ label: `Add: ${useNames[use].toLowerCase()}`, run: () => add(use) })),
   ]);
 
   const choices = useRef<{ name: string; hint: string }[]>([]);
   useEffect(() => {
-    choices.current = [...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })), ...builtIns];
+    choices.current = [
+      ...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })),
+      ...builtIns,
+    ];
   }, [columns]);
   const currentChoices = useCallback(() => choices.current, []);
   const mistakes = useMemo(() => mistakesBySource(shown?.mistakes), [shown]);
   const chips = useMemo(() => ({ mistakes, values: new Map<string, string>(), mode: "names" as const }), [mistakes]);
   const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: [] }), [listId, list]);
   const [area, room] = useSize<HTMLDivElement>();
-  const scale = room.width > 0 ? Math.min((room.width - 56) / size.width, Math.max(1.2, (room.height - 90) / size.height), surface.kind === "labels" ? 8 : 4) : 2;
+  const scale =
+    room.width > 0
+      ? Math.min((room.width - 56) / size.width, Math.max(1.2, (room.height - 90) / size.height), surface.kind === "labels" ? 8 : 4)
+      : 2;
   const box = surface.boxes.find((b) => b.id === selected);
   const boxAt = surface.boxes.findIndex((b) => b.id === selected);
   const stockName = typeof surface.stock === "string" ? stocks?.find((s) => s.id === surface.stock)?.name : "own measures";
-  const setup = surface.kind === "envelope" ? (surface.format === "custom" ? `${size.width.toFixed(0)} × ${size.height.toFixed(0)} mm` : envelopes?.find((e) => e.id === surface.format)?.name) : stockName;
+  const setup =
+    surface.kind === "envelope"
+      ? surface.format === "custom"
+        ? `${size.width.toFixed(0)} × ${size.height.toFixed(0)} mm`
+        : envelopes?.find((e) => e.id === surface.format)?.name
+      : stockName;
   return (
     <Chips.Provider value={chips}>
       <BracketList.Provider value={brackets}>
         <DesignFrame of={frame} values={shown?.values ?? []}>
-        <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
-          <button className="btn btn-ghost btn-sm btn-square" aria-label="Undo" title="Undo (Ctrl Z)" disabled={past.length === 0 || readOnly} onClick={undo}>
-            <Undo2 size={15} />
-          </button>
-          <button className="btn btn-ghost btn-sm btn-square" aria-label="Redo" title="Redo (Ctrl Y)" disabled={future.length === 0 || readOnly} onClick={redo}>
-            <Redo2 size={15} />
-          </button>
-          {!readOnly && view === "piece" && (
-            <Drop label="Add to the piece" face={<><Plus size={14} /> Add</>}>
-              {(close) => (
-                <ul className="w-48">
-                  {addable[surface.kind].map((use) => (
-                    <li key={use}>
-                      <button className="w-full cursor-pointer rounded px-2 py-1 text-left hover:bg-base-200" onClick={() => (add(use), close())}>
-                        {useNames[use]}
-                      </button>
-                    </li>
-                  ))}
-                </ul>
-              )}
-            </Drop>
-          )}
-          <button className="btn btn-quiet btn-sm" disabled={readOnly} onClick={() => setDialog("setup")}>
-            <Settings2 size={14} /> {setup ?? "…"}
-            {surface.window ? ", window" : ""}
-          </button>
-          {surface.kind === "labels" && (
-            <div className="flex gap-1" role="group" aria-label="What is shown">
-              <button className={`btn btn-sm ${view === "piece" ? "btn-primary" : "btn-quiet"}`} aria-pressed={view === "piece"} onClick={() => setView("piece")}>
-                One label
-              </button>
-              <button className={`btn btn-sm ${view === "sheet" ? "btn-primary" : "btn-quiet"}`} aria-pressed={view === "sheet"} onClick={() => setView("sheet")}>
-                The sheet
-              </button>
-            </div>
-          )}
-          {view === "piece" && (
-            <div className="ml-auto flex items-center gap-1.5">
-              <span className="max-w-56 truncate">{shown?.recipient ?? (listId === null ? "no recipient" : "")}</span>
-              <span className="text-faint tabular-nums">{shown && shown.recipients > 0 ? `${count(shown.offset + 1)} of ${count(shown.recipients)}` : ""}</span>
-              <button className="btn btn-ghost btn-xs btn-square" aria-label="Recipient before" disabled={who === 0} onClick={() => walk(-1)}>
-                <ChevronUp size={15} />
-              </button>
-              <button className="btn btn-ghost btn-xs btn-square" aria-label="Next recipient" disabled={!shown || who >= shown.recipients - 1} onClick={() => walk(1)}>
-                <ChevronDown size={15} />
-              </button>
-              <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("longest")}>
-                longest
-              </button>
-              <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("blanks")}>
-                blanks
-              </button>
-            </div>
-          )}
-        </div>
-        {view === "sheet" ? (
-          <SheetView designId={design.id} listId={listId} surface={surface} columns={columns} readOnly={readOnly} onChange={(part) => set({ ...surface, ...part }, Object.keys(part).join())} />
-        ) : (
-          <div className="flex min-h-0 flex-1">
-            <section className="flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The piece">
-              <div ref={area} className="min-h-0 flex-1 overflow-auto p-7">
-                {room.width > 0 && envelopes && stocks && (
-                  <SurfaceCanvas surface={surface} size={size} scale={scale} pdf={pdf} mark={preview.isPlaceholderData || delayed !== surface ? "" : String(who)} zones={shown?.zones ?? []} selected={selected} readOnly={readOnly} onSelect={setSelected} onChange={setBox} onRemove={removeBox} />
-                )}
-                {preview.error && <p className="mt-4 text-error">{preview.error.message}</p>}
-                {shown && shown.findings.length > 0 && (
-                  <ul className="mx-auto mt-5 flex max-w-3xl flex-col gap-1" aria-label="Findings">
-                    {shown.findings.map((f) => (
-                      <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
-                        {f}
-                      </li>
-                    ))}
-                  </ul>
-                )}
-              </div>
-              <p className="shrink-0 px-4 pb-2 text-[12px] text-faint tabular-nums">
-                as it will print, {Math.round((scale / (96 / 25.4)) * 100)}% · {size.width.toFixed(1)} × {size.height.toFixed(1)} mm
-              </p>
-            </section>
-            <aside className="w-[330px] shrink-0 overflow-auto border-l border-line" aria-label="What is selected">
-              {box ? (
-                <BoxPanel
-                  key={`${box.id}.${epoch}`}
-                  surface={surface}
-                  box={box}
-                  columns={columns}
-                  families={families}
-                  readOnly={readOnly}
-                  choices={currentChoices}
-                  mistakes={shown?.mistakes.filter((m) => m.block === boxAt) ?? []}
-                  onChange={(part) => setBox(box.id, part)}
-                  onRemove={() => removeBox(box.id)}
-                />
-              ) : (
-                <div className="flex flex-col gap-3 p-4">
-                  <h2>Boxes</h2>
-                  <ul>
-                    {surface.boxes.map((b) => (
-                      <li key={b.id}>
-                        <button className="w-full cursor-pointer rounded px-2 py-1 text-left hover:bg-base-200" onClick={() => setSelected(b.id)}>
-                          {useNames[b.use]}
+          <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
+            <button
+              className="btn btn-ghost btn-sm btn-square"
+              aria-label="Undo"
+              title="Undo (Ctrl Z)"
+              disabled={past.length === 0 || readOnly}
+              onClick={undo}
+            >
+              <Undo2 size={15} />
+            </button>
+            <button
+              className="btn btn-ghost btn-sm btn-square"
+              aria-label="Redo"
+              title="Redo (Ctrl Y)"
+              disabled={future.length === 0 || readOnly}
+              onClick={redo}
+            >
+              <Redo2 size={15} />
+            </button>
+            {!readOnly && view === "piece" && (
+              <Drop
+                label="Add to the piece"
+                face={
+                  <>
+                    <Plus size={14} /> Add
+                  </>
+                }
+              >
+                {(close) => (
+                  <ul className="w-48">
+                    {addable[surface.kind].map((use) => (
+                      <li key={use}>
+                        <button
+                          className="w-full cursor-pointer rounded px-2 py-1 text-left hover:bg-base-200"
+                          onClick={() => (add(use), close())}
+                        >
+                          {useNames[use]}
                         </button>
                       </li>
                     ))}
                   </ul>
-                  <p className="text-faint">{surface.boxes.length === 0 ? "Nothing stands on it yet. Add a delivery address to begin." : "Click a box to change what is in it; drag it to where it belongs."}</p>
-                  {surface.kind === "envelope" && surface.zones && <p className="text-faint">The hatched zones are wanted clear by the post; what enters them is a finding.</p>}
-                </div>
-              )}
-            </aside>
+                )}
+              </Drop>
+            )}
+            <button className="btn btn-quiet btn-sm" disabled={readOnly} onClick={() => setDialog("setup")}>
+              <Settings2 size={14} /> {setup ?? "…"}
+              {surface.window ? ", window" : ""}
+            </button>
+            {surface.kind === "labels" && (
+              <div className="flex gap-1" role="group" aria-label="What is shown">
+                <button
+                  className={`btn btn-sm ${view === "piece" ? "btn-primary" : "btn-quiet"}`}
+                  aria-pressed={view === "piece"}
+                  onClick={() => setView("piece")}
+                >
+                  One label
+                </button>
+                <button
+                  className={`btn btn-sm ${view === "sheet" ? "btn-primary" : "btn-quiet"}`}
+                  aria-pressed={view === "sheet"}
+                  onClick={() => setView("sheet")}
+                >
+                  The sheet
+                </button>
+              </div>
+            )}
+            {view === "piece" && (
+              <div className="ml-auto flex items-center gap-1.5">
+                <span className="max-w-56 truncate">{shown?.recipient ?? (listId === null ? "no recipient" : "")}</span>
+                <span className="text-faint tabular-nums">
+                  {shown && shown.recipients > 0 ? `${count(shown.offset + 1)} of ${count(shown.recipients)}` : ""}
+                </span>
+                <button
+                  className="btn btn-ghost btn-xs btn-square"
+                  aria-label="Recipient before"
+                  disabled={who === 0}
+                  onClick={() => walk(-1)}
+                >
+                  <ChevronUp size={15} />
+                </button>
+                <button
+                  className="btn btn-ghost btn-xs btn-square"
+                  aria-label="Next recipient"
+                  disabled={!shown || who >= shown.recipients - 1}
+                  onClick={() => walk(1)}
+                >
+                  <ChevronDown size={15} />
+                </button>
+                <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("longest")}>
+                  longest
+                </button>
+                <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("blanks")}>
+                  blanks
+                </button>
+              </div>
+            )}
           </div>
-        )}
-        {dialog === "setup" && surface.kind === "envelope" && <EnvelopeDialog surface={surface} families={families} onChange={(part) => set({ ...surface, ...part })} close={() => setDialog(null)} />}
-        {dialog === "setup" && surface.kind === "labels" && <StockDialog surface={surface} onChange={(stock) => set({ ...surface, stock })} close={() => setDialog(null)} />}
+          {view === "sheet" ? (
+            <SheetView
+              designId={design.id}
+              listId={listId}
+              surface={surface}
+              columns={columns}
+              readOnly={readOnly}
+              onChange={(part) => set({ ...surface, ...part }, Object.keys(part).join())}
+            />
+          ) : (
+            <div className="flex min-h-0 flex-1">
+              <section className="flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The piece">
+                <div ref={area} className="min-h-0 flex-1 overflow-auto p-7">
+                  {room.width > 0 && envelopes && stocks && (
+                    <SurfaceCanvas
+                      surface={surface}
+                      size={size}
+                      scale={scale}
+                      pdf={pdf}
+                      mark={preview.isPlaceholderData || delayed !== surface ? "" : String(who)}
+                      zones={shown?.zones ?? []}
+                      selected={selected}
+                      readOnly={readOnly}
+                      onSelect={setSelected}
+                      onChange={setBox}
+                      onRemove={removeBox}
+                    />
+                  )}
+                  {preview.error && <p className="mt-4 text-error">{preview.error.message}</p>}
+                  {shown && shown.findings.length > 0 && (
+                    <ul className="mx-auto mt-5 flex max-w-3xl flex-col gap-1" aria-label="Findings">
+                      {shown.findings.map((f) => (
+                        <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
+                          {f}
+                        </li>
+                      ))}
+                    </ul>
+                  )}
+                </div>
+                <p className="shrink-0 px-4 pb-2 text-[12px] text-faint tabular-nums">
+                  as it will print, {Math.round((scale / (96 / 25.4)) * 100)}% · {size.width.toFixed(1)} × {size.height.toFixed(1)} mm
+                </p>
+              </section>
+              <aside className="w-[330px] shrink-0 overflow-auto border-l border-line" aria-label="What is selected">
+                {box ? (
+                  <BoxPanel
+                    key={`${box.id}.${epoch}`}
+                    surface={surface}
+                    box={box}
+                    columns={columns}
+                    families={families}
+                    readOnly={readOnly}
+                    choices={currentChoices}
+                    mistakes={shown?.mistakes.filter((m) => m.block === boxAt) ?? []}
+                    onChange={(part) => setBox(box.id, part)}
+                    onRemove={() => removeBox(box.id)}
+                  />
+                ) : (
+                  <div className="flex flex-col gap-3 p-4">
+                    <h2>Boxes</h2>
+                    <ul>
+                      {surface.boxes.map((b) => (
+                        <li key={b.id}>
+                          <button
+                            className="w-full cursor-pointer rounded px-2 py-1 text-left hover:bg-base-200"
+                            onClick={() => setSelected(b.id)}
+                          >
+                            {useNames[b.use]}
+                          </button>
+                        </li>
+                      ))}
+                    </ul>
+                    <p className="text-faint">
+                      {surface.boxes.length === 0
+                        ? "Nothing stands on it yet. Add a delivery address to begin."
+                        : "Click a box to change what is in it; drag it to where it belongs."}
+                    </p>
+                    {surface.kind === "envelope" && surface.zones && (
+                      <p className="text-faint">The hatched zones are wanted clear by the post; what enters them is a finding.</p>
+                    )}
+                  </div>
+                )}
+              </aside>
+            </div>
+          )}
+          {dialog === "setup" && surface.kind === "envelope" && (
+            <EnvelopeDialog
+              surface={surface}
+              families={families}
+              onChange={(part) => set({ ...surface, ...part })}
+              close={() => setDialog(null)}
+            />
+          )}
+          {dialog === "setup" && surface.kind === "labels" && (
+            <StockDialog surface={surface} onChange={(stock) => set({ ...surface, stock })} close={() => setDialog(null)} />
+          )}
         </DesignFrame>
       </BracketList.Provider>
     </Chips.Provider>

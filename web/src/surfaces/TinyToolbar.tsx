@@ -8,7 +8,17 @@ import type { Surface } from "./surface";
 const sizes = [5, 5.5, 6, 6.5, 7, 7.5, 8, 9, 10, 11, 12, 13, 14, 16, 18, 20, 24, 28, 36, 48];
 
 /** What can be done to a box's text: few things, in the room that the panel has. */
-export function TinyToolbar({ editor, surface, families, columns }: { editor: Editor; surface: Surface; families: string[]; columns: Schema["Column"][] }) {
+export function TinyToolbar({
+  editor,
+  surface,
+  families,
+  columns,
+}: {
+  editor: Editor;
+  surface: Surface;
+  families: string[];
+  columns: Schema["Column"][];
+}) {
   const s = useEditorState({
     editor,
     selector: ({ editor: e }) => ({
@@ -24,18 +34,37 @@ export function TinyToolbar({ editor, surface, families, columns }: { editor: Ed
   // A small box is formatted as a whole until a part of it is selected.
   const chain = () => (s.empty ? editor.chain().focus().selectAll() : editor.chain().focus());
   const button = (label: string, Icon: typeof Bold, active: boolean, run: () => void) => (
-    <button key={label} type="button" className={`btn btn-sm btn-square h-7 w-7 ${active ? "btn-primary" : "btn-ghost"}`} aria-label={label} title={label} aria-pressed={active} onMouseDown={(e) => e.preventDefault()} onClick={run}>
+    <button
+      key={label}
+      type="button"
+      className={`btn btn-sm btn-square h-7 w-7 ${active ? "btn-primary" : "btn-ghost"}`}
+      aria-label={label}
+      title={label}
+      aria-pressed={active}
+      onMouseDown={(e) => e.preventDefault()}
+      onClick={run}
+    >
       <Icon size={14} />
     </button>
   );
   return (
     <div className="flex flex-wrap items-center gap-0.5" role="toolbar" aria-label="Text of the box">
-      <select className="select select-sm w-[118px] pr-6 pl-2" aria-label="Typeface" value={s.family} onChange={(e) => chain().setFontFamily(e.target.value).run()}>
+      <select
+        className="select select-sm w-[118px] pr-6 pl-2"
+        aria-label="Typeface"
+        value={s.family}
+        onChange={(e) => chain().setFontFamily(e.target.value).run()}
+      >
         {families.map((f) => (
           <option key={f}>{f}</option>
         ))}
       </select>
-      <select className="select select-sm w-[76px] pr-6 pl-2" aria-label="Size" value={s.size} onChange={(e) => chain().setFontSize(`${e.target.value}pt`).run()}>
+      <select
+        className="select select-sm w-[76px] pr-6 pl-2"
+        aria-label="Size"
+        value={s.size}
+        onChange={(e) => chain().setFontSize(`${e.target.value}pt`).run()}
+      >
         {[...new Set([...sizes, s.size])]
           .sort((a, b) => a - b)
           .map((n) => (
@@ -56,7 +85,12 @@ export function TinyToolbar({ editor, surface, families, columns }: { editor: Ed
         value=""
         onChange={(e) => {
           const marks = (editor.state.storedMarks ?? editor.state.selection.$from.marks()).map((m) => m.toJSON() as { type: string });
-          if (e.target.value) editor.chain().focus().insertContent({ type: "field", attrs: { source: e.target.value }, marks }).run();
+          if (e.target.value)
+            editor
+              .chain()
+              .focus()
+              .insertContent({ type: "field", attrs: { source: e.target.value }, marks })
+              .run();
         }}
       >
         <option value="">+ field</option>

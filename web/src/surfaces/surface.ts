@@ -64,11 +64,29 @@ export interface Surface {
   blankBetween?: string | null;
 }
 
-export const useNames: Record<BoxUse, string> = { text: "Text", delivery: "Delivery address", return: "Return address", indicia: "Indicia", teaser: "Teaser line", endorsement: "Endorsement", number: "Piece number", picture: "Picture", barcode: "Barcode" };
+export const useNames: Record<BoxUse, string> = {
+  text: "Text",
+  delivery: "Delivery address",
+  return: "Return address",
+  indicia: "Indicia",
+  teaser: "Teaser line",
+  endorsement: "Endorsement",
+  number: "Piece number",
+  picture: "Picture",
+  barcode: "Barcode",
+};
 
 export const text = (t: string): JSONContent => ({ type: "text", text: t });
-export const field = (source: string, size?: number): JSONContent => ({ type: "field", attrs: { source }, ...(size ? { marks: [{ type: "textStyle", attrs: { fontSize: `${size}pt` } }] } : {}) });
-export const paragraph = (content: JSONContent[], attrs: Record<string, unknown> = {}): JSONContent => ({ type: "paragraph", attrs, content });
+export const field = (source: string, size?: number): JSONContent => ({
+  type: "field",
+  attrs: { source },
+  ...(size ? { marks: [{ type: "textStyle", attrs: { fontSize: `${size}pt` } }] } : {}),
+});
+export const paragraph = (content: JSONContent[], attrs: Record<string, unknown> = {}): JSONContent => ({
+  type: "paragraph",
+  attrs,
+  content,
+});
 const sized = (t: string, size: number): JSONContent => ({ ...text(t), marks: [{ type: "textStyle", attrs: { fontSize: `${size}pt` } }] });
 
 let counter = 0;
@@ -104,23 +122,49 @@ export function newBox(use: BoxUse, boxes: Box[], size: { width: number; height:
   });
   switch (use) {
     case "delivery":
-      return kind === "envelope" ? at(w * 0.44, h * 0.45, Math.min(105, w * 0.5), 28, [paragraph([field("Delivery address")])], { smallest: 8 }) : at(0, 0, w, h, [paragraph([field("Delivery address")])], { padding: 3, valign: "middle", smallest: 7 });
+      return kind === "envelope"
+        ? at(w * 0.44, h * 0.45, Math.min(105, w * 0.5), 28, [paragraph([field("Delivery address")])], { smallest: 8 })
+        : at(0, 0, w, h, [paragraph([field("Delivery address")])], { padding: 3, valign: "middle", smallest: 7 });
     case "return":
-      return at(10, 8, Math.min(75, w * 0.4), 20, [paragraph([field("Sender", 9)]), paragraph([sized("Street and number", 9)]), paragraph([sized("City, region, postal code", 9)])]);
+      return at(10, 8, Math.min(75, w * 0.4), 20, [
+        paragraph([field("Sender", 9)]),
+        paragraph([sized("Street and number", 9)]),
+        paragraph([sized("City, region, postal code", 9)]),
+      ]);
     case "indicia":
-      return at(w - 36, 8, 28, 21, ["First-Class Mail", "Postage paid", "City and region", "Permit no."].map((t) => paragraph([sized(t, 7.5)], { textAlign: "center" })), { border: { width: 0.75, color: "#000000", radius: 0 }, padding: 1, valign: "middle" });
+      return at(
+        w - 36,
+        8,
+        28,
+        21,
+        ["First-Class Mail", "Postage paid", "City and region", "Permit no."].map((t) =>
+          paragraph([sized(t, 7.5)], { textAlign: "center" }),
+        ),
+        { border: { width: 0.75, color: "#000000", radius: 0 }, padding: 1, valign: "middle" },
+      );
     case "teaser":
-      return at(10, h * 0.5, 70, 12, [paragraph([{ ...sized("Inside: what grew this year", 13), marks: [{ type: "bold" }, { type: "textStyle", attrs: { fontSize: "13pt" } }] }])]);
+      return at(10, h * 0.5, 70, 12, [
+        paragraph([
+          { ...sized("Inside: what grew this year", 13), marks: [{ type: "bold" }, { type: "textStyle", attrs: { fontSize: "13pt" } }] },
+        ]),
+      ]);
     case "endorsement":
       return at(10, 30, 70, 5, [paragraph([sized("Return Service Requested", 8)])]);
     case "number":
-      return kind === "envelope" ? at(10, h - 9, 20, 4, [paragraph([field("Piece number", 6.5)])]) : at(w - 13, h - 4.5, 11, 3, [paragraph([field("Piece number", 5.5)], { textAlign: "right" })]);
+      return kind === "envelope"
+        ? at(10, h - 9, 20, 4, [paragraph([field("Piece number", 6.5)])])
+        : at(w - 13, h - 4.5, 11, 3, [paragraph([field("Piece number", 5.5)], { textAlign: "right" })]);
     case "picture":
       return at(10, 8, 20, 20, []);
     case "barcode":
       return kind === "envelope"
         ? at(w - 100, h - 11, 84, 6, [{ type: "barcode", attrs: { symbology: "imb", barcodeId: "00", service: "040", mailer: "" } }])
-        : at(w - h * 0.9, h * 0.05, h * 0.85, h * 0.85, [{ type: "barcode", attrs: { symbology: "qr", source: "Piece number", width: Math.round(h * 8.5) / 10, height: Math.round(h * 8.5) / 10 } }]);
+        : at(w - h * 0.9, h * 0.05, h * 0.85, h * 0.85, [
+            {
+              type: "barcode",
+              attrs: { symbology: "qr", source: "Piece number", width: Math.round(h * 8.5) / 10, height: Math.round(h * 8.5) / 10 },
+            },
+          ]);
     default:
       return at(10, h * 0.5, Math.min(60, w - 10), Math.min(12, h), [paragraph([])]);
   }
@@ -131,7 +175,15 @@ export function newEnvelope(): Surface {
   const size = { width: 241.3, height: 104.775 };
   const boxes: Box[] = [];
   for (const use of ["return", "delivery", "number"] as const) boxes.push(newBox(use, boxes, size, "envelope"));
-  return { kind: "envelope", format: "no10", orientation: "landscape", type: { family: "Source Sans 3", size: 11, lineSpacing: 1.25 }, boxes, window: null, zones: "US" };
+  return {
+    kind: "envelope",
+    format: "no10",
+    orientation: "landscape",
+    type: { family: "Source Sans 3", size: 11, lineSpacing: 1.25 },
+    boxes,
+    window: null,
+    zones: "US",
+  };
 }
 
 /** The label sheet that one begins with. */
@@ -139,7 +191,16 @@ export function newLabels(): Surface {
   const size = { width: 66.675, height: 25.4 };
   const boxes: Box[] = [];
   for (const use of ["delivery", "number"] as const) boxes.push(newBox(use, boxes, size, "labels"));
-  return { kind: "labels", stock: "letter-3x10", type: { family: "Source Sans 3", size: 10, lineSpacing: 1.2 }, boxes, fill: "rows", copies: 1, copiesBy: null, blankBetween: null };
+  return {
+    kind: "labels",
+    stock: "letter-3x10",
+    type: { family: "Source Sans 3", size: 10, lineSpacing: 1.2 },
+    boxes,
+    fill: "rows",
+    copies: 1,
+    copiesBy: null,
+    blankBetween: null,
+  };
 }
 
 /** A stored surface with what it leaves open filled in. */
@@ -147,7 +208,9 @@ export function completeSurface(stored: unknown): Surface {
   const d = (stored ?? {}) as Partial<Surface>;
   const kind = d.kind === "labels" ? "labels" : "envelope";
   return {
-    ...(kind === "labels" ? { fill: "rows" as const, copies: 1, copiesBy: null, blankBetween: null } : { format: "no10", orientation: "landscape" as const, window: null, zones: "US" }),
+    ...(kind === "labels"
+      ? { fill: "rows" as const, copies: 1, copiesBy: null, blankBetween: null }
+      : { format: "no10", orientation: "landscape" as const, window: null, zones: "US" }),
     ...d,
     kind,
     type: { family: "Source Sans 3", size: 10, lineSpacing: 1.2, ...d.type },
@@ -156,15 +219,21 @@ export function completeSurface(stored: unknown): Surface {
 }
 
 /** How large the piece is, millimetres. */
-export function surfaceSize(s: Surface, envelopes: Schema["EnvelopeView"][], stocks: Schema["StockView"][]): { width: number; height: number } {
+export function surfaceSize(
+  s: Surface,
+  envelopes: Schema["EnvelopeView"][],
+  stocks: Schema["StockView"][],
+): { width: number; height: number } {
   if (s.kind === "labels") {
     const stock = stockOf(s, stocks);
     return stock ? { width: stock.labelWidth, height: stock.labelHeight } : { width: 66.675, height: 25.4 };
   }
   const known = envelopes.find((e) => e.id === s.format);
-  const size = s.format === "custom" || !known ? { width: s.width ?? 241.3, height: s.height ?? 104.8 } : { width: known.width, height: known.height };
+  const size =
+    s.format === "custom" || !known ? { width: s.width ?? 241.3, height: s.height ?? 104.8 } : { width: known.width, height: known.height };
   return s.orientation === "portrait" ? { width: Math.min(size.width, size.height), height: Math.max(size.width, size.height) } : size;
 }
 
 /** The measures of a design's stock. */
-export const stockOf = (s: Surface, stocks: Schema["StockView"][]): OwnStock | undefined => (typeof s.stock === "object" ? s.stock : (stocks.find((k) => k.id === s.stock) as OwnStock | undefined));
+export const stockOf = (s: Surface, stocks: Schema["StockView"][]): OwnStock | undefined =>
+  typeof s.stock === "object" ? s.stock : (stocks.find((k) => k.id === s.stock) as OwnStock | undefined);

@@ -8,7 +8,14 @@ export function Dialog({ title, children, onClose, wide }: { title: string; chil
     if (dialog && !dialog.open) dialog.showModal();
   }, []);
   return (
-    <dialog ref={ref} className="modal" aria-label={title} onClose={onClose} onMouseDown={(e) => e.target === ref.current && ref.current.close()} onKeyDown={(e) => e.stopPropagation()}>
+    <dialog
+      ref={ref}
+      className="modal"
+      aria-label={title}
+      onClose={onClose}
+      onMouseDown={(e) => e.target === ref.current && ref.current.close()}
+      onKeyDown={(e) => e.stopPropagation()}
+    >
       <div className={`modal-box p-4 ${wide ? "max-w-2xl" : "max-w-md"}`}>
         <h2 className="mb-3">{title}</h2>
         {children}

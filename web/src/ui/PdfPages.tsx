@@ -16,13 +16,23 @@ interface Drawn {
 }
 
 /** Draws a document's pages; those whose mark is among the ones drawn before are taken over. Their texts are read when they are shown. */
-async function render(data: Uint8Array, width: number, widthOf: ((points: number) => number) | undefined, only: readonly number[] | undefined, marks: readonly string[] | undefined, before: readonly Drawn[], cancelled: () => boolean, show: (pages: Drawn[]) => void): Promise<Drawn[] | null> {
+async function render(
+  data: Uint8Array,
+  width: number,
+  widthOf: ((points: number) => number) | undefined,
+  only: readonly number[] | undefined,
+  marks: readonly string[] | undefined,
+  before: readonly Drawn[],
+  cancelled: () => boolean,
+  show: (pages: Drawn[]) => void,
+): Promise<Drawn[] | null> {
   const task = pdfjs.getDocument({ data: data.slice(), worker: worker(), isEvalSupported: false, disableFontFace: true });
   try {
     const document = await task.promise;
     const drawn: Drawn[] = [];
     const pages: pdfjs.PDFPageProxy[] = [];
-    for (const n of only?.filter((o) => o <= document.numPages) ?? Array.from({ length: Math.min(document.numPages, 20) }, (_, i) => i + 1)) {
+    for (const n of only?.filter((o) => o <= document.numPages) ??
+      Array.from({ length: Math.min(document.numPages, 20) }, (_, i) => i + 1)) {
       if (cancelled()) return null;
       const mark = marks?.[n - 1] ?? "";
       const page = await document.getPage(n);
@@ -49,7 +59,10 @@ async function render(data: Uint8Array, width: number, widthOf: ((points: number
     if (cancelled()) return null;
     show(drawn);
     for (const [i, d] of drawn.entries()) {
-      if (d.text === null) d.text = (await pages[i]?.getTextContent())?.items.map((item) => ("str" in item ? item.str + (item.hasEOL ? "\n" : "") : "")).join("") ?? "";
+      if (d.text === null)
+        d.text =
+          (await pages[i]?.getTextContent())?.items.map((item) => ("str" in item ? item.str + (item.hasEOL ? "\n" : "") : "")).join("") ??
+          "";
       d.canvas.setAttribute("aria-label", `Page ${i + 1}: ${d.text}`);
     }
     return drawn;

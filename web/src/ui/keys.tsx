@@ -19,7 +19,8 @@ interface Registry {
 
 const Actions = createContext<Registry | null>(null);
 
-const typing = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 function pressed(e: KeyboardEvent) {
   const key = e.key.length === 1 ? e.key.toLowerCase() : e.key;
@@ -92,7 +93,11 @@ export function Keys({ children }: { children: ReactNode }) {
 export const keyName = (key: string) =>
   key
     .split("+")
-    .map((part) => ({ ArrowUp: "↑", ArrowDown: "↓", Escape: "Esc", PageUp: "Page ↑", PageDown: "Page ↓" })[part] ?? (part.length === 1 ? part.toUpperCase() : part))
+    .map(
+      (part) =>
+        ({ ArrowUp: "↑", ArrowDown: "↓", Escape: "Esc", PageUp: "Page ↑", PageDown: "Page ↓" })[part] ??
+        (part.length === 1 ? part.toUpperCase() : part),
+    )
     .join(" ");
 
 /** Offers actions while the calling part is on the screen. */

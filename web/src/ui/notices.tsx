@@ -37,7 +37,10 @@ export function Notices() {
   return (
     <div className="fixed bottom-4 left-1/2 z-50 flex w-max max-w-[640px] -translate-x-1/2 flex-col gap-2" role="status" aria-live="polite">
       {all.map((n) => (
-        <div key={n.id} className={`flex items-center gap-3 rounded-box px-3 py-2 shadow-lg ${n.wrong ? "bg-error text-error-content" : "bg-neutral text-neutral-content"}`}>
+        <div
+          key={n.id}
+          className={`flex items-center gap-3 rounded-box px-3 py-2 shadow-lg ${n.wrong ? "bg-error text-error-content" : "bg-neutral text-neutral-content"}`}
+        >
           {n.wrong ? <TriangleAlert size={16} className="shrink-0" /> : <CircleCheck size={16} className="shrink-0" />}
           <span>{n.text}</span>
           {n.action && (

@@ -12,7 +12,12 @@ export interface Page<Row> {
  * Rows of a long answer, asked for in pages as they come into view. The first page is always asked for: it says how many rows
  * there are.
  */
-export function usePagedRows<Row>(key: readonly unknown[], first: number, last: number, fetch: (offset: number, limit: number) => Promise<Page<Row>>) {
+export function usePagedRows<Row>(
+  key: readonly unknown[],
+  first: number,
+  last: number,
+  fetch: (offset: number, limit: number) => Promise<Page<Row>>,
+) {
   const pages = useMemo(() => {
     const wanted = new Set([0]);
     for (let p = Math.max(0, Math.floor(first / pageSize)); p <= Math.floor(Math.max(first, last) / pageSize); p++) wanted.add(p);

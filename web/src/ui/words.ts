@@ -25,9 +25,17 @@ export function moment(iso: string | null | undefined) {
 export const pieceNumber = (n: number) => String(n).padStart(4, "0");
 
 /** Bytes as 1.4 MB. */
-export const size = (bytes: number) => (bytes < 1 << 20 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / (1 << 20)).toFixed(1)} MB`);
+export const size = (bytes: number) =>
+  bytes < 1 << 20 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / (1 << 20)).toFixed(1)} MB`;
 
-export const trayNames: Record<string, string> = { NeedsALook: "Needs a look", Ready: "Ready", Held: "Held", Produced: "Produced", Mailed: "Mailed", Returned: "Returned" };
+export const trayNames: Record<string, string> = {
+  NeedsALook: "Needs a look",
+  Ready: "Ready",
+  Held: "Held",
+  Produced: "Produced",
+  Mailed: "Mailed",
+  Returned: "Returned",
+};
 
 /** Today in the browser's time zone, yyyy-MM-dd. */
 export const today = () => {

@@ -14,11 +14,18 @@ function BarcodeView({ node, selected }: NodeViewProps) {
   return (
     <NodeViewWrapper
       className={placed ? "placed-picture" : "letter-picture relative flex"}
-      style={placed ? { left: `calc(${String(node.attrs.x)}mm - var(--margin-left))`, top: `calc(${String(node.attrs.y)}mm - var(--margin-top))` } : { justifyContent: justify, marginBottom: "var(--space-after)" }}
+      style={
+        placed
+          ? { left: `calc(${String(node.attrs.x)}mm - var(--margin-left))`, top: `calc(${String(node.attrs.y)}mm - var(--margin-top))` }
+          : { justifyContent: justify, marginBottom: "var(--space-after)" }
+      }
       data-drag-handle
     >
       {/* What it holds differs from recipient to recipient: the bars themselves are on the finished page beside it. */}
-      <span className={`flex items-center justify-center gap-1 overflow-hidden border border-slate-400 bg-slate-100 text-[9px] leading-tight text-slate-700 ${selected ? "outline-2 outline-primary" : ""}`} style={{ width: width * millimetre, height: height * millimetre }}>
+      <span
+        className={`flex items-center justify-center gap-1 overflow-hidden border border-slate-400 bg-slate-100 text-[9px] leading-tight text-slate-700 ${selected ? "outline-2 outline-primary" : ""}`}
+        style={{ width: width * millimetre, height: height * millimetre }}
+      >
         <QrCode size={Math.min(22, height * 2)} className="shrink-0" />
         <span className="min-w-0 break-words">{imb ? "Intelligent Mail" : String(node.attrs.source ?? "")}</span>
       </span>
@@ -34,10 +41,21 @@ export const BarcodeNode = Node.create({
   selectable: true,
   draggable: true,
   addAttributes: () => ({
-    symbology: { default: "qr" }, source: { default: "" }, width: { default: 25 }, height: { default: 25 }, barcodeId: { default: "00" }, service: { default: "040" }, mailer: { default: "" },
-    align: { default: "left" }, place: { default: null }, x: { default: 0 }, y: { default: 0 },
+    symbology: { default: "qr" },
+    source: { default: "" },
+    width: { default: 25 },
+    height: { default: 25 },
+    barcodeId: { default: "00" },
+    service: { default: "040" },
+    mailer: { default: "" },
+    align: { default: "left" },
+    place: { default: null },
+    x: { default: 0 },
+    y: { default: 0 },
   }),
-  parseHTML: () => [{ tag: "div[data-barcode]", getAttrs: (e) => JSON.parse(e.getAttribute("data-barcode") ?? "{}") as Record<string, unknown> }],
+  parseHTML: () => [
+    { tag: "div[data-barcode]", getAttrs: (e) => JSON.parse(e.getAttribute("data-barcode") ?? "{}") as Record<string, unknown> },
+  ],
   renderHTML: ({ node }) => ["div", mergeAttributes({ "data-barcode": JSON.stringify(node.attrs) })],
   addNodeView: () => ReactNodeViewRenderer(BarcodeView),
 });

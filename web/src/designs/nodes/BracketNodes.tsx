@@ -39,7 +39,8 @@ function Count({ test }: { test: string }) {
   const rested = useDelayed(test, 400);
   const found = useQuery({
     queryKey: ["lists", listId, "count", rested],
-    queryFn: () => ask(api.GET("/api/lists/{id}/recipients", { params: { path: { id: listId ?? 0 }, query: { limit: 1, where: rested } } })),
+    queryFn: () =>
+      ask(api.GET("/api/lists/{id}/recipients", { params: { path: { id: listId ?? 0 }, query: { limit: 1, where: rested } } })),
     enabled: listId !== null && rested.trim() !== "",
     retry: false,
   });
@@ -64,7 +65,10 @@ function BranchView({ node, editor, getPos, updateAttributes }: NodeViewProps) {
   const add = (attrs: { test: string | null }) => {
     if (at === undefined) return;
     const whenEnd = isLast && test === null ? at : at + node.nodeSize;
-    editor.chain().insertContentAt(whenEnd, { type: "branch", attrs, content: [{ type: "paragraph" }] }).run();
+    editor
+      .chain()
+      .insertContentAt(whenEnd, { type: "branch", attrs, content: [{ type: "paragraph" }] })
+      .run();
   };
   const removeBracket = () => {
     if (at === undefined || !place || !parent) return;
@@ -85,7 +89,9 @@ function BranchView({ node, editor, getPos, updateAttributes }: NodeViewProps) {
       <div className="bracket-head" contentEditable={false} data-wrong={wrong ? "true" : undefined} title={wrong}>
         <span>{test === null ? "otherwise" : index > 0 ? "or when" : "when"}</span>
         {test !== null && <Test value={test} label="Condition" onSet={(text) => updateAttributes({ test: text })} />}
-        {test !== null && listId !== null && <ConditionButton listId={listId} test={test} onSet={(text) => updateAttributes({ test: text })} />}
+        {test !== null && listId !== null && (
+          <ConditionButton listId={listId} test={test} onSet={(text) => updateAttributes({ test: text })} />
+        )}
         {test !== null && !wrong && <Count test={test} />}
         {wrong && <span className="text-[11px]">{wrong}</span>}
         <span className="bracket-tools">
@@ -99,7 +105,12 @@ function BranchView({ node, editor, getPos, updateAttributes }: NodeViewProps) {
               </button>
             </>
           )}
-          <button type="button" aria-label={index === 0 ? "Take the bracket away, keep its text" : "Take this way out"} title={index === 0 ? "Take the bracket away, keep its text" : "Take this way out"} onClick={removeBracket}>
+          <button
+            type="button"
+            aria-label={index === 0 ? "Take the bracket away, keep its text" : "Take this way out"}
+            title={index === 0 ? "Take the bracket away, keep its text" : "Take this way out"}
+            onClick={removeBracket}
+          >
             <X size={12} />
           </button>
         </span>
@@ -135,7 +146,12 @@ function EachView({ node, editor, getPos, updateAttributes }: NodeViewProps) {
         </select>
         {wrong && <span className="text-[11px]">{wrong}</span>}
         <span className="bracket-tools">
-          <button type="button" aria-label="Take the bracket away, keep its text" title="Take the bracket away, keep its text" onClick={unwrap}>
+          <button
+            type="button"
+            aria-label="Take the bracket away, keep its text"
+            title="Take the bracket away, keep its text"
+            onClick={unwrap}
+          >
             <X size={12} />
           </button>
         </span>
@@ -169,7 +185,8 @@ export const BranchNode = Node.create({
   }),
   parseHTML: () => [{ tag: "div[data-branch]" }],
   renderHTML: ({ HTMLAttributes }) => ["div", mergeAttributes({ "data-branch": "" }, HTMLAttributes), 0],
-  addNodeView: () => ReactNodeViewRenderer(BranchView, { stopEvent: ({ event }) => (event.target as HTMLElement).closest?.(".bracket-head") !== null }),
+  addNodeView: () =>
+    ReactNodeViewRenderer(BranchView, { stopEvent: ({ event }) => (event.target as HTMLElement).closest?.(".bracket-head") !== null }),
 });
 
 /** Paragraphs that are there once for each detail row. */
@@ -178,8 +195,15 @@ export const EachNode = Node.create({
   group: "block",
   content: "block+",
   defining: true,
-  addAttributes: () => ({ rows: { default: "", parseHTML: (e: HTMLElement) => e.getAttribute("data-rows"), renderHTML: (a: Record<string, unknown>) => ({ "data-rows": String(a.rows) }) } }),
+  addAttributes: () => ({
+    rows: {
+      default: "",
+      parseHTML: (e: HTMLElement) => e.getAttribute("data-rows"),
+      renderHTML: (a: Record<string, unknown>) => ({ "data-rows": String(a.rows) }),
+    },
+  }),
   parseHTML: () => [{ tag: "div[data-each]" }],
   renderHTML: ({ HTMLAttributes }) => ["div", mergeAttributes({ "data-each": "" }, HTMLAttributes), 0],
-  addNodeView: () => ReactNodeViewRenderer(EachView, { stopEvent: ({ event }) => (event.target as HTMLElement).closest?.(".bracket-head") !== null }),
+  addNodeView: () =>
+    ReactNodeViewRenderer(EachView, { stopEvent: ({ event }) => (event.target as HTMLElement).closest?.(".bracket-head") !== null }),
 });

@@ -16,7 +16,9 @@ export const Chips = createContext<ChipView>({ mistakes: new Map(), values: new 
 
 /** Formatting that a chip carries, as classes. */
 export const markClasses = (marks: readonly { type: { name: string } }[]) =>
-  marks.map((m) => ({ bold: "strong-chip", italic: "slanted-chip", underline: "lined-chip", strike: "struck-chip" })[m.type.name] ?? "").join(" ");
+  marks
+    .map((m) => ({ bold: "strong-chip", italic: "slanted-chip", underline: "lined-chip", strike: "struck-chip" })[m.type.name] ?? "")
+    .join(" ");
 
 function Chip({ node, selected }: NodeViewProps) {
   const source = String(node.attrs.source);
@@ -26,14 +28,24 @@ function Chip({ node, selected }: NodeViewProps) {
   const value = values.get(source);
   const showsValue = mode === "values" && value !== undefined && !wrong;
   return (
-    <NodeViewWrapper as="span" className={`${showsValue ? "value-chip" : "chip"} ${selected ? "is-selected" : ""} ${markClasses(node.marks)}`} data-wrong={wrong ? "true" : undefined} data-source={source} title={wrong ?? `{${source}}${value ? `: ${value}` : ""}`}>
+    <NodeViewWrapper
+      as="span"
+      className={`${showsValue ? "value-chip" : "chip"} ${selected ? "is-selected" : ""} ${markClasses(node.marks)}`}
+      data-wrong={wrong ? "true" : undefined}
+      data-source={source}
+      title={wrong ?? `{${source}}${value ? `: ${value}` : ""}`}
+    >
       {showsValue ? value || "blank" : field.expression}
       {!showsValue && field.formats.length > 0 && <small>{field.formats.join(" ")}</small>}
     </NodeViewWrapper>
   );
 }
 
-const source = { default: "", parseHTML: (e: HTMLElement) => e.getAttribute("data-source"), renderHTML: (a: Record<string, unknown>) => ({ "data-source": String(a.source) }) };
+const source = {
+  default: "",
+  parseHTML: (e: HTMLElement) => e.getAttribute("data-source"),
+  renderHTML: (a: Record<string, unknown>) => ({ "data-source": String(a.source) }),
+};
 
 /** A field in the text: one thing that is stepped over, deleted and formatted as a whole. */
 export const FieldNode = Node.create({
@@ -56,7 +68,13 @@ function Marker({ node, selected }: NodeViewProps) {
   const kind = /^\s*(each)\b/i.test(text) ? "each" : "when";
   const closing = /^\s*end\s*$/i.test(text);
   return (
-    <NodeViewWrapper as="span" className={`marker marker-${kind} ${closing ? "marker-end" : ""} ${selected ? "is-selected" : ""}`} data-wrong={mistakes.has(text) ? "true" : undefined} data-source={text} title={mistakes.get(text) ?? `{${text}}`}>
+    <NodeViewWrapper
+      as="span"
+      className={`marker marker-${kind} ${closing ? "marker-end" : ""} ${selected ? "is-selected" : ""}`}
+      data-wrong={mistakes.has(text) ? "true" : undefined}
+      data-source={text}
+      title={mistakes.get(text) ?? `{${text}}`}
+    >
       {closing ? "end" : text}
     </NodeViewWrapper>
   );
@@ -72,7 +90,11 @@ export const MarkerNode = Node.create({
   draggable: true,
   addAttributes: () => ({ source }),
   parseHTML: () => [{ tag: "span[data-marker]", priority: 60 }],
-  renderHTML: ({ HTMLAttributes, node }) => ["span", mergeAttributes({ class: "marker", "data-marker": "" }, HTMLAttributes), `{${String(node.attrs.source)}}`],
+  renderHTML: ({ HTMLAttributes, node }) => [
+    "span",
+    mergeAttributes({ class: "marker", "data-marker": "" }, HTMLAttributes),
+    `{${String(node.attrs.source)}}`,
+  ],
   renderText: ({ node }) => `{${String(node.attrs.source)}}`,
   addNodeView: () => ReactNodeViewRenderer(Marker, { as: "span", attrs: { style: "display: inline" } }),
 });

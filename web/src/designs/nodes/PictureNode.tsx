@@ -26,7 +26,13 @@ function PictureView({ node, selected, updateAttributes }: NodeViewProps) {
   const picture = (
     <span className="relative inline-block" style={{ lineHeight: 0 }}>
       {node.attrs.asset ? (
-        <img src={`/api/pictures/${String(node.attrs.asset)}`} alt={String(node.attrs.alt ?? "")} style={{ ...box, display: "block", objectFit: "contain", maxWidth: "none" }} draggable={false} className={selected ? "outline-2 outline-primary" : ""} />
+        <img
+          src={`/api/pictures/${String(node.attrs.asset)}`}
+          alt={String(node.attrs.alt ?? "")}
+          style={{ ...box, display: "block", objectFit: "contain", maxWidth: "none" }}
+          draggable={false}
+          className={selected ? "outline-2 outline-primary" : ""}
+        />
       ) : (
         <span className="picture-by-column" style={box}>
           picture by {String(node.attrs.source ?? "")}
@@ -55,7 +61,12 @@ function PictureView({ node, selected, updateAttributes }: NodeViewProps) {
       )}
     </span>
   );
-  if (inline) return <NodeViewWrapper as="span" className="inline-picture">{picture}</NodeViewWrapper>;
+  if (inline)
+    return (
+      <NodeViewWrapper as="span" className="inline-picture">
+        {picture}
+      </NodeViewWrapper>
+    );
   if (placed)
     return (
       <NodeViewWrapper
@@ -63,7 +74,8 @@ function PictureView({ node, selected, updateAttributes }: NodeViewProps) {
         style={{ left: `calc(${String(node.attrs.x)}mm - var(--margin-left))`, top: `calc(${String(node.attrs.y)}mm - var(--margin-top))` }}
         onPointerDown={(e: React.PointerEvent) => {
           if (!selected) return;
-          const scale = ((e.currentTarget as HTMLElement).querySelector("img, .picture-by-column")?.getBoundingClientRect().width ?? 1) / width;
+          const scale =
+            ((e.currentTarget as HTMLElement).querySelector("img, .picture-by-column")?.getBoundingClientRect().width ?? 1) / width;
           const [x, y] = [Number(node.attrs.x), Number(node.attrs.y)];
           drag(e, scale, (dx, dy) => updateAttributes({ x: round(x + dx), y: round(y + dy) }));
         }}
@@ -72,13 +84,23 @@ function PictureView({ node, selected, updateAttributes }: NodeViewProps) {
       </NodeViewWrapper>
     );
   return (
-    <NodeViewWrapper className="letter-picture relative flex" style={{ justifyContent: justify, marginBottom: "var(--space-after)" }} data-drag-handle>
+    <NodeViewWrapper
+      className="letter-picture relative flex"
+      style={{ justifyContent: justify, marginBottom: "var(--space-after)" }}
+      data-drag-handle
+    >
       {picture}
     </NodeViewWrapper>
   );
 }
 
-const pictureAttributes = () => ({ asset: { default: "" }, source: { default: null }, width: { default: 40 }, aspect: { default: 1 }, alt: { default: "" } });
+const pictureAttributes = () => ({
+  asset: { default: "" },
+  source: { default: null },
+  width: { default: 40 },
+  aspect: { default: 1 },
+  alt: { default: "" },
+});
 const read = (e: HTMLElement) => JSON.parse(e.getAttribute("data-picture") ?? "{}") as Record<string, unknown>;
 
 /** A picture on a line of its own, or at a place of the page; widths and places in millimetres, its height by its shape. */
@@ -88,7 +110,13 @@ export const PictureNode = Node.create({
   atom: true,
   selectable: true,
   draggable: true,
-  addAttributes: () => ({ ...pictureAttributes(), align: { default: "left" }, place: { default: null }, x: { default: 0 }, y: { default: 0 } }),
+  addAttributes: () => ({
+    ...pictureAttributes(),
+    align: { default: "left" },
+    place: { default: null },
+    x: { default: 0 },
+    y: { default: 0 },
+  }),
   parseHTML: () => [{ tag: "div[data-picture]", getAttrs: (e) => read(e) }],
   renderHTML: ({ node }) => ["div", mergeAttributes({ "data-picture": JSON.stringify(node.attrs) })],
   addNodeView: () => ReactNodeViewRenderer(PictureView),

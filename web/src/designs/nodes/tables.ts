@@ -5,8 +5,16 @@ import { Decoration, DecorationSet } from "@tiptap/pm/view";
 
 type Attributes = Record<string, unknown>;
 const cellAttributes = {
-  shade: { default: null, parseHTML: (e: HTMLElement) => e.dataset.shade ?? null, renderHTML: (a: Attributes) => (a.shade ? { "data-shade": String(a.shade), style: `background-color: ${String(a.shade)}` } : {}) },
-  valign: { default: null, parseHTML: (e: HTMLElement) => e.dataset.valign ?? null, renderHTML: (a: Attributes) => (a.valign ? { "data-valign": String(a.valign), style: `vertical-align: ${String(a.valign)}` } : {}) },
+  shade: {
+    default: null,
+    parseHTML: (e: HTMLElement) => e.dataset.shade ?? null,
+    renderHTML: (a: Attributes) => (a.shade ? { "data-shade": String(a.shade), style: `background-color: ${String(a.shade)}` } : {}),
+  },
+  valign: {
+    default: null,
+    parseHTML: (e: HTMLElement) => e.dataset.valign ?? null,
+    renderHTML: (a: Attributes) => (a.valign ? { "data-valign": String(a.valign), style: `vertical-align: ${String(a.valign)}` } : {}),
+  },
 };
 
 /** Rows say what bracket they stand in; the label is drawn beside them. */
@@ -48,9 +56,17 @@ export const tables = [
     addAttributes() {
       return {
         ...this.parent?.(),
-        lines: { default: "rows", parseHTML: (e: HTMLElement) => e.dataset.lines ?? "rows", renderHTML: (a: Attributes) => ({ "data-lines": String(a.lines) }) },
+        lines: {
+          default: "rows",
+          parseHTML: (e: HTMLElement) => e.dataset.lines ?? "rows",
+          renderHTML: (a: Attributes) => ({ "data-lines": String(a.lines) }),
+        },
         lineColor: { default: null },
-        vanishes: { default: false, parseHTML: (e: HTMLElement) => e.dataset.vanishes === "true", renderHTML: (a: Attributes) => (a.vanishes ? { "data-vanishes": "true" } : {}) },
+        vanishes: {
+          default: false,
+          parseHTML: (e: HTMLElement) => e.dataset.vanishes === "true",
+          renderHTML: (a: Attributes) => (a.vanishes ? { "data-vanishes": "true" } : {}),
+        },
       };
     },
   }).configure({ resizable: true, lastColumnResizable: false, cellMinWidth: 24, View: null }),
@@ -61,7 +77,8 @@ export const tables = [
         bracket: {
           default: null,
           parseHTML: (e: HTMLElement) => e.dataset.bracket ?? null,
-          renderHTML: (a: Attributes) => (a.bracket ? { "data-bracket": String(a.bracket), class: /^\s*each/i.test(String(a.bracket)) ? "row-each" : "row-when" } : {}),
+          renderHTML: (a: Attributes) =>
+            a.bracket ? { "data-bracket": String(a.bracket), class: /^\s*each/i.test(String(a.bracket)) ? "row-each" : "row-when" } : {},
         },
       };
     },

@@ -20,7 +20,14 @@ export const PageBreak = Node.create({
   selectable: true,
   parseHTML: () => [{ tag: "div[data-page-break]" }],
   renderHTML: ({ HTMLAttributes }) => ["div", mergeAttributes({ "data-page-break": "", class: "page-break" }, HTMLAttributes)],
-  addCommands: () => ({ setPageBreak: () => ({ chain }) => chain().insertContent([{ type: "pageBreak" }, { type: "paragraph" }]).run() }),
+  addCommands: () => ({
+    setPageBreak:
+      () =>
+      ({ chain }) =>
+        chain()
+          .insertContent([{ type: "pageBreak" }, { type: "paragraph" }])
+          .run(),
+  }),
   addKeyboardShortcuts() {
     return { "Mod-Enter": () => this.editor.commands.setPageBreak() };
   },
@@ -31,7 +38,12 @@ export const Superscript = Mark.create({
   excludes: "subscript",
   parseHTML: () => [{ tag: "sup" }],
   renderHTML: ({ HTMLAttributes }) => ["sup", HTMLAttributes, 0],
-  addCommands: () => ({ toggleSuperscript: () => ({ commands }) => commands.toggleMark("superscript") }),
+  addCommands: () => ({
+    toggleSuperscript:
+      () =>
+      ({ commands }) =>
+        commands.toggleMark("superscript"),
+  }),
 });
 
 export const Subscript = Mark.create({
@@ -39,7 +51,12 @@ export const Subscript = Mark.create({
   excludes: "superscript",
   parseHTML: () => [{ tag: "sub" }],
   renderHTML: ({ HTMLAttributes }) => ["sub", HTMLAttributes, 0],
-  addCommands: () => ({ toggleSubscript: () => ({ commands }) => commands.toggleMark("subscript") }),
+  addCommands: () => ({
+    toggleSubscript:
+      () =>
+      ({ commands }) =>
+        commands.toggleMark("subscript"),
+  }),
 });
 
 export interface TabStop {
@@ -52,7 +69,10 @@ const measured = (name: string, css: (value: number) => string) => ({
   default: null,
   keepOnSplit: true,
   parseHTML: (e: HTMLElement) => (e.dataset[name] ? Number(e.dataset[name]) : null),
-  renderHTML: (a: Attributes) => (a[name] === null || a[name] === undefined ? {} : { [`data-${name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}`]: String(a[name]), style: css(Number(a[name])) }),
+  renderHTML: (a: Attributes) =>
+    a[name] === null || a[name] === undefined
+      ? {}
+      : { [`data-${name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}`]: String(a[name]), style: css(Number(a[name])) },
 });
 
 /** Spacing, indents and tab stops of paragraphs and headings: points for spaces, millimetres for the rest. */
@@ -68,7 +88,12 @@ export const ParagraphMeasures = Extension.create({
         indent: measured("indent", (v) => `padding-left: ${v}mm`),
         indentRight: measured("indentRight", (v) => `padding-right: ${v}mm`),
         firstLine: measured("firstLine", (v) => `text-indent: ${v}mm`),
-        keep: { default: null, keepOnSplit: false, parseHTML: (e: HTMLElement) => (e.dataset.keep === "true" ? true : null), renderHTML: (a: Attributes) => (a.keep ? { "data-keep": "true" } : {}) },
+        keep: {
+          default: null,
+          keepOnSplit: false,
+          parseHTML: (e: HTMLElement) => (e.dataset.keep === "true" ? true : null),
+          renderHTML: (a: Attributes) => (a.keep ? { "data-keep": "true" } : {}),
+        },
         tabs: {
           default: null,
           keepOnSplit: true,

@@ -26,7 +26,14 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
     const abort = new AbortController();
     setSending({ name, share: 0, cancel: () => abort.abort() });
     try {
-      onUpload(await sendFile<Upload>(`/api/uploads?name=${encodeURIComponent(name)}`, file, (share) => setSending((s) => s && { ...s, share }), abort.signal));
+      onUpload(
+        await sendFile<Upload>(
+          `/api/uploads?name=${encodeURIComponent(name)}`,
+          file,
+          (share) => setSending((s) => s && { ...s, share }),
+          abort.signal,
+        ),
+      );
     } catch (e) {
       if (!abort.signal.aborted) setWrong(e instanceof Error ? e.message : String(e));
     } finally {
@@ -93,12 +100,25 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
               <button className="btn btn-primary" onClick={() => input.current?.click()}>
                 <UploadIcon size={15} /> Choose a file
               </button>
-              <button className="btn btn-quiet" title="Rows copied in a spreadsheet, with their headings (Ctrl V)" onClick={() => void pasteFromButton()}>
+              <button
+                className="btn btn-quiet"
+                title="Rows copied in a spreadsheet, with their headings (Ctrl V)"
+                onClick={() => void pasteFromButton()}
+              >
                 <ClipboardPaste size={15} /> Paste rows
               </button>
             </div>
-            <input ref={input} type="file" className="hidden" aria-label="List file" accept={settings?.listFormats.flatMap((f) => f.extensions).join(",")} onChange={(e) => void take(e.target.files?.[0], e.target.files?.[0]?.name ?? "")} />
-            <p className="text-[12px] text-faint">{settings?.listFormats.map((f) => f.name).join(", ")}; up to {settings ? size(settings.maxUpload) : "…"}</p>
+            <input
+              ref={input}
+              type="file"
+              className="hidden"
+              aria-label="List file"
+              accept={settings?.listFormats.flatMap((f) => f.extensions).join(",")}
+              onChange={(e) => void take(e.target.files?.[0], e.target.files?.[0]?.name ?? "")}
+            />
+            <p className="text-[12px] text-faint">
+              {settings?.listFormats.map((f) => f.name).join(", ")}; up to {settings ? size(settings.maxUpload) : "…"}
+            </p>
           </>
         )}
       </div>

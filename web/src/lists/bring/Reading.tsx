@@ -26,7 +26,11 @@ export function Reading({ kind, upload, reading, wrong, aside, actions }: Props)
   const question = problem ? null : reading.question;
   return (
     <>
-      <Header kind={kind} title={upload.name} state={`${size(upload.size)}${read ? ` · ${formats?.find((f) => f.kind === read.kind)?.word ?? read.kind}` : ""}`}>
+      <Header
+        kind={kind}
+        title={upload.name}
+        state={`${size(upload.size)}${read ? ` · ${formats?.find((f) => f.kind === read.kind)?.word ?? read.kind}` : ""}`}
+      >
         {actions}
       </Header>
       <div className="flex min-h-0 flex-1">
@@ -44,13 +48,24 @@ export function Reading({ kind, upload, reading, wrong, aside, actions }: Props)
             <p className="m-4 flex items-center gap-3 rounded-box border-l-4 border-warning bg-doubt px-4 py-3">
               <span className="flex-1">{question}</span>
               {read && read.readings.length === 0 && (
-                <button type="button" className="btn btn-quiet btn-sm" onClick={() => document.querySelector("[data-open]")?.scrollIntoView({ inline: "center", block: "nearest" })}>
+                <button
+                  type="button"
+                  className="btn btn-quiet btn-sm"
+                  onClick={() => document.querySelector("[data-open]")?.scrollIntoView({ inline: "center", block: "nearest" })}
+                >
                   Show the column
                 </button>
               )}
             </p>
           )}
-          {read && read.firstRows.length > 0 && <FirstRows look={read} chosen={chosen} onChosen={setChosen} onHeadingRow={(row) => !read.namesItsColumns && setOptions({ ...options, headingRow: row, headingSpan: null })} />}
+          {read && read.firstRows.length > 0 && (
+            <FirstRows
+              look={read}
+              chosen={chosen}
+              onChosen={setChosen}
+              onHeadingRow={(row) => !read.namesItsColumns && setOptions({ ...options, headingRow: row, headingSpan: null })}
+            />
+          )}
           {!read && !problem && <p className="p-6 text-faint">Reading the first rows…</p>}
         </div>
       </div>

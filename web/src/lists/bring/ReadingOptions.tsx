@@ -5,7 +5,15 @@ import { settingsQuery } from "../../api/queries";
 import type { Options } from "./useReading";
 
 /** How a file is read: sheet, encoding, divider, headings; and what was found in it. */
-export function ReadingOptions({ read, options, onOptions }: { read: Schema["SourceLook"]; options: Options; onOptions: (options: Options) => void }) {
+export function ReadingOptions({
+  read,
+  options,
+  onOptions,
+}: {
+  read: Schema["SourceLook"];
+  options: Options;
+  onOptions: (options: Options) => void;
+}) {
   const known = useQuery(settingsQuery()).data;
   const [query, setQuery] = useState(read.query ?? "");
   const select = "select select-sm w-full";
@@ -14,7 +22,12 @@ export function ReadingOptions({ read, options, onOptions }: { read: Schema["Sou
       {read.sheets.length > (read.kind === "database" ? 0 : 1) && (
         <label className="block">
           <span className="mb-1 block font-semibold">{known?.listFormats.find((f) => f.kind === read.kind)?.part ?? "Part"}</span>
-          <select className={select} value={read.sheet ?? ""} disabled={read.query !== null} onChange={(e) => onOptions({ ...options, sheet: e.target.value, headingRow: null, headingSpan: null })}>
+          <select
+            className={select}
+            value={read.sheet ?? ""}
+            disabled={read.query !== null}
+            onChange={(e) => onOptions({ ...options, sheet: e.target.value, headingRow: null, headingSpan: null })}
+          >
             {read.sheets.map((s) => (
               <option key={s.name} value={s.name}>
                 {s.name}
@@ -34,7 +47,14 @@ export function ReadingOptions({ read, options, onOptions }: { read: Schema["Sou
           <label className="mb-1 block font-semibold" htmlFor="query">
             or a SELECT
           </label>
-          <textarea id="query" className="textarea textarea-sm w-full font-mono text-[12px]" rows={4} placeholder={`SELECT * FROM ${read.sheet ?? "members"}`} value={query} onChange={(e) => setQuery(e.target.value)} />
+          <textarea
+            id="query"
+            className="textarea textarea-sm w-full font-mono text-[12px]"
+            rows={4}
+            placeholder={`SELECT * FROM ${read.sheet ?? "members"}`}
+            value={query}
+            onChange={(e) => setQuery(e.target.value)}
+          />
           <button className="btn btn-quiet btn-sm mt-1">Read by this</button>
         </form>
       )}
@@ -46,7 +66,13 @@ export function ReadingOptions({ read, options, onOptions }: { read: Schema["Sou
               <p className="mb-1 font-semibold">Which of these reads right?</p>
               {read.readings.map((r) => (
                 <label key={r.encoding} className="flex cursor-pointer items-start gap-2 py-0.5">
-                  <input type="radio" name="reading" className="radio radio-xs mt-0.5" checked={false} onChange={() => onOptions({ ...options, encoding: r.encoding, headingRow: null })} />
+                  <input
+                    type="radio"
+                    name="reading"
+                    className="radio radio-xs mt-0.5"
+                    checked={false}
+                    onChange={() => onOptions({ ...options, encoding: r.encoding, headingRow: null })}
+                  />
                   <span className="min-w-0 break-words">{r.sample}</span>
                 </label>
               ))}
@@ -54,13 +80,23 @@ export function ReadingOptions({ read, options, onOptions }: { read: Schema["Sou
           )}
           <label className="block">
             <span className="mb-1 block font-semibold">Encoding</span>
-            <select className={select} value={read.encoding ?? ""} onChange={(e) => onOptions({ ...options, encoding: e.target.value, headingRow: null })}>
-              {known?.encodings.map((e) => <option key={e}>{e}</option>)}
+            <select
+              className={select}
+              value={read.encoding ?? ""}
+              onChange={(e) => onOptions({ ...options, encoding: e.target.value, headingRow: null })}
+            >
+              {known?.encodings.map((e) => (
+                <option key={e}>{e}</option>
+              ))}
             </select>
           </label>
           <label className="block">
             <span className="mb-1 block font-semibold">Cells are divided by</span>
-            <select className={select} value={read.delimiter ?? ""} onChange={(e) => onOptions({ ...options, delimiter: e.target.value, headingRow: null })}>
+            <select
+              className={select}
+              value={read.delimiter ?? ""}
+              onChange={(e) => onOptions({ ...options, delimiter: e.target.value, headingRow: null })}
+            >
               <option value=",">comma</option>
               <option value=";">semicolon</option>
               <option value={"\t"}>tab</option>
@@ -72,14 +108,28 @@ export function ReadingOptions({ read, options, onOptions }: { read: Schema["Sou
       {!read.namesItsColumns && (
         <div>
           <span className="mb-1 block font-semibold">Headings</span>
-          <p className="mb-2 text-faint">{read.headingRow >= 0 ? `in row ${read.firstRowNumbers[read.headingRow]}. Click another row to change that.` : "none: the columns are numbered. Click the row that holds them, if there is one."}</p>
+          <p className="mb-2 text-faint">
+            {read.headingRow >= 0
+              ? `in row ${read.firstRowNumbers[read.headingRow]}. Click another row to change that.`
+              : "none: the columns are numbered. Click the row that holds them, if there is one."}
+          </p>
           <label className="flex items-center gap-2">
-            <input type="checkbox" className="checkbox checkbox-sm" checked={(options.headingRow ?? read.headingRow) < 0} onChange={(e) => onOptions({ ...options, headingRow: e.target.checked ? -1 : null, headingSpan: null })} />
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={(options.headingRow ?? read.headingRow) < 0}
+              onChange={(e) => onOptions({ ...options, headingRow: e.target.checked ? -1 : null, headingSpan: null })}
+            />
             No headings
           </label>
           {read.headingRow > 0 && (
             <label className="mt-1 flex items-center gap-2">
-              <input type="checkbox" className="checkbox checkbox-sm" checked={read.headingSpan === 2} onChange={(e) => onOptions({ ...options, headingRow: read.headingRow, headingSpan: e.target.checked ? 2 : 1 })} />
+              <input
+                type="checkbox"
+                className="checkbox checkbox-sm"
+                checked={read.headingSpan === 2}
+                onChange={(e) => onOptions({ ...options, headingRow: read.headingRow, headingSpan: e.target.checked ? 2 : 1 })}
+              />
               Two halves, with the row above
             </label>
           )}

@@ -23,19 +23,49 @@ export function useReading(upload: Upload) {
   useEffect(() => {
     if (read) setChosen(read.columns.map((c, position) => ({ ...c, position, include: true, divide: false, settled: false })));
   }, [read]);
-  const twice = chosen.filter((c) => c.include).find((c, i, all) => all.findIndex((o) => o.name.trim().toLowerCase() === c.name.trim().toLowerCase()) !== i);
+  const twice = chosen
+    .filter((c) => c.include)
+    .find((c, i, all) => all.findIndex((o) => o.name.trim().toLowerCase() === c.name.trim().toLowerCase()) !== i);
   const unnamed = chosen.find((c) => c.include && c.name.trim() === "");
   const problem =
     read?.problem ??
     (look.error instanceof Error ? look.error.message : null) ??
-    (unnamed ? `Column ${unnamed.position + 1} needs a heading.` : twice ? `Two columns are called “${twice.name}”. Give one of them another heading.` : null);
+    (unnamed
+      ? `Column ${unnamed.position + 1} needs a heading.`
+      : twice
+        ? `Two columns are called “${twice.name}”. Give one of them another heading.`
+        : null);
   // What only a person can say: in which encoding the file is, how a column writes its dates or numbers.
   const open = chosen.filter(isOpen);
-  const question = !read || read.problem ? null : read.readings.length > 0 ? "Say which of the readings on the left is right." : open.length > 0 ? `Say how ${open.map((c) => `“${c.name}”`).join(", ")} ${open.length === 1 ? "is" : "are"} written: the values can be read two ways.` : null;
+  const question =
+    !read || read.problem
+      ? null
+      : read.readings.length > 0
+        ? "Say which of the readings on the left is right."
+        : open.length > 0
+          ? `Say how ${open.map((c) => `“${c.name}”`).join(", ")} ${open.length === 1 ? "is" : "are"} written: the values can be read two ways.`
+          : null;
   const body = read && {
-    options: { sheet: read.sheet, headingRow: read.headingRow, encoding: read.encoding, delimiter: read.delimiter, headingSpan: read.headingSpan, query: read.query },
+    options: {
+      sheet: read.sheet,
+      headingRow: read.headingRow,
+      encoding: read.encoding,
+      delimiter: read.delimiter,
+      headingSpan: read.headingSpan,
+      query: read.query,
+    },
     width: read.columns.length,
-    columns: chosen.filter((c) => c.include).map((c) => ({ position: c.position, name: c.name.trim(), type: c.type, dateOrder: c.dateOrder, numberForm: c.numberForm, role: c.role, divide: c.divide })),
+    columns: chosen
+      .filter((c) => c.include)
+      .map((c) => ({
+        position: c.position,
+        name: c.name.trim(),
+        type: c.type,
+        dateOrder: c.dateOrder,
+        numberForm: c.numberForm,
+        role: c.role,
+        divide: c.divide,
+      })),
   };
   return { read, options, setOptions, chosen, setChosen, problem, question, body, busy: look.isFetching };
 }

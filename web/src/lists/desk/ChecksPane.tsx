@@ -8,8 +8,20 @@ import { fix, leave } from "./acts";
 type Kind = Schema["CheckKind"];
 
 /** The checks that found something. Opening one shows its recipients in the table, and what mending would do. */
-export function ChecksPane({ list, doubt, onDoubt }: { list: Schema["ListView"]; doubt: Kind | null; onDoubt: (kind: Kind | null) => void }) {
-  const asked = useQuery({ queryKey: ["lists", list.id, "checks"], queryFn: () => ask(api.GET("/api/lists/{id}/checks", { params: { path: { id: list.id } } })), refetchInterval: list.checking ? 1000 : false });
+export function ChecksPane({
+  list,
+  doubt,
+  onDoubt,
+}: {
+  list: Schema["ListView"];
+  doubt: Kind | null;
+  onDoubt: (kind: Kind | null) => void;
+}) {
+  const asked = useQuery({
+    queryKey: ["lists", list.id, "checks"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/checks", { params: { path: { id: list.id } } })),
+    refetchInterval: list.checking ? 1000 : false,
+  });
   const checks = asked.data;
   // With the last of a doubt mended, the table shows everybody again.
   const settled = doubt !== null && checks !== undefined && !asked.isFetching && !list.checking && !checks.some((c) => c.kind === doubt);
@@ -20,20 +32,33 @@ export function ChecksPane({ list, doubt, onDoubt }: { list: Schema["ListView"];
   return (
     <>
       <p className="shrink-0 px-3 pt-2 pb-1 text-[12px] text-faint" role="status">
-        {list.checking ? "Checking the list…" : list.doubtCells === 0 ? "" : `${many(list.doubtCells, "cell")} in ${many(list.doubtRecipients, "row")}`}
+        {list.checking
+          ? "Checking the list…"
+          : list.doubtCells === 0
+            ? ""
+            : `${many(list.doubtCells, "cell")} in ${many(list.doubtRecipients, "row")}`}
       </p>
       <div className="min-h-0 flex-1 overflow-auto px-1.5 pb-3">
-        {checks?.length === 0 && !list.checking && <p className="p-2 text-faint">Nothing is doubtful. What is typed or brought in from here on is checked at once.</p>}
+        {checks?.length === 0 && !list.checking && (
+          <p className="p-2 text-faint">Nothing is doubtful. What is typed or brought in from here on is checked at once.</p>
+        )}
         {checks?.map((c) =>
           c.kind === doubt ? (
             <OpenCheck key={c.kind} list={list} check={c} onClose={() => onDoubt(null)} />
           ) : (
-            <button key={c.kind} className="block w-full cursor-pointer border-b border-line px-2 py-1.5 text-left hover:bg-base-300/50" aria-expanded={false} onClick={() => onDoubt(c.kind)}>
+            <button
+              key={c.kind}
+              className="block w-full cursor-pointer border-b border-line px-2 py-1.5 text-left hover:bg-base-300/50"
+              aria-expanded={false}
+              onClick={() => onDoubt(c.kind)}
+            >
               <span className="flex justify-between gap-2">
                 <span>{c.title}</span>
                 <b>{count(c.cells)}</b>
               </span>
-              <span className="block text-[11.5px] text-faint">{c.fixable > 0 && c.fixable < c.cells ? `${count(c.fixable)} can be mended` : c.hint}</span>
+              <span className="block text-[11.5px] text-faint">
+                {c.fixable > 0 && c.fixable < c.cells ? `${count(c.fixable)} can be mended` : c.hint}
+              </span>
             </button>
           ),
         )}
@@ -46,7 +71,8 @@ function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: 
   const [off, setOff] = useState<ReadonlySet<number>>(new Set());
   const rows = useQuery({
     queryKey: ["lists", list.id, "checks", check.kind],
-    queryFn: () => ask(api.GET("/api/lists/{id}/checks/{kind}", { params: { path: { id: list.id, kind: check.kind }, query: { limit: 60 } } })),
+    queryFn: () =>
+      ask(api.GET("/api/lists/{id}/checks/{kind}", { params: { path: { id: list.id, kind: check.kind }, query: { limit: 60 } } })),
   }).data;
   const some = off.size > 0;
   // With some taken out, only those that are shown are meant: what one has not seen is not mended by half.
@@ -55,7 +81,12 @@ function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: 
   const name = (id: number) => list.columns.find((c) => c.id === id)?.name ?? "";
   return (
     <section className="my-1 border-l-[3px] border-primary bg-base-100 px-2 py-2" aria-label={check.title}>
-      <button className="flex w-full cursor-pointer justify-between gap-2 text-left font-semibold" aria-expanded onClick={onClose} title="Close and show everybody again">
+      <button
+        className="flex w-full cursor-pointer justify-between gap-2 text-left font-semibold"
+        aria-expanded
+        onClick={onClose}
+        title="Close and show everybody again"
+      >
         <span>{check.title}</span>
         <span>{count(check.cells)}</span>
       </button>
@@ -83,7 +114,8 @@ function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: 
                 r.proposal.map((p) => (
                   <span key={p.columnId} className="block" title={r.message}>
                     {r.proposal.length > 1 && <span className="text-faint">{name(p.columnId)}: </span>}
-                    {p.before !== null && <s className="text-error">{visible(p.before)}</s>} <b className="text-success">{p.after === null ? "blank" : p.after}</b>
+                    {p.before !== null && <s className="text-error">{visible(p.before)}</s>}{" "}
+                    <b className="text-success">{p.after === null ? "blank" : p.after}</b>
                   </span>
                 ))
               ) : (
@@ -92,7 +124,9 @@ function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: 
             </span>
           </div>
         ))}
-        {rows && check.cells > rows.length && <p className="py-1 text-[11.5px] text-faint">and {count(check.cells - rows.length)} more, all in the table</p>}
+        {rows && check.cells > rows.length && (
+          <p className="py-1 text-[11.5px] text-faint">and {count(check.cells - rows.length)} more, all in the table</p>
+        )}
       </div>
       <div className="flex flex-wrap gap-1.5">
         {check.fixable > 0 && (
@@ -100,7 +134,11 @@ function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: 
             <Check size={12} /> Mend {count(fixable)}
           </button>
         )}
-        <button className="btn btn-quiet btn-xs" title="Not shown any more until the value changes" onClick={() => void leave(list.id, check.kind, meant)}>
+        <button
+          className="btn btn-quiet btn-xs"
+          title="Not shown any more until the value changes"
+          onClick={() => void leave(list.id, check.kind, meant)}
+        >
           Leave {some ? count(meant?.length ?? 0) : check.cells === 1 ? "it" : "all"} as {check.cells === 1 ? "it is" : "they are"}
         </button>
       </div>

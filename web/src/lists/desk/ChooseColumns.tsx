@@ -4,7 +4,15 @@ import { roleNames, typeNames } from "../columns";
 import type { useColumnView } from "../useColumnView";
 
 /** Which columns the table shows; kept in this browser. */
-export function ChooseColumns({ list, view, onClose }: { list: Schema["ListView"]; view: ReturnType<typeof useColumnView>; onClose: () => void }) {
+export function ChooseColumns({
+  list,
+  view,
+  onClose,
+}: {
+  list: Schema["ListView"];
+  view: ReturnType<typeof useColumnView>;
+  onClose: () => void;
+}) {
   return (
     <Dialog title="Columns of the table" onClose={onClose}>
       <div className="mb-3 flex gap-2">
@@ -18,7 +26,12 @@ export function ChooseColumns({ list, view, onClose }: { list: Schema["ListView"
       <div className="flex max-h-96 flex-col gap-1 overflow-auto">
         {list.columns.map((c) => (
           <label key={c.id} className="flex items-center gap-2">
-            <input type="checkbox" className="checkbox checkbox-sm" checked={!view.hidden.includes(c.id)} onChange={(e) => view.hide(e.target.checked ? view.hidden.filter((x) => x !== c.id) : [...view.hidden, c.id])} />
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={!view.hidden.includes(c.id)}
+              onChange={(e) => view.hide(e.target.checked ? view.hidden.filter((x) => x !== c.id) : [...view.hidden, c.id])}
+            />
             {c.name} <span className="text-faint">{c.role === "None" ? typeNames[c.type] : roleNames[c.role]}</span>
           </label>
         ))}

@@ -21,24 +21,59 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
   const asked = useDelayed(expression.trim(), 200);
   const answer = useQuery({
     queryKey: ["lists", list.id, "expression", asked],
-    queryFn: () => ask(api.POST("/api/lists/{id}/expression", { params: { path: { id: list.id } }, body: { expression: asked, columnId: column?.id ?? null } })),
+    queryFn: () =>
+      ask(
+        api.POST("/api/lists/{id}/expression", {
+          params: { path: { id: list.id } },
+          body: { expression: asked, columnId: column?.id ?? null },
+        }),
+      ),
     enabled: computed && asked !== "",
   });
-  const functions = useQuery({ queryKey: ["functions"], queryFn: () => ask(api.GET("/api/functions")), enabled: computed, staleTime: Infinity }).data;
+  const functions = useQuery({
+    queryKey: ["functions"],
+    queryFn: () => ask(api.GET("/api/functions")),
+    enabled: computed,
+    staleTime: Infinity,
+  }).data;
   const mistake = answer.data?.errors[0];
   const basis = useBasis(`/api/lists/${list.id}`);
   const uses = useQuery({ ...usesQuery(list.id, column?.id ?? 0), enabled: column !== null, staleTime: 0 }).data;
   const [told, setTold] = useState(false);
-  const touched = column !== null && (name !== column.name || type !== column.type || role !== column.role || (computed && expression !== column.expression));
+  const touched =
+    column !== null &&
+    (name !== column.name || type !== column.type || role !== column.role || (computed && expression !== column.expression));
   const save = async () => {
     if (column) {
-      const body = { name: name !== column.name ? name : null, type: type !== column.type ? type : null, role: role !== column.role ? role : null, expression: computed && expression !== column.expression ? expression : null };
+      const body = {
+        name: name !== column.name ? name : null,
+        type: type !== column.type ? type : null,
+        role: role !== column.role ? role : null,
+        expression: computed && expression !== column.expression ? expression : null,
+      };
       if (Object.values(body).every((v) => v === null)) return onClose();
-      if (await act(list.id, ask(api.PATCH("/api/lists/{id}/columns/{columnId}", { params: { path: { id: list.id, columnId: column.id } }, headers: basis.headers(), body })))) onClose();
+      if (
+        await act(
+          list.id,
+          ask(
+            api.PATCH("/api/lists/{id}/columns/{columnId}", {
+              params: { path: { id: list.id, columnId: column.id } },
+              headers: basis.headers(),
+              body,
+            }),
+          ),
+        )
+      )
+        onClose();
       return;
     }
     try {
-      await ask(api.POST("/api/lists/{id}/columns", { params: { path: { id: list.id } }, body: { name, type: computed ? (answer.data?.type ?? "Text") : type, role, expression: computed ? expression : null } }));
+      await ask(
+        api.POST("/api/lists/{id}/columns", {
+          params: { path: { id: list.id } },
+          body: { name, type: computed ? (answer.data?.type ?? "Text") : type, role, expression: computed ? expression : null },
+        }),
+      );
       await queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
       say(`Added the column ${name}.`);
       onClose();
@@ -105,14 +140,31 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
           <>
             <label className={`${line} items-start`}>
               <span className="pt-1 font-semibold">Expression</span>
-              <textarea className={`textarea textarea-sm w-full font-mono text-[12.5px] ${mistake ? "border-error" : ""}`} aria-label="Expression" rows={2} placeholder={sample(list.columns)} value={expression} onChange={(e) => setExpression(e.target.value)} />
+              <textarea
+                className={`textarea textarea-sm w-full font-mono text-[12.5px] ${mistake ? "border-error" : ""}`}
+                aria-label="Expression"
+                rows={2}
+                placeholder={sample(list.columns)}
+                value={expression}
+                onChange={(e) => setExpression(e.target.value)}
+              />
             </label>
             <div className="ml-[98px] min-h-24" role="status">
               {mistake ? (
                 <p className="text-error">
                   {mistake.message} <span className="text-faint">(at character {Number(mistake.position) + 1})</span>{" "}
                   {mistake.suggestion && (
-                    <button type="button" className="cursor-pointer underline" onClick={() => setExpression(expression.slice(0, Number(mistake.position)) + (mistake.suggestion ?? "") + expression.slice(Number(mistake.position) + Number(mistake.length)))}>
+                    <button
+                      type="button"
+                      className="cursor-pointer underline"
+                      onClick={() =>
+                        setExpression(
+                          expression.slice(0, Number(mistake.position)) +
+                            (mistake.suggestion ?? "") +
+                            expression.slice(Number(mistake.position) + Number(mistake.length)),
+                        )
+                      }
+                    >
                       Use {mistake.suggestion}
                     </button>
                   )}
@@ -121,14 +173,24 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
                 <>
                   <p className="mb-1 text-faint">
                     gives {typeNames[answer.data.type]}
-                    {answer.data.problems > 0 && <span className="text-doubt-ink">; cannot be computed for {answer.data.problems} of the first {answer.data.of}</span>}
+                    {answer.data.problems > 0 && (
+                      <span className="text-doubt-ink">
+                        ; cannot be computed for {answer.data.problems} of the first {answer.data.of}
+                      </span>
+                    )}
                   </p>
                   <table className="w-full text-[12.5px]">
                     <tbody>
                       {answer.data.samples.slice(0, 5).map((s) => (
                         <tr key={s.recipientId} className="border-b border-line">
                           <td className="w-44 max-w-44 truncate py-0.5 text-faint">{s.name}</td>
-                          <td className="py-0.5">{s.problem ? <span className="text-doubt-ink">{s.problem}</span> : (s.value ?? <span className="text-faint italic">blank</span>)}</td>
+                          <td className="py-0.5">
+                            {s.problem ? (
+                              <span className="text-doubt-ink">{s.problem}</span>
+                            ) : (
+                              (s.value ?? <span className="text-faint italic">blank</span>)
+                            )}
+                          </td>
                         </tr>
                       ))}
                     </tbody>
@@ -142,7 +204,14 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
         )}
         {told && uses && (
           <p className="border-l-[3px] border-warning bg-doubt px-3 py-2 text-doubt-ink" role="alert">
-            {[...uses.columns.map((u) => `the column ${u.name}`), ...uses.segments.map((u) => `the segment ${u.name}`), ...uses.designs.map((u) => u.name), ...uses.drops.map((u) => `the drop ${u.name}`)].join(", ")} {uses.columns.length + uses.segments.length + uses.designs.length + uses.drops.length === 1 ? "uses" : "use"} this column. A new heading is followed there; a new type or role changes what is printed, and the drops are checked again.
+            {[
+              ...uses.columns.map((u) => `the column ${u.name}`),
+              ...uses.segments.map((u) => `the segment ${u.name}`),
+              ...uses.designs.map((u) => u.name),
+              ...uses.drops.map((u) => `the drop ${u.name}`),
+            ].join(", ")}{" "}
+            {uses.columns.length + uses.segments.length + uses.designs.length + uses.drops.length === 1 ? "uses" : "use"} this column. A new
+            heading is followed there; a new type or role changes what is printed, and the drops are checked again.
           </p>
         )}
         <div className="mt-1 flex justify-end gap-2">

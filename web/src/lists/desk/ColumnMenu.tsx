@@ -47,13 +47,19 @@ export function ColumnMenu({ list, column, at, onClose, onSort, onChange, onHide
         }}
       />
     );
-  const whole: Schema["Role"] | null = ["Street", "City", "WholeAddress"].includes(column.role) ? "WholeAddress" : ["None", "FullName", "GivenName", "FamilyName"].includes(column.role) && column.type === "Text" ? "FullName" : null;
+  const whole: Schema["Role"] | null = ["Street", "City", "WholeAddress"].includes(column.role)
+    ? "WholeAddress"
+    : ["None", "FullName", "GivenName", "FamilyName"].includes(column.role) && column.type === "Text"
+      ? "FullName"
+      : null;
   const items: [string, () => void][] = [
     ["Sort from the smallest", () => onSort(false)],
     ["Sort from the largest", () => onSort(true)],
     ["Heading, type, role…", onChange],
     ["Hide from the table", onHide],
-    ...(whole && column.kind !== "Computed" ? ([[whole === "FullName" ? "Divide whole names…" : "Divide whole addresses…", () => setDividing(whole)]] as [string, () => void][]) : []),
+    ...(whole && column.kind !== "Computed"
+      ? ([[whole === "FullName" ? "Divide whole names…" : "Divide whole addresses…", () => setDividing(whole)]] as [string, () => void][])
+      : []),
     [`Remove ${column.name}…`, () => setRemoving(true)],
   ];
   return (
@@ -93,9 +99,22 @@ export function ColumnMenu({ list, column, at, onClose, onSort, onChange, onHide
 }
 
 /** Shows how a column would be divided before it is. */
-function Divide({ list, column, whole, onClose }: { list: Schema["ListView"]; column: Column; whole: Schema["Role"]; onClose: () => void }) {
+function Divide({
+  list,
+  column,
+  whole,
+  onClose,
+}: {
+  list: Schema["ListView"];
+  column: Column;
+  whole: Schema["Role"];
+  onClose: () => void;
+}) {
   const path = { id: list.id, columnId: column.id };
-  const preview = useQuery({ queryKey: ["lists", list.id, "divide", column.id, whole], queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/divide", { params: { path, query: { whole } } })) }).data;
+  const preview = useQuery({
+    queryKey: ["lists", list.id, "divide", column.id, whole],
+    queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/divide", { params: { path, query: { whole } } })),
+  }).data;
   return (
     <Dialog title={`Divide ${column.name}`} onClose={onClose} wide>
       <p className="mb-2 text-faint">The parts get columns of their own, made here; {column.name} stays as it is.</p>
@@ -104,7 +123,15 @@ function Divide({ list, column, whole, onClose }: { list: Schema["ListView"]; co
         <button className="btn btn-quiet" onClick={onClose}>
           Leave it whole
         </button>
-        <button className="btn btn-primary" disabled={!preview || preview.length < 2} onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/columns/{columnId}/divide", { params: { path }, body: { whole } }))).then(onClose)}>
+        <button
+          className="btn btn-primary"
+          disabled={!preview || preview.length < 2}
+          onClick={() =>
+            void act(list.id, ask(api.POST("/api/lists/{id}/columns/{columnId}/divide", { params: { path }, body: { whole } }))).then(
+              onClose,
+            )
+          }
+        >
           Divide
         </button>
       </div>

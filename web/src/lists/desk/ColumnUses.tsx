@@ -6,7 +6,10 @@ import { Dialog } from "../../ui/Dialog";
 const path = (list: number, columnId: number) => ({ params: { path: { id: list, columnId } } });
 
 /** What uses a column: computed columns, designs, segments, drops. */
-export const usesQuery = (list: number, columnId: number) => ({ queryKey: ["lists", list, "uses", columnId] as const, queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/uses", path(list, columnId))) });
+export const usesQuery = (list: number, columnId: number) => ({
+  queryKey: ["lists", list, "uses", columnId] as const,
+  queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/uses", path(list, columnId))),
+});
 
 const kinds = [
   ["columns", "Computed columns"],
@@ -19,7 +22,23 @@ const kinds = [
 export const isUsed = (uses: Schema["ColumnUses"] | undefined) => uses !== undefined && kinds.some(([kind]) => uses[kind].length > 0);
 
 /** Says what uses a column before something is done to it, and does it only after a yes. */
-export function UsesDialog({ list, column, title, effect, action, onDo, onClose }: { list: Schema["ListView"]; column: Schema["Column"]; title: string; effect: string; action: string; onDo: () => void; onClose: () => void }) {
+export function UsesDialog({
+  list,
+  column,
+  title,
+  effect,
+  action,
+  onDo,
+  onClose,
+}: {
+  list: Schema["ListView"];
+  column: Schema["Column"];
+  title: string;
+  effect: string;
+  action: string;
+  onDo: () => void;
+  onClose: () => void;
+}) {
   const uses = useQuery({ ...usesQuery(list.id, column.id), staleTime: 0 }).data;
   return (
     <Dialog title={title} onClose={onClose}>

@@ -9,7 +9,10 @@ import { typeNames } from "../columns";
 
 /** Rows of other tables that belong to the recipients: gifts, visits. */
 export function DetailsPane({ list, onWhere }: { list: Schema["ListView"]; onWhere: (where: string) => void }) {
-  const sets = useQuery({ queryKey: ["lists", list.id, "details"], queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: list.id } } })) }).data;
+  const sets = useQuery({
+    queryKey: ["lists", list.id, "details"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: list.id } } })),
+  }).data;
   const key = list.columns.find((c) => c.role === "Key");
   const remove = async (d: Schema["DetailView"]) => {
     try {
@@ -22,22 +25,33 @@ export function DetailsPane({ list, onWhere }: { list: Schema["ListView"]; onWhe
   };
   return (
     <div className="min-h-0 flex-1 overflow-auto px-3 py-2">
-      <p className="mb-2 text-faint">Rows of another sheet or file that belong to the recipients, such as a member's gifts{key ? `, tied by “${key.name}”` : ""}. Computed columns and segments can sum them up: sum(Gifts.Amount).</p>
+      <p className="mb-2 text-faint">
+        Rows of another sheet or file that belong to the recipients, such as a member's gifts{key ? `, tied by “${key.name}”` : ""}.
+        Computed columns and segments can sum them up: sum(Gifts.Amount).
+      </p>
       {key ? (
         <Link className="btn btn-quiet btn-sm mb-3" to={`/lists/${list.id}/details/new`}>
           <Plus size={14} /> Bring rows in
         </Link>
       ) : (
-        <p className="mb-3 text-doubt-ink">Nothing says whose row is whose: give a column of the list the role “key” first, in its heading's menu.</p>
+        <p className="mb-3 text-doubt-ink">
+          Nothing says whose row is whose: give a column of the list the role “key” first, in its heading's menu.
+        </p>
       )}
-      {sets?.map((d) => <Set key={d.id} set={d} onWhere={onWhere} onRemove={() => void remove(d)} />)}
+      {sets?.map((d) => (
+        <Set key={d.id} set={d} onWhere={onWhere} onRemove={() => void remove(d)} />
+      ))}
     </div>
   );
 }
 
 function Set({ set: d, onWhere, onRemove }: { set: Schema["DetailView"]; onWhere: (where: string) => void; onRemove: () => void }) {
   const [open, setOpen] = useState(false);
-  const rows = useQuery({ queryKey: ["details", d.id, "unmatched"], queryFn: () => ask(api.GET("/api/details/{id}/rows", { params: { path: { id: d.id }, query: { limit: 50 } } })), enabled: open }).data;
+  const rows = useQuery({
+    queryKey: ["details", d.id, "unmatched"],
+    queryFn: () => ask(api.GET("/api/details/{id}/rows", { params: { path: { id: d.id }, query: { limit: 50 } } })),
+    enabled: open,
+  }).data;
   return (
     <section className="mb-2 bg-base-100 p-2 text-[12px]" aria-label={d.name}>
       <div className="flex items-center justify-between">
@@ -66,7 +80,9 @@ function Set({ set: d, onWhere, onRemove }: { set: Schema["DetailView"]; onWhere
       </p>
       {open && (
         <ul className="mt-1 max-h-40 overflow-auto text-faint">
-          {rows?.map((r, i) => <li key={i}>{r.map((v) => v ?? "·").join(" · ")}</li>)}
+          {rows?.map((r, i) => (
+            <li key={i}>{r.map((v) => v ?? "·").join(" · ")}</li>
+          ))}
         </ul>
       )}
       {d.report.map((r) => (

@@ -59,14 +59,20 @@ export function ExportDialog({ list, query, shown, total, filtered, onClose }: P
       <label className={line}>
         <span className="font-semibold">Ledger</span>
         <span className="flex items-center gap-1.5">
-          <input type="checkbox" className="checkbox checkbox-sm" checked={ledger} onChange={(e) => setLedger(e.target.checked)} /> when mailed last, with what, and the tray
+          <input type="checkbox" className="checkbox checkbox-sm" checked={ledger} onChange={(e) => setLedger(e.target.checked)} /> when
+          mailed last, with what, and the tray
         </span>
       </label>
       <div className="mt-3 flex justify-end gap-2">
         <button className="btn btn-quiet" onClick={onClose}>
           Cancel
         </button>
-        <a className="btn btn-primary" href={`/api/lists/${list.id}/export.${format}?${params.toString()}`} download onClick={() => setTimeout(onClose, 100)}>
+        <a
+          className="btn btn-primary"
+          href={`/api/lists/${list.id}/export.${format}?${params.toString()}`}
+          download
+          onClick={() => setTimeout(onClose, 100)}
+        >
           Download
         </a>
       </div>

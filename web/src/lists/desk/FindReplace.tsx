@@ -17,7 +17,8 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
   const asked = useDelayed(JSON.stringify(body), 250);
   const preview = useQuery({
     queryKey: ["lists", list.id, "replace", asked],
-    queryFn: () => ask(api.POST("/api/lists/{id}/replace/preview", { params: { path: { id: list.id } }, body: JSON.parse(asked) as typeof body })),
+    queryFn: () =>
+      ask(api.POST("/api/lists/{id}/replace/preview", { params: { path: { id: list.id } }, body: JSON.parse(asked) as typeof body })),
     enabled: (JSON.parse(asked) as typeof body).find !== "",
     placeholderData: keepPreviousData,
   }).data;
@@ -29,7 +30,10 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
         className="grid grid-cols-[70px_1fr_70px_1fr] items-center gap-2"
         onSubmit={(e) => {
           e.preventDefault();
-          if (shown && shown.cells > 0) void act(list.id, ask(api.POST("/api/lists/{id}/replace", { params: { path: { id: list.id } }, body }))).then((done) => done && onClose());
+          if (shown && shown.cells > 0)
+            void act(list.id, ask(api.POST("/api/lists/{id}/replace", { params: { path: { id: list.id } }, body }))).then(
+              (done) => done && onClose(),
+            );
         }}
       >
         <label htmlFor="find" className="font-semibold">
@@ -39,7 +43,13 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
         <label htmlFor="with" className="font-semibold">
           Put
         </label>
-        <input id="with" className="input input-sm w-full" placeholder="nothing" value={replacement} onChange={(e) => setReplacement(e.target.value)} />
+        <input
+          id="with"
+          className="input input-sm w-full"
+          placeholder="nothing"
+          value={replacement}
+          onChange={(e) => setReplacement(e.target.value)}
+        />
         <label htmlFor="in" className="font-semibold">
           In
         </label>
@@ -55,10 +65,12 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
         </select>
         <div className="col-span-2 flex gap-4">
           <label className="flex items-center gap-1.5">
-            <input type="checkbox" className="checkbox checkbox-sm" checked={matchCase} onChange={(e) => setMatchCase(e.target.checked)} /> same capitals
+            <input type="checkbox" className="checkbox checkbox-sm" checked={matchCase} onChange={(e) => setMatchCase(e.target.checked)} />{" "}
+            same capitals
           </label>
           <label className="flex items-center gap-1.5">
-            <input type="checkbox" className="checkbox checkbox-sm" checked={wholeCell} onChange={(e) => setWholeCell(e.target.checked)} /> whole cells
+            <input type="checkbox" className="checkbox checkbox-sm" checked={wholeCell} onChange={(e) => setWholeCell(e.target.checked)} />{" "}
+            whole cells
           </label>
         </div>
         <div className="col-span-4 h-56 overflow-auto border-y border-line" role="status">

@@ -58,12 +58,27 @@ export function Grid(p: Props) {
   return (
     <div style={{ width, height: vertical.getTotalSize() + headHeight }} className="relative">
       <div className="sticky top-0 z-20 border-b border-base-300 bg-base-200" role="row" style={{ width, height: headHeight }}>
-        <div className={`${plain} sticky z-10 h-full justify-end bg-base-200 text-faint`} style={{ left: 0, width: lead }} role="columnheader">
+        <div
+          className={`${plain} sticky z-10 h-full justify-end bg-base-200 text-faint`}
+          style={{ left: 0, width: lead }}
+          role="columnheader"
+        >
           {p.ticking ? "In · No." : "No."}
         </div>
         {columns.map((v) => {
           const column = view.shown[v.index] as Column;
-          return <Heading key={column.id} column={column} left={lead + v.start} width={v.size} sorts={p.sorts} onSort={p.onSort} onMenu={p.onMenu} onWidth={(w) => (view.setWidth(column.id, w), horizontal.measure())} />;
+          return (
+            <Heading
+              key={column.id}
+              column={column}
+              left={lead + v.start}
+              width={v.size}
+              sorts={p.sorts}
+              onSort={p.onSort}
+              onMenu={p.onMenu}
+              onWidth={(w) => (view.setWidth(column.id, w), horizontal.measure())}
+            />
+          );
         })}
         <div className={`${plain} absolute top-0 h-full font-semibold`} style={{ left: end, width: mailedWidth }} role="columnheader">
           Mailed last
@@ -73,8 +88,18 @@ export function Grid(p: Props) {
         const row = p.row(r.index);
         const rowSelected = r.index >= selection.range.top && r.index <= selection.range.bottom;
         return (
-          <div key={r.key} role="row" aria-rowindex={r.index + 1} className="absolute left-0 border-b border-line" style={{ top: r.start + headHeight, width, height: rowHeight }}>
-            <div className={`${plain} sticky z-10 h-full justify-end ${rowSelected ? "bg-base-300" : "bg-base-100 text-faint"}`} style={{ left: 0, width: lead }} role="rowheader">
+          <div
+            key={r.key}
+            role="row"
+            aria-rowindex={r.index + 1}
+            className="absolute left-0 border-b border-line"
+            style={{ top: r.start + headHeight, width, height: rowHeight }}
+          >
+            <div
+              className={`${plain} sticky z-10 h-full justify-end ${rowSelected ? "bg-base-300" : "bg-base-100 text-faint"}`}
+              style={{ left: 0, width: lead }}
+              role="rowheader"
+            >
               {row && p.ticking && (
                 <input
                   type="checkbox"
@@ -82,7 +107,9 @@ export function Grid(p: Props) {
                   checked={row.ticked ?? true}
                   aria-label={`${row.number} is in the segment`}
                   title={row.ticked === null ? "By the filter; untick to leave out" : "By hand"}
-                  onChange={(e) => p.onTick(row, e.target.checked ? (row.ticked === false ? null : true) : row.ticked === true ? null : false)}
+                  onChange={(e) =>
+                    p.onTick(row, e.target.checked ? (row.ticked === false ? null : true) : row.ticked === true ? null : false)
+                  }
                 />
               )}
               {row ? (
@@ -100,8 +127,24 @@ export function Grid(p: Props) {
                 const doubt = row.doubts.find((d) => d.columnId === column.id);
                 const at = selection.focus.row === r.index && selection.focus.column === v.index;
                 const style = { left: lead + v.start, width: v.size };
-                if (at && editing?.row === r.index && editing.column === v.index) return <Editor key={column.id} column={column} style={style} text={editing.text} onCommit={p.onCommit} onCancel={() => p.onEdit(null)} />;
-                const ground = doubt ? "bg-doubt" : selection.many && selection.within(r.index, v.index) ? "bg-primary/10" : column.kind === "Computed" ? "bg-base-200/60" : "";
+                if (at && editing?.row === r.index && editing.column === v.index)
+                  return (
+                    <Editor
+                      key={column.id}
+                      column={column}
+                      style={style}
+                      text={editing.text}
+                      onCommit={p.onCommit}
+                      onCancel={() => p.onEdit(null)}
+                    />
+                  );
+                const ground = doubt
+                  ? "bg-doubt"
+                  : selection.many && selection.within(r.index, v.index)
+                    ? "bg-primary/10"
+                    : column.kind === "Computed"
+                      ? "bg-base-200/60"
+                      : "";
                 return (
                   <div
                     key={column.id}
@@ -119,11 +162,20 @@ export function Grid(p: Props) {
                     onPointerEnter={() => pulling.current && selection.to({ row: r.index, column: v.index }, true)}
                     onDoubleClick={() => column.kind !== "Computed" && p.onEdit({ row: r.index, column: v.index, text: value ?? "" })}
                   >
-                    {value !== null ? <span className="truncate">{value}</span> : doubt ? <span className="text-faint italic">blank</span> : null}
+                    {value !== null ? (
+                      <span className="truncate">{value}</span>
+                    ) : doubt ? (
+                      <span className="text-faint italic">blank</span>
+                    ) : null}
                   </div>
                 );
               })}
-            <div className={`${plain} absolute top-0 h-full`} style={{ left: end, width: mailedWidth }} role="gridcell" title={row?.lastMailed?.with}>
+            <div
+              className={`${plain} absolute top-0 h-full`}
+              style={{ left: end, width: mailedWidth }}
+              role="gridcell"
+              title={row?.lastMailed?.with}
+            >
               {row?.lastMailed && (
                 <span className={`truncate ${row.lastMailed.tray === "Returned" ? "text-error" : ""}`}>
                   {day(row.lastMailed.on, false)}
@@ -138,12 +190,37 @@ export function Grid(p: Props) {
   );
 }
 
-function Heading({ column, left, width, sorts, onSort, onMenu, onWidth }: { column: Column; left: number; width: number; sorts: Props["sorts"]; onSort: Props["onSort"]; onMenu: Props["onMenu"]; onWidth: (w: number) => void }) {
+function Heading({
+  column,
+  left,
+  width,
+  sorts,
+  onSort,
+  onMenu,
+  onWidth,
+}: {
+  column: Column;
+  left: number;
+  width: number;
+  sorts: Props["sorts"];
+  onSort: Props["onSort"];
+  onMenu: Props["onMenu"];
+  onWidth: (w: number) => void;
+}) {
   const at = sorts.findIndex((s) => s.column === column.id);
   const sorted = sorts[at];
   return (
-    <div className="absolute top-0 flex h-full items-center border-r border-line pr-3 pl-2 whitespace-nowrap" style={{ left, width }} role="columnheader" aria-sort={sorted ? (sorted.descending ? "descending" : "ascending") : "none"}>
-      <button className="min-w-0 flex-1 cursor-pointer text-left" title={`Sort by ${column.name}; with Shift, after the sorts there are`} onClick={(e) => onSort(column.id, e.shiftKey)}>
+    <div
+      className="absolute top-0 flex h-full items-center border-r border-line pr-3 pl-2 whitespace-nowrap"
+      style={{ left, width }}
+      role="columnheader"
+      aria-sort={sorted ? (sorted.descending ? "descending" : "ascending") : "none"}
+    >
+      <button
+        className="min-w-0 flex-1 cursor-pointer text-left"
+        title={`Sort by ${column.name}; with Shift, after the sorts there are`}
+        onClick={(e) => onSort(column.id, e.shiftKey)}
+      >
         <span className="flex items-center gap-1 font-semibold">
           <span className="truncate">{column.name}</span>
           {sorted && (sorted.descending ? <ArrowDown size={13} className="shrink-0" /> : <ArrowUp size={13} className="shrink-0" />)}
@@ -155,7 +232,12 @@ function Heading({ column, left, width, sorts, onSort, onMenu, onWidth }: { colu
           {column.role === "None" ? typeNames[column.type] : roleNames[column.role]}
         </span>
       </button>
-      <button className="flex size-6 shrink-0 cursor-pointer items-center justify-center rounded text-faint hover:bg-base-300" aria-label={`About ${column.name}`} title="Change this column" onClick={(e) => onMenu(column, e.currentTarget.getBoundingClientRect())}>
+      <button
+        className="flex size-6 shrink-0 cursor-pointer items-center justify-center rounded text-faint hover:bg-base-300"
+        aria-label={`About ${column.name}`}
+        title="Change this column"
+        onClick={(e) => onMenu(column, e.currentTarget.getBoundingClientRect())}
+      >
         <ChevronDown size={14} />
       </button>
       <ColumnEdge width={width} label={`Width of ${column.name}`} onWidth={onWidth} />
@@ -163,7 +245,19 @@ function Heading({ column, left, width, sorts, onSort, onMenu, onWidth }: { colu
   );
 }
 
-function Editor({ column, style, text, onCommit, onCancel }: { column: Column; style: React.CSSProperties; text: string; onCommit: Props["onCommit"]; onCancel: () => void }) {
+function Editor({
+  column,
+  style,
+  text,
+  onCommit,
+  onCancel,
+}: {
+  column: Column;
+  style: React.CSSProperties;
+  text: string;
+  onCommit: Props["onCommit"];
+  onCancel: () => void;
+}) {
   const [value, setValue] = useState(text);
   const done = useRef(false);
   const commit = (then: "down" | "right" | "left" | "stay") => {

@@ -43,7 +43,8 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
   const setPart = (part: Record<string, string | null>) =>
     setParams(
       (p) => {
-        for (const [key, value] of Object.entries(part)) if (value === null) p.delete(key);
+        for (const [key, value] of Object.entries(part))
+          if (value === null) p.delete(key);
           else p.set(key, value);
         return p;
       },
@@ -66,7 +67,11 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
     ),
     180,
   );
-  const fetch = useCallback((offset: number, limit: number) => ask(api.GET("/api/lists/{id}/recipients", { params: { path: { id: list.id }, query: { ...query, offset, limit } } })), [list.id, query]);
+  const fetch = useCallback(
+    (offset: number, limit: number) =>
+      ask(api.GET("/api/lists/{id}/recipients", { params: { path: { id: list.id }, query: { ...query, offset, limit } } })),
+    [list.id, query],
+  );
   const [range, setRange] = useState({ first: 0, last: 40 });
   const rows = usePagedRows(["lists", list.id, "rows", query], range.first, range.last, fetch);
   const wrongFilter = rows.error instanceof ServerError && rows.error.status === 400 ? rows.error.message : null;
@@ -90,7 +95,13 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
       setRange((r) => (r.first === first && r.last === last ? r : { first, last }));
     },
   });
-  const horizontal = useVirtualizer({ horizontal: true, count: view.shown.length, getScrollElement: () => scroller.current, estimateSize: (i) => view.width(view.shown[i] as Column), overscan: 4 });
+  const horizontal = useVirtualizer({
+    horizontal: true,
+    count: view.shown.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (i) => view.width(view.shown[i] as Column),
+    overscan: 4,
+  });
 
   const go = (row: number, column: number, extend = false) => {
     const to = selection.to({ row, column }, extend);
@@ -103,7 +114,10 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
 
   /** The ids of the rows in the selection, in the order of the table. */
   const selectedIds = async () => {
-    const loaded = Array.from({ length: selection.range.bottom - selection.range.top + 1 }, (_, i) => rows.row(selection.range.top + i)?.id);
+    const loaded = Array.from(
+      { length: selection.range.bottom - selection.range.top + 1 },
+      (_, i) => rows.row(selection.range.top + i)?.id,
+    );
     if (loaded.every((id) => id !== undefined)) return loaded;
     const all = await ask(api.GET("/api/lists/{id}/recipient-ids", { params: { path: { id: list.id }, query } }));
     return all.slice(selection.range.top, selection.range.bottom + 1);
@@ -130,7 +144,13 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
   };
   const blank = async () => {
     const ids = await selectedIds();
-    await setCells(list.id, ids.flatMap((recipientId) => selectedColumns.filter((c) => c.kind !== "Computed").map((c) => ({ recipientId, columnId: c.id, value: null }))), !selection.many);
+    await setCells(
+      list.id,
+      ids.flatMap((recipientId) =>
+        selectedColumns.filter((c) => c.kind !== "Computed").map((c) => ({ recipientId, columnId: c.id, value: null })),
+      ),
+      !selection.many,
+    );
   };
 
   const copy = async () => {
@@ -158,19 +178,31 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
     const cells = fromClipboard(text);
     if (cells.length === 0) return;
     const one = cells.length === 1 && cells[0]?.length === 1 && selection.many;
-    const targets = view.shown.slice(selection.range.left, one ? selection.range.right + 1 : selection.range.left + Math.max(...cells.map((r) => r.length)));
+    const targets = view.shown.slice(
+      selection.range.left,
+      one ? selection.range.right + 1 : selection.range.left + Math.max(...cells.map((r) => r.length)),
+    );
     const computed = targets.find((c) => c.kind === "Computed");
     if (computed) return say(`${computed.name} is computed, so nothing can be pasted over it.`, { wrong: true });
     const width = Math.max(...cells.map((r) => r.length));
-    if (!one && targets.length < width) say(`The table has ${many(targets.length, "column")} from here on; ${width - targets.length} more were not pasted.`);
+    if (!one && targets.length < width)
+      say(`The table has ${many(targets.length, "column")} from here on; ${width - targets.length} more were not pasted.`);
     try {
       const ids = one ? await selectedIds() : (await fetch(selection.range.top, Math.min(1000, cells.length))).rows.map((r) => r.id);
-      if (!one && cells.length > 1000) return say("At most 1,000 rows can be pasted over others at once. More rows are brought in as a list.", { wrong: true });
-      const edits = ids.flatMap((recipientId, r) => targets.map((c, i) => ({ recipientId, columnId: c.id, value: (one ? cells[0]?.[0] : cells[r]?.[i]) ?? null })));
+      if (!one && cells.length > 1000)
+        return say("At most 1,000 rows can be pasted over others at once. More rows are brought in as a list.", { wrong: true });
+      const edits = ids.flatMap((recipientId, r) =>
+        targets.map((c, i) => ({ recipientId, columnId: c.id, value: (one ? cells[0]?.[0] : cells[r]?.[i]) ?? null })),
+      );
       if (edits.length > 0) await setCells(list.id, edits, false);
       const beyond = one ? [] : cells.slice(ids.length);
       if (beyond.length === 0) return;
-      await ask(api.POST("/api/lists/{id}/recipients", { params: { path: { id: list.id } }, body: { rows: beyond.map((r) => targets.map((c, i) => ({ columnId: c.id, value: r[i] || null }))) } }));
+      await ask(
+        api.POST("/api/lists/{id}/recipients", {
+          params: { path: { id: list.id } },
+          body: { rows: beyond.map((r) => targets.map((c, i) => ({ columnId: c.id, value: r[i] || null }))) },
+        }),
+      );
       await act(list.id, Promise.resolve({ label: `Added ${many(beyond.length, "recipient")}`, changed: beyond.length, skipped: [] }));
     } catch (e) {
       sayWrong(e);
@@ -208,7 +240,17 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
     const { row, column: at } = selection.focus;
     const ctrl = e.ctrlKey || e.metaKey;
     const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 600) / rowHeight) - 2);
-    const moves: Record<string, [number, number]> = { ArrowDown: [ctrl ? rows.total : 1, 0], ArrowUp: [ctrl ? -rows.total : -1, 0], ArrowRight: [0, ctrl ? 9999 : 1], ArrowLeft: [0, ctrl ? -9999 : -1], PageDown: [page, 0], PageUp: [-page, 0], Tab: [0, e.shiftKey ? -1 : 1], Home: [ctrl ? -rows.total : 0, -9999], End: [ctrl ? rows.total : 0, 9999] };
+    const moves: Record<string, [number, number]> = {
+      ArrowDown: [ctrl ? rows.total : 1, 0],
+      ArrowUp: [ctrl ? -rows.total : -1, 0],
+      ArrowRight: [0, ctrl ? 9999 : 1],
+      ArrowLeft: [0, ctrl ? -9999 : -1],
+      PageDown: [page, 0],
+      PageUp: [-page, 0],
+      Tab: [0, e.shiftKey ? -1 : 1],
+      Home: [ctrl ? -rows.total : 0, -9999],
+      End: [ctrl ? rows.total : 0, 9999],
+    };
     const by = moves[e.key];
     if (by && e.key === "Tab" && (e.shiftKey ? at === 0 : at === view.shown.length - 1)) return; // out of the table, as everywhere
     if (by) go(row + by[0], at + by[1], e.shiftKey && e.key !== "Tab");
@@ -227,9 +269,17 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
   useActions([
     { keys: "/", label: "Find in the list", run: () => searchBox.current?.focus() },
     { keys: "Ctrl+Z", label: list.undo ? `Take back: ${list.undo}` : "Take back the last change", run: () => void undo(list.id) },
-    { keys: "Ctrl+Y Ctrl+Shift+Z", label: list.redo ? `Do again: ${list.redo}` : "Do again what was taken back", run: () => void redo(list.id) },
+    {
+      keys: "Ctrl+Y Ctrl+Shift+Z",
+      label: list.redo ? `Do again: ${list.redo}` : "Do again what was taken back",
+      run: () => void redo(list.id),
+    },
     { keys: "Ctrl+H", label: "Find and replace", run: () => setOpen("find") },
-    { label: "Edit a cell: F2 or Enter; walk with the arrows and Tab; Shift selects; Ctrl+C and Ctrl+V copy and paste", keys: "F2", run: () => edit() },
+    {
+      label: "Edit a cell: F2 or Enter; walk with the arrows and Tab; Shift selects; Ctrl+C and Ctrl+V copy and paste",
+      keys: "F2",
+      run: () => edit(),
+    },
     { label: "Open the recipient", keys: "Ctrl+Enter", run: () => here && void navigate(`/lists/${list.id}/recipients/${here.id}`) },
     { label: "Add a recipient", run: () => void addRecipient() },
     { label: "Add a column", run: () => setOpen("new-column") },
@@ -253,18 +303,32 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
         <button className="btn btn-quiet" onClick={() => setOpen("new-column")}>
           <Plus size={15} /> Column
         </button>
-        <Link className="btn btn-primary" to={`/campaigns/new?list=${list.id}${question.segment === null ? "" : `&segment=${question.segment}`}`}>
+        <Link
+          className="btn btn-primary"
+          to={`/campaigns/new?list=${list.id}${question.segment === null ? "" : `&segment=${question.segment}`}`}
+        >
           Start a drop
         </Link>
       </Header>
       <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-3">
         <label className="input input-sm w-44">
           <Search size={14} className="text-faint" />
-          <input ref={searchBox} aria-label="Find" placeholder="Find" value={search} onChange={(e) => setSearch(e.target.value)} onKeyDown={(e) => e.key === "Escape" && (setSearch(""), e.currentTarget.blur())} />
+          <input
+            ref={searchBox}
+            aria-label="Find"
+            placeholder="Find"
+            value={search}
+            onChange={(e) => setSearch(e.target.value)}
+            onKeyDown={(e) => e.key === "Escape" && (setSearch(""), e.currentTarget.blur())}
+          />
           <kbd className="kbd">/</kbd>
         </label>
         <SegmentBar list={list} question={question} sorts={query.sorts ?? ""} wrong={wrongFilter !== null} onAsk={setQuestion} />
-        <span className={`min-w-0 flex-1 truncate ${wrongFilter ? "text-error" : "text-faint"}`} role="status" title={wrongFilter ?? undefined}>
+        <span
+          className={`min-w-0 flex-1 truncate ${wrongFilter ? "text-error" : "text-faint"}`}
+          role="status"
+          title={wrongFilter ?? undefined}
+        >
           {wrongFilter ?? (rows.loading ? "…" : filtered ? `${count(rows.total)} of ${count(list.recipients)}` : "")}
         </span>
         {sorts.length > 0 && (
@@ -272,13 +336,28 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
             <ArrowUpDown size={13} /> {sorts.map((s) => list.columns.find((c) => c.id === s.column)?.name).join(", ")} ×
           </button>
         )}
-        <button className="btn btn-quiet btn-sm btn-square" aria-label="Add a recipient" title="Add a recipient" onClick={() => void addRecipient()}>
+        <button
+          className="btn btn-quiet btn-sm btn-square"
+          aria-label="Add a recipient"
+          title="Add a recipient"
+          onClick={() => void addRecipient()}
+        >
           <UserRoundPlus size={15} />
         </button>
-        <button className="btn btn-quiet btn-sm btn-square" aria-label="Find and replace" title="Find and replace (Ctrl H)" onClick={() => setOpen("find")}>
+        <button
+          className="btn btn-quiet btn-sm btn-square"
+          aria-label="Find and replace"
+          title="Find and replace (Ctrl H)"
+          onClick={() => setOpen("find")}
+        >
           <Replace size={15} />
         </button>
-        <button className="btn btn-quiet btn-sm btn-square" aria-label="Columns" title="Which columns are shown" onClick={() => setOpen("columns")}>
+        <button
+          className="btn btn-quiet btn-sm btn-square"
+          aria-label="Columns"
+          title="Which columns are shown"
+          onClick={() => setOpen("columns")}
+        >
           <Columns3 size={15} />
         </button>
       </div>
@@ -316,22 +395,47 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
               onSort={sort}
               onMenu={(c, at) => setMenu({ column: c, at })}
               onTick={(row, ticked) =>
-                void ask(api.POST("/api/segments/{id}/tick", { params: { path: { id: question.segment ?? 0 } }, body: { recipients: [row.id], ticked } }))
-                  .then(() => say(ticked === null ? "Left to the segment's filter again." : ticked ? "Ticked in." : "Unticked: left out of the segment."))
+                void ask(
+                  api.POST("/api/segments/{id}/tick", {
+                    params: { path: { id: question.segment ?? 0 } },
+                    body: { recipients: [row.id], ticked },
+                  }),
+                )
+                  .then(() =>
+                    say(
+                      ticked === null
+                        ? "Left to the segment's filter again."
+                        : ticked
+                          ? "Ticked in."
+                          : "Unticked: left out of the segment.",
+                    ),
+                  )
                   .catch(sayWrong)
               }
             />
             {!rows.loading && rows.total === 0 && !wrongFilter && (
-              <p className="sticky left-0 max-w-md p-6 text-faint">{filtered ? "Nobody on the list fits. Take something out of the search or the filter." : "The list is empty. Add recipients with the button above, or paste rows from a spreadsheet here (Ctrl V)."}</p>
+              <p className="sticky left-0 max-w-md p-6 text-faint">
+                {filtered
+                  ? "Nobody on the list fits. Take something out of the search or the filter."
+                  : "The list is empty. Add recipients with the button above, or paste rows from a spreadsheet here (Ctrl V)."}
+              </p>
             )}
           </div>
           <div className="flex h-10 shrink-0 items-center gap-3 border-t border-line bg-base-200 px-4" role="group" aria-label="The cell">
             {selectedRows > 1 || selection.many ? (
-              <SelectionBar list={list} rows={selectedRows} columns={selectedColumns} ids={selectedIds} segment={question.segment} done={() => selection.to(selection.focus)} />
+              <SelectionBar
+                list={list}
+                rows={selectedRows}
+                columns={selectedColumns}
+                ids={selectedIds}
+                segment={question.segment}
+                done={() => selection.to(selection.focus)}
+              />
             ) : here && column ? (
               <>
                 <span className="shrink-0 font-semibold">
-                  {column.name} of {here.values[view.position(list.columns.find((c) => c.role === "Key") ?? column)] ?? `No. ${here.number}`}
+                  {column.name} of{" "}
+                  {here.values[view.position(list.columns.find((c) => c.role === "Key") ?? column)] ?? `No. ${here.number}`}
                 </span>
                 {doubtHere ? (
                   <>
@@ -343,21 +447,45 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
                     )}
                   </>
                 ) : (
-                  <span className="truncate text-faint">{column.kind === "Computed" ? `computed: ${column.expression ?? ""}` : (here.values[view.position(column)] ?? "blank")}</span>
+                  <span className="truncate text-faint">
+                    {column.kind === "Computed" ? `computed: ${column.expression ?? ""}` : (here.values[view.position(column)] ?? "blank")}
+                  </span>
                 )}
               </>
             ) : null}
-            <span className="ml-auto shrink-0 text-[12px] text-faint">{list.undo && selectedRows === 1 ? `Ctrl Z takes back: ${list.undo}` : ""}</span>
+            <span className="ml-auto shrink-0 text-[12px] text-faint">
+              {list.undo && selectedRows === 1 ? `Ctrl Z takes back: ${list.undo}` : ""}
+            </span>
           </div>
         </div>
-        <SidePane list={list} side={side} doubt={doubt} onSide={(s) => setPart({ pane: s, doubt: null })} onDoubt={(kind) => setPart({ doubt: kind })} onFind={(text) => setSearch(text)} onWhere={(where) => setQuestion({ where, segment: null })} />
+        <SidePane
+          list={list}
+          side={side}
+          doubt={doubt}
+          onSide={(s) => setPart({ pane: s, doubt: null })}
+          onDoubt={(kind) => setPart({ doubt: kind })}
+          onFind={(text) => setSearch(text)}
+          onWhere={(where) => setQuestion({ where, segment: null })}
+        />
       </div>
-      {menu && <ColumnMenu list={list} column={menu.column} at={menu.at} onClose={() => setMenu(null)} onSort={(descending) => setSorts([{ column: menu.column.id, descending }])} onChange={() => setChanging(menu.column)} onHide={() => view.hide([...view.hidden, menu.column.id])} />}
+      {menu && (
+        <ColumnMenu
+          list={list}
+          column={menu.column}
+          at={menu.at}
+          onClose={() => setMenu(null)}
+          onSort={(descending) => setSorts([{ column: menu.column.id, descending }])}
+          onChange={() => setChanging(menu.column)}
+          onHide={() => view.hide([...view.hidden, menu.column.id])}
+        />
+      )}
       {changing && <ColumnDialog list={list} column={changing} onClose={() => setChanging(null)} />}
       {open === "new-column" && <ColumnDialog list={list} column={null} onClose={() => setOpen(null)} />}
       {open === "columns" && <ChooseColumns list={list} view={view} onClose={() => setOpen(null)} />}
       {open === "find" && <FindReplace list={list} onClose={() => setOpen(null)} />}
-      {open === "export" && <ExportDialog list={list} query={query} shown={view.shown} total={rows.total} filtered={filtered} onClose={() => setOpen(null)} />}
+      {open === "export" && (
+        <ExportDialog list={list} query={query} shown={view.shown} total={rows.total} filtered={filtered} onClose={() => setOpen(null)} />
+      )}
       {open === "report" && (
         <Dialog title="What was found when this list was brought in" onClose={() => setOpen(null)}>
           <ul className="flex list-disc flex-col gap-2 pl-5">

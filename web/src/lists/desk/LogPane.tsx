@@ -10,8 +10,13 @@ import { act } from "./acts";
 export function LogPane({ list }: { list: Schema["ListView"] }) {
   const path = { id: list.id };
   const [open, setOpen] = useState<number | null>(null);
-  const acts = useQuery({ queryKey: ["lists", list.id, "log"], queryFn: () => ask(api.GET("/api/lists/{id}/log", { params: { path } })) }).data?.acts;
-  const changes = useQuery({ queryKey: ["lists", list.id, "log", open], queryFn: () => ask(api.GET("/api/lists/{id}/log/{actionId}", { params: { path: { ...path, actionId: open ?? 0 } } })), enabled: open !== null }).data;
+  const acts = useQuery({ queryKey: ["lists", list.id, "log"], queryFn: () => ask(api.GET("/api/lists/{id}/log", { params: { path } })) })
+    .data?.acts;
+  const changes = useQuery({
+    queryKey: ["lists", list.id, "log", open],
+    queryFn: () => ask(api.GET("/api/lists/{id}/log/{actionId}", { params: { path: { ...path, actionId: open ?? 0 } } })),
+    enabled: open !== null,
+  }).data;
   const name = (id: number) => (id === 0 ? "on the list" : (list.columns.find((c) => c.id === id)?.name ?? "a removed column"));
   return (
     <div className="min-h-0 flex-1 overflow-auto px-3 py-2">
@@ -21,15 +26,28 @@ export function LogPane({ list }: { list: Schema["ListView"] }) {
         </Link>{" "}
         <span className="text-faint">each load, to be looked at and brought back</span>
       </p>
-      {acts?.length === 0 && <p className="text-faint">Nothing was changed here yet. Every change will stand here, with who made it, and can be taken back.</p>}
+      {acts?.length === 0 && (
+        <p className="text-faint">Nothing was changed here yet. Every change will stand here, with who made it, and can be taken back.</p>
+      )}
       {acts?.map((a) => (
         <div key={a.id} className="border-b border-line py-1.5 text-[12px]">
           <div className="flex items-start gap-1">
-            <button className={`min-w-0 flex-1 cursor-pointer text-left ${a.undone ? "text-faint line-through" : ""}`} aria-expanded={open === a.id} onClick={() => setOpen(open === a.id ? null : a.id)}>
+            <button
+              className={`min-w-0 flex-1 cursor-pointer text-left ${a.undone ? "text-faint line-through" : ""}`}
+              aria-expanded={open === a.id}
+              onClick={() => setOpen(open === a.id ? null : a.id)}
+            >
               {a.label}
             </button>
             {!a.undone && !a.isUndo && (
-              <button className="btn btn-quiet btn-xs btn-square" aria-label={`Take back: ${a.label}`} title="Take this back" onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/log/{actionId}/undo", { params: { path: { ...path, actionId: a.id } } })))}>
+              <button
+                className="btn btn-quiet btn-xs btn-square"
+                aria-label={`Take back: ${a.label}`}
+                title="Take this back"
+                onClick={() =>
+                  void act(list.id, ask(api.POST("/api/lists/{id}/log/{actionId}/undo", { params: { path: { ...path, actionId: a.id } } })))
+                }
+              >
                 <RotateCcw size={12} />
               </button>
             )}
@@ -43,7 +61,9 @@ export function LogPane({ list }: { list: Schema["ListView"] }) {
               <div key={i} className="flex gap-1.5 pl-1 text-[11.5px]">
                 <span className="w-8 shrink-0 text-right text-faint">{c.number}</span>
                 <span className="min-w-0 break-words">
-                  <span className="text-faint">{name(c.columnId)}:</span> <s className="text-error">{c.old ?? (c.columnId === 0 ? "no" : "blank")}</s> {c.new ?? (c.columnId === 0 ? "no" : "blank")}
+                  <span className="text-faint">{name(c.columnId)}:</span>{" "}
+                  <s className="text-error">{c.old ?? (c.columnId === 0 ? "no" : "blank")}</s>{" "}
+                  {c.new ?? (c.columnId === 0 ? "no" : "blank")}
                 </span>
               </div>
             ))}

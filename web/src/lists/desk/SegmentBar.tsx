@@ -25,7 +25,11 @@ interface Props {
 export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
   const [open, setOpen] = useState<"build" | "save" | null>(null);
   const [name, setName] = useState("");
-  const segments = useQuery({ queryKey: ["lists", list.id, "segments"], queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: list.id } } })) }).data ?? [];
+  const segments =
+    useQuery({
+      queryKey: ["lists", list.id, "segments"],
+      queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: list.id } } })),
+    }).data ?? [];
   const current = segments.find((s) => s.id === question.segment);
   const text = current ? current.filter : question.where;
   // A name that is taken never writes over by itself: what would change is shown, and replacing it is an act of its own.
@@ -39,7 +43,13 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
   const save = async (as: string, filter: string) => {
     try {
       const id = taken
-        ? (await ask(api.PUT("/api/segments/{id}", { params: { path: { id: taken.id } }, body: { name: taken.name, filter, sorts, revision: taken.revision } })), taken.id)
+        ? (await ask(
+            api.PUT("/api/segments/{id}", {
+              params: { path: { id: taken.id } },
+              body: { name: taken.name, filter, sorts, revision: taken.revision },
+            }),
+          ),
+          taken.id)
         : await ask(api.POST("/api/lists/{id}/segments", { params: { path: { id: list.id } }, body: { name: as, filter, sorts } }));
       await queryClient.invalidateQueries({ queryKey: ["lists", list.id, "segments"] });
       onAsk({ where: "", segment: id });
@@ -75,12 +85,28 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
             </option>
           ))}
         </select>
-        <input aria-label="Only recipients with" className="h-full min-w-0 flex-1 bg-transparent px-2" placeholder={example(list.columns)} value={text} onChange={(e) => onAsk({ where: e.target.value, segment: null })} />
-        <button className="btn btn-ghost btn-xs btn-square" aria-label="Pick a filter together" title="Pick a filter together" onClick={() => setOpen("build")}>
+        <input
+          aria-label="Only recipients with"
+          className="h-full min-w-0 flex-1 bg-transparent px-2"
+          placeholder={example(list.columns)}
+          value={text}
+          onChange={(e) => onAsk({ where: e.target.value, segment: null })}
+        />
+        <button
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label="Pick a filter together"
+          title="Pick a filter together"
+          onClick={() => setOpen("build")}
+        >
           <ListFilter size={14} />
         </button>
         {text.trim() !== "" && !wrong && (
-          <button className="btn btn-ghost btn-xs btn-square" aria-label="Save as a segment" title={current ? "Save under another name, or remove" : "Save as a segment"} onClick={() => (setName(current?.name ?? ""), setOpen("save"))}>
+          <button
+            className="btn btn-ghost btn-xs btn-square"
+            aria-label="Save as a segment"
+            title={current ? "Save under another name, or remove" : "Save as a segment"}
+            onClick={() => (setName(current?.name ?? ""), setOpen("save"))}
+          >
             <Save size={14} />
           </button>
         )}
@@ -113,14 +139,25 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
             <p className="font-mono text-[12.5px]">{text}</p>
             <label>
               <span className="mb-1 block font-semibold">Name</span>
-              <input className="input input-sm w-full" autoFocus maxLength={120} value={name} placeholder="Spring renewals" onChange={(e) => setName(e.target.value)} />
+              <input
+                className="input input-sm w-full"
+                autoFocus
+                maxLength={120}
+                value={name}
+                placeholder="Spring renewals"
+                onChange={(e) => setName(e.target.value)}
+              />
             </label>
             {taken && (
               <p className="border-l-[3px] border-warning bg-doubt px-3 py-2 text-doubt-ink" role="alert">
-                There is a segment “{taken.name}” already. {effect.data ? effectOf(effect.data) : (effect.error?.message ?? "Looking at what would change…")}
+                There is a segment “{taken.name}” already.{" "}
+                {effect.data ? effectOf(effect.data) : (effect.error?.message ?? "Looking at what would change…")}
               </p>
             )}
-            <p className="text-faint">A segment follows the list: who is in it is found anew each time. Drops can be made for it. Single recipients can be ticked in and out.</p>
+            <p className="text-faint">
+              A segment follows the list: who is in it is found anew each time. Drops can be made for it. Single recipients can be ticked in
+              and out.
+            </p>
             <div className="flex justify-end gap-2">
               {current && current.drops === 0 && (
                 <button type="button" className="btn btn-quiet mr-auto" onClick={() => (setOpen(null), void remove())}>
@@ -143,8 +180,13 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
 
 /** What replacing a segment changes: for how many, in which drops. */
 function effectOf(e: Schema["SegmentEffect"]) {
-  const size = e.before === null ? `It is broken now and would have ${many(e.after, "recipient")}.` : `It would go from ${count(e.before)} to ${many(e.after, "recipient")}: ${count(e.leave)} leave, ${count(e.join)} join.`;
-  return e.drops.length === 0 ? `${size} No drop is made for it.` : `${size} ${e.drops.length === 1 ? "The drop" : "The drops"} ${e.drops.join(", ")} ${e.drops.length === 1 ? "follows" : "follow"} it.`;
+  const size =
+    e.before === null
+      ? `It is broken now and would have ${many(e.after, "recipient")}.`
+      : `It would go from ${count(e.before)} to ${many(e.after, "recipient")}: ${count(e.leave)} leave, ${count(e.join)} join.`;
+  return e.drops.length === 0
+    ? `${size} No drop is made for it.`
+    : `${size} ${e.drops.length === 1 ? "The drop" : "The drops"} ${e.drops.join(", ")} ${e.drops.length === 1 ? "follows" : "follow"} it.`;
 }
 
 /** An example of a filter in this list's own headings. */

@@ -33,8 +33,24 @@ export function SelectionBar({ list, rows, columns, ids, segment, done }: Props)
     const recipients = await ids();
     const worked =
       asking === "set"
-        ? await act(list.id, ask(api.POST("/api/lists/{id}/set", { params: { path: { id: list.id } }, body: { columnId: chosen, recipients, value: text || null } })))
-        : await act(list.id, ask(api.POST("/api/lists/{id}/recipients/remove", { params: { path: { id: list.id } }, body: { recipients, reason: text || null } })));
+        ? await act(
+            list.id,
+            ask(
+              api.POST("/api/lists/{id}/set", {
+                params: { path: { id: list.id } },
+                body: { columnId: chosen, recipients, value: text || null },
+              }),
+            ),
+          )
+        : await act(
+            list.id,
+            ask(
+              api.POST("/api/lists/{id}/recipients/remove", {
+                params: { path: { id: list.id } },
+                body: { recipients, reason: text || null },
+              }),
+            ),
+          );
     if (!worked) return;
     setAsking(null);
     setText("");
@@ -60,7 +76,10 @@ export function SelectionBar({ list, rows, columns, ids, segment, done }: Props)
         </>
       )}
       {asking && (
-        <Dialog title={asking === "set" ? `Set a column for ${many(rows, "recipient")}` : `Take ${many(rows, "recipient")} off the list`} onClose={() => setAsking(null)}>
+        <Dialog
+          title={asking === "set" ? `Set a column for ${many(rows, "recipient")}` : `Take ${many(rows, "recipient")} off the list`}
+          onClose={() => setAsking(null)}
+        >
           <form
             className="flex flex-col gap-2"
             onSubmit={(e) => {
@@ -82,9 +101,17 @@ export function SelectionBar({ list, rows, columns, ids, segment, done }: Props)
             )}
             <label className="grid grid-cols-[70px_1fr] items-center">
               <span className="font-semibold">{asking === "set" ? "Value" : "Why"}</span>
-              <input className="input input-sm w-full" autoFocus placeholder={asking === "set" ? "blank" : "moved away"} value={text} onChange={(e) => setText(e.target.value)} />
+              <input
+                className="input input-sm w-full"
+                autoFocus
+                placeholder={asking === "set" ? "blank" : "moved away"}
+                value={text}
+                onChange={(e) => setText(e.target.value)}
+              />
             </label>
-            {asking === "remove" && <p className="text-faint">Drops in which they are not mailed yet hold them, with this reason. It can be taken back.</p>}
+            {asking === "remove" && (
+              <p className="text-faint">Drops in which they are not mailed yet hold them, with this reason. It can be taken back.</p>
+            )}
             <div className="flex justify-end gap-2">
               <button type="button" className="btn btn-quiet" onClick={() => setAsking(null)}>
                 Cancel

@@ -29,7 +29,13 @@ export function SidePane({ list, side, doubt, onSide, onDoubt, onFind, onWhere }
     <aside className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Beside the table">
       <div className="flex h-9 shrink-0 items-stretch border-b border-line px-1" role="tablist">
         {sides.map(([id, label]) => (
-          <button key={id} role="tab" aria-selected={side === id} className={`cursor-pointer px-2 text-[12.5px] ${side === id ? "border-b-2 border-primary font-semibold" : "text-faint hover:text-base-content"}`} onClick={() => onSide(id)}>
+          <button
+            key={id}
+            role="tab"
+            aria-selected={side === id}
+            className={`cursor-pointer px-2 text-[12.5px] ${side === id ? "border-b-2 border-primary font-semibold" : "text-faint hover:text-base-content"}`}
+            onClick={() => onSide(id)}
+          >
             {label}
           </button>
         ))}

@@ -7,14 +7,26 @@ import { act } from "./acts";
 
 type Twin = Schema["TwinView"];
 
-const reasons: Record<Schema["TwinReason"], string> = { SameKey: "the same key", SameEmail: "the same email address", SameNameAndAddress: "the same name and address", Near: "nearly the same" };
+const reasons: Record<Schema["TwinReason"], string> = {
+  SameKey: "the same key",
+  SameEmail: "the same email address",
+  SameNameAndAddress: "the same name and address",
+  Near: "nearly the same",
+};
 
 /** Recipients that may be the same, side by side, and households. */
 export function TwinsPane({ list, onFind }: { list: Schema["ListView"]; onFind: (text: string) => void }) {
   const path = { id: list.id };
   const [part, setPart] = useState<"pairs" | "households">("pairs");
-  const counts = useQuery({ queryKey: ["lists", list.id, "twins"], queryFn: () => ask(api.GET("/api/lists/{id}/twins", { params: { path } })) }).data;
-  const pairs = useQuery({ queryKey: ["lists", list.id, "twins", "pairs"], queryFn: () => ask(api.GET("/api/lists/{id}/twins/pairs", { params: { path } })), enabled: part === "pairs" }).data;
+  const counts = useQuery({
+    queryKey: ["lists", list.id, "twins"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/twins", { params: { path } })),
+  }).data;
+  const pairs = useQuery({
+    queryKey: ["lists", list.id, "twins", "pairs"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/twins/pairs", { params: { path } })),
+    enabled: part === "pairs",
+  }).data;
   const look = () => void ask(api.POST("/api/lists/{id}/twins", { params: { path } })).catch(sayWrong);
   const stale = counts?.stale;
   // Whoever opens this wants to know how it is now.
@@ -27,10 +39,18 @@ export function TwinsPane({ list, onFind }: { list: Schema["ListView"]; onFind: 
   return (
     <div className="min-h-0 flex-1 overflow-auto px-3 py-2">
       <div className="mb-2 flex gap-1">
-        <button className={`btn btn-xs ${part === "pairs" ? "btn-primary" : "btn-quiet"}`} aria-pressed={part === "pairs"} onClick={() => setPart("pairs")}>
+        <button
+          className={`btn btn-xs ${part === "pairs" ? "btn-primary" : "btn-quiet"}`}
+          aria-pressed={part === "pairs"}
+          onClick={() => setPart("pairs")}
+        >
           Pairs {count(open)}
         </button>
-        <button className={`btn btn-xs ${part === "households" ? "btn-primary" : "btn-quiet"}`} aria-pressed={part === "households"} onClick={() => setPart("households")}>
+        <button
+          className={`btn btn-xs ${part === "households" ? "btn-primary" : "btn-quiet"}`}
+          aria-pressed={part === "households"}
+          onClick={() => setPart("households")}
+        >
           Households {count(counts.households)}
         </button>
         {stale && (
@@ -42,14 +62,22 @@ export function TwinsPane({ list, onFind }: { list: Schema["ListView"]; onFind: 
       {part === "pairs" ? (
         <>
           <p className="mb-2 text-faint">
-            {open === 0 ? "Nobody seems to be on the list twice." : `${many(counts.sure, "pair")} without a doubt, ${count(counts.toCompare)} to compare.`}
+            {open === 0
+              ? "Nobody seems to be on the list twice."
+              : `${many(counts.sure, "pair")} without a doubt, ${count(counts.toCompare)} to compare.`}
           </p>
           {counts.sure > 0 && (
-            <button className="btn btn-quiet btn-xs mb-2" title="The second of each is taken off the list; blanks of the first are filled from it" onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/twins/keep-sure", { params: { path } })))}>
+            <button
+              className="btn btn-quiet btn-xs mb-2"
+              title="The second of each is taken off the list; blanks of the first are filled from it"
+              onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/twins/keep-sure", { params: { path } })))}
+            >
               Keep the first of all {count(counts.sure)}
             </button>
           )}
-          {pairs?.map((t) => <Pair key={`${t.a.id}-${t.b.id}`} list={list} twin={t} onFind={onFind} />)}
+          {pairs?.map((t) => (
+            <Pair key={`${t.a.id}-${t.b.id}`} list={list} twin={t} onFind={onFind} />
+          ))}
           {pairs && open > pairs.length && <p className="text-[12px] text-faint">The next come up as these are settled.</p>}
         </>
       ) : (
@@ -63,9 +91,16 @@ function Pair({ list, twin, onFind }: { list: Schema["ListView"]; twin: Twin; on
   const path = { id: list.id };
   const [join, setJoin] = useState(true);
   const [a, b] = [twin.a, twin.b];
-  const told = list.columns.map((c, i) => ({ c, a: a.values[i] ?? null, b: b.values[i] ?? null })).filter((x) => (x.a !== null || x.b !== null) && (x.a !== x.b || ["GivenName", "FamilyName", "FullName", "Street", "PostalCode"].includes(x.c.role)));
+  const told = list.columns
+    .map((c, i) => ({ c, a: a.values[i] ?? null, b: b.values[i] ?? null }))
+    .filter(
+      (x) =>
+        (x.a !== null || x.b !== null) &&
+        (x.a !== x.b || ["GivenName", "FamilyName", "FullName", "Street", "PostalCode"].includes(x.c.role)),
+    );
   const fills = told.some((x) => (x.a === null) !== (x.b === null));
-  const keep = (one: number, other: number) => void act(list.id, ask(api.POST("/api/lists/{id}/twins/keep", { params: { path }, body: { keep: one, other, join } })));
+  const keep = (one: number, other: number) =>
+    void act(list.id, ask(api.POST("/api/lists/{id}/twins/keep", { params: { path }, body: { keep: one, other, join } })));
   const key = list.columns.findIndex((c) => c.role === "Key");
   return (
     <section className="mb-2 bg-base-100 p-2 text-[12px]" aria-label={`${a.number} and ${b.number}`}>
@@ -79,7 +114,11 @@ function Pair({ list, twin, onFind }: { list: Schema["ListView"]; twin: Twin; on
             <th className="w-[62px]" />
             {[a, b].map((r) => (
               <th key={r.id} className="font-normal">
-                <button className="cursor-pointer text-faint underline" title="Show in the table" onClick={() => onFind((key >= 0 ? r.values[key] : null) ?? r.values.find((v) => v !== null) ?? "")}>
+                <button
+                  className="cursor-pointer text-faint underline"
+                  title="Show in the table"
+                  onClick={() => onFind((key >= 0 ? r.values[key] : null) ?? r.values.find((v) => v !== null) ?? "")}
+                >
                   No. {r.number}
                 </button>
               </th>
@@ -100,7 +139,8 @@ function Pair({ list, twin, onFind }: { list: Schema["ListView"]; twin: Twin; on
       </table>
       {fills && (
         <label className="mt-1 flex items-center gap-1.5">
-          <input type="checkbox" className="checkbox checkbox-xs" checked={join} onChange={(e) => setJoin(e.target.checked)} /> fill blanks from the other
+          <input type="checkbox" className="checkbox checkbox-xs" checked={join} onChange={(e) => setJoin(e.target.checked)} /> fill blanks
+          from the other
         </label>
       )}
       <div className="mt-1.5 flex flex-wrap gap-1">
@@ -110,7 +150,12 @@ function Pair({ list, twin, onFind }: { list: Schema["ListView"]; twin: Twin; on
         <button className="btn btn-quiet btn-xs" onClick={() => keep(b.id, a.id)}>
           Keep {b.number}
         </button>
-        <button className="btn btn-quiet btn-xs" onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/twins/different", { params: { path }, body: { a: a.id, b: b.id } })))}>
+        <button
+          className="btn btn-quiet btn-xs"
+          onClick={() =>
+            void act(list.id, ask(api.POST("/api/lists/{id}/twins/different", { params: { path }, body: { a: a.id, b: b.id } })))
+          }
+        >
           Two people
         </button>
       </div>
@@ -121,12 +166,19 @@ function Pair({ list, twin, onFind }: { list: Schema["ListView"]; twin: Twin; on
 function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema["TwinCounts"] }) {
   const path = { id: list.id };
   const [form, setForm] = useState<Schema["HouseholdForm"]>("GivenNames");
-  const found = useQuery({ queryKey: ["lists", list.id, "households"], queryFn: () => ask(api.GET("/api/lists/{id}/households", { params: { path } })) }).data;
-  const address = (households: number[][] | null) => void act(list.id, ask(api.POST("/api/lists/{id}/households", { params: { path }, body: { form, households } })));
+  const found = useQuery({
+    queryKey: ["lists", list.id, "households"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/households", { params: { path } })),
+  }).data;
+  const address = (households: number[][] | null) =>
+    void act(list.id, ask(api.POST("/api/lists/{id}/households", { params: { path }, body: { form, households } })));
   if (counts.households === 0) return <p className="text-faint">No two people share an address.</p>;
   return (
     <>
-      <p className="mb-2 text-faint">One piece can go to all at an address. In each drop the first of them who can get it does, addressed to all; the others are held. Whoever moves, dies, or is suppressed drops out of the address by themselves.</p>
+      <p className="mb-2 text-faint">
+        One piece can go to all at an address. In each drop the first of them who can get it does, addressed to all; the others are held.
+        Whoever moves, dies, or is suppressed drops out of the address by themselves.
+      </p>
       <label className="mb-2 flex items-center gap-2">
         as
         <FormPicker label="How a household is addressed" value={form} onChange={setForm} />
@@ -136,15 +188,30 @@ function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema
           Address all {count(counts.households - counts.addressed)}
         </button>
       )}
-      {found?.map((h) => <HouseholdCard key={h.id ?? `at ${h.members[0]?.row.id}`} list={list} household={h} onAddress={(members) => address([members])} />)}
+      {found?.map((h) => (
+        <HouseholdCard key={h.id ?? `at ${h.members[0]?.row.id}`} list={list} household={h} onAddress={(members) => address([members])} />
+      ))}
       {found && counts.households > found.length && <p className="text-[12px] text-faint">The next come up as these are addressed.</p>}
     </>
   );
 }
 
-function FormPicker({ label, value, onChange }: { label: string; value: Schema["HouseholdForm"]; onChange: (form: Schema["HouseholdForm"]) => void }) {
+function FormPicker({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: Schema["HouseholdForm"];
+  onChange: (form: Schema["HouseholdForm"]) => void;
+}) {
   return (
-    <select className="select select-xs w-full" aria-label={label} value={value} onChange={(e) => onChange(e.target.value as Schema["HouseholdForm"])}>
+    <select
+      className="select select-xs w-full"
+      aria-label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value as Schema["HouseholdForm"])}
+    >
       <option value="GivenNames">Ana and Luis Ortega</option>
       <option value="Family">The Ortega family</option>
     </select>
@@ -152,17 +219,37 @@ function FormPicker({ label, value, onChange }: { label: string; value: Schema["
 }
 
 /** People at one address: who of them belongs, in which order, and what the piece is addressed to. */
-function HouseholdCard({ list, household: h, onAddress }: { list: Schema["ListView"]; household: Schema["HouseholdView"]; onAddress: (members: number[]) => void }) {
+function HouseholdCard({
+  list,
+  household: h,
+  onAddress,
+}: {
+  list: Schema["ListView"];
+  household: Schema["HouseholdView"];
+  onAddress: (members: number[]) => void;
+}) {
   const path = { id: list.id };
   const [chosen, setChosen] = useState<number[]>(() => h.members.map((m) => m.row.id));
   const at = (role: Schema["Role"]) => list.columns.findIndex((c) => c.role === role);
-  const called = (r: Schema["RecipientRow"]) => [r.values[at("GivenName")], r.values[at("FamilyName")]].filter(Boolean).join(" ") || r.values[at("FullName")] || r.values[at("Organisation")] || `No. ${r.number}`;
+  const called = (r: Schema["RecipientRow"]) =>
+    [r.values[at("GivenName")], r.values[at("FamilyName")]].filter(Boolean).join(" ") ||
+    r.values[at("FullName")] ||
+    r.values[at("Organisation")] ||
+    `No. ${r.number}`;
   const belong = h.members.filter((m) => m.belongs).map((m) => m.row.id);
-  const change = (members: number[], form = h.form) => h.id !== null && void act(list.id, ask(api.PUT("/api/lists/{id}/households/{household}", { params: { path: { ...path, household: h.id } }, body: { members, form } })));
+  const change = (members: number[], form = h.form) =>
+    h.id !== null &&
+    void act(
+      list.id,
+      ask(api.PUT("/api/lists/{id}/households/{household}", { params: { path: { ...path, household: h.id } }, body: { members, form } })),
+    );
   const addressed = h.id !== null;
   const first = h.members.find((m) => m.belongs && m.apart === null)?.row.id;
   return (
-    <section className="mb-1.5 bg-base-100 p-2 text-[12px]" aria-label={h.name ?? called(h.members[0]?.row ?? { id: 0, number: 0, values: [] })}>
+    <section
+      className="mb-1.5 bg-base-100 p-2 text-[12px]"
+      aria-label={h.name ?? called(h.members[0]?.row ?? { id: 0, number: 0, values: [] })}
+    >
       {addressed && (
         <p className="mb-1 flex flex-col gap-1">
           <strong>{h.name ?? "addressed to one alone"}</strong>
@@ -188,10 +275,15 @@ function HouseholdCard({ list, household: h, onAddress }: { list: Schema["ListVi
             <span className="truncate">{called(row)}</span>
           </label>
           <span className="truncate text-faint" title={apart ?? undefined}>
-            {apart ?? (!addressed ? `No. ${row.number}` : row.id === first ? "gets it" : belongs ? "named with them" : "gets one of their own")}
+            {apart ??
+              (!addressed ? `No. ${row.number}` : row.id === first ? "gets it" : belongs ? "named with them" : "gets one of their own")}
           </span>
           {addressed && belongs && row.id !== belong[0] && (
-            <button className="cursor-pointer underline" title={`${called(row)} is named first and gets the piece`} onClick={() => change([row.id, ...belong.filter((x) => x !== row.id)])}>
+            <button
+              className="cursor-pointer underline"
+              title={`${called(row)} is named first and gets the piece`}
+              onClick={() => change([row.id, ...belong.filter((x) => x !== row.id)])}
+            >
               first
             </button>
           )}
@@ -202,7 +294,11 @@ function HouseholdCard({ list, household: h, onAddress }: { list: Schema["ListVi
           A piece for each
         </button>
       ) : (
-        <button className="btn btn-quiet btn-xs mt-1" disabled={chosen.length < 2} onClick={() => onAddress(h.members.map((m) => m.row.id).filter((x) => chosen.includes(x)))}>
+        <button
+          className="btn btn-quiet btn-xs mt-1"
+          disabled={chosen.length < 2}
+          onClick={() => onAddress(h.members.map((m) => m.row.id).filter((x) => chosen.includes(x)))}
+        >
           One piece for {chosen.length === h.members.length ? "all" : count(chosen.length)}
         </button>
       )}

@@ -3,14 +3,16 @@ import { say, sayWrong } from "../../ui/notices";
 
 type Outcome = Schema["ActOutcome"];
 
-const fresh = (list: number) => Promise.all([queryClient.invalidateQueries({ queryKey: ["lists", list] }), queryClient.invalidateQueries({ queryKey: ["drop"] })]);
+const fresh = (list: number) =>
+  Promise.all([queryClient.invalidateQueries({ queryKey: ["lists", list] }), queryClient.invalidateQueries({ queryKey: ["drop"] })]);
 
 /** Does something to a list, says what it came to with the way back, and has everything asked for anew. False where it went wrong. */
 export async function act(list: number, doing: Promise<Outcome>, quiet = false) {
   try {
     const outcome = await doing;
     await fresh(list);
-    if (!quiet || outcome.skipped.length > 0) say([`${outcome.label}.`, ...outcome.skipped].join(" "), { action: { label: "Take back", run: () => void undo(list) } });
+    if (!quiet || outcome.skipped.length > 0)
+      say([`${outcome.label}.`, ...outcome.skipped].join(" "), { action: { label: "Take back", run: () => void undo(list) } });
     return true;
   } catch (e) {
     sayWrong(e);
@@ -47,8 +49,19 @@ export interface CellValue {
 }
 
 export const setCells = (list: number, cells: CellValue[], quiet = cells.length === 1) =>
-  act(list, ask(api.POST("/api/lists/{id}/cells", { params: { path: { id: list } }, body: { cells: cells.map(({ was, ...cell }) => ({ ...cell, was: was === undefined ? null : { value: was } })) } })), quiet);
+  act(
+    list,
+    ask(
+      api.POST("/api/lists/{id}/cells", {
+        params: { path: { id: list } },
+        body: { cells: cells.map(({ was, ...cell }) => ({ ...cell, was: was === undefined ? null : { value: was } })) },
+      }),
+    ),
+    quiet,
+  );
 
-export const fix = (list: number, kind: Schema["CheckKind"], recipients: number[] | null) => act(list, ask(api.POST("/api/lists/{id}/checks/{kind}/fix", { params: { path: { id: list, kind } }, body: { recipients } })));
+export const fix = (list: number, kind: Schema["CheckKind"], recipients: number[] | null) =>
+  act(list, ask(api.POST("/api/lists/{id}/checks/{kind}/fix", { params: { path: { id: list, kind } }, body: { recipients } })));
 
-export const leave = (list: number, kind: Schema["CheckKind"], recipients: number[] | null) => act(list, ask(api.POST("/api/lists/{id}/checks/{kind}/leave", { params: { path: { id: list, kind } }, body: { recipients } })));
+export const leave = (list: number, kind: Schema["CheckKind"], recipients: number[] | null) =>
+  act(list, ask(api.POST("/api/lists/{id}/checks/{kind}/leave", { params: { path: { id: list, kind } }, body: { recipients } })));

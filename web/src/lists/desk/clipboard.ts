@@ -1,6 +1,11 @@
-/** Cells as spreadsheets put them on the clipboard: tabs between cells, line ends between rows, quotation marks around what holds either. */
+/**
+ * Cells as spreadsheets put them on the clipboard: tabs between cells, line ends between rows, quotation marks around what holds
+ * either.
+ */
 export function toClipboard(rows: (string | null)[][]) {
-  return rows.map((row) => row.map((v) => (v !== null && /["\t\r\n]/.test(v) ? `"${v.replaceAll('"', '""')}"` : (v ?? ""))).join("\t")).join("\r\n");
+  return rows
+    .map((row) => row.map((v) => (v !== null && /["\t\r\n]/.test(v) ? `"${v.replaceAll('"', '""')}"` : (v ?? ""))).join("\t"))
+    .join("\r\n");
 }
 
 export function fromClipboard(text: string): string[][] {

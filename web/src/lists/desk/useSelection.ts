@@ -17,7 +17,12 @@ export function useSelection(rows: number, columns: number) {
   const [focus, setFocus] = useState<Cell>({ row: 0, column: 0 });
   const [anchor, setAnchor] = useState<Cell>({ row: 0, column: 0 });
   const clamp = (c: Cell): Cell => ({ row: Math.max(0, Math.min(rows - 1, c.row)), column: Math.max(0, Math.min(columns - 1, c.column)) });
-  const range: Range = { top: Math.min(focus.row, anchor.row), bottom: Math.max(focus.row, anchor.row), left: Math.min(focus.column, anchor.column), right: Math.max(focus.column, anchor.column) };
+  const range: Range = {
+    top: Math.min(focus.row, anchor.row),
+    bottom: Math.max(focus.row, anchor.row),
+    left: Math.min(focus.column, anchor.column),
+    right: Math.max(focus.column, anchor.column),
+  };
   return {
     focus: clamp(focus),
     range,
