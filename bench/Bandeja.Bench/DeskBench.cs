@@ -4,12 +4,13 @@ using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Matching;
 using Bandeja.Core.Places;
+using Bandeja.Core.Recognition;
 using Bandeja.Formats.Ledger;
 using Bandeja.Formats.Lists;
 using Bandeja.Server;
-using Bandeja.Server.Hosting;
-using Bandeja.Server.Jobs;
 using Bandeja.Store;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Jobs;
 using ExcelDataReader;
 using Microsoft.Data.Sqlite;
 
@@ -20,7 +21,7 @@ namespace Bandeja.Bench;
 static class DeskBench
 {
     const int Rows = 100_000;
-    static readonly Actor By = new("Bench", DateTimeOffset.UnixEpoch);
+    static readonly Actor By = Actor.Person("Bench", DateTimeOffset.UnixEpoch);
     static readonly Country Home = Countries.Named("US")!;
     static readonly string[] Headings =
     [

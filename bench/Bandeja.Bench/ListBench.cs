@@ -3,11 +3,12 @@ using System.Net.Http.Json;
 using System.Text;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
+using Bandeja.Core.Recognition;
 using Bandeja.Formats.Lists;
 using Bandeja.Server;
-using Bandeja.Server.Hosting;
-using Bandeja.Server.Jobs;
 using Bandeja.Store;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Jobs;
 using CsvHelper;
 using CsvHelper.Configuration;
 using Microsoft.Data.Sqlite;
@@ -41,7 +42,7 @@ static class ListBench
         "Newsletter",
         "Note",
     ];
-    static readonly Actor By = new("Bench", DateTimeOffset.UnixEpoch);
+    static readonly Actor By = Actor.Person("Bench", DateTimeOffset.UnixEpoch);
 
     static string MakeFile(string folder)
     {

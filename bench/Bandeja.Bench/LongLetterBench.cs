@@ -3,7 +3,7 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Pdf;
-using Bandeja.Server.Composition;
+using Bandeja.Work.Composition;
 using PdfSharp.Drawing;
 using PdfSharp.Fonts;
 using PdfSharp.Pdf;

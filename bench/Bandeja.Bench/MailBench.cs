@@ -3,13 +3,13 @@ using System.Text.Json.Nodes;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Mail;
 using Bandeja.Server;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Freezing;
-using Bandeja.Server.Hosting;
-using Bandeja.Server.Jobs;
-using Bandeja.Server.Mail;
-using Bandeja.Server.Production;
 using Bandeja.Store;
+using Bandeja.Work.Composition;
+using Bandeja.Work.Freezing;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Jobs;
+using Bandeja.Work.Mail;
+using Bandeja.Work.Production;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Extensions.DependencyInjection;
 using MimeKit;
@@ -21,7 +21,7 @@ static class MailBench
 {
     const int People = 5000,
         Connections = 4;
-    static readonly Actor By = new("Bench", DateTimeOffset.UtcNow);
+    static readonly Actor By = Actor.Person("Bench", DateTimeOffset.UtcNow);
     static readonly Column[] Columns =
     [
         new(1, "First", ColumnType.Text, Role.GivenName),

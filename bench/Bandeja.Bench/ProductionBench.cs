@@ -6,13 +6,14 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Server;
-using Bandeja.Server.Composition;
 using Bandeja.Server.Endpoints;
-using Bandeja.Server.Freezing;
-using Bandeja.Server.Hosting;
-using Bandeja.Server.Jobs;
-using Bandeja.Server.Production;
 using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Composition;
+using Bandeja.Work.Freezing;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Jobs;
+using Bandeja.Work.Production;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Data.Sqlite;
 using Microsoft.Extensions.DependencyInjection;
@@ -23,7 +24,7 @@ namespace Bandeja.Bench;
 /// memory.</summary>
 static class ProductionBench
 {
-    static readonly Actor By = new("Bench", DateTimeOffset.UtcNow);
+    static readonly Actor By = Actor.Person("Bench", DateTimeOffset.UtcNow);
     static readonly Column[] Columns =
     [
         new(1, "First", ColumnType.Text, Role.GivenName),
@@ -163,7 +164,7 @@ static class ProductionBench
                 .Services.GetServices<IJobKind>()
                 .OfType<RunJob>()
                 .Single()
-                .Work(Get<JobStore>().Next(RunJob.Name, By)!, (_, _) => { }, CancellationToken.None);
+                .Work(Get<JobStore>().Next(JobNames.Run, By)!, (_, _) => { }, CancellationToken.None);
 
         public void Dispose()
         {

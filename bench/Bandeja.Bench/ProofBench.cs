@@ -2,7 +2,7 @@ using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json.Nodes;
 using Bandeja.Server;
-using Bandeja.Server.Hosting;
+using Bandeja.Work.Hosting;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Bench;

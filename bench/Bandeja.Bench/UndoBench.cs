@@ -16,7 +16,7 @@ static class UndoBench
         var folder = Directory.CreateTempSubdirectory("bandeja-bench").FullName;
         try
         {
-            var by = new Actor("Bench", DateTimeOffset.UnixEpoch);
+            var by = Actor.Person("Bench", DateTimeOffset.UnixEpoch);
             using var database = new Database(Path.Combine(folder, "bandeja.sqlite"));
             var writer = new RowWriter(
                 database,

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using Bandeja.Core.Texts;
 using CsvHelper;
 using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;
@@ -118,7 +119,7 @@ static class Files
 
     static string Plain(string name)
     {
-        var plain = new string([.. Bandeja.Core.Lists.FoldedText.Of(name).Where(c => c is >= 'a' and <= 'z')]);
+        var plain = new string([.. Bandeja.Core.Texts.FoldedText.Of(name).Where(c => c is >= 'a' and <= 'z')]);
         return plain.Length > 0 ? plain : "member";
     }
 

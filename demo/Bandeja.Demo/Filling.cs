@@ -3,12 +3,13 @@ using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Server;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Freezing;
-using Bandeja.Server.Hosting;
-using Bandeja.Server.Jobs;
-using Bandeja.Server.Production;
 using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Composition;
+using Bandeja.Work.Freezing;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Jobs;
+using Bandeja.Work.Production;
 using Dapper;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Extensions.DependencyInjection;
@@ -48,7 +49,7 @@ sealed class Filling
     T Get<T>()
         where T : notnull => services.GetRequiredService<T>();
 
-    Actor By(string name) => new(name, clock.Now);
+    Actor By(string name) => Actor.Person(name, clock.Now);
 
     void At(int daysAgo, int hour) =>
         clock.Now = new DateTimeOffset(today.AddDays(-daysAgo).ToDateTime(new TimeOnly(hour, 12)), TimeSpan.Zero);
@@ -214,7 +215,7 @@ sealed class Filling
                 DateOnly.FromDateTime(clock.Now.DateTime),
                 By(by)
             );
-        var job = Get<JobStore>().Next(RunJob.Name, By(by))!;
+        var job = Get<JobStore>().Next(JobNames.Run, By(by))!;
         services.GetServices<IJobKind>().OfType<RunJob>().Single().Work(job, (_, _) => { }, CancellationToken.None);
         return run;
     }

@@ -1,4 +1,5 @@
 using System.Text.Json.Nodes;
+using Bandeja.Core.Language;
 
 namespace Bandeja.Demo;
 

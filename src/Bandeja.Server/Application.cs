@@ -1,16 +1,19 @@
 using System.Globalization;
 using System.Text.Json.Serialization;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Devices;
+using Bandeja.Acts;
+using Bandeja.Acts.Lists;
+using Bandeja.Acts.Segments;
 using Bandeja.Server.Endpoints;
-using Bandeja.Server.Events;
-using Bandeja.Server.Freezing;
-using Bandeja.Server.Hosting;
-using Bandeja.Server.Jobs;
-using Bandeja.Server.Mail;
-using Bandeja.Server.Production;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Composition;
+using Bandeja.Work.Devices;
+using Bandeja.Work.Freezing;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Jobs;
+using Bandeja.Work.Mail;
+using Bandeja.Work.Production;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.Extensions.FileProviders;
 
@@ -139,7 +142,8 @@ public static class Application
         services.AddSingleton<PostOffice>().AddHostedService(s => s.GetRequiredService<PostOffice>());
         services.AddSingleton<ProofStore>().AddSingleton<ProofSets>().AddSingleton<ProofPdf>();
         services.AddSingleton(s => new OneOffs(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
-        services.AddSingleton<EventHub>().AddSingleton<CheckRequests>();
+        services.AddSingleton<EventHub>().AddSingleton<CheckRequests>().AddSingleton<Announcements>().AddSingleton<JobQueue>();
+        Acts(services);
         services
             .AddSingleton<IJobKind, ImportJob>()
             .AddSingleton<IJobKind, RunJob>()
@@ -169,28 +173,17 @@ public static class Application
             json.SerializerOptions.RespectRequiredConstructorParameters = true;
             json.SerializerOptions.MaxDepth = 512;
         });
-        services.AddOpenApi(
-            "v1",
-            o =>
-                o.AddDocumentTransformer(
-                        (document, _, _) =>
-                        {
-                            document.Info.Title = "Bandeja";
-                            document.Info.Version = "1";
-                            document.Servers = [];
-                            return Task.CompletedTask;
-                        }
-                    )
-                    .AddSchemaTransformer(
-                        (schema, context, _) =>
-                        {
-                            // Rows of the store are only ever answers, and an answer always has all its members.
-                            if (context.JsonTypeInfo.Type.Namespace == typeof(Database).Namespace && schema.Properties is { } properties)
-                                schema.Required = properties.Keys.ToHashSet();
-                            return Task.CompletedTask;
-                        }
-                    )
-        );
+        services.AddApiDescription();
+    }
+
+    /// <summary>Everything that can be done, by its class, with what several acts share.</summary>
+    static void Acts(IServiceCollection services)
+    {
+        foreach (var act in ActRegistry.All)
+            services.AddSingleton(act.Act);
+        services.AddSingleton<Performer>().AddSingleton<ActLog>();
+        services.AddSingleton<Computing>().AddSingleton<SegmentFilters>().AddSingleton<ReplacementSearch>();
+        services.AddSingleton<Uploads>().AddSingleton<NewerFiles>().AddSingleton<DropMail>().AddSingleton<ProofReview>();
     }
 
     /// <summary>An answer is made from one state of the data, whatever is written while it is made.</summary>

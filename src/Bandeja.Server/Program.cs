@@ -1,7 +1,7 @@
 using System.CommandLine;
 using System.Net;
 using Bandeja.Server;
-using Bandeja.Server.Hosting;
+using Bandeja.Work.Hosting;
 
 var data = new Option<string>("--data")
 {

@@ -1,6 +1,8 @@
 using Bandeja.Core.Drops;
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Matching;
+using Bandeja.Core.Recognition;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

@@ -130,7 +130,7 @@ public sealed class BounceMailboxes(Database database)
                 {
                     accountId,
                     problem,
-                    new Actor("", at).Stamp,
+                    Stamp = Actor.StampOf(at),
                 }
             )
         );

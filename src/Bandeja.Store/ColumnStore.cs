@@ -1,6 +1,7 @@
-using System.Text.Json;
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Recognition;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

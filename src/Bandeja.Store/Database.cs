@@ -1,7 +1,6 @@
 using System.Data;
 using System.Globalization;
 using System.Reflection;
-using Bandeja.Core.Lists;
 using Dapper;
 using DbUp;
 using Microsoft.Data.Sqlite;
@@ -25,7 +24,8 @@ public sealed class Database : IDisposable
 {
     readonly string connectionString;
     readonly Lock writing = new();
-    readonly SqliteConnection writer;
+    readonly HeldConnection writer;
+    readonly List<Action> afterCommit = [];
     readonly string migrations;
     readonly AsyncLocal<HeldView?> held = new();
 
@@ -50,7 +50,7 @@ public sealed class Database : IDisposable
             Pooling = true,
         }.ToString();
         Migrate();
-        writer = Ready(new SqliteConnection(connectionString), queryOnly: false);
+        writer = (HeldConnection)Ready(new HeldConnection(connectionString), queryOnly: false);
     }
 
     /// <summary>The database file.</summary>
@@ -81,12 +81,14 @@ public sealed class Database : IDisposable
 
     /// <summary>
     /// A view of the data for reading: everything read through it is as it was at the first read, whatever is written meanwhile,
-    /// so that columns and the rows that have them always belong together (https://sqlite.org/isolation.html). It refuses to write. What is
-    /// written
-    /// after that first read is seen only by another view. Dispose of it soon: as long as it lives, the log of writes grows.
+    /// so that columns and the rows that have them always belong together (https://sqlite.org/isolation.html). It refuses to write.
+    /// What is written after that first read is seen only by another view. Dispose of it soon: as long as it lives, the log of writes
+    /// grows. Within <see cref="Write{T}"/> it is that transaction itself, which sees what it has written so far.
     /// </summary>
     public SqliteConnection Open() =>
-        held.Value is { IsOver: false } view ? view.Connection : Begun(new SqliteConnection(connectionString));
+        IsWriting ? writer
+        : held.Value is { IsOver: false } view ? view.Connection
+        : Begun(new SqliteConnection(connectionString));
 
     /// <summary>
     /// Until this is disposed of, everything that this flow of control opens is one view: what one store reads belongs together with what
@@ -117,17 +119,48 @@ public sealed class Database : IDisposable
         return connection;
     }
 
-    /// <summary>Runs work as the one writer, in a transaction that is committed where the work returns and rolled back where it
-    /// throws.</summary>
+    // Only the thread that has the lock can find it held by itself.
+    bool IsWriting => writing.IsHeldByCurrentThread;
+
+    /// <summary>
+    /// Runs work as the one writer, in a transaction that is committed where the work returns and rolled back where it throws. What
+    /// writes within it joins it: what an act does is done as a whole or not at all.
+    /// </summary>
     public T Write<T>(Func<SqliteConnection, T> work)
     {
+        if (IsWriting)
+            return work(writer);
+        T result;
+        Action[] committed;
         lock (writing)
         {
-            using var transaction = writer.BeginTransaction(IsolationLevel.Serializable);
-            var result = work(writer);
-            transaction.Commit();
-            return result;
+            try
+            {
+                using var transaction = writer.BeginTransaction(IsolationLevel.Serializable);
+                result = work(writer);
+                transaction.Commit();
+                committed = [.. afterCommit];
+            }
+            finally
+            {
+                afterCommit.Clear();
+            }
         }
+        foreach (var action in committed)
+            action();
+        return result;
+    }
+
+    /// <summary>
+    /// Does something once what is being written is there for all to see; at once where nothing is being written. Where the
+    /// transaction is rolled back, it is not done: nobody is told of what did not happen.
+    /// </summary>
+    public void AfterCommit(Action action)
+    {
+        if (IsWriting)
+            afterCommit.Add(action);
+        else
+            action();
     }
 
     /// <inheritdoc cref="Write{T}"/>
@@ -141,7 +174,7 @@ public sealed class Database : IDisposable
     /// <inheritdoc/>
     public void Dispose()
     {
-        writer.Dispose();
+        writer.End();
         SqliteConnection.ClearPool(new SqliteConnection(connectionString));
     }
 
@@ -161,7 +194,7 @@ public sealed class Database : IDisposable
         }
     }
 
-    /// <summary>A view that several share: whoever has used it leaves it open, and it ends with the hold.</summary>
+    /// <summary>A connection that several share: whoever has used it leaves it open, and it ends when that is said.</summary>
     sealed class HeldConnection(string connectionString) : SqliteConnection(connectionString)
     {
         bool ended;
@@ -192,11 +225,4 @@ public sealed class Database : IDisposable
         public override void SetValue(IDbDataParameter parameter, DateOnly value) =>
             parameter.Value = value.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
     }
-}
-
-/// <summary>Who does something, and when: stands in every log.</summary>
-public sealed record Actor(string Name, DateTimeOffset At)
-{
-    /// <summary>The time as it is stored.</summary>
-    public string Stamp => At.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
 }

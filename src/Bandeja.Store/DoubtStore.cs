@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Bandeja.Core.Checks;
-using Bandeja.Core.Lists;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Matching;
+using Bandeja.Core.Recognition;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

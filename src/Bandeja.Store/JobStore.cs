@@ -102,7 +102,7 @@ public sealed class JobStore(Database database)
         database.Write(c =>
             c.Execute(
                 "UPDATE job SET state = 'queued', not_before = @Stamp WHERE id = @id AND state = 'running'",
-                new { id, new Actor("", until).Stamp }
+                new { id, Stamp = Actor.StampOf(until) }
             )
         );
 

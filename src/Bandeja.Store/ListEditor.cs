@@ -1,6 +1,6 @@
-using Bandeja.Core.Checks;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

@@ -1,9 +1,9 @@
 using System.Text;
 using Bandeja.Core.Checks;
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
-using Dapper;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store;
@@ -69,7 +69,7 @@ public sealed class ListShape
     /// <summary>A filter over this list.</summary>
     /// <exception cref="ConflictException">It has a mistake.</exception>
     public Filter Filter(string text) =>
-        Core.Lists.Filter.Parse(text, Columns, Surroundings.Today, Surroundings.Locale, out var errors, Details)
+        Core.Formulas.Filter.Parse(text, Columns, Surroundings.Today, Surroundings.Locale, out var errors, Details)
         ?? throw new ConflictException($"The filter cannot be used: {errors[0].Message}");
 }
 

@@ -1,7 +1,8 @@
 using System.Text;
 using Bandeja.Core.Checks;
-using Bandeja.Core.Language;
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using SQLitePCL;

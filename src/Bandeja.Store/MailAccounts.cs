@@ -115,7 +115,7 @@ public sealed class MailAccounts(Database database)
         [
             .. c.Query<string>(
                 "SELECT m.tried_at FROM run_mail m JOIN run u ON u.id = m.run_id WHERE u.account_id = @id AND m.tried_at > @Stamp",
-                new { id, new Actor("", since).Stamp }
+                new { id, Stamp = Actor.StampOf(since) }
             ),
         ];
     }

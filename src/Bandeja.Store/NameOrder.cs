@@ -1,6 +1,6 @@
 using System.Text;
-using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
+using Bandeja.Core.Texts;
 using Microsoft.Data.Sqlite;
 using SQLitePCL;
 

@@ -68,7 +68,7 @@ public sealed class PostOfficeStore(Database database) : IDisposable
                     + "(@Stamp, @Sender, @Recipients, @FromLine, @Subject, @MessageId, @size, @Files, @Returned) RETURNING id",
                 new
                 {
-                    new Actor("", at).Stamp,
+                    Stamp = Actor.StampOf(at),
                     posted.Sender,
                     posted.Recipients,
                     posted.FromLine,

@@ -232,7 +232,7 @@ public sealed class PracticeStore(Database database)
                 return 0;
             if (job.State == "waiting")
                 c.Execute("UPDATE practice_job SET state = 'printing' WHERE id = @Id", new { job.Id });
-            var stamp = new Actor("", at).Stamp;
+            var stamp = Actor.StampOf(at);
             using var insert = c.CreateCommand();
             insert.CommandText = "INSERT INTO practice_sheet (job_id, sheet, spoiled, at) VALUES ($job, $sheet, $spoiled, $at)";
             insert.Parameters.AddWithValue("$job", job.Id);

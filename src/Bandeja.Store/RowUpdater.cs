@@ -1,4 +1,4 @@
-using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store;

@@ -1,5 +1,6 @@
 using System.Text;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

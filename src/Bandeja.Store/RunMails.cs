@@ -69,7 +69,7 @@ public sealed class RunMails(Database database, Recheck recheck)
                 new
                 {
                     runId,
-                    new Actor("", now).Stamp,
+                    Stamp = Actor.StampOf(now),
                     limit,
                 }
             ),
@@ -164,7 +164,7 @@ public sealed class RunMails(Database database, Recheck recheck)
                         run.Id,
                         recipientId,
                         address,
-                        new Actor("", now).Stamp,
+                        Stamp = Actor.StampOf(now),
                         date = dated?.ToString("yyyy-MM-dd'T'HH:mm:sszzz", System.Globalization.CultureInfo.InvariantCulture),
                     }
                 ) == 0
@@ -217,7 +217,7 @@ public sealed class RunMails(Database database, Recheck recheck)
                     runId,
                     recipientId,
                     words,
-                    new Actor("", next).Stamp,
+                    Stamp = Actor.StampOf(next),
                 }
             )
         );
@@ -234,7 +234,7 @@ public sealed class RunMails(Database database, Recheck recheck)
                     runId,
                     recipientId,
                     words,
-                    new Actor("", next).Stamp,
+                    Stamp = Actor.StampOf(next),
                 }
             )
         );
@@ -333,7 +333,7 @@ public sealed class RunMails(Database database, Recheck recheck)
             .ToList();
         if (recipients.Count == 0)
             return 0;
-        Tell(c, run, recipients, words, new("Bandeja", now));
+        Tell(c, run, recipients, words, Actor.Rule(now));
         RunStore.Log(
             c,
             run.Id,
@@ -481,8 +481,8 @@ public sealed class RunMails(Database database, Recheck recheck)
                 new
                 {
                     address,
-                    until = new Actor("", at.AddMinutes(10)).Stamp,
-                    since = new Actor("", at.AddDays(-10)).Stamp,
+                    until = Actor.StampOf(at.AddMinutes(10)),
+                    since = Actor.StampOf(at.AddDays(-10)),
                 }
             );
 

@@ -272,7 +272,7 @@ public sealed class RunStore(Database database)
                     corrected = source is not null && !asItWas,
                     ask.DeviceId,
                     ask.AccountId,
-                    notBefore = ask.NotBefore is { } when ? new Actor("", when).Stamp : null,
+                    notBefore = ask.NotBefore is { } when ? Actor.StampOf(when) : null,
                 }
             );
             WriteDesigns(c, runId, drop, source, plan, ask);
@@ -648,12 +648,10 @@ public sealed class RunStore(Database database)
     public bool IsWorkOf(long runId, long jobId)
     {
         using var c = database.Open();
-        return c.QuerySingle<bool>(
-            "SELECT state = 'running' AND @jobId = (SELECT max(id) FROM job WHERE kind IN ('run', 'print', 'send') AND subject_id = "
-                + "run.id) FROM run WHERE id = @runId",
-            new { runId, jobId }
-        );
+        return c.QuerySingle<bool>($"SELECT state = 'running' AND @jobId = {NewestWork} FROM run WHERE id = @runId", new { runId, jobId });
     }
+
+    const string NewestWork = "(SELECT max(id) FROM job WHERE kind IN ('run', 'print', 'send') AND subject_id = run.id)";
 
     /// <summary>The state of a run.</summary>
     public string State(long runId)
@@ -666,19 +664,30 @@ public sealed class RunStore(Database database)
     /// <exception cref="ConflictException">It is not being made.</exception>
     public void Pause(long runId, string why, Actor actor)
     {
-        if (!PauseIfMade(runId, why, actor))
+        if (!PauseIfMade(runId, null, why, actor))
             throw new ConflictException("This run is not being made, so it cannot be paused.");
     }
 
-    /// <summary>Stops a run for a while where it is being made; one that somebody paused or ended meanwhile stays as it is.</summary>
+    /// <summary>Stops a run for a while where it is being made; one that somebody paused, ended, or resumed meanwhile stays as it
+    /// is.</summary>
+    /// <param name="workId">The work that stops it: what it saw counts only while it is still the one that makes the run. Null for
+    /// whatever work there is.</param>
     /// <returns>False where nothing changed.</returns>
-    public bool PauseIfMade(long runId, string why, Actor actor) =>
+    public bool PauseIfMade(long runId, long? workId, string why, Actor actor) =>
         database.Write(c =>
         {
             if (
                 c.Execute(
-                    "UPDATE run SET state = 'paused', message = @why WHERE id = @runId AND state IN ('queued', 'running')",
-                    new { runId, why }
+                    $"""
+                    UPDATE run SET state = 'paused', message = @why WHERE id = @runId AND state IN ('queued', 'running')
+                        AND (@workId IS NULL OR @workId = {NewestWork})
+                    """,
+                    new
+                    {
+                        runId,
+                        workId,
+                        why,
+                    }
                 ) == 0
             )
                 return false;
@@ -857,7 +866,7 @@ public sealed class RunStore(Database database)
             new
             {
                 runId,
-                at = new Actor("", at).Stamp,
+                at = Actor.StampOf(at),
                 text,
             }
         );
@@ -949,7 +958,7 @@ public sealed class RunStore(Database database)
             .. c.Query<long>(
                 "SELECT id FROM run WHERE state = 'done' AND output NOT IN ('print', 'email') AND files_gone_at IS NULL AND "
                     + "finished_at < @Stamp",
-                new { new Actor("", before).Stamp }
+                new { Stamp = Actor.StampOf(before) }
             ),
         ];
     }

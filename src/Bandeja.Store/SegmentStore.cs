@@ -1,4 +1,3 @@
-using Bandeja.Core.Lists;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

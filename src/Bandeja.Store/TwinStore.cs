@@ -2,7 +2,6 @@ using System.Text.Json;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Matching;
 using Dapper;
-using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store;
 

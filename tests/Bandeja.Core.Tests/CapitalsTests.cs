@@ -1,5 +1,5 @@
 using Bandeja.Core.Addressing;
-using Bandeja.Core.Language;
+using Bandeja.Core.Texts;
 using FsCheck.Xunit;
 
 namespace Bandeja.Core.Tests;

@@ -1,7 +1,9 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Emails;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Mail;

@@ -1,5 +1,7 @@
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 using FsCheck.Xunit;
 
 namespace Bandeja.Core.Tests;

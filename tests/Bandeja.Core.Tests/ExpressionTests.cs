@@ -1,3 +1,4 @@
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using FsCheck;

@@ -1,6 +1,5 @@
-using Bandeja.Core.Drops;
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
-using Bandeja.Core.Lists;
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;

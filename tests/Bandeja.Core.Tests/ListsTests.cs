@@ -1,4 +1,6 @@
 using Bandeja.Core.Lists;
+using Bandeja.Core.Recognition;
+using Bandeja.Core.Texts;
 using FsCheck.Xunit;
 
 namespace Bandeja.Core.Tests;
@@ -81,7 +83,7 @@ public sealed class TypeGuesserTests
     {
         Assert.Equal(
             canonical is not null,
-            TypeGuesser.TryCanonical(raw, ColumnType.Number, DateOrder.DayMonthYear, out var read, NumberForm.Comma)
+            WrittenValue.TryCanonical(raw, ColumnType.Number, DateOrder.DayMonthYear, out var read, NumberForm.Comma)
         );
         Assert.Equal(canonical ?? raw, read);
     }
@@ -102,7 +104,7 @@ public sealed class TypeGuesserTests
     [InlineData("   ", ColumnType.Text, null)]
     public void Values_come_to_their_canonical_form(string raw, ColumnType type, string? expected)
     {
-        Assert.True(TypeGuesser.TryCanonical(raw, type, DateOrder.MonthDayYear, out var canonical));
+        Assert.True(WrittenValue.TryCanonical(raw, type, DateOrder.MonthDayYear, out var canonical));
         Assert.Equal(expected, canonical);
     }
 
@@ -114,7 +116,7 @@ public sealed class TypeGuesserTests
     [InlineData("12,50", ColumnType.Number)]
     public void What_does_not_fit_is_kept_as_it_was(string raw, ColumnType type)
     {
-        Assert.False(TypeGuesser.TryCanonical(raw, type, DateOrder.MonthDayYear, out var kept));
+        Assert.False(WrittenValue.TryCanonical(raw, type, DateOrder.MonthDayYear, out var kept));
         Assert.Equal(raw, kept);
     }
 
@@ -122,7 +124,7 @@ public sealed class TypeGuesserTests
     public void Nothing_is_lost_whatever_comes_in(string? raw, int type)
     {
         var t = (ColumnType)Math.Abs(type % 4);
-        if (!TypeGuesser.TryCanonical(raw, t, DateOrder.DayMonthYear, out var kept))
+        if (!WrittenValue.TryCanonical(raw, t, DateOrder.DayMonthYear, out var kept))
             Assert.Equal(raw, kept);
         else
             Assert.Equal(string.IsNullOrWhiteSpace(raw), kept is null);
@@ -132,7 +134,7 @@ public sealed class TypeGuesserTests
     public void Canonical_numbers_read_back_to_the_same_number(int whole, byte hundredths)
     {
         var text = (whole + hundredths / 100m).ToString("#,##0.00", System.Globalization.CultureInfo.InvariantCulture);
-        Assert.True(TypeGuesser.TryCanonical(text, ColumnType.Number, DateOrder.MonthDayYear, out var canonical));
+        Assert.True(WrittenValue.TryCanonical(text, ColumnType.Number, DateOrder.MonthDayYear, out var canonical));
         Assert.Equal(whole + hundredths / 100m, decimal.Parse(canonical!, System.Globalization.CultureInfo.InvariantCulture));
     }
 }

@@ -1,7 +1,9 @@
 using Bandeja.Core.Addressing;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Recognition;
 using Bandeja.Core.Tests.Corpus;
+using Bandeja.Core.Texts;
 using FsCheck.Xunit;
 
 namespace Bandeja.Core.Tests;

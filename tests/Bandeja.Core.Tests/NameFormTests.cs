@@ -1,4 +1,5 @@
 using Bandeja.Core.Addressing;
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using FsCheck;

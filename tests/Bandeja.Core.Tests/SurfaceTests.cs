@@ -1,8 +1,7 @@
 using System.Globalization;
-using System.Text.Json;
 using System.Text.Json.Nodes;
-using Bandeja.Core.Addressing;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;

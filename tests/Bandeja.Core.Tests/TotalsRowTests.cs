@@ -1,4 +1,5 @@
 using Bandeja.Core.Lists;
+using Bandeja.Core.Recognition;
 
 namespace Bandeja.Core.Tests;
 

@@ -1,8 +1,8 @@
 using Bandeja.Core.Checks;
-using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Matching;
 using Bandeja.Core.Places;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Tests;
 

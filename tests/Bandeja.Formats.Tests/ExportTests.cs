@@ -2,6 +2,7 @@ using System.Text;
 using System.Text.Json.Nodes;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
+using Bandeja.Core.Texts;
 using Bandeja.Formats.Ledger;
 using Bandeja.Formats.Lists;
 using FsCheck.Xunit;

@@ -115,7 +115,7 @@ public sealed class MessageTests
             Html = null,
             Text = (body ?? "").Replace("\0", "", StringComparison.Ordinal),
         };
-        var read = Read(Made(mail, files: new MessageFile(Core.Drops.FileNames.Safe(name ?? "", "file") + ".pdf", [1, 2, 3])));
+        var read = Read(Made(mail, files: new MessageFile(Core.Formulas.FileNames.Safe(name ?? "", "file") + ".pdf", [1, 2, 3])));
         Assert.Equal("ana@example.org", read.To.Mailboxes.Single().Address);
         Assert.Single(read.Attachments);
         Assert.Equal(["Bcc"], read.Headers.Select(h => h.Field).Where(f => f == "Bcc").DefaultIfEmpty("Bcc"));

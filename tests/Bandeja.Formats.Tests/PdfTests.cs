@@ -1,5 +1,4 @@
 using System.Text;
-using System.Text.Json;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;

@@ -1,10 +1,8 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
-using System.Text.Json;
 using System.Text.Json.Nodes;
-using Bandeja.Server;
-using Bandeja.Server.Hosting;
+using Bandeja.Work.Hosting;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Extensions.Logging;
 
@@ -55,6 +53,9 @@ public sealed class Api : IAsyncLifetime
         Names.Dispose();
         Directory.Delete(folder, true);
     }
+
+    /// <summary>Ends with the next thing that open browsers are told.</summary>
+    public Task NextEvent => events.Next;
 
     /// <summary>Where a file of a run lies.</summary>
     public string RunFile(long run, string name) => Path.Combine(folder, "runs", $"{run}", name);

@@ -1,7 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
-using Bandeja.Server.Hosting;
+using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Tests;
 

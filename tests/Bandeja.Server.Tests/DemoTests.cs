@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using System.Security.Cryptography;
 using System.Text.Json.Nodes;
-using Bandeja.Server.Hosting;
+using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Tests;
 

@@ -1,8 +1,8 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
-using Bandeja.Server.Composition;
 using Bandeja.Store;
+using Bandeja.Work.Composition;
 using UglyToad.PdfPig;
 
 namespace Bandeja.Server.Tests;

@@ -276,7 +276,7 @@ public sealed class FoundationTests : IAsyncLifetime
         await System.IO.File.WriteAllTextAsync(Path.Combine(folder, "orphan"), "left behind");
         System.IO.File.SetLastWriteTimeUtc(Path.Combine(folder, "orphan"), DateTime.UtcNow.AddDays(-2));
         Assert.Equal(3, Directory.GetFiles(folder).Length);
-        var uploads = api.Part<Bandeja.Server.Jobs.OldUploads>();
+        var uploads = api.Part<Bandeja.Work.Jobs.OldUploads>();
         uploads.Sweep(DateTimeOffset.UtcNow);
         Assert.Equal(2, Directory.GetFiles(folder).Length);
         api.Part<Bandeja.Store.Database>()

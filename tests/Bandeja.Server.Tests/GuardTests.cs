@@ -1,6 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
-using Bandeja.Server.Hosting;
+using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Tests;
 

@@ -272,7 +272,7 @@ public sealed class ListTests : IAsyncLifetime
     {
         using var stream = await api.Client.GetStreamAsync("/api/events");
         using var reader = new StreamReader(stream);
-        Assert.Equal(": here", await reader.ReadLineAsync());
+        Assert.Equal("event: here", await reader.ReadLineAsync());
         await api.BringIn("a.csv", "Name\r\nAna\r\n");
         var seen = new List<string>();
         using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(20));

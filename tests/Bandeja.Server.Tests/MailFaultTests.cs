@@ -4,9 +4,6 @@ using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
 using System.Text;
 using System.Text.Json.Nodes;
-using Bandeja.Server.Mail;
-using Bandeja.Store;
-using MimeKit;
 using SmtpServer;
 using SmtpServer.Authentication;
 

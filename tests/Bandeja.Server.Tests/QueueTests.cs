@@ -1,11 +1,9 @@
-using System.Text.Json.Nodes;
 using Bandeja.Core.Lists;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Endpoints;
-using Bandeja.Server.Hosting;
-using Bandeja.Server.Jobs;
-using Bandeja.Server.Production;
 using Bandeja.Store;
+using Bandeja.Work.Composition;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Jobs;
+using Bandeja.Work.Production;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Time.Testing;
@@ -57,7 +55,7 @@ public sealed class QueueTests : IDisposable
     T Get<T>()
         where T : notnull => app.Services.GetRequiredService<T>();
 
-    static readonly Actor By = new("Tomás", DateTimeOffset.UtcNow);
+    static readonly Actor By = Actor.Person("Tomás", DateTimeOffset.UtcNow);
     List<string> Asked => File.Exists(Path.Combine(folder, "asked")) ? [.. File.ReadAllLines(Path.Combine(folder, "asked"))] : [];
 
     /// <summary>A run of six in batches of three on the queue, not begun to be printed.</summary>
@@ -100,7 +98,7 @@ public sealed class QueueTests : IDisposable
         Assert.Equal(2, Asked.Count);
         Assert.All(Asked, a => Assert.StartsWith("-d office -n 2 -t Run 1, batch", a));
         Assert.Equal(6, Get<RunStore>().Get(run.Id).Waiting);
-        Assert.Equal(["office"], Devices.QueuePrinter.Queues());
+        Assert.Equal(["office"], Bandeja.Work.Devices.QueuePrinter.Queues());
     }
 
     [Fact]

@@ -1,7 +1,7 @@
 using System.Text.RegularExpressions;
 using ArchUnitNET.Fluent.Slices;
 using ArchUnitNET.xUnit;
-using Bandeja.Server.Hosting;
+using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Tests;
 
@@ -19,19 +19,40 @@ public sealed class StructureTests
     static string[] References(string assembly) =>
         [.. System.Reflection.Assembly.Load(assembly).GetReferencedAssemblies().Select(a => a.Name!)];
 
+    static IEnumerable<string> OwnReferences(string assembly) =>
+        References(assembly).Where(n => n.StartsWith("Bandeja", StringComparison.Ordinal)).Order(StringComparer.Ordinal);
+
     [Fact]
     public void Arrows_point_down_only()
     {
-        Assert.DoesNotContain(References("Bandeja.Core"), n => n.StartsWith("Bandeja", StringComparison.Ordinal));
-        Assert.Equal(["Bandeja.Core"], References("Bandeja.Formats").Where(n => n.StartsWith("Bandeja", StringComparison.Ordinal)));
-        Assert.Equal(["Bandeja.Core"], References("Bandeja.Store").Where(n => n.StartsWith("Bandeja", StringComparison.Ordinal)));
+        Assert.Empty(OwnReferences("Bandeja.Core"));
+        Assert.Equal(["Bandeja.Core"], OwnReferences("Bandeja.Formats"));
+        Assert.Equal(["Bandeja.Core"], OwnReferences("Bandeja.Store"));
+        Assert.Equal(["Bandeja.Core", "Bandeja.Formats", "Bandeja.Store"], OwnReferences("Bandeja.Work"));
+        Assert.Equal(["Bandeja.Core", "Bandeja.Formats", "Bandeja.Store", "Bandeja.Work"], OwnReferences("Bandeja.Acts"));
     }
 
     [Fact]
-    public void No_two_parts_of_the_server_need_each_other()
+    public void What_is_done_needs_no_web()
     {
-        var server = new ArchUnitNET.Loader.ArchLoader().LoadAssemblies(typeof(Application).Assembly).Build();
-        SliceRuleDefinition.Slices().Matching("Bandeja.Server.(*)").Should().BeFreeOfCycles().Check(server);
+        foreach (var assembly in (string[])["Bandeja.Store", "Bandeja.Work", "Bandeja.Acts"])
+            Assert.DoesNotContain(
+                References(assembly),
+                n => n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal) && !n.Contains("DataProtection")
+            );
+    }
+
+    [Theory]
+    [InlineData("Bandeja.Core")]
+    [InlineData("Bandeja.Formats")]
+    [InlineData("Bandeja.Store")]
+    [InlineData("Bandeja.Work")]
+    [InlineData("Bandeja.Acts")]
+    [InlineData("Bandeja.Server")]
+    public void No_two_parts_need_each_other(string assembly)
+    {
+        var loaded = new ArchUnitNET.Loader.ArchLoader().LoadAssemblies(System.Reflection.Assembly.Load(assembly)).Build();
+        SliceRuleDefinition.Slices().Matching($"{assembly}.(*)").Should().BeFreeOfCycles().Check(loaded);
     }
 
     [Fact]

@@ -1,6 +1,3 @@
-using Bandeja.Core.Lists;
-using Bandeja.Store;
-
 namespace Bandeja.Store.Tests;
 
 /// <summary>The library of designs: what is said about them, which columns their names stand for, their pictures.</summary>

@@ -1,9 +1,8 @@
 using Bandeja.Core.Checks;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Matching;
-using Bandeja.Store;
-using Dapper;
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;

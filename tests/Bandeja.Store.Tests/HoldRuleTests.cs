@@ -1,6 +1,5 @@
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
-using Bandeja.Store;
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;

@@ -1,3 +1,4 @@
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Dapper;
@@ -9,7 +10,7 @@ public sealed class ListTests : IDisposable
     readonly string folder = Directory.CreateTempSubdirectory("bandeja-list").FullName;
     readonly Database database;
     readonly ListStore lists;
-    static readonly Actor By = new("Marisol", new(2027, 3, 1, 9, 0, 0, TimeSpan.Zero));
+    static readonly Actor By = Actor.Person("Marisol", new(2027, 3, 1, 9, 0, 0, TimeSpan.Zero));
     static readonly Column[] Columns =
     [
         new(1, "Name", ColumnType.Text, Role.FullName),

@@ -1,4 +1,3 @@
-using Bandeja.Core.Drops;
 using Dapper;
 using DbUp;
 using Microsoft.Data.Sqlite;
@@ -134,7 +133,7 @@ public sealed class PackageTests
     {
         using var w = new World();
         var settings = new SettingStore(w.Database);
-        Assert.Equal(Core.Addressing.SalutationLadders.First, settings.Ladders());
+        Assert.Equal(Core.Language.SalutationLadders.First, settings.Ladders());
         settings.SetLadders(
             new(new Dictionary<string, IReadOnlyList<string>> { ["en"] = ["Dear {Given name}", "Dear friend of the garden"] })
         );

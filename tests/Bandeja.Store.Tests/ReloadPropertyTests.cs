@@ -1,5 +1,4 @@
 using Bandeja.Core.Lists;
-using Bandeja.Store;
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;

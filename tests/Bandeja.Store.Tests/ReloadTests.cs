@@ -1,6 +1,5 @@
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
-using Bandeja.Store;
 using Dapper;
 
 namespace Bandeja.Store.Tests;
@@ -193,7 +192,7 @@ public sealed class ReloadTests
             Assert.Equal("Anna", new VersionStore(database, editor).Rows(1, 1, 0, 9).Rows.Single().Values[0]);
             using var c = database.Open();
             Assert.Equal("Anna", c.QuerySingle<string>("SELECT value FROM source_value"));
-            new ListUndo(database, editor).UndoLast(1, new("Marisol", DateTimeOffset.UnixEpoch));
+            new ListUndo(database, editor).UndoLast(1, Actor.Person("Marisol", DateTimeOffset.UnixEpoch));
             Assert.Equal("Anna", new ListStore(database).Page(1, new(), null, 0, 9).Rows.Single().Values[0]);
         }
         finally

@@ -56,13 +56,28 @@ public sealed class RunTests : IDisposable
         var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
         world.Runs.Start(run.Id);
         world.Runs.Pause(run.Id, "Paused by hand.", world.By());
-        Assert.False(world.Runs.PauseIfMade(run.Id, "The printer gave up.", world.By()));
+        Assert.False(world.Runs.PauseIfMade(run.Id, null, "The printer gave up.", world.By()));
         Assert.Equal(("paused", "Paused by hand."), (world.Runs.Get(run.Id).State, world.Runs.Get(run.Id).Message));
         Assert.DoesNotContain(world.Runs.LogOf(run.Id), l => l.Text.Contains("gave up", StringComparison.Ordinal));
         Assert.Throws<ConflictException>(() => world.Runs.Pause(run.Id, "again", world.By()));
         world.Runs.Resume(run.Id, "goes on", world.By());
         Assert.Equal("queued", world.Runs.State(run.Id));
-        Assert.True(world.Runs.PauseIfMade(run.Id, "The printer gave up.", world.By()));
+        Assert.True(world.Runs.PauseIfMade(run.Id, null, "The printer gave up.", world.By()));
+    }
+
+    [Fact]
+    public void What_the_work_before_saw_does_not_pause_a_run_that_was_resumed()
+    {
+        var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
+        world.Runs.Start(run.Id);
+        var before = world.Runs.Get(run.Id).JobId!.Value;
+        world.Runs.Pause(run.Id, "Paused by hand.", world.By());
+        world.Runs.Resume(run.Id, "goes on", world.By());
+        var now = world.Runs.Get(run.Id).JobId!.Value;
+        Assert.NotEqual(before, now);
+        Assert.False(world.Runs.PauseIfMade(run.Id, before, "The batch was given up.", world.By()));
+        Assert.Equal("queued", world.Runs.State(run.Id));
+        Assert.True(world.Runs.PauseIfMade(run.Id, now, "The printer is gone.", world.By()));
     }
 
     [Fact]

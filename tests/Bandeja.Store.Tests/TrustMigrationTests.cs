@@ -1,4 +1,3 @@
-using Bandeja.Store;
 using Dapper;
 using DbUp;
 using Microsoft.Data.Sqlite;

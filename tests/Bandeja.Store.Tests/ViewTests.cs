@@ -1,5 +1,4 @@
 using Bandeja.Core.Checks;
-using Bandeja.Store;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

@@ -2,7 +2,6 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Mail;
-using Bandeja.Store;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Tests;
@@ -54,7 +53,7 @@ sealed class World : IDisposable
     public long Drop { get; }
     public DateTimeOffset Now { get; set; } = new(2027, 3, 1, 9, 0, 0, TimeSpan.Zero);
 
-    public Actor By(string name = "Marisol") => new(name, Now);
+    public Actor By(string name = "Marisol") => Actor.Person(name, Now);
 
     public List<long> Ids(Tray? tray = null) => [.. Drops.Ids(Drop, new(tray))];
 

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Addressing;
 

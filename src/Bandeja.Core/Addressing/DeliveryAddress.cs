@@ -1,6 +1,7 @@
 using System.Globalization;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Addressing;
 
@@ -149,7 +150,7 @@ public sealed class DeliveryAddress
             _ => country is null ? countryText.Length > 0 : country.Code != HomeCode,
         };
         if (writes && (country is not null || countryText.Length > 0))
-            AddCountry(Upper(country is null ? countryText : Countries.NameIn(country, language), Addressing.Capitals.Of(language)));
+            AddCountry(Upper(country is null ? countryText : Countries.NameIn(country, language), Texts.Capitals.Of(language)));
         return lines;
     }
 
@@ -350,7 +351,7 @@ public sealed class DeliveryAddress
             return known;
         if (capitals.Count >= Kept)
             capitals.Clear();
-        return capitals[(text, culture)] = Addressing.Capitals.Upper(text, culture);
+        return capitals[(text, culture)] = Texts.Capitals.Upper(text, culture);
     }
 
     /// <summary>The region as the country's post writes it: the code where the country has codes.</summary>

@@ -1,5 +1,6 @@
 using System.Text.RegularExpressions;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Checks;
 

@@ -1,4 +1,4 @@
-using Bandeja.Core.Language;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Checks;
 

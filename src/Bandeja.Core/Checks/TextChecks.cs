@@ -190,7 +190,7 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
         // Initials such as JD and short words such as NE are nothing to lower.
         if (upper + lower < 3)
             return null;
-        var proposal = column.Role is Role.Street or Role.Street2 or Role.Street3 ? StreetCase.Of(value) : Language.NameCase.Of(value);
+        var proposal = column.Role is Role.Street or Role.Street2 or Role.Street3 ? StreetCase.Of(value) : Texts.NameCase.Of(value);
         return proposal == value ? null : proposal;
     }
 }

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Checks;
 

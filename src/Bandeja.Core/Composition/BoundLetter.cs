@@ -1,4 +1,3 @@
-using Bandeja.Core.Addressing;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 

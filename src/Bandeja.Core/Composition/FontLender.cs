@@ -1,3 +1,5 @@
+using Bandeja.Core.Texts;
+
 namespace Bandeja.Core.Composition;
 
 /// <summary>

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Text;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Composition;
 

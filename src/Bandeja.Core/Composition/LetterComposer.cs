@@ -110,7 +110,7 @@ public sealed class LetterComposer : IPieceComposer
         var bodies = filler.Finish();
         // A letter whose conditions are all false, or whose fields are all blank, prints a blank sheet: it is left out where its writer
         // said so, and an issue where not.
-        if (letter.Varies && bodies.All(b => !Surfaces.Ink.Of(b, onlyContent: false).Any()))
+        if (letter.Varies && bodies.All(b => !Composition.Ink.Of(b, onlyContent: false).Any()))
         {
             if (letter.Design.OmitWhenEmpty)
                 return new([], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], new()) { Omitted = true };

@@ -1,3 +1,5 @@
+using Bandeja.Core.Texts;
+
 namespace Bandeja.Core.Composition;
 
 /// <summary>Loads the fonts that ship with the application. The same files set the page in the editor and in the output.</summary>

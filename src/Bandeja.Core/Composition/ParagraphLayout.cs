@@ -1,5 +1,5 @@
 using System.Text;
-using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Composition;
 

@@ -1,4 +1,3 @@
-using System.Text;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;

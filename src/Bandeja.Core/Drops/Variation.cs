@@ -1,4 +1,4 @@
-using Bandeja.Core.Addressing;
+using Bandeja.Core.Language;
 
 namespace Bandeja.Core.Drops;
 

@@ -1,8 +1,8 @@
 using System.Globalization;
 using Bandeja.Core.Addressing;
-using Bandeja.Core.Composition;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Language;
 

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Language;
 
@@ -223,8 +224,8 @@ public static class Evaluator
             return null;
         return left.Kind switch
         {
-            ValueKind.Number when TypeGuesser.TryNumber(right.Text, out var n) => left.Number.CompareTo(n),
-            ValueKind.Date when TypeGuesser.TryDate(right.Text, DateOrder.YearMonthDay, out var d) => left.Date.CompareTo(d),
+            ValueKind.Number when WrittenValue.TryNumber(right.Text, out var n) => left.Number.CompareTo(n),
+            ValueKind.Date when WrittenValue.TryDate(right.Text, DateOrder.YearMonthDay, out var d) => left.Date.CompareTo(d),
             _ => null,
         };
     }
@@ -272,7 +273,7 @@ public static class Evaluator
 
     /// <summary>Text that reads as a number counts as one, as it does for the formats.</summary>
     internal static Value AsNumber(Value value) =>
-        value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text.Trim(), out var number) ? Value.Of(number) : value;
+        value.Kind == ValueKind.Text && WrittenValue.TryNumber(value.Text.Trim(), out var number) ? Value.Of(number) : value;
 
     internal static Value AddDays(Value date, decimal days, Expression e, EvaluationContext context)
     {
@@ -293,7 +294,7 @@ public static class Evaluator
         switch (e.Format)
         {
             case Format.Upper:
-                return Value.Of(Addressing.Capitals.Upper(value.Print(context.Locale), culture));
+                return Value.Of(Texts.Capitals.Upper(value.Print(context.Locale), culture));
             case Format.Lower:
                 return Value.Of(value.Print(context.Locale).ToLower(culture));
             case Format.Title:
@@ -303,7 +304,7 @@ public static class Evaluator
             case Format.Phone:
                 return Value.Of(PhoneText.Of(value.Print(context.Locale), context.Locale.Country));
             case Format.Date:
-                if (value.Kind == ValueKind.Text && TypeGuesser.TryDate(value.Text.Trim(), DateOrder.YearMonthDay, out var read))
+                if (value.Kind == ValueKind.Text && WrittenValue.TryDate(value.Text.Trim(), DateOrder.YearMonthDay, out var read))
                     value = Value.Of(read);
                 if (value.Kind != ValueKind.Date)
                     return NotA("date", value, e, context);

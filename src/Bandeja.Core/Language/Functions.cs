@@ -1,5 +1,6 @@
 using System.Globalization;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Language;
 
@@ -56,7 +57,7 @@ static class Functions
         switch (e.Function.Name)
         {
             case "upper":
-                return Language.Value.Of(Addressing.Capitals.Upper(text, context.Locale.Culture));
+                return Language.Value.Of(Texts.Capitals.Upper(text, context.Locale.Culture));
             case "lower":
                 return Language.Value.Of(text.ToLower(context.Locale.Culture));
             case "title":
@@ -152,7 +153,7 @@ static class Functions
     {
         if (value.Kind == ValueKind.Date)
             return value.Date;
-        if (value.Kind == ValueKind.Text && TypeGuesser.TryDate(value.Text.Trim(), DateOrder.YearMonthDay, out var date))
+        if (value.Kind == ValueKind.Text && WrittenValue.TryDate(value.Text.Trim(), DateOrder.YearMonthDay, out var date))
             return date;
         Evaluator.NotA("date", value, e, context);
         return null;

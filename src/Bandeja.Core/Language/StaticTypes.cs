@@ -102,8 +102,8 @@ static class StaticTypes
             _ when string.IsNullOrWhiteSpace(written) => new(Value.Of(written)),
             ValueKind.Date => WrittenDate.TryRead(written, locale, out var date) ? new(Value.Of(date)) : null,
             // The text stays as it is written: the evaluator reads it as a number.
-            ValueKind.Number => TypeGuesser.TryNumber(written.Trim(), out _) ? new(Value.Of(written.Trim())) : null,
-            ValueKind.YesNo => TypeGuesser.TryYesNo(written.Trim(), out var yes) ? new(Value.Of(yes)) : null,
+            ValueKind.Number => WrittenValue.TryNumber(written.Trim(), out _) ? new(Value.Of(written.Trim())) : null,
+            ValueKind.YesNo => WrittenValue.TryYesNo(written.Trim(), out var yes) ? new(Value.Of(yes)) : null,
             _ => new(Value.Of(written)),
         };
 

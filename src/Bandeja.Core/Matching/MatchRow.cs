@@ -1,6 +1,7 @@
 using System.Text;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Matching;
 

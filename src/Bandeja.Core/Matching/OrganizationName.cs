@@ -55,6 +55,6 @@ public static partial class OrganizationName
     /// <summary>Frank Church: a given name and one word after it.</summary>
     static bool IsSomebody(string name) =>
         Generation().Replace(name, "").Split(' ', StringSplitOptions.RemoveEmptyEntries) is { Length: 2 or 3 } words
-        && Lists.KnownNames.IsGiven(words[0])
-        && (words.Length == 2 || words[1].TrimEnd('.').Length == 1 || Lists.KnownNames.IsGiven(words[1]));
+        && Texts.KnownNames.IsGiven(words[0])
+        && (words.Length == 2 || words[1].TrimEnd('.').Length == 1 || Texts.KnownNames.IsGiven(words[1]));
 }

@@ -1,4 +1,4 @@
-using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Places;
 

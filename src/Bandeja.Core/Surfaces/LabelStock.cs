@@ -1,4 +1,5 @@
 using System.Globalization;
+using Bandeja.Core.Composition;
 
 namespace Bandeja.Core.Surfaces;
 

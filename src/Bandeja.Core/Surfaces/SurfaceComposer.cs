@@ -185,7 +185,7 @@ public sealed class SurfaceComposer : IPieceComposer
         var value = Evaluator.Evaluate(surface.CopiesBy, context);
         if (value.IsBlank)
             return labels.Copies;
-        if (value.Kind == ValueKind.Text && TypeGuesser.TryNumber(value.Text, out var read))
+        if (value.Kind == ValueKind.Text && WrittenValue.TryNumber(value.Text, out var read))
             value = Value.Of(read);
         if (value.Kind == ValueKind.Number && value.Number == Math.Truncate(value.Number) && value.Number is >= 0 and <= MostCopies)
             return (int)value.Number;

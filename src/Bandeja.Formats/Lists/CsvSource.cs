@@ -1,5 +1,3 @@
-using System.Text;
-
 namespace Bandeja.Formats.Lists;
 
 /// <summary>Delimited text.</summary>

@@ -1,5 +1,3 @@
-using System.Text;
-
 namespace Bandeja.Formats.Lists;
 
 /// <summary>One way in which a list can stand in a file.</summary>

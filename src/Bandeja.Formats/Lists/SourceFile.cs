@@ -1,5 +1,6 @@
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
+using Bandeja.Core.Recognition;
 
 namespace Bandeja.Formats.Lists;
 

@@ -3,7 +3,6 @@ using System.Security.Cryptography;
 using System.Text;
 using Bandeja.Core.Mail;
 using MimeKit;
-using MimeKit.Utils;
 
 namespace Bandeja.Formats.Mail;
 

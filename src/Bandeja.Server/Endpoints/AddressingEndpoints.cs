@@ -1,7 +1,6 @@
-using Bandeja.Core.Addressing;
+using Bandeja.Acts.Settings;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
-using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 
@@ -12,9 +11,6 @@ public sealed record LadderView(string Language, string Name, IReadOnlyList<stri
 
 /// <summary>The salutations' ladders, what forms can name, and how they close.</summary>
 public sealed record LaddersView(IReadOnlyList<LadderView> Ladders, IReadOnlyList<string> Parts);
-
-/// <summary>The forms to set for one language.</summary>
-public sealed record LadderOrder(string Language, IReadOnlyList<string> Forms);
 
 /// <summary>Forms to be tried on a list; null for those that are set.</summary>
 public sealed record RungOrder(IReadOnlyList<LadderOrder>? Ladders = null);
@@ -39,12 +35,7 @@ static class AddressingEndpoints
             .OfRecord(c => c.Part<SettingStore>().Ladders().ByLanguage);
         api.MapPut(
                 "/settings/salutations",
-                (IReadOnlyList<LadderOrder> order, SettingStore settings, CheckRequests checks) =>
-                {
-                    settings.SetLadders(Read(order));
-                    checks.All();
-                    return TypedResults.NoContent();
-                }
+                (IReadOnlyList<LadderOrder> order, SetSalutations act, Caller caller) => caller.Does(act, new(order))
             )
             .WithSummary("Set the salutations' ladders")
             .OfRecord(c => c.Part<SettingStore>().Ladders().ByLanguage);
@@ -52,7 +43,7 @@ static class AddressingEndpoints
                 "/lists/{id:long}/salutations",
                 (long id, RungOrder order, SettingStore settings, ListStore lists) =>
                 {
-                    var ladders = order.Ladders is null ? settings.Ladders() : Read(order.Ladders);
+                    var ladders = order.Ladders is null ? settings.Ladders() : new Salutations(order.Ladders).Checked();
                     var columns = lists.Columns(id);
                     var locale = settings.Organisation().ToLocale();
                     var salutation = new Salutation(columns, ladders);
@@ -107,23 +98,4 @@ static class AddressingEndpoints
             ],
             [.. SalutationLadders.Parts.Select(p => p.Name)]
         );
-
-    static SalutationLadders Read(IReadOnlyList<LadderOrder> order)
-    {
-        foreach (var ladder in order)
-        {
-            if (ladder.Language.Length != 2 || !ladder.Language.All(char.IsAsciiLetterLower))
-                throw new BadInputException($"“{ladder.Language}” is not the two letters of a language.");
-            if (ladder.Forms.Count > 30 || ladder.Forms.Any(f => f.Length > 300))
-                throw new BadInputException("A ladder has at most 30 forms of 300 characters.");
-            if (SalutationLadders.Mistakes(ladder.Forms) is [var wrong, ..])
-                throw new BadInputException(
-                    $"{System.Globalization.CultureInfo.GetCultureInfo(ladder.Language).EnglishName}, "
-                        + $"{char.ToLowerInvariant(wrong[0])}{wrong[1..]}"
-                );
-        }
-        if (order.Select(l => l.Language).Distinct().Count() < order.Count)
-            throw new BadInputException("A language has one ladder.");
-        return new(order.ToDictionary(l => l.Language, l => (IReadOnlyList<string>)[.. l.Forms.Select(f => f.Trim())]));
-    }
 }

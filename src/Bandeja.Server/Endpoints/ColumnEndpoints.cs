@@ -1,10 +1,11 @@
+using Bandeja.Acts.Lists;
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Events;
-using Bandeja.Server.Jobs;
+using Bandeja.Core.Recognition;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Composition;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -33,60 +34,21 @@ static class ColumnEndpoints
     {
         api.MapPost(
                 "/lists/{id:long}/columns",
-                (
-                    long id,
-                    NewColumn order,
-                    ColumnStore columns,
-                    ListEditor editor,
-                    ListStore lists,
-                    ListWork work,
-                    EventHub hub,
-                    HttpContext context
-                ) =>
-                {
-                    var columnId = columns.Add(
-                        id,
-                        order.Name.Trim(),
-                        order.Type,
-                        order.Role,
-                        string.IsNullOrWhiteSpace(order.Expression) ? null : order.Expression.Trim(),
-                        context.Actor()
-                    );
-                    if (!string.IsNullOrWhiteSpace(order.Expression))
-                        Compute(id, lists, editor, work, context);
-                    hub.List(id);
-                    return columnId;
-                }
+                (long id, NewColumn order, AddColumn act, Caller caller) =>
+                    caller.Does(act, new(id, order.Name, order.Type, order.Role, order.Expression))
             )
             .WithSummary("Add a column, made by hand or computed; answers its id");
 
         api.MapPatch(
                 "/lists/{id:long}/columns/{columnId:int}",
-                (
-                    long id,
-                    int columnId,
-                    ColumnEdit edit,
-                    ColumnStore columns,
-                    ListEditor editor,
-                    ListStore lists,
-                    ListWork work,
-                    EventHub hub,
-                    HttpContext context
-                ) =>
-                {
-                    var outcome = columns.Change(id, columnId, edit with { Name = edit.Name?.Trim() }, context.Actor());
-                    if (edit.Expression is not null || edit.Type is not null)
-                        Compute(id, lists, editor, work, context);
-                    return ListEditEndpoints.Told(hub, id, outcome);
-                }
+                (long id, int columnId, ColumnEdit edit, ChangeColumn act, Caller caller) => caller.Does(act, new(id, columnId, edit))
             )
             .WithSummary("Change a column's heading, type, role or expression")
             .OfRecord(ListEndpoints.Record);
 
         api.MapDelete(
                 "/lists/{id:long}/columns/{columnId:int}",
-                (long id, int columnId, ColumnStore columns, EventHub hub, HttpContext context) =>
-                    ListEditEndpoints.Told(hub, id, columns.Remove(id, columnId, context.Actor()))
+                (long id, int columnId, RemoveColumn act, Caller caller) => caller.Does(act, new(id, columnId))
             )
             .WithSummary("Take a column off the list");
 
@@ -102,8 +64,7 @@ static class ColumnEndpoints
 
         api.MapPost(
                 "/lists/{id:long}/columns/{columnId:int}/divide",
-                (long id, int columnId, Division order, ColumnStore columns, EventHub hub, HttpContext context) =>
-                    ListEditEndpoints.Told(hub, id, columns.Divide(id, columnId, order.Whole, context.Actor()))
+                (long id, int columnId, Division order, SplitColumn act, Caller caller) => caller.Does(act, new(id, columnId, order.Whole))
             )
             .WithSummary("Divide a column of whole names or addresses");
 
@@ -122,15 +83,6 @@ static class ColumnEndpoints
 
         api.MapPost("/lists/{id:long}/expression", Ask).WithSummary("What an expression gives for the first recipients, or its mistakes");
         api.MapGet("/functions", () => Function.All.Select(f => f.Usage).ToList()).WithSummary("The functions of the field language");
-    }
-
-    /// <summary>Computes at once where that takes a moment, and as a job of its own where it takes longer.</summary>
-    static void Compute(long id, ListStore lists, ListEditor editor, ListWork work, HttpContext context)
-    {
-        if (lists.Get(id).RowCount <= 5000)
-            editor.Recompute(id, context.Actor(), (_, _) => { }, context.RequestAborted);
-        else
-            work.Compute(id);
     }
 
     static ExpressionAnswer Ask(long id, ExpressionQuestion question, Database database, ListStore lists, Surroundings surroundings)

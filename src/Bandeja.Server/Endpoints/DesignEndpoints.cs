@@ -1,17 +1,16 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using Bandeja.Acts.Designs;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Devices;
-using Bandeja.Server.Events;
-using Bandeja.Server.Hosting;
-using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Composition;
+using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -61,15 +60,6 @@ public sealed record VersionView(
 
 /// <summary>A design to begin. Without a document it begins as an empty page.</summary>
 public sealed record NewDesign(string Name, long? ListId = null, JsonNode? Document = null);
-
-/// <summary>What to change about a design; null leaves a thing as it is.</summary>
-public sealed record DesignChange(
-    string? Name = null,
-    long? ListId = null,
-    string? Description = null,
-    IReadOnlyList<string>? Tags = null,
-    bool? Archived = null
-);
 
 /// <summary>What a change of list left open.</summary>
 public sealed record DesignChanged(int OpenNames);
@@ -155,15 +145,6 @@ public sealed record RowsMatchOrder(long ListId, string Name, string? Field = nu
 
 static class DesignEndpoints
 {
-    const string EmptyLetter = """
-        {
-          "page": { "sheet": "letter", "margins": { "top": 25, "right": 25, "bottom": 25, "left": 25 } },
-          "type": { "family": "Source Serif 4", "size": 11, "lineSpacing": 1.35, "spaceAfter": 8 },
-          "maxPages": 1,
-          "content": [{ "type": "paragraph" }]
-        }
-        """;
-
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet(
@@ -193,12 +174,8 @@ static class DesignEndpoints
 
         api.MapPost(
                 "/designs",
-                (NewDesign order, DesignStore designs, HttpContext context) =>
-                {
-                    var document = order.Document?.ToJsonString() ?? EmptyLetter;
-                    var kind = DesignReader.Validate(document);
-                    return designs.Create(Named(order.Name), order.ListId, document, context.Actor(), kind.ToString().ToLowerInvariant());
-                }
+                (NewDesign order, StartDesign act, Caller caller) =>
+                    caller.Does(act, new(order.Name, order.ListId, order.Document?.ToJsonString()))
             )
             .WithSummary("Begin a letter, an envelope, a label sheet or an email, as its document says; answers its id");
 
@@ -231,33 +208,7 @@ static class DesignEndpoints
 
         api.MapPatch(
                 "/designs/{id:long}",
-                (long id, DesignChange change, DesignStore designs, LetterBench bench, EventHub hub) =>
-                {
-                    var before = designs.Get(id);
-                    var tags = change
-                        .Tags?.Select(t => t.Trim())
-                        .Where(t => t.Length > 0)
-                        .Distinct(StringComparer.OrdinalIgnoreCase)
-                        .ToList();
-                    if (tags?.Count > 20 || tags?.Any(t => t.Length > 40) == true)
-                        throw new BadInputException("A design can have 20 tags of 40 characters.");
-                    if (change.Description?.Length > 1000)
-                        throw new BadInputException("A description can have 1,000 characters.");
-                    designs.Change(
-                        id,
-                        change.Name is null ? null : Named(change.Name),
-                        change.ListId,
-                        change.Description?.Trim(),
-                        tags is null ? null : JsonSerializer.Serialize(tags),
-                        change.Archived
-                    );
-                    hub.Tell("design", new { Id = id });
-                    return new DesignChanged(
-                        change.ListId is { } list && list != before.ListId
-                            ? bench.MatchByRole(designs.Newest(id).DocumentJson, id, before.ListId, list, designs)
-                            : 0
-                    );
-                }
+                (long id, DesignChange change, ChangeDesign act, Caller caller) => new DesignChanged(caller.Does(act, new(id, change)))
             )
             .WithSummary(
                 "Change a design's name, list, description, tags, or archive it; with another list its fields are matched by "
@@ -267,8 +218,7 @@ static class DesignEndpoints
 
         api.MapPost(
                 "/designs/{id:long}/duplicate",
-                (long id, DesignCopy copy, DesignStore designs, HttpContext context) =>
-                    designs.Duplicate(id, Named(copy.Name), context.Actor())
+                (long id, DesignCopy copy, CopyDesign act, Caller caller) => caller.Does(act, new(id, copy.Name))
             )
             .WithSummary("Make a design like another; answers its id");
 
@@ -279,14 +229,8 @@ static class DesignEndpoints
             .WithSummary("The names of a letter that are not headings of a list, and what they stand for");
         api.MapPut(
                 "/designs/{id:long}/matches",
-                (long id, MatchOrder order, DesignStore designs, CheckRequests checks, EventHub hub) =>
-                {
-                    designs.Get(id);
-                    designs.Match(id, order.ListId, order.Name, order.ColumnId, "hand");
-                    checks.Design(id);
-                    hub.Tell("design", new { Id = id });
-                    return TypedResults.NoContent();
-                }
+                (long id, MatchOrder order, MatchField act, Caller caller) =>
+                    caller.Does(act, new(id, order.ListId, order.Name, (int?)order.ColumnId))
             )
             .WithSummary("Say which column of a list a name of a letter stands for; it is remembered for the two");
 
@@ -298,14 +242,8 @@ static class DesignEndpoints
             .WithSummary("Detail rows of a letter that a list does not have, and what they stand for");
         api.MapPut(
                 "/designs/{id:long}/row-matches",
-                (long id, RowsMatchOrder order, DesignStore designs, CheckRequests checks, EventHub hub) =>
-                {
-                    designs.Get(id);
-                    designs.MatchRows(id, order.ListId, order.Name, order.Field, order.Target);
-                    checks.Design(id);
-                    hub.Tell("design", new { Id = id });
-                    return TypedResults.NoContent();
-                }
+                (long id, RowsMatchOrder order, MatchRows act, Caller caller) =>
+                    caller.Does(act, new(id, order.ListId, order.Name, order.Field, order.Target))
             )
             .WithSummary(
                 "Say which detail rows of a list a name of a letter stands for, or which of their columns; it is remembered for the two"
@@ -313,15 +251,8 @@ static class DesignEndpoints
 
         api.MapPut(
                 "/designs/{id:long}/document",
-                (long id, DocumentChange change, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
-                {
-                    var document = change.Document.ToJsonString();
-                    if (document.Length > 2_000_000)
-                        throw new BadInputException("A letter can have 2 million characters, formatting included.");
-                    if (!DesignReader.Validate(document).ToString().Equals(designs.Get(id).Kind, StringComparison.OrdinalIgnoreCase))
-                        throw new BadInputException("A design stays what it is: a letter, an envelope, a label sheet or an email.");
-                    return Saved(designs.Save(id, change.BasedOn, change.Revision, document, context.Actor(), change.Beside), checks, hub);
-                }
+                (long id, DocumentChange change, SaveDesign act, Caller caller) =>
+                    View(caller.Does(act, new(id, change.BasedOn, change.Revision, change.Document.ToJsonString(), change.Beside)))
             )
             .WithSummary("Save a design's document");
 
@@ -391,8 +322,7 @@ static class DesignEndpoints
             .WithSummary("The first page of a design as a PDF, with the first recipient of its list");
         api.MapPost(
                 "/designs/{id:long}/restore",
-                (long id, Restoring order, DesignStore designs, CheckRequests checks, EventHub hub, HttpContext context) =>
-                    Saved(designs.Restore(id, order.Number, context.Actor()), checks, hub)
+                (long id, Restoring order, RestoreDesignVersion act, Caller caller) => View(caller.Does(act, new(id, order.Number)))
             )
             .WithSummary("Bring an old version back as the newest one");
 
@@ -429,15 +359,13 @@ static class DesignEndpoints
             .WithSummary("The pictures that were brought in, the newest first");
         api.MapPost(
                 "/pictures",
-                async (string name, HttpContext context, PictureFiles pictures) =>
+                async (string name, HttpContext context, AddPicture act, Caller caller) =>
                 {
                     if (context.Request.ContentLength > ServerOptions.MaxPicture)
                         throw TooLarge();
                     using var data = new MemoryStream();
                     await context.Request.Body.CopyToAsync(data, context.RequestAborted);
-                    return data.Length > ServerOptions.MaxPicture
-                        ? throw TooLarge()
-                        : pictures.Add(Path.GetFileName(name), data.ToArray(), context.Actor());
+                    return data.Length > ServerOptions.MaxPicture ? throw TooLarge() : caller.Does(act, new(name, data.ToArray()));
                 }
             )
             .WithSummary("Bring a picture in; its bytes are the request's body")
@@ -470,25 +398,13 @@ static class DesignEndpoints
             }
             : d;
 
-    static string Named(string name) =>
-        string.IsNullOrWhiteSpace(name)
-            ? throw new BadInputException("Give the letter a name.")
-            : name.Trim()[..Math.Min(name.Trim().Length, 120)];
-
     static VersionView View(DesignVersionRow v) => new(v.Number, v.Revision, v.CreatedAt, v.UpdatedAt, v.By, v.Produced, v.RestoredFrom);
-
-    static VersionView Saved(DesignVersionRow version, CheckRequests checks, EventHub hub)
-    {
-        checks.Design(version.DesignId);
-        hub.Tell("design", new { Id = version.DesignId });
-        return View(version);
-    }
 
     static readonly JsonDocumentOptions Deep = new() { MaxDepth = 512 };
 
     static IReadOnlyList<string> Tags(DesignRow design) => JsonSerializer.Deserialize<string[]>(design.TagsJson)!;
 
-    static Preview Show(PreviewOrder order, Letters letters, LetterBench bench, Mail.Messages messages)
+    static Preview Show(PreviewOrder order, Letters letters, LetterBench bench, Work.Mail.Messages messages)
     {
         var shown = bench.Recipient(order.ListId, order.Offset, order.RecipientId);
         var (letter, composed) = bench.Compose(order.Document.ToJsonString(), order.DesignId, order.ListId, shown);

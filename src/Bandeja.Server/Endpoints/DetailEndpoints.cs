@@ -1,10 +1,10 @@
 using System.Text.Json;
+using Bandeja.Acts.Lists;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Lists;
-using Bandeja.Server.Events;
-using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Jobs;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -63,32 +63,10 @@ static class DetailEndpoints
             .WithSummary("A list's sets of detail rows");
         api.MapPost(
                 "/lists/{id:long}/details",
-                (long id, DetailUpload order, Database database, ListStore lists, JobStore jobs, JobRunner runner, HttpContext context) =>
-                {
-                    var upload = ImportEndpoints.Get(database, order.UploadId);
-                    var name = order.Name.Trim();
-                    if (name.Length is 0 or > Headings.MaxLength || name.IndexOfAny(['{', '}', '`', '.']) >= 0)
-                        throw new BadInputException("Give the rows a short name without full stops, for instance Gifts.");
-                    ImportEndpoints.Check(new(name, order.Options, order.Width, order.Columns));
-                    if (order.Key < 0 || order.Key >= order.Columns.Count)
-                        throw new BadInputException("Choose the column that says whose row it is.");
-                    if (lists.Columns(id).All(c => c.Role != Role.Key))
-                        throw new BadInputException(
-                            "The list has no key column, so nothing says which recipient a row belongs to. Give a column the role "
-                                + "“key” first."
-                        );
-                    var payload = JsonSerializer.Serialize(
-                        new DetailOrder(
-                            id,
-                            name,
-                            order.Key,
-                            new(order.UploadId, upload.Name, name, order.Options, order.Width, order.Columns)
-                        )
-                    );
-                    var job = jobs.Add(DetailJob.Name, id, $"Bringing in {name}", payload, 0, context.Actor());
-                    runner.Ring(DetailJob.Name);
-                    return new JobBegun(job);
-                }
+                (long id, DetailUpload order, ImportDetails act, Caller caller) =>
+                    new JobBegun(
+                        caller.Does(act, new(id, order.UploadId, order.Name, order.Key, order.Options, order.Width, order.Columns))
+                    )
             )
             .WithSummary("Bring detail rows in: another file, tied by the list's key");
         api.MapGet(
@@ -97,14 +75,7 @@ static class DetailEndpoints
                     details.Rows(id, recipientId, Math.Clamp(limit, 1, 1000))
             )
             .WithSummary("A recipient's detail rows, or those that belong to nobody");
-        api.MapDelete(
-                "/details/{id:long}",
-                (long id, DetailStore details, EventHub hub) =>
-                {
-                    hub.List(details.Remove(id));
-                    return TypedResults.NoContent();
-                }
-            )
+        api.MapDelete("/details/{id:long}", (long id, RemoveDetails act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Remove a set of detail rows");
     }
 }

@@ -1,6 +1,5 @@
+using Bandeja.Acts.Checks;
 using Bandeja.Core.Checks;
-using Bandeja.Server.Events;
-using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 
@@ -42,26 +41,17 @@ static class DoubtEndpoints
             .WithSummary("What a check found, with before and after");
         api.MapPost(
                 "/lists/{id:long}/checks/{kind}/fix",
-                (long id, CheckKind kind, DoubtOrder order, DoubtStore doubts, EventHub hub, HttpContext context) =>
-                    ListEditEndpoints.Told(hub, id, doubts.Fix(id, new(kind, order.Recipients), context.Actor()))
+                (long id, CheckKind kind, DoubtOrder order, FixIssues act, Caller caller) =>
+                    caller.Does(act, new(id, kind, order.Recipients))
             )
             .WithSummary("Make the proposed changes, for some or for all");
         api.MapPost(
                 "/lists/{id:long}/checks/{kind}/leave",
-                (long id, CheckKind kind, DoubtOrder order, DoubtStore doubts, EventHub hub, HttpContext context) =>
-                    ListEditEndpoints.Told(hub, id, doubts.Leave(id, new(kind, order.Recipients), context.Actor()))
+                (long id, CheckKind kind, DoubtOrder order, AcceptIssues act, Caller caller) =>
+                    caller.Does(act, new(id, kind, order.Recipients))
             )
             .WithSummary("Leave doubts as they are");
-        api.MapPost(
-                "/lists/{id:long}/checks",
-                (long id, ListStore lists, DoubtStore doubts, ListWork work) =>
-                {
-                    lists.Get(id);
-                    doubts.Outdated(id);
-                    work.Check(id);
-                    return TypedResults.NoContent();
-                }
-            )
+        api.MapPost("/lists/{id:long}/checks", (long id, CheckList act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Check a whole list anew");
     }
 }

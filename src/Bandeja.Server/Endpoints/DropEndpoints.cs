@@ -1,13 +1,11 @@
-using Bandeja.Core.Composition;
+using Bandeja.Acts.Drops;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
-using Bandeja.Core.Surfaces;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Events;
-using Bandeja.Server.Jobs;
-using Bandeja.Server.Production;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Composition;
+using Bandeja.Work.Production;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -108,63 +106,6 @@ public sealed record FindingGroupView(
 /// <param name="Kind">letter, envelope or labels.</param>
 public sealed record PackageView(long DesignId, string Name, string Kind, long Version);
 
-/// <summary>A rectangle on a piece, millimetres from its left and top edges, with a name for people.</summary>
-public sealed record MarkedArea(string Name, double X, double Y, double Width, double Height)
-{
-    internal static MarkedArea Of(string name, Bandeja.Core.Surfaces.Area a)
-    {
-        static double Mm(double points) => Math.Round(points * 25.4 / 72, 3);
-        return new(name, Mm(a.X), Mm(a.Y), Mm(a.Width), Mm(a.Height));
-    }
-}
-
-/// <summary>A piece of a recipient's package, as the pages of the proof have it.</summary>
-/// <param name="Pages">How many pages of the proof are its.</param>
-/// <param name="Window">For a letter behind a window: where the window stands on its first page.</param>
-/// <param name="Alone">True where it was changed for this recipient alone.</param>
-/// <param name="Omitted">True where it is left out for this recipient, because it would print nothing.</param>
-/// <param name="Attached">True where it goes out attached to the email and not on paper.</param>
-public sealed record ProofPiece(
-    long DesignId,
-    string Name,
-    string Kind,
-    int Pages,
-    WindowArea? Window,
-    bool Alone,
-    bool Attached,
-    bool Omitted
-)
-{
-    internal static IReadOnlyList<ProofPiece> Of(ComposedPackage composed, Area? window) =>
-        [
-            .. composed.Bound.Select(
-                (p, i) =>
-                    new ProofPiece(
-                        p.Design.DesignId,
-                        p.Design.Name,
-                        p.Design.Kind,
-                        composed.Pieces[i].Pages.Count,
-                        window is { } w && i == 0 && p.Bound is BoundLetter letter
-                            ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height)
-                            : null,
-                        composed.Alone.Any(o => o.DesignId == p.Design.DesignId),
-                        composed.IsAttachedOnly(p.Design),
-                        composed.Pieces[i].Omitted
-                    )
-            ),
-        ];
-}
-
-/// <summary>An envelope's window over a page; all measures in millimetres, the page's own with them.</summary>
-public sealed record WindowArea(double X, double Y, double Width, double Height, double PageWidth, double PageHeight)
-{
-    internal static WindowArea Of(Area w, double pageWidth, double pageHeight)
-    {
-        const double unit = 25.4 / 72;
-        return new(w.X * unit, w.Y * unit, w.Width * unit, w.Height * unit, pageWidth * unit, pageHeight * unit);
-    }
-}
-
 /// <summary>What a drop is to send from now on.</summary>
 public sealed record PackageOrder(IReadOnlyList<long> DesignIds);
 
@@ -238,26 +179,6 @@ public sealed record BenchPerson(
     string? RuleNote
 );
 
-/// <summary>A campaign to begin.</summary>
-public sealed record NewCampaign(string Name);
-
-/// <summary>A drop to make. Without a campaign's id, a campaign of that name is begun.</summary>
-public sealed record NewDrop(
-    string Name,
-    long ListId,
-    IReadOnlyList<long> DesignIds,
-    long? CampaignId = null,
-    string? CampaignName = null,
-    DateOnly? MailDate = null,
-    long? SegmentId = null
-);
-
-/// <summary>What to change about a drop.</summary>
-/// <param name="MailDate">Null to leave it as it is.</param>
-/// <param name="NeedsSignOff">True where no run may begin before somebody has signed off.</param>
-/// <param name="NoMailDate">True to clear the mail date.</param>
-public sealed record DropChange(string? Name = null, DateOnly? MailDate = null, bool? NeedsSignOff = null, bool NoMailDate = false);
-
 /// <summary>Whom to do something to, and why.</summary>
 public sealed record BenchAct(IReadOnlyList<long> Recipients, string? Reason = null, DateOnly? Date = null);
 
@@ -315,75 +236,22 @@ static class DropEndpoints
             )
             .WithSummary("All campaigns with their drops and trays");
 
-        api.MapPost(
-                "/campaigns",
-                (NewCampaign order, DropStore drops, HttpContext context) =>
-                    drops.CreateCampaign(Named(order.Name, "campaign"), context.Actor())
-            )
+        api.MapPost("/campaigns", (NewCampaign order, StartCampaign act, Caller caller) => caller.Does(act, order))
             .WithSummary("Begin a campaign; answers its id");
 
-        api.MapPost(
-                "/drops",
-                (NewDrop order, DropStore drops, CheckRequests checks, Surroundings surroundings, HttpContext context) =>
-                {
-                    var name = Named(order.Name, "drop");
-                    var campaign = order.CampaignId ?? drops.CreateCampaign(Named(order.CampaignName, "campaign"), context.Actor());
-                    var id = drops.CreateDrop(
-                        campaign,
-                        name,
-                        order.ListId,
-                        order.DesignIds,
-                        order.MailDate,
-                        context.Actor(),
-                        order.SegmentId,
-                        surroundings.Now
-                    );
-                    checks.Drop(id);
-                    return id;
-                }
-            )
+        api.MapPost("/drops", (NewDrop order, StartDrop act, Caller caller) => caller.Does(act, order))
             .WithSummary("Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id");
 
-        api.MapPost(
-                "/drops/{id:long}/check",
-                (long id, DropStore drops, CheckRequests checks) =>
-                {
-                    drops.Drop(id);
-                    checks.TryAgain(id);
-                    return TypedResults.NoContent();
-                }
-            )
+        api.MapPost("/drops/{id:long}/check", (long id, RecheckDrop act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Check the pieces again where that failed");
         api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and findings").OfRecord(Record);
-        api.MapPatch(
-                "/drops/{id:long}",
-                (long id, DropChange change, DropStore drops, EventHub hub) =>
-                {
-                    if (change is { NoMailDate: true, MailDate: not null })
-                        throw new BadInputException("Give a mail date, or clear it; not both.");
-                    drops.Change(
-                        id,
-                        change.Name is null ? null : Named(change.Name, "drop"),
-                        change.MailDate,
-                        change.NeedsSignOff,
-                        change.NoMailDate
-                    );
-                    hub.Tell("drop", new { Id = id });
-                    return TypedResults.NoContent();
-                }
-            )
+        api.MapPatch("/drops/{id:long}", (long id, DropChange change, ChangeDrop act, Caller caller) => caller.Does(act, new(id, change)))
             .WithSummary("Change a drop's name, its mail date, or whether it must be signed off")
             .OfRecord(Record);
 
         api.MapPut(
                 "/drops/{id:long}/package",
-                (long id, PackageOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>
-                {
-                    drops.SetPackage(id, order.DesignIds);
-                    checks.Drop(id);
-                    hub.Tell("drop", new { Id = id });
-                    return TypedResults.NoContent();
-                }
+                (long id, PackageOrder order, SetPackage act, Caller caller) => caller.Does(act, new(id, order.DesignIds))
             )
             .WithSummary("Say which designs a drop sends from now on")
             .OfRecord(Record);
@@ -444,111 +312,58 @@ static class DropEndpoints
 
     static void MapActs(RouteGroupBuilder api)
     {
-        void Act(string path, DropEventKind kind, string label, string summary, bool withReason) =>
-            api.MapPost(
-                    $"/drops/{{id:long}}/{path}",
-                    (long id, BenchAct act, BenchStore bench, EventHub hub, HttpContext context, Letters letters) =>
-                    {
-                        var reason = string.IsNullOrWhiteSpace(act.Reason) ? null : act.Reason.Trim();
-                        if (reason?.Length > 500)
-                            throw new BadInputException("A reason can have 500 characters.");
-                        if (kind == DropEventKind.Returned && act.Date > letters.Today)
-                            throw new BadInputException("The date of the return is in the future. Record a return on the day it arrived.");
-                        return Told(
-                            hub,
-                            id,
-                            bench.Act(
-                                id,
-                                act.Recipients,
-                                kind,
-                                withReason ? reason ?? (kind == DropEventKind.TakenBack ? "no reason given" : "by hand") : reason,
-                                act.Date ?? (kind == DropEventKind.Returned ? letters.Today : null),
-                                label,
-                                context.Actor()
-                            )
-                        );
-                    }
-                )
-                .WithSummary(summary);
-        Act("hold", DropEventKind.Held, "Held", "Keep recipients out of this drop", true);
-        Act("release", DropEventKind.Released, "Released", "Let held recipients go on", false);
-        Act(
-            "take-back",
-            DropEventKind.TakenBack,
-            "Took back the pieces of",
-            "Set made pieces aside, to be made again; the reason stands in the ledger",
-            true
-        );
-        Act("returned", DropEventKind.Returned, "Recorded the return of", "Record that the post brought pieces back", true);
+        api.MapPost(
+                "/drops/{id:long}/hold",
+                (long id, BenchAct order, HoldRecipients act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Reason))
+            )
+            .WithSummary("Keep recipients out of this drop");
+        api.MapPost(
+                "/drops/{id:long}/release",
+                (long id, BenchAct order, ReleaseRecipients act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Reason))
+            )
+            .WithSummary("Let held recipients go on");
+        api.MapPost(
+                "/drops/{id:long}/take-back",
+                (long id, BenchAct order, MoveBackToReady act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Reason))
+            )
+            .WithSummary("Set made pieces aside, to be made again; the reason stands in the ledger");
+        api.MapPost(
+                "/drops/{id:long}/returned",
+                (long id, BenchAct order, RecordReturns act, Caller caller) =>
+                    caller.Does(act, new(id, order.Recipients, order.Reason, order.Date))
+            )
+            .WithSummary("Record that the post brought pieces back");
 
         api.MapPut(
                 "/drops/{id:long}/channels",
-                (long id, ChannelOrder order, DropStore drops, CheckRequests checks, EventHub hub) =>
-                {
-                    drops.SetChannels(id, new(order.By, order.ColumnId));
-                    checks.Drop(id);
-                    hub.Tell("drop", new { Id = id });
-                    return TypedResults.NoContent();
-                }
+                (long id, ChannelOrder order, SetChannels act, Caller caller) => caller.Does(act, new(id, order.By, order.ColumnId))
             )
             .WithSummary("Say who of a drop gets paper, email or both")
             .OfRecord(Record);
         api.MapPost(
                 "/drops/{id:long}/go-by",
-                (long id, GoByOrder order, BenchStore bench, EventHub hub, HttpContext context) =>
-                    Told(hub, id, bench.GoBy(id, order.Recipients, order.Channel, context.Actor()))
+                (long id, GoByOrder order, ChooseChannel act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Channel))
             )
             .WithSummary("Choose for some recipients how their pieces go out");
 
         api.MapPost(
                 "/drops/{id:long}/accept",
-                (long id, Acceptance order, BenchStore bench, EventHub hub, HttpContext context) =>
-                    Told(hub, id, bench.Accept(id, order.Recipient, order.Alike, context.Actor()))
+                (long id, Acceptance order, AcceptIssue act, Caller caller) => caller.Does(act, new(id, order.Alike, order.Recipient))
             )
             .WithSummary("Accept a finding as it is, for one recipient or for all alike");
         api.MapPost(
                 "/drops/{id:long}/reopen",
-                (long id, Reopening order, BenchStore bench, EventHub hub, HttpContext context) =>
-                    Told(hub, id, bench.Reopen(id, order.Recipient, order.Key, context.Actor()))
+                (long id, Reopening order, ReopenIssue act, Caller caller) => caller.Does(act, new(id, order.Recipient, order.Key))
             )
             .WithSummary("Open an accepted finding again");
-        api.MapPost(
-                "/drops/{id:long}/undo",
-                (long id, BenchStore bench, DropStore drops, EventHub hub, HttpContext context) =>
-                {
-                    var outcome = Told(hub, id, bench.Undo(id, context.Actor()));
-                    hub.List(drops.Drop(id).ListId);
-                    return outcome;
-                }
-            )
+        api.MapPost("/drops/{id:long}/undo", (long id, UndoInDrop act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Take back the last act");
         api.MapPut(
                 "/drops/{id:long}/recipients/{recipientId:long}/values/{columnId:int}",
-                (
-                    long id,
-                    long recipientId,
-                    int columnId,
-                    ValueChange change,
-                    BenchStore bench,
-                    ListEditor editor,
-                    DropStore drops,
-                    ListStore lists,
-                    EventHub hub,
-                    HttpContext context
-                ) => ListEndpoints.Correct(bench, editor, lists, hub, drops.Drop(id).ListId, id, recipientId, columnId, change, context)
+                (long id, long recipientId, int columnId, ValueChange change, CorrectValue act, Caller caller) =>
+                    caller.Does(act, new(null, id, recipientId, columnId, change.Value, change.Was))
             )
             .WithSummary("Correct a value where it was seen");
-    }
-
-    static string Named(string? name, string what) =>
-        string.IsNullOrWhiteSpace(name)
-            ? throw new BadInputException($"Give the {what} a name.")
-            : name.Trim()[..Math.Min(name.Trim().Length, 120)];
-
-    static ActOutcome Told(EventHub hub, long dropId, ActOutcome outcome)
-    {
-        hub.Tell("drop", new { Id = dropId });
-        return outcome;
     }
 
     static DropView View(

@@ -1,12 +1,13 @@
 using System.Text.Json;
+using Bandeja.Acts.Drops;
+using Bandeja.Acts.Lists;
 using Bandeja.Core.Checks;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Ledger;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Events;
-using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Composition;
 using Dapper;
 
 namespace Bandeja.Server.Endpoints;
@@ -38,12 +39,6 @@ public sealed record ListView(
     string? Redo,
     long? Reload
 );
-
-/// <summary>A list to be typed by hand.</summary>
-public sealed record NewList(string Name, IReadOnlyList<NewColumn> Columns);
-
-/// <summary>A column to make. With an expression it is computed.</summary>
-public sealed record NewColumn(string Name, ColumnType Type = ColumnType.Text, Role Role = Role.None, string? Expression = null);
 
 /// <summary>A doubt about a cell of a recipient in the table.</summary>
 /// <param name="Fix">What the cell would become; null where nothing is proposed for this cell, empty for blank.</param>
@@ -99,38 +94,11 @@ static class ListEndpoints
         api.MapGet("/lists", (ListStore lists) => lists.All().Select(l => Plain(l, [])).ToList())
             .WithSummary("All lists, without their columns");
         api.MapGet("/lists/{id:long}", View).WithSummary("A list with its columns and its state").OfRecord(Record);
-        api.MapPost(
-                "/lists",
-                (NewList order, Database database, ListWork work, HttpContext context) =>
-                {
-                    if (string.IsNullOrWhiteSpace(order.Name))
-                        throw new BadInputException("Give the list a name.");
-                    var names = Headings.Clean([.. order.Columns.Select(c => c.Name)]).Names;
-                    if (names.Count is 0 or > 1900)
-                        throw new BadInputException("A list has 1 to 1,900 columns.");
-                    var writer = new RowWriter(
-                        database,
-                        order.Name.Trim(),
-                        null,
-                        null,
-                        [.. order.Columns.Select((c, i) => new Column(i + 1, names[i], c.Type, c.Role))],
-                        context.Actor()
-                    );
-                    writer.Finish([], null);
-                    work.Check(writer.ListId);
-                    return writer.ListId;
-                }
-            )
+        api.MapPost("/lists", (NewList order, StartList act, Caller caller) => caller.Does(act, order))
             .WithSummary("Begin a list that is typed by hand; answers its id");
         api.MapPatch(
                 "/lists/{id:long}",
-                (long id, Renaming change, ListStore lists) =>
-                {
-                    if (string.IsNullOrWhiteSpace(change.Name))
-                        throw new BadInputException("Give the list a name.");
-                    lists.Rename(id, change.Name.Trim());
-                    return TypedResults.NoContent();
-                }
+                (long id, Renaming change, RenameList act, Caller caller) => caller.Does(act, new(id, change.Name))
             )
             .WithSummary("Give a list another name")
             .OfRecord(Record);
@@ -160,17 +128,8 @@ static class ListEndpoints
 
         api.MapPut(
                 "/lists/{id:long}/recipients/{recipientId:long}/values/{columnId:int}",
-                (
-                    long id,
-                    long recipientId,
-                    int columnId,
-                    ValueChange change,
-                    BenchStore bench,
-                    ListEditor editor,
-                    ListStore lists,
-                    EventHub hub,
-                    HttpContext context
-                ) => Correct(bench, editor, lists, hub, id, null, recipientId, columnId, change, context)
+                (long id, long recipientId, int columnId, ValueChange change, CorrectValue act, Caller caller) =>
+                    caller.Does(act, new(id, null, recipientId, columnId, change.Value, change.Was))
             )
             .WithSummary("Correct a value");
 
@@ -411,32 +370,5 @@ static class ListEndpoints
                 )),
             ]
         );
-    }
-
-    /// <summary>Corrects a value, brought to the canonical form of its column's type where it has one.</summary>
-    internal static ActOutcome Correct(
-        BenchStore bench,
-        ListEditor editor,
-        ListStore lists,
-        EventHub hub,
-        long listId,
-        long? dropId,
-        long recipientId,
-        int columnId,
-        ValueChange change,
-        HttpContext context
-    )
-    {
-        var column =
-            lists.Columns(listId).FirstOrDefault(x => x.Id == columnId) ?? throw new NotFoundException("The list has no such column.");
-        var value = change.Value;
-        if (value?.Length > 100_000)
-            throw new BadInputException("A value can have 100,000 characters.");
-        if (TypedValue.Read(column, value, editor.Surroundings.Locale, out var canonical) is { } problem)
-            throw new BadInputException(problem);
-        var outcome = bench.Correct(listId, dropId, recipientId, columnId, canonical, context.Actor(), change.Was);
-        hub.List(listId);
-        hub.Tell("drop", new { Id = 0 });
-        return outcome;
     }
 }

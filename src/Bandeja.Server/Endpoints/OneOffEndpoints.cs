@@ -1,6 +1,6 @@
 using System.Text.Json.Nodes;
+using Bandeja.Acts.Drops;
 using Bandeja.Core.Composition;
-using Bandeja.Server.Events;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 
@@ -81,26 +81,16 @@ static class OneOffEndpoints
 
         api.MapPut(
                 Path,
-                (long id, long recipientId, long designId, OneOffChange change, OneOffs oneOffs, EventHub hub, HttpContext context) =>
-                {
-                    var json = change.Document.ToJsonString();
-                    LetterReader.Read(json);
-                    var outcome = oneOffs.Save(id, recipientId, designId, json, context.Actor());
-                    hub.Tell("drop", new { Id = id });
-                    return outcome;
-                }
+                (long id, long recipientId, long designId, OneOffChange change, ChangeForOne act, Caller caller) =>
+                    caller.Does(act, new(id, recipientId, designId, change.Document.ToJsonString()))
             )
             .WithSummary("Change a letter for one recipient alone; also settles it with the design's newest version")
             .OfRecord(Record);
 
         api.MapDelete(
                 Path,
-                (long id, long recipientId, long designId, OneOffs oneOffs, EventHub hub, HttpContext context) =>
-                {
-                    var outcome = oneOffs.Remove(id, recipientId, designId, context.Actor());
-                    hub.Tell("drop", new { Id = id });
-                    return outcome;
-                }
+                (long id, long recipientId, long designId, RestoreStandardLetter act, Caller caller) =>
+                    caller.Does(act, new(id, recipientId, designId))
             )
             .WithSummary("Give a recipient what everybody gets again");
     }

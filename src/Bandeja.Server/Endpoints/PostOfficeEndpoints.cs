@@ -1,7 +1,7 @@
 using Bandeja.Formats.Mail;
-using Bandeja.Server.Events;
-using Bandeja.Server.Mail;
 using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Mail;
 using MimeKit;
 
 namespace Bandeja.Server.Endpoints;
@@ -80,7 +80,7 @@ static class PostOfficeEndpoints
                     return Results.File(
                         data.ToArray(),
                         "application/octet-stream",
-                        Core.Drops.FileNames.Safe(part.FileName ?? "", $"file-{number}")
+                        Core.Formulas.FileNames.Safe(part.FileName ?? "", $"file-{number}")
                     );
                 }
             )
@@ -88,20 +88,20 @@ static class PostOfficeEndpoints
             .Produces(200, contentType: "application/octet-stream");
         api.MapDelete(
                 "/post-office/messages",
-                (PostOfficeStore store, EventHub hub) =>
+                (PostOfficeStore store, Announcements announcements) =>
                 {
                     store.Remove(null);
-                    hub.Tell("post-office", new { Id = 0 });
+                    announcements.Changed(Matter.PostOffice, 0);
                     return TypedResults.NoContent();
                 }
             )
             .WithSummary("Empty the practice post office's inbox");
         api.MapDelete(
                 "/post-office/messages/{id:long}",
-                (long id, PostOfficeStore store, EventHub hub) =>
+                (long id, PostOfficeStore store, Announcements announcements) =>
                 {
                     store.Remove(id);
-                    hub.Tell("post-office", new { Id = id });
+                    announcements.Changed(Matter.PostOffice, id);
                     return TypedResults.NoContent();
                 }
             )
@@ -125,7 +125,7 @@ static class PostOfficeEndpoints
             .WithSummary("Let it send a delivery report on a message back to its sender");
         api.MapPost(
                 "/post-office/behaviours",
-                (BehaviourOrder order, PostOfficeStore store, EventHub hub) =>
+                (BehaviourOrder order, PostOfficeStore store, Announcements announcements) =>
                 {
                     if (!Kinds.Contains(order.Kind))
                         throw new BadInputException($"It can be told to: {string.Join(", ", Kinds)}.");
@@ -136,17 +136,17 @@ static class PostOfficeEndpoints
                     if (order.Words is { } words && (words.Length > 300 || words.Any(char.IsControl)))
                         throw new BadInputException("Its words are one line of at most 300 characters.");
                     var id = store.Tell(order.Kind, order.Address.Trim(), order.Times, order.Words?.Trim() ?? "");
-                    hub.Tell("post-office", new { Id = 0 });
+                    announcements.Changed(Matter.PostOffice, 0);
                     return id;
                 }
             )
             .WithSummary("Tell it to do something: refuse, later, slow, drop, drop after, report");
         api.MapDelete(
                 "/post-office/behaviours/{id:long}",
-                (long id, PostOfficeStore store, EventHub hub) =>
+                (long id, PostOfficeStore store, Announcements announcements) =>
                 {
                     store.Untell(id);
-                    hub.Tell("post-office", new { Id = 0 });
+                    announcements.Changed(Matter.PostOffice, 0);
                     return TypedResults.NoContent();
                 }
             )

@@ -1,7 +1,7 @@
-using Bandeja.Server.Devices;
-using Bandeja.Server.Events;
-using Bandeja.Server.Hosting;
 using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Devices;
+using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -62,43 +62,43 @@ static class PrinterEndpoints
 
         api.MapPut(
                 "/printers/{id:long}/practice",
-                (long id, PracticeSetting setting, PracticeStore practice, EventHub hub) =>
+                (long id, PracticeSetting setting, PracticeStore practice, Announcements announcements) =>
                 {
                     if (setting.SheetsAMinute is < 1 or > 1_000_000)
                         throw new BadInputException("A practice printer prints 1 to 1,000,000 sheets a minute.");
                     if (setting.JamsIn10000 is < 0 or > 10_000)
                         throw new BadInputException("Of ten thousand sheets 0 to 10,000 jam.");
                     practice.Set(id, setting.SheetsAMinute, setting.JamsIn10000);
-                    return Told(hub, id);
+                    return Told(announcements, id);
                 }
             )
             .WithSummary("Set a practice printer's speed and how often it jams");
 
         api.MapPut(
                 "/printers/{id:long}/practice/trays/{tray:long}",
-                (long id, long tray, TrayFilling order, PracticeStore practice, EventHub hub) =>
+                (long id, long tray, TrayFilling order, PracticeStore practice, Announcements announcements) =>
                 {
                     practice.Fill(id, tray, order.Sheets);
-                    return Told(hub, id);
+                    return Told(announcements, id);
                 }
             )
             .WithSummary("Put paper into a tray, or take it out");
 
         api.MapPost(
                 "/printers/{id:long}/practice/jam",
-                (long id, PracticeStore practice, EventHub hub) =>
+                (long id, PracticeStore practice, Announcements announcements) =>
                 {
                     practice.Jam(id, true);
-                    return Told(hub, id);
+                    return Told(announcements, id);
                 }
             )
             .WithSummary("Let the next sheet jam");
         api.MapDelete(
                 "/printers/{id:long}/practice/jam",
-                (long id, PracticeStore practice, EventHub hub) =>
+                (long id, PracticeStore practice, Announcements announcements) =>
                 {
                     practice.Jam(id, false);
-                    return Told(hub, id);
+                    return Told(announcements, id);
                 }
             )
             .WithSummary("Take the jammed sheet out");
@@ -116,10 +116,10 @@ static class PrinterEndpoints
             .WithSummary("The sheets that came out, the newest on top");
         api.MapDelete(
                 "/printers/{id:long}/practice/stack",
-                (long id, PracticeStore practice, EventHub hub) =>
+                (long id, PracticeStore practice, Announcements announcements) =>
                 {
                     practice.TakeAway(id);
-                    return Told(hub, id);
+                    return Told(announcements, id);
                 }
             )
             .WithSummary("Take the stack away");
@@ -148,9 +148,9 @@ static class PrinterEndpoints
         return new(s.Id, s.JobId, s.Title, s.Sheet, s.Spoiled, s.At, first, s.Duplex && first < s.Pages ? first + 1 : null);
     }
 
-    static Microsoft.AspNetCore.Http.HttpResults.NoContent Told(EventHub hub, long id)
+    static Microsoft.AspNetCore.Http.HttpResults.NoContent Told(Announcements announcements, long id)
     {
-        hub.Tell("printer", new { Id = id });
+        announcements.Changed(Matter.Printer, id);
         return TypedResults.NoContent();
     }
 }

@@ -1,15 +1,11 @@
-using Bandeja.Core.Drops;
+using Bandeja.Acts.Runs;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Ledger;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Events;
-using Bandeja.Server.Freezing;
-using Bandeja.Server.Hosting;
-using Bandeja.Server.Jobs;
-using Bandeja.Server.Mail;
-using Bandeja.Server.Production;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Freezing;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Production;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -77,22 +73,7 @@ static class RunEndpoints
         api.MapPost("/drops/{id:long}/plan", (long id, RunOrder order, RunPlanner planner) => planner.Plan(id, order))
             .WithSummary("What a run would make and cost, and who is left out and why");
 
-        api.MapPost(
-                "/drops/{id:long}/runs",
-                (long id, RunOrder order, RunPlanner planner, CheckRequests checks, JobRunner runner, EventHub hub, HttpContext context) =>
-                {
-                    if (!order.Reprints && checks.Freshness(id) is { Fresh: false } stale)
-                        throw new ConflictException(
-                            stale.Error is { } error
-                                ? $"The pieces cannot be checked, so nothing is produced: {error}"
-                                : "The pieces are still being checked after a change. Try again in a moment."
-                        );
-                    var run = planner.Begin(id, order, context.Actor());
-                    runner.Ring(run.Work);
-                    hub.Tell("drop", new { Id = id });
-                    return run;
-                }
-            )
+        api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, StartRun act, Caller caller) => caller.Does(act, new(id, order)))
             .WithSummary("Begin a run");
 
         api.MapGet("/drops/{id:long}/runs", (long id, RunStore runs) => runs.OfDrop(id)).WithSummary("A drop's runs, the newest first");
@@ -227,160 +208,54 @@ static class RunEndpoints
             .WithSummary("The messages of a run that a mail server took, as .eml in a ZIP or as mbox")
             .Produces(200, contentType: "application/zip");
 
-        api.MapPost(
-                "/runs/{id:long}/remake",
-                (long id, RunStore runs, JobStore jobs, JobRunner runner, HttpContext context) =>
-                {
-                    var run = runs.Get(id);
-                    if (run.State != "done" || run.Output is "print" or "email")
-                        throw new ConflictException("Only the files of a run that is done can be made again.");
-                    var job = jobs.Add(RemakeJob.Name, id, $"Files of run {run.Number}, made again", "{}", run.Pieces, context.Actor());
-                    runner.Ring(RemakeJob.Name);
-                    return new JobBegun(job);
-                }
-            )
+        api.MapPost("/runs/{id:long}/remake", (long id, RecreateFiles act, Caller caller) => new JobBegun(caller.Does(act, new(id))))
             .WithSummary("Make a run's files again from what was frozen with it");
     }
 
     static void MapActs(RouteGroupBuilder api)
     {
-        api.MapPost(
-                "/runs/{id:long}/pause",
-                (long id, RunStore runs, EventHub hub, HttpContext context) =>
-                {
-                    runs.Pause(id, $"Paused by {context.Actor().Name}.", context.Actor());
-                    return Told(hub, runs.Get(id));
-                }
-            )
+        api.MapPost("/runs/{id:long}/pause", (long id, PauseRun act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Pause a run; its pieces stay with it");
 
         api.MapPost(
                 "/runs/{id:long}/resume",
-                (
-                    long id,
-                    GoingOn order,
-                    RunStore runs,
-                    RunBatches batches,
-                    Devices.PrintDevices devices,
-                    JobRunner runner,
-                    EventHub hub,
-                    HttpContext context
-                ) =>
-                {
-                    var run = runs.Get(id);
-                    if (run.State != "paused")
-                        throw new ConflictException("This run is not paused.");
-                    if (batches.Of(id).Any(b => b.State == "doubt"))
-                        throw new ConflictException("First say of the batch in doubt whether it was printed.");
-                    if (order.From is { } from)
-                    {
-                        if (run.Output != "print")
-                            throw new BadInputException(
-                                "A run that makes files goes on by beginning anew; only one that prints can begin at a piece."
-                            );
-                        var device = devices.Of(run.DeviceId!.Value);
-                        foreach (var batch in batches.GoBackTo(run, from, RunSettings.Read(run.SettingsJson).BatchOf, context.Actor()))
-                            if (batch.DeviceJob is { } job)
-                                device.GiveUp(job);
-                    }
-                    runs.Resume(id, $"{context.Actor().Name} let it go on.", context.Actor());
-                    runner.Ring(run.Work);
-                    return Told(hub, runs.Get(id));
-                }
+                (long id, GoingOn order, ResumeRun act, Caller caller) => caller.Does(act, new(id, order.From))
             )
             .WithSummary("Let a paused run go on, for print also from a piece");
 
-        api.MapPost(
-                "/runs/{id:long}/cancel",
-                (long id, RunStore runs, JobStore jobs, JobRunner runner, IEnumerable<IJobKind> kinds, EventHub hub, HttpContext context) =>
-                {
-                    var run = runs.Get(id);
-                    if (run.State is "done" or "cancelled" or "failed")
-                        throw new ConflictException("This run has ended already.");
-                    var job = jobs.Get(run.JobId!.Value);
-                    // The work of a run that was just paused may still be on its way out: what ends the run then is not its being
-                    // cancelled.
-                    if (run.State != "paused" && job.State is ("queued" or "running"))
-                        runner.Cancel(job.Id, context.Actor());
-                    else
-                        kinds.First(k => k.Kind == job.Kind).Abandon(job with { CreatedBy = context.Actor().Name }, "cancelled", null);
-                    return Told(hub, runs.Get(id));
-                }
-            )
+        api.MapPost("/runs/{id:long}/cancel", (long id, CancelRun act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Cancel a run; what is printed of it stays produced");
 
         api.MapPost(
                 "/runs/{id:long}/settle",
-                (long id, Settling order, RunStore runs, RunBatches batches, EventHub hub, HttpContext context) =>
-                {
-                    batches.Settle(runs.Get(id), order.Batch, order.Printed, context.Actor());
-                    return Told(hub, runs.Get(id));
-                }
+                (long id, Settling order, SettleBatch act, Caller caller) => caller.Does(act, new(id, order.Batch, order.Printed))
             )
             .WithSummary("Say whether a batch was printed of which that is not known");
 
         api.MapPost(
                 "/runs/{id:long}/settle-mail",
-                (long id, MailSettling order, RunStore runs, RunMails mails, EventHub hub, Letters letters, HttpContext context) =>
-                {
-                    var run = runs.Get(id);
-                    mails.Settle(run, order.RecipientId, order.Sent, letters.Today, context.Actor());
-                    mails.Close(run, context.Actor());
-                    return Told(hub, runs.Get(id));
-                }
+                (long id, MailSettling order, SettleMessage act, Caller caller) => caller.Does(act, new(id, order.RecipientId, order.Sent))
             )
             .WithSummary("Say whether a message was sent of which that is not known");
 
         api.MapPost(
                 "/runs/{id:long}/mailed",
-                (long id, Mailing order, BenchStore bench, RunStore runs, EventHub hub, Letters letters, HttpContext context) =>
-                {
-                    if (order.Date > letters.Today.AddDays(1))
-                        throw new BadInputException(
-                            "The mail date is in the future. Record a mailing on the day it has left the building."
-                        );
-                    var outcome = bench.MarkMailed(id, order.Date, Range(order.Pieces), context.Actor(), order.UpTo, Range(order.Without));
-                    hub.Tell("drop", new { Id = runs.Get(id).DropId });
-                    return outcome;
-                }
+                (long id, Mailing order, MarkMailed act, Caller caller) =>
+                    caller.Does(act, new(id, order.Date, order.Pieces, order.UpTo, order.Without))
             )
             .WithSummary("Record that a run's pieces were mailed: all, up to a piece, some, or all but some");
 
         api.MapPost(
                 "/runs/{id:long}/mailed/undo",
-                (long id, MailingMistake order, BenchStore bench, RunStore runs, EventHub hub, HttpContext context) =>
-                {
-                    if (string.IsNullOrWhiteSpace(order.Reason))
-                        throw new BadInputException("Say why the mailing is taken back.");
-                    var outcome = bench.UnmarkMailed(id, order.Reason.Trim(), Range(order.Pieces), context.Actor());
-                    hub.Tell("drop", new { Id = runs.Get(id).DropId });
-                    return outcome;
-                }
+                (long id, MailingMistake order, UndoMailing act, Caller caller) => caller.Does(act, new(id, order.Reason, order.Pieces))
             )
             .WithSummary("Take back that pieces were mailed, with a reason");
 
         api.MapPost(
                 "/runs/{id:long}/take-back",
-                (long id, TakeBackOrder? order, BenchStore bench, RunStore runs, EventHub hub, HttpContext context) =>
-                {
-                    if (order?.Reason?.Length > 500)
-                        throw new BadInputException("A reason can have 500 characters.");
-                    var outcome = bench.TakeRunBack(
-                        id,
-                        string.IsNullOrWhiteSpace(order?.Reason) ? "no reason given" : order.Reason.Trim(),
-                        context.Actor()
-                    );
-                    hub.Tell("drop", new { Id = runs.Get(id).DropId });
-                    return outcome;
-                }
+                (long id, TakeBackOrder? order, MoveRunBackToReady act, Caller caller) => caller.Does(act, new(id, order?.Reason))
             )
             .WithSummary("Set a run's pieces aside, to be made again");
-    }
-
-    static RunRow Told(EventHub hub, RunRow run)
-    {
-        hub.Tell("drop", new { Id = run.DropId });
-        return run;
     }
 
     static RunDetail Detail(
@@ -525,12 +400,5 @@ static class RunEndpoints
         write(file);
         file.Position = 0;
         return Results.Stream(file, type, name);
-    }
-
-    static PieceRange? Range(string? text)
-    {
-        if (text is null)
-            return null;
-        return PieceRange.Parse(text, out var error) ?? throw new BadInputException(error!);
     }
 }

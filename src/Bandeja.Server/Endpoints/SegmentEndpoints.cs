@@ -1,10 +1,9 @@
+using Bandeja.Acts.Segments;
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
-using Bandeja.Core.Lists;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Events;
-using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Composition;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -80,53 +79,15 @@ static class SegmentEndpoints
 
         api.MapPost(
                 "/lists/{id:long}/segments",
-                (
-                    long id,
-                    NewSegment order,
-                    SegmentStore segments,
-                    Database database,
-                    Surroundings surroundings,
-                    CheckRequests checks,
-                    EventHub hub,
-                    HttpContext context
-                ) =>
-                {
-                    var segment = segments.Add(
-                        id,
-                        Named(order.Name),
-                        Checked(id, order.Filter, segments, database, surroundings),
-                        order.Sorts,
-                        context.Actor()
-                    );
-                    Changed(id, segment, segments, checks, hub);
-                    return segment;
-                }
+                (long id, NewSegment order, SaveSegment act, Caller caller) =>
+                    caller.Does(act, new(id, order.Name, order.Filter, order.Sorts))
             )
             .WithSummary("Save a filter as a new segment; answers its id");
 
         api.MapPut(
                 "/segments/{id:long}",
-                (
-                    long id,
-                    SegmentChange order,
-                    SegmentStore segments,
-                    Database database,
-                    Surroundings surroundings,
-                    CheckRequests checks,
-                    EventHub hub
-                ) =>
-                {
-                    var list = segments.Get(id).ListId;
-                    segments.Change(
-                        id,
-                        order.Revision,
-                        Named(order.Name),
-                        Checked(list, order.Filter, segments, database, surroundings),
-                        order.Sorts
-                    );
-                    Changed(list, id, segments, checks, hub);
-                    return TypedResults.NoContent();
-                }
+                (long id, SegmentChange order, ChangeSegment act, Caller caller) =>
+                    caller.Does(act, new(id, order.Revision, order.Name, order.Filter, order.Sorts))
             )
             .WithSummary("Change a segment's name or filter; its drops follow");
 
@@ -167,47 +128,16 @@ static class SegmentEndpoints
             )
             .WithSummary("What replacing a segment's filter would change");
 
-        api.MapDelete(
-                "/segments/{id:long}",
-                (long id, SegmentStore segments, EventHub hub) =>
-                {
-                    var list = segments.Get(id).ListId;
-                    segments.Remove(id);
-                    hub.List(list);
-                    return TypedResults.NoContent();
-                }
-            )
+        api.MapDelete("/segments/{id:long}", (long id, RemoveSegment act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Remove a segment");
 
         api.MapPost(
                 "/segments/{id:long}/tick",
-                (long id, Ticking order, SegmentStore segments, CheckRequests checks, EventHub hub) =>
-                {
-                    segments.Tick(id, order.Recipients, order.Ticked);
-                    Changed(segments.Get(id).ListId, id, segments, checks, hub);
-                    return TypedResults.NoContent();
-                }
+                (long id, Ticking order, PickForSegment act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Ticked))
             )
             .WithSummary("Tick and untick single recipients on top of a segment's filter");
 
         api.MapPost("/lists/{id:long}/filter", Ask).WithSummary("A filter in both forms, typed and picked together, and how many pass it");
-    }
-
-    static string Named(string name) =>
-        name.Trim() is { Length: > 0 and <= 120 } own
-            ? own
-            : throw new BadInputException("Enter a name for the segment, at most 120 characters.");
-
-    static string Checked(long listId, string filter, SegmentStore segments, Database database, Surroundings surroundings)
-    {
-        AskedRows.Of(database, surroundings, segments, listId, new(null, filter));
-        if (string.IsNullOrWhiteSpace(filter))
-            return "";
-        // Dates are kept as ISO 8601 whatever the organization's way of writing them: a segment means the same after that was changed.
-        using var c = database.Open();
-        var now = surroundings.Now;
-        var parsed = Filter.Parse(filter, RowTable.Columns(c, listId), now.Today, now.Locale, out _, DetailStore.Sets(c, listId))!;
-        return parsed.Expression.HasDates() ? parsed.Expression.ToString()! : filter.Trim();
     }
 
     static (int Count, string? Problem) Count(
@@ -229,14 +159,6 @@ static class SegmentEndpoints
         {
             return (0, e.Message);
         }
-    }
-
-    static void Changed(long listId, long segmentId, SegmentStore segments, CheckRequests checks, EventHub hub)
-    {
-        foreach (var drop in segments.DropsOf(segmentId))
-            checks.Drop(drop);
-        hub.List(listId);
-        hub.Tell("drop", new { Id = 0 });
     }
 
     static FilterAnswer Ask(long id, FilterQuestion question, Database database, Surroundings surroundings, ListStore lists)

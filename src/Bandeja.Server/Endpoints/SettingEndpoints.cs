@@ -1,12 +1,15 @@
+using System.Net.ServerSentEvents;
+using System.Runtime.CompilerServices;
+using Bandeja.Acts.Runs;
+using Bandeja.Acts.Settings;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
-using Bandeja.Server.Composition;
-using Bandeja.Server.Events;
-using Bandeja.Server.Hosting;
-using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Composition;
+using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -23,9 +26,6 @@ public sealed record SettingsView(
     DateOnly Today,
     int KeepFilesDays
 );
-
-/// <summary>For how many days runs' files are kept.</summary>
-public sealed record KeepFiles(int Days);
 
 static class SettingEndpoints
 {
@@ -52,16 +52,7 @@ static class SettingEndpoints
 
         api.MapPut(
                 "/settings/organisation",
-                (Organisation organisation, SettingStore settings, CheckRequests checks) =>
-                {
-                    if (!OrganisationLocale.Known.Contains(organisation.Locale))
-                        throw new BadInputException($"There is no locale “{organisation.Locale}” to choose.");
-                    if (organisation.Currency is not { Length: 3 } currency || !currency.All(char.IsAsciiLetterUpper))
-                        throw new BadInputException("A currency is three capitals, for instance USD.");
-                    settings.Set(organisation with { Name = organisation.Name.Trim() });
-                    checks.All();
-                    return TypedResults.NoContent();
-                }
+                (Organisation organisation, SetOrganization act, Caller caller) => caller.Does(act, organisation)
             )
             .WithSummary("Set the organisation's name, locale and currency")
             .OfRecord(c => c.Part<SettingStore>().Organisation());
@@ -69,42 +60,26 @@ static class SettingEndpoints
         api.MapGet("/settings/prices", (SettingStore settings) => settings.Prices())
             .WithSummary("What paper, envelopes and postage weigh and cost")
             .OfRecord(c => c.Part<SettingStore>().Prices());
-        api.MapPut(
-                "/settings/prices",
-                (PriceTable prices, SettingStore settings) =>
-                {
-                    if (prices.Mistakes() is [var first, ..])
-                        throw new BadInputException(first);
-                    settings.SetPrices(prices);
-                    return TypedResults.NoContent();
-                }
-            )
+        api.MapPut("/settings/prices", (PriceTable prices, SetPrices act, Caller caller) => caller.Does(act, prices))
             .WithSummary("Set what they weigh and cost")
             .OfRecord(c => c.Part<SettingStore>().Prices());
-        api.MapPut(
-                "/settings/keep-files",
-                (KeepFiles order, SettingStore settings) =>
-                {
-                    if (order.Days is < 1 or > 3650)
-                        throw new BadInputException("Files are kept for 1 to 3,650 days.");
-                    settings.SetKeepFilesDays(order.Days);
-                    return TypedResults.NoContent();
-                }
-            )
+        api.MapPut("/settings/keep-files", (KeepFiles order, SetFileKeeping act, Caller caller) => caller.Does(act, order))
             .WithSummary("Set for how long runs' files are kept");
 
         api.MapGet("/jobs", (JobStore jobs) => jobs.Recent()).WithSummary("Long work: what is going on and what ended last");
         api.MapGet("/jobs/{id:long}", (long id, JobStore jobs) => jobs.Get(id)).WithSummary("One piece of long work");
-        api.MapPost(
-                "/jobs/{id:long}/cancel",
-                (long id, JobRunner runner, HttpContext context) =>
-                {
-                    runner.Cancel(id, context.Actor());
-                    return TypedResults.NoContent();
-                }
-            )
+        api.MapPost("/jobs/{id:long}/cancel", (long id, CancelWork act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Cancel long work");
-        api.MapGet("/events", (HttpContext context, EventHub hub) => hub.Listen(context.Response, context.RequestAborted))
+        api.MapGet("/acts", (ActLog log, int limit = 100, long? before = null) => log.Last(Math.Clamp(limit, 1, 1000), before))
+            .WithSummary("What was done, by whom and to what, the newest first");
+        api.MapGet("/events", (EventHub hub, CancellationToken gone) => TypedResults.ServerSentEvents(Events(hub, gone)))
             .ExcludeFromDescription();
+    }
+
+    /// <summary>What changes, as server-sent events (HTML Living Standard, section 9.2).</summary>
+    static async IAsyncEnumerable<SseItem<string>> Events(EventHub hub, [EnumeratorCancellation] CancellationToken gone)
+    {
+        await foreach (var told in hub.Listen(gone))
+            yield return new(told.Data, told.Kind);
     }
 }

@@ -1,9 +1,8 @@
-using System.Text.Json;
+using Bandeja.Acts.Suppressions;
 using Bandeja.Formats.Lists;
-using Bandeja.Server.Events;
-using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Jobs;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -25,17 +24,7 @@ static class SuppressionEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/suppressions", (SuppressionStore store) => store.All()).WithSummary("All suppression lists");
-        api.MapPost(
-                "/suppressions",
-                (Renaming order, SuppressionStore store, EventHub hub, HttpContext context) =>
-                {
-                    if (string.IsNullOrWhiteSpace(order.Name))
-                        throw new BadInputException("Give the suppression list a name.");
-                    var id = store.Create(order.Name.Trim(), context.Actor());
-                    hub.Tell("suppression", new { Id = id });
-                    return id;
-                }
-            )
+        api.MapPost("/suppressions", (Renaming order, StartSuppressionList act, Caller caller) => caller.Does(act, new(order.Name)))
             .WithSummary("Begin a suppression list; answers its id");
         api.MapGet(
                 "/suppressions/{id:long}/entries",
@@ -48,64 +37,26 @@ static class SuppressionEndpoints
             .WithSummary("The people on a suppression list");
         api.MapPost(
                 "/suppressions/{id:long}/entries",
-                (long id, NewSuppression entry, SuppressionStore store, CheckRequests checks, EventHub hub, HttpContext context) =>
-                {
-                    if (entry.Channel is not ("all" or "email"))
-                        throw new BadInputException("An entry ends all mail or email: say “all” or “email”.");
-                    if (store.Add(id, [entry], context.Actor()).Added == 0)
-                        throw new BadInputException(
-                            "Nobody can be matched by this: give a key, an email address, or a name with street and postal code."
-                        );
-                    Changed(id, checks, hub);
-                    return TypedResults.NoContent();
-                }
+                (long id, NewSuppression entry, Suppress act, Caller caller) => caller.Does(act, new(id, entry))
             )
             .WithSummary("Add somebody who must not be mailed");
         api.MapDelete(
                 "/suppressions/entries/{entryId:long}",
-                (long entryId, SuppressionStore store, CheckRequests checks, EventHub hub, HttpContext context) =>
-                {
-                    store.Remove(entryId, context.Actor());
-                    Changed(0, checks, hub);
-                    return TypedResults.NoContent();
-                }
+                (long entryId, RemoveSuppression act, Caller caller) => caller.Does(act, new(entryId))
             )
             .WithSummary("Take an entry off a suppression list");
         api.MapPost(
                 "/suppressions/entries/{entryId:long}/restore",
-                (long entryId, SuppressionStore store, CheckRequests checks, EventHub hub) =>
-                {
-                    store.Restore(entryId);
-                    Changed(0, checks, hub);
-                    return TypedResults.NoContent();
-                }
+                (long entryId, RestoreSuppression act, Caller caller) => caller.Does(act, new(entryId))
             )
             .WithSummary("Put an entry back");
         api.MapPost(
                 "/suppressions/{id:long}/bring-in",
-                (long id, SuppressionUpload order, Database database, JobStore jobs, JobRunner runner, HttpContext context) =>
-                {
-                    var upload = ImportEndpoints.Get(database, order.UploadId);
-                    ImportEndpoints.Check(new("Entries", order.Options, order.Width, order.Columns));
-                    var payload = JsonSerializer.Serialize(
-                        new SuppressionOrder(
-                            id,
-                            order.Reason,
-                            order.Until,
-                            new(order.UploadId, upload.Name, "Entries", order.Options, order.Width, order.Columns)
-                        )
-                    );
-                    var job = jobs.Add(SuppressionJob.Name, id, $"Bringing in {upload.Name}", payload, 0, context.Actor());
-                    runner.Ring(SuppressionJob.Name);
-                    return new JobBegun(job);
-                }
+                (long id, SuppressionUpload order, ImportSuppressions act, Caller caller) =>
+                    new JobBegun(
+                        caller.Does(act, new(id, order.UploadId, order.Reason, order.Until, order.Options, order.Width, order.Columns))
+                    )
             )
             .WithSummary("Bring entries in from a file, by roles");
-    }
-
-    static void Changed(long id, CheckRequests checks, EventHub hub)
-    {
-        checks.All();
-        hub.Tell("suppression", new { Id = id });
     }
 }

@@ -1,10 +1,12 @@
 using System.Text.Json.Nodes;
+using Bandeja.Acts.Settings;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
-using Bandeja.Server.Composition;
+using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Work.Composition;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -32,21 +34,6 @@ public sealed record SheetLabel(int Position, long RecipientId, int Number, stri
 /// <param name="Pdf">The PDF, in Base64.</param>
 /// <param name="Sheets">How many sheets the list comes to.</param>
 public sealed record SheetPreview(string Pdf, string Mark, int Sheet, int Sheets, StockView Stock, IReadOnlyList<SheetLabel> Labels);
-
-/// <summary>A printer's feed and offsets, to add or to change.</summary>
-/// <param name="Kind">paper: only known how paper goes in; practice: a practice printer; queue: a queue of this machine.</param>
-public sealed record PrinterOrder(
-    string Name,
-    string EnvelopeEdge = "short",
-    string EnvelopeFace = "up",
-    int EnvelopeTurn = 0,
-    double EnvelopeRight = 0,
-    double EnvelopeDown = 0,
-    double SheetRight = 0,
-    double SheetDown = 0,
-    string Kind = "paper",
-    string? Queue = null
-);
 
 static class SurfaceEndpoints
 {
@@ -115,35 +102,18 @@ static class SurfaceEndpoints
 
         api.MapGet("/printers", (PrinterStore printers) => printers.All())
             .WithSummary("The printers, how they take envelopes, and their offsets");
-        api.MapPost(
-                "/printers",
-                (PrinterOrder order, PrinterStore printers, PracticeStore practice) =>
-                {
-                    var id = printers.Save(Row(0, order));
-                    if (order.Kind == "practice")
-                        practice.SetUp(id);
-                    return id;
-                }
-            )
+        api.MapPost("/printers", (PrinterOrder order, SavePrinter act, Caller caller) => caller.Does(act, new(null, order)))
             .WithSummary("Add a printer; answers its id");
         api.MapPut(
                 "/printers/{id:long}",
-                (long id, PrinterOrder order, PrinterStore printers) =>
+                (long id, PrinterOrder order, SavePrinter act, Caller caller) =>
                 {
-                    // What stands behind a printer stays: runs may be on their way to it.
-                    printers.Save(Row(id, order) with { Kind = printers.Get(id).Kind, Queue = printers.Get(id).Queue });
+                    caller.Does(act, new(id, order));
                     return TypedResults.NoContent();
                 }
             )
             .WithSummary("Change a printer's name, feed or offsets");
-        api.MapDelete(
-                "/printers/{id:long}",
-                (long id, PrinterStore printers) =>
-                {
-                    printers.Remove(id);
-                    return TypedResults.NoContent();
-                }
-            )
+        api.MapDelete("/printers/{id:long}", (long id, RemovePrinter act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Remove a printer");
         api.MapGet(
                 "/printers/{id:long}/trial.pdf",
@@ -181,39 +151,6 @@ static class SurfaceEndpoints
 
     static IResult Pdf(Letters letters, IReadOnlyList<LaidOutPage> pages, string title) =>
         Results.Bytes(letters.ToPdf(new ComposedPiece(pages, [], new()), title), "application/pdf", $"{title}.pdf");
-
-    static PrinterRow Row(long id, PrinterOrder o)
-    {
-        var name = o.Name.Trim();
-        if (name.Length is 0 or > 80)
-            throw new BadInputException("Give the printer a name of 1 to 80 characters.");
-        if (o.EnvelopeEdge is not ("short" or "long"))
-            throw new BadInputException("The edge that goes in first is short or long.");
-        if (o.EnvelopeFace is not ("up" or "down"))
-            throw new BadInputException("The side that is printed on lies up or down.");
-        if (o.EnvelopeTurn is not (0 or 180))
-            throw new BadInputException("Envelopes are turned by 0 or 180 degrees.");
-        if (new[] { o.EnvelopeRight, o.EnvelopeDown, o.SheetRight, o.SheetDown }.Any(v => !double.IsFinite(v) || Math.Abs(v) > 50))
-            throw new BadInputException("An offset is at most 50 mm.");
-        if (o.Kind is not ("paper" or "practice" or "queue"))
-            throw new BadInputException("Behind a printer stands paper, practice or queue.");
-        if (o.Kind == "queue" && !Devices.QueuePrinter.Queues().Contains(o.Queue))
-            throw new BadInputException($"This machine has no queue “{o.Queue}”.");
-        return new()
-        {
-            Id = id,
-            Name = name,
-            Kind = o.Kind,
-            Queue = o.Kind == "queue" ? o.Queue : null,
-            EnvelopeEdge = o.EnvelopeEdge,
-            EnvelopeFace = o.EnvelopeFace,
-            EnvelopeTurn = o.EnvelopeTurn,
-            EnvelopeRight = o.EnvelopeRight,
-            EnvelopeDown = o.EnvelopeDown,
-            SheetRight = o.SheetRight,
-            SheetDown = o.SheetDown,
-        };
-    }
 
     static SheetPreview Sheet(SheetPreviewOrder order, Database database, Letters letters, ListStore lists)
     {

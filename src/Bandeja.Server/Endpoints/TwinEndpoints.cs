@@ -1,6 +1,5 @@
+using Bandeja.Acts.Duplicates;
 using Bandeja.Core.Matching;
-using Bandeja.Server.Events;
-using Bandeja.Server.Jobs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 
@@ -26,15 +25,7 @@ static class TwinEndpoints
     {
         api.MapGet("/lists/{id:long}/twins", (long id, TwinStore twins) => twins.Counts(id))
             .WithSummary("How many recipients may be the same, and how many households there are");
-        api.MapPost(
-                "/lists/{id:long}/twins",
-                (long id, ListStore lists, ListWork work) =>
-                {
-                    lists.Get(id);
-                    work.FindTwins(id);
-                    return TypedResults.NoContent();
-                }
-            )
+        api.MapPost("/lists/{id:long}/twins", (long id, FindDuplicates act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Look for duplicates and households");
         api.MapGet(
                 "/lists/{id:long}/twins/pairs",
@@ -43,20 +34,14 @@ static class TwinEndpoints
             .WithSummary("Recipients that may be the same, side by side");
         api.MapPost(
                 "/lists/{id:long}/twins/keep",
-                (long id, Keeping order, TwinStore twins, EventHub hub, HttpContext context) =>
-                    ListEditEndpoints.Told(hub, id, twins.Keep(id, order.Keep, order.Other, order.Join, context.Actor()))
+                (long id, Keeping order, KeepOne act, Caller caller) => caller.Does(act, new(id, order.Keep, order.Other, order.Join))
             )
             .WithSummary("Keep one of two that are the same");
-        api.MapPost(
-                "/lists/{id:long}/twins/keep-sure",
-                (long id, TwinStore twins, EventHub hub, HttpContext context) =>
-                    ListEditEndpoints.Told(hub, id, twins.KeepSure(id, context.Actor()))
-            )
+        api.MapPost("/lists/{id:long}/twins/keep-sure", (long id, KeepCertainMatches act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Keep the first of each pair about which there is no doubt");
         api.MapPost(
                 "/lists/{id:long}/twins/different",
-                (long id, Difference order, TwinStore twins, EventHub hub, HttpContext context) =>
-                    ListEditEndpoints.Told(hub, id, twins.Different(id, order.A, order.B, context.Actor()))
+                (long id, Difference order, MarkNotDuplicates act, Caller caller) => caller.Does(act, new(id, order.A, order.B))
             )
             .WithSummary("Mark two as different for good");
         api.MapGet(
@@ -67,14 +52,13 @@ static class TwinEndpoints
             .WithSummary("People at one address, and who of them belongs to a household");
         api.MapPost(
                 "/lists/{id:long}/households",
-                (long id, Addressing order, HouseholdStore households, EventHub hub, HttpContext context) =>
-                    ListEditEndpoints.Told(hub, id, households.Address(id, order.Households, order.Form, context.Actor()))
+                (long id, Addressing order, AddressHouseholds act, Caller caller) => caller.Does(act, new(id, order.Form, order.Households))
             )
             .WithSummary("Address one piece to households");
         api.MapPut(
                 "/lists/{id:long}/households/{household:long}",
-                (long id, long household, HouseholdOrder order, HouseholdStore households, EventHub hub, HttpContext context) =>
-                    ListEditEndpoints.Told(hub, id, households.Change(household, order.Members, order.Form, context.Actor()))
+                (long id, long household, HouseholdOrder order, ChangeHousehold act, Caller caller) =>
+                    caller.Does(act, new(id, household, order.Members, order.Form))
             )
             .WithSummary("Say who belongs to a household, in order; with fewer than two members it is dissolved");
         api.MapGet("/drops/{id:long}/households-without", (long id, HouseholdStore households) => households.Without(id))

@@ -1,5 +1,6 @@
 using System.Net;
-using Bandeja.Server.Mail;
+using Bandeja.Acts;
+using Bandeja.Acts.Mail;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Endpoints;
@@ -39,22 +40,13 @@ static class UnsubscribeEndpoints
 
         app.MapPost(
                 "/unsubscribe/{token}",
-                (string token, RunMails mails, SettingStore settings, Unsubscribing unsubscribing, TimeProvider time) =>
-                {
-                    if (mails.OfToken(token) is not { } owner)
-                        return Page(settings, Unknown);
-                    unsubscribing.Suppress(
-                        Unsubscribing.Unsubscribed,
-                        owner.RunId,
-                        owner.RecipientId,
-                        $"By the link in {owner.CampaignName}, {owner.DropName}",
-                        new("Recipient", time.GetUtcNow())
-                    );
-                    return Page(
-                        settings,
-                        ("Done", $"{owner.Address} gets no more of our mail. If that was a mistake, write to us or call.", null, 200)
-                    );
-                }
+                (string token, SettingStore settings, EndMail act, Performer performer, TimeProvider time) =>
+                    performer.Perform(act, new(token), Actor.Person("Recipient", time.GetUtcNow())) is { } owner
+                        ? Page(
+                            settings,
+                            ("Done", $"{owner.Address} gets no more of our mail. If that was a mistake, write to us or call.", null, 200)
+                        )
+                        : Page(settings, Unknown)
             )
             .DisableAntiforgery()
             .ExcludeFromDescription();

@@ -1,5 +1,5 @@
 using System.Net;
-using Bandeja.Server.Hosting;
+using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Web;
 
@@ -13,7 +13,7 @@ sealed class Guard(RequestDelegate next, ServerOptions options)
         "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self'; connect-src 'self'; "
         + "worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
-    public Task Invoke(HttpContext context, Mail.PublicAddress address)
+    public Task Invoke(HttpContext context, Work.Mail.PublicAddress address)
     {
         var headers = context.Response.Headers;
         headers.ContentSecurityPolicy = Policy;

@@ -13,6 +13,6 @@ static class Person
     {
         var name = Uri.UnescapeDataString(context.Request.Headers["X-Person"].ToString()).Trim();
         name = new string([.. name.Where(c => !char.IsControl(c)).Take(80)]);
-        return new(name.Length == 0 ? Nobody : name, context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow());
+        return Store.Actor.Person(name.Length == 0 ? Nobody : name, context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow());
     }
 }

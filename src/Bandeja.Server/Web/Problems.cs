@@ -1,8 +1,8 @@
 using Bandeja.Core.Composition;
 using Bandeja.Formats.Lists;
 using Bandeja.Formats.Pdf;
-using Bandeja.Server.Hosting;
 using Bandeja.Store;
+using Bandeja.Work.Hosting;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 
@@ -20,7 +20,7 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             StaleException e => (412, e.Message),
             BadInputException e => (400, e.Message),
             ListFileException e => (422, e.Message),
-            Core.Lists.ComputedColumnException e => (422, e.Message),
+            Core.Formulas.ComputedColumnException e => (422, e.Message),
             PictureException e => (422, e.Message),
             LetterFormatException e => (422, e.Message),
             BadHttpRequestException { StatusCode: 413 } => (413, TooLarge),

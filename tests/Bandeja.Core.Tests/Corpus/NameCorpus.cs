@@ -1,4 +1,4 @@
-using Bandeja.Core.Lists;
+using Bandeja.Core.Recognition;
 
 namespace Bandeja.Core.Tests.Corpus;
 

@@ -1,6 +1,8 @@
 using Bandeja.Core.Addressing;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
+using Bandeja.Core.Recognition;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Tests.Corpus;
 

@@ -284,6 +284,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done, by whom and to what, the newest first */
+        get: {
+            parameters: {
+                query?: {
+                    limit?: number;
+                    before?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -7809,6 +7848,21 @@ export interface components {
             changed: number;
             skipped: string[];
         };
+        ActRow: {
+            /** Format: int64 */
+            id: number;
+            act: string;
+            actorKind: string;
+            actor: string;
+            at: string;
+            until: string;
+            /** Format: int64 */
+            times: number;
+            about: null | string;
+            /** Format: int64 */
+            aboutId: null | number;
+            text: string;
+        };
         /** @description Households to address. */
         Addressing: {
             form: components["schemas"]["HouseholdForm"];
@@ -7874,8 +7928,7 @@ export interface components {
             changedSince: components["schemas"]["ChangedValue"][];
             /**
              * Format: int64
-             * @description The number of the run whose pages are shown, because the piece was produced; null where it is shown as it
-             *         would be now.
+             * @description The number of the run whose pages are shown, because the piece was produced; null where it is shown as it would be now.
              */
             shownAsOfRun: null | number;
             pieces: components["schemas"]["ProofPiece"][];
@@ -8590,8 +8643,7 @@ export interface components {
             numberForm?: components["schemas"]["NumberForm"];
             /**
              * Format: int32
-             * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here.
-             *         So are the three after it.
+             * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the three after it.
              */
             confidence?: null | number;
             why?: null | string;
@@ -8639,7 +8691,7 @@ export interface components {
              */
             join: boolean;
         };
-        /** @description The forms to set for one language. */
+        /** @description The salutation rules of one language, in the order in which they are tried. */
         LadderOrder: {
             language: string;
             forms: string[];
@@ -8939,10 +8991,7 @@ export interface components {
              * @description How many copies go out beside the recipients' own messages.
              */
             copies: number;
-            /**
-             * @description The field in Settings that would change that: postal-address or public-address; null where it is not
-             *         there.
-             */
+            /** @description The field in Settings that would change that: postal-address or public-address; null where it is not there. */
             setting?: null | string;
         };
         MailReportRow: {
@@ -9074,7 +9123,7 @@ export interface components {
              */
             suggestion: null | number;
         };
-        /** @description A campaign to begin. */
+        /** @description A campaign to start. */
         NewCampaign: {
             name: string;
         };
@@ -9098,7 +9147,7 @@ export interface components {
             listId?: null | number;
             document?: unknown;
         };
-        /** @description A drop to make. Without a campaign's id, a campaign of that name is begun. */
+        /** @description A drop to start. Without a campaign's id, a campaign of that name is started. */
         NewDrop: {
             name: string;
             /** Format: int64 */
@@ -9914,10 +9963,7 @@ export interface components {
             at: string;
             text: string;
         };
-        /**
-         * @description Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone
-         *         who is Ready.
-         */
+        /** @description Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready. */
         RunOrder: {
             /** @description Ranges such as `1-200, 350`. */
             pieces?: null | string;
@@ -9993,10 +10039,7 @@ export interface components {
              * @description For email: when it begins; null for at once.
              */
             notBefore?: null | string;
-            /**
-             * @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said
-             *         where they differ.
-             */
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
             corrected?: null | boolean;
         };
         /** @description A part of a run's pieces, in its order. */
@@ -10461,10 +10504,7 @@ export interface components {
             recipients: number;
             /** @description Values that do not match the type of their column. They are imported as written. */
             misfits: components["schemas"]["Misfits"][];
-            /**
-             * @description Rows at the end of the file that are totals or remarks rather than recipients. They are imported unless the order
-             *         excludes them.
-             */
+            /** @description Rows at the end of the file that are totals or remarks rather than recipients. They are imported unless the order excludes them. */
             totals: components["schemas"]["RowValue"][];
             /**
              * Format: int32
@@ -10559,7 +10599,7 @@ export interface components {
             /** Format: int32 */
             likeness: number;
         };
-        /** @description A file that was brought to the server and is not a list yet. */
+        /** @description A file that was uploaded. */
         UploadView: {
             id: string;
             name: string;

@@ -1,0 +1,19 @@
+using Bandeja.Store;
+
+namespace Bandeja.Acts.Drops;
+
+/// <summary>A campaign to start.</summary>
+public sealed record NewCampaign(string Name);
+
+/// <summary>Starts a campaign; answers its id.</summary>
+[Act("campaign.start", Permission.Drops, "Started a campaign")]
+public sealed class StartCampaign(DropStore drops) : Act<NewCampaign, long>
+{
+    /// <inheritdoc/>
+    protected internal override long Do(NewCampaign order, Deed deed)
+    {
+        var name = Given.Name(order.Name, "campaign");
+        deed.Says($"Started the campaign “{name}”");
+        return drops.CreateCampaign(name, deed.Actor);
+    }
+}

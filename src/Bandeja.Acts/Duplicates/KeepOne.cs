@@ -1,0 +1,20 @@
+using Bandeja.Acts.Lists;
+using Bandeja.Store;
+
+namespace Bandeja.Acts.Duplicates;
+
+/// <summary>Which of two to keep.</summary>
+/// <param name="Join">True to fill the kept one's blanks from the other.</param>
+public sealed record KeptOne(long ListId, long Keep, long Other, bool Join = true);
+
+/// <summary>Keeps one of two that are the same.</summary>
+[Act("duplicates.keep", Permission.Lists, "Kept one of two duplicates")]
+public sealed class KeepOne(TwinStore twins) : Act<KeptOne, ActOutcome>
+{
+    /// <inheritdoc/>
+    protected internal override ActOutcome Do(KeptOne order, Deed deed)
+    {
+        deed.ChangedList(order.ListId);
+        return twins.Keep(order.ListId, order.Keep, order.Other, order.Join, deed.Actor);
+    }
+}

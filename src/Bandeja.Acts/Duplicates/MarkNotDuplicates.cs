@@ -1,0 +1,19 @@
+using Bandeja.Acts.Lists;
+using Bandeja.Store;
+
+namespace Bandeja.Acts.Duplicates;
+
+/// <summary>Two who are not the same.</summary>
+public sealed record NotDuplicates(long ListId, long A, long B);
+
+/// <summary>Marks two as different for good.</summary>
+[Act("duplicates.not", Permission.Lists, "Marked two as not duplicates")]
+public sealed class MarkNotDuplicates(TwinStore twins) : Act<NotDuplicates, ActOutcome>
+{
+    /// <inheritdoc/>
+    protected internal override ActOutcome Do(NotDuplicates order, Deed deed)
+    {
+        deed.ChangedList(order.ListId);
+        return twins.Different(order.ListId, order.A, order.B, deed.Actor);
+    }
+}

@@ -1,0 +1,78 @@
+using Bandeja.Formats.Lists;
+using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Jobs;
+
+namespace Bandeja.Acts.Lists;
+
+/// <summary>A newer file of a list.</summary>
+/// <param name="ColumnIds">For each column of the file the column of the list that it is; null for a new one.</param>
+/// <param name="LeftOut">The file's columns that are not taken.</param>
+public sealed record NewerFile(
+    long ListId,
+    string UploadId,
+    SourceOptions Options,
+    IReadOnlyList<int?> ColumnIds,
+    IReadOnlyList<int>? LeftOut = null
+);
+
+/// <summary>Compares a newer file with the list; answers the long work that does it.</summary>
+[Act("list.compare", Permission.Lists, "Compared a newer file with the list")]
+public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles newer, JobQueue queue) : Act<NewerFile, long>
+{
+    /// <inheritdoc/>
+    protected internal override long Do(NewerFile order, Deed deed)
+    {
+        var upload = uploads.Get(order.UploadId);
+        var look = uploads.Look(upload, order.Options);
+        if (look.Problem is { } problem)
+            throw new BadInputException(problem);
+        if (order.ColumnIds.Count != look.Columns.Count)
+            throw new BadInputException("For each column of the file stands which column of the list it is.");
+        if (order.ColumnIds.OfType<int>().GroupBy(c => c).Any(g => g.Count() > 1))
+            throw new BadInputException("Two columns of the file cannot be the same column of the list.");
+        var known = lists.Columns(order.ListId).ToDictionary(c => c.Id);
+        var divided = newer.Divided(order.ListId);
+        var first = newer.FirstImport(order.ListId);
+        var chosen = Enumerable.Range(0, look.Columns.Count).Where(i => order.LeftOut?.Contains(i) != true).ToList();
+        var columns = chosen
+            .Select(i =>
+            {
+                var inFile = look.Columns[i];
+                var own = order.ColumnIds[i] is { } c
+                    ? known.GetValueOrDefault(c) ?? throw new NotFoundException("The list has no such column (any more).")
+                    : null;
+                // Values are read by the type that the column has here, whatever these rows look like.
+                // What these values leave open is read as it was the first time.
+                var before = inFile.Ambiguous
+                    ? first?.Columns.FirstOrDefault(x => x.Name.Equals(inFile.Name, StringComparison.OrdinalIgnoreCase))
+                    : null;
+                return new ImportColumn(
+                    i,
+                    inFile.Name,
+                    own?.Type ?? inFile.Type,
+                    before?.DateOrder ?? inFile.DateOrder,
+                    divided.GetValueOrDefault(inFile.Name, own?.Role ?? inFile.Role),
+                    divided.ContainsKey(inFile.Name),
+                    before?.NumberForm ?? inFile.NumberForm
+                );
+            })
+            .ToList();
+        var options = new SourceOptions(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter, look.HeadingSpan, look.Query);
+        var name = lists.Get(order.ListId).Name;
+        deed.Says($"Compared {upload.Name} with the list “{name}”");
+        deed.To(Matter.List, order.ListId);
+        return queue.Add(
+            JobNames.Reload,
+            order.ListId,
+            $"Holding {upload.Name} against the list",
+            new ReloadOrder(
+                order.ListId,
+                new(upload.Id, upload.Name, name, options, look.Columns.Count, columns),
+                [.. chosen.Select(i => order.ColumnIds[i])],
+                first?.LeaveOut is { Count: > 0 }
+            ),
+            deed.Actor
+        );
+    }
+}

@@ -1,0 +1,69 @@
+using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Mail;
+
+namespace Bandeja.Acts.Mail;
+
+/// <summary>An account that email is sent with, to add or to change.</summary>
+/// <param name="AccountId">Null to add one.</param>
+/// <param name="Password">Null to leave it as it is.</param>
+public sealed record SavedAccount(
+    long? AccountId,
+    string Name,
+    string Host,
+    int Port,
+    string Tls,
+    string? UserName,
+    string? Password,
+    int PerMinute,
+    int PerDay,
+    int Connections,
+    int FirstWait
+);
+
+/// <summary>Adds or changes an account; answers its id.</summary>
+[Act("account.save", Permission.Settings, "Saved an email account")]
+public sealed class SaveAccount(MailAccounts accounts, MailSecrets secrets) : Act<SavedAccount, long>
+{
+    /// <inheritdoc/>
+    protected internal override long Do(SavedAccount order, Deed deed)
+    {
+        var practice = order.AccountId is { } known && accounts.Get(known).Kind == "practice";
+        if (Mistake(order, practice) is { } mistake)
+            throw new BadInputException(mistake);
+        var saved = accounts.Save(
+            new()
+            {
+                Id = order.AccountId ?? 0,
+                Name = order.Name.Trim(),
+                Kind = practice ? "practice" : "smtp",
+                Host = practice ? "127.0.0.1" : order.Host.Trim(),
+                Port = practice ? 0 : order.Port,
+                Tls = practice ? "none" : order.Tls,
+                UserName = string.IsNullOrWhiteSpace(order.UserName) ? null : order.UserName.Trim(),
+                Secret = string.IsNullOrEmpty(order.Password) ? null : secrets.Seal(order.Password),
+                PerMinute = order.PerMinute,
+                PerDay = order.PerDay,
+                Connections = order.Connections,
+                FirstWait = order.FirstWait,
+            },
+            deed.Actor
+        );
+        deed.Says($"Saved the email account “{order.Name.Trim()}”");
+        deed.Changed(Matter.Account, saved);
+        return saved;
+    }
+
+    static string? Mistake(SavedAccount order, bool practice) =>
+        string.IsNullOrWhiteSpace(order.Name) ? "Give the account a name."
+        : !practice && !MailboxGiven.IsHost(order.Host) ? "Write the mail server's name, for instance smtp.example.org."
+        : !practice && order.Port is < 1 or > 65535 ? "A port is a number from 1 to 65535; 587 and 465 are usual."
+        : order.Tls is not ("none" or "starttls" or "tls") ? "Encryption is none, starttls or tls."
+        : order.PerMinute is < 0 or > 100_000 || order.PerDay is < 0 or > 10_000_000 ? "A limit is 0 for none, or a number of messages."
+        : order.Connections is < 1 or > 20 ? "An account has 1 to 20 connections at once."
+        : order.FirstWait is < 1 or > 86_400 ? "What is put off is tried again after 1 second to a day."
+        // A header or a command that a line end begins must not come from here either.
+        : order.UserName?.Any(char.IsControl) == true || order.Password?.Any(char.IsControl) == true
+            ? "User and password hold no line ends."
+        : null;
+}

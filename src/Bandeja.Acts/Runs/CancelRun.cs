@@ -1,0 +1,27 @@
+using Bandeja.Store;
+using Bandeja.Work.Jobs;
+
+namespace Bandeja.Acts.Runs;
+
+/// <summary>Cancels a run; what is printed of it stays produced.</summary>
+[Act("run.cancel", Permission.Produce, "Canceled a run")]
+public sealed class CancelRun(RunStore runs, JobStore jobs, JobRunner runner, IEnumerable<IJobKind> kinds) : Act<OnRun, RunRow>
+{
+    /// <summary>The work that is on, and a printer, are told to stop.</summary>
+    protected internal override bool IsOneTransaction => false;
+
+    /// <inheritdoc/>
+    protected internal override RunRow Do(OnRun order, Deed deed)
+    {
+        var run = runs.Get(order.RunId);
+        if (run.State is "done" or "cancelled" or "failed")
+            throw new ConflictException("This run has ended already.");
+        var job = jobs.Get(run.JobId!.Value);
+        // The work of a run that was just paused may still be on its way out: what ends the run then is not its being canceled.
+        if (run.State != "paused" && job.State is ("queued" or "running"))
+            runner.Cancel(job.Id, deed.Actor);
+        else
+            kinds.First(k => k.Kind == job.Kind).Abandon(job with { CreatedBy = deed.Actor.Name }, "cancelled", null);
+        return deed.ChangedRun(runs, run.Id);
+    }
+}

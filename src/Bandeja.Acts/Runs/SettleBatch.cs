@@ -1,0 +1,19 @@
+using Bandeja.Store;
+
+namespace Bandeja.Acts.Runs;
+
+/// <summary>Whether a batch that is in doubt was printed.</summary>
+public sealed record SettledBatch(long RunId, long Batch, bool Printed);
+
+/// <summary>Says of a batch in doubt whether it was printed.</summary>
+[Act("run.settle-batch", Permission.Produce, "Settled a batch in doubt")]
+public sealed class SettleBatch(RunStore runs, RunBatches batches) : Act<SettledBatch, RunRow>
+{
+    /// <inheritdoc/>
+    protected internal override RunRow Do(SettledBatch order, Deed deed)
+    {
+        batches.Settle(runs.Get(order.RunId), order.Batch, order.Printed, deed.Actor);
+        deed.Says($"Settled batch {order.Batch}: {(order.Printed ? "it was printed" : "it was not printed")}");
+        return deed.ChangedRun(runs, order.RunId);
+    }
+}

@@ -1,0 +1,22 @@
+using Bandeja.Store;
+using Bandeja.Work.Composition;
+
+namespace Bandeja.Acts.Runs;
+
+/// <summary>Whether a message that is in doubt was sent.</summary>
+public sealed record SettledMessage(long RunId, long RecipientId, bool Sent);
+
+/// <summary>Says of a message in doubt whether it was sent.</summary>
+[Act("run.settle-message", Permission.Produce, "Settled a message in doubt")]
+public sealed class SettleMessage(RunStore runs, RunMails mails, Letters letters) : Act<SettledMessage, RunRow>
+{
+    /// <inheritdoc/>
+    protected internal override RunRow Do(SettledMessage order, Deed deed)
+    {
+        var run = runs.Get(order.RunId);
+        mails.Settle(run, order.RecipientId, order.Sent, letters.Today, deed.Actor);
+        mails.Close(run, deed.Actor);
+        deed.Says($"Settled a message in doubt: {(order.Sent ? "it was sent" : "it was not sent")}");
+        return deed.ChangedRun(runs, order.RunId);
+    }
+}

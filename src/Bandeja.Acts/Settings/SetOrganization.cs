@@ -1,0 +1,21 @@
+using Bandeja.Core.Language;
+using Bandeja.Store;
+using Bandeja.Work.Announcing;
+
+namespace Bandeja.Acts.Settings;
+
+/// <summary>Sets the organization's name, addresses, locale, and currency.</summary>
+[Act("settings.organization", Permission.Settings, "Changed the organization")]
+public sealed class SetOrganization(SettingStore settings) : Act<Organisation>
+{
+    /// <inheritdoc/>
+    protected override void Carry(Organisation order, Deed deed)
+    {
+        if (!OrganisationLocale.Known.Contains(order.Locale))
+            throw new BadInputException($"There is no locale “{order.Locale}” to choose.");
+        if (order.Currency is not { Length: 3 } currency || !currency.All(char.IsAsciiLetterUpper))
+            throw new BadInputException("A currency is three capitals, for instance USD.");
+        settings.Set(order with { Name = order.Name.Trim() });
+        deed.Changed(Matter.Settings);
+    }
+}

@@ -1,0 +1,128 @@
+using Bandeja.Core.Lists;
+
+namespace Bandeja.Core.Recognition;
+
+/// <summary>What a column of raw text looks like.</summary>
+/// <param name="Type">The type that fits its values.</param>
+/// <param name="DateOrder">For dates: the order of their parts.</param>
+/// <param name="NumberForm">For numbers: their decimal sign.</param>
+/// <param name="Ambiguous">True where the values do not tell the order, or the sign, and one reading gives other days or amounts than the
+/// other: somebody has to say.</param>
+public sealed record GuessedType(
+    ColumnType Type,
+    DateOrder DateOrder = DateOrder.YearMonthDay,
+    NumberForm NumberForm = NumberForm.Point,
+    bool Ambiguous = false
+);
+
+/// <summary>Decides what a column holds from its heading and a sample of its values, and brings values to canonical form.</summary>
+public static class TypeGuesser
+{
+    /// <summary>The share of a column's values that must be of a type for the column to be.</summary>
+    public const double Enough = 0.95;
+
+    /// <summary>
+    /// Guesses a column's type from its own values. A column is a number only if no value would lose a leading zero and its heading does
+    /// not
+    /// speak of a code. Up to one value in twenty may be something else (“waived”, “n/a”), and up to one date in five no day at all
+    /// (“2021-02-30”): they are kept as written, and the checks tell them. Where the values leave the order of day and month, or the
+    /// decimal
+    /// sign, open, the organization's are proposed and the guess is marked as ambiguous.
+    /// </summary>
+    public static GuessedType Guess(string heading, IEnumerable<string?> sample, DateOrder preferred = DateOrder.MonthDayYear)
+    {
+        bool number = !RoleRecognizer.IsCode(heading),
+            yesNo = true,
+            dates = true;
+        int filled = 0,
+            words = 0,
+            numbers = 0,
+            points = 0,
+            commas = 0,
+            either = 0,
+            packed = 0,
+            differ = 0,
+            others = 0;
+        DateOrder[] orders =
+        [
+            DateOrder.YearMonthDay,
+            preferred,
+            preferred == DateOrder.MonthDayYear ? DateOrder.DayMonthYear : DateOrder.MonthDayYear,
+        ];
+        var read = new int[orders.Length];
+        foreach (var raw in sample)
+        {
+            var value = raw?.Trim();
+            if (string.IsNullOrEmpty(value))
+                continue;
+            filled++;
+            yesNo = yesNo && WrittenValue.TryYesNo(value, out _);
+            if (value.AsSpan().IndexOfAnyInRange('0', '9') < 0)
+            {
+                words++;
+                continue;
+            }
+            number = number && !WrittenValue.HasLeadingZero(value);
+            bool point = WrittenValue.TryNumber(value, NumberForm.Point, out var asPoint),
+                comma = WrittenValue.TryNumber(value, NumberForm.Comma, out var asComma);
+            if (point || comma)
+                numbers++;
+            if (point && !comma)
+                points++;
+            else if (comma && !point)
+                commas++;
+            else if (point && asPoint != asComma)
+                either++;
+            var any = false;
+            var days = new DateOnly?[orders.Length];
+            for (var i = 0; dates && i < orders.Length; i++)
+                if (WrittenValue.TryDate(value, orders[i], out var day))
+                {
+                    read[i]++;
+                    days[i] = day;
+                    any = true;
+                }
+            if (days[1] is { } one && days[2] is { } two && one != two)
+                differ++;
+            if (value.Length == 8 && any && value.All(char.IsAsciiDigit))
+                packed++;
+            if (!any && !LooksLikeDate(value) && ++others * 20 > filled + 20)
+                dates = false;
+        }
+        var figures = filled - words;
+        if (filled == 0)
+            return new(ColumnType.Text);
+        if (yesNo)
+            return new(ColumnType.YesNo);
+        var best = Array.IndexOf(read, read.Max());
+        var isDate = dates && figures - others >= Enough * filled && read[best] * 5 >= figures * 4;
+        // 20260304 is a day where every value is one.
+        if (isDate && packed > 0 && packed < Math.Max(3, Enough * filled))
+            isDate = numbers < Enough * filled;
+        if (isDate)
+            return new(ColumnType.Date, orders[best], Ambiguous: best > 0 && differ > 0 && read[1] == read[2]);
+        if (number && numbers >= Enough * filled)
+            return new(
+                ColumnType.Number,
+                NumberForm: commas > points || commas == points && either > 0 && preferred == DateOrder.DayMonthYear
+                    ? NumberForm.Comma
+                    : NumberForm.Point,
+                Ambiguous: commas == 0 && points == 0 && either > 0
+            );
+        return new(ColumnType.Text);
+    }
+
+    /// <summary>Three numbers with the same sign between them: a date, whether or not there is such a day.</summary>
+    static bool LooksLikeDate(string value)
+    {
+        if (value.Length is < 6 or > 10)
+            return false;
+        var sign = value.FirstOrDefault(c => !char.IsAsciiDigit(c));
+        if (sign is not ('-' or '/' or '.'))
+            return false;
+        var parts = value.Split(sign);
+        return parts.Length == 3
+            && parts.All(p => p.Length is > 0 and <= 4 && p.All(char.IsAsciiDigit))
+            && parts.Count(p => p.Length > 2) <= 1;
+    }
+}

@@ -1,0 +1,35 @@
+namespace Bandeja.Work.Announcing;
+
+/// <summary>What kinds of things change, as far as somebody else has to know of it.</summary>
+public enum Matter
+{
+    /// <summary>A list: its rows, columns, segments, detail rows, households. Drops that depend on what changed are checked again.</summary>
+    List,
+
+    /// <summary>A drop, its recipients, or its runs.</summary>
+    Drop,
+
+    /// <summary>A design's text, or what its names stand for. Drops that it is in are checked again.</summary>
+    Design,
+
+    /// <summary>A design's name or place, which no piece depends on.</summary>
+    DesignCard,
+
+    /// <summary>A suppression list. All drops are checked again.</summary>
+    Suppression,
+
+    /// <summary>What holds for all: settings that pieces depend on. All drops are checked again.</summary>
+    Settings,
+
+    /// <summary>A printer.</summary>
+    Printer,
+
+    /// <summary>An email account.</summary>
+    Account,
+
+    /// <summary>The practice post office.</summary>
+    PostOffice,
+}
+
+/// <summary>A thing that changed.</summary>
+public readonly record struct Change(Matter What, long Id = 0);

@@ -1,0 +1,96 @@
+using System.Collections.Concurrent;
+using Bandeja.Store;
+using Bandeja.Work.Composition;
+
+namespace Bandeja.Work.Announcing;
+
+/// <summary>Asks for checks; while somebody is typing, only once they pause.</summary>
+public sealed class CheckRequests(
+    DropChecker checker,
+    JobStore jobs,
+    JobBells bells,
+    DropStore drops,
+    TimeProvider time,
+    ILogger<CheckRequests> log
+) : IDisposable
+{
+    static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(800);
+    readonly ConcurrentDictionary<long, ITimer> designs = [],
+        lists = [];
+
+    /// <summary>Checks a drop as soon as possible.</summary>
+    public void Drop(long dropId)
+    {
+        jobs.AddOnce(JobNames.Check, dropId, "Checking the pieces", Actor.Rule(time.GetUtcNow()));
+        bells.Ring(JobNames.Check);
+    }
+
+    /// <summary>Whether a drop's findings are up to date; where they are not, and can be, a check is asked for.</summary>
+    public DropFreshness Freshness(long dropId)
+    {
+        var now = checker.Freshness(dropId);
+        if (!now.Fresh && now.Error is null)
+            Drop(dropId);
+        return now;
+    }
+
+    /// <summary>Refuses what depends on a drop's findings while they are not up to date; the check is asked for.</summary>
+    /// <param name="so">What cannot be done then.</param>
+    /// <exception cref="ConflictException">They are not up to date.</exception>
+    public void MustBeFresh(long dropId, string so)
+    {
+        if (Freshness(dropId) is { Fresh: false } stale)
+            throw new ConflictException(
+                stale.Error is { } error
+                    ? $"The pieces cannot be checked, so {so}: {error}"
+                    : "The pieces are still being checked after a change. Try again in a moment."
+            );
+    }
+
+    /// <summary>Checks a drop that could not be checked once more.</summary>
+    public void TryAgain(long dropId)
+    {
+        checker.TryAgain(dropId);
+        Freshness(dropId);
+    }
+
+    /// <summary>Checks the drops of a list where they depend on what has changed, once that has rested for a moment.</summary>
+    public void List(long listId) => Wait(lists, listId, () => drops.Drops().Where(d => d.ListId == listId));
+
+    /// <summary>Checks all drops that a design is used in, once it has rested for a moment.</summary>
+    public void Design(long designId) =>
+        Wait(designs, designId, () => drops.Drops().Where(d => d.Package.Any(p => p.DesignId == designId)));
+
+    void Wait(ConcurrentDictionary<long, ITimer> timers, long id, Func<IEnumerable<DropRow>> meant) =>
+        timers
+            .GetOrAdd(id, _ => time.CreateTimer(_ => Rested(meant), null, Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan))
+            .Change(Pause, Timeout.InfiniteTimeSpan);
+
+    void Rested(Func<IEnumerable<DropRow>> meant)
+    {
+        try
+        {
+            foreach (var drop in meant())
+                Freshness(drop.Id);
+        }
+        catch (Exception e)
+        {
+            // On a timer's thread an exception would end the process. The bench asks for the check again when it is opened.
+            log.LogError(e, "Asking for a check failed");
+        }
+    }
+
+    /// <inheritdoc/>
+    public void Dispose()
+    {
+        foreach (var timer in designs.Values.Concat(lists.Values))
+            timer.Dispose();
+    }
+
+    /// <summary>Checks all drops where they depend on what has changed.</summary>
+    public void All()
+    {
+        foreach (var drop in drops.Drops())
+            Freshness(drop.Id);
+    }
+}

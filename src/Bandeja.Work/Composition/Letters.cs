@@ -1,0 +1,176 @@
+using System.Collections.Concurrent;
+using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
+using Bandeja.Core.Language;
+using Bandeja.Core.Lists;
+using Bandeja.Formats.Pdf;
+using Bandeja.Store;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Work.Composition;
+
+/// <summary>Letters bound to lists, kept while they are in use, and the one way from a recipient to a PDF: bench, editor and runs all come
+/// through here.</summary>
+public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingStore settings, MailFiles files, TimeProvider time)
+{
+    const int Kept = 24;
+    readonly ConcurrentDictionary<string, IBoundDesign> bound = [];
+
+    /// <summary>The fonts.</summary>
+    public FontLibrary Fonts => fonts;
+
+    /// <summary>How the organization writes dates and numbers.</summary>
+    public OrganisationLocale Locale => settings.Organisation().ToLocale();
+
+    /// <summary>The day it is here.</summary>
+    public DateOnly Today => DateOnly.FromDateTime(time.GetLocalNow().DateTime);
+
+    /// <summary>Binds a document to a list, or finds it bound.</summary>
+    /// <param name="designId">The design whose matches with the list hold; 0 for none.</param>
+    /// <param name="listId">The list; null for none.</param>
+    /// <exception cref="LetterFormatException">It is no letter, envelope or label sheet.</exception>
+    /// <param name="frozen">What was so when a run began; null for what is so now.</param>
+    public IBoundDesign Bind(SqliteConnection c, string documentJson, long designId, long? listId, FrozenSetting? frozen = null)
+    {
+        var organisation = frozen?.Organisation ?? settings.Organisation();
+        var locale = organisation.ToLocale();
+        var addressing = frozen?.Addressing() ?? settings.Addressing();
+        IReadOnlyList<Column> columns = frozen?.Columns ?? (listId is { } id ? RowTable.Columns(c, id) : []);
+        var details = frozen?.Details ?? (listId is { } of ? DetailStore.Sets(c, of) : []);
+        var matches =
+            frozen?.Matches.GetValueOrDefault(designId)
+            ?? (listId is { } list && designId > 0 ? DesignMatches.Positions(c, designId, list, columns) : new Dictionary<string, int>());
+        var rows =
+            frozen?.Rows?.GetValueOrDefault(designId)
+            ?? (frozen is null && listId is { } whose && designId > 0 ? DesignMatches.Rows(c, designId, whose, details) : []);
+        var asOf = frozen?.AsOfFile ?? MailFiles.Newest(c);
+        var asOfPicture = frozen?.AsOfPicture ?? DesignStore.NewestNaming(c);
+        var key = string.Join(
+            '|',
+            [
+                locale.Tag,
+                locale.Currency,
+                organisation.Name,
+                organisation.PostalAddress,
+                $"pictures {asOfPicture}",
+                DesignReader.KindOf(documentJson) == PieceKind.Email ? $"files {asOf}" : "",
+                AddressingMark(addressing),
+                .. columns.Select(x => x.ToString()),
+                .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")),
+                .. matches.Select(m => m.ToString()),
+                .. rows.Select(m => $"{m.Name}={m.Set}:{string.Join(',', m.Columns)}"),
+                documentJson,
+            ]
+        );
+        if (bound.TryGetValue(key, out var known))
+            return known;
+        if (bound.Count >= Kept)
+            bound.Clear();
+        return bound[key] = DesignReader.Bind(
+            documentJson,
+            new LetterSetting(
+                columns,
+                locale,
+                fonts,
+                details,
+                matches,
+                name => pictures.Facts(name, asOfPicture),
+                organisation.Name,
+                addressing,
+                organisation.PostalAddress,
+                (folder, name) => files.Find(folder, name, asOf),
+                rows
+            )
+        );
+    }
+
+    static string AddressingMark(AddressingRules rules) =>
+        $"{rules.CountryLine} {string.Join('|', rules.Ladders.ByLanguage.Select(l => $"{l.Key}:{string.Join('/', l.Value)}"))}";
+
+    /// <summary>What a drop's designs meet now, to be kept with a run.</summary>
+    public FrozenSetting Freeze(SqliteConnection c, DropRow drop)
+    {
+        var columns = RowTable.Columns(c, drop.ListId);
+        return new(
+            settings.Organisation(),
+            settings.Ladders().ByLanguage.ToDictionary(l => l.Key, l => l.Value),
+            columns,
+            drop.Package.ToDictionary(
+                p => p.DesignId,
+                p =>
+                    (IReadOnlyDictionary<string, int>)
+                        DesignMatches.Positions(c, p.DesignId, drop.ListId, columns).ToDictionary(m => m.Key, m => m.Value)
+            ),
+            MailFiles.Newest(c),
+            DetailStore.Sets(c, drop.ListId),
+            drop.Package.ToDictionary(
+                p => p.DesignId,
+                p => DesignMatches.Rows(c, p.DesignId, drop.ListId, DetailStore.Sets(c, drop.ListId))
+            ),
+            DesignStore.NewestNaming(c)
+        );
+    }
+
+    /// <summary>The designs of a drop's package, each bound to the drop's list in its newest version.</summary>
+    public IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> Package(SqliteConnection c, DropRow drop) =>
+        [.. drop.Package.Select(d => (d, Bind(c, DesignStore.Newest(c, d.DesignId).DocumentJson, d.DesignId, drop.ListId)))];
+
+    /// <summary>Reads the detail rows that a letter prints.</summary>
+    public static DetailReader Details(SqliteConnection c, IBoundDesign letter) =>
+        new(c, letter.Setting.Details ?? [], [.. Enumerable.Range(0, letter.Setting.Details?.Count ?? 0)]);
+
+    /// <summary>A recipient as letters see them.</summary>
+    public static IRow Row(long recipientId, string?[] values, DetailReader details) =>
+        new ArrayRow(values, set => details.Rows(recipientId, set));
+
+    /// <summary>A mark of what designs follow beside their lists: the organisation, its language, how it writes addresses and greets, the
+    /// pictures.</summary>
+    public string Rules()
+    {
+        var organisation = settings.Organisation();
+        return $"{organisation.Name}|{organisation.PostalAddress}|{organisation.Locale}|{organisation.Currency}|"
+            + $"{AddressingMark(settings.Addressing())}|{pictures.Mark}";
+    }
+
+    /// <summary>What a sign-off speaks of beside versions, list and filter: <see cref="Rules()"/>, and, where there is an email, who gets
+    /// it in which way and what is attached.</summary>
+    public string Rules(SqliteConnection c, DropRow drop) =>
+        Rules() + (drop.Package.Any(p => p.IsEmail) ? $"|files {MailFiles.Newest(c)}|{drop.ChannelBy}|{drop.ChannelColumn}" : "");
+
+    /// <summary>Writes one recipient's pieces as a PDF of their own, which tells its structure to a screen reader.</summary>
+    public byte[] ToPdf(IReadOnlyList<ComposedPiece> pieces, string title) => ToPdf(pieces, title, out _);
+
+    /// <inheritdoc cref="ToPdf(IReadOnlyList{ComposedPiece}, string)"/>
+    public byte[] ToPdf(ComposedPiece letter, string title) => ToPdf([letter], title, out _);
+
+    /// <inheritdoc cref="ToPdf(IReadOnlyList{ComposedPiece}, string)"/>
+    /// <param name="pageMarks">A mark of what is drawn on each page.</param>
+    public byte[] ToPdf(IReadOnlyList<ComposedPiece> pieces, string title, out IReadOnlyList<string> pageMarks)
+    {
+        using var target = new MemoryStream();
+        var writer = new PdfLetterWriter(
+            target,
+            pictures.Get,
+            new(title, settings.Organisation().ToLocale().Tag, time.GetLocalNow(), Tagged: true)
+        );
+        foreach (var piece in pieces)
+            writer.Add(null, piece.Pages);
+        writer.Finish();
+        pageMarks = writer.PageMarks;
+        return target.ToArray();
+    }
+
+    /// <summary>Begins the PDF of a run.</summary>
+    /// <param name="created">The run's own moment, so that it is made again with the same bytes.</param>
+    /// <param name="language">The organisation's language at that moment.</param>
+    /// <param name="tagged">True for a file that a person reads on a screen rather than a printer prints.</param>
+    public PdfLetterWriter Writer(
+        Stream target,
+        string title,
+        DateTimeOffset created,
+        string language,
+        PdfProtection? protection = null,
+        FontPrograms? programs = null,
+        bool tagged = false
+    ) => new(target, pictures.Get, new(title, language, created, tagged), protection, programs);
+}

@@ -1,0 +1,79 @@
+using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
+using Bandeja.Core.Surfaces;
+using Bandeja.Store;
+
+namespace Bandeja.Work.Composition;
+
+/// <summary>What is to be said of one recipient's pieces taken together.</summary>
+public static class PackagePieces
+{
+    /// <summary>How many pages the package's letters have, those left out of it not counted; 1 where it has no letter.</summary>
+    public static int Pages(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package, IReadOnlyList<ComposedPiece> composed) =>
+        package.Any(p => p.Bound.Kind == PieceKind.Letter)
+            ? package.Zip(composed).Where(p => p.First.Bound.Kind == PieceKind.Letter).Sum(p => p.Second.Pages.Count)
+            : 1;
+
+    /// <summary>All findings, those between a letter and the window of its envelope included.</summary>
+    public static IReadOnlyList<Finding> Findings(
+        IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package,
+        IReadOnlyList<ComposedPiece> composed
+    )
+    {
+        // A mistake in a design is told once and by what it is; that a field with it gives nothing follows from it.
+        var findings = package
+            .Zip(composed)
+            .SelectMany(p =>
+                Finding
+                    .Of(p.Second, p.First.Bound.MaxPages, p.First.Bound.Kind)
+                    .Where(f => f.Kind != FindingKind.UnknownField || p.First.Bound.Errors.Count == 0)
+                    .Concat(
+                        p.First.Bound.Errors.Take(5)
+                            .Select(e => new Finding(
+                                FindingKind.Design,
+                                p.First.Design.Name,
+                                $"{e.Source}|{e.Error.Position}",
+                                $"{p.First.Design.Name}: {e.Error.Message}"
+                            ))
+                    )
+            );
+        if (
+            package.Any(p => p.Bound.Kind == PieceKind.Letter)
+            && package.Zip(composed).Where(p => p.First.Bound.Kind == PieceKind.Letter).All(p => p.Second.Omitted)
+        )
+            findings = findings.Append(
+                new(
+                    FindingKind.NothingPrinted,
+                    "package",
+                    "",
+                    "No letter of the package has anything to print for this recipient. Hold the recipient, or add what they are to read."
+                )
+            );
+        if (Window(package) is var (envelope, window) && Letter(package) is { } letter && composed[letter].Pages.Count > 0)
+            findings = findings.Concat(
+                Finding.OfWindow(WindowCheck.Of(composed[letter].Pages[0], window, envelope.Width, envelope.Height))
+            );
+        return Finding.Joined(findings);
+    }
+
+    /// <summary>The package's envelope with a window, where it has one.</summary>
+    static (SurfaceDesign Envelope, EnvelopeWindow Window)? Window(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package) =>
+        package.Select(p => p.Bound).OfType<BoundSurface>().Select(b => b.Design).FirstOrDefault(d => d.Window is not null) is { } design
+            ? (design, design.Window!)
+            : null;
+
+    static int? Letter(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package)
+    {
+        for (var i = 0; i < package.Count; i++)
+            if (package[i].Bound.Kind == PieceKind.Letter)
+                return i;
+        return null;
+    }
+
+    /// <summary>Where the window stands over the first page of the package's letter; null where there is none or the letter does not
+    /// fit.</summary>
+    public static Area? WindowOnLetter(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package) =>
+        Window(package) is var (envelope, window) && Letter(package) is { } at && package[at].Bound is BoundLetter letter
+            ? WindowCheck.OnLetter(window, envelope.Width, envelope.Height, letter.Design.Page.Width, letter.Design.Page.Height)
+            : null;
+}

@@ -1,0 +1,94 @@
+using System.Collections.Concurrent;
+using System.Security.Cryptography;
+using Bandeja.Core.Composition;
+using Bandeja.Formats.Pdf;
+using Bandeja.Store;
+using Bandeja.Work.Hosting;
+
+namespace Bandeja.Work.Composition;
+
+/// <summary>The pictures' bytes, named by their digest, so that a design never changes because a file did.</summary>
+public sealed class PictureFiles(ServerOptions options, DesignStore designs)
+{
+    readonly ConcurrentDictionary<string, PictureFile?> kept = [];
+    readonly ConcurrentDictionary<(string Name, long AsOf), PictureFacts?> facts = [];
+
+    /// <summary>Changes when a picture is added: what was missing may be there now. It is read from what is stored, so it is the same after
+    /// a restart.</summary>
+    public string Mark => designs.PicturesMark();
+
+    /// <summary>What is known of a picture by its id or its name; null where there is none.</summary>
+    /// <param name="asOf">The newest naming that counts: a name means what it meant then, whatever is added later.</param>
+    public PictureFacts? Facts(string idOrName, long asOf) =>
+        facts.GetOrAdd(
+            (idOrName.ToUpperInvariant(), asOf),
+            _ =>
+            {
+                var row = designs.Picture(idOrName) ?? designs.PictureNamed(idOrName, asOf);
+                if (row is null || !File.Exists(PathOf(row.Id)))
+                    return null;
+                // What was added before this was looked at is looked at now.
+                if (row.Written == 0 && Get(row.Id) is { } file)
+                    designs.MeasuredPicture(row = row with { Pages = file.Pages, Written = file.WrittenSize() });
+                return new(
+                    row.Id,
+                    row.Width,
+                    row.Height,
+                    row.MediaType is "image/svg+xml" or "application/pdf",
+                    row.MediaType == "application/pdf",
+                    (int)Math.Max(1, row.Pages),
+                    row.Written
+                );
+            }
+        );
+
+    string PathOf(string id) => Path.Combine(options.Folder("pictures"), id);
+
+    /// <summary>Keeps a picture.</summary>
+    /// <exception cref="PictureException">It cannot be used.</exception>
+    public PictureRow Add(string name, byte[] data, Actor actor)
+    {
+        var read = PictureFile.Read(data);
+        var picture = read.Upright();
+        // A photograph that was turned is another picture than the one that may have been added before, when that note was not read.
+        var id = Convert.ToHexStringLower(SHA256.HashData(ReferenceEquals(read, picture) ? data : picture.Data))[..24];
+        if (!File.Exists(PathOf(id)))
+        {
+            var part = PathOf(id) + $".{Guid.NewGuid():N}.part";
+            File.WriteAllBytes(part, picture.Data);
+            File.Move(part, PathOf(id), overwrite: true);
+        }
+        var row = new PictureRow
+        {
+            Id = id,
+            Name = name,
+            MediaType = picture.MediaType,
+            Width = picture.Width,
+            Height = picture.Height,
+            Size = picture.Data.Length,
+            Pages = picture.Pages,
+            Written = picture.WrittenSize(),
+        };
+        designs.AddPicture(row, actor);
+        kept.TryRemove(id, out _);
+        facts.Clear();
+        return row;
+    }
+
+    /// <summary>A picture by the name that a design has for it; null where it is not there.</summary>
+    public PictureFile? Get(string id)
+    {
+        if (kept.TryGetValue(id, out var known))
+            return known;
+        // A page of a PDF after the first has its number behind the name.
+        if (id.IndexOf('#') is > 0 and var sign)
+            return int.TryParse(id[(sign + 1)..], out var page) && Get(id[..sign]) is { } whole
+                ? kept[id] = whole with { Page = page }
+                : null;
+        if (id.Length != 24 || !id.All(char.IsAsciiHexDigitLower) || !File.Exists(PathOf(id)))
+            return null;
+        if (kept.Count > 40)
+            kept.Clear();
+        return kept[id] = PictureFile.Read(File.ReadAllBytes(PathOf(id)));
+    }
+}

@@ -1,0 +1,190 @@
+using System.Collections.Concurrent;
+using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Hosting;
+
+namespace Bandeja.Work.Jobs;
+
+/// <summary>One kind of long work.</summary>
+public interface IJobKind
+{
+    /// <summary>The kind's name in the queue.</summary>
+    string Kind { get; }
+
+    /// <summary>Does the work. What it throws ends the job as failed, with the message for the user.</summary>
+    /// <returns>A sentence on what came of it, or null.</returns>
+    string? Work(JobRow job, JobProgress progress, CancellationToken cancel);
+
+    /// <summary>How many pieces of this work go on side by side.</summary>
+    int AtOnce => 1;
+
+    /// <summary>Cleans up after work that was cancelled or failed; must work also for a job that never started.</summary>
+    void Abandon(JobRow job, string state, string? message);
+}
+
+/// <summary>Says that work goes on at a later moment; until then it is in the queue and keeps nobody waiting.</summary>
+public sealed class LaterException(DateTimeOffset until) : Exception
+{
+    /// <summary>When it goes on.</summary>
+    public DateTimeOffset Until => until;
+}
+
+/// <summary>
+/// Takes work from the durable queue, a loop or more for each kind, so that a long import keeps no run waiting. What was running when
+/// the process ended is taken up again from its beginning: each kind makes its work visible only when it is whole.
+/// </summary>
+public sealed class JobRunner(
+    JobStore jobs,
+    IEnumerable<IJobKind> kinds,
+    JobBells bells,
+    EventHub hub,
+    TimeProvider time,
+    ILogger<JobRunner> log
+) : BackgroundService
+{
+    readonly ConcurrentDictionary<long, CancellationTokenSource> running = [];
+
+    /// <inheritdoc cref="JobBells.Ring"/>
+    public void Ring(string kind) => bells.Ring(kind);
+
+    /// <summary>Cancels work that is queued or running.</summary>
+    /// <exception cref="ConflictException">It has ended already.</exception>
+    public void Cancel(long jobId, Actor actor)
+    {
+        var job = jobs.Get(jobId);
+        if (running.TryGetValue(jobId, out var source))
+            source.Cancel();
+        else if (jobs.End(jobId, "cancelled", null, actor))
+            Kind(job.Kind).Abandon(job, "cancelled", null);
+        else
+            throw new ConflictException("This work has ended already.");
+        Tell(jobId);
+    }
+
+    IJobKind Kind(string kind) => kinds.First(k => k.Kind == kind);
+
+    void Tell(long jobId) => hub.Tell("job", jobs.Get(jobId));
+
+    /// <inheritdoc/>
+    protected override Task ExecuteAsync(CancellationToken stop)
+    {
+        jobs.TakeUpAgain();
+        return Task.WhenAll(
+            kinds
+                .SelectMany(kind => Enumerable.Repeat(kind, kind.AtOnce))
+                .Select(kind => Task.Run(() => Loop(kind, stop), CancellationToken.None))
+        );
+    }
+
+    async Task Loop(IJobKind kind, CancellationToken stop)
+    {
+        while (!stop.IsCancellationRequested)
+        {
+            try
+            {
+                if (jobs.Next(kind.Kind, Now()) is { } job)
+                    Do(kind, job, stop);
+                else
+                    await bells.Of(kind.Kind).WaitAsync(kind.AtOnce > 1 ? TimeSpan.FromSeconds(1) : TimeSpan.FromSeconds(5), stop);
+            }
+            catch (OperationCanceledException) when (stop.IsCancellationRequested)
+            {
+                return;
+            }
+            catch (Exception e)
+            {
+                // The database could not be asked (a full disk, say): the work stays in the queue, and is tried again.
+                log.LogError(e, "The queue of {Kind} could not go on", kind.Kind);
+                await Task.Delay(TimeSpan.FromSeconds(2), CancellationToken.None);
+            }
+        }
+    }
+
+    void Do(IJobKind kind, JobRow job, CancellationToken stop)
+    {
+        using var source = CancellationTokenSource.CreateLinkedTokenSource(stop);
+        running[job.Id] = source;
+        var last = time.GetTimestamp();
+        var later = false;
+        try
+        {
+            if (!jobs.Start(job.Id))
+                return;
+            Tell(job.Id);
+            var message = kind.Work(
+                job,
+                (done, total) =>
+                {
+                    if (time.GetElapsedTime(last) < TimeSpan.FromMilliseconds(250))
+                        return;
+                    last = time.GetTimestamp();
+                    jobs.Progress(job.Id, done, total);
+                    Tell(job.Id);
+                },
+                source.Token
+            );
+            jobs.End(job.Id, "done", message, Now());
+        }
+        catch (LaterException e)
+        {
+            jobs.Wait(job.Id, e.Until);
+            later = true;
+        }
+        catch (OperationCanceledException) when (stop.IsCancellationRequested)
+        {
+            return; // the server is closing: the job stays as it is and is taken up again
+        }
+        catch (OperationCanceledException)
+        {
+            End(kind, job, "cancelled", null);
+        }
+        catch (Exception e)
+        {
+            if (
+                !DiskSpace.IsUsedUp(e)
+                && e
+                    is not (
+                        Formats.Lists.ListFileException
+                        or ConflictException
+                        or NotFoundException
+                        or Core.Composition.LetterFormatException
+                        or Core.Formulas.ComputedColumnException
+                    )
+            )
+                log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
+            End(
+                kind,
+                job,
+                "failed",
+                DiskSpace.IsUsedUp(e)
+                    ? "There is no room left on the disk. Make room, and begin it again; nothing of it was recorded as done."
+                    : e.Message
+            );
+        }
+        finally
+        {
+            running.TryRemove(job.Id, out _);
+            // Somebody canceled while the work was on its way back into the queue: that must not be lost. From here on a cancellation finds
+            // it there.
+            if (later && source.IsCancellationRequested && !stop.IsCancellationRequested && jobs.End(job.Id, "cancelled", null, Now()))
+                End(kind, job, "cancelled", null);
+            if (!stop.IsCancellationRequested)
+                Tell(job.Id);
+        }
+    }
+
+    void End(IJobKind kind, JobRow job, string state, string? message)
+    {
+        try
+        {
+            kind.Abandon(job, state, message);
+        }
+        catch (Exception e)
+        {
+            log.LogError(e, "Cleaning up after job {Job} failed", job.Id);
+        }
+        jobs.End(job.Id, state, message, Now());
+    }
+
+    Actor Now() => Actor.Rule(time.GetUtcNow());
+}

@@ -1,0 +1,26 @@
+using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Hosting;
+
+namespace Bandeja.Work.Jobs;
+
+/// <summary>Makes all checks on a list.</summary>
+public sealed class ListCheckJob(DoubtStore doubts, Announcements announcements) : IJobKind
+{
+    /// <inheritdoc/>
+    public string Kind => JobNames.ListCheck;
+
+    /// <inheritdoc/>
+    public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
+    {
+        // What asked for this check may have been answered by the one before it.
+        if (!doubts.IsStale(job.SubjectId))
+            return null;
+        doubts.CheckAll(job.SubjectId, (done, total) => progress(done, total), cancel);
+        announcements.Changed(Matter.List, job.SubjectId);
+        return null;
+    }
+
+    /// <inheritdoc/>
+    public void Abandon(JobRow job, string state, string? message) { }
+}

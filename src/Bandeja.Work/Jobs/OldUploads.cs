@@ -1,0 +1,44 @@
+using Bandeja.Store;
+using Bandeja.Work.Hosting;
+using Dapper;
+
+namespace Bandeja.Work.Jobs;
+
+/// <summary>Removes files that were brought in to be read: what was read of them is in the database, and nothing asks for them
+/// again.</summary>
+public sealed class OldUploads(Database database, ServerOptions server)
+{
+    /// <summary>How long a file stays, so that somebody can finish an import that they began.</summary>
+    public static readonly TimeSpan Kept = TimeSpan.FromDays(1);
+
+    /// <summary>Removes what is older, but for what work in the queue still reads.</summary>
+    public int Sweep(DateTimeOffset now)
+    {
+        var before = now - Kept;
+        var old = database.Write(c =>
+        {
+            var ids = c.Query<string>(
+                    "SELECT id FROM upload u WHERE at < @Stamp AND NOT EXISTS (SELECT 1 FROM job WHERE state IN ('queued', "
+                        + "'running') AND instr(payload_json, u.id) > 0)",
+                    new { Stamp = Actor.StampOf(before) }
+                )
+                .ToList();
+            foreach (var id in ids)
+                c.Execute("DELETE FROM upload WHERE id = @id", new { id });
+            return ids;
+        });
+        var folder = server.Folder("uploads");
+        foreach (var id in old)
+            File.Delete(Path.Combine(folder, id));
+        // What an upload left behind that the process did not survive has no row.
+        using var view = database.Open();
+        var known = view.Query<string>("SELECT id FROM upload").ToHashSet();
+        foreach (
+            var file in Directory
+                .EnumerateFiles(folder)
+                .Where(f => !known.Contains(Path.GetFileName(f)) && File.GetLastWriteTimeUtc(f) < before.UtcDateTime)
+        )
+            File.Delete(file);
+        return old.Count;
+    }
+}

@@ -1,0 +1,262 @@
+using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Devices;
+using Bandeja.Work.Freezing;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Production;
+
+namespace Bandeja.Work.Jobs;
+
+/// <summary>
+/// Prints a run, batch by batch: each is prepared, handed over under a key of its own, and followed sheet by sheet; a piece is produced
+/// when
+/// everything of its package is out of the printer. Whatever instant the process dies at, the batch is found again by its key; where the
+/// printer keeps no keys, whoever stands beside it is asked.
+/// </summary>
+public sealed class PrintJob(
+    RunStore runs,
+    RunBatches batches,
+    BatchFiles files,
+    PrintDevices devices,
+    Announcements announcements,
+    TimeProvider time
+) : IJobKind
+{
+    static readonly TimeSpan Between = TimeSpan.FromMilliseconds(120);
+
+    /// <inheritdoc/>
+    public string Kind => JobNames.Print;
+
+    /// <inheritdoc/>
+    public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
+    {
+        var run = runs.Get(job.SubjectId);
+        if (run.State is not ("queued" or "running"))
+            return null;
+        runs.Start(run.Id);
+        Tell(run);
+        var settings = RunSettings.Read(run.SettingsJson);
+        var device = devices.Of(run.DeviceId ?? throw new ConflictException("This run has no printer."));
+        batches.Divide(run, settings.BatchOf);
+        var all = batches.Of(run.Id);
+        foreach (var batch in all.Where(b => b.State is not ("out" or "given up")))
+        {
+            cancel.ThrowIfCancellationRequested();
+            if (Paused(job, run, null, device))
+                return "Paused";
+            if (HandedOver(job, run, batch, settings, device, all.Count(b => b.State != "given up"), cancel) is not { } handed)
+                return "Paused";
+            if (!Followed(job, run, handed, settings, device, progress, cancel))
+                return "Paused";
+        }
+        if (!runs.Complete(run.Id, [], By(run)))
+            return "Paused";
+        Tell(run);
+        return null;
+    }
+
+    Actor By(RunRow run) => Actor.Person(run.CreatedBy, time.GetUtcNow());
+
+    void Tell(RunRow run) => announcements.Changed(Matter.Drop, run.DropId);
+
+    bool Paused(JobRow work, RunRow run, RunBatch? batch, IPrintDevice device)
+    {
+        if (runs.IsWorkOf(run.Id, work.Id))
+            return false;
+        if (batch?.DeviceJob is { } job)
+            device.Hold(job);
+        Tell(run);
+        return true;
+    }
+
+    /// <summary>The batch in the printer's hands; null where it is not known whether it is.</summary>
+    RunBatch? HandedOver(
+        JobRow work,
+        RunRow run,
+        RunBatch batch,
+        RunSettings settings,
+        IPrintDevice device,
+        int count,
+        CancellationToken cancel
+    )
+    {
+        if (batch.State == "printing")
+        {
+            device.Release(batch.DeviceJob!);
+            return batch;
+        }
+        if (batch.State == "doubt" || batch.State == "handing" && !device.RemembersKeys)
+        {
+            batches.Doubt(run, batch, By(run));
+            runs.PauseIfMade(
+                run.Id,
+                work.Id,
+                $"Batch {batch.Number}, pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}, was being sent to the printer "
+                    + "when the server stopped, and may have been printed. Check the printer, then mark the batch as printed or not "
+                    + "printed.",
+                By(run)
+            );
+            Tell(run);
+            return null;
+        }
+        var prepared = files.Prepare(run, batch, count, cancel.ThrowIfCancellationRequested);
+        batches.Handing(batch, prepared.Ends, prepared.Before);
+        var kind = run.Designs[(int)batch.Position - 1].Kind;
+        var sheets = (prepared.Before + prepared.Ends[^1]) * settings.Copies;
+        var job = device.HandOver(
+            new(
+                $"run-{run.Id}-batch-{batch.Number}",
+                $"Run {run.Number}, batch {batch.Number}: {run.Designs[(int)batch.Position - 1].Name}, {batch.FirstPiece:0000} to "
+                    + $"{batch.LastPiece:0000}",
+                prepared.Path,
+                kind,
+                settings.Duplex && kind == "letter",
+                settings.Copies,
+                settings.Collated,
+                prepared.Pages,
+                sheets
+            )
+        );
+        batches.Printing(batch, job);
+        return batches.Of(run.Id).Single(b => b.Number == batch.Number);
+    }
+
+    /// <summary>Follows a batch until it is out; false where the run was paused.</summary>
+    bool Followed(
+        JobRow work,
+        RunRow run,
+        RunBatch batch,
+        RunSettings settings,
+        IPrintDevice device,
+        JobProgress progress,
+        CancellationToken cancel
+    )
+    {
+        var sheets = batch.Sheets(settings.Copies, settings.Collated);
+        var (seen, told, spoiled) = ((int)batch.SheetsOut, (string?)null, -1);
+        var from = runs.Get(run.Id).Printed;
+        var (since, before) = (time.GetTimestamp(), (PrintReport?)null);
+        while (true)
+        {
+            cancel.ThrowIfCancellationRequested();
+            var report = device.Look(batch.DeviceJob!);
+            if (report.State == PrintState.Lost || report.State == PrintState.GivenUp && !device.TellsSheets)
+            {
+                var isOurs = runs.PauseIfMade(
+                    run.Id,
+                    work.Id,
+                    $"Batch {batch.Number}, pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}, "
+                        + (
+                            report.State == PrintState.Lost
+                                ? "is no longer in the print queue, which does not say whether it was printed"
+                                : "was canceled at the print queue, and some of it may have been printed"
+                        )
+                        + ". Check the printer, then mark the batch as printed or not printed.",
+                    By(run)
+                );
+                // Where the run was resumed from a piece meanwhile, it was we who took the batch away from the printer.
+                if (isOurs)
+                    batches.Doubt(run, batch, By(run));
+                Tell(run);
+                return false;
+            }
+            if (report.State == PrintState.GivenUp)
+            {
+                runs.PauseIfMade(
+                    run.Id,
+                    work.Id,
+                    $"Batch {batch.Number} was given up at the printer after {Math.Min(report.SheetsOut, sheets.Total):N0} of "
+                        + $"{sheets.Total:N0} sheets. Let the run go on from the piece with which it is to begin again.",
+                    By(run)
+                );
+                Record(run, batch, sheets, report, ref seen, ref from);
+                return false;
+            }
+            Record(run, batch, sheets, report, ref seen, ref from);
+            // Of what jammed before this process began, the log tells already.
+            if (spoiled < 0)
+                spoiled = batch.SheetsOut > 0 ? report.Spoiled.Count(s => s <= batch.SheetsOut) : 0;
+            foreach (var sheet in report.Spoiled.Skip(spoiled))
+                LogSpoiled(run, batch, sheets, sheet);
+            spoiled = Math.Max(spoiled, report.Spoiled.Count);
+            if (report.Trouble != told)
+            {
+                if ((told = report.Trouble) is not null)
+                    runs.Log(run.Id, told, time.GetUtcNow());
+                runs.Say(run.Id, told);
+                Tell(run);
+            }
+            progress(from, run.Pieces);
+            if (report.State == PrintState.Out)
+                return true;
+            // A batch of which nothing is heard any more is not waited for without end.
+            if (before is null || before.State != report.State || before.SheetsOut != report.SheetsOut || before.Trouble != report.Trouble)
+                (since, before) = (time.GetTimestamp(), report);
+            else if (time.GetElapsedTime(since) > Patience(sheets.Total, device.TellsSheets))
+                runs.PauseIfMade(
+                    run.Id,
+                    work.Id,
+                    $"Nothing has been heard of batch {batch.Number} for {time.GetElapsedTime(since).TotalMinutes:0} "
+                        + $"minutes{(report.Trouble is { } trouble ? $". {trouble.TrimEnd('.')}" : "")}. Check the printer, then "
+                        + "resume the run: the batch goes on from where it is.",
+                    By(run)
+                );
+            if (Paused(work, run, batch, device))
+            {
+                Record(run, batch, sheets, device.Look(batch.DeviceJob!), ref seen, ref from);
+                return false;
+            }
+            cancel.WaitHandle.WaitOne(Between);
+        }
+    }
+
+    /// <summary>How long a batch may give no sign: where sheets are told, half an hour for the next one; where they are not, ten seconds
+    /// more for each.</summary>
+    static TimeSpan Patience(int sheets, bool told) =>
+        TimeSpan.FromMinutes(30) + (told ? TimeSpan.Zero : TimeSpan.FromSeconds(10 * sheets));
+
+    void Record(RunRow run, RunBatch batch, Core.Drops.SheetsOut sheets, PrintReport report, ref int seen, ref long printed)
+    {
+        var finished = report.State == PrintState.Out;
+        var now = Math.Min(report.SheetsOut, sheets.Total);
+        if (now == seen && !finished)
+            return;
+        seen = now;
+        printed += batches.Report(run, batch, now, sheets.Pieces(now), finished, By(run));
+    }
+
+    void LogSpoiled(RunRow run, RunBatch batch, Core.Drops.SheetsOut sheets, int sheet)
+    {
+        var piece = sheets.PieceOn(sheet) is { } at ? runs.PieceAt(run.Id, (int)batch.FirstAt + at) : null;
+        runs.Log(
+            run.Id,
+            piece is { } number
+                ? $"Piece {number:0000} of {run.Designs[(int)batch.Position - 1].Name} jammed and is printed again; both sheets "
+                    + "carry its number. Take the first out."
+                : "A break sheet jammed and is printed again.",
+            time.GetUtcNow()
+        );
+    }
+
+    /// <inheritdoc/>
+    public void Abandon(JobRow job, string state, string? message)
+    {
+        var run = runs.Get(job.SubjectId);
+        var settings = RunSettings.Read(run.SettingsJson);
+        foreach (var batch in batches.Of(run.Id).Where(b => b.State == "printing" && b.DeviceJob is not null))
+        {
+            // Nothing more of it comes out; what is out stays produced.
+            var device = devices.Of(run.DeviceId!.Value);
+            device.GiveUp(batch.DeviceJob!);
+            var (sheets, seen, printed) = (batch.Sheets(settings.Copies, settings.Collated), (int)batch.SheetsOut, 0L);
+            var report = device.Look(batch.DeviceJob!);
+            // How much of it was printed before, a queue does not tell.
+            if (!device.TellsSheets && report.State != PrintState.Out)
+                batches.Doubt(run, batch, By(run));
+            else
+                Record(run, batch, sheets, report, ref seen, ref printed);
+        }
+        runs.Stop(run.Id, state, message, Actor.Person(job.CreatedBy, time.GetUtcNow()));
+        Tell(run);
+    }
+}

@@ -1,0 +1,37 @@
+using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Production;
+
+namespace Bandeja.Work.Jobs;
+
+/// <summary>Makes the files of a finished run again, from what was frozen with it; nothing is recorded of its pieces.</summary>
+public sealed class RemakeJob(RunStore runs, RunFiles files, Announcements announcements, TimeProvider time) : IJobKind
+{
+    /// <inheritdoc/>
+    public string Kind => JobNames.Remake;
+
+    /// <inheritdoc/>
+    public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
+    {
+        var run = runs.Get(job.SubjectId);
+        var made = files.Make(run, progress, cancel.ThrowIfCancellationRequested);
+        var same =
+            made.Count == run.Files.Count && made.Zip(run.Files).All(f => f.Second.Sha256 is null || f.First.Sha256 == f.Second.Sha256);
+        var text = same
+            ? "The files were made again; they are the same to the byte."
+            : "The files were made again. They are not the same to the byte: a newer version of the program made them, or detail "
+                + "rows or pictures have changed.";
+        runs.FilesGone(run.Id, text, false, Actor.Person(job.CreatedBy, time.GetUtcNow()));
+        announcements.Changed(Matter.Drop, run.DropId);
+        return text;
+    }
+
+    /// <inheritdoc/>
+    public void Abandon(JobRow job, string state, string? message)
+    {
+        files.DiscardParts(job.SubjectId);
+        if (message is not null)
+            runs.Log(job.SubjectId, $"The files could not be made again: {message}", time.GetUtcNow());
+    }
+}

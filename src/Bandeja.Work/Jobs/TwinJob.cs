@@ -1,0 +1,23 @@
+using Bandeja.Store;
+using Bandeja.Work.Announcing;
+using Bandeja.Work.Hosting;
+
+namespace Bandeja.Work.Jobs;
+
+/// <summary>Looks for recipients that may be the same, and for households.</summary>
+public sealed class TwinJob(TwinStore twins, Announcements announcements) : IJobKind
+{
+    /// <inheritdoc/>
+    public string Kind => JobNames.Duplicates;
+
+    /// <inheritdoc/>
+    public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
+    {
+        twins.FindAll(job.SubjectId, (done, total) => progress(done, total), cancel);
+        announcements.Changed(Matter.List, job.SubjectId);
+        return null;
+    }
+
+    /// <inheritdoc/>
+    public void Abandon(JobRow job, string state, string? message) { }
+}

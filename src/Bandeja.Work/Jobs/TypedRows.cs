@@ -1,0 +1,215 @@
+using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
+using Bandeja.Core.Recognition;
+using Bandeja.Formats.Lists;
+using Bandeja.Work.Hosting;
+
+namespace Bandeja.Work.Jobs;
+
+/// <summary>A column as the coordinator wants it brought in; columns of the file that are not named are left out.</summary>
+/// <param name="Position">Zero-based position in the file.</param>
+/// <param name="Divide">True to divide a whole name or a whole address into columns of their own.</param>
+/// <param name="Confidence">As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here.
+/// So are the three after it.</param>
+public sealed record ImportColumn(
+    int Position,
+    string Name,
+    ColumnType Type,
+    DateOrder DateOrder,
+    Role Role,
+    bool Divide = false,
+    NumberForm NumberForm = NumberForm.Point,
+    int? Confidence = null,
+    string? Why = null,
+    IReadOnlyList<string?[]>? Parts = null,
+    bool? Ambiguous = null
+);
+
+/// <summary>What is to be brought in, and how.</summary>
+/// <param name="Width">How many columns the file has, the ones left out included.</param>
+/// <param name="LeaveOut">Numbers of rows that are none of the list: totals at its end.</param>
+public sealed record ImportOrder(
+    string UploadId,
+    string FileName,
+    string ListName,
+    SourceOptions Options,
+    int Width,
+    IReadOnlyList<ImportColumn> Columns,
+    IReadOnlyList<int>? LeaveOut = null
+);
+
+/// <summary>Reads a file row by row and brings the values to the canonical form of their columns' types.</summary>
+sealed class TypedRows
+{
+    readonly IRowReader reader;
+    readonly ImportOrder order;
+    readonly Country home;
+    readonly Action<Column>? widened;
+    readonly List<Column> columns = [];
+    readonly List<(int Chosen, Role Whole, int First, int[] Parts)> divided = [];
+    readonly int ofFirst;
+    int ofFile;
+
+    /// <param name="widened">Called for a row that is longer than the headings, for each column it brings; null where such cells are left
+    /// out.</param>
+    /// <param name="occurring">The parts of divided columns that some row has, see <see cref="Occurring"/>; null for all.</param>
+    public TypedRows(IRowReader reader, ImportOrder order, Country home, Action<Column>? widened, IReadOnlySet<Role>? occurring = null)
+    {
+        (this.reader, this.order, this.home, this.widened, ofFile) = (reader, order, home, widened, order.Width);
+        columns.AddRange(order.Columns.Select((c, i) => new Column(i + 1, c.Name, c.Type, c.Divide ? Role.None : c.Role)));
+        var taken = columns.Select(c => c.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        for (var i = 0; i < order.Columns.Count; i++)
+        {
+            if (!order.Columns[i].Divide)
+                continue;
+            var roles = CellParts.RolesOf(order.Columns[i].Role);
+            var parts = Enumerable
+                .Range(0, roles.Count)
+                .Where(p => occurring is null || CellParts.IsAlways(roles[p]) || occurring.Contains(roles[p]))
+                .ToArray();
+            divided.Add((i, order.Columns[i].Role, columns.Count, parts));
+            foreach (var role in parts.Select(p => roles[p]))
+            {
+                var name = CellParts.NameOf(role);
+                for (var n = 2; !taken.Add(name); n++)
+                    name = $"{CellParts.NameOf(role)} {n}";
+                // A role that another column has already is not taken from it.
+                columns.Add(new(columns.Count + 1, name, ColumnType.Text, columns.Any(c => c.Role == role) ? Role.None : role));
+            }
+        }
+        ofFirst = columns.Count;
+    }
+
+    /// <summary>Which parts the values of divided columns have: a pass over the file of its own, where a column is divided; null where none
+    /// is.</summary>
+    public static IReadOnlySet<Role>? Occurring(SourceFile file, ImportOrder order, Country home, CancellationToken cancel)
+    {
+        var wholes = order.Columns.Where(c => c.Divide).ToList();
+        if (wholes.Count == 0)
+            return null;
+        var found = new HashSet<Role>();
+        using var reader = file.Rows(order.Options);
+        for (var row = 0; reader.Read(); row++)
+        {
+            if (order.Options.HeadingRow is { } heading && row <= heading)
+                continue;
+            if ((row & 255) == 0)
+                cancel.ThrowIfCancellationRequested();
+            var cells = reader.Cells();
+            foreach (var column in wholes)
+            {
+                if (column.Position >= cells.Length || cells[column.Position] is not { } value)
+                    continue;
+                var (roles, parts) = (CellParts.RolesOf(column.Role), CellParts.Divide(value, column.Role, home));
+                for (var i = 0; i < parts.Length; i++)
+                    if (parts[i] is not null)
+                        found.Add(roles[i]);
+            }
+        }
+        return found;
+    }
+
+    /// <summary>The columns: those chosen, then the parts of divided ones, then those that came on the way.</summary>
+    public IReadOnlyList<Column> Columns => columns;
+
+    /// <summary>What was found on the way.</summary>
+    public SourceNotes Notes { get; } = new();
+
+    /// <summary>Everything that was found, by the reader and here.</summary>
+    public IReadOnlyList<string> Report => [.. reader.Notes.Sentences(), .. Notes.Sentences()];
+
+    /// <summary>The rows; blank ones are passed over.</summary>
+    public IEnumerable<string?[]> Read(JobProgress progress, CancellationToken cancel)
+    {
+        var skip = order.Options.HeadingRow is { } heading ? heading + 1 : 0;
+        var given = 0L;
+        for (var row = 0; reader.Read(); row++)
+        {
+            if (row < skip)
+                continue;
+            if ((row & 255) == 0)
+            {
+                cancel.ThrowIfCancellationRequested();
+                progress(given, Math.Max(given, (long)(given / Math.Max(0.01, reader.Progress))));
+            }
+            var cells = reader.Cells();
+            if (cells.All(string.IsNullOrWhiteSpace))
+            {
+                Notes.Add("Blank rows were passed over", $"row {reader.RowNumber:N0}");
+                continue;
+            }
+            if (order.LeaveOut?.Contains(reader.RowNumber) == true)
+            {
+                Notes.Add("Rows with totals or remarks were not brought in", $"row {reader.RowNumber:N0}");
+                continue;
+            }
+            if (cells.Length > ofFile)
+                Widen(cells);
+            // Spreadsheets end a row at its last filled cell, so only delimited text can have a row that is too short.
+            else if (skip > 0 && order.Options.Delimiter is not null && cells.Length < order.Width)
+                Notes.Add("Rows are shorter than the headings; what is missing is blank", $"row {reader.RowNumber:N0}");
+            given++;
+            yield return Typed(cells);
+        }
+    }
+
+    /// <summary>A row longer than the headings gets columns of its own: nothing that stands in the file is lost.</summary>
+    void Widen(string?[] cells)
+    {
+        if (cells.Length > SourceFile.MaxColumns)
+            throw new ListFileException(
+                $"Row {reader.RowNumber:N0} has {cells.Length:N0} cells; a list can have {SourceFile.MaxColumns:N0} columns. A "
+                    + "delimiter or a quotation mark in that row may be wrong."
+            );
+        if (widened is null)
+        {
+            if (cells.Skip(order.Width).Any(c => c is not null))
+                Notes.Add("Rows are longer than the headings; what is beyond them was left out", $"row {reader.RowNumber:N0}");
+            return;
+        }
+        for (; ofFile < cells.Length; ofFile++)
+        {
+            var name = $"Column {ofFile + 1}";
+            while (columns.Any(c => c.Name.Equals(name, StringComparison.OrdinalIgnoreCase)))
+                name += " more";
+            var column = new Column(columns.Max(c => c.Id) + 1, name, ColumnType.Text, Role.None);
+            columns.Add(column);
+            widened(column);
+            Notes.Add($"Rows are longer than the headings; what is beyond them is in “{name}”", $"row {reader.RowNumber:N0}");
+        }
+    }
+
+    string?[] Typed(string?[] cells)
+    {
+        var values = new string?[columns.Count];
+        for (var i = 0; i < order.Columns.Count; i++)
+        {
+            var column = order.Columns[i];
+            var raw = column.Position < cells.Length ? cells[column.Position] : null;
+            if (raw is null)
+                continue;
+            if (!WrittenValue.TryCanonical(raw, column.Type, column.DateOrder, out values[i], column.NumberForm))
+                Notes.Add(
+                    $"“{column.Name}” has values that are not "
+                        + $"{(column.Type switch { ColumnType.Number => "numbers", ColumnType.Date => "dates", _ => "yes or no" })}; "
+                        + "they are kept as written",
+                    $"row {reader.RowNumber:N0}"
+                );
+        }
+        foreach (var (chosen, whole, first, which) in divided)
+        {
+            var parts = CellParts.Divide(values[chosen], whole, home);
+            for (var i = 0; i < which.Length; i++)
+                values[first + i] = parts[which[i]];
+        }
+        // Columns that came on the way stand after the others, in the order of the file.
+        var added = columns.Count - ofFirst;
+        for (var i = 0; i < added; i++)
+        {
+            var position = ofFile - added + i;
+            if (position < cells.Length)
+                values[ofFirst + i] = string.IsNullOrWhiteSpace(cells[position]) ? null : cells[position];
+        }
+        return values;
+    }
+}

@@ -1,0 +1,94 @@
+using Bandeja.Core.Formulas;
+using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
+using Bandeja.Core.Recognition;
+using Bandeja.Formats.Lists;
+using Bandeja.Store;
+using Bandeja.Work.Hosting;
+using Dapper;
+
+namespace Bandeja.Work.Jobs;
+
+/// <summary>A file that was uploaded.</summary>
+public sealed record UploadView(string Id, string Name, long Size);
+
+/// <summary>Files that people brought, from which lists are read.</summary>
+public sealed class Uploads(Database database, ServerOptions server, SettingStore settings)
+{
+    const int LongestName = 200;
+
+    /// <summary>Where a file lies.</summary>
+    public string PathOf(string id) => Path.Combine(server.Folder("uploads"), id);
+
+    /// <summary>A file that was uploaded.</summary>
+    /// <exception cref="NotFoundException">It is not there (any more).</exception>
+    public UploadView Get(string id)
+    {
+        using var c = database.Open();
+        var row = c.QuerySingleOrDefault<(string Id, string Name, long Size)>(
+            "SELECT id, name, size FROM upload WHERE id = @id",
+            new { id }
+        );
+        return row.Id is null
+            ? throw new NotFoundException("This file is not there any more. Bring it in again.")
+            : new(row.Id, row.Name, row.Size);
+    }
+
+    /// <summary>Takes a file that lies in the folder among the uploads.</summary>
+    /// <exception cref="ListFileException">No list can be read from it.</exception>
+    public UploadView Keep(string id, string name, Actor actor)
+    {
+        name = Path.GetFileName(name.Replace('\\', '/'));
+        if (name.Length > LongestName)
+            name = name[^LongestName..];
+        SourceFile.Open(PathOf(id), name);
+        var size = new FileInfo(PathOf(id)).Length;
+        database.Write(c =>
+            c.Execute(
+                "INSERT INTO upload (id, name, size, at, by) VALUES (@id, @name, @size, @Stamp, @Name)",
+                new
+                {
+                    id,
+                    name,
+                    size,
+                    actor.Stamp,
+                    actor.Name,
+                }
+            )
+        );
+        return new(id, name, size);
+    }
+
+    /// <summary>The first rows of an upload as they would be read.</summary>
+    public SourceLook Look(UploadView upload, SourceOptions options)
+    {
+        var locale = settings.Organisation().ToLocale();
+        return SourceFile
+            .Open(PathOf(upload.Id), upload.Name)
+            .Look(
+                options,
+                TypedValue.DateOrderOf(locale) is DateOrder.MonthDayYear ? DateOrder.MonthDayYear : DateOrder.DayMonthYear,
+                Countries.Named(locale.Country)!
+            );
+    }
+
+    /// <summary>Refuses columns that cannot be read.</summary>
+    /// <exception cref="BadInputException">Something about them cannot be; the sentence says what.</exception>
+    public static void Check(int width, IReadOnlyList<ImportColumn> columns)
+    {
+        if (columns.Count == 0)
+            throw new BadInputException("Choose at least one column.");
+        if (columns.Count > SourceFile.MaxColumns)
+            throw new BadInputException($"A list can have {SourceFile.MaxColumns:N0} columns.");
+        if (columns.Any(c => string.IsNullOrWhiteSpace(c.Name) || c.Name.Length > Headings.MaxLength))
+            throw new BadInputException($"Every column needs a heading of at most {Headings.MaxLength} characters.");
+        if (columns.Any(c => c.Position < 0 || c.Position >= width) || width > SourceFile.MaxColumns)
+            throw new BadInputException("A column is named that the file does not have.");
+        if (columns.Any(c => c.Name.IndexOfAny(['{', '}', '`']) >= 0))
+            throw new BadInputException("A heading cannot hold braces or backticks: the field language uses them.");
+        if (columns.Any(c => c.Divide && CellParts.RolesOf(c.Role).Count == 0))
+            throw new BadInputException("Only a whole name or a whole address can be divided.");
+        if (columns.GroupBy(c => c.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
+            throw new BadInputException($"Two columns are called “{twice.Key}”. Give one of them another heading.");
+    }
+}

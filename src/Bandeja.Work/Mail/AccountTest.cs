@@ -1,0 +1,203 @@
+using System.Net;
+using System.Net.Sockets;
+using Bandeja.Store;
+using MailKit.Net.Smtp;
+using MailKit.Security;
+using MimeKit;
+
+namespace Bandeja.Work.Mail;
+
+/// <summary>A step of the test of an account.</summary>
+/// <param name="State">right, wrong, or not tried: an earlier one was wrong, or it cannot be told from here.</param>
+/// <param name="Words">What was found.</param>
+/// <param name="Help">What usually helps; null where nothing is to be helped.</param>
+public sealed record TestStep(string Name, string State, string Words, string? Help)
+{
+    /// <summary>The state of a step that was not done, or whose answer cannot be told from here.</summary>
+    public const string NotTried = "not tried";
+}
+
+/// <summary>Tries an account out, step by step, so that what does not work is told at the step at which it does not.</summary>
+public sealed class AccountTest(
+    PostOffice postOffice,
+    MailSecrets secrets,
+    PublicAddress address,
+    DomainRecords domains,
+    BounceMailboxes mailboxes,
+    BounceReading bounces,
+    TimeProvider time
+)
+{
+    static readonly string[] Names = ["Name", "Connection", "Encryption", "Sign-in", "Sender accepted", "Message to oneself"];
+    static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
+
+    /// <summary>Does the steps.</summary>
+    /// <param name="sender">The address to send from.</param>
+    /// <param name="to">Where the message to oneself goes.</param>
+    public async Task<IReadOnlyList<TestStep>> Run(MailAccountRow account, string sender, string to, CancellationToken cancel)
+    {
+        var steps = new List<TestStep>();
+        // The domain is checked even if the mail server cannot be reached, because the two are fixed in different places.
+        var records =
+            account.Kind == "practice"
+                ? Task.FromResult(
+                    DomainRecords.NotTried("The practice post office delivers nothing, so nobody checks the sender's domain.")
+                )
+                : domains.Look(sender, cancel);
+        var mailbox = mailboxes.Of(account.Id);
+        // Bounces go to the envelope's sender, so that is the one the server has to take.
+        var back = mailbox?.ReturnAddress ?? sender;
+        var (host, port) = MailLink.Place(account, postOffice.Port);
+        using var client = new Trying(address.Greeting);
+        using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        using var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
+        async Task<bool> Step(string name, Func<Task<string>> act, Func<Exception, string> help)
+        {
+            patience.CancelAfter(Patience);
+            try
+            {
+                steps.Add(new(name, "right", await act(), null));
+                return true;
+            }
+            catch (Exception e) when (MailLink.IsOfTheServer(e) && !cancel.IsCancellationRequested)
+            {
+                steps.Add(new(name, "wrong", MailLink.Words(e), help(e)));
+                return false;
+            }
+            catch (ConflictException e)
+            {
+                steps.Add(new(name, "wrong", e.Message, null));
+                return false;
+            }
+        }
+        var going = await Step(
+            "Name",
+            async () =>
+            {
+                var addresses = await Dns.GetHostAddressesAsync(host, patience.Token);
+                return $"{host} is at {string.Join(", ", addresses.Take(3).Select(a => a.ToString()))}.";
+            },
+            _ =>
+                "Look at the spelling of the server's name. Your provider tells it as “outgoing server” or “SMTP server”. Without a "
+                + "network no name is found."
+        );
+        going =
+            going
+            && await Step(
+                "Connection",
+                async () =>
+                {
+                    await socket.ConnectAsync(host, port, patience.Token);
+                    return $"Something answers at port {port}.";
+                },
+                _ => "Look at the port: 587 with STARTTLS and 465 with TLS are usual. A firewall may keep port 25 closed."
+            );
+        going =
+            going
+            && await Step(
+                "Encryption",
+                async () =>
+                {
+                    await client.ConnectAsync(socket, host, port, MailLink.Security(account), patience.Token);
+                    return client.IsSecure ? $"Encrypted with {client.SslProtocol}; the certificate is trusted."
+                        : account.Kind == "practice" ? "Not encrypted: the post office is in this very machine."
+                        : "Not encrypted, as the account is set. Whoever is on the way can read passwords and messages.";
+                },
+                e =>
+                    e is SslHandshakeException { ServerCertificate: not null }
+                        ? "The certificate is not accepted, so nothing is sent. Use the very name that the certificate is for; "
+                            + "where the server is your own, let its certificate be signed by somebody whom this machine trusts."
+                    : e is NotSupportedException ? "Choose TLS with port 465, or ask the provider."
+                    : "Port and kind of encryption do not go together: 465 wants TLS from the beginning, 587 wants STARTTLS. Or "
+                        + "what answers there is no mail server."
+            );
+        going =
+            going
+            && await Step(
+                "Sign-in",
+                async () =>
+                {
+                    if (account.UserName is not { Length: > 0 } user)
+                        return "The account signs in with no user.";
+                    await client.AuthenticateAsync(user, secrets.Open(account) ?? "", patience.Token);
+                    return $"Signed in as {user}.";
+                },
+                _ =>
+                    "Look at user and password. Many providers want a password made for programs, apart from the one that people "
+                    + "sign in with."
+            );
+        going =
+            going
+            && await Step(
+                "Sender accepted",
+                async () => await client.Sender(back, patience.Token),
+                _ =>
+                    $"The server does not let this account send as {back}. Use an address that belongs to the account, or have the "
+                    + "server's owner allow it."
+            );
+        if (going)
+            await Step(
+                "Message to oneself",
+                async () =>
+                {
+                    var message = new MimeMessage
+                    {
+                        Subject = "A message to oneself",
+                        Body = new TextPart("plain") { Text = $"The account “{account.Name}” works: this message went through it.\r\n" },
+                        Date = time.GetLocalNow(),
+                        MessageId = $"test.{Guid.NewGuid():N}@{sender[(sender.LastIndexOf('@') + 1)..]}",
+                    };
+                    message.From.Add(new MailboxAddress(null, sender));
+                    message.To.Add(new MailboxAddress(null, to));
+                    var words = await client.SendAsync(
+                        message,
+                        new MailboxAddress(null, back),
+                        [new MailboxAddress(null, to)],
+                        patience.Token
+                    );
+                    await client.DisconnectAsync(true, patience.Token);
+                    return $"Handed over to {to}; the server said: {words}";
+                },
+                _ =>
+                    "The server took the sender and not the message. Its words usually say why: a limit, a filter, an address it "
+                    + "does not know."
+            );
+        steps.AddRange(Names.Skip(steps.Count).Select(n => new TestStep(n, TestStep.NotTried, "", null)));
+        // The mailbox is another server: it is tried whatever became of the first.
+        if (mailbox is not null)
+            await Step(
+                "Bounce mailbox",
+                async () => $"Opened {mailbox.Folder}, which holds {await bounces.Count(mailbox, patience.Token):N0} messages.",
+                _ =>
+                    "Check the mailbox’s server, port, user, and password. Many providers want a password made for programs, and "
+                    + "some have IMAP turned off until you turn it on."
+            );
+        return [.. steps, .. await records];
+    }
+
+    /// <summary>A client that can ask for one sender alone.</summary>
+    sealed class Trying : SmtpClient
+    {
+        public Trying(string name)
+        {
+            Timeout = 15_000;
+            CheckCertificateRevocation = false;
+            LocalDomain = name;
+        }
+
+        /// <summary>Asks whether the server takes a sender, and takes the question back.</summary>
+        public async Task<string> Sender(string address, CancellationToken cancel)
+        {
+            var answer = await SendCommandAsync($"MAIL FROM:<{address}>", cancel);
+            if ((int)answer.StatusCode >= 400)
+                throw new SmtpCommandException(
+                    SmtpErrorCode.SenderNotAccepted,
+                    answer.StatusCode,
+                    new MailboxAddress(null, address),
+                    answer.Response
+                );
+            await SendCommandAsync("RSET", cancel);
+            return $"The server takes {address} as the sender.";
+        }
+    }
+}
