@@ -3,7 +3,8 @@ namespace Bandeja.Work.Announcing;
 /// <summary>What kinds of things change, as far as somebody else has to know of it.</summary>
 public enum Matter
 {
-    /// <summary>A list: its rows, columns, segments, detail rows, households. Drops that depend on what changed are checked again.</summary>
+    /// <summary>A list: its rows, columns, segments, detail rows, households. Drops that depend on what changed are checked
+    /// again.</summary>
     List,
 
     /// <summary>A drop, its recipients, or its runs.</summary>

@@ -25,7 +25,8 @@ public sealed class NewerFiles(Database database, ListStore lists, VersionStore 
         var parts = Divided(listId).Values.SelectMany(CellParts.RolesOf).Select(CellParts.NameOf).ToHashSet();
         using var c = database.Open();
         var known = c.Query<(long Id, string Name, string Source)>(
-                "SELECT id, name, source_name FROM list_column WHERE list_id = @listId AND removed = 0 AND kind = 'Source' ORDER BY position",
+                "SELECT id, name, source_name FROM list_column WHERE list_id = @listId AND removed = 0 AND kind = 'Source' ORDER BY "
+                    + "position",
                 new { listId }
             )
             .ToList();
