@@ -9,6 +9,8 @@ using Bandeja.Formats.Ledger;
 using Bandeja.Formats.Lists;
 using Bandeja.Server;
 using Bandeja.Store;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Jobs;
 using ExcelDataReader;

@@ -3,7 +3,6 @@ using System.Net.Http.Json;
 using System.Text;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
-using Bandeja.Core.Recognition;
 using Bandeja.Formats.Lists;
 using Bandeja.Server;
 using Bandeja.Store;

@@ -3,7 +3,6 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Pdf;
-using Bandeja.Work.Composition;
 using PdfSharp.Drawing;
 using PdfSharp.Fonts;
 using PdfSharp.Pdf;

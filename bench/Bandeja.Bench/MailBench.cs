@@ -4,6 +4,12 @@ using Bandeja.Core.Lists;
 using Bandeja.Formats.Mail;
 using Bandeja.Server;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Devices;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Mail;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
@@ -124,7 +130,7 @@ static class MailBench
         public RunRow Begin(string output)
         {
             var drop = Get<DropStore>()
-                .CreateDrop(Get<DropStore>().CreateCampaign($"Campaign {++drops}", By), "Drop", list, [letter, email], null, By);
+                .CreateDrop(Get<CampaignStore>().Create($"Campaign {++drops}", By), "Drop", list, [letter, email], null, By);
             Get<DropChecker>().CheckAll(drop, By, (_, _) => { }, CancellationToken.None);
             // Begun in the store and not through the queue, which would take it up at once: what is timed is the sending itself.
             var account = Get<MailAccounts>().All()[0];
@@ -154,12 +160,7 @@ static class MailBench
         {
             var all = new List<MimeMessage>((int)run.Pieces);
             using var c = Get<Database>().Open();
-            var frozen = new FrozenMail(
-                new FrozenRun(c, Get<Letters>(), Get<RunStore>(), run),
-                Get<Messages>(),
-                null,
-                Get<PublicAddress>()
-            );
+            var frozen = new FrozenMail(new FrozenRun(c, Get<Letters>(), run), Get<Messages>(), null, Get<PublicAddress>());
             var due = Get<RunMails>().All(run.Id);
             foreach (var piece in Get<RunStore>().Pieces(run, frozen.Run.Drop.ListId, frozen.Run.Setting.Columns))
                 all.Add(frozen.Make(piece, due[piece.RecipientId], DateTimeOffset.UtcNow).Message!);

@@ -6,8 +6,11 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Server;
-using Bandeja.Server.Endpoints;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Freezing;
@@ -152,7 +155,7 @@ static class ProductionBench
         public long Drop()
         {
             var drops = Get<DropStore>();
-            var drop = drops.CreateDrop(drops.CreateCampaign("Bench", By), "Bench", List, Designs, null, By);
+            var drop = drops.CreateDrop(new CampaignStore(Get<Database>()).Create("Bench", By), "Bench", List, Designs, null, By);
             Get<DropChecker>().CheckAll(drop, By, (_, _) => { }, CancellationToken.None);
             return drop;
         }
@@ -192,7 +195,7 @@ static class ProductionBench
             var alone = Bench.Seconds(() =>
             {
                 using var c = world.Get<Database>().Open();
-                var frozen = new FrozenRun(c, world.Get<Letters>(), world.Get<RunStore>(), row!);
+                var frozen = new FrozenRun(c, world.Get<Letters>(), row!);
                 for (var d = 0; d < row!.Designs.Count; d++)
                     foreach (var piece in world.Get<RunStore>().Pieces(row, world.List, frozen.Setting.Columns))
                         frozen.Compose(piece, d);

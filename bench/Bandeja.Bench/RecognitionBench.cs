@@ -1,5 +1,4 @@
 using System.Globalization;
-using Bandeja.Core.Lists;
 using Bandeja.Core.Recognition;
 using Bandeja.Core.Tests.Corpus;
 

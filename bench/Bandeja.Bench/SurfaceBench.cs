@@ -8,7 +8,6 @@ using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
-using Bandeja.Work.Composition;
 using PdfSharp.Drawing;
 using PdfSharp.Fonts;
 using PdfSharp.Pdf;

@@ -2,6 +2,10 @@ using System.Diagnostics;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Bench;
@@ -31,9 +35,9 @@ static class UndoBench
             writer.Finish([], null);
             var design = new DesignStore(database).Create("Notice", writer.ListId, "{}", by);
             var drops = new DropStore(database);
-            var drop = drops.CreateDrop(drops.CreateCampaign("Spring", by), "First", writer.ListId, [design], null, by);
+            var drop = drops.CreateDrop(new CampaignStore(database).Create("Spring", by), "First", writer.ListId, [design], null, by);
             var everybody =
-                drops.Page(drop, new(), 0, 1).Total == People
+                new BenchRows(database).Page(drop, new(), 0, 1).Total == People
                     ? Enumerable.Range(1, People).Select(i => (long)i).ToList()
                     : throw new InvalidOperationException();
             var bench = new BenchStore(

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text;
-using Bandeja.Core.Texts;
 using CsvHelper;
 using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;

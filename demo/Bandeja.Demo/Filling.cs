@@ -4,14 +4,19 @@ using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Server;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Devices;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Proofs;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Jobs;
-using Bandeja.Work.Production;
 using Dapper;
-using Microsoft.AspNetCore.Builder;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Bandeja.Demo;
@@ -61,7 +66,7 @@ sealed class Filling
         var members = BringIn("members.csv", "Members, spring 2027", Keeper);
         Around(members);
         var emblem = Get<PictureFiles>().Add("emblem.png", File.ReadAllBytes(Path.Combine(files, "emblem.png")), By(Keeper)).Id;
-        var renewal = Get<DropStore>().CreateCampaign("Membership renewal", By(Keeper));
+        var renewal = Get<CampaignStore>().Create("Membership renewal", By(Keeper));
         FirstNotice(members, renewal, emblem);
         RoofWorks(emblem);
         SecondNotice(members, renewal, emblem);
@@ -87,7 +92,7 @@ sealed class Filling
                 }
             );
         Drop(
-            Get<DropStore>().CreateCampaign("Spring plant fair", By(Helper)),
+            Get<CampaignStore>().Create("Spring plant fair", By(Helper)),
             "Invitation",
             members,
             today.AddDays(60),
@@ -200,12 +205,12 @@ sealed class Filling
         return drop;
     }
 
-    List<long> InTray(long drop, Tray tray) => [.. Get<DropStore>().Ids(drop, new(tray))];
+    List<long> InTray(long drop, Tray tray) => [.. Get<BenchRows>().Ids(drop, new(tray))];
 
     RunRow Produce(long drop, string? pieces, string by)
     {
         var range = pieces is null ? null : PieceRange.Parse(pieces, out _);
-        var run = Get<RunStore>()
+        var run = Get<RunFreezing>()
             .Begin(
                 drop,
                 c => range?.Contains(c.PieceNumber) ?? true,
@@ -228,8 +233,8 @@ sealed class Filling
         var drop = Drop(campaign, "First notice", members, today.AddDays(-30), Keeper, design);
         At(34, 11);
         foreach (
-            var group in Get<DropStore>()
-                .FindingGroups(drop)
+            var group in Get<DropFindings>()
+                .Groups(drop)
                 .Where(g => g.Kind is nameof(FindingKind.MissingGlyph) or nameof(FindingKind.TooWide) or nameof(FindingKind.RunsOver))
         )
             bench.Accept(drop, null, group.Alike, By(Keeper));
@@ -299,24 +304,25 @@ sealed class Filling
     /// <summary>A run on the practice printer, in which a sheet jams.</summary>
     void Print(long drop, string pieces)
     {
-        var (practice, runs) = (Get<PracticeStore>(), Get<RunStore>());
+        var practice = Get<PracticeStore>();
         var printer = practice.All()[0].PrinterId;
         var range = PieceRange.Parse(pieces, out _)!;
-        var run = runs.Begin(
-            drop,
-            c => range.Contains(c.PieceNumber),
-            "Not in this range",
-            $"pieces {pieces}",
-            null,
-            DateOnly.FromDateTime(clock.Now.DateTime),
-            By(Helper),
-            new()
-            {
-                Output = "print",
-                DeviceId = printer,
-                SettingsJson = new RunSettings(BatchOf: 25, BreakSheets: true, Postage: "Presorted letters").ToJson(),
-            }
-        );
+        var run = Get<RunFreezing>()
+            .Begin(
+                drop,
+                c => range.Contains(c.PieceNumber),
+                "Not in this range",
+                $"pieces {pieces}",
+                null,
+                DateOnly.FromDateTime(clock.Now.DateTime),
+                By(Helper),
+                new()
+                {
+                    Output = "print",
+                    DeviceId = printer,
+                    SettingsJson = new RunSettings(BatchOf: 25, BreakSheets: true, Postage: "Presorted letters").ToJson(),
+                }
+            );
         using var stop = new CancellationTokenSource();
         var rollers = Task.Run(() =>
         {
@@ -333,7 +339,7 @@ sealed class Filling
             .GetServices<IJobKind>()
             .OfType<PrintJob>()
             .Single()
-            .Work(Get<JobStore>().Get(runs.Get(run.Id).JobId!.Value), (_, _) => { }, CancellationToken.None);
+            .Work(Get<JobStore>().Get(Get<RunStore>().Get(run.Id).JobId!.Value), (_, _) => { }, CancellationToken.None);
         stop.Cancel();
         rollers.Wait();
     }
@@ -365,7 +371,7 @@ sealed class Filling
         var design = Get<DesignStore>()
             .Create("Works on the glasshouse roof", neighbours, LetterTexts.RoofWorks(emblem).ToJsonString(), By(Helper));
         var drop = Drop(
-            Get<DropStore>().CreateCampaign("Glasshouse roof", By(Helper)),
+            Get<CampaignStore>().Create("Glasshouse roof", By(Helper)),
             "Notice to neighbors",
             neighbours,
             today.AddDays(-15),

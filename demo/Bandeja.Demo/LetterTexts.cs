@@ -1,5 +1,4 @@
 using System.Text.Json.Nodes;
-using Bandeja.Core.Language;
 
 namespace Bandeja.Demo;
 

@@ -6,6 +6,14 @@ using Bandeja.Acts.Segments;
 using Bandeja.Server.Endpoints;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Devices;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Mail;
+using Bandeja.Store.Proofs;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Devices;
@@ -74,6 +82,15 @@ public static class Application
             .AddSingleton<DesignStore>()
             .AddSingleton<DropStore>()
             .AddSingleton<RunStore>()
+            .AddSingleton<RunPlanning>()
+            .AddSingleton<RunFreezing>()
+            .AddSingleton<RunLife>()
+            .AddSingleton<RunLog>()
+            .AddSingleton<LedgerExport>()
+            .AddSingleton<CampaignStore>()
+            .AddSingleton<DropFindings>()
+            .AddSingleton<BenchRows>()
+            .AddSingleton<DropHistory>()
             .AddSingleton<JobStore>()
             .AddSingleton<SettingStore>();
         services.AddSingleton<Surroundings>();

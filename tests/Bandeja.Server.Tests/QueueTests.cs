@@ -1,5 +1,10 @@
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Devices;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Jobs;
@@ -68,7 +73,7 @@ public sealed class QueueTests : IDisposable
         writer.Finish([], null);
         var design = Get<DesignStore>().Create("Letter", writer.ListId, Api.Letter("Dear {First},").ToJsonString(), By);
         var drops = Get<DropStore>();
-        var drop = drops.CreateDrop(drops.CreateCampaign("Renewal", By), "Notice", writer.ListId, [design], null, By);
+        var drop = drops.CreateDrop(Get<CampaignStore>().Create("Renewal", By), "Notice", writer.ListId, [design], null, By);
         Get<DropChecker>().CheckAll(drop, By, (_, _) => { }, default);
         var printer = Get<PrinterStore>()
             .Save(
@@ -106,7 +111,7 @@ public sealed class QueueTests : IDisposable
     {
         var (runs, batches) = (Get<RunStore>(), Get<RunBatches>());
         var run = Begin();
-        runs.Start(run.Id);
+        Get<RunLife>().Start(run.Id);
         batches.Divide(runs.Get(run.Id), 3);
         // The power failed between the words to the queue and the note of its answer.
         batches.Handing(batches.Of(run.Id)[0], [1, 2, 3], 0);
@@ -119,7 +124,7 @@ public sealed class QueueTests : IDisposable
         batches.Settle(paused, 1, printed: true, By);
         Assert.Equal(3, runs.Get(run.Id).Printed);
         Assert.Throws<ConflictException>(() => batches.Settle(paused, 1, printed: false, By));
-        runs.Resume(run.Id, "goes on", By);
+        Get<RunLife>().Resume(run.Id, "goes on", By);
         Work(run);
         Assert.Equal("done", runs.State(run.Id));
         Assert.Contains("0004 to 0006", Assert.Single(Asked));
@@ -130,12 +135,12 @@ public sealed class QueueTests : IDisposable
     {
         var (runs, batches) = (Get<RunStore>(), Get<RunBatches>());
         var run = Begin();
-        runs.Start(run.Id);
+        Get<RunLife>().Start(run.Id);
         batches.Divide(runs.Get(run.Id), 3);
         batches.Handing(batches.Of(run.Id)[0], [1, 2, 3], 0);
         Work(run);
         batches.Settle(runs.Get(run.Id), 1, printed: false, By);
-        runs.Resume(run.Id, "goes on", By);
+        Get<RunLife>().Resume(run.Id, "goes on", By);
         Work(run);
         Assert.Equal((2, 6), (Asked.Count, (int)runs.Get(run.Id).Printed));
     }
@@ -161,7 +166,7 @@ public sealed class QueueTests : IDisposable
         Assert.Contains("is no longer in the print queue", paused.Message);
         batches.Settle(paused, 1, printed: true, By);
         File.Delete(Path.Combine(folder, "forgets"));
-        runs.Resume(run.Id, "goes on", By);
+        Get<RunLife>().Resume(run.Id, "goes on", By);
         Work(run);
         Assert.Equal(("done", 6, 2), (runs.State(run.Id), (int)runs.Get(run.Id).Printed, Asked.Count));
     }
@@ -191,7 +196,7 @@ public sealed class QueueTests : IDisposable
         Assert.Contains("Nothing has been heard of batch 1 for", runs.Get(run.Id).Message);
         Assert.Equal("printing", Get<RunBatches>().Of(run.Id)[0].State);
         File.Delete(Path.Combine(folder, "waiting"));
-        runs.Resume(run.Id, "goes on", By);
+        Get<RunLife>().Resume(run.Id, "goes on", By);
         Work(run);
         Assert.Equal("done", runs.State(run.Id));
         Assert.Single(Asked, a => a.Contains("batch 1:", StringComparison.Ordinal));

@@ -1,4 +1,5 @@
 using Bandeja.Core.Drops;
+using Bandeja.Store.Drops;
 using Dapper;
 using FsCheck;
 using FsCheck.Fluent;
@@ -17,7 +18,7 @@ public sealed class BenchTests : IDisposable
     public void A_new_drop_has_everybody_checked_and_numbered_in_the_order_of_the_list()
     {
         Assert.Equal((2, 8), (world.Trays[Tray.NeedsALook], world.Trays[Tray.Ready]));
-        var page = world.Drops.Page(world.Drop, new(), 0, 100);
+        var page = world.Rows.Page(world.Drop, new(), 0, 100);
         Assert.Equal(Enumerable.Range(1, 10), page.Rows.Select(r => r.PieceNumber));
         Assert.Equal("Family001", page.Rows[0].Values[1]);
         world.MustAddUp();
@@ -32,10 +33,10 @@ public sealed class BenchTests : IDisposable
         world.Bench.Act(world.Drop, [one], DropEventKind.Released, null, null, "Released", world.By("Tomás"));
         Assert.Equal(0, world.Trays[Tray.Held]);
         world.Bench.Undo(world.Drop, world.By());
-        Assert.Equal("asked to wait", world.Drops.Page(world.Drop, new(Tray.Held), 0, 1).Rows.Single().HoldReason);
+        Assert.Equal("asked to wait", world.Rows.Page(world.Drop, new(Tray.Held), 0, 1).Rows.Single().HoldReason);
         world.Bench.Undo(world.Drop, world.By());
         Assert.Equal(0, world.Trays[Tray.Held]);
-        Assert.Equal(["Released", "Held", "Released", "Held", "Joined"], world.Drops.Events(one).Select(e => e.Kind));
+        Assert.Equal(["Released", "Held", "Released", "Held", "Joined"], world.History.Events(one).Select(e => e.Kind));
         Assert.Throws<ConflictException>(() => world.Bench.Undo(world.Drop, world.By()));
         world.MustAddUp();
     }
@@ -57,7 +58,7 @@ public sealed class BenchTests : IDisposable
         var two = world.Ids(Tray.NeedsALook);
         world.Bench.Accept(world.Drop, two[0], "Blank|First", world.By());
         Assert.Equal(1, world.Trays[Tray.NeedsALook]);
-        var group = Assert.Single(world.Drops.FindingGroups(world.Drop));
+        var group = Assert.Single(world.Findings.Groups(world.Drop));
         Assert.Equal((2, 1), (group.Recipients, group.Open));
         Assert.Equal(1, world.Bench.Accept(world.Drop, null, "Blank|First", world.By()).Changed);
         Assert.Equal(0, world.Trays[Tray.NeedsALook]);
@@ -103,7 +104,7 @@ public sealed class BenchTests : IDisposable
     [Fact]
     public void A_failed_act_leaves_nothing_behind()
     {
-        var before = world.Drops.DropEvents(world.Drop).Count;
+        var before = world.History.OfDrop(world.Drop).Count;
         Assert.Throws<InvalidOperationException>(() =>
             world.Database.Write(c =>
             {
@@ -111,18 +112,18 @@ public sealed class BenchTests : IDisposable
                 throw new InvalidOperationException("the power fails here");
             })
         );
-        Assert.Equal(before, world.Drops.DropEvents(world.Drop).Count);
+        Assert.Equal(before, world.History.OfDrop(world.Drop).Count);
         world.MustAddUp();
     }
 
     [Fact]
     public void Recipients_are_found_by_name_number_tray_and_finding()
     {
-        Assert.Equal(7, world.Drops.Page(world.Drop, new(Search: "0007"), 0, 10).Rows.Single().PieceNumber);
-        Assert.Equal(3, world.Drops.Page(world.Drop, new(Search: "family003"), 0, 10).Rows.Single().PieceNumber);
-        Assert.Equal([5, 10], world.Drops.Page(world.Drop, new(Alike: "Blank|First"), 0, 10).Rows.Select(r => r.PieceNumber));
-        Assert.Equal([10, 9, 8], world.Drops.Page(world.Drop, new(Sort: "name", Descending: true), 0, 3).Rows.Select(r => r.PieceNumber));
-        Assert.Equal("Cork", world.Drops.Page(world.Drop, new(Sort: "place"), 0, 1).Rows.Single().Values[3]);
+        Assert.Equal(7, world.Rows.Page(world.Drop, new(Search: "0007"), 0, 10).Rows.Single().PieceNumber);
+        Assert.Equal(3, world.Rows.Page(world.Drop, new(Search: "family003"), 0, 10).Rows.Single().PieceNumber);
+        Assert.Equal([5, 10], world.Rows.Page(world.Drop, new(Alike: "Blank|First"), 0, 10).Rows.Select(r => r.PieceNumber));
+        Assert.Equal([10, 9, 8], world.Rows.Page(world.Drop, new(Sort: "name", Descending: true), 0, 3).Rows.Select(r => r.PieceNumber));
+        Assert.Equal("Cork", world.Rows.Page(world.Drop, new(Sort: "place"), 0, 1).Rows.Single().Values[3]);
     }
 
     /// <summary>Whatever coordinators do in whatever order, the trays add up and are what the events say.</summary>

@@ -1,3 +1,6 @@
+using Bandeja.Store.Designs;
+using Bandeja.Store.Editing;
+
 namespace Bandeja.Store.Tests;
 
 /// <summary>The library of designs: what is said about them, which columns their names stand for, their pictures.</summary>

@@ -3,6 +3,9 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Formulas;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Matching;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;
@@ -212,7 +215,7 @@ public sealed class DeskTests
         var (a, b) = (Rows(w)[0].Id, Rows(w)[1].Id);
         Twins(w).Keep(w.List, a, b, true, w.By());
         Assert.Equal(9, w.Lists.Get(w.List).RowCount);
-        Assert.Contains("Kept", w.Drops.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single(r => r.Id == b).HoldReason);
+        Assert.Contains("Kept", w.Rows.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single(r => r.Id == b).HoldReason);
         w.MustAddUp();
         Undo(w).UndoLast(w.List, w.By());
         Assert.DoesNotContain(b, w.Ids(Tray.Held));
@@ -258,7 +261,7 @@ public sealed class DeskTests
             )
         );
         Sweep();
-        Assert.Equal("Asked not to: by phone", w.Drops.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single(r => r.Id == a).HoldReason);
+        Assert.Equal("Asked not to: by phone", w.Rows.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single(r => r.Id == a).HoldReason);
         Assert.DoesNotContain(b, w.Ids(Tray.Held)); // theirs had ended
         w.Bench.Act(w.Drop, [a], DropEventKind.Released, null, null, "Released", w.By());
         Sweep();
@@ -294,7 +297,7 @@ public sealed class DeskTests
         var drop = w.Drops.CreateDrop(1, "For Cork", w.List, [w.Design], null, w.By(), segment, w.Editor.Surroundings);
         var trays = w.Drops.Trays(drop);
         Assert.Equal((5, 10), (trays[Tray.Held], trays.Values.Sum()));
-        Assert.Equal("Not in “Cork”", w.Drops.Page(drop, new(Tray.Held), 0, 9).Rows.Single(r => r.Id == out_).HoldReason);
+        Assert.Equal("Not in “Cork”", w.Rows.Page(drop, new(Tray.Held), 0, 9).Rows.Single(r => r.Id == out_).HoldReason);
         w.Editor.Edit(w.List, [new(Rows(w)[2].Id, 4, "Cork")], "moved", w.By());
         Assert.Equal(4, w.Drops.Trays(drop)[Tray.Held]);
         Assert.Contains("so it stays", Assert.Throws<ConflictException>(() => segments.Remove(segment)).Message);
@@ -324,7 +327,7 @@ public sealed class DeskTests
         Assert.Equal(("Luis and Rosa Family001", "Luis and Rosa Family001"), (Rows(w)[0].Values[5], Rows(w)[2].Values[5]));
         Assert.StartsWith(
             "One piece for the household: see Family001, Luis",
-            w.Drops.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single().HoldReason
+            w.Rows.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single().HoldReason
         );
         Assert.Throws<ConflictException>(() => Households(w).Address(w.List, null, HouseholdForm.Family, w.By()));
         Undo(w).UndoLast(w.List, w.By());

@@ -1,5 +1,7 @@
 using Bandeja.Core.Drops;
 using Bandeja.Core.Mail;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -23,7 +25,7 @@ public sealed class HistoryTests : IDisposable
         var run = world.Produce();
         world.Bench.MarkMailed(run.Id, new(2027, 3, 3), null, world.By());
         SecondDrop();
-        var history = world.Drops.History(world.Ids()[0]);
+        var history = world.History.OfRecipient(world.Ids()[0]);
         Assert.Equal(["First notice", "Second notice"], history.Select(h => h.DropName).Order());
         Assert.Equal(
             (new DateOnly(2027, 3, 3), "Mailed"),
@@ -39,12 +41,12 @@ public sealed class HistoryTests : IDisposable
     {
         world.Bench.MarkMailed(world.Produce().Id, new(2027, 3, 3), null, world.By());
         var second = SecondDrop();
-        var run = world.Runs.Begin(second, _ => true, "", "all", null, new(2027, 4, 1), world.By());
-        world.Runs.Start(run.Id);
-        world.Runs.Complete(run.Id, [World.File(1, 10)], world.By());
+        var run = world.Freezing.Begin(second, _ => true, "", "all", null, new(2027, 4, 1), world.By());
+        world.Life.Start(run.Id);
+        world.Life.Complete(run.Id, [World.File(1, 10)], world.By());
         world.Bench.MarkMailed(run.Id, new(2027, 4, 2), PieceRange.Parse("1", out _), world.By());
         var ids = world.Ids();
-        var last = world.Drops.LastMailed(ids);
+        var last = world.History.LastMailed(ids);
         Assert.Equal(("Second notice", new DateOnly(2027, 4, 2)), (last[ids[0]].DropName, last[ids[0]].MailedOn!.Value));
         Assert.Equal("First notice", last[ids[1]].DropName);
         Assert.False(last.ContainsKey(ids[4]));
@@ -126,7 +128,7 @@ public sealed class HistoryTests : IDisposable
             })
         );
         await Task.WhenAll(readers.Concat(writers));
-        Assert.Equal(ids.Count * 12, world.Drops.DropEvents(world.Drop).Count(e => e.Kind is "Held" or "Released"));
+        Assert.Equal(ids.Count * 12, world.History.OfDrop(world.Drop).Count(e => e.Kind is "Held" or "Released"));
         world.MustAddUp();
     }
 
@@ -139,13 +141,13 @@ public sealed class HistoryTests : IDisposable
             world.Database.Write(c =>
                 DropEvents.ApplyCheck(c, world.Drop, [new(id, pages, Channel.Paper, findings)], world.By("Bandeja"), null)
             );
-        var before = world.Drops.Events(id).Count;
+        var before = world.History.Events(id).Count;
         Check(1);
-        Assert.Equal(before, world.Drops.Events(id).Count);
+        Assert.Equal(before, world.History.Events(id).Count);
         Check(2, doubt);
         Check(2, doubt);
-        Assert.Equal(before + 1, world.Drops.Events(id).Count);
-        var row = world.Drops.Page(world.Drop, new(Alike: "RunsOver|letter"), 0, 10);
+        Assert.Equal(before + 1, world.History.Events(id).Count);
+        var row = world.Rows.Page(world.Drop, new(Alike: "RunsOver|letter"), 0, 10);
         Assert.Equal(
             (2, Tray.NeedsALook, "The letter runs to 2 pages."),
             (row.Rows.Single().Pages, row.Rows.Single().Tray, row.Findings.Single().Message)

@@ -1,5 +1,8 @@
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;
@@ -100,16 +103,16 @@ public sealed class HoldRuleTests
                     Assert.Equal(8, w.Drops.Trays(drop).Values.Sum());
                     using var c = w.Database.Open();
                     foreach (var (id, tray) in DropEvents.Replay(c, drop))
-                        Assert.Contains(id, w.Drops.Ids(drop, new(tray)));
+                        Assert.Contains(id, w.Rows.Ids(drop, new(tray)));
                     // Nobody whom a rule keeps out is Ready, unless somebody has said so.
                     var states = DropEvents.States(c, drop, ids);
-                    foreach (var row in w.Drops.Page(drop, new(), 0, 100).Rows.Where(r => r.HoldReason is null))
+                    foreach (var row in w.Rows.Page(drop, new(), 0, 100).Rows.Where(r => r.HoldReason is null))
                         if (suppressed.Contains(int.Parse(row.Values[1]![6..], System.Globalization.CultureInfo.InvariantCulture) - 1))
                             Assert.NotEmpty(states[row.Id].Overruled);
                     // Swept again, nothing changes.
-                    var events = w.Drops.DropEvents(drop).Count;
+                    var events = w.History.OfDrop(drop).Count;
                     w.Database.Write(x => AutoHolds.Sweep(x, drop, null, w.Editor.Surroundings, w.By("Bandeja")));
-                    Assert.Equal(events, w.Drops.DropEvents(drop).Count);
+                    Assert.Equal(events, w.History.OfDrop(drop).Count);
                 }
             }
         );

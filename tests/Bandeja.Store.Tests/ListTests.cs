@@ -1,6 +1,8 @@
 using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using Dapper;
 
 namespace Bandeja.Store.Tests;

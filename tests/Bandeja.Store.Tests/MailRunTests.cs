@@ -1,5 +1,9 @@
 using Bandeja.Core.Drops;
 using Bandeja.Core.Mail;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Mail;
+using Bandeja.Store.Runs;
 using Dapper;
 using FsCheck;
 using FsCheck.Fluent;
@@ -34,7 +38,7 @@ public sealed class MailRunTests
 
     static RunRow Begin(World w, string output = "email", Func<PlanCandidate, bool>? chosen = null)
     {
-        var run = w.Runs.Begin(
+        var run = w.Freezing.Begin(
             w.Drop,
             chosen ?? (_ => true),
             "Not chosen",
@@ -50,7 +54,7 @@ public sealed class MailRunTests
                 Makes = [.. w.Drops.Drop(w.Drop).Package.Where(p => p.IsEmail == RunRow.IsEmailOutput(output)).Select(p => p.DesignId)],
             }
         );
-        w.Runs.Start(run.Id);
+        w.Life.Start(run.Id);
         return w.Runs.Get(run.Id);
     }
 
@@ -77,14 +81,14 @@ public sealed class MailRunTests
         w.MustAddUp();
         // While the messages are on their way the letters can be made: the two do not wait for each other.
         var letters = Begin(w, "one");
-        Assert.True(w.Runs.Complete(letters.Id, [World.File(10, 5)], w.By()));
+        Assert.True(w.Life.Complete(letters.Id, [World.File(10, 5)], w.By()));
         w.Bench.MarkMailed(letters.Id, Day, null, w.By());
         Assert.Equal((Tray.Mailed, Tray.Ready), (State(w, 1).Tray, State(w, 4).Tray));
         w.MustAddUp();
         // Twice the same is nothing.
         w.Mails.Sent(run, new(1, "250 OK", Day.AddDays(1), w.By()));
         Assert.Equal(Day, State(w, 1).EmailedOn);
-        var rows = w.Runs.Ledger(w.Drop).Where(r => r[4]!.Contains("Given1", StringComparison.Ordinal)).ToList();
+        var rows = w.Ledger.Rows(w.Drop).Where(r => r[4]!.Contains("Given1", StringComparison.Ordinal)).ToList();
         Assert.Equal(2, rows.Count);
     }
 
@@ -105,7 +109,7 @@ public sealed class MailRunTests
         Assert.Equal([3L, 6, 7, 9], w.Mails.Due(run.Id, w.Now, 100).Select(d => d.RecipientId));
         Assert.Equal(Day, State(w, 1).EmailedOn);
         Assert.Contains(
-            w.Runs.LogOf(run.Id),
+            w.Log.Of(run.Id),
             l => l.Text.Contains("2 messages were being sent when the server stopped", StringComparison.Ordinal)
         );
         // With one in doubt a run does not say that it is done.
@@ -242,7 +246,7 @@ public sealed class MailRunTests
                             break;
                         case 3 or 4:
                             var made = Begin(w, act == 3 ? "one" : "mbox", c => (n >> c.PieceNumber & 1) == 1);
-                            w.Runs.Complete(made.Id, [World.File(1, (int)made.Pieces)], w.By());
+                            w.Life.Complete(made.Id, [World.File(1, (int)made.Pieces)], w.By());
                             break;
                         case 5 when going is null:
                             going = Begin(w, chosen: c => (n >> c.PieceNumber & 1) == 1).Id;
@@ -257,7 +261,7 @@ public sealed class MailRunTests
                             break;
                         case 9 when going is { } id:
                             if (n % 3 == 0)
-                                w.Runs.Stop(id, "cancelled", null, w.By());
+                                w.Life.Stop(id, "cancelled", null, w.By());
                             if (n % 3 == 0 || w.Mails.Close(w.Runs.Get(id), w.By()) == "done")
                                 going = null;
                             break;

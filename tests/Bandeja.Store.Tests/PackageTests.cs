@@ -1,3 +1,7 @@
+using Bandeja.Store.Designs;
+using Bandeja.Store.Devices;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Runs;
 using Dapper;
 using DbUp;
 using Microsoft.Data.Sqlite;
@@ -37,7 +41,7 @@ public sealed class PackageTests
         using var w = new World();
         var envelope = Design(w, "Envelope", Envelope, "envelope");
         w.Drops.SetPackage(w.Drop, [w.Design, envelope]);
-        var run = w.Runs.Begin(
+        var run = w.Freezing.Begin(
             w.Drop,
             _ => true,
             "",
@@ -50,13 +54,13 @@ public sealed class PackageTests
         Assert.Equal(["letter", "envelope"], run.Designs.Select(d => d.Kind));
         Assert.Equal("{}", run.PrinterJson);
         Assert.Contains("being made", Assert.Throws<ConflictException>(() => w.Drops.SetPackage(w.Drop, [w.Design])).Message);
-        w.Runs.Start(run.Id);
-        Assert.True(w.Runs.Complete(run.Id, [World.File(1000, 9), World.File(500, 8, 2)], w.By()));
+        w.Life.Start(run.Id);
+        Assert.True(w.Life.Complete(run.Id, [World.File(1000, 9), World.File(500, 8, 2)], w.By()));
         var done = w.Runs.Get(run.Id);
         Assert.Equal((17, 500), (done.Pages, done.Files[1].Size));
         w.Drops.SetPackage(w.Drop, [w.Design]);
         // The ledger says what was sent then, not what would be sent now.
-        var row = w.Runs.Ledger(w.Drop).First(r => r[10] == "1");
+        var row = w.Ledger.Rows(w.Drop).First(r => r[10] == "1");
         Assert.Equal(("Letter + Envelope", "1 + 1"), (row[7], row[8]));
         Assert.True(new DesignStore(w.Database).Versions(envelope)[0].Produced);
     }
@@ -67,7 +71,7 @@ public sealed class PackageTests
         using var w = new World();
         RunRow Begin(string mailer, int days)
         {
-            var run = w.Runs.Begin(
+            var run = w.Freezing.Begin(
                 w.Drop,
                 _ => true,
                 "",
@@ -80,15 +84,20 @@ public sealed class PackageTests
                 },
                 new() { Mailers = [mailer] }
             );
-            w.Runs.Stop(run.Id, "cancelled", null, w.By());
+            w.Life.Stop(run.Id, "cancelled", null, w.By());
             return run;
         }
         var pieces = (int)Begin("901234567", 0).Pieces;
-        long First(RunRow run, string mailer) => w.Runs.Serials(run.Id)[mailer].First;
+        IReadOnlyDictionary<string, (long First, long All)> Serials(long run)
+        {
+            using var c = w.Database.Open();
+            return MailerSerials.Of(c, run);
+        }
+        long First(RunRow run, string mailer) => Serials(run.Id)[mailer].First;
         // Also a run that came to nothing has used its numbers: a part of it may be in somebody's hands.
         Assert.Equal(pieces, First(Begin("901234567", 1), "901234567"));
         Assert.Equal(0, First(Begin("123456", 1), "123456"));
-        Assert.Equal(1_000_000_000, w.Runs.Serials(Begin("123456", 2).Id)["123456"].All);
+        Assert.Equal(1_000_000_000, Serials(Begin("123456", 2).Id)["123456"].All);
         // Nearly all given out: they go round.
         w.Database.Write(c =>
             c.Execute(
@@ -103,7 +112,7 @@ public sealed class PackageTests
         );
         Assert.Contains("would repeat some", Assert.Throws<ConflictException>(() => Begin("901234567", 40)).Message);
         Assert.True(First(Begin("901234567", 60), "901234567") < 1_000_000);
-        Assert.Empty(w.Runs.Serials(999));
+        Assert.Empty(Serials(999));
     }
 
     [Fact]

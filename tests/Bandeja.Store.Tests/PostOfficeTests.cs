@@ -1,4 +1,6 @@
 using System.Text;
+using Bandeja.Store.Devices;
+using Bandeja.Store.Mail;
 
 namespace Bandeja.Store.Tests;
 

@@ -1,4 +1,6 @@
 using Bandeja.Core.Drops;
+using Bandeja.Store.Devices;
+using Bandeja.Store.Runs;
 using Dapper;
 using FsCheck;
 using FsCheck.Fluent;
@@ -45,7 +47,7 @@ public sealed class PrintPropertyTests
                             break;
                         case 2 when going is null:
                             going = world
-                                .Runs.Begin(
+                                .Freezing.Begin(
                                     world.Drop,
                                     c => (n >> c.PieceNumber & 1) == 1,
                                     "Not chosen",
@@ -56,24 +58,24 @@ public sealed class PrintPropertyTests
                                     new() { Output = "print", DeviceId = printer }
                                 )
                                 .Id;
-                            world.Runs.Start(going.Value);
+                            world.Life.Start(going.Value);
                             batches.Divide(world.Runs.Get(going.Value), 1 + n % 4);
                             break;
                         case 3 or 4 when going is { } id:
                             Print(id, n);
                             break;
                         case 5 when going is { } id:
-                            world.Runs.Pause(id, "paused", world.By());
+                            world.Life.Pause(id, "paused", world.By());
                             break;
                         case 6 when going is { } id:
-                            world.Runs.Resume(id, "goes on", world.By());
-                            world.Runs.Start(id);
+                            world.Life.Resume(id, "goes on", world.By());
+                            world.Life.Start(id);
                             break;
                         case 7 when going is { } id && world.Runs.State(id) == "paused":
                             batches.GoBackTo(world.Runs.Get(id), 1 + n % 10, 2, world.By());
                             break;
                         case 8 when going is { } id:
-                            world.Runs.Stop(id, "cancelled", null, world.By());
+                            world.Life.Stop(id, "cancelled", null, world.By());
                             going = null;
                             break;
                         case 9:
@@ -102,7 +104,7 @@ public sealed class PrintPropertyTests
                                 );
                             else if (going is null)
                             {
-                                var again = world.Runs.Begin(
+                                var again = world.Freezing.Begin(
                                     world.Drop,
                                     c => (n >> c.PieceNumber & 1) == 1,
                                     "Not chosen",
@@ -112,8 +114,8 @@ public sealed class PrintPropertyTests
                                     world.By(),
                                     new() { Reprints = true }
                                 );
-                                world.Runs.Start(again.Id);
-                                world.Runs.Complete(again.Id, [World.File(1, (int)again.Pieces)], world.By());
+                                world.Life.Start(again.Id);
+                                world.Life.Complete(again.Id, [World.File(1, (int)again.Pieces)], world.By());
                             }
                             break;
                     }
@@ -129,7 +131,7 @@ public sealed class PrintPropertyTests
                         || batches.Of(id).FirstOrDefault(b => b.State is "waiting" or "handing" or "printing") is not { } batch
                     )
                     {
-                        if (run.State == "running" && world.Runs.Complete(id, [], world.By()))
+                        if (run.State == "running" && world.Life.Complete(id, [], world.By()))
                             going = null;
                         return;
                     }

@@ -1,4 +1,5 @@
 using Bandeja.Core.Lists;
+using Bandeja.Store.Editing;
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;

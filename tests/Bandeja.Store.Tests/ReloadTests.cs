@@ -1,5 +1,7 @@
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using Dapper;
 
 namespace Bandeja.Store.Tests;
@@ -61,7 +63,7 @@ public sealed class ReloadTests
         Assert.Contains(ids[3], w.Ids(Tray.Held));
         Assert.StartsWith(
             "Off the list: Loaded again from newer.csv",
-            w.Drops.Page(w.Drop, new(Tray.Held), 0, 99).Rows.Single(r => r.Id == ids[9]).HoldReason
+            w.Rows.Page(w.Drop, new(Tray.Held), 0, 99).Rows.Single(r => r.Id == ids[9]).HoldReason
         );
         Assert.Equal(11, w.Ids().Count);
         w.MustAddUp();

@@ -1,4 +1,6 @@
 using Bandeja.Core.Drops;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Runs;
 
 namespace Bandeja.Store.Tests;
 
@@ -21,8 +23,8 @@ public sealed class RunTests : IDisposable
     [Fact]
     public void A_second_run_does_not_take_what_is_in_a_run_that_goes_on()
     {
-        world.Runs.Begin(world.Drop, c => c.PieceNumber <= 3, "Not in this range", "pieces 1-3", null, new(2027, 3, 2), world.By());
-        var plan = world.Runs.Plan(world.Drop, _ => true, "");
+        world.Freezing.Begin(world.Drop, c => c.PieceNumber <= 3, "Not in this range", "pieces 1-3", null, new(2027, 3, 2), world.By());
+        var plan = world.Planning.Plan(world.Drop, _ => true, "");
         Assert.Equal(5, plan.Pieces.Count);
         Assert.Equal(3, plan.LeftOut.Single(l => l.Reason.StartsWith("In a run", StringComparison.Ordinal)).Count);
     }
@@ -33,7 +35,7 @@ public sealed class RunTests : IDisposable
         Assert.Contains(
             "something changed meanwhile",
             Assert
-                .Throws<ConflictException>(() => world.Runs.Begin(world.Drop, _ => true, "", "all", 9, new(2027, 3, 2), world.By()))
+                .Throws<ConflictException>(() => world.Freezing.Begin(world.Drop, _ => true, "", "all", 9, new(2027, 3, 2), world.By()))
                 .Message
         );
         Assert.Empty(world.Runs.OfDrop(world.Drop));
@@ -42,58 +44,58 @@ public sealed class RunTests : IDisposable
     [Fact]
     public void A_cancelled_run_leaves_everybody_where_they_were_and_cannot_complete()
     {
-        var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
-        world.Runs.Start(run.Id);
-        Assert.True(world.Runs.Stop(run.Id, "cancelled", null, world.By()));
-        Assert.False(world.Runs.Complete(run.Id, [World.File(1, 8)], world.By()));
+        var run = world.Freezing.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
+        world.Life.Start(run.Id);
+        Assert.True(world.Life.Stop(run.Id, "cancelled", null, world.By()));
+        Assert.False(world.Life.Complete(run.Id, [World.File(1, 8)], world.By()));
         Assert.Equal(8, world.Trays[Tray.Ready]);
-        Assert.Equal(8, world.Runs.Plan(world.Drop, _ => true, "").Pieces.Count);
+        Assert.Equal(8, world.Planning.Plan(world.Drop, _ => true, "").Pieces.Count);
     }
 
     [Fact]
     public void Whoever_pauses_second_changes_nothing_and_the_run_can_go_on()
     {
-        var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
-        world.Runs.Start(run.Id);
-        world.Runs.Pause(run.Id, "Paused by hand.", world.By());
-        Assert.False(world.Runs.PauseIfMade(run.Id, null, "The printer gave up.", world.By()));
+        var run = world.Freezing.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
+        world.Life.Start(run.Id);
+        world.Life.Pause(run.Id, "Paused by hand.", world.By());
+        Assert.False(world.Life.PauseIfMade(run.Id, null, "The printer gave up.", world.By()));
         Assert.Equal(("paused", "Paused by hand."), (world.Runs.Get(run.Id).State, world.Runs.Get(run.Id).Message));
-        Assert.DoesNotContain(world.Runs.LogOf(run.Id), l => l.Text.Contains("gave up", StringComparison.Ordinal));
-        Assert.Throws<ConflictException>(() => world.Runs.Pause(run.Id, "again", world.By()));
-        world.Runs.Resume(run.Id, "goes on", world.By());
+        Assert.DoesNotContain(world.Log.Of(run.Id), l => l.Text.Contains("gave up", StringComparison.Ordinal));
+        Assert.Throws<ConflictException>(() => world.Life.Pause(run.Id, "again", world.By()));
+        world.Life.Resume(run.Id, "goes on", world.By());
         Assert.Equal("queued", world.Runs.State(run.Id));
-        Assert.True(world.Runs.PauseIfMade(run.Id, null, "The printer gave up.", world.By()));
+        Assert.True(world.Life.PauseIfMade(run.Id, null, "The printer gave up.", world.By()));
     }
 
     [Fact]
     public void What_the_work_before_saw_does_not_pause_a_run_that_was_resumed()
     {
-        var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
-        world.Runs.Start(run.Id);
+        var run = world.Freezing.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
+        world.Life.Start(run.Id);
         var before = world.Runs.Get(run.Id).JobId!.Value;
-        world.Runs.Pause(run.Id, "Paused by hand.", world.By());
-        world.Runs.Resume(run.Id, "goes on", world.By());
+        world.Life.Pause(run.Id, "Paused by hand.", world.By());
+        world.Life.Resume(run.Id, "goes on", world.By());
         var now = world.Runs.Get(run.Id).JobId!.Value;
         Assert.NotEqual(before, now);
-        Assert.False(world.Runs.PauseIfMade(run.Id, before, "The batch was given up.", world.By()));
+        Assert.False(world.Life.PauseIfMade(run.Id, before, "The batch was given up.", world.By()));
         Assert.Equal("queued", world.Runs.State(run.Id));
-        Assert.True(world.Runs.PauseIfMade(run.Id, now, "The printer is gone.", world.By()));
+        Assert.True(world.Life.PauseIfMade(run.Id, now, "The printer is gone.", world.By()));
     }
 
     [Fact]
     public void Completing_twice_produces_once()
     {
-        var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
-        world.Runs.Start(run.Id);
-        Assert.True(world.Runs.Complete(run.Id, [World.File(1, 8)], world.By()));
-        Assert.False(world.Runs.Complete(run.Id, [World.File(1, 8)], world.By()));
-        Assert.Equal(8, world.Drops.DropEvents(world.Drop).Count(e => e.Kind == "Produced"));
+        var run = world.Freezing.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
+        world.Life.Start(run.Id);
+        Assert.True(world.Life.Complete(run.Id, [World.File(1, 8)], world.By()));
+        Assert.False(world.Life.Complete(run.Id, [World.File(1, 8)], world.By()));
+        Assert.Equal(8, world.History.OfDrop(world.Drop).Count(e => e.Kind == "Produced"));
     }
 
     [Fact]
     public void A_run_is_made_with_the_values_of_its_beginning_whatever_is_corrected_since()
     {
-        var run = world.Runs.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
+        var run = world.Freezing.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
         var id = world.Ids()[0];
         world.Bench.Correct(world.List, world.Drop, id, 1, "Once", world.By());
         world.Bench.Correct(world.List, world.Drop, id, 1, "Twice", world.By());
@@ -101,8 +103,8 @@ public sealed class RunTests : IDisposable
         var pieces = world.Runs.Pieces(run, world.List, World.Columns).ToList();
         Assert.Equal(("Given1", "2.50"), (pieces[0].Values[0], pieces[1].Values[2]));
         Assert.Equal([1, 2, 3, 4, 6, 7, 8, 9], pieces.Select(p => p.PieceNumber));
-        world.Runs.Start(run.Id);
-        world.Runs.Complete(run.Id, [World.File(1, 8)], world.By());
+        world.Life.Start(run.Id);
+        world.Life.Complete(run.Id, [World.File(1, 8)], world.By());
         Assert.Equal(2, world.Runs.Get(run.Id).CorrectedSince);
     }
 
@@ -117,7 +119,7 @@ public sealed class RunTests : IDisposable
         Assert.Equal((7, 1), (world.Trays[Tray.Mailed], world.Trays[Tray.Held]));
         Assert.Equal((7, 0, 1), (world.Runs.Get(run.Id).Mailed, world.Runs.Get(run.Id).Waiting, world.Runs.Get(run.Id).HeldBack));
         Assert.Throws<ConflictException>(() => world.Bench.MarkMailed(run.Id, new(2027, 3, 4), null, world.By()));
-        Assert.Equal(new DateOnly(2027, 3, 3), world.Drops.LastMailed([world.Ids()[0]])[world.Ids()[0]].MailedOn);
+        Assert.Equal(new DateOnly(2027, 3, 3), world.History.LastMailed([world.Ids()[0]])[world.Ids()[0]].MailedOn);
         world.Bench.Undo(world.Drop, world.By());
         Assert.Equal(2, world.Trays[Tray.Mailed]);
         world.MustAddUp();
@@ -128,7 +130,7 @@ public sealed class RunTests : IDisposable
     {
         var run = world.Produce();
         world.Bench.Act(world.Drop, [world.Ids()[0]], DropEventKind.TakenBack, null, null, "Took back", world.By());
-        Assert.Equal([1], world.Runs.Plan(world.Drop, _ => true, "").Pieces.Select(p => p.PieceNumber));
+        Assert.Equal([1], world.Planning.Plan(world.Drop, _ => true, "").Pieces.Select(p => p.PieceNumber));
         Assert.Equal(7, world.Bench.TakeRunBack(run.Id, "smeared", world.By()).Changed);
         Assert.Equal(8, world.Produce().Pieces);
         Assert.Contains("produced again since", Assert.Throws<ConflictException>(() => world.Bench.Undo(world.Drop, world.By())).Message);
@@ -182,7 +184,7 @@ public sealed class RunTests : IDisposable
         Assert.Equal(
             ["Produced", "Mailed", "MailUndone"],
             world
-                .Drops.DropEvents(world.Drop)
+                .History.OfDrop(world.Drop)
                 .Where(e => e.PieceNumber == 1 && e.Kind is "Produced" or "Mailed" or "MailUndone")
                 .Where(e => e.PieceNumber == 1)
                 .Select(e => e.Kind)
@@ -195,9 +197,9 @@ public sealed class RunTests : IDisposable
         var run = world.Produce("1-4");
         world.Bench.MarkMailed(run.Id, new(2027, 3, 3), PieceRange.Parse("1", out _), world.By());
         world.Bench.Act(world.Drop, [world.Ids()[0]], DropEventKind.Returned, "moved", new(2027, 4, 1), "Returned", world.By());
-        var rows = world.Runs.Ledger(null).ToList();
+        var rows = world.Ledger.Rows(null).ToList();
         Assert.Equal(10, rows.Count);
-        Assert.All(rows, r => Assert.Equal(RunStore.LedgerHeadings.Count, r.Count));
+        Assert.All(rows, r => Assert.Equal(LedgerExport.Headings.Count, r.Count));
         Assert.Equal(
             ("0001", "Family001, Given1", "Returned", "1", "2027-03-03", "moved"),
             (rows[0][2], rows[0][4], rows[0][9], rows[0][10], rows[0][13], rows[0][14])

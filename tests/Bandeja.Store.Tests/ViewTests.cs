@@ -1,4 +1,6 @@
 using Bandeja.Core.Checks;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -30,7 +32,7 @@ public sealed class ViewTests
             var before = w.Lists.Recipient(w.List, id).Values[1];
             w.Editor.Edit(w.List, [new(id, 2, "Okafor")], "edit", w.By());
             Assert.Equal(before, w.Lists.Recipient(w.List, id).Values[1]);
-            Assert.Equal(10, w.Drops.Ids(w.Drop, new()).Count);
+            Assert.Equal(10, w.Rows.Ids(w.Drop, new()).Count);
         }
         Assert.Equal("Okafor", w.Lists.Recipient(w.List, id).Values[1]);
     }

@@ -2,6 +2,11 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Mail;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Runs;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Tests;
@@ -27,7 +32,7 @@ sealed class World : IDisposable
         writer.Finish([], null);
         List = writer.ListId;
         Design = new DesignStore(Database).Create("Letter", List, Document, By());
-        var campaign = new DropStore(Database).CreateCampaign("Renewal", By());
+        var campaign = new CampaignStore(Database).Create("Renewal", By());
         Drop = new DropStore(Database).CreateDrop(campaign, "First notice", List, [Design], new(2027, 3, 12), By());
         Database.Write(c => Check(c, Drop, Ids(), By(), null));
     }
@@ -46,6 +51,14 @@ sealed class World : IDisposable
     public BenchStore Bench { get; }
     public DropStore Drops => new(Database);
     public RunStore Runs => new(Database);
+    public RunPlanning Planning => new(Database);
+    public RunFreezing Freezing => new(Database);
+    public RunLife Life => new(Database);
+    public RunLog Log => new(Database);
+    public LedgerExport Ledger => new(Database);
+    public DropFindings Findings => new(Database);
+    public BenchRows Rows => new(Database);
+    public DropHistory History => new(Database);
     public RunMails Mails => new(Database, Editor.Recheck);
     public ListStore Lists => new(Database);
     public long List { get; }
@@ -55,7 +68,7 @@ sealed class World : IDisposable
 
     public Actor By(string name = "Marisol") => Actor.Person(name, Now);
 
-    public List<long> Ids(Tray? tray = null) => [.. Drops.Ids(Drop, new(tray))];
+    public List<long> Ids(Tray? tray = null) => [.. Rows.Ids(Drop, new(tray))];
 
     public IReadOnlyDictionary<Tray, int> Trays => Drops.Trays(Drop);
 
@@ -98,7 +111,7 @@ sealed class World : IDisposable
     public RunRow Produce(string? pieces = null)
     {
         var range = pieces is null ? null : PieceRange.Parse(pieces, out _);
-        var run = Runs.Begin(
+        var run = Freezing.Begin(
             Drop,
             c => range?.Contains(c.PieceNumber) ?? true,
             "Not in this range",
@@ -107,8 +120,8 @@ sealed class World : IDisposable
             new(2027, 3, 2),
             By()
         );
-        Runs.Start(run.Id);
-        Assert.True(Runs.Complete(run.Id, [World.File(1000, (int)run.Pieces)], By()));
+        Life.Start(run.Id);
+        Assert.True(Life.Complete(run.Id, [World.File(1000, (int)run.Pieces)], By()));
         return Runs.Get(run.Id);
     }
 

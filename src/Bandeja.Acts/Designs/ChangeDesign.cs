@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 

@@ -1,4 +1,5 @@
 using Bandeja.Store;
+using Bandeja.Store.Editing;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Drops;

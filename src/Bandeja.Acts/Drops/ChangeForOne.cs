@@ -1,5 +1,6 @@
 using Bandeja.Core.Composition;
 using Bandeja.Store;
+using Bandeja.Store.Proofs;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Drops;

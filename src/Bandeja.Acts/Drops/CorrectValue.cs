@@ -1,5 +1,8 @@
 using Bandeja.Core.Formulas;
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Drops;

@@ -1,5 +1,6 @@
 using Bandeja.Core.Drops;
 using Bandeja.Store;
+using Bandeja.Store.Editing;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Drops;

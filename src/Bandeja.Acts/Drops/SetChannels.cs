@@ -1,5 +1,5 @@
 using Bandeja.Core.Mail;
-using Bandeja.Store;
+using Bandeja.Store.Drops;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Drops;

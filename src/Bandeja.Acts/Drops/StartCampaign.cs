@@ -1,4 +1,4 @@
-using Bandeja.Store;
+using Bandeja.Store.Drops;
 
 namespace Bandeja.Acts.Drops;
 
@@ -7,13 +7,13 @@ public sealed record NewCampaign(string Name);
 
 /// <summary>Starts a campaign; answers its id.</summary>
 [Act("campaign.start", Permission.Drops, "Started a campaign")]
-public sealed class StartCampaign(DropStore drops) : Act<NewCampaign, long>
+public sealed class StartCampaign(CampaignStore campaigns) : Act<NewCampaign, long>
 {
     /// <inheritdoc/>
     protected internal override long Do(NewCampaign order, Deed deed)
     {
         var name = Given.Name(order.Name, "campaign");
         deed.Says($"Started the campaign “{name}”");
-        return drops.CreateCampaign(name, deed.Actor);
+        return campaigns.Create(name, deed.Actor);
     }
 }

@@ -1,4 +1,4 @@
-using Bandeja.Store;
+using Bandeja.Store.Drops;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 
@@ -17,13 +17,14 @@ public sealed record NewDrop(
 
 /// <summary>Starts a drop, with a campaign where it has none yet; answers its id.</summary>
 [Act("drop.start", Permission.Drops, "Started a drop")]
-public sealed class StartDrop(DropStore drops, CheckRequests checks, Surroundings surroundings) : Act<NewDrop, long>
+public sealed class StartDrop(DropStore drops, CampaignStore campaigns, CheckRequests checks, Surroundings surroundings)
+    : Act<NewDrop, long>
 {
     /// <inheritdoc/>
     protected internal override long Do(NewDrop order, Deed deed)
     {
         var name = Given.Name(order.Name, "drop");
-        var campaign = order.CampaignId ?? drops.CreateCampaign(Given.Name(order.CampaignName, "campaign"), deed.Actor);
+        var campaign = order.CampaignId ?? campaigns.Create(Given.Name(order.CampaignName, "campaign"), deed.Actor);
         var id = drops.CreateDrop(
             campaign,
             name,

@@ -1,4 +1,6 @@
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Drops;

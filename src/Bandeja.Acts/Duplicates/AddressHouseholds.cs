@@ -1,6 +1,7 @@
 using Bandeja.Acts.Lists;
 using Bandeja.Core.Matching;
 using Bandeja.Store;
+using Bandeja.Store.Editing;
 
 namespace Bandeja.Acts.Duplicates;
 

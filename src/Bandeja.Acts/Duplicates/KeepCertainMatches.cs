@@ -1,5 +1,6 @@
 using Bandeja.Acts.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Editing;
 
 namespace Bandeja.Acts.Duplicates;
 

@@ -1,5 +1,5 @@
 using Bandeja.Core.Lists;
-using Bandeja.Store;
+using Bandeja.Store.Editing;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Lists;

@@ -1,5 +1,6 @@
 using Bandeja.Formats.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Jobs;
 

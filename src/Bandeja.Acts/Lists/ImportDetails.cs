@@ -2,6 +2,7 @@ using Bandeja.Core.Lists;
 using Bandeja.Core.Recognition;
 using Bandeja.Formats.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Jobs;
 

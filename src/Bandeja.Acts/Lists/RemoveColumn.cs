@@ -1,4 +1,5 @@
 using Bandeja.Store;
+using Bandeja.Store.Editing;
 
 namespace Bandeja.Acts.Lists;
 

@@ -1,5 +1,6 @@
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Lists;
 
 namespace Bandeja.Acts.Lists;
 

@@ -1,4 +1,6 @@
 using Bandeja.Store;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 
 namespace Bandeja.Acts.Lists;
 

@@ -1,6 +1,7 @@
 using Bandeja.Core.Lists;
 using Bandeja.Core.Recognition;
 using Bandeja.Store;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Lists;

@@ -1,5 +1,6 @@
 using Bandeja.Core.Mail;
 using Bandeja.Store;
+using Bandeja.Store.Mail;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Mail;
 

@@ -1,4 +1,4 @@
-using Bandeja.Store;
+using Bandeja.Store.Mail;
 
 namespace Bandeja.Acts.Mail;
 

@@ -1,4 +1,4 @@
-using Bandeja.Store;
+using Bandeja.Store.Mail;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Mail;
 

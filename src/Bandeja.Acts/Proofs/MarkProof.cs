@@ -1,4 +1,7 @@
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Proofs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 

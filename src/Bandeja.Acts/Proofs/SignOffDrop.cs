@@ -1,4 +1,6 @@
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Proofs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 

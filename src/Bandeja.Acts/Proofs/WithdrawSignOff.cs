@@ -1,4 +1,4 @@
-using Bandeja.Store;
+using Bandeja.Store.Proofs;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Proofs;

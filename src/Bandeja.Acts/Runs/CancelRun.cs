@@ -1,4 +1,5 @@
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Jobs;
 
 namespace Bandeja.Acts.Runs;

@@ -1,4 +1,6 @@
 using Bandeja.Store;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Runs;
 
 namespace Bandeja.Acts.Runs;
 

@@ -1,4 +1,4 @@
-using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Runs;

@@ -1,4 +1,5 @@
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Devices;
 using Bandeja.Work.Freezing;
@@ -11,7 +12,8 @@ public sealed record ResumedRun(long RunId, int? From = null);
 
 /// <summary>Resumes a paused run; one that prints, also from a piece.</summary>
 [Act("run.resume", Permission.Produce, "Resumed a run")]
-public sealed class ResumeRun(RunStore runs, RunBatches batches, PrintDevices devices, JobBells bells) : Act<ResumedRun, RunRow>
+public sealed class ResumeRun(RunStore runs, RunLife life, RunBatches batches, PrintDevices devices, JobBells bells)
+    : Act<ResumedRun, RunRow>
 {
     /// <summary>A printer may be asked to give up what it has.</summary>
     protected internal override bool IsOneTransaction => false;
@@ -33,7 +35,7 @@ public sealed class ResumeRun(RunStore runs, RunBatches batches, PrintDevices de
                 if (batch.DeviceJob is { } job)
                     device.GiveUp(job);
         }
-        runs.Resume(run.Id, $"{deed.Actor.Name} let it go on.", deed.Actor);
+        life.Resume(run.Id, $"{deed.Actor.Name} let it go on.", deed.Actor);
         bells.Ring(run.Work);
         return deed.ChangedRun(runs, run.Id);
     }

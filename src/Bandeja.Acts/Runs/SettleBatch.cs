@@ -1,4 +1,4 @@
-using Bandeja.Store;
+using Bandeja.Store.Runs;
 
 namespace Bandeja.Acts.Runs;
 

@@ -1,4 +1,4 @@
-using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
 
 namespace Bandeja.Acts.Runs;

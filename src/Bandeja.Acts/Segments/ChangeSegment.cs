@@ -1,4 +1,4 @@
-using Bandeja.Store;
+using Bandeja.Store.Lists;
 
 namespace Bandeja.Acts.Segments;
 

@@ -1,5 +1,6 @@
 using Bandeja.Core.Formulas;
 using Bandeja.Store;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 

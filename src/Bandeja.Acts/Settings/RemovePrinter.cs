@@ -1,4 +1,4 @@
-using Bandeja.Store;
+using Bandeja.Store.Devices;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Settings;

@@ -3,6 +3,7 @@ using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Lists;
 
 namespace Bandeja.Server.Endpoints;
 

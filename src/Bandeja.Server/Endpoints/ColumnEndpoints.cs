@@ -5,6 +5,8 @@ using Bandeja.Core.Lists;
 using Bandeja.Core.Recognition;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Composition;
 
 namespace Bandeja.Server.Endpoints;

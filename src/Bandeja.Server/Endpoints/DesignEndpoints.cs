@@ -9,6 +9,7 @@ using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Hosting;
 

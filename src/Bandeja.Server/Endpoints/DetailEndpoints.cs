@@ -3,7 +3,7 @@ using Bandeja.Acts.Lists;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Lists;
 using Bandeja.Server.Web;
-using Bandeja.Store;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Jobs;
 
 namespace Bandeja.Server.Endpoints;

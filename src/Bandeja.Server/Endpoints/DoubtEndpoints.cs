@@ -1,7 +1,7 @@
 using Bandeja.Acts.Checks;
 using Bandeja.Core.Checks;
 using Bandeja.Server.Web;
-using Bandeja.Store;
+using Bandeja.Store.Editing;
 
 namespace Bandeja.Server.Endpoints;
 

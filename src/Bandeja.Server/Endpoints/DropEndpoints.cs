@@ -3,6 +3,11 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Production;
@@ -24,10 +29,9 @@ public sealed record TrayCounts(
     int Noted
 )
 {
-    internal static TrayCounts Of(DropStore drops, long dropId)
+    internal static TrayCounts Of(TrayTally? tally)
     {
-        var t = drops.Trays(dropId);
-        var (doubt, noted) = drops.Marked(dropId);
+        var t = tally ?? TrayTally.Empty;
         return new(
             t[Tray.NeedsALook],
             t[Tray.Ready],
@@ -35,9 +39,9 @@ public sealed record TrayCounts(
             t[Tray.Produced],
             t[Tray.Mailed],
             t[Tray.Returned],
-            t.Values.Sum(),
-            doubt,
-            noted
+            t.Trays.Values.Sum(),
+            t.InDoubt,
+            t.Noted
         );
     }
 }
@@ -207,12 +211,13 @@ static class DropEndpoints
     {
         api.MapGet(
                 "/campaigns",
-                (DropStore drops) =>
+                (DropStore drops, CampaignStore campaigns) =>
                 {
                     var byCampaign = drops.Drops().ToLookup(d => d.CampaignId);
                     var paused = drops.PausedRuns();
-                    return drops
-                        .Campaigns()
+                    var tallies = drops.Tallies();
+                    return campaigns
+                        .All()
                         .Select(k => new CampaignView(
                             k.Id,
                             k.Name,
@@ -226,7 +231,7 @@ static class DropEndpoints
                                         d.ListName,
                                         d.DesignName,
                                         d.MailDate,
-                                        TrayCounts.Of(drops, d.Id),
+                                        TrayCounts.Of(tallies.GetValueOrDefault(d.Id)),
                                         [.. paused[d.Id]]
                                     )),
                             ]
@@ -261,6 +266,7 @@ static class DropEndpoints
                 (
                     long id,
                     DropStore drops,
+                    BenchRows bench,
                     ListStore lists,
                     Tray? tray = null,
                     string? search = null,
@@ -276,7 +282,7 @@ static class DropEndpoints
                     if (offset < 0 || limit is < 1 or > 1000)
                         throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
                     var columns = lists.Columns(drops.Drop(id).ListId);
-                    var (rows, findings, total) = drops.Page(id, new(tray, search, alike, sort, descending, inDoubt, noted), offset, limit);
+                    var (rows, findings, total) = bench.Page(id, new(tray, search, alike, sort, descending, inDoubt, noted), offset, limit);
                     var open = findings.Where(f => !f.Accepted).ToLookup(f => f.RecipientId);
                     return new BenchPage(total, [.. rows.Select(r => Row(r, columns, [.. open[r.Id]]))]);
                 }
@@ -287,7 +293,7 @@ static class DropEndpoints
                 "/drops/{id:long}/recipient-ids",
                 (
                     long id,
-                    DropStore drops,
+                    BenchRows bench,
                     Tray? tray = null,
                     string? search = null,
                     string? alike = null,
@@ -295,7 +301,7 @@ static class DropEndpoints
                     bool descending = false,
                     bool inDoubt = false,
                     bool noted = false
-                ) => drops.Ids(id, new(tray, search, alike, sort, descending, inDoubt, noted))
+                ) => bench.Ids(id, new(tray, search, alike, sort, descending, inDoubt, noted))
             )
             .WithSummary("The ids of all recipients that a search finds");
 
@@ -304,7 +310,7 @@ static class DropEndpoints
         api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/proof.pdf", Proof)
             .WithSummary("A recipient's finished pages, by the composition that prints")
             .Produces(200, contentType: "application/pdf");
-        api.MapGet("/drops/{id:long}/events", (long id, DropStore drops) => drops.LastEvents(id, 500))
+        api.MapGet("/drops/{id:long}/events", (long id, DropHistory history) => history.Last(id, 500))
             .WithSummary("What happened in a drop, the newest first");
 
         MapActs(api);
@@ -369,6 +375,7 @@ static class DropEndpoints
     static DropView View(
         long id,
         DropStore drops,
+        DropFindings findings,
         DesignStore designs,
         BenchStore bench,
         RunStore runs,
@@ -395,14 +402,14 @@ static class DropEndpoints
             d.DesignName,
             [.. d.Package.Select(p => new PackageView(p.DesignId, p.Name, p.Kind, designs.Newest(p.DesignId).Number))],
             d.MailDate,
-            TrayCounts.Of(drops, id),
+            TrayCounts.Of(drops.Tallies(id).GetValueOrDefault(id)),
             freshness is { Fresh: false, Error: null },
             freshness.Error,
             dependencies.DesignMistakes(c, d),
             bench.NextUndo(id)?.Label,
             [
-                .. drops
-                    .FindingGroups(id)
+                .. findings
+                    .Groups(id)
                     .Select(g => new FindingGroupView(
                         g.Alike,
                         g.Kind,
@@ -454,7 +461,7 @@ static class DropEndpoints
         long id,
         long recipientId,
         Database database,
-        DropStore drops,
+        DropHistory history,
         RunStore runs,
         Letters letters,
         Reprints reprints
@@ -490,11 +497,11 @@ static class DropEndpoints
             r.HoldReason,
             r.ReturnReason,
             r.MailedOn ?? r.EmailedOn,
-            DropStore.Findings(c, id, [recipientId]),
+            DropFindings.Of(c, id, [recipientId]),
             [.. used.Select(Value)],
             [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)],
-            drops.History(recipientId),
-            [.. drops.Events(recipientId).Take(40)],
+            history.OfRecipient(recipientId),
+            [.. history.Events(recipientId).Take(40)],
             changedSince,
             run?.Number,
             pieces,

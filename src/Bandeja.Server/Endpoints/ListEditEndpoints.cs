@@ -1,6 +1,6 @@
 using Bandeja.Acts.Lists;
 using Bandeja.Server.Web;
-using Bandeja.Store;
+using Bandeja.Store.Editing;
 
 namespace Bandeja.Server.Endpoints;
 

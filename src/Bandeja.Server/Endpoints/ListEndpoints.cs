@@ -6,6 +6,9 @@ using Bandeja.Core.Lists;
 using Bandeja.Formats.Ledger;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 using Dapper;
@@ -107,7 +110,7 @@ static class ListEndpoints
 
         api.MapGet(
                 "/lists/{id:long}/recipients/{recipientId:long}",
-                (long id, long recipientId, ListStore lists, DropStore drops) =>
+                (long id, long recipientId, ListStore lists, DropStore drops, DropHistory history) =>
                 {
                     var columns = lists.Columns(id);
                     var row = lists.Recipient(id, recipientId);
@@ -119,8 +122,8 @@ static class ListEndpoints
                         label.Place,
                         row.Values,
                         lists.Changes(recipientId),
-                        drops.History(recipientId),
-                        drops.Events(recipientId)
+                        history.OfRecipient(recipientId),
+                        history.Events(recipientId)
                     );
                 }
             )
@@ -190,6 +193,7 @@ static class ListEndpoints
                         long id,
                         ListStore lists,
                         DropStore drops,
+                        DropHistory history,
                         Surroundings surroundings,
                         Database database,
                         SegmentStore segments,
@@ -215,7 +219,9 @@ static class ListEndpoints
                         var rows = lists
                             .Rows(id, lists.Ids(id, asked, filter))
                             .Chunk(500)
-                            .SelectMany(chunk => ExportRows(chunk, shown, ledger ? drops.LastMailed([.. chunk.Select(r => r.Id)]) : null));
+                            .SelectMany(chunk =>
+                                ExportRows(chunk, shown, ledger ? history.LastMailed([.. chunk.Select(r => r.Id)]) : null)
+                            );
                         var name = string.Join(
                             '-',
                             lists.Get(id).Name.Split([.. Path.GetInvalidFileNameChars(), ' '], StringSplitOptions.RemoveEmptyEntries)
@@ -327,6 +333,7 @@ static class ListEndpoints
         long id,
         ListStore lists,
         DropStore drops,
+        DropHistory history,
         DoubtStore doubts,
         SegmentStore segments,
         Database database,
@@ -345,7 +352,7 @@ static class ListEndpoints
         var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
         var (rows, total) = lists.Page(id, asked, filter, offset, limit);
         long[] ids = [.. rows.Select(r => r.Id)];
-        var mailed = drops.LastMailed(ids);
+        var mailed = history.LastMailed(ids);
         var found = doubts.Of(id, ids).ToLookup(d => d.RecipientId);
         var ticks = segment is { } s ? segments.Ticks(s, ids) : new Dictionary<long, bool>();
         return new(

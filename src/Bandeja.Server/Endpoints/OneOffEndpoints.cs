@@ -3,6 +3,9 @@ using Bandeja.Acts.Drops;
 using Bandeja.Core.Composition;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Proofs;
 
 namespace Bandeja.Server.Endpoints;
 

@@ -1,5 +1,6 @@
 using Bandeja.Formats.Mail;
 using Bandeja.Store;
+using Bandeja.Store.Devices;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Mail;
 using MimeKit;

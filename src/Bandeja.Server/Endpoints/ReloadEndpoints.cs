@@ -4,6 +4,7 @@ using Bandeja.Core.Lists;
 using Bandeja.Formats.Lists;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Editing;
 using Bandeja.Work.Jobs;
 
 namespace Bandeja.Server.Endpoints;

@@ -3,6 +3,11 @@ using Bandeja.Core.Lists;
 using Bandeja.Formats.Ledger;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Devices;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Mail;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Production;
@@ -76,8 +81,9 @@ static class RunEndpoints
         api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, StartRun act, Caller caller) => caller.Does(act, new(id, order)))
             .WithSummary("Begin a run");
 
-        api.MapGet("/drops/{id:long}/runs", (long id, RunStore runs) => runs.OfDrop(id)).WithSummary("A drop's runs, the newest first");
-        api.MapGet("/runs/{id:long}", (long id, RunStore runs) => runs.Get(id)).WithSummary("One run");
+        api.MapGet("/drops/{id:long}/runs", (long id, RunStore runs, LedgerExport ledger, RunLog log) => runs.OfDrop(id))
+            .WithSummary("A drop's runs, the newest first");
+        api.MapGet("/runs/{id:long}", (long id, RunStore runs, LedgerExport ledger, RunLog log) => runs.Get(id)).WithSummary("One run");
         api.MapGet("/runs/{id:long}/detail", Detail).WithSummary("A run with its settings, batches and log");
         api.MapGet("/runs/{id:long}/pieces", Pieces).WithSummary("A part of a run's pieces, in its order, each with its state");
         MapFiles(api);
@@ -85,24 +91,24 @@ static class RunEndpoints
 
         api.MapGet(
                 "/ledger.csv",
-                (RunStore runs, HttpContext context, long? dropId = null) =>
+                (RunStore runs, LedgerExport ledger, RunLog log, HttpContext context, long? dropId = null) =>
                     Export(
                         context,
                         "ledger.csv",
                         "text/csv; charset=utf-8",
-                        s => TableExport.Csv(s, [.. RunStore.LedgerHeadings.Select(h => h.Name)], runs.Ledger(dropId))
+                        s => TableExport.Csv(s, [.. LedgerExport.Headings.Select(h => h.Name)], ledger.Rows(dropId))
                     )
             )
             .WithSummary("The ledger as CSV")
             .Produces(200, contentType: "text/csv");
         api.MapGet(
                 "/ledger.xlsx",
-                (RunStore runs, HttpContext context, long? dropId = null) =>
+                (RunStore runs, LedgerExport ledger, RunLog log, HttpContext context, long? dropId = null) =>
                     Export(
                         context,
                         "ledger.xlsx",
                         "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-                        s => TableExport.Xlsx(s, "Ledger", RunStore.LedgerHeadings, runs.Ledger(dropId))
+                        s => TableExport.Xlsx(s, "Ledger", LedgerExport.Headings, ledger.Rows(dropId))
                     )
             )
             .WithSummary("The ledger as a workbook")
@@ -113,7 +119,16 @@ static class RunEndpoints
     {
         api.MapGet(
                 "/runs/{id:long}/files/{number:long}",
-                (long id, long number, RunStore runs, RunFiles files, ServerOptions server, HttpContext context) =>
+                (
+                    long id,
+                    long number,
+                    RunStore runs,
+                    LedgerExport ledger,
+                    RunLog log,
+                    RunFiles files,
+                    ServerOptions server,
+                    HttpContext context
+                ) =>
                 {
                     var run = runs.Get(id);
                     if (run.Files.FirstOrDefault(f => f.Number == number) is { } file)
@@ -147,7 +162,16 @@ static class RunEndpoints
 
         api.MapGet(
                 "/runs/{id:long}/files.zip",
-                (long id, RunStore runs, DropStore drops, ServerOptions server, TimeProvider time, HttpContext context) =>
+                (
+                    long id,
+                    RunStore runs,
+                    LedgerExport ledger,
+                    RunLog log,
+                    DropStore drops,
+                    ServerOptions server,
+                    TimeProvider time,
+                    HttpContext context
+                ) =>
                 {
                     var run = runs.Get(id);
                     if (run.Files.Count == 0 || run.Files.Any(f => !File.Exists(RunFolder.FileOf(server, f))))
@@ -185,7 +209,16 @@ static class RunEndpoints
 
         api.MapGet(
                 "/runs/{id:long}/messages/{form}",
-                (long id, string form, RunStore runs, RunMailFiles mails, DropStore drops, HttpContext context) =>
+                (
+                    long id,
+                    string form,
+                    RunStore runs,
+                    LedgerExport ledger,
+                    RunLog log,
+                    RunMailFiles mails,
+                    DropStore drops,
+                    HttpContext context
+                ) =>
                 {
                     var run = runs.Get(id);
                     if (form is not ("eml" or "mbox"))
@@ -261,6 +294,8 @@ static class RunEndpoints
     static RunDetail Detail(
         long id,
         RunStore runs,
+        LedgerExport ledger,
+        RunLog log,
         RunBatches batches,
         DropStore drops,
         ListStore lists,
@@ -294,7 +329,7 @@ static class RunEndpoints
             drop.CampaignName,
             run.DeviceId is { } device ? printers.All().FirstOrDefault(p => p.Id == device)?.Name : null,
             batches.Of(id),
-            runs.LogOf(id),
+            log.Of(id),
             sorted,
             [.. runs.OfDrop(run.DropId).Where(r => r.ReprintOf == id).Select(r => r.Number)],
             run.IsEmail ? mails.Counts(id) : null,
@@ -305,6 +340,8 @@ static class RunEndpoints
     static RunPieces Pieces(
         long id,
         RunStore runs,
+        LedgerExport ledger,
+        RunLog log,
         DropStore drops,
         Database database,
         int offset = 0,

@@ -3,6 +3,8 @@ using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Composition;
 
 namespace Bandeja.Server.Endpoints;

@@ -1,7 +1,7 @@
 using Bandeja.Acts.Suppressions;
 using Bandeja.Formats.Lists;
 using Bandeja.Server.Web;
-using Bandeja.Store;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Jobs;
 
 namespace Bandeja.Server.Endpoints;

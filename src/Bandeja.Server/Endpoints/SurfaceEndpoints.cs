@@ -6,6 +6,9 @@ using Bandeja.Core.Lists;
 using Bandeja.Core.Surfaces;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Devices;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Composition;
 
 namespace Bandeja.Server.Endpoints;

@@ -1,7 +1,7 @@
 using Bandeja.Acts.Duplicates;
 using Bandeja.Core.Matching;
 using Bandeja.Server.Web;
-using Bandeja.Store;
+using Bandeja.Store.Editing;
 
 namespace Bandeja.Server.Endpoints;
 

@@ -2,6 +2,7 @@ using System.Net;
 using Bandeja.Acts;
 using Bandeja.Acts.Mail;
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 
 namespace Bandeja.Server.Endpoints;
 

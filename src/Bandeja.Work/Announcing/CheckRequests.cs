@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Bandeja.Store;
+using Bandeja.Store.Drops;
 using Bandeja.Work.Composition;
 
 namespace Bandeja.Work.Announcing;

@@ -1,5 +1,6 @@
 using Bandeja.Core.Formulas;
 using Bandeja.Store;
+using Bandeja.Store.Lists;
 
 namespace Bandeja.Work.Composition;
 

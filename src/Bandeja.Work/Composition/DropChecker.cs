@@ -1,5 +1,7 @@
 using Bandeja.Core.Drops;
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

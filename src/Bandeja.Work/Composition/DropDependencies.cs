@@ -2,6 +2,11 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Proofs;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

@@ -1,7 +1,7 @@
 using System.Text.Json;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Surfaces;
-using Bandeja.Store;
+using Bandeja.Store.Devices;
 
 namespace Bandeja.Work.Composition;
 

@@ -4,6 +4,8 @@ using Bandeja.Core.Lists;
 using Bandeja.Core.Recognition;
 using Bandeja.Core.Surfaces;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Lists;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

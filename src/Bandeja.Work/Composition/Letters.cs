@@ -5,6 +5,10 @@ using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Pdf;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Mail;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Work.Composition;

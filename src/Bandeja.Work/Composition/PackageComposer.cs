@@ -3,7 +3,11 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Emails;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Mail;
-using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Proofs;
+using Bandeja.Store.Runs;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Work.Composition;

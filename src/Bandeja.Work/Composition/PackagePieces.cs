@@ -1,7 +1,7 @@
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Surfaces;
-using Bandeja.Store;
+using Bandeja.Store.Drops;
 
 namespace Bandeja.Work.Composition;
 

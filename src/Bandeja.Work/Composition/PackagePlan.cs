@@ -2,6 +2,8 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Surfaces;
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Work.Composition;

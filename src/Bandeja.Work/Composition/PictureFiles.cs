@@ -3,6 +3,7 @@ using System.Security.Cryptography;
 using Bandeja.Core.Composition;
 using Bandeja.Formats.Pdf;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
 using Bandeja.Work.Hosting;
 
 namespace Bandeja.Work.Composition;

@@ -5,6 +5,9 @@ using Bandeja.Core.Designs;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Proofs;
 
 namespace Bandeja.Work.Composition;
 

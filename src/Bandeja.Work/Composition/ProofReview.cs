@@ -1,5 +1,8 @@
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Proofs;
 
 namespace Bandeja.Work.Composition;
 

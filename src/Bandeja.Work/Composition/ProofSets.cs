@@ -4,6 +4,9 @@ using System.Text;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Proofs;
 using Dapper;
 using Microsoft.Data.Sqlite;
 

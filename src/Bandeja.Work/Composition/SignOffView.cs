@@ -1,4 +1,5 @@
-using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Proofs;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Work.Composition;

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Text;
 using Bandeja.Core.Composition;
 using Bandeja.Store;
+using Bandeja.Store.Lists;
 
 namespace Bandeja.Work.Composition;
 

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Bandeja.Store;
+using Bandeja.Store.Devices;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
 

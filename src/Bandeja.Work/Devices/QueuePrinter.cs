@@ -2,6 +2,7 @@ using System.ComponentModel;
 using System.Diagnostics;
 using System.Text.RegularExpressions;
 using Bandeja.Store;
+using Bandeja.Store.Devices;
 using Bandeja.Work.Hosting;
 
 namespace Bandeja.Work.Devices;

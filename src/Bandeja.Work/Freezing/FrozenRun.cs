@@ -1,7 +1,10 @@
 using System.Globalization;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Lists;
-using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
 using Microsoft.Data.Sqlite;
 
@@ -23,7 +26,7 @@ public sealed class FrozenRun
 
     /// <summary>Opens a run.</summary>
     /// <param name="liveDetails">True for a run that is only planned: its detail rows are those of now.</param>
-    public FrozenRun(SqliteConnection connection, Letters letters, RunStore runs, RunRow run, bool liveDetails = false)
+    public FrozenRun(SqliteConnection connection, Letters letters, RunRow run, bool liveDetails = false)
     {
         (this.connection, this.letters, Run) = (connection, letters, run);
         Drop = DropStore.Drop(connection, run.DropId);
@@ -36,7 +39,7 @@ public sealed class FrozenRun
         ];
         composers = [.. Bound.Select(b => b.Composer(run.Today))];
         own = RunStore.OwnLetters(connection, run.Id);
-        serials = runs.Serials(run.Id);
+        serials = MailerSerials.Of(connection, run.Id);
         details = liveDetails || Setting.Details is null ? Letters.Details(connection, Bound[0]) : null;
         Created = DateTimeOffset.Parse(run.CreatedAt, CultureInfo.InvariantCulture);
         Feed = FeedOrder.Read(run.PrinterJson);
@@ -80,7 +83,7 @@ public sealed class FrozenRun
         if (last.Recipient != recipientId)
             last = (
                 recipientId,
-                RunStore
+                RunFreezing
                     .FrozenDetails(connection, Run.Id, recipientId)
                     .ToDictionary(d => d.Key, d => (IReadOnlyList<IRow>)[.. d.Value.Select(r => new ArrayRow(r))])
             );

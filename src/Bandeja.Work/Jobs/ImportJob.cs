@@ -2,6 +2,7 @@ using System.Text.Json;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
 

@@ -1,4 +1,5 @@
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Production;

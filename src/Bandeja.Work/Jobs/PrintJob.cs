@@ -1,4 +1,5 @@
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Devices;
 using Bandeja.Work.Freezing;
@@ -15,6 +16,8 @@ namespace Bandeja.Work.Jobs;
 /// </summary>
 public sealed class PrintJob(
     RunStore runs,
+    RunLog log,
+    RunLife life,
     RunBatches batches,
     BatchFiles files,
     PrintDevices devices,
@@ -33,7 +36,7 @@ public sealed class PrintJob(
         var run = runs.Get(job.SubjectId);
         if (run.State is not ("queued" or "running"))
             return null;
-        runs.Start(run.Id);
+        life.Start(run.Id);
         Tell(run);
         var settings = RunSettings.Read(run.SettingsJson);
         var device = devices.Of(run.DeviceId ?? throw new ConflictException("This run has no printer."));
@@ -49,7 +52,7 @@ public sealed class PrintJob(
             if (!Followed(job, run, handed, settings, device, progress, cancel))
                 return "Paused";
         }
-        if (!runs.Complete(run.Id, [], By(run)))
+        if (!life.Complete(run.Id, [], By(run)))
             return "Paused";
         Tell(run);
         return null;
@@ -88,7 +91,7 @@ public sealed class PrintJob(
         if (batch.State == "doubt" || batch.State == "handing" && !device.RemembersKeys)
         {
             batches.Doubt(run, batch, By(run));
-            runs.PauseIfMade(
+            life.PauseIfMade(
                 run.Id,
                 work.Id,
                 $"Batch {batch.Number}, pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}, was being sent to the printer "
@@ -142,7 +145,7 @@ public sealed class PrintJob(
             var report = device.Look(batch.DeviceJob!);
             if (report.State == PrintState.Lost || report.State == PrintState.GivenUp && !device.TellsSheets)
             {
-                var isOurs = runs.PauseIfMade(
+                var isOurs = life.PauseIfMade(
                     run.Id,
                     work.Id,
                     $"Batch {batch.Number}, pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}, "
@@ -162,7 +165,7 @@ public sealed class PrintJob(
             }
             if (report.State == PrintState.GivenUp)
             {
-                runs.PauseIfMade(
+                life.PauseIfMade(
                     run.Id,
                     work.Id,
                     $"Batch {batch.Number} was given up at the printer after {Math.Min(report.SheetsOut, sheets.Total):N0} of "
@@ -182,8 +185,8 @@ public sealed class PrintJob(
             if (report.Trouble != told)
             {
                 if ((told = report.Trouble) is not null)
-                    runs.Log(run.Id, told, time.GetUtcNow());
-                runs.Say(run.Id, told);
+                    log.Add(run.Id, told, time.GetUtcNow());
+                life.Say(run.Id, told);
                 Tell(run);
             }
             progress(from, run.Pieces);
@@ -193,7 +196,7 @@ public sealed class PrintJob(
             if (before is null || before.State != report.State || before.SheetsOut != report.SheetsOut || before.Trouble != report.Trouble)
                 (since, before) = (time.GetTimestamp(), report);
             else if (time.GetElapsedTime(since) > Patience(sheets.Total, device.TellsSheets))
-                runs.PauseIfMade(
+                life.PauseIfMade(
                     run.Id,
                     work.Id,
                     $"Nothing has been heard of batch {batch.Number} for {time.GetElapsedTime(since).TotalMinutes:0} "
@@ -228,7 +231,7 @@ public sealed class PrintJob(
     void LogSpoiled(RunRow run, RunBatch batch, Core.Drops.SheetsOut sheets, int sheet)
     {
         var piece = sheets.PieceOn(sheet) is { } at ? runs.PieceAt(run.Id, (int)batch.FirstAt + at) : null;
-        runs.Log(
+        log.Add(
             run.Id,
             piece is { } number
                 ? $"Piece {number:0000} of {run.Designs[(int)batch.Position - 1].Name} jammed and is printed again; both sheets "
@@ -256,7 +259,7 @@ public sealed class PrintJob(
             else
                 Record(run, batch, sheets, report, ref seen, ref printed);
         }
-        runs.Stop(run.Id, state, message, Actor.Person(job.CreatedBy, time.GetUtcNow()));
+        life.Stop(run.Id, state, message, Actor.Person(job.CreatedBy, time.GetUtcNow()));
         Tell(run);
     }
 }

@@ -3,6 +3,8 @@ using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
 

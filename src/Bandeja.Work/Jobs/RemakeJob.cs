@@ -1,4 +1,5 @@
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Production;
@@ -6,7 +7,7 @@ using Bandeja.Work.Production;
 namespace Bandeja.Work.Jobs;
 
 /// <summary>Makes the files of a finished run again, from what was frozen with it; nothing is recorded of its pieces.</summary>
-public sealed class RemakeJob(RunStore runs, RunFiles files, Announcements announcements, TimeProvider time) : IJobKind
+public sealed class RemakeJob(RunStore runs, RunLog log, RunFiles files, Announcements announcements, TimeProvider time) : IJobKind
 {
     /// <inheritdoc/>
     public string Kind => JobNames.Remake;
@@ -32,6 +33,6 @@ public sealed class RemakeJob(RunStore runs, RunFiles files, Announcements annou
     {
         files.DiscardParts(job.SubjectId);
         if (message is not null)
-            runs.Log(job.SubjectId, $"The files could not be made again: {message}", time.GetUtcNow());
+            log.Add(job.SubjectId, $"The files could not be made again: {message}", time.GetUtcNow());
     }
 }

@@ -1,4 +1,5 @@
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Production;
@@ -9,7 +10,7 @@ namespace Bandeja.Work.Jobs;
 /// Makes a run's files. They get their names only when all are whole and on the disk, and only then are the pieces recorded as produced,
 /// all in one transaction. Killed at any instant, the run begins anew from what was frozen, and makes the same.
 /// </summary>
-public sealed class RunJob(RunStore runs, RunFiles files, Announcements announcements, TimeProvider time) : IJobKind
+public sealed class RunJob(RunStore runs, RunLife life, RunFiles files, Announcements announcements, TimeProvider time) : IJobKind
 {
     /// <inheritdoc/>
     public string Kind => JobNames.Run;
@@ -20,7 +21,7 @@ public sealed class RunJob(RunStore runs, RunFiles files, Announcements announce
         var run = runs.Get(job.SubjectId);
         if (run.State is not ("queued" or "running"))
             return null;
-        runs.Start(run.Id);
+        life.Start(run.Id);
         announcements.Changed(Matter.Drop, run.DropId);
         var (at, done) = (time.GetTimestamp(), 0);
         try
@@ -43,7 +44,7 @@ public sealed class RunJob(RunStore runs, RunFiles files, Announcements announce
                 }
             );
             cancel.ThrowIfCancellationRequested();
-            if (!runs.Complete(run.Id, made, Actor.Person(run.CreatedBy, time.GetUtcNow())))
+            if (!life.Complete(run.Id, made, Actor.Person(run.CreatedBy, time.GetUtcNow())))
             {
                 files.Discard(run.Id);
                 return "Paused";
@@ -63,7 +64,7 @@ public sealed class RunJob(RunStore runs, RunFiles files, Announcements announce
     public void Abandon(JobRow job, string state, string? message)
     {
         var run = runs.Get(job.SubjectId);
-        if (runs.Stop(run.Id, state, message, Actor.Person(job.CreatedBy, time.GetUtcNow())))
+        if (life.Stop(run.Id, state, message, Actor.Person(job.CreatedBy, time.GetUtcNow())))
             files.Discard(run.Id);
         announcements.Changed(Matter.Drop, run.DropId);
     }

@@ -1,5 +1,7 @@
 using System.Globalization;
 using Bandeja.Store;
+using Bandeja.Store.Mail;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Mail;
@@ -13,6 +15,7 @@ namespace Bandeja.Work.Jobs;
 /// </summary>
 public sealed class SendJob(
     RunStore runs,
+    RunLife life,
     RunMails mails,
     MailAccounts accounts,
     MailRoom room,
@@ -34,7 +37,7 @@ public sealed class SendJob(
             return null;
         if (run.State == "running")
             mails.TakeUpAgain(run, time.GetUtcNow());
-        runs.Start(run.Id);
+        life.Start(run.Id);
         Tell(run);
         var account = accounts.Get(run.AccountId ?? throw new ConflictException("This run has no account to send with."));
         var sending = new Sending(room, run, account, job, progress, () => Tell(run), cancel);
@@ -49,7 +52,7 @@ public sealed class SendJob(
         var until = next is null ? time.GetUtcNow().AddSeconds(1) : DateTimeOffset.Parse(next, CultureInfo.InvariantCulture);
         if (sending.Until is { } limited && (next is null || limited < until))
             until = limited;
-        runs.Say(run.Id, sending.Waits ?? $"What the server put off is tried again at {time.LocalTimeZone.ToLocal(until):HH:mm:ss}.");
+        life.Say(run.Id, sending.Waits ?? $"What the server put off is tried again at {time.LocalTimeZone.ToLocal(until):HH:mm:ss}.");
         Tell(run);
         throw new LaterException(until);
     }
@@ -65,7 +68,7 @@ public sealed class SendJob(
         // No server was asked about what is still marked as being handed over, if its thread has ended: it stands in doubt until somebody
         // looks.
         mails.TakeUpAgain(run, time.GetUtcNow());
-        runs.Stop(run.Id, state, message, Actor.Person(job.CreatedBy, time.GetUtcNow()));
+        life.Stop(run.Id, state, message, Actor.Person(job.CreatedBy, time.GetUtcNow()));
         Tell(run);
     }
 }

@@ -5,6 +5,7 @@ using Bandeja.Core.Places;
 using Bandeja.Core.Texts;
 using Bandeja.Formats.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
 

@@ -1,7 +1,7 @@
 using System.Collections.Concurrent;
 using System.Globalization;
 using Bandeja.Core.Mail;
-using Bandeja.Store;
+using Bandeja.Store.Mail;
 
 namespace Bandeja.Work.Mail;
 

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Sockets;
 using Bandeja.Store;
+using Bandeja.Store.Mail;
 using MailKit.Net.Smtp;
 using MailKit.Security;
 using MimeKit;

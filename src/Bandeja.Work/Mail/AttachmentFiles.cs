@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.IO.Compression;
 using System.Security.Cryptography;
 using Bandeja.Store;
+using Bandeja.Store.Mail;
 using Bandeja.Work.Hosting;
 
 namespace Bandeja.Work.Mail;

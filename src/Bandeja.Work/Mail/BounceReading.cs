@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using Bandeja.Formats.Mail;
 using Bandeja.Store;
+using Bandeja.Store.Mail;
 using Bandeja.Work.Announcing;
 using MailKit;
 using MailKit.Net.Imap;

@@ -1,5 +1,6 @@
 using Bandeja.Formats.Mail;
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using MimeKit;
 

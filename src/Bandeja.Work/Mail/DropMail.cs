@@ -1,4 +1,6 @@
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
 using Bandeja.Work.Composition;
 using Microsoft.Data.Sqlite;
 

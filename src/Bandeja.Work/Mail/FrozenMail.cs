@@ -4,6 +4,7 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Mail;
 using Bandeja.Formats.Pdf;
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Freezing;
 using MimeKit;
 

@@ -1,5 +1,5 @@
 using System.Net.Sockets;
-using Bandeja.Store;
+using Bandeja.Store.Mail;
 using MailKit;
 using MailKit.Net.Smtp;
 using MailKit.Security;

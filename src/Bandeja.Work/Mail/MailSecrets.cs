@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using Bandeja.Store;
+using Bandeja.Store.Mail;
 using Microsoft.AspNetCore.DataProtection;
 
 namespace Bandeja.Work.Mail;

@@ -3,6 +3,7 @@ using System.Net;
 using System.Net.Sockets;
 using Bandeja.Formats.Mail;
 using Bandeja.Store;
+using Bandeja.Store.Devices;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
 using MimeKit;

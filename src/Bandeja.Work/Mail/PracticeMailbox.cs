@@ -4,6 +4,7 @@ using System.Net.Sockets;
 using System.Text;
 using System.Text.RegularExpressions;
 using Bandeja.Store;
+using Bandeja.Store.Devices;
 
 namespace Bandeja.Work.Mail;
 

@@ -1,6 +1,8 @@
 using System.Collections.Concurrent;
 using Bandeja.Core.Mail;
 using Bandeja.Store;
+using Bandeja.Store.Mail;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
@@ -11,6 +13,8 @@ namespace Bandeja.Work.Mail;
 public sealed record MailRoom(
     Database Database,
     RunStore Runs,
+    RunLife Life,
+    RunLog Log,
     RunMails Mails,
     Letters Letters,
     Messages Messages,
@@ -67,12 +71,7 @@ public sealed class Sending(
         finished = run.Pieces - counts.Waiting - counts.Later - counts.Handing;
         progress(finished, run.Pieces);
         using var c = own.Database.Follow(); // what a run froze does not change
-        var frozen = new FrozenMail(
-            new FrozenRun(c, own.Letters, own.Runs, run),
-            own.Messages,
-            own.RunSecrets.Open(run.Secret),
-            own.Address
-        );
+        var frozen = new FrozenMail(new FrozenRun(c, own.Letters, run), own.Messages, own.RunSecrets.Open(run.Secret), own.Address);
         using var ready = new BlockingCollection<(ReadyMail Mail, DueMail Due)>(Ahead);
         var connections = (int)Math.Clamp(account.Connections, 1, Math.Max(1, Math.Min(20, counts.Waiting + counts.Later)));
         // A server that lets nobody in is asked a few times and then left alone, until somebody has looked.
@@ -117,7 +116,7 @@ public sealed class Sending(
             try
             {
                 own.Mails.TakeUpAgain(run, own.Time.GetUtcNow(), "sending stopped because of a problem on this server");
-                own.Runs.PauseIfMade(
+                own.Life.PauseIfMade(
                     run.Id,
                     job.Id,
                     $"Sending stopped because of a problem on this server: {words} Fix it, then resume the run.",
@@ -301,11 +300,11 @@ public sealed class Sending(
                 break;
             case HandOver.Doubt:
                 own.Mails.Doubt(run, id, result.Words, By);
-                own.Runs.Log(run.Id, $"Piece {ready.Piece.PieceNumber:0000} is in doubt: {result.Words}", own.Time.GetUtcNow());
+                own.Log.Add(run.Id, $"Piece {ready.Piece.PieceNumber:0000} is in doubt: {result.Words}", own.Time.GetUtcNow());
                 break;
             case HandOver.Later when schedule.After((int)due.Attempts + 1, own.Time.GetUtcNow()) is { } next:
                 own.Mails.Later(run.Id, id, result.Words, next);
-                own.Runs.Log(
+                own.Log.Add(
                     run.Id,
                     $"Piece {ready.Piece.PieceNumber:0000} was put off: {result.Words} It is tried again at "
                         + $"{own.Time.LocalTimeZone.ToLocal(next):HH:mm:ss}.",
@@ -347,7 +346,7 @@ public sealed class Sending(
             pace.Count([own.Time.GetUtcNow()]);
             var result = link.Send(copy, new(null, mailbox?.ReturnAddress ?? ready.Mail.From!.Address), [to]);
             if (result.Outcome != HandOver.Sent)
-                own.Runs.Log(
+                own.Log.Add(
                     run.Id,
                     $"The copy of piece {ready.Piece.PieceNumber:0000} to {to.Address} was not delivered: {result.Words}",
                     own.Time.GetUtcNow()
@@ -358,6 +357,6 @@ public sealed class Sending(
     void Stop(string why)
     {
         stop = true;
-        own.Runs.PauseIfMade(run.Id, job.Id, why, By);
+        own.Life.PauseIfMade(run.Id, job.Id, why, By);
     }
 }

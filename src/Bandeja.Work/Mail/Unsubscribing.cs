@@ -1,5 +1,9 @@
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 using Dapper;

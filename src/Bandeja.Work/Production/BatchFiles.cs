@@ -2,6 +2,7 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Surfaces;
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
@@ -22,7 +23,7 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
         Directory.CreateDirectory(RunFolder.Of(server, run.Id));
         var settings = RunSettings.Read(run.SettingsJson);
         using var c = database.Open();
-        var frozen = new FrozenRun(c, letters, runs, run);
+        var frozen = new FrozenRun(c, letters, run);
         var design = (int)batch.Position - 1;
         var path = Path.Combine(RunFolder.Of(server, run.Id), $"batch-{batch.Number}.pdf");
         using var target = new ForwardFile(path + ".part");

@@ -1,7 +1,9 @@
 using Bandeja.Core.Addressing;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Lists;
-using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Freezing;
 using Dapper;
@@ -20,7 +22,7 @@ public sealed class Reprints(RunStore runs, Letters letters)
     /// pieces.</summary>
     public IReadOnlyList<long> CorrectedSince(SqliteConnection c, RunRow run, IReadOnlyList<long> recipients)
     {
-        var frozen = new FrozenRun(c, letters, runs, run);
+        var frozen = new FrozenRun(c, letters, run);
         // Most lists have few corrections; only who has any is looked at value by value, and everybody where detail rows are printed.
         var edited = c.Query<long>(
                 "SELECT DISTINCT recipient_id FROM cell_change WHERE list_id = @ListId AND id > @AsOfChange AND column_id > 0",
@@ -33,7 +35,7 @@ public sealed class Reprints(RunStore runs, Letters letters)
 
     /// <summary>What a recipient's piece of a run printed that is another value now.</summary>
     public IReadOnlyList<ChangedValue> Changes(SqliteConnection c, RunRow run, long recipientId) =>
-        Changes(c, new FrozenRun(c, letters, runs, run), recipientId);
+        Changes(c, new FrozenRun(c, letters, run), recipientId);
 
     static IReadOnlyList<ChangedValue> Changes(SqliteConnection c, FrozenRun frozen, long recipientId)
     {
@@ -71,7 +73,7 @@ public sealed class Reprints(RunStore runs, Letters letters)
         foreach (var position in SetsOf(frozen.Bound))
         {
             // A newer file replaces a set of the same name; what is compared is what the recipient's rows say.
-            var then = RunStore.FrozenDetails(c, frozen.Run.Id, recipientId).GetValueOrDefault(position, []);
+            var then = RunFreezing.FrozenDetails(c, frozen.Run.Id, recipientId).GetValueOrDefault(position, []);
             var set = live.ToList().FindIndex(s => s.Name.Equals(sets[position].Name, StringComparison.OrdinalIgnoreCase));
             var now =
                 set < 0
@@ -122,7 +124,7 @@ public sealed class Reprints(RunStore runs, Letters letters)
                 continue;
             }
             var opened = new Dictionary<long, FrozenRun>();
-            FrozenRun Open(long run) => opened.TryGetValue(run, out var known) ? known : opened[run] = new(c, letters, runs, runs.Get(run));
+            FrozenRun Open(long run) => opened.TryGetValue(run, out var known) ? known : opened[run] = new(c, letters, runs.Get(run));
             var producing = RunStore.Producing(c, drop.Id, r.Id, email).Append(original).ToList();
             foreach (var design in Open(original).Run.Designs)
             {
@@ -180,7 +182,7 @@ public sealed class Reprints(RunStore runs, Letters letters)
             {
                 Designs = chosen,
             };
-        var frozen = new FrozenRun(c, letters, runs, run, liveDetails: corrected);
+        var frozen = new FrozenRun(c, letters, run, liveDetails: corrected);
         return new(
             [.. chosen.Select((d, i) => (new PackageDesign(d.DesignId, d.Name, d.Kind), frozen.Bound[i]))],
             (recipient, design) =>

@@ -4,6 +4,8 @@ using Bandeja.Core.Language;
 using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
 using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
@@ -32,7 +34,7 @@ public sealed class RunFiles(
         if (run.IsEmail)
             return [Messages(run, progress, go)];
         using var c = database.Open();
-        var frozen = new FrozenRun(c, letters, runs, run);
+        var frozen = new FrozenRun(c, letters, run);
         var settings = RunSettings.Read(run.SettingsJson);
         var secret = secrets.Open(run.Secret);
         var made = run.Output == "each" ? [Each(frozen, secret, progress, go)] : Whole(frozen, settings, secret, progress, go);

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Bandeja.Core.Formulas;
-using Bandeja.Store;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Hosting;
 
 namespace Bandeja.Work.Production;

@@ -3,6 +3,7 @@ using System.IO.Compression;
 using System.Text;
 using Bandeja.Formats.Mail;
 using Bandeja.Store;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Mail;
@@ -30,7 +31,7 @@ public sealed class RunMailFiles(
     public (int First, int Last, int Count) Write(RunRow run, string form, Stream target, bool sentOnly, Action each)
     {
         using var c = database.Open();
-        var frozen = new FrozenMail(new FrozenRun(c, letters, runs, run), messages, secrets.Open(run.Secret), address);
+        var frozen = new FrozenMail(new FrozenRun(c, letters, run), messages, secrets.Open(run.Secret), address);
         var due = mails.All(run.Id);
         var sent = sentOnly ? mails.SentOf(run.Id) : null;
         var folder = RunFolder.Dated(frozen.Run.Drop, run, time.LocalTimeZone);

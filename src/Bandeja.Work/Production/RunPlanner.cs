@@ -5,6 +5,11 @@ using Bandeja.Core.Language;
 using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
 using Bandeja.Store;
+using Bandeja.Store.Devices;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Mail;
+using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Devices;
 using Bandeja.Work.Freezing;
@@ -16,6 +21,8 @@ namespace Bandeja.Work.Production;
 public sealed class RunPlanner(
     Database database,
     RunStore runs,
+    RunFreezing freezing,
+    RunPlanning planning,
     ListStore lists,
     DropStore drops,
     PackagePlan packages,
@@ -41,7 +48,7 @@ public sealed class RunPlanner(
         Check(order);
         var email = RunRow.IsEmailOutput(order.Output);
         var (chosen, notChosen, _) = Choice(dropId, order);
-        var plan = runs.Plan(
+        var plan = planning.Plan(
             dropId,
             chosen,
             notChosen,
@@ -147,7 +154,7 @@ public sealed class RunPlanner(
             throw new ConflictException(early);
         var naming = Naming(c, drop, order);
         var package = letters.Package(c, drop);
-        return runs.Begin(
+        return freezing.Begin(
             dropId,
             chosen,
             notChosen,

@@ -1,0 +1,246 @@
+using Bandeja.Core.Drops;
+using Bandeja.Core.Formulas;
+using Bandeja.Core.Lists;
+using Bandeja.Core.Matching;
+using Bandeja.Core.Recognition;
+using Bandeja.Store.Lists;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store.Drops;
+
+/// <summary>
+/// Holds recipients by rule, and releases them when the rule lets go: off the list, not in the drop's segment, suppressed, mailed
+/// to as one of a household. What somebody releases knowingly stays released. A piece that was produced already is not held: it stays
+/// produced, so that it can be marked as mailed, and what the rule says is reported on it.
+/// </summary>
+public static class AutoHolds
+{
+    /// <summary>Marks a release that a rule made.</summary>
+    public const string ByRule = "rule";
+    const string HouseholdRule = "household";
+
+    /// <summary>Brings the holds of some recipients of a drop, or of all, in line with the rules; those of one household are looked at
+    /// together.</summary>
+    public static void Sweep(SqliteConnection c, long dropId, IReadOnlyList<long>? recipientIds, ListSurroundings surroundings, Actor actor)
+    {
+        var drop = DropStore.Drop(c, dropId);
+        var rules = new Rules(c, drop, surroundings);
+        var ids =
+            recipientIds
+            ??
+            [
+                .. c.Query<long>(
+                    "SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId AND tray NOT IN ('Mailed', 'Returned')",
+                    new { dropId }
+                ),
+            ];
+        foreach (var batch in ids.Chunk(1000))
+        {
+            var together = WithHouseholds(c, drop.ListId, batch);
+            var states = DropEvents.States(c, dropId, together);
+            var notes = c.Query<(long, string)>(
+                    "SELECT recipient_id, rule_note FROM drop_recipient WHERE drop_id = @dropId AND rule_note IS NOT NULL AND "
+                        + $"recipient_id IN ({string.Join(',', together)})",
+                    new { dropId }
+                )
+                .ToDictionary(n => n.Item1, n => n.Item2);
+            var events = new List<(long, DropEvent)>();
+            foreach (var (id, said) in rules.Of(together, states))
+            {
+                var why = said;
+                if (!states.TryGetValue(id, out var state))
+                    continue;
+                string? note = null;
+                if (!state.IsOut && state.ReturnReason is null)
+                {
+                    var holds = why is { } rule && !state.Overruled.Contains(rule.Rule);
+                    if (state.IsMade)
+                    {
+                        if (holds)
+                            note = why!.Value.Reason;
+                        why = null;
+                    }
+                    if (
+                        state.HoldRule is not null
+                        && (why is null || why.Value.Rule != state.HoldRule || why.Value.Reason != state.HoldReason)
+                    )
+                    {
+                        events.Add((id, new(DropEventKind.Released, state.HoldReason, [ByRule])));
+                        state = state with { HoldReason = null, HoldRule = null };
+                    }
+                    if (why is { } hold && holds && state.HoldReason is null)
+                        events.Add((id, new(DropEventKind.Held, hold.Reason, [hold.Rule])));
+                }
+                if (notes.GetValueOrDefault(id) != note)
+                    c.Execute(
+                        "UPDATE drop_recipient SET rule_note = @note WHERE drop_id = @dropId AND recipient_id = @id",
+                        new
+                        {
+                            note,
+                            dropId,
+                            id,
+                        }
+                    );
+            }
+            DropEvents.Append(c, dropId, events, actor, null);
+        }
+    }
+
+    /// <summary>After something happened to recipients in one drop: where they belong to households, another member may be the one to get
+    /// the piece now.</summary>
+    internal static void SweepHouseholds(
+        SqliteConnection c,
+        long dropId,
+        IReadOnlyList<long> recipientIds,
+        ListSurroundings surroundings,
+        Actor actor
+    )
+    {
+        var listId = DropStore.Drop(c, dropId).ListId;
+        if (c.QuerySingle<long>("SELECT count(*) FROM household WHERE list_id = @listId", new { listId }) == 0)
+            return;
+        var members = recipientIds
+            .Chunk(5000)
+            .SelectMany(ids =>
+                c.Query<long>(
+                    $"SELECT recipient_id FROM household_person WHERE list_id = @listId AND recipient_id IN ({string.Join(',', ids)})",
+                    new { listId }
+                )
+            )
+            .ToList();
+        if (members.Count > 0)
+            Sweep(c, dropId, members, surroundings, actor);
+    }
+
+    static IReadOnlyList<long> WithHouseholds(SqliteConnection c, long listId, IReadOnlyList<long> ids) =>
+        [
+            .. ids.Union(
+                c.Query<long>(
+                    "SELECT recipient_id FROM household_person WHERE household_id IN (SELECT household_id FROM household_person "
+                        + $"WHERE list_id = @listId AND recipient_id IN ({string.Join(',', ids)}))",
+                    new { listId }
+                )
+            ),
+        ];
+
+    sealed class Rules
+    {
+        readonly SqliteConnection c;
+        readonly DropRow drop;
+        readonly ListShape shape;
+        readonly SuppressionMatcher suppression;
+        readonly MatchKeys keys;
+        readonly Filter? filter;
+        readonly string? segmentName;
+        readonly HashSet<long> ticked = [],
+            unticked = [];
+        readonly DetailReader details;
+
+        public Rules(SqliteConnection c, DropRow drop, ListSurroundings surroundings)
+        {
+            (this.c, this.drop) = (c, drop);
+            shape = ListShape.Of(c, drop.ListId, surroundings);
+            suppression = new(c, surroundings.Today);
+            keys = new(shape.Columns);
+            details = new(c, [], []);
+            if (drop.SegmentId is not { } id)
+                return;
+            var segment = SegmentStore.Get(c, id);
+            (filter, segmentName) = (segment.Filter.Length == 0 ? null : shape.Filter(segment.Filter), segment.Name);
+            if (filter is not null)
+                details = new(c, shape.Details, filter.DetailSets);
+            foreach (
+                var (recipient, on) in c.Query<(long, bool)>(
+                    "SELECT recipient_id, ticked FROM segment_tick WHERE segment_id = @id",
+                    new { id }
+                )
+            )
+                (on ? ticked : unticked).Add(recipient);
+        }
+
+        public List<(long Id, (string Rule, string Reason)? Why)> Of(
+            IReadOnlyList<long> ids,
+            IReadOnlyDictionary<long, RecipientState> states
+        )
+        {
+            var list = string.Join(',', ids);
+            var households = c.Query<(long Recipient, long Household)>(
+                    "SELECT recipient_id, household_id FROM household_person WHERE list_id = @ListId AND apart IS NULL AND "
+                        + $"recipient_id IN ({list}) ORDER BY household_id, position",
+                    new { drop.ListId }
+                )
+                .ToList();
+            using var command = c.CreateCommand();
+            command.CommandText =
+                $"SELECT r.id, r.gone, {RowTable.CellList(shape.Columns)} FROM {RowTable.Name(drop.ListId)} r WHERE r.id IN ({list})";
+            var rows = new Dictionary<long, string?[]>();
+            var why = new Dictionary<long, (string, string)?>();
+            var gone = new HashSet<long>();
+            using (var reader = command.ExecuteReader())
+                while (reader.Read())
+                {
+                    rows[reader.GetInt64(0)] = RowTable.Cells(reader, 2, shape.Columns.Count);
+                    if (!reader.IsDBNull(1))
+                        gone.Add(reader.GetInt64(0));
+                }
+            foreach (var (id, values) in rows)
+                why[id] = Own(id, gone.Contains(id), values, states.GetValueOrDefault(id));
+            foreach (var home in households.GroupBy(h => h.Household))
+            {
+                var members = home.Select(h => h.Recipient).Where(m => states.ContainsKey(m) && rows.ContainsKey(m)).ToList();
+                // Who has a piece already is the one who gets it; else the first who can.
+                var one = members
+                    .Where(m => states[m].IsBegun || states[m].IsOut)
+                    .Concat(members.Where(m => CanGetIt(states[m], why[m])))
+                    .Select(m => (long?)m)
+                    .FirstOrDefault();
+                if (one is not { } addressee)
+                    continue;
+                var name = RecipientLabel.Of(shape.Columns, i => rows[addressee][i]).Name;
+                foreach (var m in members.Where(m => m != addressee && !states[m].IsBegun))
+                    why[m] ??= (HouseholdRule, $"One piece for the household: see {name}");
+            }
+            return [.. why.Select(w => (w.Key, w.Value))];
+        }
+
+        /// <summary>True where neither a person nor another rule keeps the recipient from getting the household's piece.</summary>
+        static bool CanGetIt(RecipientState state, (string Rule, string Reason)? why) =>
+            (why is null || state.Overruled.Contains(why.Value.Rule))
+            && (state.HoldReason is null || state.HoldRule is not null)
+            && state.ReturnReason is null;
+
+        (string, string)? Own(long id, bool gone, string?[] values, RecipientState? state)
+        {
+            if (gone)
+                return ("gone", WhyGone(id));
+            var match = keys.Of(id, values);
+            // No email leaves letters: only where nothing but the email would go out is there a hold.
+            if (
+                (drop.Ways == Core.Mail.Channel.Email || state is { ChannelByHand: true, Channel: Core.Mail.Channel.Email })
+                && suppression.FindEmail(match) is { } noEmail
+            )
+                return ("suppression", $"No email. {noEmail.ListName}: {noEmail.Reason}");
+            if (suppression.Find(match) is { } suppressed)
+                return ("suppression", $"{suppressed.ListName}: {suppressed.Reason}");
+            if (MailMark.Of(shape.Columns, values) is { } marked)
+                return ("do not mail", marked);
+            return
+                segmentName is not null
+                && !ticked.Contains(id)
+                && (unticked.Contains(id) || filter?.Passes(new ArrayRow(values, set => details.Rows(id, set))) == false)
+                ? ("segment", $"Not in “{segmentName}”")
+                : null;
+        }
+
+        string WhyGone(long id)
+        {
+            var label = c.QueryFirstOrDefault<string?>(
+                "SELECT a.label FROM cell_change ch JOIN action a ON a.id = ch.action_id WHERE ch.list_id = @ListId AND "
+                    + "ch.recipient_id = @id AND ch.column_id = 0 AND ch.new IS NULL ORDER BY ch.id DESC LIMIT 1",
+                new { drop.ListId, id }
+            );
+            return $"Off the list{(label is null ? "" : $": {label}")}";
+        }
+    }
+}

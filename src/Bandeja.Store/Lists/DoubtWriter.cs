@@ -1,0 +1,83 @@
+using System.Text.Json;
+using Bandeja.Core.Checks;
+using Bandeja.Core.Lists;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store.Lists;
+
+/// <summary>Writes the doubts of rows as they are checked.</summary>
+sealed class DoubtWriter : IDisposable
+{
+    readonly ListShape shape;
+    readonly SqliteCommand delete,
+        insert;
+    readonly Dictionary<(long, string, int), string?> left;
+
+    public DoubtWriter(SqliteConnection c, ListShape shape)
+    {
+        this.shape = shape;
+        delete = c.CreateCommand();
+        delete.CommandText =
+            $"DELETE FROM doubt WHERE list_id = $list AND recipient_id = $recipient AND kind <> '{nameof(CheckKind.SameEmail)}'";
+        delete.Parameters.AddWithValue("$list", shape.ListId);
+        delete.Parameters.AddWithValue("$recipient", 0L);
+        insert = c.CreateCommand();
+        insert.CommandText =
+            "INSERT OR IGNORE INTO doubt (list_id, recipient_id, kind, column_id, message, fixes_json) VALUES ($list, $recipient, "
+            + "$kind, $column, $message, $fixes)";
+        foreach (var name in (ReadOnlySpan<string>)["$list", "$recipient", "$kind", "$column", "$message", "$fixes"])
+            insert.Parameters.AddWithValue(name, DBNull.Value);
+        insert.Parameters[0].Value = shape.ListId;
+        left = c.Query<(long Recipient, string Kind, long Column, string? Value)>(
+                "SELECT recipient_id, kind, column_id, value FROM doubt_left WHERE list_id = @ListId",
+                new { shape.ListId }
+            )
+            .ToDictionary(l => (l.Recipient, l.Kind, (int)l.Column), l => l.Value);
+    }
+
+    public void Clear(long recipientId)
+    {
+        delete.Parameters[1].Value = recipientId;
+        delete.ExecuteNonQuery();
+    }
+
+    public void Write(long recipientId, string?[] values, List<(int Column, string Message)> problems, bool known = true)
+    {
+        if (known)
+            Clear(recipientId);
+        foreach (var doubt in shape.Checker.Check(values))
+            Insert(recipientId, values, doubt);
+        foreach (var (column, message) in problems)
+            Insert(recipientId, values, Doubt.Of(CheckKind.Computed, column, message));
+    }
+
+    void Insert(long recipientId, string?[] values, Doubt doubt)
+    {
+        var (kind, column) = (doubt.Kind.ToString(), shape.Columns[doubt.Column]);
+        if (left.TryGetValue((recipientId, kind, column.Id), out var value) && value == values[doubt.Column])
+            return;
+        (insert.Parameters[1].Value, insert.Parameters[2].Value, insert.Parameters[3].Value, insert.Parameters[4].Value) = (
+            recipientId,
+            kind,
+            column.Id,
+            doubt.Message
+        );
+        // What is computed changes with what it is computed from, and cannot be fixed where it stands.
+        var fixes = doubt
+            .Fixes.Where(f => shape.Columns[f.Column].Kind != ColumnKind.Computed)
+            .Select(f => new FixRow(shape.Columns[f.Column].Id, f.Value))
+            .ToList();
+        insert.Parameters[5].Value = fixes.Count == 0 ? DBNull.Value : JsonSerializer.Serialize(fixes);
+        insert.ExecuteNonQuery();
+    }
+
+    public void Dispose()
+    {
+        delete.Dispose();
+        insert.Dispose();
+    }
+}
+
+/// <summary>A fix as it is stored.</summary>
+sealed record FixRow(int C, string? V);
