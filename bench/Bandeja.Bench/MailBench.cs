@@ -1,5 +1,7 @@
 using System.Diagnostics;
 using System.Text.Json.Nodes;
+using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Mail;
 using Bandeja.Server;
@@ -107,7 +109,7 @@ static class MailBench
                         ),
                     }.ToJsonString(),
                     By,
-                    "email"
+                    PieceKind.Email
                 );
         }
 
@@ -127,7 +129,7 @@ static class MailBench
         }
 
         /// <summary>A checked drop and a run of it that is about to be made.</summary>
-        public RunRow Begin(string output)
+        public RunRow Begin(RunOutput output)
         {
             var drop = Get<DropStore>()
                 .CreateDrop(Get<CampaignStore>().Create($"Campaign {++drops}", By), "Drop", list, [letter, email], null, By);
@@ -140,8 +142,8 @@ static class MailBench
                     drop,
                     new(
                         Output: output,
-                        AccountId: output == "email" ? account.Id : null,
-                        NotBefore: output == "email" ? DateTimeOffset.UtcNow.AddDays(1) : null
+                        AccountId: output == RunOutput.Email ? account.Id : null,
+                        NotBefore: output == RunOutput.Email ? DateTimeOffset.UtcNow.AddDays(1) : null
                     ),
                     By
                 );
@@ -211,13 +213,13 @@ static class MailBench
     public static void Send()
     {
         var world = new World(People);
-        var ready = world.Ready(world.Begin("email"));
+        var ready = world.Ready(world.Begin(RunOutput.Email));
         var size = MessageMaker.Bytes(ready[0]).Length;
         var (ours, plain) = (new List<double>(), new List<double>());
         for (var round = 0; round < 4; round++)
         {
             world.Get<PostOfficeStore>().Remove(null);
-            var run = world.Begin("email");
+            var run = world.Begin(RunOutput.Email);
             var a = Bench.Seconds(() => world.Send(run));
             world.Get<PostOfficeStore>().Remove(null);
             var b = Bench.Seconds(() => world.Plain(ready));
@@ -264,7 +266,7 @@ static class MailBench
     public static void PeakOf(int people)
     {
         var world = new World(people);
-        world.Send(world.Begin("email"));
+        world.Send(world.Begin(RunOutput.Email));
         Console.WriteLine(Bench.PeakMegabytes().ToString("0.0", System.Globalization.CultureInfo.InvariantCulture));
         world.DisposeAsync().AsTask().GetAwaiter().GetResult();
     }

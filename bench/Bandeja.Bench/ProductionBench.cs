@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Text.Json.Nodes;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
@@ -140,7 +141,8 @@ static class ProductionBench
             Designs =
             [
                 .. package.Select(
-                    (p, n) => Get<DesignStore>().Create($"Design {n + 1}", List, p.ToJsonString(), By, (string?)p["kind"] ?? "letter")
+                    (p, n) =>
+                        Get<DesignStore>().Create($"Design {n + 1}", List, p.ToJsonString(), By, DesignReader.KindOf(p.ToJsonString()))
                 ),
             ];
         }
@@ -286,7 +288,7 @@ static class ProductionBench
         long size = 0;
         for (var round = 0; round < 4; round++)
         {
-            var row = world.Begin(world.Drop(), new RunOrder(Output: "each"));
+            var row = world.Begin(world.Drop(), new RunOrder(Output: RunOutput.Each));
             var seconds = Bench.Seconds(world.Make);
             size = world.Get<RunStore>().Get(row.Id).Files[0].Size;
             if (round > 0)
@@ -326,8 +328,8 @@ static class ProductionBench
         for (var round = 0; round < 4; round++)
         {
             var (with, without) = (
-                Rate(new RunOrder(Output: "each", Passwords: new("{Last}-{ZIP}-{Street}", OpenBy: true))),
-                Rate(new RunOrder(Output: "each"))
+                Rate(new RunOrder(Output: RunOutput.Each, Passwords: new("{Last}-{ZIP}-{Street}", OpenBy: true))),
+                Rate(new RunOrder(Output: RunOutput.Each))
             );
             if (round == 0)
                 continue;
@@ -381,7 +383,7 @@ static class ProductionBench
     {
         using (var world = new World(people, Letter(true)))
         {
-            world.Begin(world.Drop(), new RunOrder(Output: output));
+            world.Begin(world.Drop(), new RunOrder(Output: Enum.Parse<RunOutput>(output, ignoreCase: true)));
             world.Make();
         }
         Console.WriteLine(Bench.PeakMegabytes().ToString(CultureInfo.InvariantCulture));

@@ -1,3 +1,4 @@
+using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
@@ -76,10 +77,10 @@ sealed class Filling
         var fair = Get<DesignStore>().Create("Plant fair invitation", members, LetterTexts.PlantFair(emblem).ToJsonString(), By(Helper));
         var adopters = Get<DesignStore>().Create("Letter to adopters", members, LetterTexts.Adopters(emblem).ToJsonString(), By(Helper));
         var envelope = Get<DesignStore>()
-            .Create("Fair envelope, No. 10", members, SurfaceTexts.Envelope(emblem).ToJsonString(), By(Helper), "envelope");
+            .Create("Fair envelope, No. 10", members, SurfaceTexts.Envelope(emblem).ToJsonString(), By(Helper), PieceKind.Envelope);
         var labels = Get<DesignStore>()
-            .Create("Address labels", members, SurfaceTexts.AddressLabels().ToJsonString(), By(Keeper), "labels");
-        var badges = Get<DesignStore>().Create("Fair badges", members, SurfaceTexts.Badges().ToJsonString(), By(Helper), "labels");
+            .Create("Address labels", members, SurfaceTexts.AddressLabels().ToJsonString(), By(Keeper), PieceKind.Labels);
+        var badges = Get<DesignStore>().Create("Fair badges", members, SurfaceTexts.Badges().ToJsonString(), By(Helper), PieceKind.Labels);
         Get<DesignStore>().Change(badges, description: "For the members' first hour; the gate reads the code", tagsJson: """["spring"]""");
         Get<PrinterStore>()
             .Save(
@@ -111,7 +112,7 @@ sealed class Filling
         Get<DesignStore>().Change(fair, tagsJson: """["spring"]""");
         // The same invitation once more, by email where there is an address.
         var email = Get<DesignStore>()
-            .Create("Plant fair, by email", members, LetterTexts.FairByEmail(emblem, fair).ToJsonString(), By(Helper), "email");
+            .Create("Plant fair, by email", members, LetterTexts.FairByEmail(emblem, fair).ToJsonString(), By(Helper), PieceKind.Email);
         Get<DesignStore>().Change(email, description: "With the letter attached, for the gate", tagsJson: """["spring"]""");
         var reminder = Drop(
             Get<DropStore>().Drops().Single(d => d.Package.Any(p => p.DesignId == labels)).CampaignId,
@@ -318,7 +319,7 @@ sealed class Filling
                 By(Helper),
                 new()
                 {
-                    Output = "print",
+                    Output = RunOutput.Print,
                     DeviceId = printer,
                     SettingsJson = new RunSettings(BatchOf: 25, BreakSheets: true, Postage: "Presorted letters").ToJson(),
                 }

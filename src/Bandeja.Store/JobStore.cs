@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Dapper;
 
 namespace Bandeja.Store;
@@ -8,7 +9,7 @@ public sealed record JobRow
     public long Id { get; init; }
     public string Kind { get; init; } = "";
     public long SubjectId { get; init; }
-    public string State { get; init; } = "";
+    public RunState State { get; init; }
     public string Label { get; init; } = "";
     public string PayloadJson { get; init; } = "{}";
     public long Done { get; init; }
@@ -121,7 +122,7 @@ public sealed class JobStore(Database database)
         );
 
     /// <summary>Ends the work. Work that has ended stays as it ended.</summary>
-    public bool End(long id, string state, string? message, Actor actor) =>
+    public bool End(long id, RunState state, string? message, Actor actor) =>
         database.Write(c =>
             c.Execute(
                 "UPDATE job SET state = @state, message = @message, finished_at = @Stamp, done = CASE @state WHEN 'done' THEN total "
@@ -129,7 +130,7 @@ public sealed class JobStore(Database database)
                 new
                 {
                     id,
-                    state,
+                    state = state.Stored(),
                     message,
                     actor.Stamp,
                 }

@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
 using Bandeja.Store.Designs;
@@ -84,7 +85,7 @@ public sealed class QueueTests : IDisposable
                     Queue = "office",
                 }
             );
-        return Get<RunPlanner>().Begin(drop, new RunOrder(Output: "print", PrinterId: printer, BatchOf: 3, Copies: 2), By);
+        return Get<RunPlanner>().Begin(drop, new RunOrder(Output: RunOutput.Print, PrinterId: printer, BatchOf: 3, Copies: 2), By);
     }
 
     string? Work(RunRow run) =>
@@ -99,7 +100,7 @@ public sealed class QueueTests : IDisposable
     {
         var run = Begin();
         Work(run);
-        Assert.Equal("done", Get<RunStore>().State(run.Id));
+        Assert.Equal(RunState.Done, Get<RunStore>().State(run.Id));
         Assert.Equal(2, Asked.Count);
         Assert.All(Asked, a => Assert.StartsWith("-d office -n 2 -t Run 1, batch", a));
         Assert.Equal(6, Get<RunStore>().Get(run.Id).Waiting);
@@ -118,7 +119,7 @@ public sealed class QueueTests : IDisposable
         Assert.Equal("Paused", Work(run));
         Assert.Empty(Asked);
         var paused = runs.Get(run.Id);
-        Assert.Equal(("paused", "doubt"), (paused.State, batches.Of(run.Id)[0].State));
+        Assert.Equal((RunState.Paused, "doubt"), (paused.State, batches.Of(run.Id)[0].State));
         Assert.Contains("pieces 0001 to 0003, was being sent to the printer", paused.Message);
 
         batches.Settle(paused, 1, printed: true, By);
@@ -126,7 +127,7 @@ public sealed class QueueTests : IDisposable
         Assert.Throws<ConflictException>(() => batches.Settle(paused, 1, printed: false, By));
         Get<RunLife>().Resume(run.Id, "goes on", By);
         Work(run);
-        Assert.Equal("done", runs.State(run.Id));
+        Assert.Equal(RunState.Done, runs.State(run.Id));
         Assert.Contains("0004 to 0006", Assert.Single(Asked));
     }
 
@@ -162,13 +163,13 @@ public sealed class QueueTests : IDisposable
         var run = Begin();
         Assert.Equal("Paused", Work(run));
         var paused = runs.Get(run.Id);
-        Assert.Equal(("paused", 0, "doubt"), (paused.State, (int)paused.Printed, batches.Of(run.Id)[0].State));
+        Assert.Equal((RunState.Paused, 0, "doubt"), (paused.State, (int)paused.Printed, batches.Of(run.Id)[0].State));
         Assert.Contains("is no longer in the print queue", paused.Message);
         batches.Settle(paused, 1, printed: true, By);
         File.Delete(Path.Combine(folder, "forgets"));
         Get<RunLife>().Resume(run.Id, "goes on", By);
         Work(run);
-        Assert.Equal(("done", 6, 2), (runs.State(run.Id), (int)runs.Get(run.Id).Printed, Asked.Count));
+        Assert.Equal((RunState.Done, 6, 2), (runs.State(run.Id), (int)runs.Get(run.Id).Printed, Asked.Count));
     }
 
     [Theory]
@@ -198,7 +199,7 @@ public sealed class QueueTests : IDisposable
         File.Delete(Path.Combine(folder, "waiting"));
         Get<RunLife>().Resume(run.Id, "goes on", By);
         Work(run);
-        Assert.Equal("done", runs.State(run.Id));
+        Assert.Equal(RunState.Done, runs.State(run.Id));
         Assert.Single(Asked, a => a.Contains("batch 1:", StringComparison.Ordinal));
     }
 }

@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
@@ -207,8 +208,8 @@ public sealed class ListTests : IDisposable
         Assert.Null(jobs.Next("check", By));
         jobs.TakeUpAgain();
         Assert.Equal((job.Id, 0), (jobs.Next("check", By)!.Id, jobs.Next("check", By)!.Done));
-        Assert.True(jobs.End(job.Id, "done", null, By));
-        Assert.False(jobs.End(job.Id, "cancelled", null, By));
-        Assert.Equal("done", jobs.Get(job.Id).State);
+        Assert.True(jobs.End(job.Id, RunState.Done, null, By));
+        Assert.False(jobs.End(job.Id, RunState.Cancelled, null, By));
+        Assert.Equal(RunState.Done, jobs.Get(job.Id).State);
     }
 }

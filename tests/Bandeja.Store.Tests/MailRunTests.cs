@@ -1,3 +1,4 @@
+using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Mail;
 using Bandeja.Store.Designs;
@@ -30,13 +31,13 @@ public sealed class MailRunTests
                     _ => Channel.Paper,
                 }
         );
-        var email = new DesignStore(w.Database).Create("By email", w.List, Email, w.By(), "email");
+        var email = new DesignStore(w.Database).Create("By email", w.List, Email, w.By(), PieceKind.Email);
         w.Drops.SetPackage(w.Drop, [w.Design, email]);
         w.Database.Write(c => w.Editor.Recheck(c, w.Drop, w.Ids(), w.By(), null));
         return w;
     }
 
-    static RunRow Begin(World w, string output = "email", Func<PlanCandidate, bool>? chosen = null)
+    static RunRow Begin(World w, RunOutput output = RunOutput.Email, Func<PlanCandidate, bool>? chosen = null)
     {
         var run = w.Freezing.Begin(
             w.Drop,
@@ -49,9 +50,9 @@ public sealed class MailRunTests
             new()
             {
                 Output = output,
-                AccountId = output == "email" ? new MailAccounts(w.Database).All()[0].Id : null,
+                AccountId = output == RunOutput.Email ? new MailAccounts(w.Database).All()[0].Id : null,
                 MessageIdOf = _ => "example.org",
-                Makes = [.. w.Drops.Drop(w.Drop).Package.Where(p => p.IsEmail == RunRow.IsEmailOutput(output)).Select(p => p.DesignId)],
+                Makes = [.. w.Drops.Drop(w.Drop).Package.Where(p => p.IsEmail == output.IsMail()).Select(p => p.DesignId)],
             }
         );
         w.Life.Start(run.Id);
@@ -80,7 +81,7 @@ public sealed class MailRunTests
         Assert.Equal(Tray.Mailed, State(w, 3).Tray);
         w.MustAddUp();
         // While the messages are on their way the letters can be made: the two do not wait for each other.
-        var letters = Begin(w, "one");
+        var letters = Begin(w, RunOutput.One);
         Assert.True(w.Life.Complete(letters.Id, [World.File(10, 5)], w.By()));
         w.Bench.MarkMailed(letters.Id, Day, null, w.By());
         Assert.Equal((Tray.Mailed, Tray.Ready), (State(w, 1).Tray, State(w, 4).Tray));
@@ -118,10 +119,10 @@ public sealed class MailRunTests
         foreach (var id in (long[])[3, 6, 7])
             w.Mails.Sent(run, new(id, "250 OK", Day, w.By()));
         w.Mails.Doubt(run, 9, "The connection ended.", w.By());
-        Assert.Equal("paused", w.Mails.Close(run, w.By()));
+        Assert.Equal(RunState.Paused, w.Mails.Close(run, w.By()));
         w.Mails.Settle(run, 9, true, Day, w.By());
-        Assert.Equal("done", w.Mails.Close(run, w.By()));
-        Assert.Equal("done", w.Runs.State(run.Id));
+        Assert.Equal(RunState.Done, w.Mails.Close(run, w.By()));
+        Assert.Equal(RunState.Done, w.Runs.State(run.Id));
     }
 
     [Fact]
@@ -245,7 +246,7 @@ public sealed class MailRunTests
                             );
                             break;
                         case 3 or 4:
-                            var made = Begin(w, act == 3 ? "one" : "mbox", c => (n >> c.PieceNumber & 1) == 1);
+                            var made = Begin(w, act == 3 ? RunOutput.One : RunOutput.Mbox, c => (n >> c.PieceNumber & 1) == 1);
                             w.Life.Complete(made.Id, [World.File(1, (int)made.Pieces)], w.By());
                             break;
                         case 5 when going is null:
@@ -261,22 +262,22 @@ public sealed class MailRunTests
                             break;
                         case 9 when going is { } id:
                             if (n % 3 == 0)
-                                w.Life.Stop(id, "cancelled", null, w.By());
-                            if (n % 3 == 0 || w.Mails.Close(w.Runs.Get(id), w.By()) == "done")
+                                w.Life.Stop(id, RunState.Cancelled, null, w.By());
+                            if (n % 3 == 0 || w.Mails.Close(w.Runs.Get(id), w.By()) == RunState.Done)
                                 going = null;
                             break;
                         case 10:
                             w.Bench.Act(w.Drop, Some(n), DropEventKind.TakenBack, null, null, "Took back", w.By());
                             break;
                         case 11:
-                            foreach (var run in w.Runs.OfDrop(w.Drop).Where(r => r.Output != "email" && r.Waiting > 0).Take(1))
+                            foreach (var run in w.Runs.OfDrop(w.Drop).Where(r => r.Output != RunOutput.Email && r.Waiting > 0).Take(1))
                                 w.Bench.MarkMailed(run.Id, Day, null, w.By());
                             break;
                         default:
                             if (n % 2 == 0)
                                 w.Bench.Undo(w.Drop, w.By());
                             else
-                                foreach (var run in w.Runs.OfDrop(w.Drop).Where(r => r.Output == "email").Take(1))
+                                foreach (var run in w.Runs.OfDrop(w.Drop).Where(r => r.Output == RunOutput.Email).Take(1))
                                 foreach (var m in w.Mails.All(run.Id).Values.Where(m => (n >> (int)m.Position & 1) == 1))
                                     reports.Take(
                                         new(m.MessageId, $"{m.RecipientId}@example.org", "failed", "5.1.1", "gone", m.MessageId),
@@ -290,7 +291,7 @@ public sealed class MailRunTests
                 // The server takes a message, puts it off, refuses it, ends the connection, or nothing more is heard of it.
                 void Send(RunRow run, int n)
                 {
-                    if (run.State != "running")
+                    if (run.State != RunState.Running)
                         return;
                     foreach (var due in w.Mails.Due(run.Id, w.Now.AddHours(n % 2), 1 + n % 3))
                     {

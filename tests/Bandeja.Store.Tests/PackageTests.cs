@@ -1,3 +1,5 @@
+using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Devices;
 using Bandeja.Store.Drops;
@@ -14,17 +16,17 @@ public sealed class PackageTests
     const string Envelope = """{"kind":"envelope","format":"no10","boxes":[]}""";
     const string Labels = """{"kind":"labels","stock":"letter-3x10","boxes":[]}""";
 
-    static long Design(World w, string name, string document, string kind) =>
+    static long Design(World w, string name, string document, PieceKind kind) =>
         new DesignStore(w.Database).Create(name, w.List, document, w.By(), kind);
 
     [Fact]
     public void A_package_stands_in_the_order_in_which_it_is_put_together()
     {
         using var w = new World();
-        var (labels, envelope) = (Design(w, "Labels", Labels, "labels"), Design(w, "Envelope", Envelope, "envelope"));
+        var (labels, envelope) = (Design(w, "Labels", Labels, PieceKind.Labels), Design(w, "Envelope", Envelope, PieceKind.Envelope));
         w.Drops.SetPackage(w.Drop, [labels, envelope, w.Design]);
         var drop = w.Drops.Drop(w.Drop);
-        Assert.Equal(["letter", "envelope", "labels"], drop.Package.Select(p => p.Kind));
+        Assert.Equal([PieceKind.Letter, PieceKind.Envelope, PieceKind.Labels], drop.Package.Select(p => p.Kind));
         Assert.Equal("Letter + Envelope + Labels", drop.DesignName);
         Assert.Equal(drop.Package, w.Drops.Drops().Single(d => d.Id == w.Drop).Package);
         Assert.Contains(new DesignStore(w.Database).Uses(), u => u.DesignId == envelope);
@@ -39,7 +41,7 @@ public sealed class PackageTests
     public void A_run_has_a_file_for_each_design_and_a_package_stays_while_it_is_made()
     {
         using var w = new World();
-        var envelope = Design(w, "Envelope", Envelope, "envelope");
+        var envelope = Design(w, "Envelope", Envelope, PieceKind.Envelope);
         w.Drops.SetPackage(w.Drop, [w.Design, envelope]);
         var run = w.Freezing.Begin(
             w.Drop,
@@ -51,7 +53,7 @@ public sealed class PackageTests
             w.By(),
             new() { PrinterJson = "{}", PagesOf = _ => new Dictionary<long, int> { [envelope] = 8 } }
         );
-        Assert.Equal(["letter", "envelope"], run.Designs.Select(d => d.Kind));
+        Assert.Equal([PieceKind.Letter, PieceKind.Envelope], run.Designs.Select(d => d.Kind));
         Assert.Equal("{}", run.PrinterJson);
         Assert.Contains("being made", Assert.Throws<ConflictException>(() => w.Drops.SetPackage(w.Drop, [w.Design])).Message);
         w.Life.Start(run.Id);
@@ -84,7 +86,7 @@ public sealed class PackageTests
                 },
                 new() { Mailers = [mailer] }
             );
-            w.Life.Stop(run.Id, "cancelled", null, w.By());
+            w.Life.Stop(run.Id, RunState.Cancelled, null, w.By());
             return run;
         }
         var pieces = (int)Begin("901234567", 0).Pieces;
@@ -196,17 +198,17 @@ public sealed class PackageTests
             }
             using var database = new Database(path);
             var drop = new DropStore(database).Drop(5);
-            Assert.Equal([new PackageDesign(3, "Notice", "letter")], drop.Package);
+            Assert.Equal([new PackageDesign(3, "Notice", PieceKind.Letter)], drop.Package);
             var run = new RunStore(database).Get(9);
             var design = Assert.Single(run.Designs);
             Assert.Equal((1, 3, 7, 3), (design.Position, design.DesignId, design.DesignVersionId, design.Pages));
             var file = Assert.Single(run.Files);
             Assert.Equal(
-                ("renewal.pdf", 1234, 2, 4, "done", "one"),
+                ("renewal.pdf", 1234, 2, 4, RunState.Done, RunOutput.One),
                 (file.Name, file.Size, file.FirstPiece, file.LastPiece, run.State, run.Output)
             );
             Assert.True(new DesignStore(database).Versions(3)[0].Produced);
-            Assert.Equal("letter", new DesignStore(database).Get(3).Kind);
+            Assert.Equal(PieceKind.Letter, new DesignStore(database).Get(3).Kind);
             using var check = database.Open();
             // What was stored before there was email goes on paper, and its pieces are what they were.
             Assert.Equal(

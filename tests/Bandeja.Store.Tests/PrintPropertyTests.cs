@@ -55,7 +55,7 @@ public sealed class PrintPropertyTests
                                     null,
                                     new(2027, 3, 2),
                                     world.By(),
-                                    new() { Output = "print", DeviceId = printer }
+                                    new() { Output = RunOutput.Print, DeviceId = printer }
                                 )
                                 .Id;
                             world.Life.Start(going.Value);
@@ -71,11 +71,11 @@ public sealed class PrintPropertyTests
                             world.Life.Resume(id, "goes on", world.By());
                             world.Life.Start(id);
                             break;
-                        case 7 when going is { } id && world.Runs.State(id) == "paused":
+                        case 7 when going is { } id && world.Runs.State(id) == RunState.Paused:
                             batches.GoBackTo(world.Runs.Get(id), 1 + n % 10, 2, world.By());
                             break;
                         case 8 when going is { } id:
-                            world.Life.Stop(id, "cancelled", null, world.By());
+                            world.Life.Stop(id, RunState.Cancelled, null, world.By());
                             going = null;
                             break;
                         case 9:
@@ -127,11 +127,11 @@ public sealed class PrintPropertyTests
                 {
                     var run = world.Runs.Get(id);
                     if (
-                        run.State != "running"
+                        run.State != RunState.Running
                         || batches.Of(id).FirstOrDefault(b => b.State is "waiting" or "handing" or "printing") is not { } batch
                     )
                     {
-                        if (run.State == "running" && world.Life.Complete(id, [], world.By()))
+                        if (run.State == RunState.Running && world.Life.Complete(id, [], world.By()))
                             going = null;
                         return;
                     }

@@ -15,7 +15,7 @@ public sealed class RunTests : IDisposable
     {
         var run = world.Produce();
         Assert.Equal((8, 0, 2), (world.Trays[Tray.Produced], world.Trays[Tray.Mailed], world.Trays[Tray.NeedsALook]));
-        Assert.Equal((8, 8, "done"), (run.Pieces, run.Waiting, run.State));
+        Assert.Equal((8, 8, RunState.Done), (run.Pieces, run.Waiting, run.State));
         Assert.Contains("Nobody is Ready", Assert.Throws<ConflictException>(() => world.Produce()).Message);
         world.MustAddUp();
     }
@@ -46,7 +46,7 @@ public sealed class RunTests : IDisposable
     {
         var run = world.Freezing.Begin(world.Drop, _ => true, "", "all", null, new(2027, 3, 2), world.By());
         world.Life.Start(run.Id);
-        Assert.True(world.Life.Stop(run.Id, "cancelled", null, world.By()));
+        Assert.True(world.Life.Stop(run.Id, RunState.Cancelled, null, world.By()));
         Assert.False(world.Life.Complete(run.Id, [World.File(1, 8)], world.By()));
         Assert.Equal(8, world.Trays[Tray.Ready]);
         Assert.Equal(8, world.Planning.Plan(world.Drop, _ => true, "").Pieces.Count);
@@ -59,11 +59,11 @@ public sealed class RunTests : IDisposable
         world.Life.Start(run.Id);
         world.Life.Pause(run.Id, "Paused by hand.", world.By());
         Assert.False(world.Life.PauseIfMade(run.Id, null, "The printer gave up.", world.By()));
-        Assert.Equal(("paused", "Paused by hand."), (world.Runs.Get(run.Id).State, world.Runs.Get(run.Id).Message));
+        Assert.Equal((RunState.Paused, "Paused by hand."), (world.Runs.Get(run.Id).State, world.Runs.Get(run.Id).Message));
         Assert.DoesNotContain(world.Log.Of(run.Id), l => l.Text.Contains("gave up", StringComparison.Ordinal));
         Assert.Throws<ConflictException>(() => world.Life.Pause(run.Id, "again", world.By()));
         world.Life.Resume(run.Id, "goes on", world.By());
-        Assert.Equal("queued", world.Runs.State(run.Id));
+        Assert.Equal(RunState.Queued, world.Runs.State(run.Id));
         Assert.True(world.Life.PauseIfMade(run.Id, null, "The printer gave up.", world.By()));
     }
 
@@ -78,7 +78,7 @@ public sealed class RunTests : IDisposable
         var now = world.Runs.Get(run.Id).JobId!.Value;
         Assert.NotEqual(before, now);
         Assert.False(world.Life.PauseIfMade(run.Id, before, "The batch was given up.", world.By()));
-        Assert.Equal("queued", world.Runs.State(run.Id));
+        Assert.Equal(RunState.Queued, world.Runs.State(run.Id));
         Assert.True(world.Life.PauseIfMade(run.Id, now, "The printer is gone.", world.By()));
     }
 

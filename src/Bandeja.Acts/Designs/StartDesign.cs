@@ -26,7 +26,7 @@ public sealed class StartDesign(DesignStore designs) : Act<StartedDesign, long>
         var document = order.Document ?? EmptyLetter;
         var kind = DesignGiven.Kind(document);
         var name = DesignGiven.Name(order.Name);
-        var id = designs.Create(name, order.ListId, document, deed.Actor, kind.ToString().ToLowerInvariant());
+        var id = designs.Create(name, order.ListId, document, deed.Actor, kind);
         deed.Says($"Started the design “{name}”");
         deed.Changed(Matter.DesignCard, id);
         return id;

@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Runs;
 using Bandeja.Work.Jobs;
@@ -15,14 +16,14 @@ public sealed class CancelRun(RunStore runs, JobStore jobs, JobRunner runner, IE
     protected internal override RunRow Do(OnRun order, Deed deed)
     {
         var run = runs.Get(order.RunId);
-        if (run.State is "done" or "cancelled" or "failed")
+        if (run.State.IsOver())
             throw new ConflictException("This run has ended already.");
         var job = jobs.Get(run.JobId!.Value);
         // The work of a run that was just paused may still be on its way out: what ends the run then is not its being canceled.
-        if (run.State != "paused" && job.State is ("queued" or "running"))
+        if (run.State != RunState.Paused && job.State.IsUnderWay())
             runner.Cancel(job.Id, deed.Actor);
         else
-            kinds.First(k => k.Kind == job.Kind).Abandon(job with { CreatedBy = deed.Actor.Name }, "cancelled", null);
+            kinds.First(k => k.Kind == job.Kind).Abandon(job with { CreatedBy = deed.Actor.Name }, RunState.Cancelled, null);
         return deed.ChangedRun(runs, run.Id);
     }
 }

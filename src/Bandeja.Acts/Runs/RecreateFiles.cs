@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
@@ -12,7 +13,7 @@ public sealed class RecreateFiles(RunStore runs, JobQueue queue) : Act<OnRun, lo
     protected internal override long Do(OnRun order, Deed deed)
     {
         var run = deed.ChangedRun(runs, order.RunId);
-        if (run.State != "done" || run.Output is "print" or "email")
+        if (run.State != RunState.Done || !run.Output.IsFiles())
             throw new ConflictException("Only the files of a run that is done can be made again.");
         return queue.Add(JobNames.Remake, run.Id, $"Files of run {run.Number}, made again", new { }, deed.Actor, run.Pieces);
     }

@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
@@ -22,13 +23,13 @@ public sealed class ResumeRun(RunStore runs, RunLife life, RunBatches batches, P
     protected internal override RunRow Do(ResumedRun order, Deed deed)
     {
         var run = runs.Get(order.RunId);
-        if (run.State != "paused")
+        if (run.State != RunState.Paused)
             throw new ConflictException("This run is not paused.");
         if (batches.Of(run.Id).Any(b => b.State == "doubt"))
             throw new ConflictException("First say of the batch in doubt whether it was printed.");
         if (order.From is { } from)
         {
-            if (run.Output != "print")
+            if (run.Output != RunOutput.Print)
                 throw new BadInputException("A run that makes files goes on by beginning anew; only one that prints can begin at a piece.");
             var device = devices.Of(run.DeviceId!.Value);
             foreach (var batch in batches.GoBackTo(run, from, RunSettings.Read(run.SettingsJson).BatchOf, deed.Actor))

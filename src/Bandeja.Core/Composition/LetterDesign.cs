@@ -1,14 +1,5 @@
 namespace Bandeja.Core.Composition;
 
-/// <summary>What a design makes. The names are stored, in small letters.</summary>
-public enum PieceKind
-{
-    Letter,
-    Envelope,
-    Labels,
-    Email,
-}
-
 /// <summary>Where the lines of a paragraph stand between the margins.</summary>
 public enum TextAlign
 {

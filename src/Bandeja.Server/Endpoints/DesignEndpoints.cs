@@ -19,7 +19,7 @@ namespace Bandeja.Server.Endpoints;
 public sealed record DesignView(
     long Id,
     string Name,
-    string Kind,
+    PieceKind Kind,
     long? ListId,
     long Version,
     string UpdatedAt,
@@ -34,7 +34,7 @@ public sealed record DesignView(
 public sealed record DesignDetail(
     long Id,
     string Name,
-    string Kind,
+    PieceKind Kind,
     long? ListId,
     long Version,
     long Revision,

@@ -1,4 +1,5 @@
 using Bandeja.Acts.Drops;
+using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Web;
@@ -108,7 +109,7 @@ public sealed record FindingGroupView(
 
 /// <summary>A design of a drop's package.</summary>
 /// <param name="Kind">letter, envelope or labels.</param>
-public sealed record PackageView(long DesignId, string Name, string Kind, long Version);
+public sealed record PackageView(long DesignId, string Name, PieceKind Kind, long Version);
 
 /// <summary>What a drop is to send from now on.</summary>
 public sealed record PackageOrder(IReadOnlyList<long> DesignIds);
@@ -421,7 +422,7 @@ static class DropEndpoints
                         columns.FirstOrDefault(x => x.Name == g.Subject && x.Kind != ColumnKind.Computed)?.Id
                     )),
             ],
-            ofDrop.Count(r => r.State == "done"),
+            ofDrop.Count(r => r.State == RunState.Done),
             drops.LastMailedOn(id),
             d.SegmentName,
             SignOffView.Of(c, d, letters.Rules(c, d)),

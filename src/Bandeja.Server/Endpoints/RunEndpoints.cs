@@ -1,4 +1,6 @@
 using Bandeja.Acts.Runs;
+using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Ledger;
 using Bandeja.Server.Web;
@@ -148,7 +150,7 @@ static class RunEndpoints
                             enableRangeProcessing: true
                         );
                     }
-                    if (run.State is not ("queued" or "running") || run.Output != "each" || number != 1)
+                    if (!run.State.IsUnderWay() || run.Output != RunOutput.Each || number != 1)
                         throw new NotFoundException("This run has no such file to download.");
                     return Results.Stream(
                         target => ReadAlong.Copy(files.PartOf(new() { RunId = id, Number = 1 }), target, () => runs.State(id), context),
@@ -223,14 +225,20 @@ static class RunEndpoints
                     var run = runs.Get(id);
                     if (form is not ("eml" or "mbox"))
                         throw new BadInputException("Messages are to be had as eml or mbox.");
-                    if (run.Output != "email")
+                    if (run.Output != RunOutput.Email)
                         throw new ConflictException("Only a run that was sent has messages beside its files.");
                     // The archive is written straight to who asks for it, however large.
                     context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
                     return Results.Stream(
                         target =>
                         {
-                            mails.Write(run, form, target, true, context.RequestAborted.ThrowIfCancellationRequested);
+                            mails.Write(
+                                run,
+                                form == "eml" ? RunOutput.Eml : RunOutput.Mbox,
+                                target,
+                                true,
+                                context.RequestAborted.ThrowIfCancellationRequested
+                            );
                             return Task.CompletedTask;
                         },
                         form == "eml" ? "application/zip" : "application/mbox",
@@ -372,9 +380,9 @@ static class RunEndpoints
                     State(run, r),
                     r.Tray,
                     r.HoldReason,
-                    run.Output == "email" ? r.MailState : null,
+                    run.Output == RunOutput.Email ? r.MailState : null,
                     r.Address,
-                    run.Output == "email" ? r.Words : null,
+                    run.Output == RunOutput.Email ? r.Words : null,
                     r.Barcodes
                 )),
             ]
@@ -382,16 +390,16 @@ static class RunEndpoints
     }
 
     static string State(RunRow run, RunPieceRow p) =>
-        run.Output == "email" ? Sending(run, p)
+        run.Output == RunOutput.Email ? Sending(run, p)
         : p.PrintedAt is null
-            ? run.State is "cancelled" or "failed" ? Out(run, p, "not made")
-                : run.Output == "print" ? Out(run, p, "waiting for the printer")
+            ? run.State.IsBrokenOff() ? Out(run, p, "not made")
+                : run.Output == RunOutput.Print ? Out(run, p, "waiting for the printer")
                 : "being made"
         : run.ReprintOf is not null ? "reprinted"
         : p.RunId != run.Id ? "taken back"
         : p.MailedOn is { } on ? $"mailed {on:MMM d, yyyy}"
         : p.HoldReason is not null ? "pulled out"
-        : run.Output == "print" ? "printed"
+        : run.Output == RunOutput.Print ? "printed"
         : "made";
 
     static string Sending(RunRow run, RunPieceRow p) =>
@@ -401,24 +409,15 @@ static class RunEndpoints
             "refused" => "refused",
             "doubt" => "in doubt",
             "left out" => "left out",
-            "later" when run.State is "running" or "queued" or "paused" => "put off",
+            "later" when !run.State.IsOver() => "put off",
             "handing" => "being handed over",
-            _ => run.State is "cancelled" or "failed" ? "not sent" : "waiting",
+            _ => run.State.IsBrokenOff() ? "not sent" : "waiting",
         };
 
     /// <summary>What of a piece's package is out of the printer already, where that is not all of it.</summary>
     static string Out(RunRow run, RunPieceRow p, string otherwise)
     {
-        var kinds = run
-            .Designs.Where(d => (p.OutMask >> (int)(d.Position - 1) & 1) == 1)
-            .Select(d =>
-                d.Kind switch
-                {
-                    "labels" => "label",
-                    var kind => kind,
-                }
-            )
-            .ToList();
+        var kinds = run.Designs.Where(d => (p.OutMask >> (int)(d.Position - 1) & 1) == 1).Select(d => d.Kind.Words()).ToList();
         return kinds.Count == 0 ? otherwise : $"only the {string.Join(" and ", kinds)} printed";
     }
 

@@ -1,3 +1,5 @@
+using Bandeja.Core.Drops;
+
 namespace Bandeja.Server.Web;
 
 /// <summary>Sends a file while it is still being written: what is in it never changes, only more comes.</summary>
@@ -8,12 +10,12 @@ public static class ReadAlong
     /// <summary>Copies the file until its run is done; where the run ends otherwise, the connection is broken off, so that nobody takes a
     /// part for the whole.</summary>
     /// <param name="state">The state of the run.</param>
-    public static async Task Copy(string path, Stream target, Func<string> state, HttpContext context)
+    public static async Task Copy(string path, Stream target, Func<RunState> state, HttpContext context)
     {
         var cancel = context.RequestAborted;
         while (!File.Exists(path))
         {
-            if (state() is not ("queued" or "running"))
+            if (!state().IsUnderWay())
             {
                 context.Abort();
                 return;
@@ -32,9 +34,9 @@ public static class ReadAlong
                 await target.WriteAsync(buffer.AsMemory(0, read), cancel);
                 continue;
             }
-            if (before == "done")
+            if (before == RunState.Done)
                 return;
-            if (before is not ("queued" or "running"))
+            if (!before.IsUnderWay())
             {
                 context.Abort();
                 return;

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Bandeja.Core.Composition;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -9,7 +10,7 @@ public sealed record DesignRow
 {
     public long Id { get; init; }
     public string Name { get; init; } = "";
-    public string Kind { get; init; } = "";
+    public PieceKind Kind { get; init; }
     public long? ListId { get; init; }
     public string CreatedAt { get; init; } = "";
     public long Version { get; init; }
@@ -91,7 +92,7 @@ public sealed class DesignStore(Database database)
     }
 
     /// <summary>Begins a design with its first version.</summary>
-    public long Create(string name, long? listId, string documentJson, Actor actor, string kind = "letter") =>
+    public long Create(string name, long? listId, string documentJson, Actor actor, PieceKind kind = PieceKind.Letter) =>
         database.Write(c =>
         {
             var id = c.QuerySingle<long>(
@@ -100,7 +101,7 @@ public sealed class DesignStore(Database database)
                 new
                 {
                     name,
-                    kind,
+                    kind = kind.Stored(),
                     listId,
                     actor.Stamp,
                     actor.Name,

@@ -1,3 +1,4 @@
+using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Mail;
 
@@ -44,10 +45,10 @@ public sealed record DropRow
 
 /// <summary>A design of a drop's package.</summary>
 /// <param name="Kind">letter, envelope, labels or email.</param>
-public sealed record PackageDesign(long DesignId, string Name, string Kind)
+public sealed record PackageDesign(long DesignId, string Name, PieceKind Kind)
 {
     /// <summary>True for an email; all else is on paper.</summary>
-    public bool IsEmail => Kind == "email";
+    public bool IsEmail => Kind == PieceKind.Email;
 }
 
 /// <summary>How many recipients of a drop get their pieces in one way; who is held is not among them.</summary>

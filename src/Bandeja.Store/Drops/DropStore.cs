@@ -1,3 +1,4 @@
+using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Mail;
@@ -23,7 +24,7 @@ public sealed class DropStore(Database database)
     {
         using var c = database.Open();
         var packages = c.Query<(long Drop, long Id, string Name, string Kind)>(PackageSql + " ORDER BY p.drop_id, p.position")
-            .ToLookup(p => p.Drop, p => new PackageDesign(p.Id, p.Name, p.Kind));
+            .ToLookup(p => p.Drop, p => new PackageDesign(p.Id, p.Name, PieceKinds.Read(p.Kind)));
         return
         [
             .. c.Query<DropRow>(DropSql + " ORDER BY d.campaign_id DESC, d.number").Select(d => d with { Package = [.. packages[d.Id]] }),
@@ -51,7 +52,7 @@ public sealed class DropStore(Database database)
                         PackageSql + " WHERE p.drop_id = @dropId ORDER BY p.position",
                         new { dropId }
                     )
-                    .Select(p => new PackageDesign(p.Id, p.Name, p.Kind)),
+                    .Select(p => new PackageDesign(p.Id, p.Name, PieceKinds.Read(p.Kind))),
             ],
         };
 
@@ -89,25 +90,17 @@ public sealed class DropStore(Database database)
             .Select(id =>
                 (
                     id,
-                    Kind: c.QuerySingleOrDefault<string?>("SELECT kind FROM design WHERE id = @id", new { id })
-                        ?? throw new NotFoundException("This design is not there.")
+                    Kind: PieceKinds.Read(
+                        c.QuerySingleOrDefault<string?>("SELECT kind FROM design WHERE id = @id", new { id })
+                            ?? throw new NotFoundException("This design is not there.")
+                    )
                 )
             )
             .ToList();
-        if (kinds.Count(k => k.Kind == "email") > 1)
+        if (kinds.Count(k => k.Kind == PieceKind.Email) > 1)
             throw new ConflictException("A package holds one email: two would reach the same person twice.");
         var position = 0;
-        foreach (
-            var (designId, _) in kinds.OrderBy(k =>
-                k.Kind switch
-                {
-                    "letter" => 0,
-                    "envelope" => 1,
-                    "labels" => 2,
-                    _ => 3,
-                }
-            )
-        )
+        foreach (var (designId, _) in kinds.OrderBy(k => k.Kind))
             c.Execute(
                 "INSERT INTO drop_design (drop_id, position, design_id) VALUES (@dropId, @position, @designId)",
                 new

@@ -350,9 +350,9 @@ public sealed class BenchStore(Database database, ListEditor editor)
         database.Write(c =>
         {
             var run = RunStore.Get(c, runId);
-            if (run.Output == "email")
+            if (run.Output == RunOutput.Email)
                 throw new ConflictException("The mail server took these; when it did is recorded already.");
-            if (run.State is not ("done" or "cancelled" or "paused"))
+            if (run.State is not (RunState.Done or RunState.Cancelled or RunState.Paused))
                 throw new ConflictException("Only a run that is done can be marked as mailed.");
             var end = upTo is null
                 ? int.MaxValue
@@ -411,7 +411,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
         database.Write(c =>
         {
             var run = RunStore.Get(c, runId);
-            if (run.Output == "email")
+            if (run.Output == RunOutput.Email)
                 throw new ConflictException("What a mail server took cannot be taken back.");
             var pieces = c.Query<(long Id, long Piece)>(
                     "SELECT recipient_id, piece_number FROM drop_recipient WHERE drop_id = @DropId AND (run_id = @runId AND "

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Store.Drops;
 using Dapper;
@@ -87,9 +88,9 @@ public sealed class RunBatches(Database database)
                     again,
                 }
             );
-        foreach (var design in run.Designs.Where(d => d.Kind == "labels"))
+        foreach (var design in run.Designs.Where(d => d.Kind == PieceKind.Labels))
             Add(design.Position, from, run.Pieces - 1);
-        var others = run.Designs.Where(d => d.Kind != "labels").ToList();
+        var others = run.Designs.Where(d => d.Kind != PieceKind.Labels).ToList();
         for (long first = from; first < run.Pieces && others.Count > 0; first += step)
         {
             foreach (var design in others)
@@ -235,8 +236,7 @@ public sealed class RunBatches(Database database)
     public void Settle(RunRow run, long number, bool printed, Actor actor) =>
         database.Write(c =>
         {
-            var ended =
-                c.QuerySingle<string>("SELECT state FROM run WHERE id = @Id", new { run.Id }) is not ("queued" or "running" or "paused");
+            var ended = RunStates.Read(c.QuerySingle<string>("SELECT state FROM run WHERE id = @Id", new { run.Id })).IsOver();
             var batch =
                 c.QuerySingleOrDefault<RunBatch>(
                     Sql + " WHERE b.run_id = @Id AND b.number = @number AND (b.state = 'doubt' OR @ended AND b.state = 'handing')",

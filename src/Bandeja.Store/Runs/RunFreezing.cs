@@ -30,7 +30,7 @@ public sealed class RunFreezing(Database database)
             var ask = asked ?? new();
             var drop = DropStore.Drop(c, dropId);
             ask.Guard?.Invoke(c);
-            var email = RunRow.IsEmailOutput(ask.Output);
+            var email = ask.Output.IsMail();
             var plan = RunPlanning.Plan(c, dropId, chosen, notChosen, ask.Sort, ask.Reprints, null, email);
             if (plan.Pieces.Count == 0)
                 throw new ConflictException(NobodyLeft(c, dropId, plan, ask.Reprints));
@@ -81,7 +81,7 @@ public sealed class RunFreezing(Database database)
                     actor.Stamp,
                     actor.Name,
                     printer = ask.PrinterJson,
-                    ask.Output,
+                    Output = ask.Output.Stored(),
                     ask.Sort,
                     ask.SettingsJson,
                     ask.Secret,

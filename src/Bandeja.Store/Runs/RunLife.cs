@@ -86,7 +86,7 @@ public sealed class RunLife(Database database)
         database.Write(c =>
         {
             var run = RunStore.Get(c, runId);
-            if (run.State != "running")
+            if (run.State != RunState.Running)
                 return false;
             DropEvents.AppendMade(c, run.DropId, runId, run.ReprintOf is not null, actor, run.IsEmail);
             c.Execute("UPDATE run_piece SET printed_at = @Stamp WHERE run_id = @runId AND printed_at IS NULL", new { runId, actor.Stamp });
@@ -187,7 +187,7 @@ public sealed class RunLife(Database database)
     }
 
     /// <summary>Ends a run without its other pieces being made: they are where they were.</summary>
-    public bool Stop(long runId, string state, string? message, Actor actor) =>
+    public bool Stop(long runId, RunState state, string? message, Actor actor) =>
         database.Write(c =>
         {
             if (
@@ -196,7 +196,7 @@ public sealed class RunLife(Database database)
                         + "('queued', 'running', 'paused')",
                     new
                     {
-                        state,
+                        state = state.Stored(),
                         actor.Stamp,
                         message,
                         runId,
@@ -209,7 +209,7 @@ public sealed class RunLife(Database database)
                     + "@runId AND state = 'queued'",
                 new { runId, actor.Stamp }
             );
-            RunLog.Add(c, runId, state == "cancelled" ? $"Cancelled by {actor.Name}." : $"It did not work: {message}", actor.At);
+            RunLog.Add(c, runId, state == RunState.Cancelled ? $"Cancelled by {actor.Name}." : $"It did not work: {message}", actor.At);
             return true;
         });
 

@@ -360,8 +360,7 @@ public sealed class RunMails(Database database, Recheck recheck)
     public void Settle(RunRow run, long recipientId, bool sent, DateOnly day, Actor actor) =>
         database.Write(c =>
         {
-            var ended =
-                c.QuerySingle<string>("SELECT state FROM run WHERE id = @Id", new { run.Id }) is not ("queued" or "running" or "paused");
+            var ended = RunStates.Read(c.QuerySingle<string>("SELECT state FROM run WHERE id = @Id", new { run.Id })).IsOver();
             var mail = c.QuerySingleOrDefault<string?>(
                 "SELECT state FROM run_mail WHERE run_id = @Id AND recipient_id = @recipientId",
                 new { run.Id, recipientId }
@@ -410,12 +409,12 @@ public sealed class RunMails(Database database, Recheck recheck)
     /// <summary>Ends a run of which nothing is left to be tried; where messages are in doubt it is paused until somebody has
     /// looked.</summary>
     /// <returns>The state that the run has now.</returns>
-    public string Close(RunRow run, Actor actor) =>
+    public RunState Close(RunRow run, Actor actor) =>
         database.Write(c =>
         {
             var n = Counts(c, run.Id);
-            var state = c.QuerySingle<string>("SELECT state FROM run WHERE id = @Id", new { run.Id });
-            if (!n.IsOver || state is not ("running" or "paused"))
+            var state = RunStates.Read(c.QuerySingle<string>("SELECT state FROM run WHERE id = @Id", new { run.Id }));
+            if (!n.IsOver || state is not (RunState.Running or RunState.Paused))
                 return state;
             if (n.Doubt > 0)
             {
@@ -423,9 +422,9 @@ public sealed class RunMails(Database database, Recheck recheck)
                     $"{(n.Doubt == 1 ? "1 message is" : $"{n.Doubt:N0} messages are")} in doubt: {(n.Doubt == 1 ? "it" : "they")} "
                     + "may have been sent. Check the mail server, then mark each one as sent or not sent.";
                 c.Execute("UPDATE run SET state = 'paused', message = @message WHERE id = @Id", new { run.Id, message });
-                if (state == "running")
+                if (state == RunState.Running)
                     RunLog.Add(c, run.Id, message, actor.At);
-                return "paused";
+                return RunState.Paused;
             }
             c.Execute("UPDATE run SET state = 'done', message = NULL, finished_at = @Stamp WHERE id = @Id", new { run.Id, actor.Stamp });
             c.Execute(
@@ -440,7 +439,7 @@ public sealed class RunMails(Database database, Recheck recheck)
                     + $"sent{(n.Refused > 0 ? $", {n.Refused:N0} refused" : "")}{(n.LeftOut > 0 ? $", {n.LeftOut:N0} left out" : "")}.",
                 actor.At
             );
-            return "done";
+            return RunState.Done;
         });
 
     /// <summary>The address of a drop's recipients that a mail server refused, with its words.</summary>

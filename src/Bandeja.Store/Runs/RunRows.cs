@@ -1,3 +1,4 @@
+using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Store.Drops;
 
@@ -9,7 +10,7 @@ public sealed record RunRow
     public long Id { get; init; }
     public long DropId { get; init; }
     public long Number { get; init; }
-    public string State { get; init; } = "";
+    public RunState State { get; init; }
     public long Pieces { get; init; }
     public long Pages { get; init; }
     public long AsOfChange { get; init; }
@@ -20,23 +21,20 @@ public sealed record RunRow
     public string? FinishedAt { get; init; }
     public string? Message { get; init; }
 
-    /// <summary>one, parts, each or print for paper; email, eml or mbox for messages.</summary>
-    public string Output { get; init; } = "one";
+    /// <summary>What it makes.</summary>
+    public RunOutput Output { get; init; }
 
     /// <summary>True where it makes or sends messages.</summary>
-    public bool IsEmail => IsEmailOutput(Output);
-
-    /// <summary>True for what makes or sends messages.</summary>
-    public static bool IsEmailOutput(string output) => output is "email" or "eml" or "mbox";
+    public bool IsEmail => Output.IsMail();
 
     /// <summary>The kind of work that makes it.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public string Work =>
         Output switch
         {
-            "print" => "print",
-            "email" => "send",
-            _ => "run",
+            RunOutput.Print => "print",
+            RunOutput.Email => "send",
+            RunOutput.One or RunOutput.Parts or RunOutput.Each or RunOutput.Eml or RunOutput.Mbox => "run",
         };
 
     /// <summary>The account that sends.</summary>
@@ -87,7 +85,7 @@ public sealed record RunDesign
     public long Position { get; init; }
     public long DesignId { get; init; }
     public string Name { get; init; } = "";
-    public string Kind { get; init; } = "";
+    public PieceKind Kind { get; init; }
     public long DesignVersionId { get; init; }
     public long DesignVersion { get; init; }
     public long Pages { get; init; }
@@ -129,7 +127,7 @@ public sealed record RunAsk
     public Action<RunPlan>? Refuse { get; init; }
 
     /// <summary>one, parts, each or print for paper; email, eml or mbox for messages.</summary>
-    public string Output { get; init; } = "one";
+    public RunOutput Output { get; init; }
 
     /// <summary>The account that sends.</summary>
     public long? AccountId { get; init; }

@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Store.Lists;
 using Dapper;
@@ -189,10 +190,10 @@ public sealed class RunStore(Database database)
     internal const string NewestWork = "(SELECT max(id) FROM job WHERE kind IN ('run', 'print', 'send') AND subject_id = run.id)";
 
     /// <summary>The state of a run.</summary>
-    public string State(long runId)
+    public RunState State(long runId)
     {
         using var c = database.Open();
-        return c.QuerySingle<string>("SELECT state FROM run WHERE id = @runId", new { runId });
+        return RunStates.Read(c.QuerySingle<string>("SELECT state FROM run WHERE id = @runId", new { runId }));
     }
 
     /// <summary>The number of the piece at a place of the run, from 0; null where there is none.</summary>

@@ -15,7 +15,7 @@ namespace Bandeja.Work.Composition;
 /// <param name="Separators">True where a separator sheet stands before each batch of letters.</param>
 /// <param name="Duplex">True where letters are printed on both sides: each begins on a sheet of its own.</param>
 public sealed record PlanLayout(
-    string Output = "one",
+    RunOutput Output = RunOutput.One,
     int PartOf = 500,
     int BatchOf = 0,
     bool Separators = false,
@@ -32,7 +32,7 @@ public sealed record PlanLayout(
     /// <summary>How many separator sheets a letter of the package gets, and how many pages of the file each is.</summary>
     public (int Sheets, int Pages) SeparatorsOf(int pieces)
     {
-        if (Output != "print" || !Separators || pieces == 0)
+        if (Output != RunOutput.Print || !Separators || pieces == 0)
             return (0, 0);
         var batches = BatchOf <= 0 ? 1 : (pieces + BatchOf - 1) / BatchOf;
         return (batches, batches * (Duplex ? 2 : 1));
@@ -70,7 +70,9 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
         var package = reprint?.Designs ?? [.. letters.Package(c, drop).Where(p => !p.Design.IsEmail)];
-        if (sheets.FirstOrDefault(s => !package.Any(p => p.Design.DesignId == s.DesignId && p.Design.Kind == "labels")) is { } stray)
+        if (
+            sheets.FirstOrDefault(s => !package.Any(p => p.Design.DesignId == s.DesignId && p.Design.Kind == PieceKind.Labels)) is { } stray
+        )
             throw new BadInputException($"Design {stray.DesignId} is no label sheet of this package.");
         if (sheets.Select(s => s.DesignId).Distinct().Count() < sheets.Count)
             throw new BadInputException("A label sheet has one start.");
@@ -153,7 +155,7 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
                     design.Kind,
                     sheetCount,
                     count,
-                    layout.Output == "each" ? null : StockView.Of(labels.Stock),
+                    layout.Output == RunOutput.Each ? null : StockView.Of(labels.Stock),
                     labels.ByColumns
                 )
             );
@@ -180,20 +182,20 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
         foreach (var label in labels)
         {
             // Each file begins a sheet; only the first of them lies on the one that is partly used.
-            if (layout.Output == "parts" && i % layout.PartOf == 0)
+            if (layout.Output == RunOutput.Parts && i % layout.PartOf == 0)
             {
                 pages += laid?.Sheets ?? 0;
                 laid = null;
             }
             laid ??= new(setup, i == 0 ? start : null);
-            if (layout.Output == "each")
+            if (layout.Output == RunOutput.Each)
                 pages += label.Copies;
             else
                 laid.Add(label, null);
             count += label.Copies;
             each(i++, label);
         }
-        return (layout.Output == "each" ? pages : pages + (laid?.Sheets ?? 0), count);
+        return (layout.Output == RunOutput.Each ? pages : pages + (laid?.Sheets ?? 0), count);
     }
 
     /// <summary>The pages of a package's letter for each piece of a plan, in its order.</summary>

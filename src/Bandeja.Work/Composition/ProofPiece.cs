@@ -11,7 +11,7 @@ namespace Bandeja.Work.Composition;
 public sealed record ProofPiece(
     long DesignId,
     string Name,
-    string Kind,
+    PieceKind Kind,
     int Pages,
     WindowArea? Window,
     bool Alone,

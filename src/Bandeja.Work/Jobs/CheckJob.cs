@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;
@@ -39,5 +40,5 @@ public sealed class CheckJob(DropChecker checker, ListEditor editor, DropStore d
     }
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message) { }
+    public void Abandon(JobRow job, RunState state, string? message) { }
 }

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Bandeja.Core.Drops;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Store;
@@ -71,5 +72,5 @@ public sealed class DetailJob(
     }
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message) { }
+    public void Abandon(JobRow job, RunState state, string? message) { }
 }

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Bandeja.Core.Drops;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Store;
@@ -34,7 +35,7 @@ public sealed class ImportJob(
     }
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message) { }
+    public void Abandon(JobRow job, RunState state, string? message) { }
 
     /// <summary>Reads a file into a new list.</summary>
     /// <returns>The list's id.</returns>

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
@@ -19,7 +20,7 @@ public interface IJobKind
     int AtOnce => 1;
 
     /// <summary>Cleans up after work that was cancelled or failed; must work also for a job that never started.</summary>
-    void Abandon(JobRow job, string state, string? message);
+    void Abandon(JobRow job, RunState state, string? message);
 }
 
 /// <summary>Says that work goes on at a later moment; until then it is in the queue and keeps nobody waiting.</summary>
@@ -54,8 +55,8 @@ public sealed class JobRunner(
         var job = jobs.Get(jobId);
         if (running.TryGetValue(jobId, out var source))
             source.Cancel();
-        else if (jobs.End(jobId, "cancelled", null, actor))
-            Kind(job.Kind).Abandon(job, "cancelled", null);
+        else if (jobs.End(jobId, RunState.Cancelled, null, actor))
+            Kind(job.Kind).Abandon(job, RunState.Cancelled, null);
         else
             throw new ConflictException("This work has ended already.");
         Tell(jobId);
@@ -123,7 +124,7 @@ public sealed class JobRunner(
                 },
                 source.Token
             );
-            jobs.End(job.Id, "done", message, Now());
+            jobs.End(job.Id, RunState.Done, message, Now());
         }
         catch (LaterException e)
         {
@@ -136,7 +137,7 @@ public sealed class JobRunner(
         }
         catch (OperationCanceledException)
         {
-            End(kind, job, "cancelled", null);
+            End(kind, job, RunState.Cancelled, null);
         }
         catch (Exception e)
         {
@@ -155,7 +156,7 @@ public sealed class JobRunner(
             End(
                 kind,
                 job,
-                "failed",
+                RunState.Failed,
                 DiskSpace.IsUsedUp(e)
                     ? "There is no room left on the disk. Make room, and begin it again; nothing of it was recorded as done."
                     : e.Message
@@ -166,14 +167,19 @@ public sealed class JobRunner(
             running.TryRemove(job.Id, out _);
             // Somebody canceled while the work was on its way back into the queue: that must not be lost. From here on a cancellation finds
             // it there.
-            if (later && source.IsCancellationRequested && !stop.IsCancellationRequested && jobs.End(job.Id, "cancelled", null, Now()))
-                End(kind, job, "cancelled", null);
+            if (
+                later
+                && source.IsCancellationRequested
+                && !stop.IsCancellationRequested
+                && jobs.End(job.Id, RunState.Cancelled, null, Now())
+            )
+                End(kind, job, RunState.Cancelled, null);
             if (!stop.IsCancellationRequested)
                 Tell(job.Id);
         }
     }
 
-    void End(IJobKind kind, JobRow job, string state, string? message)
+    void End(IJobKind kind, JobRow job, RunState state, string? message)
     {
         try
         {

@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Editing;
 using Bandeja.Work.Announcing;
@@ -23,5 +24,5 @@ public sealed class ListCheckJob(DoubtStore doubts, Announcements announcements)
     }
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message) { }
+    public void Abandon(JobRow job, RunState state, string? message) { }
 }

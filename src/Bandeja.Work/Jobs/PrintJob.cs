@@ -1,3 +1,5 @@
+using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
@@ -34,7 +36,7 @@ public sealed class PrintJob(
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         var run = runs.Get(job.SubjectId);
-        if (run.State is not ("queued" or "running"))
+        if (!run.State.IsUnderWay())
             return null;
         life.Start(run.Id);
         Tell(run);
@@ -112,8 +114,8 @@ public sealed class PrintJob(
                 $"Run {run.Number}, batch {batch.Number}: {run.Designs[(int)batch.Position - 1].Name}, {batch.FirstPiece:0000} to "
                     + $"{batch.LastPiece:0000}",
                 prepared.Path,
-                kind,
-                settings.Duplex && kind == "letter",
+                kind.Stored(),
+                settings.Duplex && kind == PieceKind.Letter,
                 settings.Copies,
                 settings.Collated,
                 prepared.Pages,
@@ -242,7 +244,7 @@ public sealed class PrintJob(
     }
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message)
+    public void Abandon(JobRow job, RunState state, string? message)
     {
         var run = runs.Get(job.SubjectId);
         var settings = RunSettings.Read(run.SettingsJson);

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
@@ -85,5 +86,5 @@ public sealed class ReloadJob(
     }
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message) { }
+    public void Abandon(JobRow job, RunState state, string? message) { }
 }

@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
@@ -29,7 +30,7 @@ public sealed class RemakeJob(RunStore runs, RunLog log, RunFiles files, Announc
     }
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message)
+    public void Abandon(JobRow job, RunState state, string? message)
     {
         files.DiscardParts(job.SubjectId);
         if (message is not null)

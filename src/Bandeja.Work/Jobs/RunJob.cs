@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
@@ -19,7 +20,7 @@ public sealed class RunJob(RunStore runs, RunLife life, RunFiles files, Announce
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         var run = runs.Get(job.SubjectId);
-        if (run.State is not ("queued" or "running"))
+        if (!run.State.IsUnderWay())
             return null;
         life.Start(run.Id);
         announcements.Changed(Matter.Drop, run.DropId);
@@ -61,7 +62,7 @@ public sealed class RunJob(RunStore runs, RunLife life, RunFiles files, Announce
     }
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message)
+    public void Abandon(JobRow job, RunState state, string? message)
     {
         var run = runs.Get(job.SubjectId);
         if (life.Stop(run.Id, state, message, Actor.Person(job.CreatedBy, time.GetUtcNow())))

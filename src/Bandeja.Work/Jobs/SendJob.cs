@@ -1,4 +1,5 @@
 using System.Globalization;
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Mail;
 using Bandeja.Store.Runs;
@@ -33,9 +34,9 @@ public sealed class SendJob(
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         var run = runs.Get(job.SubjectId);
-        if (run.State is not ("queued" or "running"))
+        if (!run.State.IsUnderWay())
             return null;
-        if (run.State == "running")
+        if (run.State == RunState.Running)
             mails.TakeUpAgain(run, time.GetUtcNow());
         life.Start(run.Id);
         Tell(run);
@@ -45,8 +46,8 @@ public sealed class SendJob(
         Tell(run);
         var state = mails.Close(run, By(run));
         Tell(run);
-        if (state != "running")
-            return state == "done" ? null : "Paused";
+        if (state != RunState.Running)
+            return state == RunState.Done ? null : "Paused";
         // What was put off comes later; until then nobody need wait for it.
         var next = mails.Counts(run.Id).NextAt;
         var until = next is null ? time.GetUtcNow().AddSeconds(1) : DateTimeOffset.Parse(next, CultureInfo.InvariantCulture);
@@ -62,7 +63,7 @@ public sealed class SendJob(
     void Tell(RunRow run) => announcements.Changed(Matter.Drop, run.DropId);
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message)
+    public void Abandon(JobRow job, RunState state, string? message)
     {
         var run = runs.Get(job.SubjectId);
         // No server was asked about what is still marked as being handed over, if its thread has ended: it stands in doubt until somebody

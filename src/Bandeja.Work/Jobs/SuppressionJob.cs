@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Core.Texts;
@@ -88,5 +89,5 @@ public sealed class SuppressionJob(
     }
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message) { }
+    public void Abandon(JobRow job, RunState state, string? message) { }
 }

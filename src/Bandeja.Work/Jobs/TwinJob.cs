@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Editing;
 using Bandeja.Work.Announcing;
@@ -20,5 +21,5 @@ public sealed class TwinJob(TwinStore twins, Announcements announcements) : IJob
     }
 
     /// <inheritdoc/>
-    public void Abandon(JobRow job, string state, string? message) { }
+    public void Abandon(JobRow job, RunState state, string? message) { }
 }

@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Surfaces;
 using Bandeja.Formats.Pdf;
@@ -37,7 +38,7 @@ public sealed class RunFiles(
         var frozen = new FrozenRun(c, letters, run);
         var settings = RunSettings.Read(run.SettingsJson);
         var secret = secrets.Open(run.Secret);
-        var made = run.Output == "each" ? [Each(frozen, secret, progress, go)] : Whole(frozen, settings, secret, progress, go);
+        var made = run.Output == RunOutput.Each ? [Each(frozen, secret, progress, go)] : Whole(frozen, settings, secret, progress, go);
         foreach (var file in made)
             File.Move(PartOf(file), RunFolder.FileOf(server, file), overwrite: true);
         runs.KeepBarcodes(run.Id, frozen.Barcodes);
@@ -67,7 +68,7 @@ public sealed class RunFiles(
             );
         string name;
         using (var c = database.Open())
-            name = $"{RunFolder.Stem(DropStore.Drop(c, run.DropId), run)}{(run.Output == "mbox" ? ".mbox" : "-eml.zip")}";
+            name = $"{RunFolder.Stem(DropStore.Drop(c, run.DropId), run)}{(run.Output == RunOutput.Mbox ? ".mbox" : "-eml.zip")}";
         var made = file with { Name = name, FirstPiece = first, LastPiece = last, Size = target.Written, Sha256 = target.Finish() };
         File.Move(PartOf(made), RunFolder.FileOf(server, made), overwrite: true);
         return made;
@@ -98,7 +99,7 @@ public sealed class RunFiles(
     List<RunFile> Whole(FrozenRun frozen, RunSettings settings, RunSecret? secret, JobProgress progress, Action go)
     {
         var run = frozen.Run;
-        var size = run.Output == "parts" ? Math.Max(1, settings.PartOf ?? 500) : int.MaxValue;
+        var size = run.Output == RunOutput.Parts ? Math.Max(1, settings.PartOf ?? 500) : int.MaxValue;
         var files = new List<RunFile>();
         for (var design = 0; design < run.Designs.Count; design++)
         {
@@ -140,7 +141,7 @@ public sealed class RunFiles(
                 );
                 writer.Finish();
                 Complete(frozen, from, size, count);
-                var pieces = run.Output == "parts" ? $"-{first:0000}-{last:0000}" : "";
+                var pieces = run.Output == RunOutput.Parts ? $"-{first:0000}-{last:0000}" : "";
                 files.Add(
                     file with
                     {

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.IO.Compression;
 using System.Text;
+using Bandeja.Core.Drops;
 using Bandeja.Formats.Mail;
 using Bandeja.Store;
 using Bandeja.Store.Runs;
@@ -28,14 +29,14 @@ public sealed class RunMailFiles(
     /// <param name="each">Called before each message; throws where the work is to stop.</param>
     /// <returns>The first and last piece's numbers, and how many there are.</returns>
     /// <exception cref="ConflictException">A message cannot be made.</exception>
-    public (int First, int Last, int Count) Write(RunRow run, string form, Stream target, bool sentOnly, Action each)
+    public (int First, int Last, int Count) Write(RunRow run, RunOutput form, Stream target, bool sentOnly, Action each)
     {
         using var c = database.Open();
         var frozen = new FrozenMail(new FrozenRun(c, letters, run), messages, secrets.Open(run.Secret), address);
         var due = mails.All(run.Id);
         var sent = sentOnly ? mails.SentOf(run.Id) : null;
         var folder = RunFolder.Dated(frozen.Run.Drop, run, time.LocalTimeZone);
-        using var zip = form == "eml" ? new ZipArchive(target, ZipArchiveMode.Create, leaveOpen: true) : null;
+        using var zip = form == RunOutput.Eml ? new ZipArchive(target, ZipArchiveMode.Create, leaveOpen: true) : null;
         int first = 0,
             last = 0,
             count = 0;

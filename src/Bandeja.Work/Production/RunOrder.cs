@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Freezing;
 
@@ -33,7 +34,7 @@ public sealed record RunOrder(
     long? SegmentId = null,
     bool Reprints = false,
     string? Sort = null,
-    string Output = "one",
+    RunOutput Output = RunOutput.One,
     int? PartOf = null,
     string? NameBy = null,
     PasswordOrder? Passwords = null,

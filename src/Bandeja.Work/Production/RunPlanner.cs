@@ -46,7 +46,7 @@ public sealed class RunPlanner(
     public PlanView Plan(long dropId, RunOrder order)
     {
         Check(order);
-        var email = RunRow.IsEmailOutput(order.Output);
+        var email = order.Output.IsMail();
         var (chosen, notChosen, _) = Choice(dropId, order);
         var plan = planning.Plan(
             dropId,
@@ -141,10 +141,10 @@ public sealed class RunPlanner(
         Check(order);
         var (chosen, notChosen, text) = Choice(dropId, order);
         var drop = drops.Drop(dropId);
-        if (order.Output == "print")
+        if (order.Output == RunOutput.Print)
             devices.Of(order.PrinterId!.Value);
-        var email = RunRow.IsEmailOutput(order.Output);
-        if (order.Output == "email")
+        var email = order.Output.IsMail();
+        if (order.Output == RunOutput.Email)
             accounts.Get(order.AccountId!.Value);
         using var c = database.Open();
         // Said before anything else: with a mistake in the design nobody is Ready, and that alone would not say why. Asked again once
@@ -189,8 +189,8 @@ public sealed class RunPlanner(
                 Output = order.Output,
                 Sort = order.Sort ?? "piece",
                 SettingsJson = new RunSettings(
-                    order.Output == "parts" ? order.PartOf : null,
-                    order.Output is "each" or "eml" ? NameBy(order) : null,
+                    order.Output == RunOutput.Parts ? order.PartOf : null,
+                    order.Output.IsNamed() ? NameBy(order) : null,
                     order.BatchOf,
                     order.BreakSheets,
                     order.Duplex,
@@ -203,11 +203,11 @@ public sealed class RunPlanner(
                     ? sealing!.HasPasswords
                         ? secrets.Seal(new())
                         : null
-                    : order.Passwords is { } p && order.Output != "print"
+                    : order.Passwords is { } p && order.Output != RunOutput.Print
                         ? secrets.Seal(p)
                         : null,
-                AccountId = order.Output == "email" ? order.AccountId : null,
-                NotBefore = order.Output == "email" ? order.NotBefore : null,
+                AccountId = order.Output == RunOutput.Email ? order.AccountId : null,
+                NotBefore = order.Output == RunOutput.Email ? order.NotBefore : null,
                 Makes = sealing?.Designs,
                 MessageIdOf = sealing is null ? null : _ => sealing.Domain,
                 FrozenJson = letters.Freeze(c, drop).ToJson(),
@@ -217,7 +217,7 @@ public sealed class RunPlanner(
                 AddresseeOf = Reprints.Addressees(package[0].Bound.Setting, email),
                 Details = [.. Reprints.SetsOf(package.Select(p => p.Bound)).Select(i => (i, package[0].Bound.Setting.Details![i]))],
                 Only = order.Reprints ? order.Designs : null,
-                DeviceId = order.Output == "print" ? order.PrinterId : null,
+                DeviceId = order.Output == RunOutput.Print ? order.PrinterId : null,
                 NameOf = naming?.Of,
                 // Asked within the transaction: nobody changes anything between the question and the run.
                 Guard = w =>
@@ -243,23 +243,21 @@ public sealed class RunPlanner(
     }
 
     /// <summary>True where messages leave this machine.</summary>
-    bool IsReal(RunOrder o) => o.Output == "email" && o.AccountId is { } id && accounts.Get(id).Kind != "practice";
+    bool IsReal(RunOrder o) => o.Output == RunOutput.Email && o.AccountId is { } id && accounts.Get(id).Kind != "practice";
 
     void Check(RunOrder o)
     {
-        if (o.Output is not ("one" or "parts" or "each" or "print" or "email" or "eml" or "mbox"))
-            throw new BadInputException("A run makes one file, parts, a file for each, prints, sends email, or makes messages as files.");
-        if (RunRow.IsEmailOutput(o.Output) && o.Reprints)
+        if (o.Output.IsMail() && o.Reprints)
             throw new BadInputException("Only what is on paper is reprinted. Who lost an email can be sent a test of it.");
-        if (o.Output == "email" && o.AccountId is null)
+        if (o.Output == RunOutput.Email && o.AccountId is null)
             throw new BadInputException("Choose the account to send with.");
-        if (o.NotBefore is not null && o.Output != "email")
+        if (o.NotBefore is not null && o.Output != RunOutput.Email)
             throw new BadInputException("Only email can be sent at a later time.");
         if (o.NotBefore is { } when && (when < time.GetUtcNow().AddMinutes(-2) || when > time.GetUtcNow().AddDays(366)))
             throw new BadInputException("The time to send is in the past, or more than a year ahead.");
-        if (o.Output == "parts" && o.PartOf is not (>= 1 and <= 100_000))
+        if (o.Output == RunOutput.Parts && o.PartOf is not (>= 1 and <= 100_000))
             throw new BadInputException("Say how many pieces a file is to hold: 1 to 100,000.");
-        if (o.Output == "print" && o.PrinterId is null)
+        if (o.Output == RunOutput.Print && o.PrinterId is null)
             throw new BadInputException("Choose the printer.");
         if (o.Corrected is not null && !o.Reprints)
             throw new BadInputException(
@@ -285,7 +283,7 @@ public sealed class RunPlanner(
                 throw new BadInputException($"A password has at most {PdfProtection.MostPasswordBytes} bytes; this one is longer.");
             if (by && password!.Length > 500)
                 throw new BadInputException("What a password is made of is too long: at most 500 characters.");
-            if (by && o.Output != "each")
+            if (by && o.Output != RunOutput.Each)
                 throw new BadInputException("A password by recipient needs a file for each recipient.");
         }
         if (o.Passwords is { } p && !string.IsNullOrEmpty(p.Open) && p.Open == p.Owner && p.OpenBy == p.OwnerBy)
@@ -332,21 +330,21 @@ public sealed class RunPlanner(
 
     (Func<DropRecipient, string> Of, FileNames Names)? Naming(Microsoft.Data.Sqlite.SqliteConnection c, DropRow drop, RunOrder order)
     {
-        if (order.Output is not ("each" or "eml"))
+        if (!order.Output.IsNamed())
             return null;
         var bound = letters.Package(c, drop)[0].Bound;
         var template = Template.Parse(NameBy(order), bound.Setting.Names);
         if (template.Errors.Count > 0)
             throw new BadInputException($"The files' name: {template.Errors[0].Message}");
         var details = Letters.Details(c, bound);
-        var names = new FileNames(template, bound.NewContext(letters.Today), order.Output == "eml" ? ".eml" : ".pdf");
+        var names = new FileNames(template, bound.NewContext(letters.Today), order.Output == RunOutput.Eml ? ".eml" : ".pdf");
         return (r => names.Of(Letters.Row(r.Id, r.Values, details), r.PieceNumber), names);
     }
 
     /// <summary>What the files will be called, and how many of the names are numbered.</summary>
     (IReadOnlyList<string> Names, int Numbered) Names(long dropId, RunOrder order, RunPlan plan)
     {
-        if (order.Output is not ("each" or "eml") || plan.Pieces.Count == 0)
+        if (!order.Output.IsNamed() || plan.Pieces.Count == 0)
             return ([], 0);
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
@@ -360,7 +358,7 @@ public sealed class RunPlanner(
     /// <summary>The numbers of the pieces whose password comes out blank.</summary>
     List<int> BlankPasswords(long dropId, RunOrder order, RunPlan plan)
     {
-        if (order.Output != "each" || order.Passwords is not { } p)
+        if (order.Output != RunOutput.Each || order.Passwords is not { } p)
             return [];
         var expressions = new[] { (p.Open, p.OpenBy), (p.Owner, p.OwnerBy) }
             .Where(x => x.Item2 && !string.IsNullOrWhiteSpace(x.Item1))

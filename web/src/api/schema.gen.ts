@@ -8201,7 +8201,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             name: string;
-            kind: string;
+            kind: components["schemas"]["PieceKind"];
             /** Format: int64 */
             listId: null | number;
             /** Format: int64 */
@@ -8236,7 +8236,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             name: string;
-            kind: string;
+            kind: components["schemas"]["PieceKind"];
             /** Format: int64 */
             listId: null | number;
             /** Format: int64 */
@@ -8661,7 +8661,7 @@ export interface components {
             kind: string;
             /** Format: int64 */
             subjectId: number;
-            state: string;
+            state: components["schemas"]["RunState"];
             label: string;
             payloadJson: string;
             /** Format: int64 */
@@ -9245,7 +9245,7 @@ export interface components {
             designId: number;
             name: string;
             /** @description letter, envelope or labels. */
-            kind: string;
+            kind: components["schemas"]["PieceKind"];
             /** Format: int64 */
             version: number;
         };
@@ -9294,12 +9294,14 @@ export interface components {
             /** Format: int64 */
             written: number;
         };
+        /** @enum {unknown} */
+        PieceKind: "letter" | "envelope" | "labels" | "email";
         /** @description What one design of the package comes to. */
         PlanDesign: {
             /** Format: int64 */
             designId: number;
             name: string;
-            kind: string;
+            kind: components["schemas"]["PieceKind"];
             /**
              * Format: int32
              * @description Pages, envelopes, or sheets of labels.
@@ -9644,7 +9646,7 @@ export interface components {
             /** Format: int64 */
             designId: number;
             name: string;
-            kind: string;
+            kind: components["schemas"]["PieceKind"];
             /**
              * Format: int32
              * @description How many pages of the proof are its.
@@ -9897,7 +9899,7 @@ export interface components {
             /** Format: int64 */
             designId: number;
             name: string;
-            kind: string;
+            kind: components["schemas"]["PieceKind"];
             /** Format: int64 */
             designVersionId: number;
             /** Format: int64 */
@@ -9993,11 +9995,8 @@ export interface components {
             reprints: boolean;
             /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
             sort?: null | string;
-            /**
-             * @description one, parts, each or print for what is on paper; email to send, eml or mbox for messages as files.
-             * @default one
-             */
-            output: string;
+            /** @description one, parts, each or print for what is on paper; email to send, eml or mbox for messages as files. */
+            output?: components["schemas"]["RunOutput"];
             /**
              * Format: int32
              * @description Pieces of each file.
@@ -10042,6 +10041,8 @@ export interface components {
             /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
             corrected?: null | boolean;
         };
+        /** @enum {unknown} */
+        RunOutput: "one" | "parts" | "each" | "print" | "email" | "eml" | "mbox";
         /** @description A part of a run's pieces, in its order. */
         RunPieces: {
             /** Format: int32 */
@@ -10074,7 +10075,7 @@ export interface components {
             dropId: number;
             /** Format: int64 */
             number: number;
-            state: string;
+            state: components["schemas"]["RunState"];
             /** Format: int64 */
             pieces: number;
             /** Format: int64 */
@@ -10088,7 +10089,7 @@ export interface components {
             createdBy: string;
             finishedAt: null | string;
             message: null | string;
-            output: string;
+            output: components["schemas"]["RunOutput"];
             isEmail: boolean;
             /** Format: int64 */
             accountId: null | number;
@@ -10155,6 +10156,8 @@ export interface components {
             postage?: null | string;
             postageAbroad?: null | string;
         };
+        /** @enum {unknown} */
+        RunState: "queued" | "running" | "paused" | "done" | "cancelled" | "failed";
         /** @description What a segment is to be from now on. */
         SegmentChange: {
             name: string;

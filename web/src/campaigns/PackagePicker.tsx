@@ -1,5 +1,5 @@
+import { kindOrder, kinds } from "../designs/kinds";
 import type { Schema } from "../api/client";
-import { kindNames } from "../designs/DesignHead";
 
 interface Props {
   designs: Schema["DesignView"][];
@@ -8,28 +8,24 @@ interface Props {
   onChange: (chosen: number[]) => void;
 }
 
-const order = ["letter", "envelope", "labels", "email"];
-
 /** What goes out together: a letter, its envelope, labels. Those written with the list come first. */
 export function PackagePicker({ designs, listId, chosen, onChange }: Props) {
   const open = designs.filter((d) => !d.archived || chosen.includes(d.id));
   return (
     <div className="max-h-72 overflow-auto rounded border border-base-300 bg-base-100" role="group" aria-label="Package">
-      {order.map((kind) => {
+      {kindOrder.map((kind) => {
         const of = open.filter((d) => d.kind === kind).sort((a, b) => Number(b.listId === listId) - Number(a.listId === listId));
         if (of.length === 0) return null;
         return (
           <div key={kind}>
-            <p className="sticky top-0 bg-base-200 px-2.5 py-0.5 text-[12px] text-faint">
-              {{ letter: "Letters", envelope: "Envelopes", labels: "Label sheets", email: "Emails" }[kind]}
-            </p>
+            <p className="sticky top-0 bg-base-200 px-2.5 py-0.5 text-[12px] text-faint">{kinds[kind].heading}</p>
             {of.map((d) => (
               <label key={d.id} className="flex cursor-pointer items-center gap-2 px-2.5 py-1 hover:bg-base-200">
                 <input
                   type="checkbox"
                   className="checkbox checkbox-xs"
                   checked={chosen.includes(d.id)}
-                  aria-label={`${d.name}, ${kindNames[d.kind]}`}
+                  aria-label={`${d.name}, ${kinds[d.kind].name}`}
                   onChange={(e) => onChange(e.target.checked ? [...chosen, d.id] : chosen.filter((c) => c !== d.id))}
                 />
                 <span className="flex-1 truncate">{d.name}</span>

@@ -6,7 +6,7 @@ import { designsQuery } from "../api/queries";
 import { say, sayWrong } from "../ui/notices";
 import { many, size } from "../ui/words";
 import type { Attached, Email } from "./email";
-import { kindNames } from "./DesignHead";
+import { kinds } from "./kinds";
 
 interface Props {
   email: Email;
@@ -57,7 +57,7 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
               <option value="">+ a design as PDF</option>
               {designs.map((d) => (
                 <option key={d.id} value={d.id}>
-                  {d.name}, {kindNames[d.kind]}
+                  {d.name}, {kinds[d.kind].name}
                 </option>
               ))}
             </select>

@@ -5,11 +5,12 @@ import { Link } from "react-router";
 import { listsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { many, moment } from "../ui/words";
-import { DesignName, kindNames, SavedState } from "./DesignHead";
+import { DesignName, SavedState } from "./DesignHead";
 import { MatchDialog } from "./MatchDialog";
 import { MergeDialog } from "./MergeDialog";
 import type { useDesign } from "./useDesign";
 import { VersionsDialog } from "./VersionsDialog";
+import { kinds } from "./kinds";
 
 interface Props {
   of: ReturnType<typeof useDesign>;
@@ -24,7 +25,7 @@ interface Props {
 export function DesignFrame({ of: d, values, actions, children }: Props) {
   const { design, listId, save } = d;
   const lists = useQuery(listsQuery()).data ?? [];
-  const kind = kindNames[design.kind] ?? "design";
+  const kind = kinds[design.kind].name;
   return (
     <>
       <Header

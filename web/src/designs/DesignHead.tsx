@@ -2,9 +2,7 @@ import { useState } from "react";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { sayWrong } from "../ui/notices";
 import type { SaveState } from "./useAutosave";
-
-/** What a design is, for people. */
-export const kindNames: Record<string, string> = { letter: "letter", envelope: "envelope", labels: "label sheet", email: "email" };
+import { kinds } from "./kinds";
 
 /** A design's name, changed where it stands. */
 export function DesignName({ design }: { design: Schema["DesignDetail"] }) {
@@ -26,7 +24,7 @@ export function DesignName({ design }: { design: Schema["DesignDetail"] }) {
   return (
     <input
       className="w-44 rounded bg-transparent px-1 -ml-1 hover:bg-base-200"
-      aria-label={`Name of the ${kindNames[design.kind] ?? "design"}`}
+      aria-label={`Name of the ${kinds[design.kind].name}`}
       value={name}
       maxLength={120}
       onChange={(e) => setName(e.target.value)}

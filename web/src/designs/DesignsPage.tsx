@@ -11,9 +11,9 @@ import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
 import { newEnvelope, newLabels } from "../surfaces/surface";
 import { PdfPages } from "../ui/PdfPages";
-import { kindNames } from "./DesignHead";
 import { newEmail } from "./email";
 import { count, many, moment } from "../ui/words";
+import { kindOrder, kinds } from "./kinds";
 
 /** The library of designs: what each is, what its first page looks like, where it is used. */
 export function DesignsPage() {
@@ -137,7 +137,7 @@ export function DesignsPage() {
                         </p>
                       )}
                     </td>
-                    <td className="whitespace-nowrap text-faint">{kindNames[d.kind]}</td>
+                    <td className="whitespace-nowrap text-faint">{kinds[d.kind].name}</td>
                     <td className="text-faint">{lists.find((l) => l.id === d.listId)?.name ?? "no list"}</td>
                     <td className="text-right">{d.version}</td>
                     <td className="whitespace-nowrap text-faint">
@@ -204,7 +204,7 @@ export function DesignsPage() {
 
 /** The first page of a design, small. */
 function FirstPage({ design }: { design: Schema["DesignView"] }) {
-  const letter = design.kind === "letter" || design.kind === "email";
+  const letter = kinds[design.kind].isWritten;
   const page = useQuery({
     queryKey: ["designs", design.id, "first-page", design.version, design.updatedAt],
     queryFn: async () => {
@@ -323,10 +323,10 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
       >
         <fieldset className="flex gap-1.5">
           <legend className="mb-1 font-semibold">What it makes</legend>
-          {(["letter", "envelope", "labels", "email"] as const).map((k) => (
+          {kindOrder.map((k) => (
             <label key={k} className={`btn btn-sm ${kind === k ? "btn-primary" : "btn-quiet"}`}>
               <input type="radio" className="sr" name="kind" checked={kind === k} onChange={() => setKind(k)} />
-              {{ letter: "a letter", envelope: "an envelope", labels: "label sheets", email: "an email" }[k]}
+              {kinds[k].choice}
             </label>
           ))}
         </fieldset>
@@ -337,9 +337,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
             autoFocus
             value={name}
             maxLength={120}
-            placeholder={
-              { letter: "Second notice", envelope: "No. 10 with indicia", labels: "Address labels", email: "Renewal, by email" }[kind]
-            }
+            placeholder={kinds[kind].example}
             onChange={(e) => setName(e.target.value)}
           />
         </label>

@@ -2,7 +2,6 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { api, ask, queryClient, type Tray } from "../api/client";
-import { kindNames } from "../designs/DesignHead";
 import { MailView } from "../mail/MailView";
 import { TestMail } from "../mail/TestMail";
 import { useActions } from "../ui/keys";
@@ -21,6 +20,7 @@ import { ReasonDialog } from "./ReasonDialog";
 import { useSelection } from "./selection";
 import { trayOrder, Trays } from "./Trays";
 import { benchParams, useBenchRows, type BenchQuery } from "./useBenchRows";
+import { capital, kinds } from "../designs/kinds";
 
 /** The bench: trays above, recipients left, the real pages in the middle, the person right. */
 export function BenchPlace() {
@@ -158,7 +158,7 @@ export function BenchPlace() {
   });
   const whole = (pieces?.length ?? 1) > 1 && !close;
   // A whole page fits without scrolling; a letter's page is 11 to 8.5. With several pieces all are seen at once, the letter smaller.
-  const tall = drop.package.reduce((sum, p) => sum + ({ letter: 1.3, envelope: 0.5, email: 0 }[p.kind] ?? 0.22), 0);
+  const tall = drop.package.reduce((sum, p) => sum + kinds[p.kind].height, 0);
   const paperWidth = whole
     ? Math.max(230, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 30 - 38 * drop.package.length) / tall)))
     : Math.max(240, Math.floor(Math.min(paperSize.width - 48, (paperSize.height - 44) / 1.3)));
@@ -172,7 +172,7 @@ export function BenchPlace() {
     () =>
       pieces && pieces.length > 1
         ? pieces.map((p) => ({
-            name: `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}${p.attached ? ", attached" : ""}`,
+            name: `${capital(kinds[p.kind].name)}: ${p.name}${p.attached ? ", attached" : ""}`,
             pages: p.pages,
             window: windowShares(p.window),
           }))

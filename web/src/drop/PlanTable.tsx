@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schema } from "../api/client";
 import { count, many, pieceNumber, size } from "../ui/words";
+import { kinds } from "../designs/kinds";
 
 const ounce = 28.349523125;
 
@@ -140,7 +141,7 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
             return (
               <Line
                 key={d.designId}
-                label={`${{ letter: "Pages", envelope: "Envelopes", labels: "Sheets" }[d.kind]}${p.designs.length > 1 ? ` of ${d.name}` : ""}`}
+                label={`${kinds[d.kind].counted}${p.designs.length > 1 ? ` of ${d.name}` : ""}`}
                 n={count(d.pages)}
                 more={
                   d.labels !== null

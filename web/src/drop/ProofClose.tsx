@@ -2,7 +2,6 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { ArrowLeft, Check, ChevronLeft, ChevronRight, PencilLine, X } from "lucide-react";
 import { useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
-import { kindNames } from "../designs/DesignHead";
 import { PdfPages } from "../ui/PdfPages";
 import { useSize } from "../ui/useSize";
 import { windowShares } from "../ui/windowShares";
@@ -11,6 +10,7 @@ import type { Drop } from "./DropPage";
 import { MailView } from "../mail/MailView";
 import { mailQuery, proofQuery, removeOwn, type Member } from "./proof";
 import { VerdictSign } from "./ProofCard";
+import { capital, kinds } from "../designs/kinds";
 
 /** One member of the proof set, large enough to read, with what was said of it and where it is mended. */
 export function ProofClose({
@@ -45,10 +45,7 @@ export function ProofClose({
   const pieces = useMemo(
     () =>
       printed.map((p) => ({
-        name:
-          member.pieces.length > 1
-            ? `${kindNames[p.kind]?.replace(/^./, (c) => c.toUpperCase())}: ${p.name}${p.attached ? ", attached" : ""}`
-            : "",
+        name: member.pieces.length > 1 ? `${capital(kinds[p.kind].name)}: ${p.name}${p.attached ? ", attached" : ""}` : "",
         pages: p.pages,
         window: windowShares(p.window),
       })),
@@ -112,7 +109,7 @@ export function ProofClose({
             </Link>
             {member.pieces.map((p) => (
               <Link key={p.designId} className="btn btn-quiet btn-xs" to={`/designs/${p.designId}`}>
-                Change the {kindNames[p.kind]} for everybody
+                Change the {kinds[p.kind].name} for everybody
               </Link>
             ))}
             {letter && (

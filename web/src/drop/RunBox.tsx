@@ -11,6 +11,7 @@ import { backReasons, pauseRun, remake, resumeRun, takeRunBack } from "./acts";
 import { CancelRun } from "./CancelRun";
 import { ReasonDialog } from "./ReasonDialog";
 import type { Run } from "./runs";
+import { capital, kinds as designKinds } from "../designs/kinds";
 
 const kinds: Record<string, string> = {
   one: "PDF",
@@ -149,7 +150,7 @@ export function Files({ run }: { run: Run }) {
         <RotateCw size={14} /> Make the files again
       </button>
     );
-  const kindOf = (position: number) => run.designs.find((d) => d.position === position)?.kind ?? "";
+  const kindOf = (position: number) => designKinds[run.designs.find((d) => d.position === position)?.kind ?? "letter"].many;
   return (
     <>
       {run.files.length <= 3 &&
@@ -170,7 +171,7 @@ export function Files({ run }: { run: Run }) {
                   ? "PDF"
                   : run.output === "parts"
                     ? `${f.firstPiece} to ${f.lastPiece}`
-                    : { letter: "Letters", envelope: "Envelopes", labels: "Labels" }[kindOf(f.position)]}
+                    : capital(kindOf(f.position))}
             , {size(f.size)}
           </a>
         ))}

@@ -11,6 +11,7 @@ import { resumeRun, settleBatch, settleMail } from "./acts";
 import { useDrop } from "./DropPage";
 import { Controls, Files, RunProgress, runState } from "./RunBox";
 import { runDetailQuery } from "./runs";
+import { kinds } from "../designs/kinds";
 
 type Detail = Schema["RunDetail"];
 
@@ -174,7 +175,7 @@ function Batches({ detail }: { detail: Detail }) {
               {b.again ? ", again" : ""}
             </span>
             <span className={`block truncate ${b.state === "waiting" ? "text-faint" : ""}`}>
-              {run.designs.length > 1 ? `${{ letter: "letters", envelope: "envelopes", labels: "labels" }[design?.kind ?? ""]}: ` : ""}
+              {run.designs.length > 1 ? `${design && kinds[design.kind].many}: ` : ""}
               {b.state === "printing" ? `${count(b.sheetsOut)} of ${many(total, "sheet")}` : batchStates[b.state]}
             </span>
           </li>

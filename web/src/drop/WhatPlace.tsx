@@ -4,7 +4,6 @@ import { Link } from "react-router";
 import { api, ask, queryClient } from "../api/client";
 import { designQuery, designsQuery, listQuery, versionsQuery } from "../api/queries";
 import { PackagePicker } from "../campaigns/PackagePicker";
-import { kindNames } from "../designs/DesignHead";
 import { MailView } from "../mail/MailView";
 import { Dialog } from "../ui/Dialog";
 import { say, sayWrong } from "../ui/notices";
@@ -13,6 +12,7 @@ import { useSize } from "../ui/useSize";
 import { count, many, moment } from "../ui/words";
 import { useDrop } from "./DropPage";
 import { useBasis } from "../api/basis";
+import { capital, kinds } from "../designs/kinds";
 
 /** What they get: the designs of this drop's package, each as its first recipient will see it. */
 export function WhatPlace() {
@@ -53,7 +53,7 @@ export function WhatPlace() {
                 onClick={() => setChosen(p.designId)}
               >
                 <span className="flex-1 font-semibold">{p.name}</span>
-                <span className="opacity-80">{kindNames[p.kind]}</span>
+                <span className="opacity-80">{kinds[p.kind].name}</span>
               </button>
             </li>
           ))}
@@ -62,12 +62,12 @@ export function WhatPlace() {
         <h2 className="mb-1">{piece?.name}</h2>
         {design && (
           <p className="mb-4 text-faint">
-            {kindNames[design.kind]?.replace(/^./, (c) => c.toUpperCase())}, version {design.version}, changed {moment(design.updatedAt)} by{" "}
-            {design.by}.{design.kind === "letter" && ` ${many(preview?.pages ?? 1, "page")}.`}
+            {capital(kinds[design.kind].name)}, version {design.version}, changed {moment(design.updatedAt)} by {design.by}.
+            {design.kind === "letter" && ` ${many(preview?.pages ?? 1, "page")}.`}
           </p>
         )}
         <Link className="btn btn-primary" to={`/designs/${designId}`}>
-          {design?.kind === "letter" || design?.kind === "email" ? "Write" : "Change the design"}
+          {design && kinds[design.kind].isWritten ? "Write" : "Change the design"}
         </Link>
         {preview && preview.mistakes.length > 0 && (
           <div className="mt-5 border-l-[3px] border-warning bg-doubt px-3 py-2">
