@@ -1,11 +1,13 @@
+using System.Buffers;
 using System.Globalization;
 using System.Text;
 
 namespace Bandeja.Core.Composition;
 
 /// <summary>
-/// Where a line may or must break: the main rules of the Unicode Line Breaking Algorithm (UAX #14, Unicode 16.0), LB2 to LB31,
-/// without the tailorings for East Asian width (LB30) and for Brahmic syllables (LB28a). Classes come from the Unicode Character Database.
+/// Where a line may or must break: the Unicode Line Breaking Algorithm (UAX #14, Unicode 16.0), LB2 to LB31,
+/// without what it says of Brahmic syllables (LB28a) and of quotation marks by their shape (LB15a, LB15b, LB19a), which stand as in LB19.
+/// Classes come from the Unicode Character Database.
 /// </summary>
 public static class LineBreaker
 {
@@ -45,6 +47,9 @@ public static class LineBreaker
         NS,
         NU,
         OP,
+
+        /// <summary>An opening bracket as wide as an ideograph.</summary>
+        OW,
         PO,
         PR,
         QU,
@@ -105,6 +110,9 @@ public static class LineBreaker
         c switch
         {
             C.AI or C.AK or C.AP or C.AS => C.AL,
+            C.OP when IsWide(codePoint) => C.OW,
+            // LB30b: a pictograph that is yet to come takes a modifier like those that there are.
+            C.ID when IsYetToCome(codePoint) => C.EB,
             C.VF or C.VI => C.CM,
             C.CJ => C.NS,
             C.SA => CharUnicodeInfo.GetUnicodeCategory(codePoint) is UnicodeCategory.NonSpacingMark or UnicodeCategory.SpacingCombiningMark
@@ -112,6 +120,13 @@ public static class LineBreaker
                 : C.AL,
             _ => c,
         };
+
+    // East_Asian_Width W, F, and H (UAX #11), of what opens.
+    static bool IsWide(int c) => c is 0x2329 or >= 0x3000 and <= 0x303F or >= 0xFE10 and <= 0xFE6F or >= 0xFF00 and <= 0xFFEF;
+
+    static bool IsYetToCome(int c) =>
+        c is >= 0x1F000 and <= 0x1FAFF or >= 0x1FC00 and <= 0x1FFFD
+        && CharUnicodeInfo.GetUnicodeCategory(c) == UnicodeCategory.OtherNotAssigned;
 
     static C ClassOf(int codePoint) => codePoint < Latin.Length ? Latin[codePoint] : Search(codePoint);
 
@@ -134,9 +149,11 @@ public static class LineBreaker
             var now = ClassOf(rune.Value);
             if (i == 0)
             {
+                var joins = now == C.ZWJ;
                 if (now is C.CM or C.ZWJ)
                     now = C.AL; // LB10
-                before = lastSolid = now;
+                lastSolid = now;
+                before = joins ? C.ZWJ : now; // LB8a
                 regional = now == C.RI ? 1 : 0;
                 spaces = now == C.SP;
                 i += length;
@@ -145,8 +162,8 @@ public static class LineBreaker
             // LB9: a combining mark belongs to what it stands on.
             if (now is C.CM or C.ZWJ && before is not (C.BK or C.CR or C.LF or C.NL or C.SP or C.ZW))
             {
-                if (now == C.ZWJ)
-                    before = C.ZWJ; // LB8a looks at it
+                // LB8a looks at it, where no other mark follows.
+                before = now == C.ZWJ ? C.ZWJ : lastSolid;
                 i += length;
                 continue;
             }
@@ -154,7 +171,9 @@ public static class LineBreaker
                 now = C.AL; // LB10
             var joined = before == C.ZWJ;
             var left = joined ? lastSolid : before;
-            breaks[i] = !joined && Allowed(left, lastSolid, beforeLast, now, spaces, regional);
+            // LB15c: after a space a full stop may begin a number.
+            var begins = spaces && now == C.IS && IsDigitAt(text, i + length);
+            breaks[i] = !joined && (begins || Allowed(left, lastSolid, beforeLast, now, regional));
             if (now == C.RI)
                 regional++;
             else
@@ -170,7 +189,10 @@ public static class LineBreaker
         }
     }
 
-    static bool Allowed(C a, C solid, C beforeSolid, C b, bool spaces, int regional)
+    static bool IsDigitAt(ReadOnlySpan<char> text, int at) =>
+        at < text.Length && Rune.DecodeFromUtf16(text[at..], out var rune, out _) == OperationStatus.Done && ClassOf(rune.Value) == C.NU;
+
+    static bool Allowed(C a, C solid, C beforeSolid, C b, int regional)
     {
         if (a is C.BK or C.LF or C.NL || a == C.CR && b != C.LF)
             return true; // LB4, LB5
@@ -188,9 +210,9 @@ public static class LineBreaker
             return false; // LB12a
         if (b is C.CL or C.CP or C.EX or C.SY)
             return false; // LB13
-        if (b == C.IS && !spaces)
-            return false; // LB15d; after a space a full stop may begin a number (LB15c)
-        if (solid == C.OP)
+        if (b == C.IS)
+            return false; // LB15d
+        if (solid is C.OP or C.OW)
             return false; // LB14
         if (solid is C.CL or C.CP && b == C.NS)
             return false; // LB16
@@ -218,7 +240,7 @@ public static class LineBreaker
             return false; // LB24
         if (
             a is C.CL or C.CP or C.NU && b is C.PO or C.PR
-            || a is C.PO or C.PR && b is C.OP or C.NU
+            || a is C.PO or C.PR && b is C.OP or C.OW or C.NU
             || a is C.HY or C.IS or C.NU or C.SY && b == C.NU
         )
             return false; // LB25

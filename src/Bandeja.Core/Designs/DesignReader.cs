@@ -12,16 +12,16 @@ public static class DesignReader
     /// <summary>What a stored design is.</summary>
     public static PieceKind KindOf(string json) => KindOf(Parsed(json));
 
-    static PieceKind KindOf(JsonObject? root) =>
-        root?["kind"] is JsonValue v && v.TryGetValue<string>(out var kind)
-            ? kind switch
-            {
-                "envelope" => PieceKind.Envelope,
-                "labels" => PieceKind.Labels,
-                "email" => PieceKind.Email,
-                _ => PieceKind.Letter,
-            }
-            : PieceKind.Letter;
+    // A document that says nothing is a letter: those are the oldest.
+    static PieceKind KindOf(JsonObject? root)
+    {
+        if (root?["kind"] is not JsonValue said || !said.TryGetValue<string>(out var name))
+            return PieceKind.Letter;
+        foreach (var kind in Enum.GetValues<PieceKind>())
+            if (kind.Stored() == name)
+                return kind;
+        throw new LetterFormatException($"There is no kind of design called “{name}”.");
+    }
 
     static JsonObject? Parsed(string json)
     {
@@ -41,12 +41,12 @@ public static class DesignReader
     {
         var root = Parsed(json);
         var kind = KindOf(root);
-        if (kind == PieceKind.Letter)
-            LetterReader.Read(json);
-        else if (kind == PieceKind.Email)
-            EmailReader.Read(root!);
-        else
-            SurfaceReader.Read(root!);
+        _ = kind switch
+        {
+            PieceKind.Letter => (object)LetterReader.Read(json),
+            PieceKind.Envelope or PieceKind.Labels => SurfaceReader.Read(root!),
+            PieceKind.Email => EmailReader.Read(root!),
+        };
         return kind;
     }
 
@@ -55,31 +55,31 @@ public static class DesignReader
     public static LetterDesign AsText(string json)
     {
         var root = Parsed(json);
-        if (KindOf(root) == PieceKind.Letter)
-            return LetterReader.Read(json);
-        if (KindOf(root) == PieceKind.Email)
+        return KindOf(root) switch
         {
-            var email = EmailReader.Read(root!);
-            var plain = new ParagraphStyle(TextAlign.Left, 1, 0);
-            return new(
-                new(612, 792, 0, 0, 0, 0),
-                [
-                    .. email
-                        .Headers.Where(h => h.Text.Length > 0)
-                        .Select(h => new Paragraph(plain, [new TextInline($"[{h.Name}] {h.Text}", email.Type)], email.Type)),
-                    .. email.Blocks,
-                    .. email.Attachments.Select(a => new Paragraph(
-                        plain,
-                        [new TextInline($"[attached] {a.Name}", email.Type)],
-                        email.Type
-                    )),
-                ],
-                null,
-                Letterhead.None
-            );
-        }
-        var surface = SurfaceReader.Read(root!);
-        return new(new(surface.Width, surface.Height, 0, 0, 0, 0), [.. surface.Boxes.SelectMany(b => b.Blocks)], null, Letterhead.None);
+            PieceKind.Letter => LetterReader.Read(json),
+            PieceKind.Envelope or PieceKind.Labels => AsText(SurfaceReader.Read(root!)),
+            PieceKind.Email => AsText(EmailReader.Read(root!)),
+        };
+    }
+
+    static LetterDesign AsText(SurfaceDesign surface) =>
+        new(new(surface.Width, surface.Height, 0, 0, 0, 0), [.. surface.Boxes.SelectMany(b => b.Blocks)], null, Letterhead.None);
+
+    static LetterDesign AsText(EmailDesign email)
+    {
+        var plain = new ParagraphStyle(TextAlign.Left, 1, 0);
+        Paragraph Line(string text) => new(plain, [new TextInline(text, email.Type)], email.Type);
+        return new(
+            new(612, 792, 0, 0, 0, 0),
+            [
+                .. email.Headers.Where(h => h.Text.Length > 0).Select(h => Line($"[{h.Name}] {h.Text}")),
+                .. email.Blocks,
+                .. email.Attachments.Select(a => Line($"[attached] {a.Name}")),
+            ],
+            null,
+            Letterhead.None
+        );
     }
 
     /// <summary>Reads a design and binds it to a list.</summary>
@@ -90,8 +90,8 @@ public static class DesignReader
         return KindOf(root) switch
         {
             PieceKind.Letter => new BoundLetter(LetterReader.Read(json), setting),
+            PieceKind.Envelope or PieceKind.Labels => new BoundSurface(SurfaceReader.Read(root!), setting),
             PieceKind.Email => new BoundEmail(EmailReader.Read(root!), setting),
-            _ => new BoundSurface(SurfaceReader.Read(root!), setting),
         };
     }
 }

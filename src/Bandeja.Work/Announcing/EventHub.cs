@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Runtime.CompilerServices;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using System.Threading.Channels;
 using Bandeja.Store;
 
@@ -12,6 +13,9 @@ public readonly record struct Told(string Kind, string Data);
 /// <summary>Tells open browsers what changed. Who writes tells it within the transaction; it goes out when that is committed.</summary>
 public sealed class EventHub(Database database)
 {
+    // As the API writes it.
+    static readonly JsonSerializerOptions Form = new(JsonSerializerOptions.Web) { Converters = { new JsonStringEnumConverter() } };
+
     static readonly TimeSpan Quiet = TimeSpan.FromSeconds(20);
 
     readonly ConcurrentDictionary<Guid, Channel<Told>> listeners = [];
@@ -19,7 +23,7 @@ public sealed class EventHub(Database database)
     /// <summary>Tells everybody that something of a kind changed: <c>job</c>, <c>drop</c>, <c>list</c>, <c>design</c> …</summary>
     public void Tell(string kind, object what)
     {
-        var told = new Told(kind, JsonSerializer.Serialize(what, JsonSerializerOptions.Web));
+        var told = new Told(kind, JsonSerializer.Serialize(what, Form));
         database.AfterCommit(() =>
         {
             foreach (var listener in listeners.Values)
