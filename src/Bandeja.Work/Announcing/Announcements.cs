@@ -6,12 +6,27 @@ namespace Bandeja.Work.Announcing;
 /// The one way in which a change is made known: to open browsers, and to what has to be checked because of it. Who changes something
 /// says so within the transaction; everything follows once that is committed, and nothing where it is not.
 /// </summary>
-public sealed class Announcements(Database database, EventHub hub, CheckRequests checks)
+public sealed class Announcements(Database database, EventHub hub, CheckRequests checks, ILogger<Announcements> log)
 {
     /// <summary>Makes a change known.</summary>
     public void Changed(Matter what, long id = 0) => database.AfterCommit(() => Deliver(new(what, id)));
 
     void Deliver(Change change)
+    {
+        if (Name(change.What) is { } name)
+            hub.Tell(name, new { change.Id });
+        try
+        {
+            Check(change);
+        }
+        catch (Exception e)
+        {
+            // What was done is done, and must not be reported as failed. A drop is asked for its check again when it is opened.
+            log.LogError(e, "Asking for what follows from a change of {Matter} {Id} failed", change.What, change.Id);
+        }
+    }
+
+    void Check(Change change)
     {
         switch (change.What)
         {
@@ -32,8 +47,6 @@ public sealed class Announcements(Database database, EventHub hub, CheckRequests
             case Matter.PostOffice:
                 break;
         }
-        if (Name(change.What) is { } name)
-            hub.Tell(name, new { change.Id });
     }
 
     /// <summary>What the event is called for browsers; null where none needs to know.</summary>

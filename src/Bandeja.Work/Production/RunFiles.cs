@@ -107,8 +107,8 @@ public sealed class RunFiles(
             // What a file holds stands in its name where the package has more than one.
             var what =
                 run.Designs.Count == 1 ? ""
-                : run.Designs.Count(d => d.Kind == of.Kind) == 1 ? $"-{of.Kind}"
-                : $"-{of.Kind}-{of.Position}";
+                : run.Designs.Count(d => d.Kind == of.Kind) == 1 ? $"-{of.Kind.Stored()}"
+                : $"-{of.Kind.Stored()}-{of.Position}";
             var done = 0;
             for (var from = 0; from < run.Pieces; from += size == int.MaxValue ? (int)run.Pieces : size)
             {
