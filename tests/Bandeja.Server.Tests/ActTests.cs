@@ -1,3 +1,4 @@
+using System.Net.Http.Json;
 using System.Text.Json;
 using Bandeja.Acts;
 using Bandeja.Acts.Drops;
@@ -115,6 +116,15 @@ public sealed class ActTests(Api api) : IClassFixture<Api>
         log.Add("design.save", Actor.Person("Luis", at.AddMinutes(19)), "Design", 7, "Wrote a design");
         log.Add("design.save", Actor.Person("Ana", at.AddMinutes(20)), "Design", 7, "Wrote a design");
         Assert.Equal((1L, "Ana"), (log.Last(1)[0].Times, log.Last(1)[0].Actor));
+    }
+
+    [Fact]
+    public async Task A_value_that_cannot_be_is_told_by_its_place_and_without_our_names()
+    {
+        var (status, detail) = await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops/1/runs", new { output = "sheets" }));
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
+        Assert.StartsWith("The request has a value at “output” that cannot be there", detail);
+        Assert.DoesNotContain("Bandeja", detail);
     }
 
     [Fact]

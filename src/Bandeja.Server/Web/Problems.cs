@@ -39,7 +39,14 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
         Unknown().Match(e.Message) is { Success: true } m
             ? $"The request has a property “{m.Groups[1].Value}” that is not known here, so nothing was done. Check its name in the "
                 + "API description."
-            : "The request could not be read: " + e.Message;
+        : Unfit().Match(e.Message) is { Success: true } v
+            ? $"The request has a value at “{v.Groups[1].Value}” that cannot be there, so nothing was done. The API description lists "
+                + "what can."
+        : "The request could not be read: " + e.Message;
+
+    // A message of the platform, which names a type of ours that nobody outside knows.
+    [System.Text.RegularExpressions.GeneratedRegex(@"JSON value could not be converted to .* Path: \$\.?(\S+)")]
+    private static partial System.Text.RegularExpressions.Regex Unfit();
 
     [System.Text.RegularExpressions.GeneratedRegex(@"JSON property '([^']*)' could not be mapped")]
     private static partial System.Text.RegularExpressions.Regex Unknown();
