@@ -181,7 +181,7 @@ public static class Application
         services.AddProblemDetails().AddExceptionHandler<Problems>();
         services.ConfigureHttpJsonOptions(json =>
         {
-            json.SerializerOptions.Converters.Add(new JsonStringEnumConverter());
+            json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(namingPolicy: null, allowIntegerValues: false));
             json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
             // A property that is not known is a mistake of whoever wrote it: taken silently, a filter with a slip in its name would select
             // everyone.

@@ -141,7 +141,7 @@ public sealed class ProductionTests
         Assert.Equal("The list was changed.", Told(Signed with { ListChange = 51 }));
         Assert.Contains("filter", Told(Signed with { Filter = "g" }));
         Assert.Contains("columns", Told(Signed with { Columns = "d" }));
-        Assert.Contains("salutations", Told(Signed with { Rules = "s" }));
+        Assert.Contains("salutation rules", Told(Signed with { Rules = "s" }));
         Assert.Contains("one recipient", Told(Signed with { OneOffs = "1:1@x" }));
     }
 

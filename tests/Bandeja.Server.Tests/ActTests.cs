@@ -125,6 +125,10 @@ public sealed class ActTests(Api api) : IClassFixture<Api>
         Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
         Assert.StartsWith("The request has a value at “output” that cannot be there", detail);
         Assert.DoesNotContain("Bandeja", detail);
+        // The number of a name is no name.
+        (status, detail) = await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops/1/runs", new { output = 3 }));
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
+        Assert.StartsWith("The request has a value at “output”", detail);
     }
 
     [Fact]

@@ -273,10 +273,19 @@ test("what was typed is never lost: the server away, the browser closed, a secon
     await second.goto(page.url());
     await expect(second.getByRole("alert")).toContainText("open in another tab");
     await expect(second.getByLabel("Letter", { exact: true })).toHaveAttribute("contenteditable", "false");
+    // Until it has what the server has, nothing can be typed into it that would be gone then.
+    const there = second.getByLabel("Letter", { exact: true });
+    let arrive;
+    const arrived = new Promise((resolve) => (arrive = resolve));
+    await second.route(`**/api/designs/${id}`, async (route) => {
+      await arrived;
+      await route.continue();
+    });
     await second.getByRole("button", { name: "Write here instead" }).click();
     await expect(page.getByRole("alert")).toContainText("now written in another tab");
     await expect(letter).toHaveAttribute("contenteditable", "false");
-    const there = second.getByLabel("Letter", { exact: true });
+    await expect(there).toHaveAttribute("contenteditable", "false");
+    arrive();
     await expect(there).toHaveAttribute("contenteditable", "true");
     await there.press("Control+End");
     await second.keyboard.type(" four");

@@ -22,7 +22,6 @@ public sealed class ApplyNewerFile(ReloadStore reloads, NewerFiles newer, DoubtS
         work.Check(reload.ListId);
         deed.Says($"Applied {reload.SourceName} to the list");
         deed.ChangedList(reload.ListId);
-        deed.Changed(Matter.Settings);
         return outcome;
     }
 }

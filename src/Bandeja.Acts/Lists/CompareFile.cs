@@ -21,6 +21,9 @@ public sealed record NewerFile(
 [Act("list.compare", Permission.Lists, "Compared a newer file with the list")]
 public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles newer, JobQueue queue) : Act<NewerFile, long>
 {
+    /// <summary>A file is read, which may take a while; all that is written is the work in the queue.</summary>
+    protected internal override bool IsOneTransaction => false;
+
     /// <inheritdoc/>
     protected internal override long Do(NewerFile order, Deed deed)
     {

@@ -11,6 +11,9 @@ public sealed record ArrivedFile(string Id, string Name);
 [Act("upload.keep", Permission.Lists, "Uploaded a file")]
 public sealed class KeepUpload(Uploads uploads) : Act<ArrivedFile, UploadView>
 {
+    /// <summary>A file is looked into; all that is written is its row.</summary>
+    protected internal override bool IsOneTransaction => false;
+
     /// <inheritdoc/>
     protected internal override UploadView Do(ArrivedFile order, Deed deed)
     {

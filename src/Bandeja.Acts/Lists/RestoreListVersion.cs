@@ -1,6 +1,5 @@
 using Bandeja.Store;
 using Bandeja.Store.Editing;
-using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Lists;
 
@@ -17,7 +16,6 @@ public sealed class RestoreListVersion(VersionStore versions) : Act<ListVersion,
         var outcome = versions.BringBack(order.ListId, order.Number, deed.Actor);
         deed.Says($"Restored version {order.Number} of a list");
         deed.ChangedList(order.ListId);
-        deed.Changed(Matter.Settings);
         return outcome;
     }
 }

@@ -24,7 +24,7 @@ public sealed class AddMailFiles(AttachmentFiles attachments) : Act<ArrivedMailF
                 ? attachments.AddZip(folder, new MemoryStream(order.Data), deed.Actor)
                 : [attachments.Add(order.FolderId, order.Name, order.Data, deed.Actor)];
         if (order.FolderId is not null)
-            deed.Changed(Matter.Settings);
+            deed.Changed(Matter.Files);
         deed.Says(added.Count == 1 ? $"Added {added[0].Name} to attach" : $"Added {added.Count:N0} files to attach");
         return added;
     }

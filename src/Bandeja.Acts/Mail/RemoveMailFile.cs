@@ -15,6 +15,6 @@ public sealed class RemoveMailFile(MailFiles files) : Act<MailFileOf>
     {
         files.Remove(order.FolderId, order.Name, deed.Actor);
         deed.Says($"Removed {order.Name} to attach");
-        deed.Changed(Matter.Settings);
+        deed.Changed(Matter.Files);
     }
 }

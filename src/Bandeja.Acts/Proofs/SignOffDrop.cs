@@ -11,11 +11,22 @@ public sealed record SignOffOrder(long DropId, string? Note = null);
 
 /// <summary>Signs a drop off, exactly as it is now.</summary>
 [Act("drop.sign-off", Permission.Proof, "Signed off")]
-public sealed class SignOffDrop(Database database, ProofReview review, ProofStore proofs, Letters letters, CheckRequests checks)
-    : Act<SignOffOrder>
+public sealed class SignOffDrop(
+    Database database,
+    ProofSets sets,
+    ProofReview review,
+    ProofStore proofs,
+    Letters letters,
+    CheckRequests checks
+) : Act<SignOffOrder>
 {
     /// <inheritdoc/>
-    protected internal override void Before(SignOffOrder order) => checks.MustBeFresh(order.DropId, "the drop cannot be signed off");
+    protected internal override void Before(SignOffOrder order)
+    {
+        checks.MustBeFresh(order.DropId, "the drop cannot be signed off");
+        // Chosen here, so that it is only looked up while nobody else can write.
+        sets.Of(order.DropId);
+    }
 
     /// <inheritdoc/>
     protected override void Carry(SignOffOrder order, Deed deed)

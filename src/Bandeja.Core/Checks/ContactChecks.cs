@@ -86,7 +86,7 @@ static class ContactChecks
         {
             var mended = Mended(email);
             if (EmailAddress.IsValid(mended))
-                row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is no email address as it stands.", mended);
+                row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is not a valid email address.", mended);
             else
                 row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is no email address.");
             return;

@@ -69,7 +69,7 @@ public sealed record CheckText(string Title, string Hint, string Why)
             CheckKind.Capitals => new("All capitals or all small", "names, streets and cities", "Set capitals right in"),
             CheckKind.Garbled => new("Letters garbled on the way", "Ã± and its kin", "Restored garbled letters in"),
             CheckKind.Placeholder => new("Placeholder instead of a value", "N/A, none, -", "Blanked placeholders in"),
-            CheckKind.NoName => new("No name to write to", "neither a given name nor an organisation", "Filled names in"),
+            CheckKind.NoName => new("No name to write to", "no given name or organization", "Filled names in"),
             CheckKind.MissingPart => new("Address not whole", "a part that its country needs", "Filled address parts in"),
             CheckKind.AddressInOneCell => new(
                 "Several address parts in one cell",

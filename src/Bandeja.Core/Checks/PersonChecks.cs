@@ -75,7 +75,7 @@ sealed partial class PersonChecks
                 row.Has(Role.FamilyName) ? Role.FamilyName
                     : row.Has(Role.FullName) ? Role.FullName
                     : Role.Organisation,
-                "There is nobody to write to: no name and no organisation."
+                "This recipient has no name and no organization."
             );
         Title(row);
     }

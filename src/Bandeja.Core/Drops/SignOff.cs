@@ -56,7 +56,7 @@ public sealed record SignOffSubject(
         else if (ListChange != now.ListChange && changes.Count == 0)
             changes.Add("The list was changed.");
         if (Rules != now.Rules)
-            changes.Add("The organisation's settings, its salutations or the pictures changed.");
+            changes.Add("The organization settings, salutation rules, or pictures changed.");
         if (OneOffs != now.OneOffs)
             changes.Add("A letter was changed for one recipient, or that was taken back.");
         return changes;

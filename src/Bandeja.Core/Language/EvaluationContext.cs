@@ -126,7 +126,7 @@ public sealed class EvaluationContext(
                 {
                     AddressDoubt.NoStreet => "The address has no street line.",
                     AddressDoubt.NoPlace => "The address has neither a city nor a postal code.",
-                    AddressDoubt.NoAddressee => "The address has neither a name nor an organisation.",
+                    AddressDoubt.NoAddressee => "The address has no name or organization.",
                     AddressDoubt.UnknownCountry =>
                         $"“{Evaluator.Short(value)}” is no country that is known here, so the order of the address is a guess.",
                     _ => $"The city “{Evaluator.Short(value)}” ends in a country's name; the country has a column of its own.",

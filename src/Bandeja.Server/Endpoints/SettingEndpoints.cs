@@ -47,7 +47,7 @@ static class SettingEndpoints
                         settings.KeepFilesDays()
                     )
             )
-            .WithSummary("The organisation's settings, choices and limits")
+            .WithSummary("Organization settings, options, and limits")
             .OfRecord(c => c.Part<SettingStore>().Organisation());
 
         api.MapPut(

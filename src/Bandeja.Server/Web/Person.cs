@@ -6,13 +6,13 @@ namespace Bandeja.Server.Web;
 /// logs and is no proof of identity.</summary>
 static class Person
 {
-    /// <summary>The name of who did not say theirs.</summary>
-    public const string Nobody = "Somebody";
-
     public static Actor Actor(this HttpContext context)
     {
         var name = Uri.UnescapeDataString(context.Request.Headers["X-Person"].ToString()).Trim();
         name = new string([.. name.Where(c => !char.IsControl(c)).Take(80)]);
-        return Store.Actor.Person(name.Length == 0 ? Nobody : name, context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow());
+        return Store.Actor.Person(
+            name.Length == 0 ? Store.Actor.Unnamed : name,
+            context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow()
+        );
     }
 }

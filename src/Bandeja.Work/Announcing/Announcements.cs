@@ -37,6 +37,7 @@ public sealed class Announcements(Database database, EventHub hub, CheckRequests
                 checks.Design(change.Id);
                 break;
             case Matter.Suppression:
+            case Matter.Files:
             case Matter.Settings:
                 checks.All();
                 break;
@@ -57,7 +58,7 @@ public sealed class Announcements(Database database, EventHub hub, CheckRequests
             Matter.Drop => "drop",
             Matter.Design or Matter.DesignCard => "design",
             Matter.Suppression => "suppression",
-            Matter.Settings => null,
+            Matter.Files or Matter.Settings => null,
             Matter.Printer => "printer",
             Matter.Account => "accounts",
             Matter.PostOffice => "post-office",

@@ -19,6 +19,9 @@ public enum Matter
     /// <summary>A suppression list. All drops are checked again.</summary>
     Suppression,
 
+    /// <summary>Files that are attached. All drops are checked again.</summary>
+    Files,
+
     /// <summary>What holds for all: settings that pieces depend on. All drops are checked again.</summary>
     Settings,
 

@@ -11,7 +11,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The organisation's settings, choices and limits */
+        /** Organization settings, options, and limits */
         get: {
             parameters: {
                 query?: never;

@@ -199,10 +199,10 @@ export function useOtherTab(id: number) {
   return {
     other,
     taken,
-    /** Writes here from now on; the other tab only looks. */
-    take: () => {
-      channel.current?.postMessage({ kind: "mine", from: "take" });
-      setOther(false);
-    },
+    /**
+     * From now on the other tab only looks. So does this one until the design is opened anew with what the server has: what was typed
+     * before that would be lost with the editor that it was typed into.
+     */
+    take: () => channel.current?.postMessage({ kind: "mine", from: "take" }),
   };
 }
