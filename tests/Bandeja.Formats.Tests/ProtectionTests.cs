@@ -36,7 +36,7 @@ public sealed class ProtectionTests
         return target.ToArray();
     }
 
-    static string? Qpdf(byte[] pdf, string arguments) => Paper.Run("qpdf", arguments + " {0}", pdf);
+    static string Qpdf(byte[] pdf, string arguments) => Paper.Run("qpdf", arguments + " {0}", pdf);
 
     [Theory]
     [InlineData("fern", "quay")]
@@ -62,8 +62,7 @@ public sealed class ProtectionTests
         }
         if (open.Length > 0)
             Assert.ThrowsAny<Exception>(() => PdfDocument.Open(pdf, new ParsingOptions { Password = "wrong" }).GetPage(1));
-        if (Qpdf(pdf, $"--check \"--password={open}\"") is not { } output)
-            return;
+        var output = Qpdf(pdf, $"--check \"--password={open}\"");
         Assert.Contains("No syntax or stream encoding errors found", output);
         Assert.Contains("R = 6", output);
         Assert.Contains("AESv3", output);
@@ -77,8 +76,7 @@ public sealed class ProtectionTests
     [InlineData(true, false, true)]
     public void Permissions_are_what_was_said(bool print, bool copy, bool change)
     {
-        if (Qpdf(Made(new("fern", "quay", new(print, copy, change))), "--show-encryption --password=fern") is not { } output)
-            return;
+        var output = Qpdf(Made(new("fern", "quay", new(print, copy, change))), "--show-encryption --password=fern");
         string Is(bool yes) => yes ? "allowed" : "not allowed";
         Assert.Contains($"print high resolution: {Is(print)}", output);
         Assert.Contains($"extract for any purpose: {Is(copy)}", output);

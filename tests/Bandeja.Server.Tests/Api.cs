@@ -21,7 +21,7 @@ public sealed class Api : IAsyncLifetime
 
     public HttpClient Client { get; private set; } = null!;
 
-    public Task InitializeAsync() => Start();
+    public ValueTask InitializeAsync() => new(Start());
 
     /// <summary>Stops the server and starts it again over the same data, as after an update.</summary>
     public async Task Restart()
@@ -47,7 +47,7 @@ public sealed class Api : IAsyncLifetime
         await app.DisposeAsync();
     }
 
-    public async Task DisposeAsync()
+    public async ValueTask DisposeAsync()
     {
         await Stop();
         Names.Dispose();

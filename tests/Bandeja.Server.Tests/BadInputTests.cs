@@ -5,14 +5,8 @@ using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Tests;
 
-public sealed class BadInputTests : IAsyncLifetime
+public sealed class BadInputTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     Task<(HttpStatusCode Status, string Detail)> Refused(string name, string text) =>
         Api.Refusal(api.Upload(name, Encoding.Latin1.GetBytes(text)));
 

@@ -7,18 +7,15 @@ using MimeKit;
 namespace Bandeja.Server.Tests;
 
 /// <summary>Bounces are fetched from a mailbox by IMAP, matched with what they are about, and nothing else in the mailbox counts.</summary>
-public sealed class BounceTests : IAsyncLifetime
+public sealed class BounceTests : ServerTests
 {
-    readonly Api api = new();
     MailWorld world = null!;
 
-    public async Task InitializeAsync()
+    public override async ValueTask InitializeAsync()
     {
         await api.InitializeAsync();
         world = new(api);
     }
-
-    public Task DisposeAsync() => api.DisposeAsync();
 
     async Task Arrives(string to, string from, string subject, string text, params (string Name, string Value)[] headers)
     {

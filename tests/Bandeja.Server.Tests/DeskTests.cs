@@ -6,14 +6,8 @@ using System.Text.Json.Nodes;
 namespace Bandeja.Server.Tests;
 
 /// <summary>The list desk through the API: what the jobs bring in, what is refused, what goes out.</summary>
-public sealed class DeskTests : IAsyncLifetime
+public sealed class DeskTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     async Task<List<string?[]>> Rows(long list, string query = "") =>
         [
             .. (await api.Get($"/api/lists/{list}/recipients?limit=500{query}"))["rows"]!

@@ -7,14 +7,8 @@ using UglyToad.PdfPig;
 
 namespace Bandeja.Server.Tests;
 
-public sealed class DropTests : IAsyncLifetime
+public sealed class DropTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     async Task<(JsonNode Run, PdfDocument Pdf)> Produce(long drop, object order)
     {
         var run = await api.Post($"/api/drops/{drop}/runs", order);

@@ -8,14 +8,8 @@ namespace Bandeja.Server.Tests;
 
 /// <summary>What was frozen stays so, what was looked at stays looked at, and what was good is not thrown away: over changes, restarts and
 /// work that fails.</summary>
-public sealed class FoundationTests : IAsyncLifetime
+public sealed class FoundationTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     async Task<JsonNode> Made(long drop, object order)
     {
         var run = await api.Post($"/api/drops/{drop}/runs", order);

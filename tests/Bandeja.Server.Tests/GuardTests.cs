@@ -4,14 +4,8 @@ using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Tests;
 
-public sealed class GuardTests : IAsyncLifetime
+public sealed class GuardTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     async Task<HttpStatusCode> Status(Action<HttpRequestMessage> change, HttpMethod? method = null, string path = "/api/campaigns")
     {
         using var request = new HttpRequestMessage(method ?? HttpMethod.Get, path);

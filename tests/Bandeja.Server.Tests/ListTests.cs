@@ -5,14 +5,8 @@ using System.Text.Json.Nodes;
 
 namespace Bandeja.Server.Tests;
 
-public sealed class ListTests : IAsyncLifetime
+public sealed class ListTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     static string Root()
     {
         var folder = AppContext.BaseDirectory;

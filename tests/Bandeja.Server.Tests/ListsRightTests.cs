@@ -6,14 +6,8 @@ namespace Bandeja.Server.Tests;
 
 /// <summary>Lists come in as they are meant, and what is known of people reaches who gets what: surveys, marks, opt-outs, the
 /// ledger.</summary>
-public sealed class ListsRightTests : IAsyncLifetime
+public sealed class ListsRightTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     async Task<(string Upload, JsonNode Look, JsonObject Body)> Looked(string name, byte[] bytes)
     {
         var upload = JsonNode.Parse(await (await api.Upload(name, bytes)).Content.ReadAsStringAsync())!;

@@ -10,18 +10,15 @@ using SmtpServer.Authentication;
 namespace Bandeja.Server.Tests;
 
 /// <summary>Servers that refuse, lie, close early, or show a certificate that nobody signed: told, and never accepted silently.</summary>
-public sealed class MailFaultTests : IAsyncLifetime
+public sealed class MailFaultTests : ServerTests
 {
-    readonly Api api = new();
     MailWorld world = null!;
 
-    public Task InitializeAsync()
+    public override ValueTask InitializeAsync()
     {
         world = new(api);
         return api.InitializeAsync();
     }
-
-    public Task DisposeAsync() => api.DisposeAsync();
 
     async Task<long> Account(int port, string tls, string? user = null, string? password = null, string host = "127.0.0.1") =>
         (long)

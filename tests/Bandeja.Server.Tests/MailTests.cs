@@ -10,18 +10,15 @@ using UglyToad.PdfPig.Tokens;
 namespace Bandeja.Server.Tests;
 
 /// <summary>Email from the plan to the ledger, through the practice post office.</summary>
-public sealed class MailTests : IAsyncLifetime
+public sealed class MailTests : ServerTests
 {
-    readonly Api api = new();
     MailWorld world = null!;
 
-    public Task InitializeAsync()
+    public override ValueTask InitializeAsync()
     {
         world = new(api);
         return api.InitializeAsync();
     }
-
-    public Task DisposeAsync() => api.DisposeAsync();
 
     [Fact]
     public async Task Who_has_an_address_gets_their_own_message_with_their_own_locked_letter_and_the_rest_paper()

@@ -7,6 +7,7 @@ namespace Bandeja.Server.Tests;
 
 /// <summary>Letter, envelope and labels as one package, through the API: in step, refused where they cannot be, told where they are
 /// doubtful.</summary>
+[TestClass(DisableParallelization = true)]
 public sealed class PackageTests : IClassFixture<Api>
 {
     readonly Api api;

@@ -8,14 +8,8 @@ using UglyToad.PdfPig;
 namespace Bandeja.Server.Tests;
 
 /// <summary>Plans and files, as a script would ask for them.</summary>
-public sealed class ProductionTests : IAsyncLifetime
+public sealed class ProductionTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     // Two of a name; a blank code; codes in another order than the list; one abroad.
     const string List =
         "First,Last,Street,City,ZIP,Country,Code\r\nAna,Okafor,1 Quay Road,Fernquay,97499,,fern\r\nBea,Marsh,2 Quay "

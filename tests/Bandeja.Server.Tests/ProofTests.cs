@@ -6,14 +6,8 @@ using UglyToad.PdfPig;
 namespace Bandeja.Server.Tests;
 
 /// <summary>The proof set, signing off, and letters changed for one, as a script would do it.</summary>
-public sealed class ProofTests : IAsyncLifetime
+public sealed class ProofTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     /// <summary>Twenty recipients: the twelfth has no first name, the seventh a name far longer, the third lives in Japan.</summary>
     static string List() =>
         "First,Last,Street,City,ZIP,Country,Amount due\r\n"

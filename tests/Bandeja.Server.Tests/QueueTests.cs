@@ -19,6 +19,7 @@ namespace Bandeja.Server.Tests;
 /// <summary>A queue of the machine, played by three small scripts: a batch that may have been handed over as the power failed is asked
 /// about.</summary>
 [System.Runtime.Versioning.SupportedOSPlatform("linux")]
+[TestClass(DisableParallelization = true)]
 public sealed class QueueTests : IDisposable
 {
     readonly string folder = Directory.CreateTempSubdirectory("bandeja-queue").FullName;
@@ -115,7 +116,7 @@ public sealed class QueueTests : IDisposable
         Get<RunLife>().Start(run.Id);
         batches.Divide(runs.Get(run.Id), 3);
         // The power failed between the words to the queue and the note of its answer.
-        batches.Handing(batches.Of(run.Id)[0], [1, 2, 3], 0);
+        Assert.True(batches.Handing(batches.Of(run.Id)[0], runs.Get(run.Id).JobId!.Value, [1, 2, 3], 0));
         Assert.Equal("Paused", Work(run));
         Assert.Empty(Asked);
         var paused = runs.Get(run.Id);
@@ -132,13 +133,30 @@ public sealed class QueueTests : IDisposable
     }
 
     [Fact]
+    public void What_was_paused_while_it_was_prepared_is_not_handed_over()
+    {
+        var (runs, batches) = (Get<RunStore>(), Get<RunBatches>());
+        var run = Begin();
+        Get<RunLife>().Start(run.Id);
+        batches.Divide(runs.Get(run.Id), 3);
+        var work = runs.Get(run.Id).JobId!.Value;
+        Get<RunLife>().Pause(run.Id, "lunch", By);
+        Assert.False(batches.Handing(batches.Of(run.Id)[0], work, [1, 2, 3], 0));
+        // Nor by the work before, once it goes on.
+        Get<RunLife>().Resume(run.Id, "goes on", By);
+        Get<RunLife>().Start(run.Id);
+        Assert.False(batches.Handing(batches.Of(run.Id)[0], work, [1, 2, 3], 0));
+        Assert.True(batches.Handing(batches.Of(run.Id)[0], runs.Get(run.Id).JobId!.Value, [1, 2, 3], 0));
+    }
+
+    [Fact]
     public void Found_not_printed_it_is_handed_over_again()
     {
         var (runs, batches) = (Get<RunStore>(), Get<RunBatches>());
         var run = Begin();
         Get<RunLife>().Start(run.Id);
         batches.Divide(runs.Get(run.Id), 3);
-        batches.Handing(batches.Of(run.Id)[0], [1, 2, 3], 0);
+        Assert.True(batches.Handing(batches.Of(run.Id)[0], runs.Get(run.Id).JobId!.Value, [1, 2, 3], 0));
         Work(run);
         batches.Settle(runs.Get(run.Id), 1, printed: false, By);
         Get<RunLife>().Resume(run.Id, "goes on", By);

@@ -3,18 +3,15 @@ using System.Net;
 namespace Bandeja.Server.Tests;
 
 /// <summary>Looking at something while somebody else changes what it is made of: every look sees one state, before or after.</summary>
-public sealed class RaceTests : IAsyncLifetime
+public sealed class RaceTests : ServerTests
 {
-    readonly Api api = new();
     MailWorld world = null!;
 
-    public async Task InitializeAsync()
+    public override async ValueTask InitializeAsync()
     {
         await api.InitializeAsync();
         world = new(api);
     }
-
-    public Task DisposeAsync() => api.DisposeAsync();
 
     [Fact]
     public async Task Columns_come_and_go_while_every_page_of_the_list_and_of_its_drop_is_looked_at()

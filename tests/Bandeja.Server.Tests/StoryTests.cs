@@ -4,14 +4,8 @@ using UglyToad.PdfPig;
 
 namespace Bandeja.Server.Tests;
 
-public sealed class StoryTests : IAsyncLifetime
+public sealed class StoryTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     [Fact]
     public async Task From_a_file_to_mailed_pieces_by_the_api_alone()
     {

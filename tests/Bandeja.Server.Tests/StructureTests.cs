@@ -1,6 +1,6 @@
 using System.Text.RegularExpressions;
 using ArchUnitNET.Fluent.Slices;
-using ArchUnitNET.xUnit;
+using ArchUnitNET.xUnitV3;
 using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Tests;

@@ -6,18 +6,15 @@ using UglyToad.PdfPig;
 namespace Bandeja.Server.Tests;
 
 /// <summary>Nobody twice, and every change reaches everything, as a script would try to break it.</summary>
-public sealed class TrustTests : IAsyncLifetime
+public sealed class TrustTests : ServerTests
 {
-    readonly Api api = new();
     MailWorld world = null!;
 
-    public async Task InitializeAsync()
+    public override async ValueTask InitializeAsync()
     {
         await api.InitializeAsync();
         world = new(api);
     }
-
-    public Task DisposeAsync() => api.DisposeAsync();
 
     async Task<JsonNode> Made(long drop, object order)
     {

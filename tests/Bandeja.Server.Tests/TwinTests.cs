@@ -5,14 +5,8 @@ using System.Text.Json.Nodes;
 namespace Bandeja.Server.Tests;
 
 /// <summary>Duplicates, households, doubts and segments through the API, and the drops that follow.</summary>
-public sealed class TwinTests : IAsyncLifetime
+public sealed class TwinTests : ServerTests
 {
-    readonly Api api = new();
-
-    public Task InitializeAsync() => api.InitializeAsync();
-
-    public Task DisposeAsync() => api.DisposeAsync();
-
     const string Members =
         "No,First,Last,Street,City,State,Zip,Email\r\n"
         + "M-1,Ana,Okafor,9 Tide Street Apt 4,Fernquay,OR,97412,\r\nM-2,ANA,Okafor,9 Tide St #4,Fernquay,OR,97412,ana@example.org\r\n"

@@ -137,7 +137,7 @@ public sealed class PrintPropertyTests
                     }
                     var pieces = (int)(batch.LastAt - batch.FirstAt + 1);
                     if (batch.State == "waiting")
-                        batches.Handing(batch, [.. Enumerable.Range(1, pieces)], 0);
+                        Assert.True(batches.Handing(batch, run.JobId!.Value, [.. Enumerable.Range(1, pieces)], 0));
                     batches.Printing(batch, $"{batch.Number}");
                     var sheets = Math.Min(pieces, (int)batch.SheetsOut + n % 4);
                     batches.Report(run, batches.Of(id).Single(b => b.Number == batch.Number), sheets, sheets, sheets == pieces, world.By());

@@ -72,14 +72,24 @@ static class SettingEndpoints
             .WithSummary("Cancel long work");
         api.MapGet("/acts", (ActLog log, int limit = 100, long? before = null) => log.Last(Math.Clamp(limit, 1, 1000), before))
             .WithSummary("What was done, by whom and to what, the newest first");
-        api.MapGet("/events", (EventHub hub, CancellationToken gone) => TypedResults.ServerSentEvents(Events(hub, gone)))
+        api.MapGet(
+                "/events",
+                (EventHub hub, IHostApplicationLifetime server, CancellationToken gone) =>
+                    TypedResults.ServerSentEvents(Events(hub, server.ApplicationStopping, gone))
+            )
             .ExcludeFromDescription();
     }
 
-    /// <summary>What changes, as server-sent events (HTML Living Standard, section 9.2).</summary>
-    static async IAsyncEnumerable<SseItem<string>> Events(EventHub hub, [EnumeratorCancellation] CancellationToken gone)
+    /// <summary>What changes, as server-sent events (HTML Living Standard, section 9.2), until the browser goes away or the server stops:
+    /// one that waited for its listeners would not stop before they do.</summary>
+    static async IAsyncEnumerable<SseItem<string>> Events(
+        EventHub hub,
+        CancellationToken stopping,
+        [EnumeratorCancellation] CancellationToken gone
+    )
     {
-        await foreach (var told in hub.Listen(gone))
+        using var over = CancellationTokenSource.CreateLinkedTokenSource(stopping, gone);
+        await foreach (var told in hub.Listen(over.Token))
             yield return new(told.Data, told.Kind);
     }
 }

@@ -165,20 +165,25 @@ public sealed class RunBatches(Database database)
         });
 
     /// <summary>Says that a batch is about to be handed to the printer.</summary>
-    public void Handing(RunBatch batch, IReadOnlyList<int> ends, int before) =>
+    /// <returns>False where the run was paused or canceled before that, or is the work of another by now: nothing may be handed over.</returns>
+    public bool Handing(RunBatch batch, long workId, IReadOnlyList<int> ends, int before) =>
         database.Write(c =>
             c.Execute(
-                "UPDATE run_batch SET state = 'handing', ends_json = @ends, before = @before WHERE run_id = @RunId AND number = "
-                    + "@Number AND state = 'waiting'",
+                $"""
+                UPDATE run_batch SET state = 'handing', ends_json = @ends, before = @before
+                WHERE run_id = @RunId AND number = @Number AND state IN ('waiting', 'handing')
+                    AND EXISTS (SELECT 1 FROM run WHERE id = @RunId AND state = 'running' AND @workId = {RunStore.NewestWork})
+                """,
                 new
                 {
                     batch.RunId,
                     batch.Number,
+                    workId,
                     ends = JsonSerializer.Serialize(ends),
                     before,
                 }
             )
-        );
+        ) > 0;
 
     /// <summary>Says that the printer has it.</summary>
     public void Printing(RunBatch batch, string deviceJob) =>

@@ -74,7 +74,7 @@ public sealed class PrintJob(
         return true;
     }
 
-    /// <summary>The batch in the printer's hands; null where it is not known whether it is.</summary>
+    /// <summary>The batch in the printer's hands; null where it is not known whether it is, or where the run was paused before.</summary>
     RunBatch? HandedOver(
         JobRow work,
         RunRow run,
@@ -105,7 +105,11 @@ public sealed class PrintJob(
             return null;
         }
         var prepared = files.Prepare(run, batch, count, cancel.ThrowIfCancellationRequested);
-        batches.Handing(batch, prepared.Ends, prepared.Before);
+        if (!batches.Handing(batch, work.Id, prepared.Ends, prepared.Before))
+        {
+            Tell(run);
+            return null;
+        }
         var kind = run.Designs[(int)batch.Position - 1].Kind;
         var sheets = (prepared.Before + prepared.Ends[^1]) * settings.Copies;
         var job = device.HandOver(
