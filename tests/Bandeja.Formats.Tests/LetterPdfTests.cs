@@ -252,10 +252,9 @@ public sealed class LetterPdfTests
         // A fourth goes by where letters stand and puts the parts of a line in the order of the page: its words are right.
         var read = Run("pdftotext", "{0} -", bytes);
         Assert.All(
-                found.Split('|'),
-                part =>
-                    Assert.Contains(part, string.Concat(read.Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.Format)))
-            );
+            found.Split('|'),
+            part => Assert.Contains(part, string.Concat(read.Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.Format)))
+        );
     }
 
     static string Squeezed(string text) => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));

@@ -51,6 +51,5 @@ static class Paper
     public static Exception Missing(string program) => Xunit.Sdk.SkipException.ForSkip($"{program} is not installed on this machine");
 
     /// <summary>Holds a PDF against qpdf.</summary>
-    public static void Sound(byte[] pdf) =>
-        Assert.Contains("No syntax or stream encoding errors found", Run("qpdf", "--check {0}", pdf));
+    public static void Sound(byte[] pdf) => Assert.Contains("No syntax or stream encoding errors found", Run("qpdf", "--check {0}", pdf));
 }

@@ -165,7 +165,8 @@ public sealed class RunBatches(Database database)
         });
 
     /// <summary>Says that a batch is about to be handed to the printer.</summary>
-    /// <returns>False where the run was paused or canceled before that, or is the work of another by now: nothing may be handed over.</returns>
+    /// <returns>False where the run was paused or canceled before that, or is the work of another by now: nothing may be handed
+    /// over.</returns>
     public bool Handing(RunBatch batch, long workId, IReadOnlyList<int> ends, int before) =>
         database.Write(c =>
             c.Execute(
