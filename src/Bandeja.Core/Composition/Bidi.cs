@@ -1,5 +1,3 @@
-using System.Text;
-
 namespace Bandeja.Core.Composition;
 
 /// <summary>

@@ -121,6 +121,9 @@ public sealed class BoundLetter : IBoundDesign
     public PieceKind Kind => PieceKind.Letter;
 
     /// <inheritdoc/>
+    public (double Width, double Height)? Size => (Design.Page.Width, Design.Page.Height);
+
+    /// <inheritdoc/>
     public int? MaxPages => Design.MaxPages;
 
     /// <inheritdoc/>

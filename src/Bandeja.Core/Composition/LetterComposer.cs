@@ -34,6 +34,9 @@ public interface IBoundDesign
     /// <summary>What it is.</summary>
     PieceKind Kind { get; }
 
+    /// <summary>Width and height of its first page, in points; null where it has no paper.</summary>
+    (double Width, double Height)? Size { get; }
+
     /// <summary>What it is bound to.</summary>
     LetterSetting Setting { get; }
 

@@ -22,7 +22,7 @@ public enum PieceKind
     Email,
 }
 
-/// <summary>What kinds of designs are called.</summary>
+/// <summary>How kinds of designs are stored.</summary>
 public static class PieceKinds
 {
     /// <summary>A kind that was stored.</summary>
@@ -30,14 +30,4 @@ public static class PieceKinds
 
     /// <summary>As it is stored.</summary>
     public static string Stored(this PieceKind kind) => kind.ToString().ToLowerInvariant();
-
-    /// <summary>For people, within a sentence.</summary>
-    public static string Words(this PieceKind kind) =>
-        kind switch
-        {
-            PieceKind.Letter => "letter",
-            PieceKind.Envelope => "envelope",
-            PieceKind.Labels => "label",
-            PieceKind.Email => "email",
-        };
 }

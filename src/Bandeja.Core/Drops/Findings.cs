@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Language;
 using Bandeja.Core.Mail;
 
@@ -56,14 +57,7 @@ public sealed record Finding(FindingKind Kind, string Subject, string Detail, st
     public static IReadOnlyList<Finding> Of(ComposedPiece letter, int? maxPages, PieceKind kind = PieceKind.Letter)
     {
         var findings = new List<Finding>();
-        // A letter's findings keep the names they always had: acceptances hold by them.
-        var where = kind switch
-        {
-            PieceKind.Envelope => " of the envelope",
-            PieceKind.Labels => " of the label",
-            PieceKind.Email => " of the email",
-            _ => "",
-        };
+        var where = kind.Rules().Where;
         void Add(FindingKind kind, string subject, string detail, string message)
         {
             var finding = new Finding(kind, subject, detail, message);

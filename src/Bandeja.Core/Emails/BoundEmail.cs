@@ -128,6 +128,9 @@ public sealed class BoundEmail : IBoundDesign
     public PieceKind Kind => PieceKind.Email;
 
     /// <inheritdoc/>
+    public (double Width, double Height)? Size => null;
+
+    /// <inheritdoc/>
     public IReadOnlyList<DesignError> Errors { get; }
 
     /// <inheritdoc/>

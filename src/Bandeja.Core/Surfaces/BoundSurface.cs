@@ -41,7 +41,10 @@ public sealed class BoundSurface : IBoundDesign
     internal bool HasEdge { get; }
 
     /// <summary>What the post says of the envelope's size; null where nothing.</summary>
-    internal string? Size { get; }
+    internal string? SizeIssue { get; }
+
+    /// <summary>True where the post's rules for envelopes hold.</summary>
+    internal bool IsMailed => Design.Labels is null;
 
     /// <summary>Binds a design.</summary>
     public BoundSurface(SurfaceDesign design, LetterSetting setting)
@@ -101,10 +104,8 @@ public sealed class BoundSurface : IBoundDesign
             where Around(Boxes[i]).Overlaps(Around(Boxes[j]))
             select (i, j),
         ];
-        HasEdge =
-            Kind == PieceKind.Envelope
-            && !Boxes.All(b => new Area(0, 0, design.Width, design.Height).Grown(-PostalCheck.Edge).Holds(b.Box.Place));
-        Size = Kind == PieceKind.Envelope ? PostalCheck.OfSize(design.Zones, design.Width, design.Height) : null;
+        HasEdge = IsMailed && !Boxes.All(b => new Area(0, 0, design.Width, design.Height).Grown(-PostalCheck.Edge).Holds(b.Box.Place));
+        SizeIssue = IsMailed ? PostalCheck.OfSize(design.Zones, design.Width, design.Height) : null;
         Expression? Parsed(string? source)
         {
             if (source is null)
@@ -149,6 +150,9 @@ public sealed class BoundSurface : IBoundDesign
 
     /// <inheritdoc/>
     public PieceKind Kind => Design.Kind;
+
+    /// <inheritdoc/>
+    public (double Width, double Height)? Size => (Design.Width, Design.Height);
 
     /// <inheritdoc/>
     public IReadOnlyList<DesignError> Errors { get; }

@@ -51,7 +51,7 @@ public sealed class SurfaceComposer : IPieceComposer
         }
         starts[surface.Boxes.Count] = items.Count;
         Apart(items, starts, notes);
-        if (surface.Kind == PieceKind.Envelope)
+        if (surface.IsMailed)
             Postal(items, starts, notes);
         var copies = design.Labels is { } labels ? Copies(labels) : 1;
         var group = surface.GroupBy is null ? null : Evaluator.Evaluate(surface.GroupBy, context).Print(context.Locale);
@@ -111,7 +111,7 @@ public sealed class SurfaceComposer : IPieceComposer
     void Postal(List<PageItem> items, ReadOnlySpan<int> starts, LayoutNotes notes)
     {
         var design = surface.Design;
-        if (surface.Size is { } size)
+        if (surface.SizeIssue is { } size)
             notes.Postal.Add(("size", size));
         var printable = new Area(0, 0, design.Width, design.Height).Grown(-PostalCheck.Edge);
         var addressed = design.Window is not null;
@@ -270,6 +270,6 @@ public sealed class SurfaceComposer : IPieceComposer
                 notes.InZones.Add((box.Name, zone.Name));
         }
         if (ink.Any(i => !surface.Holds(i.Place)))
-            notes.InZones.Add((box.Name, surface.Kind == PieceKind.Labels ? "the edge of the label" : "the edge of the envelope"));
+            notes.InZones.Add((box.Name, surface.IsMailed ? "the edge of the envelope" : "the edge of the label"));
     }
 }

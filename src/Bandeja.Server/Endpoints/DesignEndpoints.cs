@@ -426,10 +426,10 @@ static class DesignEndpoints
                 shown?.Values ?? [],
                 MailLook.Of(mail, messages, null)
             );
-        if (composed.Omitted && letter is BoundLetter { Design.Page: var size })
-            composed = composed with { Pages = [new(size.Width, size.Height, [])] };
+        if (composed.Omitted && letter.Size is var (width, height))
+            composed = composed with { Pages = [new(width, height, [])] };
         var pdf = letters.ToPdf([composed], name ?? "Piece", out var marks);
-        var behind = letter is BoundLetter ? bench.WindowEnvelope(order.DesignId, order.ListId) : null;
+        var behind = letter.Kind.Rules().HasPages ? bench.WindowEnvelope(order.DesignId, order.ListId) : null;
         var window = behind is null
             ? null
             : WindowCheck.OnLetter(behind.Window!, behind.Width, behind.Height, composed.Pages[0].Width, composed.Pages[0].Height);
@@ -439,9 +439,7 @@ static class DesignEndpoints
         return new(
             Convert.ToBase64String(pdf),
             composed.Pages.Count,
-            letter is BoundSurface { Design: var d }
-                ? [.. ClearZones.Of(d.Zones, d.Width, d.Height).Select(z => MarkedArea.Of(z.Name, z.Place))]
-                : [],
+            [.. letter.Zones().Select(z => MarkedArea.Of(z.Name, z.Place))],
             window is { } w ? WindowArea.Of(w, composed.Pages[0].Width, composed.Pages[0].Height) : null,
             marks,
             shown?.Id,

@@ -1,6 +1,7 @@
 using System.Text.Json.Nodes;
 using Bandeja.Acts.Drops;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 using Bandeja.Store.Designs;
@@ -44,7 +45,7 @@ static class OneOffEndpoints
                 {
                     using var c = database.Open();
                     var design =
-                        DropStore.Drop(c, id).Package.FirstOrDefault(p => p.DesignId == designId && p.Kind == PieceKind.Letter)
+                        DropStore.Drop(c, id).Package.FirstOrDefault(p => p.DesignId == designId && p.Kind.Rules().HasPages)
                         ?? throw new NotFoundException("This drop's package has no such letter.");
                     var newest = DesignStore.Newest(c, designId);
                     if (OneOffs.Get(c, id, recipientId, designId) is not { } own)

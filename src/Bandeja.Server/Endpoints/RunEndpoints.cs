@@ -1,5 +1,5 @@
 using Bandeja.Acts.Runs;
-using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Ledger;
@@ -417,7 +417,7 @@ static class RunEndpoints
     /// <summary>What of a piece's package is out of the printer already, where that is not all of it.</summary>
     static string Out(RunRow run, RunPieceRow p, string otherwise)
     {
-        var kinds = run.Designs.Where(d => (p.OutMask >> (int)(d.Position - 1) & 1) == 1).Select(d => d.Kind.Words()).ToList();
+        var kinds = run.Designs.Where(d => (p.OutMask >> (int)(d.Position - 1) & 1) == 1).Select(d => d.Kind.Rules().Word).ToList();
         return kinds.Count == 0 ? otherwise : $"only the {string.Join(" and ", kinds)} printed";
     }
 

@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Mail;
 
@@ -48,7 +49,7 @@ public sealed record DropRow
 public sealed record PackageDesign(long DesignId, string Name, PieceKind Kind)
 {
     /// <summary>True for an email; all else is on paper.</summary>
-    public bool IsEmail => Kind == PieceKind.Email;
+    public bool IsEmail => !Kind.Rules().IsPaper;
 }
 
 /// <summary>How many recipients of a drop get their pieces in one way; who is held is not among them.</summary>

@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Mail;
@@ -97,7 +98,7 @@ public sealed class DropStore(Database database)
                 )
             )
             .ToList();
-        if (kinds.Count(k => k.Kind == PieceKind.Email) > 1)
+        if (kinds.GroupBy(k => k.Kind).Any(k => k.Key.Rules().IsOnlyOne && k.Count() > 1))
             throw new ConflictException("A package holds one email: two would reach the same person twice.");
         var position = 0;
         foreach (var (designId, _) in kinds.OrderBy(k => k.Kind))

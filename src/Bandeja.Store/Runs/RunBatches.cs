@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Store.Drops;
 using Dapper;
@@ -88,9 +89,9 @@ public sealed class RunBatches(Database database)
                     again,
                 }
             );
-        foreach (var design in run.Designs.Where(d => d.Kind == PieceKind.Labels))
+        foreach (var design in run.Designs.Where(d => d.Kind.Rules().SharesSheets))
             Add(design.Position, from, run.Pieces - 1);
-        var others = run.Designs.Where(d => d.Kind != PieceKind.Labels).ToList();
+        var others = run.Designs.Where(d => !d.Kind.Rules().SharesSheets).ToList();
         for (long first = from; first < run.Pieces && others.Count > 0; first += step)
         {
             foreach (var design in others)

@@ -58,13 +58,8 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
             return null;
         using var c = database.Open();
         foreach (var envelope in DesignStore.EnvelopesWith(c, designId))
-            if (
-                letters.Bind(c, DesignStore.Newest(c, envelope).DocumentJson, envelope, listId) is BoundSurface
-                {
-                    Design: { Window: not null } design
-                }
-            )
-                return design;
+            if (letters.Bind(c, DesignStore.Newest(c, envelope).DocumentJson, envelope, listId).Windowed() is { } windowed)
+                return windowed;
         return null;
     }
 

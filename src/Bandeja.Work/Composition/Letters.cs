@@ -57,7 +57,7 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
                 organisation.Name,
                 organisation.PostalAddress,
                 $"pictures {asOfPicture}",
-                DesignReader.KindOf(documentJson) == PieceKind.Email ? $"files {asOf}" : "",
+                DesignReader.KindOf(documentJson).Rules().NamesFiles ? $"files {asOf}" : "",
                 AddressingMark(addressing),
                 .. columns.Select(x => x.ToString()),
                 .. details.SelectMany(d => d.Columns.Select(x => $"{d.Id} {d.Name} {x}")),

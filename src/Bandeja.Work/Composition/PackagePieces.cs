@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Surfaces;
 using Bandeja.Store.Drops;
@@ -10,8 +11,8 @@ public static class PackagePieces
 {
     /// <summary>How many pages the package's letters have, those left out of it not counted; 1 where it has no letter.</summary>
     public static int Pages(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package, IReadOnlyList<ComposedPiece> composed) =>
-        package.Any(p => p.Bound.Kind == PieceKind.Letter)
-            ? package.Zip(composed).Where(p => p.First.Bound.Kind == PieceKind.Letter).Sum(p => p.Second.Pages.Count)
+        package.Any(p => p.Bound.Kind.Rules().HasPages)
+            ? package.Zip(composed).Where(p => p.First.Bound.Kind.Rules().HasPages).Sum(p => p.Second.Pages.Count)
             : 1;
 
     /// <summary>All findings, those between a letter and the window of its envelope included.</summary>
@@ -38,8 +39,8 @@ public static class PackagePieces
                     )
             );
         if (
-            package.Any(p => p.Bound.Kind == PieceKind.Letter)
-            && package.Zip(composed).Where(p => p.First.Bound.Kind == PieceKind.Letter).All(p => p.Second.Omitted)
+            package.Any(p => p.Bound.Kind.Rules().HasPages)
+            && package.Zip(composed).Where(p => p.First.Bound.Kind.Rules().HasPages).All(p => p.Second.Omitted)
         )
             findings = findings.Append(
                 new(
@@ -58,14 +59,12 @@ public static class PackagePieces
 
     /// <summary>The package's envelope with a window, where it has one.</summary>
     static (SurfaceDesign Envelope, EnvelopeWindow Window)? Window(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package) =>
-        package.Select(p => p.Bound).OfType<BoundSurface>().Select(b => b.Design).FirstOrDefault(d => d.Window is not null) is { } design
-            ? (design, design.Window!)
-            : null;
+        package.Select(p => p.Bound.Windowed()).FirstOrDefault(d => d is not null) is { } design ? (design, design.Window!) : null;
 
     static int? Letter(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package)
     {
         for (var i = 0; i < package.Count; i++)
-            if (package[i].Bound.Kind == PieceKind.Letter)
+            if (package[i].Bound.Kind.Rules().HasPages)
                 return i;
         return null;
     }
@@ -73,7 +72,7 @@ public static class PackagePieces
     /// <summary>Where the window stands over the first page of the package's letter; null where there is none or the letter does not
     /// fit.</summary>
     public static Area? WindowOnLetter(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package) =>
-        Window(package) is var (envelope, window) && Letter(package) is { } at && package[at].Bound is BoundLetter letter
-            ? WindowCheck.OnLetter(window, envelope.Width, envelope.Height, letter.Design.Page.Width, letter.Design.Page.Height)
+        Window(package) is var (envelope, window) && Letter(package) is { } at && package[at].Bound.Size is var (width, height)
+            ? WindowCheck.OnLetter(window, envelope.Width, envelope.Height, width, height)
             : null;
 }

@@ -1,9 +1,10 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
-using Bandeja.Core.Surfaces;
 using Bandeja.Store;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Lists;
+using Bandeja.Work.Composition.Planning;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Work.Composition;
@@ -51,6 +52,14 @@ public sealed record ReprintPieces(
 /// files that are produced have exactly these pages.</summary>
 public sealed class PackagePlan(Database database, Letters letters, SettingStore settings)
 {
+    // Whoever adds a kind that is printed says here what it comes to.
+    static readonly IReadOnlyDictionary<PieceKind, IKindPlan> kinds = new IKindPlan[]
+    {
+        new LetterPlan(),
+        new EnvelopePlan(),
+        new LabelPlan(),
+    }.ToDictionary(k => k.Kind);
+
     /// <summary>The designs on paper with their counts, in the package's order, and what the whole weighs and costs.</summary>
     /// <param name="inland">The postage class for the organisation's own country; null for none.</param>
     /// <param name="abroad">The one for others.</param>
@@ -71,7 +80,8 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
         var drop = DropStore.Drop(c, dropId);
         var package = reprint?.Designs ?? [.. letters.Package(c, drop).Where(p => !p.Design.IsEmail)];
         if (
-            sheets.FirstOrDefault(s => !package.Any(p => p.Design.DesignId == s.DesignId && p.Design.Kind == PieceKind.Labels)) is { } stray
+            sheets.FirstOrDefault(s => !package.Any(p => p.Design.DesignId == s.DesignId && p.Design.Kind.Rules().SharesSheets)) is
+            { } stray
         )
             throw new BadInputException($"Design {stray.DesignId} is no label sheet of this package.");
         if (sheets.Select(s => s.DesignId).Distinct().Count() < sheets.Count)
@@ -85,117 +95,28 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
         var grams = new decimal[plan.Pieces.Count];
         var designs = new List<PlanDesign>();
         var costs = new List<DesignCost>();
-        var copies = layout.Copies;
-        for (var at = 0; at < package.Count; at++)
+        for (var i = 0; i < package.Count; i++)
         {
-            var (design, bound) = package[at];
-            if (bound is BoundLetter letter)
-            {
-                var (separators, pages) = layout.SeparatorsOf(plan.Pieces.Count);
-                var paper = separators;
-                var sheet =
-                    prices.Papers[0].GramsPerSquareMetre
-                    * (decimal)(letter.Design.Page.Width * letter.Design.Page.Height / 72 / 72 * 0.0254 * 0.0254);
-                var i = 0;
-                foreach (var own in LetterPages(c, drop, package, at, plan, reprint))
-                {
-                    pages += layout.PagesOf(own);
-                    paper += layout.SheetsOf(own);
-                    grams[i++] += layout.SheetsOf(own) * sheet;
-                }
-                designs.Add(new(design.DesignId, design.Name, design.Kind, pages, null, null));
-                costs.Add(
-                    new(design.Name, prices.Papers[0].Name, paper * copies, paper * copies * sheet, paper * copies * prices.Papers[0].Price)
-                );
-                continue;
-            }
-            var surface = (BoundSurface)bound;
-            if (surface.Design.Labels is not { } labels)
-            {
-                var format = EnvelopeFormat.All.FirstOrDefault(f =>
-                    Math.Abs(f.Width * 72 / 25.4 - surface.Design.Width) < 1 && Math.Abs(f.Height * 72 / 25.4 - surface.Design.Height) < 1
-                );
-                var price =
-                    prices.Envelopes.FirstOrDefault(e => e.Format == format?.Id)
-                    ?? prices.Envelopes.FirstOrDefault(e => e.Format.Length == 0)
-                    ?? new("", "Envelope", 0, 0);
-                for (var i = 0; i < grams.Length; i++)
-                    grams[i] += price.Grams;
-                designs.Add(new(design.DesignId, design.Name, design.Kind, plan.Pieces.Count, null, null));
-                costs.Add(
+            var (at, (design, bound)) = (i, package[i]);
+            var (counts, cost) = kinds[design.Kind]
+                .Of(
                     new(
-                        design.Name,
-                        format?.Name ?? price.Name,
-                        plan.Pieces.Count * copies,
-                        plan.Pieces.Count * copies * price.Grams,
-                        plan.Pieces.Count * copies * price.Price
+                        design,
+                        bound,
+                        plan,
+                        layout,
+                        prices,
+                        grams,
+                        sheets.FirstOrDefault(s => s.DesignId == design.DesignId),
+                        () => LetterPages(c, drop, package, at, plan, reprint),
+                        () => Pieces(c, drop, bound, plan, reprint, at)
                     )
                 );
-                continue;
-            }
-            var order = sheets.FirstOrDefault(s => s.DesignId == design.DesignId);
-            var start = order is null ? new SheetStart() : new SheetStart(order.Start, order.Spoiled);
-            if (start.Objection(labels.Stock) is { } objection)
-                throw new BadInputException(objection);
-            var stock =
-                prices.Labels.FirstOrDefault(e => e.Format == labels.Stock.Id)
-                ?? prices.Labels.FirstOrDefault(e => e.Format.Length == 0)
-                ?? new("", "Sheet of labels", 0, 0);
-            var (sheetCount, count) = LabelPages(
-                Labels(c, drop, surface, labels, plan, reprint, at),
-                labels,
-                start,
-                layout,
-                (i, label) => grams[i] += stock.Grams * Math.Min(1, label.Copies)
-            );
-            designs.Add(
-                new(
-                    design.DesignId,
-                    design.Name,
-                    design.Kind,
-                    sheetCount,
-                    count,
-                    layout.Output == RunOutput.Each ? null : StockView.Of(labels.Stock),
-                    labels.ByColumns
-                )
-            );
-            costs.Add(
-                new(design.Name, labels.Stock.Name, sheetCount * copies, count * copies * stock.Grams, sheetCount * copies * stock.Price)
-            );
+            designs.Add(counts);
+            costs.Add(cost);
         }
         var postage = RunCost.PostageOf([.. grams.Zip(plan.Pieces, (g, p) => (g, p.Abroad))], Class(inland), Class(abroad));
         return (designs, new(costs, postage, grams.Length == 0 ? 0 : grams.Min(), grams.Length == 0 ? 0 : grams.Max()));
-    }
-
-    /// <summary>Pages of a design's labels, and how many labels there are: sheets in a file of many, label by label in a file for each
-    /// recipient.</summary>
-    static (int Pages, int Labels) LabelPages(
-        IEnumerable<ComposedPiece> labels,
-        LabelSetup setup,
-        SheetStart start,
-        PlanLayout layout,
-        Action<int, ComposedPiece> each
-    )
-    {
-        var (pages, count, i) = (0, 0, 0);
-        LabelSheets? laid = null;
-        foreach (var label in labels)
-        {
-            // Each file begins a sheet; only the first of them lies on the one that is partly used.
-            if (layout.Output == RunOutput.Parts && i % layout.PartOf == 0)
-            {
-                pages += laid?.Sheets ?? 0;
-                laid = null;
-            }
-            laid ??= new(setup, i == 0 ? start : null);
-            if (layout.Output == RunOutput.Each)
-                pages += label.Copies;
-            else
-                laid.Add(label, null);
-            count += label.Copies;
-            each(i++, label);
-        }
-        return (layout.Output == RunOutput.Each ? pages : pages + (laid?.Sheets ?? 0), count);
     }
 
     /// <summary>The pages of a package's letter for each piece of a plan, in its order.</summary>
@@ -211,7 +132,7 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
         if (reprint is not null)
             return plan.Pieces.Select(p => reprint.Compose(p.RecipientId, at).Pages.Count);
         // Pages are counted when the pieces are checked. Which of several letters has more than one, composing it tells.
-        if (package.Count(p => p.Bound.Kind == PieceKind.Letter) == 1)
+        if (package.Count(p => p.Bound.Kind.Rules().HasPages) == 1)
             return plan.Pieces.Select(p => p.Pages);
         return Composed(c, drop, plan, package[at].Design).Select(p => p.Pages.Count);
     }
@@ -232,26 +153,15 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
         }
     }
 
-    /// <summary>The labels of a run as far as their number goes: they are composed only where that depends on the recipient.</summary>
-    IEnumerable<ComposedPiece> Labels(
-        SqliteConnection c,
-        DropRow drop,
-        BoundSurface surface,
-        LabelSetup labels,
-        RunPlan plan,
-        ReprintPieces? reprint,
-        int at
-    )
+    /// <summary>A design's pieces as it composes them by itself.</summary>
+    IEnumerable<ComposedPiece> Pieces(SqliteConnection c, DropRow drop, IBoundDesign bound, RunPlan plan, ReprintPieces? reprint, int at)
     {
-        var plain = new ComposedPiece([], [], new()) { Copies = labels.Copies };
-        if (labels.CopiesSource is null && labels.GroupSource is null)
-            return Enumerable.Repeat(plain, plan.Pieces.Count);
         if (reprint is not null)
             return plan.Pieces.Select(p => reprint.Compose(p.RecipientId, at));
-        var composer = surface.Composer(letters.Today);
-        var details = Letters.Details(c, surface);
+        var composer = bound.Composer(letters.Today);
+        var details = Letters.Details(c, bound);
         var rows = DropStore
-            .Recipients(c, drop, surface.Setting.Columns, [.. plan.Pieces.Select(p => p.RecipientId)])
+            .Recipients(c, drop, bound.Setting.Columns, [.. plan.Pieces.Select(p => p.RecipientId)])
             .ToDictionary(r => r.Id);
         return plan
             .Pieces.Select(p => rows[p.RecipientId])

@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 
 namespace Bandeja.Work.Composition;
 
@@ -28,8 +29,8 @@ public sealed record ProofPiece(
                         p.Design.Name,
                         p.Design.Kind,
                         composed.Pieces[i].Pages.Count,
-                        window is { } w && i == 0 && p.Bound is BoundLetter letter
-                            ? WindowArea.Of(w, letter.Design.Page.Width, letter.Design.Page.Height)
+                        window is { } w && i == 0 && p.Bound is { Kind: var kind, Size: var (width, height) } && kind.Rules().HasPages
+                            ? WindowArea.Of(w, width, height)
                             : null,
                         composed.Alone.Any(o => o.DesignId == p.Design.DesignId),
                         composed.IsAttachedOnly(p.Design),

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Lists;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
@@ -111,5 +112,5 @@ public sealed class FrozenRun
 
     /// <summary>An envelope's pages as its printer takes them; other pages as they are.</summary>
     public IReadOnlyList<LaidOutPage> Fed(ComposedPiece piece, int design) =>
-        Feed is not null && Bound[design].Kind == PieceKind.Envelope ? [.. piece.Pages.Select(Feed.Envelope)] : piece.Pages;
+        Feed is not null && Bound[design].Kind.Rules().HasFeed ? [.. piece.Pages.Select(Feed.Envelope)] : piece.Pages;
 }

@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Runs;
@@ -119,7 +120,7 @@ public sealed class PrintJob(
                     + $"{batch.LastPiece:0000}",
                 prepared.Path,
                 kind.Stored(),
-                settings.Duplex && kind == PieceKind.Letter,
+                settings.Duplex && kind.Rules().HasPages,
                 settings.Copies,
                 settings.Collated,
                 prepared.Pages,

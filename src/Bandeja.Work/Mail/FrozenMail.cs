@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Emails;
 using Bandeja.Core.Mail;
 using Bandeja.Formats.Pdf;
 using Bandeja.Store;
@@ -32,7 +33,7 @@ public sealed class FrozenMail
     {
         (this.frozen, this.messages, unsubscribe) = (frozen, messages, address.UnsubscribeOf(frozen.Setting.Organisation));
         seed = secret?.Seed ?? SHA256.HashData(Encoding.UTF8.GetBytes($"run {frozen.Run.Id}"));
-        email = frozen.Bound.ToList().FindIndex(b => b.Kind == PieceKind.Email);
+        email = frozen.Bound.ToList().FindIndex(b => b is BoundEmail);
         if (email < 0)
             throw new ConflictException("This run has no email.");
     }

@@ -1,6 +1,6 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Language;
-using Bandeja.Core.Surfaces;
 using Bandeja.Store;
 using Bandeja.Store.Runs;
 using Bandeja.Work.Composition;
@@ -28,7 +28,7 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
         var path = Path.Combine(RunFolder.Of(server, run.Id), $"batch-{batch.Number}.pdf");
         using var target = new ForwardFile(path + ".part");
         var writer = letters.Writer(target, $"{frozen.Title}, batch {batch.Number}", frozen.Created, frozen.Language);
-        var letter = frozen.Bound[design].Kind == PieceKind.Letter;
+        var letter = frozen.Bound[design].Kind.Rules().HasPages;
         var duplex = settings.Duplex && letter;
         var before = 0;
         if (settings.BreakSheets && letter)
@@ -38,7 +38,7 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
             before = 1;
         }
         var ends = new List<int>();
-        var labels = frozen.Bound[design] is BoundSurface { Design.Labels: not null };
+        var labels = frozen.Bound[design].Kind.Rules().SharesSheets;
         var count = 0;
         files.WriteAll(
             frozen,
@@ -88,9 +88,17 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
                 }
             )
         );
-        var first = frozen.Bound[(int)batch.Position - 1] is BoundLetter letter ? letter.Design.Page : design.Page;
+        var (width, height) = frozen.Bound[(int)batch.Position - 1].Size!.Value;
         return new LetterComposer(
-            new BoundLetter(design with { Page = first }, [], OrganisationLocale.UnitedStates, letters.Fonts),
+            new BoundLetter(
+                design with
+                {
+                    Page = design.Page with { Width = width, Height = height },
+                },
+                [],
+                OrganisationLocale.UnitedStates,
+                letters.Fonts
+            ),
             frozen.Run.Today
         )
             .Compose(new Core.Lists.ArrayRow([]), 0)

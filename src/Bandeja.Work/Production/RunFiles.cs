@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Surfaces;
@@ -180,9 +181,9 @@ public sealed class RunFiles(
         Action<ComposedPiece, int> each
     )
     {
-        var duplex = RunSettings.Read(frozen.Run.SettingsJson).Duplex && frozen.Bound[design].Kind == PieceKind.Letter;
+        var duplex = RunSettings.Read(frozen.Run.SettingsJson).Duplex && frozen.Bound[design].Kind.Rules().HasPages;
         var (run, bound) = (frozen.Run, frozen.Bound[design]);
-        var sheets = bound is BoundSurface { Design.Labels: { } labels }
+        var sheets = bound.Labels() is { } labels
             ? new LabelSheets(labels, from == 0 ? FeedOrder.ReadStart(run.Designs[design].StartJson) : null)
             : null;
         var full = new List<LaidOutPage>();
@@ -237,8 +238,8 @@ public sealed class RunFiles(
     /// <summary>A piece's pages in a file of its own: labels as many times as there are copies, letters for both sides where that is asked
     /// for.</summary>
     static IReadOnlyList<LaidOutPage> OwnPages(ComposedPiece piece, IBoundDesign bound, bool duplex) =>
-        bound is BoundSurface { Design.Labels: not null } ? [.. Enumerable.Repeat(piece.Pages[0], piece.Copies)]
-        : duplex && bound.Kind == PieceKind.Letter && piece.Pages.Count > 0 ? WithBack(piece.Pages)
+        bound.Kind.Rules().SharesSheets ? [.. Enumerable.Repeat(piece.Pages[0], piece.Copies)]
+        : duplex && bound.Kind.Rules().HasPages && piece.Pages.Count > 0 ? WithBack(piece.Pages)
         : piece.Pages;
 
     /// <summary>A PDF for each recipient, their whole package in it, in a ZIP that can be read along while it is written.</summary>

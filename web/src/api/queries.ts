@@ -31,3 +31,20 @@ export const runsQuery = (id: number) =>
 export const jobQuery = (id: number) =>
   queryOptions({ queryKey: ["jobs", id], queryFn: () => ask(api.GET("/api/jobs/{id}", { params: { path: { id } } })) });
 export const jobsQuery = () => queryOptions({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/jobs")) });
+export const detailsQuery = (listId: number) =>
+  queryOptions({
+    queryKey: ["lists", listId, "details"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: listId } } })),
+  });
+/** What a recipient gets of a document that is being written: the one at a place of the list, or the one with an id. */
+export const previewQuery = (designId: number, listId: number | null, offset: number, recipientId: number | null, document: object) =>
+  queryOptions({
+    queryKey: ["preview", designId, listId, offset, recipientId, document],
+    queryFn: ({ signal }) =>
+      ask(
+        api.POST("/api/designs/preview", {
+          body: { document: document as Record<string, never>, listId, offset, designId, recipientId },
+          signal,
+        }),
+      ),
+  });

@@ -7,6 +7,7 @@ import { Header } from "../ui/Header";
 import { sayWrong } from "../ui/notices";
 import { count } from "../ui/words";
 import { PackagePicker } from "./PackagePicker";
+import { paged } from "../designs/kinds";
 
 /** A drop on one page: for which campaign, to whom, what, when. */
 export function NewDropPage() {
@@ -31,7 +32,7 @@ export function NewDropPage() {
       enabled: listId > 0,
     }).data ?? [];
   const ofList = designs.filter((d) => d.listId === listId);
-  const first = (ofList.find((d) => d.kind === "letter") ?? ofList[0] ?? designs[0])?.id;
+  const first = (paged(ofList) ?? ofList[0] ?? designs[0])?.id;
   const designIds = chosen ?? (first ? [first] : []);
   const ready = listId > 0 && designIds.length > 0 && name.trim() !== "" && (campaign !== "" || campaignName.trim() !== "");
   const make = async () => {

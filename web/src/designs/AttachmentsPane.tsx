@@ -7,6 +7,7 @@ import { say, sayWrong } from "../ui/notices";
 import { many, size } from "../ui/words";
 import type { Attached, Email } from "./email";
 import { kinds } from "./kinds";
+import { onPaper } from "./kinds";
 
 interface Props {
   email: Email;
@@ -24,7 +25,7 @@ export const foldersQuery = () => ({ queryKey: ["mail-folders"] as const, queryF
  * message is made.
  */
 export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: Props) {
-  const designs = useQuery(designsQuery()).data?.filter((d) => d.kind !== "email" && !d.archived) ?? [];
+  const designs = onPaper(useQuery(designsQuery()).data ?? []).filter((d) => !d.archived);
   const folders = useQuery(foldersQuery()).data ?? [];
   const file = useRef<HTMLInputElement>(null);
   const set = (i: number, part: object) => onChange(email.attachments.map((a, n) => (n === i ? ({ ...a, ...part } as Attached) : a)));

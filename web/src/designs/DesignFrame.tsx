@@ -13,7 +13,7 @@ import { VersionsDialog } from "./VersionsDialog";
 import { kinds } from "./kinds";
 
 interface Props {
-  of: ReturnType<typeof useDesign>;
+  of: Omit<ReturnType<typeof useDesign<object>>, "document" | "write">;
   /** The shown recipient's values, in the order of the columns. */
   values: (string | null)[];
   /** What stands in the head beside what every design has there. */

@@ -9,11 +9,9 @@ import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
-import { newEnvelope, newLabels } from "../surfaces/surface";
 import { PdfPages } from "../ui/PdfPages";
-import { newEmail } from "./email";
 import { count, many, moment } from "../ui/words";
-import { kindOrder, kinds } from "./kinds";
+import { kindOrder, kinds, type DesignKind } from "./kinds";
 
 /** The library of designs: what each is, what its first page looks like, where it is used. */
 export function DesignsPage() {
@@ -285,7 +283,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
   const navigate = useNavigate();
   const organisation = useQuery(settingsQuery()).data?.organisation.name ?? "";
   const [name, setName] = useState("");
-  const [kind, setKind] = useState<"letter" | "envelope" | "labels" | "email">("letter");
+  const [kind, setKind] = useState<DesignKind>("letter");
   const [chosen, setChosen] = useState<string | null>(null);
   // Until one is chosen it is the newest list, also where the lists arrive after the dialog has opened.
   const list = chosen ?? String(lists[0]?.id ?? "");
@@ -296,13 +294,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
           body: {
             name,
             listId: list ? Number(list) : null,
-            document: (kind === "letter"
-              ? null
-              : kind === "envelope"
-                ? newEnvelope()
-                : kind === "email"
-                  ? newEmail(organisation)
-                  : newLabels()) as never,
+            document: kinds[kind].start(organisation) as never,
           },
         }),
       );

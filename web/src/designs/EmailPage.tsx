@@ -1,17 +1,15 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import type { Editor, JSONContent } from "@tiptap/core";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { api, ask, type Schema } from "../api/client";
+import { useMemo, useState } from "react";
 import { settingsQuery } from "../api/queries";
 import { MailView } from "../mail/MailView";
 import { useActions } from "../ui/keys";
-import { useDelayed } from "../ui/useDelayed";
 import { many } from "../ui/words";
 import { AttachmentsPane } from "./AttachmentsPane";
 import { BandEditor } from "./BandEditor";
 import { DesignFrame } from "./DesignFrame";
 import { completeEmail, type Email } from "./email";
-import { builtIns, FieldsPane } from "./FieldsPane";
+import { FieldsPane } from "./FieldsPane";
 import { completeLetter, fieldsOf } from "./letter";
 import { BracketList } from "./nodes/BracketNodes";
 import { Chips } from "./nodes/FieldNode";
@@ -20,78 +18,28 @@ import { Selected } from "./Selected";
 import { Toolbar } from "./Toolbar";
 import { useDesign } from "./useDesign";
 import { mistakesBySource } from "./mistakes";
+import type { EditorProps } from "./editor";
+import { useChoices } from "./useChoices";
+import { usePreview } from "./usePreview";
 
 const rest = 120;
 type Header = "subject" | "preheader" | "fromName" | "fromAddress" | "replyTo" | "to" | "cc" | "bcc";
 
 /** An email is written: its headers above, its body as it will stand at 600 pixels, beside it a recipient's real message. */
-export function EmailPage({
-  design,
-  start,
-  reopen,
-}: {
-  design: Schema["DesignDetail"];
-  start: Email | undefined;
-  reopen: (document?: object) => void;
-}) {
-  const [email, setEmail] = useState(() => start ?? completeEmail(design.document));
-  const [who, setWho] = useState(0);
-  const frame = useDesign({ design, start, reopen, complete: completeEmail, onList: () => setWho(0) });
-  const { save, listId, list, columns, readOnly } = frame;
+export function EmailPage(props: EditorProps) {
+  const { design } = props;
+  const frame = useDesign(props, completeEmail);
+  const { document: email, write: setEmail, listId, list, columns, readOnly } = frame;
   const [editor, setEditor] = useState<Editor | null>(null);
   const [header, setHeader] = useState<Header | null>(null);
   const [more, setMore] = useState(() => email.replyTo !== "" || email.to !== "" || email.cc !== "" || email.bcc !== "");
   const settings = useQuery(settingsQuery()).data;
   const families = settings?.families ?? [email.type.family];
-  const sets = useQuery({
-    queryKey: ["lists", listId, "details"],
-    queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: listId ?? 0 } } })),
-    enabled: listId !== null,
-  }).data;
-  const choices = useRef<{ name: string; hint: string }[]>([]);
-  useEffect(() => {
-    choices.current = [
-      ...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })),
-      ...(sets ?? []).flatMap((s) => s.columns.map((c) => ({ name: c.name, hint: `row of ${s.name}` }))),
-      ...builtIns,
-    ];
-  }, [columns, sets]);
-  const currentChoices = useCallback(() => choices.current, []);
-  const first = useRef(email);
-  const { change } = save;
-  useEffect(() => {
-    if (email !== first.current || start) change(email);
-  }, [email, change, start]);
+  const { sets, setNames, choices } = useChoices(listId, columns);
   const set = (part: Partial<Email>) => setEmail((e) => ({ ...e, ...part }));
 
-  const delayed = useDelayed(email, rest);
-  const preview = useQuery({
-    queryKey: ["preview", design.id, listId, who, delayed],
-    queryFn: ({ signal }) =>
-      ask(
-        api.POST("/api/designs/preview", {
-          body: { document: delayed as unknown as Record<string, never>, listId, offset: who, designId: design.id, recipientId: null },
-          signal,
-        }),
-      ),
-    placeholderData: keepPreviousData,
-    gcTime: 10_000,
-  });
-  const shown = preview.data;
-  const walk = (by: number) => setWho((n) => Math.max(0, Math.min((shown?.recipients ?? 1) - 1, n + by)));
-  const look = async (which: "longest" | "blanks") => {
-    if (listId === null) return;
-    const { recipientId } = await ask(
-      api.POST("/api/designs/find", { body: { document: email as unknown as Record<string, never>, listId, designId: design.id, which } }),
-    );
-    if (recipientId === null) return;
-    const found = await ask(
-      api.POST("/api/designs/preview", {
-        body: { document: email as unknown as Record<string, never>, listId, offset: 0, designId: design.id, recipientId },
-      }),
-    );
-    setWho(found.offset);
-  };
+  const preview = usePreview({ designId: design.id, listId, document: email, rest });
+  const { shown, offset, walk, look } = preview;
   useActions([
     { label: "Versions of this email", run: () => frame.setDialog("versions") },
     { keys: "ArrowDown", label: "Next recipient", run: () => walk(1), quiet: true },
@@ -102,7 +50,7 @@ export function EmailPage({
   const mistakes = useMemo(() => mistakesBySource(shown?.mistakes), [shown]);
   const used = useMemo(() => fieldsOf(asLetter), [asLetter]);
   const chips = useMemo(() => ({ mistakes, values: new Map<string, string>(), mode: "names" as const }), [mistakes]);
-  const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: sets?.map((s) => s.name) ?? [] }), [listId, list, sets]);
+  const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: setNames }), [listId, list, setNames]);
   const insert = (names: string[]) => {
     // A field goes where one was writing: into a header, or into the body.
     if (header)
@@ -228,7 +176,7 @@ export function EmailPage({
                       label="Email"
                       content={email.content}
                       editable={!readOnly}
-                      choices={currentChoices}
+                      choices={choices}
                       onChange={(content) => set({ content })}
                       onFocus={() => setHeader(null)}
                       onReady={setEditor}
@@ -262,15 +210,10 @@ export function EmailPage({
                 <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("blanks")}>
                   blanks
                 </button>
-                <button className="btn btn-quiet btn-xs" aria-label="Recipient before" disabled={who === 0} onClick={() => walk(-1)}>
+                <button className="btn btn-quiet btn-xs" aria-label="Recipient before" disabled={preview.isFirst} onClick={() => walk(-1)}>
                   ↑
                 </button>
-                <button
-                  className="btn btn-quiet btn-xs"
-                  aria-label="Next recipient"
-                  disabled={!shown || who >= shown.recipients - 1}
-                  onClick={() => walk(1)}
-                >
+                <button className="btn btn-quiet btn-xs" aria-label="Next recipient" disabled={preview.isLast} onClick={() => walk(1)}>
                   ↓
                 </button>
               </div>
@@ -289,10 +232,10 @@ export function EmailPage({
                 <Selected
                   editor={editor}
                   columns={columns}
-                  sets={sets ?? []}
+                  sets={sets}
                   listId={listId}
                   designId={design.id}
-                  offset={who}
+                  offset={offset}
                   mistakes={mistakes}
                 />
               )}

@@ -4,9 +4,10 @@ import { NodeSelection } from "@tiptap/pm/state";
 import { useEditorState } from "@tiptap/react";
 import { CirclePlus, Crosshair } from "lucide-react";
 import { useState } from "react";
-import { api, ask, type Schema } from "../api/client";
+import { type Schema } from "../api/client";
 import { readField } from "./fieldSource";
 import type { UsedField } from "./letter";
+import { detailsQuery } from "../api/queries";
 
 export const builtIns = [
   { name: "Delivery address", hint: "by roles" },
@@ -40,11 +41,7 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
   const [find, setFind] = useState("");
   const [ticked, setTicked] = useState<string[]>([]);
   const [pane, setPane] = useState<"all" | "used">("all");
-  const sets = useQuery({
-    queryKey: ["lists", listId, "details"],
-    queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: listId ?? 0 } } })),
-    enabled: listId !== null,
-  }).data;
+  const sets = useQuery({ ...detailsQuery(listId ?? 0), enabled: listId !== null }).data;
   const selected = useEditorState({
     editor,
     selector: ({ editor: e }) => {

@@ -2,28 +2,21 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { ChevronDown, ChevronUp, Search } from "lucide-react";
 import { useMemo, useState } from "react";
 import { api, ask, type Schema } from "../api/client";
-import { say, sayWrong } from "../ui/notices";
 import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { useDelayed } from "../ui/useDelayed";
 import { windowShares } from "../ui/windowShares";
 import { count } from "../ui/words";
-import type { Letter } from "./letter";
+import type { usePreview } from "./usePreview";
 
 interface Props {
-  designId: number;
   listId: number | null;
-  letter: Letter;
-  shown: Schema["Preview"] | undefined;
-  error: Error | null;
-  mark: string;
-  offset: number;
-  onOffset: (offset: number) => void;
-  onRecipient: (id: number) => void;
+  preview: ReturnType<typeof usePreview>;
   children: React.ReactNode;
 }
 
 /** The finished page of the recipient that is chosen: any by search, the next one, the one with the longest letter, one with blanks. */
-export function FinishedPage({ designId, listId, letter, shown, error, mark, offset, onOffset, onRecipient, children }: Props) {
+export function FinishedPage({ listId, preview, children }: Props) {
+  const { shown, error, look } = preview;
   const [search, setSearch] = useState<string | null>(null);
   const rested = useDelayed(search ?? "", 200);
   const found = useQuery({
@@ -40,18 +33,6 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
     const w = JSON.parse(windowMark) as Schema["WindowArea"] | null;
     return w ? [{ name: "", pages: 1, window: windowShares(w) }] : undefined;
   }, [windowMark]);
-  const look = async (which: "longest" | "blanks") => {
-    if (listId === null) return;
-    try {
-      const { recipientId } = await ask(
-        api.POST("/api/designs/find", { body: { document: letter as unknown as Record<string, never>, listId, designId, which } }),
-      );
-      if (recipientId === null) say(which === "blanks" ? "Nobody has a blank in a field of this letter." : "The list has nobody on it.");
-      else onRecipient(recipientId);
-    } catch (e) {
-      sayWrong(e);
-    }
-  };
   return (
     <section className="on-sand flex w-[352px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Finished page">
       <div className="relative flex h-9 shrink-0 items-center gap-1 border-b border-line px-3">
@@ -91,7 +72,7 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
             onKeyDown={(e) => {
               if (e.key === "Escape") setSearch(null);
               if (e.key === "Enter" && found?.rows[0]) {
-                onRecipient(found.rows[0].id);
+                preview.show(found.rows[0].id);
                 setSearch(null);
               }
             }}
@@ -100,16 +81,16 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
         <button
           className="btn btn-ghost btn-xs btn-square"
           aria-label="Recipient before"
-          disabled={offset === 0}
-          onClick={() => onOffset(offset - 1)}
+          disabled={preview.isFirst}
+          onClick={() => preview.walk(-1)}
         >
           <ChevronUp size={15} />
         </button>
         <button
           className="btn btn-ghost btn-xs btn-square"
           aria-label="Next recipient"
-          disabled={!shown || offset >= shown.recipients - 1}
-          onClick={() => onOffset(offset + 1)}
+          disabled={preview.isLast}
+          onClick={() => preview.walk(1)}
         >
           <ChevronDown size={15} />
         </button>
@@ -124,7 +105,7 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
                 <button
                   className="w-full cursor-pointer truncate rounded px-2 py-1 text-left hover:bg-base-200"
                   onMouseDown={(e) => e.preventDefault()}
-                  onClick={() => (onRecipient(r.id), setSearch(null))}
+                  onClick={() => (preview.show(r.id), setSearch(null))}
                 >
                   {r.values.filter(Boolean).slice(0, 5).join(" · ")}
                 </button>
@@ -153,7 +134,7 @@ export function FinishedPage({ designId, listId, letter, shown, error, mark, off
         </button>
       </div>
       <div className="min-h-0 flex-1 overflow-auto p-3" role="region" tabIndex={0} aria-label="Finished pages">
-        <PdfPages data={pdf} width={324} mark={mark} pageMarks={shown?.pageMarks} pieces={pieces} />
+        <PdfPages data={pdf} width={324} mark={preview.isNow ? `${preview.offset}` : ""} pageMarks={shown?.pageMarks} pieces={pieces} />
         {error && <p className="p-3 text-error">{error.message}</p>}
         {shown && shown.findings.length > 0 && (
           <ul className="mt-3 flex flex-col gap-1" aria-label="Findings">

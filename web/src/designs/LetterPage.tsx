@@ -1,15 +1,14 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { Editor, JSONContent } from "@tiptap/core";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { api, ask, type Schema } from "../api/client";
+import { useMemo, useState } from "react";
+import { api, ask } from "../api/client";
 import { settingsQuery } from "../api/queries";
 import { useActions } from "../ui/keys";
-import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
 import { BandEditor } from "./BandEditor";
-import { builtIns, FieldsPane } from "./FieldsPane";
+import { FieldsPane } from "./FieldsPane";
 import { FinishedPage } from "./FinishedPage";
-import { completeLetter, fieldsOf, millimetre, paperStyle, sheetPixels, type Band, type Letter } from "./letter";
+import { completeLetter, fieldsOf, millimetre, paperStyle, sheetPixels, type Band } from "./letter";
 import { BracketList } from "./nodes/BracketNodes";
 import { Chips } from "./nodes/FieldNode";
 import { PageDialog } from "./PageDialog";
@@ -20,75 +19,30 @@ import { Toolbar } from "./Toolbar";
 import { DesignFrame } from "./DesignFrame";
 import { useDesign } from "./useDesign";
 import { mistakesBySource } from "./mistakes";
+import type { EditorProps } from "./editor";
+import { useChoices } from "./useChoices";
+import { usePreview } from "./usePreview";
 
 /** A rest this short in the typing is enough for the finished page to follow. */
 const rest = 5;
 
 /** A letter is written. */
-export function LetterPage({
-  design,
-  start,
-  reopen,
-}: {
-  design: Schema["DesignDetail"];
-  start: Letter | undefined;
-  reopen: (document?: object) => void;
-}) {
-  const [letter, setLetter] = useState(() => start ?? completeLetter(design.document));
-  const [who, setWho] = useState<{ offset: number; id: number | null }>({ offset: 0, id: null });
-  const frame = useDesign({ design, start, reopen, complete: completeLetter, onList: () => setWho({ offset: 0, id: null }) });
-  const { save, listId, list, columns, readOnly, dialog, setDialog } = frame;
+export function LetterPage(props: EditorProps) {
+  const { design } = props;
+  const frame = useDesign(props, completeLetter);
+  const { document: letter, write: setLetter, listId, list, columns, readOnly, dialog, setDialog } = frame;
   const [mode, setMode] = useState<"names" | "values">("names");
   const [firstPage, setFirstPage] = useState(true);
   const [main, setMain] = useState<Editor | null>(null);
   const [active, setActive] = useState<{ editor: Editor; band: Band } | null>(null);
   const settings = useQuery(settingsQuery()).data;
   const families = settings?.families ?? [letter.type.family];
-  const sets = useQuery({
-    queryKey: ["lists", listId, "details"],
-    queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: listId ?? 0 } } })),
-    enabled: listId !== null,
-  }).data;
-  const setNames = useMemo(() => sets?.map((s) => s.name) ?? [], [sets]);
-
-  const choices = useRef<{ name: string; hint: string }[]>([]);
-  useEffect(() => {
-    choices.current = [
-      ...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })),
-      ...(sets ?? []).flatMap((s) => s.columns.map((c) => ({ name: c.name, hint: `row of ${s.name}` }))),
-      ...builtIns,
-    ];
-  }, [columns, sets]);
-  const currentChoices = useCallback(() => choices.current, []);
-  const first = useRef(letter);
-  const { change } = save;
-  useEffect(() => {
-    if (letter !== first.current || start) change(letter);
-  }, [letter, change, start]);
+  const { sets, setNames, choices } = useChoices(listId, columns);
   const write = (band: Band) => (content: JSONContent[]) => setLetter((l) => ({ ...l, [band]: content }));
 
   // The finished page of a recipient follows the typing.
-  const delayed = useDelayed(letter, rest);
-  const preview = useQuery({
-    queryKey: ["preview", design.id, listId, who, delayed],
-    queryFn: ({ signal }) =>
-      ask(
-        api.POST("/api/designs/preview", {
-          body: {
-            document: delayed as unknown as Record<string, never>,
-            listId,
-            offset: who.offset,
-            designId: design.id,
-            recipientId: who.id,
-          },
-          signal,
-        }),
-      ),
-    placeholderData: keepPreviousData,
-    gcTime: 10_000,
-  });
-  const shown = preview.data;
-  const offset = shown && who.id !== null ? shown.offset : who.offset;
+  const preview = usePreview({ designId: design.id, listId, document: letter, rest });
+  const { shown, offset, walk } = preview;
   const mistakes = useMemo(() => mistakesBySource(shown?.mistakes), [shown]);
   const used = useMemo(() => fieldsOf(letter), [letter]);
   const asked = useMemo(() => [...new Map(used.map((f) => [f.source, f])).values()].slice(0, 400), [used]);
@@ -102,7 +56,6 @@ export function LetterPage({
   const values = useMemo(() => new Map(asked.map((f, i) => [f.source, printed?.[i]?.text ?? ""])), [asked, printed]);
   const chips = useMemo(() => ({ mistakes, values, mode }), [mistakes, values, mode]);
   const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: setNames }), [listId, list, setNames]);
-  const walk = (by: number) => setWho({ offset: Math.max(0, Math.min((shown?.recipients ?? 1) - 1, offset + by)), id: null });
 
   const editor = active?.editor ?? main;
   useActions([
@@ -142,7 +95,7 @@ export function LetterPage({
         label={`${where === "header" ? "Header" : "Footer"}${ofFirst ? " of the first page" : ""}`}
         content={letter[bandOf(where)]}
         editable={!readOnly}
-        choices={currentChoices}
+        choices={choices}
         onChange={write(bandOf(where))}
         onFocus={focus(bandOf(where))}
       />
@@ -249,7 +202,7 @@ export function LetterPage({
                       label="Letter"
                       content={letter.content}
                       editable={!readOnly}
-                      choices={currentChoices}
+                      choices={choices}
                       onChange={write("content")}
                       onFocus={focus("content")}
                       onReady={setMain}
@@ -259,22 +212,12 @@ export function LetterPage({
                 </div>
               </div>
             </section>
-            <FinishedPage
-              designId={design.id}
-              listId={listId}
-              letter={letter}
-              shown={shown}
-              error={preview.error}
-              mark={preview.isPlaceholderData || delayed !== letter ? "" : `${offset}`}
-              offset={offset}
-              onOffset={(n) => setWho({ offset: n, id: null })}
-              onRecipient={(n) => setWho({ offset: 0, id: n })}
-            >
+            <FinishedPage listId={listId} preview={preview}>
               {editor && (
                 <Selected
                   editor={editor}
                   columns={columns}
-                  sets={sets ?? []}
+                  sets={sets}
                   listId={listId}
                   designId={design.id}
                   offset={offset}

@@ -1,4 +1,6 @@
 import type { Schema } from "../api/client";
+import { newEnvelope, newLabels } from "../surfaces/surface";
+import { newEmail } from "./email";
 
 export type DesignKind = Schema["PieceKind"];
 
@@ -17,6 +19,14 @@ interface Kind {
   example: string;
   /** Where one writes (paragraphs), or where one places boxes. */
   isWritten: boolean;
+  /** True where it is printed, false where it is sent. */
+  isPaper: boolean;
+  /** True where it has as many pages as its text takes. */
+  hasPages: boolean;
+  /** True where several pieces lie on one sheet. */
+  sharesSheets: boolean;
+  /** What a new one begins with; null for what the server begins it with. */
+  start: (organization: string) => object | null;
   /** How much room one takes beside others, as a share of the bench's width; 0 for what is no paper. */
   height: number;
 }
@@ -31,6 +41,10 @@ export const kinds: Record<DesignKind, Kind> = {
     counted: "Pages",
     example: "Second notice",
     isWritten: true,
+    isPaper: true,
+    hasPages: true,
+    sharesSheets: false,
+    start: () => null,
     height: 1.3,
   },
   envelope: {
@@ -41,6 +55,10 @@ export const kinds: Record<DesignKind, Kind> = {
     counted: "Envelopes",
     example: "No. 10 with indicia",
     isWritten: false,
+    isPaper: true,
+    hasPages: false,
+    sharesSheets: false,
+    start: newEnvelope,
     height: 0.5,
   },
   labels: {
@@ -51,6 +69,10 @@ export const kinds: Record<DesignKind, Kind> = {
     counted: "Sheets",
     example: "Address labels",
     isWritten: false,
+    isPaper: true,
+    hasPages: false,
+    sharesSheets: true,
+    start: newLabels,
     height: 0.22,
   },
   email: {
@@ -61,9 +83,22 @@ export const kinds: Record<DesignKind, Kind> = {
     counted: "Messages",
     example: "Renewal, by email",
     isWritten: true,
+    isPaper: false,
+    hasPages: false,
+    sharesSheets: false,
+    start: newEmail,
     height: 0,
   },
 };
+
+/** The designs of a package that are printed. */
+export const onPaper = <D extends { kind: DesignKind }>(designs: readonly D[]) => designs.filter((d) => kinds[d.kind].isPaper);
+
+/** The piece or design whose pages are read: the letter, whatever else is in the package. */
+export const paged = <D extends { kind: DesignKind }>(designs: readonly D[]) => designs.find((d) => kinds[d.kind].hasPages);
+
+/** True where one of them is sent and not printed. */
+export const isSent = (designs: readonly { kind: DesignKind }[]) => designs.some((d) => !kinds[d.kind].isPaper);
 
 export const kindOrder = Object.keys(kinds) as DesignKind[];
 

@@ -1,28 +1,27 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
-import { api, ask, queryClient, type Schema } from "../api/client";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { api, ask, queryClient } from "../api/client";
 import { listQuery } from "../api/queries";
 import { sayWrong } from "../ui/notices";
+import type { EditorProps } from "./editor";
 import { matchesKey } from "./MatchDialog";
 import { dropDraft, keptDraft, useAutosave, useOtherTab } from "./useAutosave";
 
-interface Opening {
-  design: Schema["DesignDetail"];
-  /** Set where a version or a kept draft was brought back: then nothing else is offered. */
-  start: object | undefined;
-  reopen: (document?: object) => void;
-  /** A stored document with what it leaves open filled in. */
-  complete: (stored: unknown) => object;
-  /** Another list was chosen; its first recipient is to be shown. */
-  onList: () => void;
-}
-
-/** What every kind of design needs while it is open: saving, the other tab, what was never saved, the list it is seen with. */
-export function useDesign({ design, start, reopen, complete, onList }: Opening) {
+/**
+ * What every kind of design needs while it is open: the document and its saving, the other tab, what was never saved, the list it is seen
+ * with. `complete` gives a stored document what it leaves open.
+ */
+export function useDesign<D extends object>({ design, start, reopen }: EditorProps, complete: (stored: unknown) => D) {
+  const [document, write] = useState(() => complete(start ?? design.document));
   const [listId, setListId] = useState(design.listId);
   const [dialog, setDialog] = useState<"setup" | "versions" | "matches" | "merge" | null>(null);
   const [draft, setDraft] = useState(() => (start ? null : keptDraft(design.id, design.version, design.document, complete)));
   const save = useAutosave(design.id, design.version, design.revision, design.document as object);
+  const first = useRef(document);
+  const { change } = save;
+  useEffect(() => {
+    if (document !== first.current || start) change(document);
+  }, [document, change, start]);
   const tab = useOtherTab(design.id);
   const list = useQuery({ ...listQuery(listId ?? 0), enabled: listId !== null }).data;
   const columns = useMemo(() => list?.columns ?? [], [list]);
@@ -38,7 +37,6 @@ export function useDesign({ design, start, reopen, complete, onList }: Opening) 
   const chooseList = async (value: string) => {
     const next = value ? Number(value) : null;
     setListId(next);
-    onList();
     if (next === null) return;
     try {
       await save.flush();
@@ -58,6 +56,8 @@ export function useDesign({ design, start, reopen, complete, onList }: Opening) 
   const openAnew = () => void queryClient.refetchQueries({ queryKey: ["designs", design.id] }).then(() => reopen());
   return {
     design,
+    document,
+    write,
     save,
     listId,
     list,

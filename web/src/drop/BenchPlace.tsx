@@ -20,7 +20,7 @@ import { ReasonDialog } from "./ReasonDialog";
 import { useSelection } from "./selection";
 import { trayOrder, Trays } from "./Trays";
 import { benchParams, useBenchRows, type BenchQuery } from "./useBenchRows";
-import { capital, kinds } from "../designs/kinds";
+import { capital, isSent, kinds, paged } from "../designs/kinds";
 
 /** The bench: trays above, recipients left, the real pages in the middle, the person right. */
 export function BenchPlace() {
@@ -112,7 +112,7 @@ export function BenchPlace() {
   };
 
   const navigate = useNavigate();
-  const letter = drop.package.find((p) => p.kind === "letter");
+  const letter = paged(drop.package);
   const editAlone = () => {
     if (letter && id !== undefined) void navigate(`/drops/${drop.id}/proof/letter/${id}/${letter.designId}`);
   };
@@ -149,8 +149,8 @@ export function BenchPlace() {
   const all = person.data?.pieces;
   // A message has no pages; it stands above what is printed or attached.
   const pieces = useMemo(() => all?.filter((p) => p.pages > 0), [all]);
-  const pages = pieces?.reduce((sum, p) => sum + (p.kind === "letter" ? p.pages : 0), 0) || 1;
-  const emailed = rows.total > 0 && (all?.some((p) => p.kind === "email") ?? false);
+  const pages = pieces?.reduce((sum, p) => sum + (kinds[p.kind].hasPages ? p.pages : 0), 0) || 1;
+  const emailed = rows.total > 0 && isSent(all ?? []);
   const mail = useQuery({
     ...mailQuery(drop.id, id ?? 0),
     enabled: emailed && id !== undefined && !person.isPlaceholderData,
@@ -261,7 +261,7 @@ export function BenchPlace() {
               <PdfPages
                 data={proof.data?.length ? proof.data : undefined}
                 width={paperWidth}
-                widthOf={(pieces?.length ?? 1) > 1 || drop.package[0]?.kind !== "letter" ? widthOf : undefined}
+                widthOf={(pieces?.length ?? 1) > 1 || !paged(drop.package.slice(0, 1)) ? widthOf : undefined}
                 pieces={person.isPlaceholderData ? undefined : shownPieces}
                 mark={String(proof.isPlaceholderData ? "" : id)}
               />

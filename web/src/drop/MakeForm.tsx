@@ -9,6 +9,7 @@ import { count } from "../ui/words";
 import type { Drop } from "./DropPage";
 import type { useOrder, Who } from "./order";
 import { PasswordFields } from "./PasswordFields";
+import { kinds, onPaper, paged } from "../designs/kinds";
 
 interface Props {
   drop: Drop;
@@ -28,7 +29,7 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
       queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: drop.listId } } })),
     }).data ?? [];
   const prices = useQuery({ queryKey: ["settings", "prices"], queryFn: () => ask(api.GET("/api/settings/prices")) }).data;
-  const letters = drop.package.some((d) => d.kind === "letter");
+  const letters = paged(drop.package) !== undefined;
   const label = (text: string, target?: string) => (
     <label className="text-faint" htmlFor={target}>
       {text}
@@ -36,7 +37,7 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
   );
   const outputs = [
     ["print", "print", Printer],
-    ["one", drop.package.filter((d) => d.kind !== "email").length === 1 ? "one PDF" : "PDFs", FileText],
+    ["one", onPaper(drop.package).length === 1 ? "one PDF" : "PDFs", FileText],
     ["parts", "parts", FileStack],
     ["each", "a PDF each", FileArchive],
   ] as const;
@@ -97,25 +98,23 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
           </select>
         )}
       </span>
-      {form.who === "reprint" && drop.package.filter((d) => d.kind !== "email").length > 1 && (
+      {form.who === "reprint" && onPaper(drop.package).length > 1 && (
         <>
           {label("what")}
           <span className="flex flex-wrap gap-x-3">
-            {drop.package
-              .filter((d) => d.kind !== "email")
-              .map((d) => (
-                <label key={d.designId} className="flex items-center gap-1.5">
-                  <input
-                    type="checkbox"
-                    className="checkbox checkbox-sm"
-                    checked={!form.leave.includes(d.designId)}
-                    onChange={(e) =>
-                      set({ leave: e.target.checked ? form.leave.filter((x) => x !== d.designId) : [...form.leave, d.designId] })
-                    }
-                  />{" "}
-                  {d.name}
-                </label>
-              ))}
+            {onPaper(drop.package).map((d) => (
+              <label key={d.designId} className="flex items-center gap-1.5">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-sm"
+                  checked={!form.leave.includes(d.designId)}
+                  onChange={(e) =>
+                    set({ leave: e.target.checked ? form.leave.filter((x) => x !== d.designId) : [...form.leave, d.designId] })
+                  }
+                />{" "}
+                {d.name}
+              </label>
+            ))}
           </span>
         </>
       )}
@@ -319,7 +318,7 @@ export function MakeForm({ drop, o, selected, plan }: Props) {
         </>
       ) : (
         <>
-          {!o.mailing && drop.package.some((d) => d.kind === "envelope" || d.kind === "labels") && (
+          {!o.mailing && onPaper(drop.package).some((d) => !kinds[d.kind].hasPages) && (
             <>
               {label("for", `${id}for`)}
               <select

@@ -20,6 +20,7 @@ import { moment, pieceNumber } from "../ui/words";
 import { useDrop } from "./DropPage";
 import { useBasis } from "../api/basis";
 import { mistakesBySource } from "../designs/mistakes";
+import { detailsQuery } from "../api/queries";
 
 /** A letter is changed for one recipient alone; the design stays as it is for everybody else. */
 export function OneOffPage() {
@@ -64,10 +65,7 @@ function Writing({
   const [busy, setBusy] = useState(false);
   const settings = useQuery(settingsQuery()).data;
   const list = useQuery(listQuery(drop.listId)).data;
-  const sets = useQuery({
-    queryKey: ["lists", drop.listId, "details"],
-    queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: drop.listId } } })),
-  }).data;
+  const sets = useQuery(detailsQuery(drop.listId)).data;
   const setNames = useMemo(() => sets?.map((s) => s.name) ?? [], [sets]);
   const choices = useMemo(() => {
     const all = [...(list?.columns ?? []).map((c) => ({ name: c.name, hint: "" })), ...builtIns];

@@ -146,9 +146,9 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
                 more={
                   d.labels !== null
                     ? many(d.labels, "label")
-                    : d.kind === "letter" && (sheets !== d.pages || print)
+                    : kinds[d.kind].hasPages && (sheets !== d.pages || print)
                       ? many(sheets, "sheet")
-                      : d.kind === "letter" && p.pieces > 0 && d.pages > p.pieces
+                      : kinds[d.kind].hasPages && p.pieces > 0 && d.pages > p.pieces
                         ? `${(d.pages / p.pieces).toFixed(2)} each`
                         : ""
                 }

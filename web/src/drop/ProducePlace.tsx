@@ -14,6 +14,7 @@ import { useOrder } from "./order";
 import { PlanTable, SharedAddresses } from "./PlanTable";
 import { RunBox } from "./RunBox";
 import { useSelection } from "./selection";
+import { onPaper, paged } from "../designs/kinds";
 
 /** Make it: what a run would come to on the left, the runs on the right. */
 export function ProducePlace() {
@@ -54,7 +55,7 @@ export function ProducePlace() {
   const what = p
     ? o.mailing
       ? many(p.pieces, "email")
-      : drop.package.filter((d) => d.kind !== "email").length === 1 && drop.package[0]?.kind === "letter"
+      : onPaper(drop.package).length === 1 && paged(drop.package)
         ? many(p.pieces, "letter")
         : many(p.pieces, "package")
     : "";

@@ -7,6 +7,7 @@ import type { Schema } from "../api/client";
 import type { Drop } from "./DropPage";
 import { MailFrame } from "../mail/MailView";
 import { longestQuery, mailQuery, proofQuery, type Member } from "./proof";
+import { isSent, paged } from "../designs/kinds";
 
 type MailLook = Schema["MailLook"];
 const width = 163;
@@ -62,7 +63,7 @@ export function ProofCard({
 }) {
   const [ref, seen] = useSeen();
   const printed = member.pieces.some((p) => p.pages > 0);
-  const emailed = member.pieces.some((p) => p.kind === "email");
+  const emailed = isSent(member.pieces);
   const proof = useQuery({ ...proofQuery(drop.id, member.id), enabled: seen && printed });
   const mail = useQuery({ ...mailQuery(drop.id, member.id), enabled: seen && emailed });
   const first = useMemo(
@@ -70,7 +71,7 @@ export function ProofCard({
       member.pieces.flatMap((piece, i) => (piece.pages > 0 ? [1 + member.pieces.slice(0, i).reduce((sum, p) => sum + p.pages, 0)] : [])),
     [member.pieces],
   );
-  const pages = member.pieces.find((p) => p.kind === "letter")?.pages ?? 1;
+  const pages = paged(member.pieces)?.pages ?? 1;
   const why = member.reasons.length
     ? member.reasons.slice(0, 3).join("; ") + (member.reasons.length > 3 ? ` and ${member.reasons.length - 3} more` : "")
     : "added by hand";

@@ -10,7 +10,7 @@ import type { Drop } from "./DropPage";
 import { MailView } from "../mail/MailView";
 import { mailQuery, proofQuery, removeOwn, type Member } from "./proof";
 import { VerdictSign } from "./ProofCard";
-import { capital, kinds } from "../designs/kinds";
+import { capital, isSent, kinds, paged } from "../designs/kinds";
 
 /** One member of the proof set, large enough to read, with what was said of it and where it is mended. */
 export function ProofClose({
@@ -31,7 +31,7 @@ export function ProofClose({
   onBack: () => void;
 }) {
   const printed = useMemo(() => member.pieces.filter((p) => p.pages > 0), [member.pieces]);
-  const emailed = member.pieces.some((p) => p.kind === "email");
+  const emailed = isSent(member.pieces);
   const proof = useQuery({ ...proofQuery(drop.id, member.id), placeholderData: keepPreviousData, enabled: printed.length > 0 });
   const mail = useQuery({ ...mailQuery(drop.id, member.id), enabled: emailed }).data;
   const [area, size] = useSize<HTMLDivElement>();
@@ -51,7 +51,7 @@ export function ProofClose({
       })),
     [printed, member.pieces.length],
   );
-  const letter = member.pieces.find((p) => p.kind === "letter");
+  const letter = paged(member.pieces);
   return (
     <>
       <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line bg-base-100 px-3">

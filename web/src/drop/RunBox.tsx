@@ -12,6 +12,7 @@ import { CancelRun } from "./CancelRun";
 import { ReasonDialog } from "./ReasonDialog";
 import type { Run } from "./runs";
 import { capital, kinds as designKinds } from "../designs/kinds";
+import { paged } from "../designs/kinds";
 
 const kinds: Record<string, string> = {
   one: "PDF",
@@ -62,8 +63,7 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
         </Link>
         <span className="min-w-0 truncate text-faint">
           {run.reprintOfNumber !== null ? `reprint of run ${run.reprintOfNumber}${run.corrected ? " with corrections" : ""}, ` : ""}
-          {run.chosen},{" "}
-          {many(run.pieces, run.isEmail ? "email" : run.designs.length === 1 && run.designs[0]?.kind === "letter" ? "letter" : "piece")}
+          {run.chosen}, {many(run.pieces, run.isEmail ? "email" : run.designs.length === 1 && paged(run.designs) ? "letter" : "piece")}
           {run.isEmail ? "" : `, ${many(run.pages, "page")}`}, {kinds[run.output]}
           {run.protected ? ", locked" : ""} · {moment(run.createdAt)} · {run.createdBy}
         </span>

@@ -63,7 +63,7 @@ export function WhatPlace() {
         {design && (
           <p className="mb-4 text-faint">
             {capital(kinds[design.kind].name)}, version {design.version}, changed {moment(design.updatedAt)} by {design.by}.
-            {design.kind === "letter" && ` ${many(preview?.pages ?? 1, "page")}.`}
+            {kinds[design.kind].hasPages && ` ${many(preview?.pages ?? 1, "page")}.`}
           </p>
         )}
         <Link className="btn btn-primary" to={`/designs/${designId}`}>
@@ -102,7 +102,7 @@ export function WhatPlace() {
           size.width > 0 && (
             <PdfPages
               data={data}
-              width={Math.min(design?.kind === "labels" ? 420 : 620, Math.floor(size.width - 20))}
+              width={Math.min(design && kinds[design.kind].sharesSheets ? 420 : 620, Math.floor(size.width - 20))}
               mark={`${designId} ${design?.version ?? ""}`}
             />
           )

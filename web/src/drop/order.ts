@@ -3,6 +3,7 @@ import type { Schema } from "../api/client";
 import type { Start } from "../surfaces/StartPicker";
 import { useDelayed } from "../ui/useDelayed";
 import type { Drop } from "./DropPage";
+import { kinds } from "../designs/kinds";
 
 export type Order = Schema["RunOrder"];
 export type Who = "ready" | "pieces" | "selected" | "segment" | "reprint";
@@ -139,7 +140,7 @@ export function useOrder(
       reprints: form.who === "reprint",
       expected: null,
       sheets: drop.package.flatMap((d) =>
-        d.kind === "labels" && form.starts[d.designId]
+        kinds[d.kind].sharesSheets && form.starts[d.designId]
           ? [{ designId: d.designId, start: form.starts[d.designId]?.start ?? 1, spoiled: form.starts[d.designId]?.spoiled ?? null }]
           : [],
       ),

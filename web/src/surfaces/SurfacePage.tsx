@@ -1,16 +1,12 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { ChevronDown, ChevronUp, Plus, Redo2, Settings2, Undo2 } from "lucide-react";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { api, ask, type Schema } from "../api/client";
+import { useMemo, useRef, useState } from "react";
 import { settingsQuery } from "../api/queries";
-import { builtIns } from "../designs/FieldsPane";
 import { BracketList } from "../designs/nodes/BracketNodes";
 import { Chips } from "../designs/nodes/FieldNode";
 import { Drop } from "../designs/Toolbar";
 import { useActions } from "../ui/keys";
-import { sayWrong } from "../ui/notices";
 import { fromBase64 } from "../ui/PdfPages";
-import { useDelayed } from "../ui/useDelayed";
 import { useSize } from "../ui/useSize";
 import { count } from "../ui/words";
 import { BoxPanel } from "./BoxPanel";
@@ -23,6 +19,9 @@ import { SurfaceCanvas } from "./SurfaceCanvas";
 import { DesignFrame } from "../designs/DesignFrame";
 import { useDesign } from "../designs/useDesign";
 import { mistakesBySource } from "../designs/mistakes";
+import type { EditorProps } from "../designs/editor";
+import { useChoices } from "../designs/useChoices";
+import { usePreview } from "../designs/usePreview";
 
 const rest = 60;
 const addable: Record<Surface["kind"], BoxUse[]> = {
@@ -31,32 +30,18 @@ const addable: Record<Surface["kind"], BoxUse[]> = {
 };
 
 /** An envelope or a label is designed on the finished piece itself: its boxes are moved over it, their content stands beside it. */
-export function SurfacePage({
-  design,
-  start,
-  reopen,
-}: {
-  design: Schema["DesignDetail"];
-  start: Surface | undefined;
-  reopen: (document?: object) => void;
-}) {
-  const [surface, setSurface] = useState(() => start ?? completeSurface(design.document));
+export function SurfacePage(props: EditorProps) {
+  const { design } = props;
+  const frame = useDesign(props, completeSurface);
+  const { document: surface, write: setSurface, listId, list, columns, readOnly, dialog, setDialog } = frame;
   const [past, setPast] = useState<Surface[]>([]);
   const [future, setFuture] = useState<Surface[]>([]);
   const [epoch, setEpoch] = useState(0);
   const [selected, setSelected] = useState<string | null>(null);
-  const [who, setWho] = useState(0);
-  const frame = useDesign({ design, start, reopen, complete: completeSurface, onList: () => setWho(0) });
-  const { save, listId, list, columns, readOnly, dialog, setDialog } = frame;
   const [view, setView] = useState<"piece" | "sheet">("piece");
   const families = useQuery(settingsQuery()).data?.families ?? [surface.type.family];
   const envelopes = useQuery(envelopesQuery()).data;
   const stocks = useQuery(stocksQuery()).data;
-  const first = useRef(surface);
-  const { change } = save;
-  useEffect(() => {
-    if (surface !== first.current || start) change(surface);
-  }, [surface, change, start]);
 
   // Each act is one step back; typing in one box in one go is one.
   const typing = useRef<{ id: string; at: number } | null>(null);
@@ -97,41 +82,9 @@ export function SurfacePage({
     set({ ...surface, boxes: [...surface.boxes, box] });
     setSelected(box.id);
   };
-  const delayed = useDelayed(surface, rest);
-  const preview = useQuery({
-    queryKey: ["preview", design.id, listId, who, delayed],
-    queryFn: ({ signal }) =>
-      ask(
-        api.POST("/api/designs/preview", {
-          body: { document: delayed as unknown as Record<string, never>, listId, offset: who, designId: design.id, recipientId: null },
-          signal,
-        }),
-      ),
-    placeholderData: keepPreviousData,
-    gcTime: 10_000,
-  });
-  const shown = preview.data;
+  const preview = usePreview({ designId: design.id, listId, document: surface, rest });
+  const { shown, offset, walk, look } = preview;
   const pdf = useMemo(() => (shown ? fromBase64(shown.pdf) : undefined), [shown]);
-  const walk = (by: number) => setWho((n) => Math.max(0, Math.min((shown?.recipients ?? 1) - 1, n + by)));
-  const look = async (which: "longest" | "blanks") => {
-    if (listId === null) return;
-    try {
-      const { recipientId } = await ask(
-        api.POST("/api/designs/find", {
-          body: { document: surface as unknown as Record<string, never>, listId, designId: design.id, which },
-        }),
-      );
-      if (recipientId === null) return;
-      const found = await ask(
-        api.POST("/api/designs/preview", {
-          body: { document: surface as unknown as Record<string, never>, listId, offset: 0, designId: design.id, recipientId },
-        }),
-      );
-      setWho(found.offset);
-    } catch (e) {
-      sayWrong(e);
-    }
-  };
   useActions([
     { keys: "Ctrl+z", label: "Undo", run: undo },
     { keys: "Ctrl+y Ctrl+Shift+z", label: "Redo", run: redo },
@@ -145,17 +98,10 @@ export function SurfacePage({
     ...addable[surface.kind].map((use) => ({ label: `Add: ${useNames[use].toLowerCase()}`, run: () => add(use) })),
   ]);
 
-  const choices = useRef<{ name: string; hint: string }[]>([]);
-  useEffect(() => {
-    choices.current = [
-      ...columns.map((c) => ({ name: c.name, hint: { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[c.type] })),
-      ...builtIns,
-    ];
-  }, [columns]);
-  const currentChoices = useCallback(() => choices.current, []);
+  const { setNames, choices } = useChoices(listId, columns);
   const mistakes = useMemo(() => mistakesBySource(shown?.mistakes), [shown]);
   const chips = useMemo(() => ({ mistakes, values: new Map<string, string>(), mode: "names" as const }), [mistakes]);
-  const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: [] }), [listId, list]);
+  const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: setNames }), [listId, list, setNames]);
   const [area, room] = useSize<HTMLDivElement>();
   const scale =
     room.width > 0
@@ -249,7 +195,7 @@ export function SurfacePage({
                 <button
                   className="btn btn-ghost btn-xs btn-square"
                   aria-label="Recipient before"
-                  disabled={who === 0}
+                  disabled={preview.isFirst}
                   onClick={() => walk(-1)}
                 >
                   <ChevronUp size={15} />
@@ -257,7 +203,7 @@ export function SurfacePage({
                 <button
                   className="btn btn-ghost btn-xs btn-square"
                   aria-label="Next recipient"
-                  disabled={!shown || who >= shown.recipients - 1}
+                  disabled={preview.isLast}
                   onClick={() => walk(1)}
                 >
                   <ChevronDown size={15} />
@@ -290,7 +236,7 @@ export function SurfacePage({
                       size={size}
                       scale={scale}
                       pdf={pdf}
-                      mark={preview.isPlaceholderData || delayed !== surface ? "" : String(who)}
+                      mark={preview.isNow ? `${offset}` : ""}
                       zones={shown?.zones ?? []}
                       selected={selected}
                       readOnly={readOnly}
@@ -323,7 +269,7 @@ export function SurfacePage({
                     columns={columns}
                     families={families}
                     readOnly={readOnly}
-                    choices={currentChoices}
+                    choices={choices}
                     mistakes={shown?.mistakes.filter((m) => m.block === boxAt) ?? []}
                     onChange={(part) => setBox(box.id, part)}
                     onRemove={() => removeBox(box.id)}

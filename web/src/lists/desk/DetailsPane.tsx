@@ -6,13 +6,11 @@ import { api, ask, queryClient, type Schema } from "../../api/client";
 import { say, sayWrong } from "../../ui/notices";
 import { count, many, moment } from "../../ui/words";
 import { typeNames } from "../columns";
+import { detailsQuery } from "../../api/queries";
 
 /** Rows of other tables that belong to the recipients: gifts, visits. */
 export function DetailsPane({ list, onWhere }: { list: Schema["ListView"]; onWhere: (where: string) => void }) {
-  const sets = useQuery({
-    queryKey: ["lists", list.id, "details"],
-    queryFn: () => ask(api.GET("/api/lists/{id}/details", { params: { path: { id: list.id } } })),
-  }).data;
+  const sets = useQuery(detailsQuery(list.id)).data;
   const key = list.columns.find((c) => c.role === "Key");
   const remove = async (d: Schema["DetailView"]) => {
     try {
