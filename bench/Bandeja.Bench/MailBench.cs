@@ -140,11 +140,12 @@ static class MailBench
             return Get<RunPlanner>()
                 .Begin(
                     drop,
-                    new(
-                        Output: output,
-                        AccountId: output == RunOutput.Email ? account.Id : null,
-                        NotBefore: output == RunOutput.Email ? DateTimeOffset.UtcNow.AddDays(1) : null
-                    ),
+                    output switch
+                    {
+                        RunOutput.Email => new SendOrder { AccountId = account.Id, NotBefore = DateTimeOffset.UtcNow.AddDays(1) },
+                        RunOutput.Eml => new MessageFilesOrder(),
+                        _ => new MessageBoxOrder(),
+                    },
                     By
                 );
         }

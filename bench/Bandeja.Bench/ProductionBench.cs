@@ -191,7 +191,7 @@ static class ProductionBench
             RunRow? row = null;
             var ours = Bench.Seconds(() =>
             {
-                row = world.Begin(drop, new RunOrder(Sort: "postal"));
+                row = world.Begin(drop, new OneFileOrder { Sort = "postal" });
                 world.Make();
             });
             var alone = Bench.Seconds(() =>
@@ -288,7 +288,7 @@ static class ProductionBench
         long size = 0;
         for (var round = 0; round < 4; round++)
         {
-            var row = world.Begin(world.Drop(), new RunOrder(Output: RunOutput.Each));
+            var row = world.Begin(world.Drop(), new EachOrder());
             var seconds = Bench.Seconds(world.Make);
             size = world.Get<RunStore>().Get(row.Id).Files[0].Size;
             if (round > 0)
@@ -327,10 +327,7 @@ static class ProductionBench
         var (locked, open) = (new List<double>(), new List<double>());
         for (var round = 0; round < 4; round++)
         {
-            var (with, without) = (
-                Rate(new RunOrder(Output: RunOutput.Each, Passwords: new("{Last}-{ZIP}-{Street}", OpenBy: true))),
-                Rate(new RunOrder(Output: RunOutput.Each))
-            );
+            var (with, without) = (Rate(new EachOrder { Passwords = new("{Last}-{ZIP}-{Street}", OpenBy: true) }), Rate(new EachOrder()));
             if (round == 0)
                 continue;
             locked.Add(with);
@@ -383,7 +380,7 @@ static class ProductionBench
     {
         using (var world = new World(people, Letter(true)))
         {
-            world.Begin(world.Drop(), new RunOrder(Output: Enum.Parse<RunOutput>(output, ignoreCase: true)));
+            world.Begin(world.Drop(), output == "eml" ? new MessageFilesOrder() : new MessageBoxOrder());
             world.Make();
         }
         Console.WriteLine(Bench.PeakMegabytes().ToString(CultureInfo.InvariantCulture));

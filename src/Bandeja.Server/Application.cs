@@ -189,6 +189,8 @@ public static class Application
             json.SerializerOptions.RespectNullableAnnotations = true;
             json.SerializerOptions.RespectRequiredConstructorParameters = true;
             json.SerializerOptions.MaxDepth = 512;
+            // What a run makes may stand anywhere in its order.
+            json.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
         });
         services.AddApiDescription();
     }

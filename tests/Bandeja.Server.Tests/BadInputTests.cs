@@ -147,7 +147,7 @@ public sealed class BadInputTests : ServerTests
         );
         Assert.Contains(
             "runs backwards",
-            (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/plan", new { pieces = "9-3" }))).Detail
+            (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", pieces = "9-3" }))).Detail
         );
         Assert.Contains(
             "Nothing was done",

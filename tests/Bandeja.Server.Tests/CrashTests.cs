@@ -110,7 +110,7 @@ public sealed class CrashTests : ServerProcess
     {
         await Start();
         var drop = await Prepare();
-        var run = await Post($"/api/drops/{drop}/runs", new { });
+        var run = await Post($"/api/drops/{drop}/runs", new { output = "one" });
         await Until($"/api/jobs/{run["jobId"]}", j => (long)j["done"]! > 0);
         server!.Kill();
         await server.WaitForExitAsync();
@@ -119,7 +119,7 @@ public sealed class CrashTests : ServerProcess
 
         await Start();
         // While the run is taken up again its pieces are not offered to another.
-        var plan = await Post($"/api/drops/{drop}/plan", new { });
+        var plan = await Post($"/api/drops/{drop}/plan", new { output = "one" });
         Assert.Equal(Recipients, (int)plan["onTheList"]!);
         Assert.Equal(0, (int)plan["pieces"]!);
         var done = await Until($"/api/runs/{run["id"]}", r => (string)r["state"]! == "done");
@@ -140,7 +140,7 @@ public sealed class CrashTests : ServerProcess
         using var reader = command.ExecuteReader();
         reader.Read();
         Assert.Equal((Recipients, Recipients), (reader.GetInt32(0), reader.GetInt32(1)));
-        Assert.Equal(HttpStatusCode.Conflict, (await http.PostAsJsonAsync($"/api/drops/{drop}/runs", new { })).StatusCode);
+        Assert.Equal(HttpStatusCode.Conflict, (await http.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" })).StatusCode);
     }
 
     [Fact]

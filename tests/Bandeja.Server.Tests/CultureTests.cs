@@ -109,9 +109,9 @@ public sealed class CultureTests
             await Until("/api/drops/1", d => !(bool)d["checking"]!);
             await Say("/api/drops/1");
             await Say("/api/drops/1/recipients?limit=30");
-            await Say("/api/drops/1/plan", new { postage = "Single letters" });
+            await Say("/api/drops/1/plan", new { output = "one", postage = "Single letters" });
             await Until("/api/drops/1", d => !(bool)d["checking"]!);
-            var run = await Post("/api/drops/1/runs", new { pieces = "1-60" });
+            var run = await Post("/api/drops/1/runs", new { output = "one", pieces = "1-60" });
             await Until($"/api/runs/{run["id"]}", r => (string)r["state"]! == "done");
             using var pdf = PdfDocument.Open(await http.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1"));
             foreach (var page in pdf.GetPages())

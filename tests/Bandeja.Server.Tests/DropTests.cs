@@ -29,7 +29,7 @@ public sealed class DropTests : ServerTests
         using (pdf)
             Assert.Equal(["0002", "0003", "0008"], pdf.GetPages().Select(p => p.Text[^4..]));
         Assert.Equal("pieces 2-3, 8", (string)run["chosen"]!);
-        var plan = await api.Post($"/api/drops/{drop}/plan", new { recipients = new[] { ids[0], ids[1], ids[8] } });
+        var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "one", recipients = new[] { ids[0], ids[1], ids[8] } });
         Assert.Equal((2, 9), ((int)plan["pieces"]!, (int)plan["onTheList"]!));
         Assert.Equal(
             [("Produced already", 1), ("Not selected", 6)],
@@ -40,7 +40,19 @@ public sealed class DropTests : ServerTests
             Assert.Equal(["0001", "0009"], pdf.GetPages().Select(p => p.Text[^4..]));
         Assert.Equal(
             HttpStatusCode.BadRequest,
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { pieces = "1", recipients = ids }))).Status
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        $"/api/drops/{drop}/plan",
+                        new
+                        {
+                            output = "one",
+                            pieces = "1",
+                            recipients = ids,
+                        }
+                    )
+                )
+            ).Status
         );
     }
 

@@ -68,7 +68,7 @@ public sealed class MailTests : ServerTests
 
         var trays = await api.Get($"/api/drops/{drop}");
         Assert.Equal((3, 1), (Api.Count(trays, "mailed"), Api.Count(trays, "ready")));
-        var paper = await api.Post($"/api/drops/{drop}/plan", new { });
+        var paper = await api.Post($"/api/drops/{drop}/plan", new { output = "one" });
         Assert.Equal(
             [(1, "Goes by email", 3)],
             paper["leftOut"]!.AsArray().Select(l => ((int)paper["pieces"]!, (string)l!["reason"]!, (int)l["count"]!))
@@ -546,7 +546,7 @@ public sealed class MailTests : ServerTests
         );
         await world.Until(await world.Begin(drop), "done");
         Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
-        var paper = await api.Post($"/api/drops/{drop}/runs", new { });
+        var paper = await api.Post($"/api/drops/{drop}/runs", new { output = "one" });
         await api.Ended((long)paper["jobId"]!);
         Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
         await api.Post($"/api/runs/{paper["id"]}/mailed", new { date = DateTime.Today.ToString("yyyy-MM-dd") });

@@ -226,7 +226,7 @@ public sealed class PackageTests : IClassFixture<Api>
         Assert.Contains("no envelope", (await Api.Refusal(api.Client.GetAsync($"/api/printers/{printer}/trial.pdf?format=x"))).Detail);
         Assert.Equal(
             HttpStatusCode.NotFound,
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { printerId = 99 }))).Status
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one", printerId = 99 }))).Status
         );
         await api.Client.DeleteAsync($"/api/printers/{printer}");
         Assert.DoesNotContain(printer, (await api.Get("/api/printers")).AsArray().Select(p => (long)p!["id"]!));

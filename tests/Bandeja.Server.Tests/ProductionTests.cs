@@ -57,7 +57,15 @@ public sealed class ProductionTests : ServerTests
     public async Task The_plan_says_who_what_weight_and_cost_and_adds_up()
     {
         var drop = await Drop();
-        var plan = await api.Post($"/api/drops/{drop}/plan", new { postage = "Single letters", postageAbroad = "Letters abroad" });
+        var plan = await api.Post(
+            $"/api/drops/{drop}/plan",
+            new
+            {
+                output = "one",
+                postage = "Single letters",
+                postageAbroad = "Letters abroad",
+            }
+        );
         Assert.Equal((5, 5), ((int)plan["pieces"]!, (int)plan["onTheList"]!));
         var cost = plan["cost"]!;
         // A US Letter sheet of 90 g/m² weighs 5.43 g.
@@ -69,18 +77,18 @@ public sealed class ProductionTests : ServerTests
         Assert.Equal(2.92m + 1.65m + 5 * 0.018m, (decimal)cost["total"]!);
         var held = (await api.Recipients(drop))[0].Id;
         await api.Post($"/api/drops/{drop}/hold", new { recipients = new[] { held }, reason = "asked to wait" });
-        plan = await api.Post($"/api/drops/{drop}/plan", new { pieces = "1-3" });
+        plan = await api.Post($"/api/drops/{drop}/plan", new { output = "one", pieces = "1-3" });
         Assert.Equal((2, 3), ((int)plan["pieces"]!, plan["leftOut"]!.AsArray().Sum(l => (int)l!["count"]!)));
 
         var prices = await api.Get("/api/settings/prices");
         prices["postage"]!.AsArray()[1]!["steps"] = new JsonArray(new JsonObject { ["upToGrams"] = 5, ["price"] = 1 });
         await api.Put("/api/settings/prices", prices);
-        var heavy = await api.Post($"/api/drops/{drop}/plan", new { postage = "Single letters" });
+        var heavy = await api.Post($"/api/drops/{drop}/plan", new { output = "one", postage = "Single letters" });
         Assert.Contains("3 pieces are heavier", (string)heavy["remarks"]![0]!);
         Assert.Contains("1 piece goes abroad", (string)heavy["remarks"]![1]!);
         Assert.Contains(
             "no postage class",
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { postage = "Pigeon" }))).Detail
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", postage = "Pigeon" }))).Detail
         );
         prices["papers"] = new JsonArray();
         Assert.Contains("no paper", (await Api.Refusal(api.Client.PutAsJsonAsync("/api/settings/prices", prices))).Detail);
@@ -105,7 +113,7 @@ public sealed class ProductionTests : ServerTests
         Assert.Equal(["ANA", "Cem", "Bea", "Ana", "Dot"], Texts(await File(byColumns, 1)).Select(t => t[5..t.IndexOf(' ', 6)]));
         Assert.Contains(
             "no such column",
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{other}/plan", new { sort = "99" }))).Detail
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{other}/plan", new { output = "one", sort = "99" }))).Detail
         );
     }
 
@@ -115,7 +123,7 @@ public sealed class ProductionTests : ServerTests
         var list = await api.BringIn("members.csv", List);
         var drop = await api.MakeDrop(list, "Dear {First},");
         var segment = (long)await api.Post($"/api/lists/{list}/segments", new { name = "Fernquay", filter = "City = \"Fernquay\"" });
-        var plan = await api.Post($"/api/drops/{drop}/plan", new { segmentId = segment });
+        var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "one", segmentId = segment });
         Assert.Equal(
             (3, "Not in “Fernquay”", 2),
             ((int)plan["pieces"]!, (string)plan["leftOut"]![0]!["reason"]!, (int)plan["leftOut"]![0]!["count"]!)
@@ -123,7 +131,19 @@ public sealed class ProductionTests : ServerTests
         Assert.Equal("segment “Fernquay”", (string)(await Made(drop, new { segmentId = segment }))["chosen"]!);
         Assert.Contains(
             "not several of these",
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { segmentId = segment, pieces = "1" }))).Detail
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        $"/api/drops/{drop}/plan",
+                        new
+                        {
+                            output = "one",
+                            segmentId = segment,
+                            pieces = "1",
+                        }
+                    )
+                )
+            ).Detail
         );
     }
 
@@ -319,7 +339,7 @@ public sealed class ProductionTests : ServerTests
         // Its pieces stay with it: another run does not get them.
         Assert.Contains(
             "run 1, which Tomás Reyes began, has them",
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" }))).Detail
         );
         Assert.Contains(
             "begin at a piece",
@@ -338,7 +358,7 @@ public sealed class ProductionTests : ServerTests
         // What is written to /dev/full finds no room.
         Directory.CreateDirectory(Path.GetDirectoryName(api.RunFile(1, "1.part"))!);
         System.IO.File.CreateSymbolicLink(api.RunFile(1, "1.part"), "/dev/full");
-        var run = await api.Post($"/api/drops/{drop}/runs", new { });
+        var run = await api.Post($"/api/drops/{drop}/runs", new { output = "one" });
         await api.Ended((long)run["jobId"]!);
         var failed = await api.Get($"/api/runs/{run["id"]}");
         Assert.Equal("failed", (string)failed["state"]!);
@@ -353,7 +373,7 @@ public sealed class ProductionTests : ServerTests
     public async Task A_run_keeps_its_versions_whatever_changes_while_it_is_on()
     {
         var drop = await Drop();
-        var run = await api.Post($"/api/drops/{drop}/runs", new { });
+        var run = await api.Post($"/api/drops/{drop}/runs", new { output = "one" });
         await api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/pause", new { });
         if ((string)(await api.Get($"/api/runs/{run["id"]}"))["state"]! == "paused")
         {
@@ -372,7 +392,9 @@ public sealed class ProductionTests : ServerTests
     public async Task Two_who_begin_the_same_at_once_make_one_run()
     {
         var drop = await Drop();
-        var both = await Task.WhenAll(Enumerable.Range(0, 6).Select(_ => api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { })));
+        var both = await Task.WhenAll(
+            Enumerable.Range(0, 6).Select(_ => api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" }))
+        );
         Assert.Single(both, r => r.IsSuccessStatusCode);
         Assert.All(both.Where(r => !r.IsSuccessStatusCode), r => Assert.Equal(HttpStatusCode.Conflict, r.StatusCode));
         Assert.Single((await api.Get($"/api/drops/{drop}/runs")).AsArray());
@@ -387,13 +409,39 @@ public sealed class ProductionTests : ServerTests
         await api.Put($"/api/drops/{drop}/recipients/{somebody}/values/1", new { value = "Corrected" });
         Assert.Contains(
             "which pieces to reprint",
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { reprints = true }))).Detail
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", reprints = true }))).Detail
         );
         // A correction was made since: which of the two is meant is asked and not guessed.
-        Assert.Equal(1, (int)(await api.Post($"/api/drops/{drop}/plan", new { reprints = true, pieces = "2-3" }))["corrected"]!);
+        Assert.Equal(
+            1,
+            (int)
+                (
+                    await api.Post(
+                        $"/api/drops/{drop}/plan",
+                        new
+                        {
+                            output = "one",
+                            reprints = true,
+                            pieces = "2-3",
+                        }
+                    )
+                )["corrected"]!
+        );
         Assert.Contains(
             "as they were or with the corrections",
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { reprints = true, pieces = "2-3" }))).Detail
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        $"/api/drops/{drop}/runs",
+                        new
+                        {
+                            output = "one",
+                            reprints = true,
+                            pieces = "2-3",
+                        }
+                    )
+                )
+            ).Detail
         );
         var again = await Made(
             drop,

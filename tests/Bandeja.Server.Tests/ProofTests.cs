@@ -95,18 +95,21 @@ public sealed class ProofTests : ServerTests
     {
         var (_, drop, _) = await Make();
         await api.Client.PatchAsJsonAsync($"/api/drops/{drop}", new { needsSignOff = true });
-        Assert.Contains("must be signed off", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail);
+        Assert.Contains(
+            "must be signed off",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" }))).Detail
+        );
         await LookAtAll(drop);
         await api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { });
         var somebody = (await api.Recipients(drop))[0].Id;
         await api.Put($"/api/drops/{drop}/recipients/{somebody}/values/4", new { value = "Alder Point" });
         Assert.Contains(
             "The values of 1 recipient were changed.",
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" }))).Detail
         );
         await LookAtAll(drop);
         await api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { });
-        Assert.Equal("queued", (string)(await api.Post($"/api/drops/{drop}/runs", new { }))["state"]!);
+        Assert.Equal("queued", (string)(await api.Post($"/api/drops/{drop}/runs", new { output = "one" }))["state"]!);
         await api.Client.DeleteAsync($"/api/drops/{drop}/sign-off");
         Assert.Equal("none", (string)(await api.Get($"/api/drops/{drop}"))["signOff"]!["state"]!);
     }
@@ -174,7 +177,7 @@ public sealed class ProofTests : ServerTests
             e => (string)e!["kind"]! == "ChangedAlone"
         );
 
-        var run = await api.Post($"/api/drops/{drop}/runs", new { pieces = "1-5" });
+        var run = await api.Post($"/api/drops/{drop}/runs", new { output = "one", pieces = "1-5" });
         await api.Ended((long)run["jobId"]!);
         using var pdf = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1"));
         Assert.Equal([false, true, false, false, false], pdf.GetPages().Select(p => p.Text.Contains("flowered")));

@@ -86,7 +86,17 @@ public sealed class QueueTests : IDisposable
                     Queue = "office",
                 }
             );
-        return Get<RunPlanner>().Begin(drop, new RunOrder(Output: RunOutput.Print, PrinterId: printer, BatchOf: 3, Copies: 2), By);
+        return Get<RunPlanner>()
+            .Begin(
+                drop,
+                new PrintOrder
+                {
+                    PrinterId = printer,
+                    BatchOf = 3,
+                    Copies = 2,
+                },
+                By
+            );
     }
 
     string? Work(RunRow run) =>

@@ -23,12 +23,12 @@ public sealed class StoryTests : ServerTests
         );
         await api.Post($"/api/drops/{drop}/accept", new { alike = "Blank|First" });
 
-        var plan = await api.Post($"/api/drops/{drop}/plan", new { });
+        var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "one" });
         Assert.Equal(
             (29, 30, "Held: asked to wait"),
             ((int)plan["pieces"]!, (int)plan["onTheList"]!, (string)plan["leftOut"]![0]!["reason"]!)
         );
-        var run = await api.Post($"/api/drops/{drop}/runs", new { expected = 29 });
+        var run = await api.Post($"/api/drops/{drop}/runs", new { output = "one", expected = 29 });
         Assert.Equal("done", (string)(await api.Ended((long)run["jobId"]!))["state"]!);
         var id = (long)run["id"]!;
         using (var pdf = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{id}/files/1")))
@@ -44,8 +44,11 @@ public sealed class StoryTests : ServerTests
         await api.Post($"/api/runs/{id}/mailed", new { date = DateTime.Now.ToString("yyyy-MM-dd") });
         view = await api.Get($"/api/drops/{drop}");
         Assert.Equal((29, 1, 0), (Api.Count(view, "mailed"), Api.Count(view, "held"), Api.Count(view, "ready")));
-        Assert.Equal(0, (int)(await api.Post($"/api/drops/{drop}/plan", new { }))["pieces"]!);
-        Assert.Equal(HttpStatusCode.Conflict, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Status);
+        Assert.Equal(0, (int)(await api.Post($"/api/drops/{drop}/plan", new { output = "one" }))["pieces"]!);
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" }))).Status
+        );
 
         var person = await api.Get($"/api/lists/{list}/recipients/{doubtful.Id}");
         Assert.Equal(
@@ -79,8 +82,11 @@ public sealed class StoryTests : ServerTests
                 )
             ).Detail
         );
-        Assert.Contains("has a mistake", (string)(await api.Post($"/api/drops/{drop}/plan", new { }))["blocked"]!);
-        Assert.Contains("has a mistake", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { }))).Detail);
+        Assert.Contains("has a mistake", (string)(await api.Post($"/api/drops/{drop}/plan", new { output = "one" }))["blocked"]!);
+        Assert.Contains(
+            "has a mistake",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" }))).Detail
+        );
         var preview = await api.Post(
             "/api/designs/preview",
             new
@@ -120,14 +126,14 @@ public sealed class StoryTests : ServerTests
             list,
             "Dear {Last}, " + string.Concat(Enumerable.Repeat("{City} {ZIP} {Amount due | money} and so on; ", 40))
         );
-        var run = await api.Post($"/api/drops/{drop}/runs", new { });
+        var run = await api.Post($"/api/drops/{drop}/runs", new { output = "one" });
         var jobId = (long)run["jobId"]!;
         await api.Post($"/api/jobs/{jobId}/cancel", new { });
         Assert.Equal("cancelled", (string)(await api.Ended(jobId))["state"]!);
         Assert.Equal("cancelled", (string)(await api.Get($"/api/runs/{run["id"]}"))["state"]!);
         Assert.Equal(9000, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
         Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(api.Client.GetAsync($"/api/runs/{run["id"]}/files/1"))).Status);
-        Assert.Equal(9000, (int)(await api.Post($"/api/drops/{drop}/plan", new { }))["pieces"]!);
+        Assert.Equal(9000, (int)(await api.Post($"/api/drops/{drop}/plan", new { output = "one" }))["pieces"]!);
     }
 
     [Fact]

@@ -17,7 +17,7 @@ public sealed class StartRun(RunPlanner planner, CheckRequests checks, JobBells 
     /// <inheritdoc/>
     protected internal override void Before(RunToStart order)
     {
-        if (!order.Order.Reprints)
+        if (!order.Order.IsReprint)
             checks.MustBeFresh(order.DropId, "nothing is produced");
     }
 

@@ -43,9 +43,6 @@ public static class RunOutputs
     /// <summary>True for what makes files that are kept for a while.</summary>
     public static bool IsFiles(this RunOutput output) => output is not (RunOutput.Print or RunOutput.Email);
 
-    /// <summary>True where each piece is a file with a name of its own.</summary>
-    public static bool IsNamed(this RunOutput output) => output is RunOutput.Each or RunOutput.Eml;
-
     /// <summary>As it is stored.</summary>
     public static string Stored(this RunOutput output) => output.ToString().ToLowerInvariant();
 }

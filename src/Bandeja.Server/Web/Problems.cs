@@ -25,6 +25,12 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             LetterFormatException e => (422, e.Message),
             BadHttpRequestException { StatusCode: 413 } => (413, TooLarge),
             BadHttpRequestException { InnerException: System.Text.Json.JsonException e } => (400, Unread(e)),
+            // An order that is a choice of types, and does not say which.
+            NotSupportedException e when e.Message.Contains("type discriminator", StringComparison.Ordinal) => (
+                400,
+                $"The request does not say what is to be made, so nothing was done. Say it as “{Choice}”; the API description lists what "
+                    + "can stand there."
+            ),
             BadHttpRequestException e => (e.StatusCode, "The request could not be read: " + e.Message),
             _ => (500, "Something went wrong in Bandeja itself; nothing was half done. The server's log has the details."),
         };
@@ -39,10 +45,15 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
         Unknown().Match(e.Message) is { Success: true } m
             ? $"The request has a property “{m.Groups[1].Value}” that is not known here, so nothing was done. Check its name in the "
                 + "API description."
-        : Unfit().Match(e.Message) is { Success: true } v
-            ? $"The request has a value at “{v.Groups[1].Value}” that cannot be there, so nothing was done. The API description lists "
-                + "what can."
+        : e.Message.Contains("unrecognized type discriminator", StringComparison.Ordinal) ? Wrong(Choice)
+        : Unfit().Match(e.Message) is { Success: true } v ? Wrong(v.Groups[1].Value)
         : "The request could not be read: " + e.Message;
+
+    static string Wrong(string place) =>
+        $"The request has a value at “{place}” that cannot be there, so nothing was done. The API description lists what can.";
+
+    // The one property by which an order says which of several it is.
+    const string Choice = "output";
 
     // A message of the platform, which names a type of ours that nobody outside knows.
     [System.Text.RegularExpressions.GeneratedRegex(@"JSON value could not be converted to .* Path: \$\.?(\S+)")]

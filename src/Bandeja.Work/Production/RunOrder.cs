@@ -1,52 +1,260 @@
+using System.Text.Json.Serialization;
 using Bandeja.Core.Drops;
+using Bandeja.Formats.Pdf;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Freezing;
 
 namespace Bandeja.Work.Production;
 
-/// <summary>Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone
-/// who is Ready.</summary>
-/// <param name="Pieces">Ranges such as <c>1-200, 350</c>.</param>
-/// <param name="Recipients">The selected recipients.</param>
-/// <param name="SegmentId">A segment of the drop's list.</param>
-/// <param name="Reprints">True to make pieces again that were produced, under the same numbers.</param>
-/// <param name="Expected">For beginning a run: how many pieces the plan said; another number is refused.</param>
-/// <param name="Sheets">For label sheets: where on a partly used sheet each design begins.</param>
-/// <param name="PrinterId">The printer whose feed and offsets hold, and that prints; null for none.</param>
-/// <param name="Sort">piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece.</param>
-/// <param name="Output">one, parts, each or print for what is on paper; email to send, eml or mbox for messages as files.</param>
-/// <param name="PartOf">Pieces of each file.</param>
-/// <param name="NameBy">For a file each: its name without the ending, in the field language.</param>
-/// <param name="BatchOf">For print: pieces of each batch; 0 for all in one.</param>
-/// <param name="Postage">The postage class for the organisation's own country.</param>
-/// <param name="PostageAbroad">The one for other countries.</param>
-/// <param name="AccountId">For email: the account that sends.</param>
-/// <param name="NotBefore">For email: when it begins; null for at once.</param>
-/// <param name="Corrected">For reprints: true for the values of now, false for those with which the pieces were produced; must be said
-/// where they differ.</param>
-/// <param name="Designs">For reprints: only these designs, as where an envelope alone was spoiled; null for all.</param>
-public sealed record RunOrder(
-    string? Pieces = null,
-    IReadOnlyList<long>? Recipients = null,
-    int? Expected = null,
-    IReadOnlyList<SheetOrder>? Sheets = null,
-    long? PrinterId = null,
-    long? SegmentId = null,
-    bool Reprints = false,
-    string? Sort = null,
-    RunOutput Output = RunOutput.One,
-    int? PartOf = null,
-    string? NameBy = null,
-    PasswordOrder? Passwords = null,
-    int BatchOf = 0,
-    bool BreakSheets = false,
-    bool Duplex = false,
-    int Copies = 1,
-    bool Collated = true,
-    string? Postage = null,
-    string? PostageAbroad = null,
-    IReadOnlyList<long>? Designs = null,
-    long? AccountId = null,
-    DateTimeOffset? NotBefore = null,
-    bool? Corrected = null
-);
+/// <summary>Who is to be made, in which order, and as what: what a run makes is one of these types, each with its own settings only. Of
+/// pieces, recipients and segment at most one is given; without any, everyone who is Ready.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "output")]
+[JsonDerivedType(typeof(OneFileOrder), "one")]
+[JsonDerivedType(typeof(PartsOrder), "parts")]
+[JsonDerivedType(typeof(EachOrder), "each")]
+[JsonDerivedType(typeof(PrintOrder), "print")]
+[JsonDerivedType(typeof(SendOrder), "email")]
+[JsonDerivedType(typeof(MessageFilesOrder), "eml")]
+[JsonDerivedType(typeof(MessageBoxOrder), "mbox")]
+public abstract record RunOrder
+{
+    /// <summary>Ranges such as <c>1-200, 350</c>.</summary>
+    public string? Pieces { get; init; }
+
+    /// <summary>The selected recipients.</summary>
+    public IReadOnlyList<long>? Recipients { get; init; }
+
+    /// <summary>A segment of the drop's list.</summary>
+    public long? SegmentId { get; init; }
+
+    /// <summary>For beginning a run: how many pieces the plan said; another number is refused.</summary>
+    public int? Expected { get; init; }
+
+    /// <summary>piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece.</summary>
+    public string? Sort { get; init; }
+
+    /// <summary>What it makes.</summary>
+    [JsonIgnore]
+    public abstract RunOutput Output { get; }
+
+    /// <summary>True to make pieces again that were produced, under the same numbers.</summary>
+    [JsonIgnore]
+    public virtual bool IsReprint => false;
+
+    /// <summary>What is wrong with its settings, in a sentence; null where nothing.</summary>
+    public virtual string? Objection(DateTimeOffset now) =>
+        new[] { Pieces is not null, Recipients is not null, SegmentId is not null }.Count(x => x) > 1
+            ? "Choose a range of pieces, the selected recipients, or a segment, not several of these."
+            : null;
+}
+
+/// <summary>Where each piece is a file of its own, what it is called.</summary>
+public interface INamedFiles
+{
+    /// <summary>The name without its ending, in the field language; null for piece number and name.</summary>
+    string? NameBy { get; }
+
+    /// <summary>The ending, with its dot.</summary>
+    string Ending { get; }
+}
+
+/// <summary>Pieces on paper.</summary>
+public abstract record PaperOrder : RunOrder
+{
+    /// <summary>For label sheets: where on a partly used sheet each design begins.</summary>
+    public IReadOnlyList<SheetOrder>? Sheets { get; init; }
+
+    /// <summary>The printer whose feed and offsets hold; null for none.</summary>
+    public long? PrinterId { get; init; }
+
+    /// <summary>Both sides, each piece on a sheet of its own.</summary>
+    public bool Duplex { get; init; }
+
+    /// <summary>The postage class for the organisation's own country.</summary>
+    public string? Postage { get; init; }
+
+    /// <summary>The one for other countries.</summary>
+    public string? PostageAbroad { get; init; }
+
+    /// <inheritdoc cref="RunOrder.IsReprint"/>
+    public bool Reprints { get; init; }
+
+    /// <summary>For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they
+    /// differ.</summary>
+    public bool? Corrected { get; init; }
+
+    /// <summary>For reprints: only these designs, as where an envelope alone was spoiled; null for all.</summary>
+    public IReadOnlyList<long>? Designs { get; init; }
+
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override bool IsReprint => Reprints;
+
+    /// <summary>How its pages and sheets come out.</summary>
+    [JsonIgnore]
+    public virtual PlanLayout Layout => new(Output, Duplex: Duplex);
+
+    /// <inheritdoc/>
+    public override string? Objection(DateTimeOffset now) =>
+        base.Objection(now)
+        ?? (
+            Corrected is not null && !Reprints
+                ? "Only a reprint chooses between pieces as they were and with corrections; a run takes the values of now."
+            : Designs is not null && !Reprints ? "A run makes the whole package; only reprints can be of single designs."
+            : null
+        );
+}
+
+/// <summary>Pieces as PDFs.</summary>
+public abstract record PdfOrder : PaperOrder
+{
+    /// <summary>The passwords that they open with; null for none.</summary>
+    public PasswordOrder? Passwords { get; init; }
+
+    /// <inheritdoc/>
+    public override string? Objection(DateTimeOffset now) => base.Objection(now) ?? (Passwords is { } p ? OfPasswords(p) : null);
+
+    string? OfPasswords(PasswordOrder p)
+    {
+        if (string.IsNullOrEmpty(p.Open) && string.IsNullOrEmpty(p.Owner))
+            return "Write a password to open or one to change, or leave the files unlocked.";
+        foreach (var (password, by) in new[] { (p.Open, p.OpenBy), (p.Owner, p.OwnerBy) })
+        {
+            if (!by && System.Text.Encoding.UTF8.GetByteCount(password ?? "") > PdfProtection.MostPasswordBytes)
+                return $"A password has at most {PdfProtection.MostPasswordBytes} bytes; this one is longer.";
+            if (by && (password ?? "").Length > 500)
+                return "What a password is made of is too long: at most 500 characters.";
+            if (by && Output != RunOutput.Each)
+                return "A password by recipient needs a file for each recipient.";
+        }
+        return !string.IsNullOrEmpty(p.Open) && p.Open == p.Owner && p.OpenBy == p.OwnerBy
+            ? "The password to open and the one to change are the same: then whoever opens a file may do everything with it."
+            : null;
+    }
+}
+
+/// <summary>One PDF for each design.</summary>
+public sealed record OneFileOrder : PdfOrder
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override RunOutput Output => RunOutput.One;
+}
+
+/// <summary>PDFs of so many pieces each.</summary>
+public sealed record PartsOrder : PdfOrder
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override RunOutput Output => RunOutput.Parts;
+
+    /// <summary>Pieces of each file.</summary>
+    public int? PartOf { get; init; }
+
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override PlanLayout Layout => base.Layout with { PartOf = PartOf ?? 500 };
+
+    /// <inheritdoc/>
+    public override string? Objection(DateTimeOffset now) =>
+        base.Objection(now) ?? (PartOf is >= 1 and <= 100_000 ? null : "Say how many pieces a file is to hold: 1 to 100,000.");
+}
+
+/// <summary>A PDF for each recipient.</summary>
+public sealed record EachOrder : PdfOrder, INamedFiles
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override RunOutput Output => RunOutput.Each;
+
+    /// <inheritdoc/>
+    public string? NameBy { get; init; }
+
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public string Ending => ".pdf";
+}
+
+/// <summary>Sheets from a printer.</summary>
+public sealed record PrintOrder : PaperOrder
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override RunOutput Output => RunOutput.Print;
+
+    /// <summary>Pieces of each batch; 0 for all in one.</summary>
+    public int BatchOf { get; init; }
+
+    /// <summary>True for a separator sheet before each batch of letters.</summary>
+    public bool BreakSheets { get; init; }
+
+    /// <summary>Copies of each sheet.</summary>
+    public int Copies { get; init; } = 1;
+
+    /// <summary>True for one set after the other, false for sheet by sheet.</summary>
+    public bool Collated { get; init; } = true;
+
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override PlanLayout Layout => base.Layout with { BatchOf = BatchOf, Separators = BreakSheets, Copies = Copies };
+
+    /// <inheritdoc/>
+    public override string? Objection(DateTimeOffset now) =>
+        base.Objection(now)
+        ?? (
+            PrinterId is null ? "Choose the printer."
+            : Copies is < 1 or > 100 ? "Copies are 1 to 100."
+            : BatchOf is < 0 or > 100_000 ? "A batch has at most 100,000 pieces; 0 is all in one."
+            : null
+        );
+}
+
+/// <summary>Messages.</summary>
+public abstract record MessageOrder : RunOrder;
+
+/// <summary>Messages that are sent.</summary>
+public sealed record SendOrder : MessageOrder
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override RunOutput Output => RunOutput.Email;
+
+    /// <summary>The account that sends.</summary>
+    public long? AccountId { get; init; }
+
+    /// <summary>When it begins; null for at once.</summary>
+    public DateTimeOffset? NotBefore { get; init; }
+
+    /// <inheritdoc/>
+    public override string? Objection(DateTimeOffset now) =>
+        base.Objection(now)
+        ?? (
+            AccountId is null ? "Choose the account to send with."
+            : NotBefore is { } when && (when < now.AddMinutes(-2) || when > now.AddDays(366))
+                ? "The time to send is in the past, or more than a year ahead."
+            : null
+        );
+}
+
+/// <summary>Messages as files (RFC 5322).</summary>
+public sealed record MessageFilesOrder : MessageOrder, INamedFiles
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override RunOutput Output => RunOutput.Eml;
+
+    /// <inheritdoc/>
+    public string? NameBy { get; init; }
+
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public string Ending => ".eml";
+}
+
+/// <summary>Messages in one mailbox file (RFC 4155).</summary>
+public sealed record MessageBoxOrder : MessageOrder
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override RunOutput Output => RunOutput.Mbox;
+}

@@ -46,26 +46,25 @@ public sealed class RunPlanner(
     public PlanView Plan(long dropId, RunOrder order)
     {
         Check(order);
-        var email = order.Output.IsMail();
         var (chosen, notChosen, _) = Choice(dropId, order);
         var plan = planning.Plan(
             dropId,
             chosen,
             notChosen,
             order.Sort ?? "piece",
-            order.Reprints,
+            order.IsReprint,
             settings.Organisation().ToLocale().Country,
-            email
+            order is MessageOrder
         );
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
-        var blocked = order.Reprints ? null : dependencies.Objection(c, drop, p => !email && !p.IsEmail);
+        var blocked = order.IsReprint ? null : dependencies.Objection(c, drop, p => order is PaperOrder && !p.IsEmail);
         var inDoubt = plan.LeftOut.Where(l => l.Reason.StartsWith("In doubt", StringComparison.Ordinal)).Sum(l => l.Count);
         var (names, numbered) = Names(dropId, order, plan);
         int? first = plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber),
             last = plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber);
         var currency = settings.Organisation().Currency;
-        if (email)
+        if (order is not PaperOrder paper)
             return new(
                 plan.Pieces.Count,
                 0,
@@ -84,18 +83,18 @@ public sealed class RunPlanner(
                 0,
                 inDoubt
             );
-        var source = order.Reprints ? Source(plan) : null;
+        var source = paper.Reprints ? Source(plan) : null;
         var corrected = source is null ? [] : reprints.CorrectedSince(c, source, [.. plan.Pieces.Select(p => p.RecipientId)]);
         var (designs, cost) = packages.Of(
             dropId,
             plan,
-            order.Sheets ?? [],
-            LayoutOf(order),
-            order.Postage,
-            order.PostageAbroad,
-            reprints.Pieces(c, source, order.Corrected == true, order.Designs)
+            paper.Sheets ?? [],
+            paper.Layout,
+            paper.Postage,
+            paper.PostageAbroad,
+            reprints.Pieces(c, source, paper.Corrected == true, paper.Designs)
         );
-        if (order.Designs is not null)
+        if (paper.Designs is not null)
             cost = cost with { Postage = [] };
         var postageMissing = cost.Postage.Sum(p => p.TooHeavy);
         var unpriced = cost.Postage.Where(p => p.Class == RunCost.NoClassAbroad).Sum(p => p.Pieces);
@@ -133,24 +132,23 @@ public sealed class RunPlanner(
     /// <summary>The run that produced the pieces of a planned reprint; null where several did, or none.</summary>
     RunRow? Source(RunPlan plan) => plan.Pieces.Select(p => p.RunId).Distinct().ToList() is [{ } one] ? runs.Get(one) : null;
 
-    static PlanLayout LayoutOf(RunOrder o) => new(o.Output, o.PartOf ?? 500, o.BatchOf, o.BreakSheets, o.Duplex, o.Copies);
-
     /// <summary>Begins a run.</summary>
     public RunRow Begin(long dropId, RunOrder order, Actor actor)
     {
         Check(order);
         var (chosen, notChosen, text) = Choice(dropId, order);
         var drop = drops.Drop(dropId);
-        if (order.Output == RunOutput.Print)
-            devices.Of(order.PrinterId!.Value);
-        var email = order.Output.IsMail();
-        if (order.Output == RunOutput.Email)
-            accounts.Get(order.AccountId!.Value);
+        var (paper, pdf, print, send) = (order as PaperOrder, order as PdfOrder, order as PrintOrder, order as SendOrder);
+        var email = order is MessageOrder;
+        if (print is not null)
+            devices.Of(print.PrinterId!.Value);
+        if (send is not null)
+            accounts.Get(send.AccountId!.Value);
         using var c = database.Open();
         // Said before anything else: with a mistake in the design nobody is Ready, and that alone would not say why. Asked again once
         // nothing can change.
         var sealing = email ? mailPlan.Sealing(c, drop, IsReal(order)) : null;
-        if (!order.Reprints && (dependencies.Objection(c, drop, p => !email && !p.IsEmail) ?? sealing?.Objection) is { } early)
+        if (!order.IsReprint && (dependencies.Objection(c, drop, p => !email && !p.IsEmail) ?? sealing?.Objection) is { } early)
             throw new ConflictException(early);
         var naming = Naming(c, drop, order);
         var package = letters.Package(c, drop);
@@ -164,19 +162,16 @@ public sealed class RunPlanner(
             actor,
             new()
             {
-                Starts = (order.Sheets ?? []).ToDictionary(
+                Starts = (paper?.Sheets ?? []).ToDictionary(
                     s => s.DesignId,
                     s => JsonSerializer.Serialize(new SheetStart(s.Start, s.Spoiled))
                 ),
-                PrinterJson = order.PrinterId is { } printer ? new FeedOrder(printers.Get(printer)).ToJson() : null,
+                PrinterJson = paper?.PrinterId is { } printer ? new FeedOrder(printers.Get(printer)).ToJson() : null,
                 Mailers = email ? [] : packages.Mailers(dropId),
-                PagesOf =
-                    email || order.Reprints
-                        ? null
-                        : plan =>
-                            packages
-                                .Of(dropId, plan, order.Sheets ?? [], LayoutOf(order))
-                                .Designs.ToDictionary(d => d.DesignId, d => d.Pages),
+                PagesOf = paper is null or { Reprints: true }
+                    ? null
+                    : plan =>
+                        packages.Of(dropId, plan, paper.Sheets ?? [], paper.Layout).Designs.ToDictionary(d => d.DesignId, d => d.Pages),
                 Refuse = plan =>
                 {
                     if (BlankPasswords(dropId, order, plan) is { Count: > 0 } blank)
@@ -189,41 +184,41 @@ public sealed class RunPlanner(
                 Output = order.Output,
                 Sort = order.Sort ?? "piece",
                 SettingsJson = new RunSettings(
-                    order.Output == RunOutput.Parts ? order.PartOf : null,
-                    order.Output.IsNamed() ? NameBy(order) : null,
-                    order.BatchOf,
-                    order.BreakSheets,
-                    order.Duplex,
-                    order.Copies,
-                    order.Collated,
-                    order.Postage,
-                    order.PostageAbroad
+                    (order as PartsOrder)?.PartOf,
+                    order is INamedFiles named ? NameBy(named) : null,
+                    print?.BatchOf ?? 0,
+                    print?.BreakSheets ?? false,
+                    paper?.Duplex ?? false,
+                    print?.Copies ?? 1,
+                    print?.Collated ?? true,
+                    paper?.Postage,
+                    paper?.PostageAbroad
                 ).ToJson(),
                 Secret = email
                     ? sealing!.HasPasswords
                         ? secrets.Seal(new())
                         : null
-                    : order.Passwords is { } p && order.Output != RunOutput.Print
+                    : pdf?.Passwords is { } p
                         ? secrets.Seal(p)
                         : null,
-                AccountId = order.Output == RunOutput.Email ? order.AccountId : null,
-                NotBefore = order.Output == RunOutput.Email ? order.NotBefore : null,
+                AccountId = send?.AccountId,
+                NotBefore = send?.NotBefore,
                 Makes = sealing?.Designs,
                 MessageIdOf = sealing is null ? null : _ => sealing.Domain,
                 FrozenJson = letters.Freeze(c, drop).ToJson(),
-                Reprints = order.Reprints,
-                Corrected = order.Corrected,
+                Reprints = order.IsReprint,
+                Corrected = paper?.Corrected,
                 CorrectedSince = reprints.CorrectedSince,
                 AddresseeOf = Reprints.Addressees(package[0].Bound.Setting, email),
                 Details = [.. Reprints.SetsOf(package.Select(p => p.Bound)).Select(i => (i, package[0].Bound.Setting.Details![i]))],
-                Only = order.Reprints ? order.Designs : null,
-                DeviceId = order.Output == RunOutput.Print ? order.PrinterId : null,
+                Only = paper?.Designs,
+                DeviceId = print?.PrinterId,
                 NameOf = naming?.Of,
                 // Asked within the transaction: nobody changes anything between the question and the run.
                 Guard = w =>
                 {
                     var now = DropStore.Drop(w, dropId);
-                    if (order.Reprints)
+                    if (order.IsReprint)
                         return;
                     // What is wrong with an email and what it attaches, its own plan says.
                     if (dependencies.Objection(w, now, p => !email && !p.IsEmail) is { } stale)
@@ -243,66 +238,23 @@ public sealed class RunPlanner(
     }
 
     /// <summary>True where messages leave this machine.</summary>
-    bool IsReal(RunOrder o) => o.Output == RunOutput.Email && o.AccountId is { } id && accounts.Get(id).Kind != "practice";
+    bool IsReal(RunOrder o) => o is SendOrder { AccountId: { } id } && accounts.Get(id).Kind != "practice";
 
-    void Check(RunOrder o)
+    void Check(RunOrder order)
     {
-        if (o.Output.IsMail() && o.Reprints)
-            throw new BadInputException("Only what is on paper is reprinted. Who lost an email can be sent a test of it.");
-        if (o.Output == RunOutput.Email && o.AccountId is null)
-            throw new BadInputException("Choose the account to send with.");
-        if (o.NotBefore is not null && o.Output != RunOutput.Email)
-            throw new BadInputException("Only email can be sent at a later time.");
-        if (o.NotBefore is { } when && (when < time.GetUtcNow().AddMinutes(-2) || when > time.GetUtcNow().AddDays(366)))
-            throw new BadInputException("The time to send is in the past, or more than a year ahead.");
-        if (o.Output == RunOutput.Parts && o.PartOf is not (>= 1 and <= 100_000))
-            throw new BadInputException("Say how many pieces a file is to hold: 1 to 100,000.");
-        if (o.Output == RunOutput.Print && o.PrinterId is null)
-            throw new BadInputException("Choose the printer.");
-        if (o.Corrected is not null && !o.Reprints)
-            throw new BadInputException(
-                "Only a reprint chooses between pieces as they were and with corrections; a run takes the values of now."
-            );
-        if (o.Designs is not null && !o.Reprints)
-            throw new BadInputException("A run makes the whole package; only reprints can be of single designs.");
-        if (o.Copies is < 1 or > 100)
-            throw new BadInputException("Copies are 1 to 100.");
-        if (o.BatchOf is < 0 or > 100_000)
-            throw new BadInputException("A batch has at most 100,000 pieces; 0 is all in one.");
-        if (o.Passwords is { } none && string.IsNullOrEmpty(none.Open) && string.IsNullOrEmpty(none.Owner))
-            throw new BadInputException("Write a password to open or one to change, or leave the files unlocked.");
-        foreach (
-            var (password, by) in new[]
-            {
-                (o.Passwords?.Open, o.Passwords?.OpenBy ?? false),
-                (o.Passwords?.Owner, o.Passwords?.OwnerBy ?? false),
-            }
-        )
-        {
-            if (!by && System.Text.Encoding.UTF8.GetByteCount(password ?? "") > PdfProtection.MostPasswordBytes)
-                throw new BadInputException($"A password has at most {PdfProtection.MostPasswordBytes} bytes; this one is longer.");
-            if (by && password!.Length > 500)
-                throw new BadInputException("What a password is made of is too long: at most 500 characters.");
-            if (by && o.Output != RunOutput.Each)
-                throw new BadInputException("A password by recipient needs a file for each recipient.");
-        }
-        if (o.Passwords is { } p && !string.IsNullOrEmpty(p.Open) && p.Open == p.Owner && p.OpenBy == p.OwnerBy)
-            throw new BadInputException(
-                "The password to open and the one to change are the same: then whoever opens a file may do everything with it."
-            );
+        if (order.Objection(time.GetUtcNow()) is { } objection)
+            throw new BadInputException(objection);
     }
 
     (Func<PlanCandidate, bool> Chosen, string NotChosen, string Text) Choice(long dropId, RunOrder order)
     {
-        if (new[] { order.Pieces is not null, order.Recipients is not null, order.SegmentId is not null }.Count(x => x) > 1)
-            throw new BadInputException("Choose a range of pieces, the selected recipients, or a segment, not several of these.");
         if (order.Pieces is { } text)
         {
             var range = PieceRange.Parse(text, out var error) ?? throw new BadInputException(error!);
             return (
                 c => range.Contains(c.PieceNumber),
                 "Not in this range",
-                $"{(order.Reprints ? "reprint of " : "")}pieces {text.Trim()}"
+                $"{(order.IsReprint ? "reprint of " : "")}pieces {text.Trim()}"
             );
         }
         if (order.SegmentId is { } segment)
@@ -318,33 +270,34 @@ public sealed class RunPlanner(
             return (
                 c => selected.Contains(c.RecipientId),
                 "Not selected",
-                $"{(order.Reprints ? "reprint of " : "")}{selected.Count:N0} selected"
+                $"{(order.IsReprint ? "reprint of " : "")}{selected.Count:N0} selected"
             );
         }
-        return order.Reprints
+        return order.IsReprint
             ? throw new BadInputException("Say which pieces to reprint, for instance 118-123.")
             : (_ => true, "", "everyone Ready");
     }
 
-    static string NameBy(RunOrder order) => string.IsNullOrWhiteSpace(order.NameBy) ? "{Piece number} {Name in full}" : order.NameBy.Trim();
+    static string NameBy(INamedFiles order) =>
+        string.IsNullOrWhiteSpace(order.NameBy) ? "{Piece number} {Name in full}" : order.NameBy.Trim();
 
     (Func<DropRecipient, string> Of, FileNames Names)? Naming(Microsoft.Data.Sqlite.SqliteConnection c, DropRow drop, RunOrder order)
     {
-        if (!order.Output.IsNamed())
+        if (order is not INamedFiles named)
             return null;
         var bound = letters.Package(c, drop)[0].Bound;
-        var template = Template.Parse(NameBy(order), bound.Setting.Names);
+        var template = Template.Parse(NameBy(named), bound.Setting.Names);
         if (template.Errors.Count > 0)
             throw new BadInputException($"The files' name: {template.Errors[0].Message}");
         var details = Letters.Details(c, bound);
-        var names = new FileNames(template, bound.NewContext(letters.Today), order.Output == RunOutput.Eml ? ".eml" : ".pdf");
+        var names = new FileNames(template, bound.NewContext(letters.Today), named.Ending);
         return (r => names.Of(Letters.Row(r.Id, r.Values, details), r.PieceNumber), names);
     }
 
     /// <summary>What the files will be called, and how many of the names are numbered.</summary>
     (IReadOnlyList<string> Names, int Numbered) Names(long dropId, RunOrder order, RunPlan plan)
     {
-        if (!order.Output.IsNamed() || plan.Pieces.Count == 0)
+        if (order is not INamedFiles || plan.Pieces.Count == 0)
             return ([], 0);
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
@@ -358,7 +311,7 @@ public sealed class RunPlanner(
     /// <summary>The numbers of the pieces whose password comes out blank.</summary>
     List<int> BlankPasswords(long dropId, RunOrder order, RunPlan plan)
     {
-        if (order.Output != RunOutput.Each || order.Passwords is not { } p)
+        if (order is not EachOrder { Passwords: { } p })
             return [];
         var expressions = new[] { (p.Open, p.OpenBy), (p.Owner, p.OwnerBy) }
             .Where(x => x.Item2 && !string.IsNullOrWhiteSpace(x.Item1))

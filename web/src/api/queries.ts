@@ -48,3 +48,9 @@ export const previewQuery = (designId: number, listId: number | null, offset: nu
         }),
       ),
   });
+export const segmentsQuery = (listId: number) =>
+  queryOptions({
+    queryKey: ["lists", listId, "segments"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: listId } } })),
+  });
+export const pricesQuery = () => queryOptions({ queryKey: ["settings", "prices"], queryFn: () => ask(api.GET("/api/settings/prices")) });

@@ -9965,81 +9965,260 @@ export interface components {
             at: string;
             text: string;
         };
-        /** @description Who is to be made, in which order, and as what. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready. */
-        RunOrder: {
-            /** @description Ranges such as `1-200, 350`. */
-            pieces?: null | string;
-            /** @description The selected recipients. */
-            recipients?: null | number[];
-            /**
-             * Format: int32
-             * @description For beginning a run: how many pieces the plan said; another number is refused.
-             */
-            expected?: null | number;
+        /** @description Who is to be made, in which order, and as what: what a run makes is one of these types, each with its own settings only. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready. */
+        RunOrder: components["schemas"]["RunOrderOneFileOrder"] | components["schemas"]["RunOrderPartsOrder"] | components["schemas"]["RunOrderEachOrder"] | components["schemas"]["RunOrderPrintOrder"] | components["schemas"]["RunOrderSendOrder"] | components["schemas"]["RunOrderMessageFilesOrder"] | components["schemas"]["RunOrderMessageBoxOrder"];
+        /** @description A PDF for each recipient. */
+        RunOrderEachOrder: {
+            /** @enum {string} */
+            output?: "each";
+            nameBy?: null | string;
+            passwords?: null | components["schemas"]["PasswordOrder"];
             /** @description For label sheets: where on a partly used sheet each design begins. */
             sheets?: null | components["schemas"]["SheetOrder"][];
             /**
              * Format: int64
-             * @description The printer whose feed and offsets hold, and that prints; null for none.
+             * @description The printer whose feed and offsets hold; null for none.
              */
             printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for the organisation's own country. */
+            postage?: null | string;
+            /** @description The one for other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
             /**
              * Format: int64
              * @description A segment of the drop's list.
              */
             segmentId?: null | number;
             /**
-             * @description True to make pieces again that were produced, under the same numbers.
-             * @default false
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
              */
-            reprints: boolean;
+            expected?: null | number;
             /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
             sort?: null | string;
-            /** @description one, parts, each or print for what is on paper; email to send, eml or mbox for messages as files. */
-            output?: components["schemas"]["RunOutput"];
+        };
+        /** @description Messages in one mailbox file (RFC 4155). */
+        RunOrderMessageBoxOrder: {
+            /** @enum {string} */
+            output?: "mbox";
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Messages as files (RFC 5322). */
+        RunOrderMessageFilesOrder: {
+            /** @enum {string} */
+            output?: "eml";
+            nameBy?: null | string;
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description One PDF for each design. */
+        RunOrderOneFileOrder: {
+            /** @enum {string} */
+            output?: "one";
+            passwords?: null | components["schemas"]["PasswordOrder"];
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for the organisation's own country. */
+            postage?: null | string;
+            /** @description The one for other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description PDFs of so many pieces each. */
+        RunOrderPartsOrder: {
+            /** @enum {string} */
+            output?: "parts";
             /**
              * Format: int32
              * @description Pieces of each file.
              */
             partOf?: null | number;
-            /** @description For a file each: its name without the ending, in the field language. */
-            nameBy?: null | string;
             passwords?: null | components["schemas"]["PasswordOrder"];
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
             /**
-             * Format: int32
-             * @description For print: pieces of each batch; 0 for all in one.
-             * @default 0
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
              */
-            batchOf: number;
-            /** @default false */
-            breakSheets: boolean;
-            /** @default false */
-            duplex: boolean;
-            /**
-             * Format: int32
-             * @default 1
-             */
-            copies: number;
-            /** @default true */
-            collated: boolean;
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
             /** @description The postage class for the organisation's own country. */
             postage?: null | string;
             /** @description The one for other countries. */
             postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
             /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
             designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
             /**
              * Format: int64
-             * @description For email: the account that sends.
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Sheets from a printer. */
+        RunOrderPrintOrder: {
+            /** @enum {string} */
+            output?: "print";
+            /**
+             * Format: int32
+             * @description Pieces of each batch; 0 for all in one.
+             */
+            batchOf?: number;
+            /** @description True for a separator sheet before each batch of letters. */
+            breakSheets?: boolean;
+            /**
+             * Format: int32
+             * @description Copies of each sheet.
+             */
+            copies?: number;
+            /** @description True for one set after the other, false for sheet by sheet. */
+            collated?: boolean;
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for the organisation's own country. */
+            postage?: null | string;
+            /** @description The one for other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Messages that are sent. */
+        RunOrderSendOrder: {
+            /** @enum {string} */
+            output?: "email";
+            /**
+             * Format: int64
+             * @description The account that sends.
              */
             accountId?: null | number;
             /**
              * Format: date-time
-             * @description For email: when it begins; null for at once.
+             * @description When it begins; null for at once.
              */
             notBefore?: null | string;
-            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-            corrected?: null | boolean;
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
         };
         /** @enum {unknown} */
         RunOutput: "one" | "parts" | "each" | "print" | "email" | "eml" | "mbox";

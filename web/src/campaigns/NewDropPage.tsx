@@ -8,6 +8,7 @@ import { sayWrong } from "../ui/notices";
 import { count } from "../ui/words";
 import { PackagePicker } from "./PackagePicker";
 import { paged } from "../designs/kinds";
+import { segmentsQuery } from "../api/queries";
 
 /** A drop on one page: for which campaign, to whom, what, when. */
 export function NewDropPage() {
@@ -25,12 +26,7 @@ export function NewDropPage() {
   const [date, setDate] = useState("");
   const [busy, setBusy] = useState(false);
   const listId = Number(list || lists[0]?.id || 0);
-  const segments =
-    useQuery({
-      queryKey: ["lists", listId, "segments"],
-      queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: listId } } })),
-      enabled: listId > 0,
-    }).data ?? [];
+  const segments = useQuery({ ...segmentsQuery(listId), enabled: listId > 0 }).data ?? [];
   const ofList = designs.filter((d) => d.listId === listId);
   const first = (paged(ofList) ?? ofList[0] ?? designs[0])?.id;
   const designIds = chosen ?? (first ? [first] : []);

@@ -9,7 +9,7 @@ import { Dialog } from "../ui/Dialog";
 import { sayWrong } from "../ui/notices";
 import { count, many, moment } from "../ui/words";
 import { useDrop } from "./DropPage";
-import { MakeForm } from "./MakeForm";
+import { MakeForm } from "./make/MakeForm";
 import { useOrder } from "./order";
 import { PlanTable, SharedAddresses } from "./PlanTable";
 import { RunBox } from "./RunBox";
@@ -51,6 +51,7 @@ export function ProducePlace() {
       void queryClient.invalidateQueries({ queryKey: ["jobs"] });
     }
   };
+  const copies = o.form.output === "print" ? o.form.copies : 1;
   const people = p ? many(p.pieces, "person", "people") : "";
   const what = p
     ? o.mailing
@@ -147,7 +148,7 @@ export function ProducePlace() {
           <p className="mb-2">
             {people} {p.pieces === 1 ? "gets" : "get"} “{p.mail?.samples[0]?.subject}” {p.pieces > 1 ? "and the like " : ""}from{" "}
             {p.mail?.samples[0]?.from}, through {o.account.name}
-            {o.form.at ? `, on ${moment(o.order.notBefore)}` : ", now"}.
+            {o.form.at ? `, on ${moment(new Date(o.form.at).toISOString())}` : ", now"}.
           </p>
           <div className="mb-3 max-h-48 overflow-auto">
             <SharedAddresses shared={p.mail?.shared ?? []} />
@@ -164,7 +165,7 @@ export function ProducePlace() {
       {confirming && p && o.form.output === "print" && o.printer && (
         <Dialog title={`Print on ${o.printer.name}`} onClose={() => setConfirming(false)}>
           <p className="mb-2">
-            {what} {p.pieces === 1 ? "goes" : "go"} onto paper now{o.order.copies > 1 ? `, ${o.order.copies} copies of each` : ""}:
+            {what} {p.pieces === 1 ? "goes" : "go"} onto paper now{copies > 1 ? `, ${copies} copies of each` : ""}:
           </p>
           <ul className="mb-3 list-disc pl-5">
             {p.cost.designs.map((d) => (

@@ -45,7 +45,7 @@ export interface Form {
 /** True for what makes or sends messages. */
 export const isMailOutput = (output: string) => output === "email" || output === "eml" || output === "mbox";
 
-const first: Form = {
+export const first: Form = {
   who: "ready",
   pieces: "",
   segment: null,
@@ -77,31 +77,76 @@ const first: Form = {
 };
 
 /** Everyone who is Ready, in one file: what is asked where only the counts matter. */
-export const everyoneReady: Order = {
-  pieces: null,
-  recipients: null,
-  segmentId: null,
-  reprints: false,
-  expected: null,
-  sheets: null,
-  printerId: null,
-  sort: null,
-  output: "one",
-  partOf: null,
-  nameBy: null,
-  passwords: null,
-  batchOf: 0,
-  breakSheets: false,
-  duplex: false,
-  copies: 1,
-  collated: true,
-  postage: null,
-  postageAbroad: null,
-  designs: null,
-  accountId: null,
-  notBefore: null,
-  corrected: null,
-};
+export const everyoneReady: Order = { output: "one" };
+
+/** What an order is made of beside the form. */
+interface Setting {
+  package: Drop["package"];
+  selected: ReadonlySet<number>;
+  printer: number | null;
+  account: number | null;
+}
+
+/** The order that a form comes to: what is made has its own settings, and no others. */
+export function orderOf(form: Form, { package: designs, selected, printer, account }: Setting): Order {
+  const who = {
+    pieces: form.who === "pieces" || form.who === "reprint" ? form.pieces : null,
+    recipients: form.who === "selected" ? [...selected] : null,
+    segmentId: form.who === "segment" ? form.segment : null,
+    sort: form.sort,
+  };
+  const reprints = form.who === "reprint";
+  const paper = {
+    ...who,
+    reprints,
+    corrected: reprints ? form.corrected : null,
+    designs: reprints && form.leave.length > 0 ? designs.map((d) => d.designId).filter((d) => !form.leave.includes(d)) : null,
+    sheets: designs.flatMap((d) => {
+      const start = kinds[d.kind].sharesSheets ? form.starts[d.designId] : undefined;
+      return start ? [{ designId: d.designId, start: start.start, spoiled: start.spoiled }] : [];
+    }),
+    printerId: printer,
+    duplex: form.duplex,
+    postage: form.postage || null,
+    postageAbroad: form.abroad || null,
+  };
+  const each = form.output === "each";
+  const passwords =
+    form.locked && !reprints
+      ? {
+          open: form.open || null,
+          openBy: form.openBy && each,
+          owner: form.owner || null,
+          ownerBy: form.ownerBy && each,
+          print: form.mayPrint,
+          copy: form.mayCopy,
+          change: form.mayChange,
+        }
+      : null;
+  switch (form.output) {
+    case "one":
+      return { output: "one", ...paper, passwords };
+    case "parts":
+      return { output: "parts", ...paper, passwords, partOf: form.partOf };
+    case "each":
+      return { output: "each", ...paper, passwords, nameBy: form.nameBy };
+    case "print":
+      return {
+        output: "print",
+        ...paper,
+        batchOf: form.batchOf,
+        breakSheets: form.batchOf > 0 && form.breakSheets,
+        copies: form.copies,
+        collated: form.collated,
+      };
+    case "email":
+      return { output: "email", ...who, accountId: account, notBefore: form.at ? new Date(form.at).toISOString() : null };
+    case "eml":
+      return { output: "eml", ...who, nameBy: form.nameBy };
+    case "mbox":
+      return { output: "mbox", ...who };
+  }
+}
 
 /** What somebody is about to have made, and the order that it comes to. */
 export function useOrder(
@@ -133,48 +178,8 @@ export function useOrder(
   const mailing = isMailOutput(form.output);
   const unlocked = form.locked && form.output !== "print" && !mailing && form.who !== "reprint" && form.open === "" && form.owner === "";
   const order = useMemo<Order>(
-    () => ({
-      pieces: form.who === "pieces" || form.who === "reprint" ? texts.pieces : null,
-      recipients: form.who === "selected" ? [...selected] : null,
-      segmentId: form.who === "segment" ? form.segment : null,
-      reprints: form.who === "reprint",
-      expected: null,
-      sheets: drop.package.flatMap((d) =>
-        kinds[d.kind].sharesSheets && form.starts[d.designId]
-          ? [{ designId: d.designId, start: form.starts[d.designId]?.start ?? 1, spoiled: form.starts[d.designId]?.spoiled ?? null }]
-          : [],
-      ),
-      printerId: mailing ? null : printer,
-      sort: form.sort,
-      output: form.output,
-      partOf: form.output === "parts" ? form.partOf : null,
-      nameBy: form.output === "each" || form.output === "eml" ? texts.nameBy : null,
-      passwords:
-        form.locked && form.output !== "print" && !mailing && form.who !== "reprint"
-          ? {
-              open: texts.open || null,
-              openBy: form.openBy && form.output === "each",
-              owner: texts.owner || null,
-              ownerBy: form.ownerBy && form.output === "each",
-              print: form.mayPrint,
-              copy: form.mayCopy,
-              change: form.mayChange,
-            }
-          : null,
-      batchOf: form.output === "print" ? form.batchOf : 0,
-      breakSheets: form.output === "print" && form.batchOf > 0 && form.breakSheets,
-      duplex: form.duplex && !mailing,
-      copies: form.output === "print" ? form.copies : 1,
-      collated: form.collated,
-      postage: mailing ? null : form.postage || null,
-      postageAbroad: mailing ? null : form.abroad || null,
-      designs:
-        form.who === "reprint" && form.leave.length > 0 ? drop.package.map((d) => d.designId).filter((d) => !form.leave.includes(d)) : null,
-      accountId: form.output === "email" ? (account?.id ?? null) : null,
-      notBefore: form.output === "email" && form.at ? new Date(form.at).toISOString() : null,
-      corrected: form.who === "reprint" ? form.corrected : null,
-    }),
-    [form, texts, selected, printer, drop.package, account, mailing],
+    () => orderOf({ ...form, ...texts }, { package: drop.package, selected, printer, account: account?.id ?? null }),
+    [form, texts, selected, printer, drop.package, account],
   );
   const ready =
     !unlocked &&

@@ -8,12 +8,13 @@ import { envelopesQuery } from "../surfaces/queries";
 import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
 import { useBasis } from "../api/basis";
+import { pricesQuery } from "../api/queries";
 
 type Prices = Schema["PriceTable"];
 
 /** What paper, envelopes, labels and postage weigh and cost: every plan is reckoned by it. */
 export function PricesPage() {
-  const prices = useQuery({ queryKey: ["settings", "prices"], queryFn: () => ask(api.GET("/api/settings/prices")) }).data;
+  const prices = useQuery(pricesQuery()).data;
   const currency = useQuery(settingsQuery()).data?.organisation.currency ?? "";
   return (
     <>

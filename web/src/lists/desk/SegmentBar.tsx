@@ -6,6 +6,7 @@ import { Dialog } from "../../ui/Dialog";
 import { say, sayWrong } from "../../ui/notices";
 import { count, many } from "../../ui/words";
 import { FilterBuilder } from "./FilterBuilder";
+import { segmentsQuery } from "../../api/queries";
 
 /** What the table is asked for: a typed filter, or a saved segment. */
 export interface Question {
@@ -25,11 +26,7 @@ interface Props {
 export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
   const [open, setOpen] = useState<"build" | "save" | null>(null);
   const [name, setName] = useState("");
-  const segments =
-    useQuery({
-      queryKey: ["lists", list.id, "segments"],
-      queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: list.id } } })),
-    }).data ?? [];
+  const segments = useQuery(segmentsQuery(list.id)).data ?? [];
   const current = segments.find((s) => s.id === question.segment);
   const text = current ? current.filter : question.where;
   // A name that is taken never writes over by itself: what would change is shown, and replacing it is an act of its own.

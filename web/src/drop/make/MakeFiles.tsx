@@ -1,0 +1,72 @@
+import { useId } from "react";
+import { kinds, onPaper } from "../../designs/kinds";
+import { count } from "../../ui/words";
+import { PasswordFields } from "../PasswordFields";
+import { Name, type PartProps } from "./parts";
+
+/** Files: how many pieces each holds, what they are called, the printer they are for, their passwords. */
+export function MakeFiles({ drop, o, plan }: PartProps) {
+  const { form, set } = o;
+  const id = useId();
+  return (
+    <>
+      {form.output === "parts" && (
+        <>
+          <Name of={`${id}part`}>files of</Name>
+          <span className="flex items-center gap-2">
+            <input
+              id={`${id}part`}
+              type="number"
+              className="input input-sm w-24 tabular-nums"
+              min={1}
+              max={100000}
+              value={form.partOf}
+              onChange={(e) => set({ partOf: Math.max(1, Number(e.target.value) || 1) })}
+            />{" "}
+            pieces each
+          </span>
+        </>
+      )}
+      {(form.output === "each" || form.output === "eml") && (
+        <>
+          <Name of={`${id}name`}>named</Name>
+          <span>
+            <input
+              id={`${id}name`}
+              className="input input-sm w-full font-mono text-[12px]"
+              value={form.nameBy}
+              maxLength={300}
+              onChange={(e) => set({ nameBy: e.target.value })}
+            />
+          </span>
+          {plan && plan.names.length > 0 && (
+            <p className="col-start-2 text-[12px] leading-4 text-faint" data-testid="file-names">
+              {plan.names.slice(0, 3).join(", ")} …{plan.numbered > 0 ? ` ${count(plan.numbered)} alike are numbered.` : ""} All in one ZIP,
+              in a folder with date and time.
+            </p>
+          )}
+        </>
+      )}
+      {!o.mailing && onPaper(drop.package).some((d) => !kinds[d.kind].hasPages) && (
+        <>
+          <Name of={`${id}for`}>for</Name>
+          <select
+            id={`${id}for`}
+            className="select select-sm w-60"
+            value={form.printer ?? ""}
+            onChange={(e) => set({ printer: e.target.value ? Number(e.target.value) : null })}
+            title="Whose feed and offsets hold for envelopes and label sheets"
+          >
+            <option value="">no printer in particular</option>
+            {o.allPrinters.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+        </>
+      )}
+      {form.who !== "reprint" && !o.mailing && <PasswordFields form={form} set={set} blank={plan?.blankPasswords ?? []} />}
+    </>
+  );
+}

@@ -1,0 +1,75 @@
+import { useId } from "react";
+import { paged } from "../../designs/kinds";
+import { Name, type PartProps } from "./parts";
+
+/** Printing: on which printer, in which batches, how many copies. */
+export function MakePrinting({ drop, o }: PartProps) {
+  const { form, set } = o;
+  const id = useId();
+  const letters = paged(drop.package) !== undefined;
+  return (
+    <>
+      <Name of={`${id}printer`}>to</Name>
+      <select
+        id={`${id}printer`}
+        className="select select-sm w-60"
+        value={o.printer?.id ?? ""}
+        onChange={(e) => set({ printer: Number(e.target.value) })}
+      >
+        {o.printing.map((p) => (
+          <option key={p.id} value={p.id}>
+            {p.name}
+          </option>
+        ))}
+      </select>
+      <Name of={`${id}batch`}>batches of</Name>
+      <span className="flex flex-wrap items-center gap-x-2">
+        <input
+          id={`${id}batch`}
+          type="number"
+          className="input input-sm w-20 tabular-nums"
+          min={0}
+          max={100000}
+          value={form.batchOf}
+          onChange={(e) => set({ batchOf: Math.max(0, Number(e.target.value) || 0) })}
+          title="0 for all in one"
+        />{" "}
+        pieces
+        {form.batchOf > 0 && letters && (
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={form.breakSheets}
+              onChange={(e) => set({ breakSheets: e.target.checked })}
+            />{" "}
+            a break sheet between
+          </label>
+        )}
+      </span>
+      <Name of={`${id}copies`}>copies</Name>
+      <span className="flex items-center gap-2">
+        <input
+          id={`${id}copies`}
+          type="number"
+          className="input input-sm w-20 tabular-nums"
+          min={1}
+          max={100}
+          value={form.copies}
+          onChange={(e) => set({ copies: Math.min(100, Math.max(1, Number(e.target.value) || 1)) })}
+        />
+        {form.copies > 1 && (
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={form.collated}
+              onChange={(e) => set({ collated: e.target.checked })}
+            />{" "}
+            one set after the other
+          </label>
+        )}
+      </span>
+    </>
+  );
+}

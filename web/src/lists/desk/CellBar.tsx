@@ -1,0 +1,60 @@
+import type { Schema } from "../../api/client";
+import type { useColumnView } from "../useColumnView";
+import { fix } from "./acts";
+import { SelectionBar } from "./SelectionBar";
+import type { useCells } from "./useCells";
+import type { useSelection } from "./useSelection";
+
+interface Props {
+  list: Schema["ListView"];
+  here: Schema["RecipientPage"]["rows"][number] | undefined;
+  column: Schema["Column"] | undefined;
+  view: ReturnType<typeof useColumnView>;
+  selection: ReturnType<typeof useSelection>;
+  cells: ReturnType<typeof useCells>;
+  segment: number | null;
+}
+
+/** What the cell holds and what is wrong with it; for several, what can be done with them. */
+export function CellBar({ list, here, column, view, selection, cells, segment }: Props) {
+  const { selectedColumns, selectedIds } = cells;
+  const selectedRows = selection.range.bottom - selection.range.top + 1;
+  const doubtHere = here && column ? here.doubts.find((d) => d.columnId === column.id) : undefined;
+  return (
+    <div className="flex h-10 shrink-0 items-center gap-3 border-t border-line bg-base-200 px-4" role="group" aria-label="The cell">
+      {selectedRows > 1 || selection.many ? (
+        <SelectionBar
+          list={list}
+          rows={selectedRows}
+          columns={selectedColumns}
+          ids={selectedIds}
+          segment={segment}
+          done={() => selection.to(selection.focus)}
+        />
+      ) : here && column ? (
+        <>
+          <span className="shrink-0 font-semibold">
+            {column.name} of {here.values[view.position(list.columns.find((c) => c.role === "Key") ?? column)] ?? `No. ${here.number}`}
+          </span>
+          {doubtHere ? (
+            <>
+              <span className="truncate text-doubt-ink">{doubtHere.message}</span>
+              {doubtHere.fix !== null && (
+                <button className="btn btn-primary btn-xs" onClick={() => void fix(list.id, doubtHere.kind, [here.id])}>
+                  {doubtHere.fix === "" ? "Make it blank" : `Make it ${doubtHere.fix}`}
+                </button>
+              )}
+            </>
+          ) : (
+            <span className="truncate text-faint">
+              {column.kind === "Computed" ? `computed: ${column.expression ?? ""}` : (here.values[view.position(column)] ?? "blank")}
+            </span>
+          )}
+        </>
+      ) : null}
+      <span className="ml-auto shrink-0 text-[12px] text-faint">
+        {list.undo && selectedRows === 1 ? `Ctrl Z takes back: ${list.undo}` : ""}
+      </span>
+    </div>
+  );
+}

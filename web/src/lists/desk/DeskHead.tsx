@@ -1,0 +1,58 @@
+import { Download, Plus, Upload } from "lucide-react";
+import { Link } from "react-router";
+import type { Schema } from "../../api/client";
+import { Header } from "../../ui/Header";
+import { many, moment } from "../../ui/words";
+
+interface Props {
+  list: Schema["ListView"];
+  segment: number | null;
+  open: (what: "export" | "new-column" | "report") => void;
+}
+
+/** The list's name and state, and what is done with it as a whole. */
+export function DeskHead({ list, segment, open }: Props) {
+  return (
+    <Header kind="List" title={list.name} state={<ListState list={list} onReport={() => open("report")} />}>
+      <button className="btn btn-quiet" onClick={() => open("export")}>
+        <Download size={15} /> Take out
+      </button>
+      <Link className="btn btn-quiet" to={`/lists/${list.id}/reload`}>
+        <Upload size={15} /> Load a newer file
+      </Link>
+      <button className="btn btn-quiet" onClick={() => open("new-column")}>
+        <Plus size={15} /> Column
+      </button>
+      <Link className="btn btn-primary" to={`/campaigns/new?list=${list.id}${segment === null ? "" : `&segment=${segment}`}`}>
+        Start a drop
+      </Link>
+    </Header>
+  );
+}
+
+function ListState({ list, onReport }: { list: Schema["ListView"]; onReport: () => void }) {
+  return (
+    <>
+      <div>{many(list.recipients, "recipient")}</div>
+      <div className="truncate">
+        {list.sourceName ? `version ${list.version}, from ${list.sourceName}` : `typed here, ${moment(list.createdAt)}`}
+        {list.report.length > 0 && (
+          <>
+            {" · "}
+            <button className="cursor-pointer text-doubt-ink underline" onClick={onReport}>
+              {many(list.report.length, "remark")}
+            </button>
+          </>
+        )}
+        {list.reload !== null && (
+          <>
+            {" · "}
+            <Link className="text-doubt-ink underline" to={`/lists/${list.id}/reload`}>
+              a newer file waits
+            </Link>
+          </>
+        )}
+      </div>
+    </>
+  );
+}
