@@ -56,15 +56,8 @@ export function putBracket(editor: Editor, kind: "when" | "each", rows: string) 
     .run();
 }
 
-/** Takes a marker of a line out together with those that belong to it. */
-export function removeMarker(editor: Editor, at: number) {
-  const { doc } = editor.state;
-  const $at = doc.resolve(at);
-  const start = $at.start();
-  const markers: { from: number; text: string }[] = [];
-  $at.parent.forEach((node, offset) => {
-    if (node.type.name === "marker") markers.push({ from: start + offset, text: String(node.attrs.source) });
-  });
+/** The markers of a line that belong to the one at a place: what opens, its branches, and what closes. */
+export function markersOf(markers: { from: number; text: string }[], at: number): number[] {
   const opens = (t: string) => /^\s*(when|each)\b/i.test(t);
   const closes = (t: string) => /^\s*end\s*$/i.test(t);
   const groups: number[][] = [];
@@ -79,7 +72,18 @@ export function removeMarker(editor: Editor, at: number) {
       if (closes(m.text)) stack.pop();
     }
   }
-  const group = groups.find((g) => g.includes(at)) ?? [at];
+  return groups.find((g) => g.includes(at)) ?? [at];
+}
+
+/** Takes a marker of a line out together with those that belong to it. */
+export function removeMarker(editor: Editor, at: number) {
+  const $at = editor.state.doc.resolve(at);
+  const start = $at.start();
+  const markers: { from: number; text: string }[] = [];
+  $at.parent.forEach((node, offset) => {
+    if (node.type.name === "marker") markers.push({ from: start + offset, text: String(node.attrs.source) });
+  });
+  const group = markersOf(markers, at);
   editor
     .chain()
     .command(({ tr }) => {

@@ -1,6 +1,7 @@
 import { expect, test } from "vitest";
 import { moveOf } from "./moves";
 import { sorted, sortText } from "./sorting";
+import { rangeOf, within } from "./useSelection";
 
 const place = { column: 2, columns: 5, rows: 100, page: 20 };
 const press = (key: string, more: Partial<{ ctrl: boolean; shift: boolean }> = {}, at = place) =>
@@ -44,4 +45,12 @@ test("with more, the columns before it stay in front and keep their place", () =
   expect(sortText(sorted(sorted(two, 7, true), 7, true))).toBe("8");
   expect(sortText(sorted(two, 9, false))).toBe("9");
   expect(sortText([])).toBeUndefined();
+});
+
+test("a range is the same from whichever corner it was pulled, and a cell stays in the table", () => {
+  const range = { top: 1, bottom: 4, left: 2, right: 3 };
+  expect(rangeOf({ row: 1, column: 3 }, { row: 4, column: 2 })).toEqual(range);
+  expect(rangeOf({ row: 4, column: 2 }, { row: 1, column: 3 })).toEqual(range);
+  expect(within({ row: 500, column: -3 }, 10, 4)).toEqual({ row: 9, column: 0 });
+  expect(within({ row: 3, column: 3 }, 0, 0)).toEqual({ row: 0, column: 0 });
 });

@@ -12,17 +12,26 @@ export interface Range {
   right: number;
 }
 
+/** The cells between two corners, whichever of them was first. */
+export const rangeOf = (one: Cell, other: Cell): Range => ({
+  top: Math.min(one.row, other.row),
+  bottom: Math.max(one.row, other.row),
+  left: Math.min(one.column, other.column),
+  right: Math.max(one.column, other.column),
+});
+
+/** The nearest cell that a table of so many rows and columns has. */
+export const within = (c: Cell, rows: number, columns: number): Cell => ({
+  row: Math.max(0, Math.min(rows - 1, c.row)),
+  column: Math.max(0, Math.min(columns - 1, c.column)),
+});
+
 /** The cell one is at, and the range that reaches from it to where the selection was pulled. */
 export function useSelection(rows: number, columns: number) {
   const [focus, setFocus] = useState<Cell>({ row: 0, column: 0 });
   const [anchor, setAnchor] = useState<Cell>({ row: 0, column: 0 });
-  const clamp = (c: Cell): Cell => ({ row: Math.max(0, Math.min(rows - 1, c.row)), column: Math.max(0, Math.min(columns - 1, c.column)) });
-  const range: Range = {
-    top: Math.min(focus.row, anchor.row),
-    bottom: Math.max(focus.row, anchor.row),
-    left: Math.min(focus.column, anchor.column),
-    right: Math.max(focus.column, anchor.column),
-  };
+  const clamp = (c: Cell) => within(c, rows, columns);
+  const range = rangeOf(focus, anchor);
   return {
     focus: clamp(focus),
     range,
