@@ -49,7 +49,7 @@ static class DeskBench
         "Note",
     ];
 
-    /// <summary>Rows as untidy as real ones: about one in twenty has something doubtful.</summary>
+    /// <summary>Rows as untidy as real ones: about one in twenty has something wrong.</summary>
     static string?[] Row(int i) =>
         [
             $"F-{i:000000}",
@@ -180,9 +180,9 @@ static class DeskBench
             using var database = new Database(Path.Combine(folder, "a.sqlite"));
             var list = Fill(database, Enumerable.Range(1, Rows).Select(Row), Headings);
             var editor = Editor(database);
-            var doubts = new DoubtStore(database, editor);
+            var issues = new CheckIssues(database, editor);
             var (ours, pass) = Bench.InTurn(
-                () => doubts.CheckAll(list, (_, _) => { }, default),
+                () => issues.CheckAll(list, (_, _) => { }, default),
                 () =>
                 {
                     using var c = database.Open();
@@ -210,7 +210,7 @@ static class DeskBench
             var round = 0;
             var (edit, whole) = Bench.InTurn(
                 () => editor.Edit(list, [new(id, 4, $"Okafor{round++}")], "edit", By),
-                () => doubts.CheckAll(list, (_, _) => { }, default),
+                () => issues.CheckAll(list, (_, _) => { }, default),
                 2
             );
             Bench.Line(
@@ -223,7 +223,7 @@ static class DeskBench
             );
         });
 
-    public static void Twins() =>
+    public static void Duplicates() =>
         In(_ =>
         {
             static List<MatchRow> Rows(int n)
@@ -245,15 +245,15 @@ static class DeskBench
                         .Range(0, n)
                         .Select(i =>
                         {
-                            var (twin, at) = (i % 50 == 49, (i % 50 == 49 ? i - 1 : i) * 10 / 13);
+                            var (duplicate, at) = (i % 50 == 49, (i % 50 == 49 ? i - 1 : i) * 10 / 13);
                             var family =
-                                $"{(char)('A' + (twin ? i - 1 : i) * 11 % 26)}{Word((twin ? i - 1 : i) * 31 % 7919)}"
-                                + $"{(twin ? "sen" : "son")}";
+                                $"{(char)('A' + (duplicate ? i - 1 : i) * 11 % 26)}{Word((duplicate ? i - 1 : i) * 31 % 7919)}"
+                                + $"{(duplicate ? "sen" : "son")}";
                             return keys.Of(
                                 i,
                                 [
                                     $"F-{i}",
-                                    $"Given{Word((twin ? i - 1 : i) * 7 % 977)}",
+                                    $"Given{Word((duplicate ? i - 1 : i) * 7 % 977)}",
                                     family,
                                     $"{at % 2400} {Word(at / 2400)} Row",
                                     $"{10_000 + at % 40_000}",
@@ -263,7 +263,11 @@ static class DeskBench
                 ];
             }
             var (small, large) = (Rows(10_000), Rows(100_000));
-            var (ours, tenth) = Bench.InTurn(() => Duplicates.Find(large), () => Duplicates.Find(small), 3);
+            var (ours, tenth) = Bench.InTurn(
+                () => Bandeja.Core.Matching.Duplicates.Find(large),
+                () => Bandeja.Core.Matching.Duplicates.Find(small),
+                3
+            );
             Bench.Line(
                 "duplicates with near matches, 100,000 rows against 10,000",
                 Bench.Time(ours),
@@ -428,22 +432,22 @@ static class DeskBench
                 "without failing",
                 new ListStore(database).Get(list).RowCount == many
             );
-            var doubts = new DoubtStore(database, Editor(database));
-            var check = Bench.Seconds(() => doubts.CheckAll(list, (_, _) => { }, default));
+            var issues = new CheckIssues(database, Editor(database));
+            var check = Bench.Seconds(() => issues.CheckAll(list, (_, _) => { }, default));
             Bench.Line(
                 "1,000,000 × 12, all checks, against the same pass",
                 Bench.Time(check),
                 Bench.Time(read),
                 Bench.Ratio(check / read),
                 "without failing",
-                doubts.Totals(list).Cells > 0
+                issues.Totals(list).Cells > 0
             );
-            var twins = Bench.Seconds(() => new TwinStore(database, Editor(database)).FindAll(list, (_, _) => { }, default));
+            var duplicates = Bench.Seconds(() => new DuplicateStore(database, Editor(database)).FindAll(list, (_, _) => { }, default));
             Bench.Line(
                 "1,000,000, duplicates, against the same pass",
-                Bench.Time(twins),
+                Bench.Time(duplicates),
                 Bench.Time(read),
-                Bench.Ratio(twins / read),
+                Bench.Ratio(duplicates / read),
                 "without failing",
                 true
             );

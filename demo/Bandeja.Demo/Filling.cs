@@ -234,9 +234,11 @@ sealed class Filling
         var drop = Drop(campaign, "First notice", members, today.AddDays(-30), Keeper, design);
         At(34, 11);
         foreach (
-            var group in Get<DropFindings>()
+            var group in Get<DropIssues>()
                 .Groups(drop)
-                .Where(g => g.Kind is nameof(FindingKind.MissingGlyph) or nameof(FindingKind.TooWide) or nameof(FindingKind.RunsOver))
+                .Where(g =>
+                    g.Kind is nameof(PieceIssueKind.MissingGlyph) or nameof(PieceIssueKind.TooWide) or nameof(PieceIssueKind.RunsOver)
+                )
         )
             bench.Accept(drop, null, group.Alike, By(Keeper));
         bench.Act(drop, InTray(drop, Tray.NeedsALook), DropEventKind.Held, "something is missing; write by hand", null, "Held", By(Keeper));

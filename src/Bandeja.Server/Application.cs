@@ -88,7 +88,7 @@ public static class Application
             .AddSingleton<RunLog>()
             .AddSingleton<LedgerExport>()
             .AddSingleton<CampaignStore>()
-            .AddSingleton<DropFindings>()
+            .AddSingleton<DropIssues>()
             .AddSingleton<BenchRows>()
             .AddSingleton<DropHistory>()
             .AddSingleton<JobStore>()
@@ -103,8 +103,8 @@ public static class Application
             .AddSingleton<BenchStore>()
             .AddSingleton<ListUndo>()
             .AddSingleton<ColumnStore>()
-            .AddSingleton<DoubtStore>()
-            .AddSingleton<TwinStore>()
+            .AddSingleton<CheckIssues>()
+            .AddSingleton<DuplicateStore>()
             .AddSingleton<HouseholdStore>();
         services
             .AddSingleton<SegmentStore>()
@@ -171,7 +171,7 @@ public static class Application
         services
             .AddSingleton<IJobKind, ListCheckJob>()
             .AddSingleton<IJobKind, ComputeJob>()
-            .AddSingleton<IJobKind, TwinJob>()
+            .AddSingleton<IJobKind, DuplicateJob>()
             .AddSingleton<IJobKind, ReloadJob>()
             .AddSingleton<IJobKind, DetailJob>()
             .AddSingleton<IJobKind, SuppressionJob>();
@@ -221,8 +221,8 @@ public static class Application
         ListEndpoints.Map(api);
         ListEditEndpoints.Map(api);
         ColumnEndpoints.Map(api);
-        DoubtEndpoints.Map(api);
-        TwinEndpoints.Map(api);
+        CheckIssueEndpoints.Map(api);
+        DuplicateEndpoints.Map(api);
         SegmentEndpoints.Map(api);
         SuppressionEndpoints.Map(api);
         DetailEndpoints.Map(api);

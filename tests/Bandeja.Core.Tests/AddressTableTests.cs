@@ -120,12 +120,12 @@ public sealed class AddressTableTests
     [InlineData("G=Ana;S=1 Road;C=Luxembourg;K=Luxembourg", "")]
     [InlineData("G=Ana;S=1 Road;C=New Holland;Z=17557", "")]
     [InlineData("G=Ana", "")]
-    public void What_is_doubtful_is_told(string values, string problems)
+    public void What_is_wrong_is_told(string values, string problems)
     {
         var (columns, row) = Of(values);
         var address = new DeliveryAddress(columns, "US");
         address.Write(row);
-        Assert.Equal(problems, string.Join('|', address.Problems.Select(p => $"{p.Doubt} {p.Value}".Trim())));
+        Assert.Equal(problems, string.Join('|', address.Problems.Select(p => $"{p.Issue} {p.Value}".Trim())));
     }
 
     [Theory]

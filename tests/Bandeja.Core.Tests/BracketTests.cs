@@ -229,15 +229,15 @@ public sealed class BracketTests
             ).Problems
         );
         Assert.Equal(("Gift", "paragraph 2, row 2 of Gifts"), (problem.Field, problem.Place));
-        var finding = Assert.Single(
-            Finding.Of(
+        var issue = Assert.Single(
+            PieceIssue.Of(
                 Compose(Letter([Table(RowIn("each Gifts", Cell("{Plant}"), Cell("{Gift | words}")))]), Person(gifts: [("a", "1.5")])),
                 null
             )
         );
-        Assert.Equal((FindingKind.WrongType, "Gift"), (finding.Kind, finding.Subject));
-        Assert.Contains("1.5, which is not a whole number", finding.Message);
-        Assert.EndsWith("It stands in the table in paragraph 1, row 1, row 1 of Gifts.", finding.Message);
+        Assert.Equal((PieceIssueKind.WrongType, "Gift"), (issue.Kind, issue.Subject));
+        Assert.Contains("1.5, which is not a whole number", issue.Message);
+        Assert.EndsWith("It stands in the table in paragraph 1, row 1, row 1 of Gifts.", issue.Message);
     }
 
     [Fact]

@@ -5,7 +5,7 @@ using FsCheck.Xunit;
 
 namespace Bandeja.Core.Tests;
 
-/// <summary>The checks, case by case: what is doubtful, and what is proposed instead.</summary>
+/// <summary>The checks, case by case: what is wrong, and what is proposed instead.</summary>
 public sealed class CheckTests
 {
     static readonly Column[] Columns =
@@ -53,7 +53,7 @@ public sealed class CheckTests
             null,
         ];
 
-    List<Doubt> With(params (string Column, string? Value)[] changes)
+    List<CheckIssue> With(params (string Column, string? Value)[] changes)
     {
         var row = Sound();
         foreach (var (column, value) in changes)
@@ -62,9 +62,9 @@ public sealed class CheckTests
     }
 
     [Fact]
-    public void A_sound_row_has_no_doubts() => Assert.Empty(checker.Check(Sound()));
+    public void A_sound_row_has_no_issues() => Assert.Empty(checker.Check(Sound()));
 
-    /// <summary>What is doubtful in one cell, and what it would become; null where nothing is proposed, "" for blank.</summary>
+    /// <summary>What is wrong in one cell, and what it would become; null where nothing is proposed, "" for blank.</summary>
     [Theory]
     [InlineData("Street", " 2291  Lantern Row ", CheckKind.Spaces, "2291 Lantern Row")]
     [InlineData("Last", "Okafor\u00A0", CheckKind.Spaces, "Okafor")]
@@ -124,13 +124,13 @@ public sealed class CheckTests
     [InlineData("Street", "A street name that goes on and on until it fits no line of an envelope", CheckKind.TooLong, null)]
     public void One_cell(string column, string? value, CheckKind kind, string? proposal)
     {
-        var doubt = Assert.Single(With((column, value)), d => d.Kind == kind);
-        Assert.Equal(column, Columns[doubt.Column].Name);
-        Assert.NotEmpty(doubt.Message);
+        var issue = Assert.Single(With((column, value)), d => d.Kind == kind);
+        Assert.Equal(column, Columns[issue.Column].Name);
+        Assert.NotEmpty(issue.Message);
         if (proposal is null)
-            Assert.Empty(doubt.Fixes);
+            Assert.Empty(issue.Fixes);
         else
-            Assert.Equal(new CellFix(doubt.Column, proposal.Length == 0 ? null : proposal), Assert.Single(doubt.Fixes));
+            Assert.Equal(new CellFix(issue.Column, proposal.Length == 0 ? null : proposal), Assert.Single(issue.Fixes));
     }
 
     /// <summary>What looks odd and is right.</summary>
@@ -176,9 +176,9 @@ public sealed class CheckTests
     [Fact]
     public void An_address_in_one_cell_is_divided()
     {
-        var doubt = Assert.Single(With(("City", "Fernquay, OR 97412"), ("State", null), ("Zip", null)));
-        Assert.Equal(CheckKind.AddressInOneCell, doubt.Kind);
-        Assert.Equal([new(6, "Fernquay"), new(8, "97412"), new(7, "OR")], doubt.Fixes);
+        var issue = Assert.Single(With(("City", "Fernquay, OR 97412"), ("State", null), ("Zip", null)));
+        Assert.Equal(CheckKind.AddressInOneCell, issue.Kind);
+        Assert.Equal([new(6, "Fernquay"), new(8, "97412"), new(7, "OR")], issue.Fixes);
         Assert.Equal(
             "There is no address at all.",
             Assert.Single(With(("Street", null), ("City", null), ("State", null), ("Zip", null))).Message
@@ -194,13 +194,13 @@ public sealed class CheckTests
     }
 
     [Property(MaxTest = 300)]
-    public void Any_row_is_checked_and_a_fix_leaves_no_doubt_of_its_kind(string?[] cells)
+    public void Any_row_is_checked_and_a_fix_leaves_no_issue_of_its_kind(string?[] cells)
     {
         var row = Sound();
         for (var i = 0; i < cells.Length; i++)
             row[(i * 7 + cells.Length) % row.Length] = cells[i];
         foreach (
-            var doubt in checker
+            var issue in checker
                 .Check(row)
                 .Where(d =>
                     d.Kind
@@ -215,12 +215,12 @@ public sealed class CheckTests
                 )
         )
         {
-            if (doubt.Fixes.Count == 0)
+            if (issue.Fixes.Count == 0)
                 continue;
             var mended = (string?[])row.Clone();
-            foreach (var fix in doubt.Fixes)
+            foreach (var fix in issue.Fixes)
                 mended[fix.Column] = fix.Value;
-            Assert.DoesNotContain(checker.Check(mended), d => d.Kind == doubt.Kind && d.Column == doubt.Column);
+            Assert.DoesNotContain(checker.Check(mended), d => d.Kind == issue.Kind && d.Column == issue.Column);
         }
     }
 }

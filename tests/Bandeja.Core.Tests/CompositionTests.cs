@@ -114,31 +114,31 @@ public sealed class CompositionTests
         Assert.Equal(expected, Compose(TestFonts.Letter([text]), first, null, extra).Pages.Single().Text().TrimEnd());
 
     [Fact]
-    public void Blank_fields_that_say_nothing_are_findings()
+    public void Blank_fields_that_say_nothing_are_issues()
     {
-        var findings = Finding.Of(Compose(TestFonts.Letter(["Dear {First}, {Amount | money} {First}"])), 1);
-        Assert.Equal([(FindingKind.Blank, "First"), (FindingKind.Blank, "Amount")], findings.Select(f => (f.Kind, f.Subject)));
-        Assert.Equal("Blank|First|", findings[0].Key);
+        var issues = PieceIssue.Of(Compose(TestFonts.Letter(["Dear {First}, {Amount | money} {First}"])), 1);
+        Assert.Equal([(PieceIssueKind.Blank, "First"), (PieceIssueKind.Blank, "Amount")], issues.Select(f => (f.Kind, f.Subject)));
+        Assert.Equal("Blank|First|", issues[0].Key);
     }
 
     [Fact]
-    public void An_unknown_field_is_told_once_for_the_design_and_is_a_finding_for_everybody()
+    public void An_unknown_field_is_told_once_for_the_design_and_is_a_issue_for_everybody()
     {
         var bound = new BoundLetter(TestFonts.Letter(["Dear {Frist},"]), Columns, OrganisationLocale.UnitedStates, TestFonts.Library);
         Assert.Equal("First", Assert.Single(bound.Errors).Error.Suggestion);
-        var finding = Assert.Single(Finding.Of(new LetterComposer(bound, default).Compose(new ArrayRow(["Ana"]), 1), 1));
-        Assert.Equal(FindingKind.UnknownField, finding.Kind);
+        var issue = Assert.Single(PieceIssue.Of(new LetterComposer(bound, default).Compose(new ArrayRow(["Ana"]), 1), 1));
+        Assert.Equal(PieceIssueKind.UnknownField, issue.Kind);
     }
 
     [Fact]
-    public void A_letter_that_no_longer_fits_its_page_is_a_finding()
+    public void A_letter_that_no_longer_fits_its_page_is_a_issue()
     {
         var design = TestFonts.Letter([.. Enumerable.Repeat(Sentence + Sentence + Sentence, 9), "{Extra | else \"\"}"]);
-        Assert.Empty(Finding.Of(Compose(design, "Ana"), design.MaxPages));
+        Assert.Empty(PieceIssue.Of(Compose(design, "Ana"), design.MaxPages));
         var composed = Compose(design, "Ana", "1", string.Concat(Enumerable.Repeat(Sentence, 20)));
         Assert.Equal(2, composed.Pages.Count);
-        Assert.Equal(("letter", "2"), Finding.Of(composed, design.MaxPages).Select(f => (f.Subject, f.Detail)).Single());
-        Assert.Empty(Finding.Of(composed, null));
+        Assert.Equal(("letter", "2"), PieceIssue.Of(composed, design.MaxPages).Select(f => (f.Subject, f.Detail)).Single());
+        Assert.Empty(PieceIssue.Of(composed, null));
     }
 
     [Fact]
@@ -179,8 +179,8 @@ public sealed class CompositionTests
     {
         var greek = Compose(TestFonts.Letter(["{First}"]), "Ελένη Nguyễn Thị Ánh");
         Assert.Empty(greek.Notes.MissingGlyphs);
-        var finding = Assert.Single(Finding.Of(Compose(TestFonts.Letter(["{First} {First}"]), "ليلى \U00012000"), 1));
-        Assert.Equal((FindingKind.MissingGlyph, "12000"), (finding.Kind, finding.Detail));
+        var issue = Assert.Single(PieceIssue.Of(Compose(TestFonts.Letter(["{First} {First}"]), "ليلى \U00012000"), 1));
+        Assert.Equal((PieceIssueKind.MissingGlyph, "12000"), (issue.Kind, issue.Detail));
     }
 
     [Fact]
@@ -189,7 +189,7 @@ public sealed class CompositionTests
         var word = new string('W', 200);
         var composed = Compose(TestFonts.Letter(["{First}"]), word);
         Assert.Equal(word, composed.Pages.Single().Text().Replace("\n", ""));
-        Assert.Equal(FindingKind.TooWide, Assert.Single(Finding.Of(composed, 1)).Kind);
+        Assert.Equal(PieceIssueKind.TooWide, Assert.Single(PieceIssue.Of(composed, 1)).Kind);
     }
 
     [Fact]

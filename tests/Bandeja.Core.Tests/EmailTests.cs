@@ -12,7 +12,7 @@ using static Bandeja.Core.Tests.Doc;
 
 namespace Bandeja.Core.Tests;
 
-/// <summary>Emails: headers, bodies as HTML and text, what is attached, what is doubtful.</summary>
+/// <summary>Emails: headers, bodies as HTML and text, what is attached, what is wrong.</summary>
 public sealed class EmailTests
 {
     static readonly Column[] Members =
@@ -84,7 +84,7 @@ public sealed class EmailTests
         Assert.Equal(new("Ana Bcc: all@example.org Okafor", "ana@example.org"), mail.To);
         Assert.Equal(["a@example.org", "b@example.org"], mail.Cc.Select(c => c.Address));
         Assert.Equal("Front desk <desk@example.org>", $"{mail.ReplyTo[0]}");
-        Assert.Empty(mail.Doubts);
+        Assert.Empty(mail.Issues);
     }
 
     [Theory]
@@ -94,12 +94,12 @@ public sealed class EmailTests
         "ana@example.org, bo@example.org",
         "Email holds several addresses: “ana@example.org, bo@example.org”. Leave the one that the email is to go to."
     )]
-    public void Who_cannot_be_reached_is_a_finding(string? address, string said)
+    public void Who_cannot_be_reached_is_a_issue(string? address, string said)
     {
         var composed = Compose(Email([P("Hello")]), "Ana", "Okafor", address);
         Assert.Null(composed.Mail!.To);
-        var finding = Assert.Single(Finding.Of(composed, null, PieceKind.Email));
-        Assert.Equal((FindingKind.EmailAddress, "Email", said), (finding.Kind, finding.Subject, finding.Message));
+        var issue = Assert.Single(PieceIssue.Of(composed, null, PieceKind.Email));
+        Assert.Equal((PieceIssueKind.EmailAddress, "Email", said), (issue.Kind, issue.Subject, issue.Message));
     }
 
     [Fact]
@@ -369,11 +369,11 @@ public sealed class EmailTests
         Assert.Equal(("F-1", 4L), (mail.Attachments[0].Password, mail.Attachments[0].DesignId));
         Assert.Equal((Sha, 4_000_000), (mail.Attachments[3].File, mail.Attachments[3].Size));
         // Eight megabytes make more than ten of what a message holds them in.
-        Assert.Equal(MailDoubtKind.TooLarge, Assert.Single(mail.Doubts).Kind);
+        Assert.Equal(MailIssueKind.TooLarge, Assert.Single(mail.Issues).Kind);
     }
 
     [Fact]
-    public void Who_lacks_a_file_or_a_password_is_a_finding()
+    public void Who_lacks_a_file_or_a_password_is_a_issue()
     {
         var design = Email(
             [P("Hello")],
@@ -403,11 +403,11 @@ public sealed class EmailTests
                 "Certificate is blank, so there is no file to attach.",
                 "The password of the attachment comes out blank, so it cannot be protected.",
             ],
-            Mail(design, "Ana", "Okafor", "ana@example.org").Doubts.Select(d => d.Message)
+            Mail(design, "Ana", "Okafor", "ana@example.org").Issues.Select(d => d.Message)
         );
         Assert.Equal(
             "There is no file “F-2.pdf” in the folder of attachments.",
-            Mail(design, "Ana", "Okafor", "ana@example.org", "F-2", "F-2.pdf").Doubts[0].Message
+            Mail(design, "Ana", "Okafor", "ana@example.org", "F-2", "F-2.pdf").Issues[0].Message
         );
         Assert.Contains(
             Mail(
@@ -425,8 +425,8 @@ public sealed class EmailTests
                     ]
                 ),
                 Ana
-            ).Doubts,
-            d => d.Kind == MailDoubtKind.Picture
+            ).Issues,
+            d => d.Kind == MailIssueKind.Picture
         );
     }
 
@@ -452,11 +452,11 @@ public sealed class EmailTests
         Assert.Equal("F-1.pdf", Assert.Single(Mail(design, "Ana", "Okafor", "ana@example.org", "F-1").Attachments).FileName);
         Assert.Equal(
             "There is no file “F-2.pdf” in the folder of attachments.",
-            Assert.Single(Mail(design, "Ana", "Okafor", "ana@example.org", "F-2").Doubts).Message
+            Assert.Single(Mail(design, "Ana", "Okafor", "ana@example.org", "F-2").Issues).Message
         );
         // The ending alone names nothing: what is missing is the number.
         var blank = Mail(design, "Ana", "Okafor", "ana@example.org", " ");
-        Assert.Equal("Member no. is blank, so there is no file to attach.", Assert.Single(blank.Doubts).Message);
+        Assert.Equal("Member no. is blank, so there is no file to attach.", Assert.Single(blank.Issues).Message);
         Assert.Empty(blank.Attachments);
     }
 

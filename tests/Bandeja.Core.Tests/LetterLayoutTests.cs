@@ -206,7 +206,7 @@ public sealed class LetterLayoutTests
         var cell = Cell("wide");
         cell["attrs"]!["colwidth"] = new JsonArray(2000);
         var composed = Compose(Letter([Table(Row(cell, Cell("rest")))]));
-        Assert.Contains("wider than the text", Assert.Single(Finding.Of(composed, null)).Message);
+        Assert.Contains("wider than the text", Assert.Single(PieceIssue.Of(composed, null)).Message);
         Assert.All(Boxes(composed.Pages[0]), b => Assert.True(b.X + b.Width <= 612 - Margin + 0.3));
     }
 
@@ -312,11 +312,11 @@ public sealed class LetterLayoutTests
         ).Pages[0];
         var lines = Lines(tall).ToList();
         Assert.True(lines.Single(l => l.Text == "text").Y > lines.Where(l => l.Text == "h").Max(l => l.Y) + 15);
-        var findings = Finding.Of(
+        var issues = PieceIssue.Of(
             Compose(Letter([P("text")], new JsonObject { ["header"] = new JsonArray([.. Enumerable.Range(0, 60).Select(_ => P("h"))]) })),
             null
         );
-        Assert.Contains(findings, f => f.Kind == FindingKind.TooLarge && f.Message.Contains("less than a fifth"));
+        Assert.Contains(issues, f => f.Kind == PieceIssueKind.TooLarge && f.Message.Contains("less than a fifth"));
     }
 
     [Fact]
@@ -444,14 +444,14 @@ public sealed class LetterLayoutTests
             (ana.Asset, Math.Round(ana.Width, 6), Math.Round(ana.Height, 6)),
             (a, b) => a.Item1 == b.Item1 && Math.Abs(a.Item2 - b.Item2) < 0.01 && Math.Abs(a.Item3 - b.Item3) < 0.01
         );
-        Assert.Empty(Finding.Of(Of("ana.png"), null));
-        Assert.Equal((FindingKind.MissingPicture, "Photo", "per.png"), Kind(Of("per.png")));
-        Assert.Equal((FindingKind.CoarsePicture, "Photo", "38"), Kind(Of("small.png")));
-        Assert.Equal((FindingKind.Blank, "Photo", ""), Kind(Of(null)));
-        Assert.Empty(Finding.Of(Of("seal.svg"), null));
+        Assert.Empty(PieceIssue.Of(Of("ana.png"), null));
+        Assert.Equal((PieceIssueKind.MissingPicture, "Photo", "per.png"), Kind(Of("per.png")));
+        Assert.Equal((PieceIssueKind.CoarsePicture, "Photo", "38"), Kind(Of("small.png")));
+        Assert.Equal((PieceIssueKind.Blank, "Photo", ""), Kind(Of(null)));
+        Assert.Empty(PieceIssue.Of(Of("seal.svg"), null));
         // Without its picture the page is blank, which is an issue of its own.
-        static (FindingKind, string, string) Kind(ComposedPiece l) =>
-            Finding.Of(l, null).Where(f => f.Kind != FindingKind.NothingPrinted).Select(f => (f.Kind, f.Subject, f.Detail)).Single();
+        static (PieceIssueKind, string, string) Kind(ComposedPiece l) =>
+            PieceIssue.Of(l, null).Where(f => f.Kind != PieceIssueKind.NothingPrinted).Select(f => (f.Kind, f.Subject, f.Detail)).Single();
     }
 
     [Fact]
@@ -460,7 +460,7 @@ public sealed class LetterLayoutTests
         var composed = Compose(
             Letter([Table(Row([.. Enumerable.Range(0, 8).Select(i => Cell(i == 3 ? "Donaudampfschifffahrtsgesellschaft" : "x"))]))])
         );
-        Assert.Contains("in the table in paragraph 1, row 1", Assert.Single(Finding.Of(composed, null)).Message);
+        Assert.Contains("in the table in paragraph 1, row 1", Assert.Single(PieceIssue.Of(composed, null)).Message);
         Assert.Equal("Donaudampfschifffahrtsgesellschaft", string.Concat(composed.Pages[0].Text().Split('\n')).Trim('x'));
         // A row that is the same for everyone is set once, and what is wrong with it is told for everyone.
         var mixed = Bound(
@@ -529,7 +529,7 @@ public sealed class LetterLayoutTests
     }
 
     /// <summary>Whatever the document: all its text is there exactly once and in order, and nothing lies outside the margins without a
-    /// finding.</summary>
+    /// issue.</summary>
     [Property(MaxTest = 120)]
     public Property All_text_is_there_once_and_within_the_margins() =>
         Prop.ForAll(

@@ -20,7 +20,7 @@ public sealed class MatchingTests
 
     static List<MatchRow> Rows(params string?[][] rows) => [.. rows.Select((r, i) => Keys.Of(i + 1, r))];
 
-    static (long, long, TwinReason)[] Pairs(params string?[][] rows) =>
+    static (long, long, DuplicateReason)[] Pairs(params string?[][] rows) =>
         [.. Duplicates.Find(Rows(rows)).Pairs.Select(p => (p.A, p.B, p.Reason))];
 
     [Theory]
@@ -33,13 +33,33 @@ public sealed class MatchingTests
         "Okafor",
         "9 tide st. #4",
         "97412-1234",
-        TwinReason.SameNameAndAddress
+        DuplicateReason.SameNameAndAddress
     )]
-    [InlineData("Inês", "Sousa", "12 North Quay Road", "97412", "Ines", "Sousa", "12 N. Quay Rd", "97412", TwinReason.SameNameAndAddress)]
-    [InlineData("Okafor", "Ana", "9 Tide St", "97412", "Ana", "Okafor", "9 Tide St", "97412", TwinReason.SameNameAndAddress)]
-    [InlineData("Katherine", "Abernathy", "9 Tide St", "97412", "Katharine", "Abernathy", "9 Tide St", "97412", TwinReason.Near)]
-    [InlineData("Katherine", "Abernathy", "9 Tide Street", "97412", "Katherine", "Abernathy", "9 Tyde Street", "97412", TwinReason.Near)]
-    [InlineData("Ana M", "Okafor", "9 Tide St", "97412", "Ana", "Okafor", "9 Tide St", "97412", TwinReason.Near)]
+    [InlineData(
+        "Inês",
+        "Sousa",
+        "12 North Quay Road",
+        "97412",
+        "Ines",
+        "Sousa",
+        "12 N. Quay Rd",
+        "97412",
+        DuplicateReason.SameNameAndAddress
+    )]
+    [InlineData("Okafor", "Ana", "9 Tide St", "97412", "Ana", "Okafor", "9 Tide St", "97412", DuplicateReason.SameNameAndAddress)]
+    [InlineData("Katherine", "Abernathy", "9 Tide St", "97412", "Katharine", "Abernathy", "9 Tide St", "97412", DuplicateReason.Near)]
+    [InlineData(
+        "Katherine",
+        "Abernathy",
+        "9 Tide Street",
+        "97412",
+        "Katherine",
+        "Abernathy",
+        "9 Tyde Street",
+        "97412",
+        DuplicateReason.Near
+    )]
+    [InlineData("Ana M", "Okafor", "9 Tide St", "97412", "Ana", "Okafor", "9 Tide St", "97412", DuplicateReason.Near)]
     public void The_same_person(
         string g1,
         string f1,
@@ -49,7 +69,7 @@ public sealed class MatchingTests
         string f2,
         string s2,
         string z2,
-        TwinReason reason
+        DuplicateReason reason
     ) => Assert.Equal([(1, 2, reason)], Pairs([null, g1, f1, s1, z1, null], [null, g2, f2, s2, z2, null]));
 
     [Theory]
@@ -64,11 +84,11 @@ public sealed class MatchingTests
     public void Keys_and_email_addresses_count_and_what_was_settled_is_not_asked_again()
     {
         Assert.Equal(
-            [(1, 2, TwinReason.SameKey)],
+            [(1, 2, DuplicateReason.SameKey)],
             Pairs(["M-1", "Ana", "Okafor", null, null, null], ["m-1 ", "Per", "Nowak", null, null, null])
         );
         Assert.Equal(
-            [(1, 2, TwinReason.SameEmail)],
+            [(1, 2, DuplicateReason.SameEmail)],
             Pairs(
                 [null, "Katherine", "Abernathy", "1 A St", "97412", "k@example.org"],
                 [null, "Katharine", "Abernathy", "2 B St", "10001", "K@example.org"]
@@ -112,7 +132,7 @@ public sealed class MatchingTests
             .ToList();
         rows.Add(Keys.Of(9001, [null, "Persephone", "Whitcombe", "1 Tide Street", "97412", null]));
         rows.Add(Keys.Of(9002, [null, "Persefone", "Whitcombe", "1 Tide Street", "97412", null]));
-        Assert.Contains(Duplicates.Find(rows).Pairs, p => (p.A, p.B, p.Reason) == (9001, 9002, TwinReason.Near));
+        Assert.Contains(Duplicates.Find(rows).Pairs, p => (p.A, p.B, p.Reason) == (9001, 9002, DuplicateReason.Near));
     }
 
     [Fact]

@@ -203,7 +203,7 @@ public sealed class NameFormTests
     }
 
     [Fact]
-    public void A_language_that_is_not_known_is_a_doubt_only_where_something_is_written_by_it()
+    public void A_language_that_is_not_known_is_a_issue_only_where_something_is_written_by_it()
     {
         Column[] columns =
         [

@@ -29,13 +29,13 @@ public sealed class ProofSetTests
     static ProofSet Of(
         IReadOnlyList<IRow> rows,
         Func<int, int>? pages = null,
-        Func<int, IEnumerable<(FindingKind, string)>>? findings = null,
+        Func<int, IEnumerable<(PieceIssueKind, string)>>? issues = null,
         IReadOnlyList<IBoundDesign>? package = null
     )
     {
         var maker = new ProofSetMaker(package ?? [Renewal], new(2027, 3, 12));
         for (var i = 0; i < rows.Count; i++)
-            maker.Add(100 + i, i + 1, rows[i], pages?.Invoke(i) ?? 1, findings?.Invoke(i) ?? []);
+            maker.Add(100 + i, i + 1, rows[i], pages?.Invoke(i) ?? 1, issues?.Invoke(i) ?? []);
         return maker.Finish();
     }
 
@@ -70,7 +70,7 @@ public sealed class ProofSetTests
     }
 
     [Fact]
-    public void Rows_countries_pages_findings_and_borrowed_characters_are_variations()
+    public void Rows_countries_pages_issues_and_borrowed_characters_are_variations()
     {
         (string?, string?)[] seven = [.. Enumerable.Range(0, 7).Select(i => ((string?)$"Fern {i}", (string?)"5"))];
         var rows = new[]
@@ -83,7 +83,7 @@ public sealed class ProofSetTests
             Person(),
             Person(),
         };
-        var set = Of(rows, i => i == 5 ? 2 : 1, i => i == 6 ? [(FindingKind.RunsOver, "letter")] : []);
+        var set = Of(rows, i => i == 5 ? 2 : 1, i => i == 6 ? [(PieceIssueKind.RunsOver, "letter")] : []);
         Assert.Contains("most of Gifts: 7", Reasons(set, 3));
         Assert.Contains("Japan", Reasons(set, 4));
         Assert.Contains("“ש”", Reasons(set, 5));
@@ -175,7 +175,7 @@ public sealed class ProofSetTests
             people =>
             {
                 var rows = people.ToList();
-                var set = Of(rows, null, i => rows[i][4] == "abc" ? [(FindingKind.WrongType, "Amount")] : []);
+                var set = Of(rows, null, i => rows[i][4] == "abc" ? [(PieceIssueKind.WrongType, "Amount")] : []);
                 // Widths are measured by the typeface, so that only the extremes by a clear margin can be told from the text.
                 var longest = rows.Any(r => r[1] == "Abernathy-Fairweather") ? 21 : -1;
                 var most = rows.Count == 0 ? 0 : rows.Max(r => r.Details(0).Count);
@@ -188,7 +188,7 @@ public sealed class ProofSetTests
                     && set.Members.All(m => m.Reasons.Count > 0)
                     && set.Members.Select(m => m.RecipientId)
                         .SequenceEqual(
-                            Of(rows, null, i => rows[i][4] == "abc" ? [(FindingKind.WrongType, "Amount")] : [])
+                            Of(rows, null, i => rows[i][4] == "abc" ? [(PieceIssueKind.WrongType, "Amount")] : [])
                                 .Members.Select(m => m.RecipientId)
                         )
                 ).Label($"not seen: {string.Join(", ", all.Except(seen))}");
@@ -203,9 +203,9 @@ public sealed class ProofSetTests
             {
                 // Abstract: eight variations, recipients with any of them; the least number is found by trying all sets.
                 var people = masks.Where(m => m != 0).Take(9).ToList();
-                var findings = Enumerable.Range(0, 8).Select(b => (FindingKind.Blank, $"v{b}")).ToArray();
+                var issues = Enumerable.Range(0, 8).Select(b => (PieceIssueKind.Blank, $"v{b}")).ToArray();
                 var plain = Bound(Letter([P("Hello")]));
-                var set = Of([.. people.Select(_ => Person())], null, i => findings.Where((_, b) => (people[i] >> b & 1) == 1), [plain]);
+                var set = Of([.. people.Select(_ => Person())], null, i => issues.Where((_, b) => (people[i] >> b & 1) == 1), [plain]);
                 var all = people.Aggregate(0, (a, m) => a | m);
                 var least =
                     people.Count == 0

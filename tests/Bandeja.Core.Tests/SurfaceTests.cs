@@ -96,16 +96,16 @@ public sealed class SurfaceTests
     static ComposedPiece Compose(JsonNode document, ArrayRow? row = null, int number = 7) =>
         Bind(document).Composer(new(2027, 3, 3)).Compose(row ?? Person(), number);
 
-    static string Findings(ComposedPiece piece, PieceKind kind = PieceKind.Envelope) =>
-        string.Join('|', Finding.Of(piece, null, kind).Where(f => f.Kind != FindingKind.Postal).Select(f => $"{f.Kind} {f.Subject}"));
+    static string Issues(ComposedPiece piece, PieceKind kind = PieceKind.Envelope) =>
+        string.Join('|', PieceIssue.Of(piece, null, kind).Where(f => f.Kind != PieceIssueKind.Postal).Select(f => $"{f.Kind} {f.Subject}"));
 
     /// <summary>What the post or a printer does not take.</summary>
     static string Postal(ComposedPiece piece, PieceKind kind = PieceKind.Envelope) =>
         string.Join(
             '|',
-            Finding
+            PieceIssue
                 .Of(piece, null, kind)
-                .Where(f => f.Kind == FindingKind.Postal)
+                .Where(f => f.Kind == PieceIssueKind.Postal)
                 .Select(f => f.Subject[..f.Subject.LastIndexOf(" of the", StringComparison.Ordinal)])
         );
 
@@ -207,7 +207,7 @@ public sealed class SurfaceTests
         Assert.InRange(address[0].Place.Y, 48 * Mm, 50 * Mm);
         // What is the same for everyone is shared.
         Assert.Single(page.Items.OfType<SharedItem>());
-        Assert.Equal("", Findings(piece));
+        Assert.Equal("", Issues(piece));
     }
 
     [Theory]
@@ -245,7 +245,7 @@ public sealed class SurfaceTests
     [InlineData("return", 200, 8, 38, 16, "InClearZone the return address in the postage area")]
     [InlineData("indicia", 205, 8, 28, 20, "")]
     [InlineData("text", 236, 50, 60, 10, "InClearZone a text in the edge of the envelope")]
-    public void What_enters_a_clear_zone_is_told(string use, double x, double y, double width, double height, string finding)
+    public void What_enters_a_clear_zone_is_told(string use, double x, double y, double width, double height, string issue)
     {
         var content =
             use == "barcode"
@@ -260,13 +260,10 @@ public sealed class SurfaceTests
                     },
                 }
                 : Paragraph("Inside: seeds for spring");
-        Assert.Equal(finding, Findings(Compose(Envelope(Box(use, x, y, width, height, content)))));
+        Assert.Equal(issue, Issues(Compose(Envelope(Box(use, x, y, width, height, content)))));
         // The same where it depends on the recipient.
         if (use is "teaser" or "return")
-            Assert.Equal(
-                finding,
-                Findings(Compose(Envelope(Box(use, x, y, width, height, Paragraph("For {GivenName}: seeds for spring")))))
-            );
+            Assert.Equal(issue, Issues(Compose(Envelope(Box(use, x, y, width, height, Paragraph("For {GivenName}: seeds for spring"))))));
     }
 
     [Theory]
@@ -275,15 +272,15 @@ public sealed class SurfaceTests
     [InlineData("letter-3x10", -5, 5, 40, 10, "InClearZone a text in the edge of the label")]
     [InlineData("letter-3x4-round", 12, 25, 40, 10, "")]
     [InlineData("letter-3x4-round", 2, 2, 40, 10, "InClearZone a text in the edge of the label")]
-    public void What_reaches_over_the_edge_of_a_label_is_told(string stock, double x, double y, double width, double height, string finding)
+    public void What_reaches_over_the_edge_of_a_label_is_told(string stock, double x, double y, double width, double height, string issue)
     {
         Assert.Equal(
-            finding,
-            Findings(Compose(Labels(stock, Box("text", x, y, width, height, Paragraph("Spring plant fair")))), PieceKind.Labels)
+            issue,
+            Issues(Compose(Labels(stock, Box("text", x, y, width, height, Paragraph("Spring plant fair")))), PieceKind.Labels)
         );
         Assert.Equal(
-            finding,
-            Findings(Compose(Labels(stock, Box("text", x, y, width, height, Paragraph("{GivenName} and Spring plant")))), PieceKind.Labels)
+            issue,
+            Issues(Compose(Labels(stock, Box("text", x, y, width, height, Paragraph("{GivenName} and Spring plant")))), PieceKind.Labels)
         );
     }
 
@@ -297,10 +294,10 @@ public sealed class SurfaceTests
             envelope["zones"] = zones;
             return envelope;
         }
-        Assert.Equal("InClearZone the teaser in the coding zone", Findings(Compose(Of("UPU", 85, 98))));
-        Assert.Equal("InClearZone the teaser in the franking zone", Findings(Compose(Of("UPU", 150, 30))));
-        Assert.Equal("", Findings(Compose(Of(null, 150, 30))));
-        Assert.Equal("", Findings(Compose(Of("UPU", 20, 98))));
+        Assert.Equal("InClearZone the teaser in the coding zone", Issues(Compose(Of("UPU", 85, 98))));
+        Assert.Equal("InClearZone the teaser in the franking zone", Issues(Compose(Of("UPU", 150, 30))));
+        Assert.Equal("", Issues(Compose(Of(null, 150, 30))));
+        Assert.Equal("", Issues(Compose(Of("UPU", 20, 98))));
     }
 
     static JsonObject Label(double smallest = 6)
@@ -321,12 +318,12 @@ public sealed class SurfaceTests
             Person(organisation: "Okafor Ceramics and Garden Pottery", street: "12400 Northeast Glasshouse Boulevard", country: "France")
         );
         Assert.InRange(SizeOf(longer), 6, 9.5);
-        Assert.Equal("", Findings(longer, PieceKind.Labels));
+        Assert.Equal("", Issues(longer, PieceKind.Labels));
         foreach (var item in longer.Pages[0].Items.OfType<LineItem>())
             Assert.InRange(item.Y, 3 * Mm, 22.5 * Mm);
         var name = string.Join(' ', Enumerable.Repeat("Constantinopolitana", 5));
         var tooLong = Compose(Label(8), Person(organisation: name));
-        Assert.Contains("AddressTooLong address of the label", Findings(tooLong, PieceKind.Labels));
+        Assert.Contains("AddressTooLong address of the label", Issues(tooLong, PieceKind.Labels));
         Assert.Equal(8, SizeOf(tooLong), 2);
     }
 
@@ -340,7 +337,7 @@ public sealed class SurfaceTests
         Assert.StartsWith("Ana Okafor\nFernquay Horticultural and", piece.Pages[0].Text());
         Assert.Contains(" Assn\n", piece.Pages[0].Text());
         Assert.Contains("12400 Northeast Boulevard", piece.Pages[0].Text());
-        Assert.Equal("", Findings(piece, PieceKind.Labels));
+        Assert.Equal("", Issues(piece, PieceKind.Labels));
     }
 
     [Fact]
@@ -348,10 +345,10 @@ public sealed class SurfaceTests
     {
         Assert.Equal(
             "DoesNotFit a text of the envelope",
-            Findings(Compose(Envelope(Box("text", 10, 40, 60, 5, Paragraph("One"), Paragraph("Two"), Paragraph("Three")))))
+            Issues(Compose(Envelope(Box("text", 10, 40, 60, 5, Paragraph("One"), Paragraph("Two"), Paragraph("Three")))))
         );
         var blank = Compose(Envelope(Box("text", 10, 40, 60, 15, Paragraph("For {Organisation}"))));
-        Assert.Equal("Blank Organisation", Findings(blank));
+        Assert.Equal("Blank Organisation", Issues(blank));
         var shrinking = Box(
             "text",
             10,
@@ -369,7 +366,7 @@ public sealed class SurfaceTests
     [InlineData("", "Barcode barcode of the envelope")]
     [InlineData("901234567", "")]
     [InlineData("123456", "")]
-    public void A_mailer_identifier_of_a_wrong_length_is_told(string mailer, string finding)
+    public void A_mailer_identifier_of_a_wrong_length_is_told(string mailer, string issue)
     {
         var document = Envelope(
             Box(
@@ -391,15 +388,15 @@ public sealed class SurfaceTests
             )
         );
         var bound = Bind(document);
-        Assert.Equal(finding.Length > 0, bound.Errors.Count > 0);
-        Assert.Equal(finding, Findings(bound.Composer(default).Compose(Person(), 1)));
+        Assert.Equal(issue.Length > 0, bound.Errors.Count > 0);
+        Assert.Equal(issue, Issues(bound.Composer(default).Compose(Person(), 1)));
     }
 
     [Theory]
     [InlineData("97412", null, "", 1)]
     [InlineData("7412", null, "Barcode barcode of the envelope", 0)]
     [InlineData("69002", "France", "", 0)]
-    public void A_mail_barcode_needs_a_zip_code_and_addresses_abroad_get_none(string zip, string? country, string finding, int count)
+    public void A_mail_barcode_needs_a_zip_code_and_addresses_abroad_get_none(string zip, string? country, string issue, int count)
     {
         var document = Envelope(
             Box(
@@ -421,7 +418,7 @@ public sealed class SurfaceTests
             )
         );
         var piece = Compose(document, Person(zip: zip, country: country));
-        Assert.Equal(finding, Findings(piece));
+        Assert.Equal(issue, Issues(piece));
         Assert.Equal(count, piece.Pages[0].Items.OfType<BarsItem>().Count());
         Assert.All(piece.Pages[0].Items.OfType<BarsItem>(), b => Assert.Equal(65, b.Bars.Count));
     }
@@ -435,7 +432,7 @@ public sealed class SurfaceTests
     [InlineData("qr", "Organisation", 25, "Blank Organisation")]
     [InlineData("qr", "", 25, "Barcode barcode of the label")]
     [InlineData("qr", "Frist", 25, "UnknownField Frist")]
-    public void A_barcode_that_cannot_be_made_or_read_is_told(string symbology, string source, double width, string finding)
+    public void A_barcode_that_cannot_be_made_or_read_is_told(string symbology, string source, double width, string issue)
     {
         var barcode = new JsonObject
         {
@@ -448,7 +445,7 @@ public sealed class SurfaceTests
                 ["height"] = symbology == "code128" ? 12 : width,
             },
         };
-        Assert.Equal(finding, Findings(Compose(Labels("a4-2x4", Box("barcode", 5, 5, 80, 40, barcode))), PieceKind.Labels));
+        Assert.Equal(issue, Issues(Compose(Labels("a4-2x4", Box("barcode", 5, 5, 80, 40, barcode))), PieceKind.Labels));
     }
 
     static JsonObject Letter(double top, double left, params JsonNode[] content) =>
@@ -479,7 +476,7 @@ public sealed class SurfaceTests
     // mm down.
     static EnvelopeWindow Window(double shift = 3) => new(new(22.2 * Mm, 63.5 * Mm, 114.3 * Mm, 28.6 * Mm), LetterFold.Thirds, shift * Mm);
 
-    static string WindowFindings(JsonObject letter, ArrayRow row, double shift = 3) =>
+    static string WindowIssues(JsonObject letter, ArrayRow row, double shift = 3) =>
         string.Join('|', WindowCheck.Of(Bind(letter).Composer(default).Compose(row, 1).Pages[0], Window(shift), 241.3 * Mm, 104.775 * Mm));
 
     [Fact]
@@ -489,19 +486,19 @@ public sealed class SurfaceTests
         Assert.Equal(22.2 - 12.7, place.X / Mm, 2);
         Assert.Equal(63.5 - (104.775 - 93.133) / 2, place.Y / Mm, 2);
         // Right: within the window also when it slips by 3 mm, and nothing else near it.
-        Assert.Equal("", WindowFindings(Letter(62, 14, Paragraph("{Delivery address}")), Person()));
+        Assert.Equal("", WindowIssues(Letter(62, 14, Paragraph("{Delivery address}")), Person()));
         // Too near to the window's upper edge: hidden when it slips.
         Assert.Contains(
             "must be in the window, also when the letter slips by 3 mm",
-            WindowFindings(Letter(57.5, 14, Paragraph("{Delivery address}")), Person())
+            WindowIssues(Letter(57.5, 14, Paragraph("{Delivery address}")), Person())
         );
-        Assert.Equal("", WindowFindings(Letter(58.5, 14, Paragraph("{Delivery address}")), Person(), 0));
-        Assert.Contains("is not behind the window", WindowFindings(Letter(20, 14, Paragraph("{Delivery address}")), Person()));
-        Assert.Contains("prints no delivery address", WindowFindings(Letter(62, 14, Paragraph("Dear Ana,")), Person()));
+        Assert.Equal("", WindowIssues(Letter(58.5, 14, Paragraph("{Delivery address}")), Person(), 0));
+        Assert.Contains("is not behind the window", WindowIssues(Letter(20, 14, Paragraph("{Delivery address}")), Person()));
+        Assert.Contains("prints no delivery address", WindowIssues(Letter(62, 14, Paragraph("Dear Ana,")), Person()));
         // Six lines do not fit its height.
         Assert.Contains(
             "must be in the window",
-            WindowFindings(
+            WindowIssues(
                 Letter(62, 14, Paragraph("{Delivery address}")),
                 Person(organisation: "Okafor Ceramics", street: "Apt 3", country: "United Kingdom")
             )
@@ -509,15 +506,15 @@ public sealed class SurfaceTests
         // Something else shows.
         Assert.Contains(
             "“Fernquay Botanic Garden” shows in the window beside the address.",
-            WindowFindings(Letter(56, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person())
+            WindowIssues(Letter(56, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person())
         );
         Assert.Contains(
             "“Fernquay Botanic Garden” shows in the window when the letter slips by 3 mm.",
-            WindowFindings(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person())
+            WindowIssues(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person())
         );
         Assert.DoesNotContain(
             "Garden",
-            WindowFindings(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person(), 0)
+            WindowIssues(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person(), 0)
         );
         Assert.Equal(
             ["The folded letter is larger than its envelope."],
@@ -679,13 +676,13 @@ public sealed class SurfaceTests
     [InlineData("2.5", 2, "OutOfRange Copies")]
     [InlineData("100000", 2, "OutOfRange Copies")]
     [InlineData("-1", 2, "OutOfRange Copies")]
-    public void Copies_come_from_a_column(string? value, int copies, string finding)
+    public void Copies_come_from_a_column(string? value, int copies, string issue)
     {
         var document = Label();
         (document["copies"], document["copiesBy"], document["blankBetween"]) = (2, "Copies", "City");
         var piece = Compose(document, Person(copies: value));
         Assert.Equal((copies, "Fernquay"), (piece.Copies, piece.Group));
-        Assert.Equal(finding, Findings(piece, PieceKind.Labels));
+        Assert.Equal(issue, Issues(piece, PieceKind.Labels));
     }
 
     [Property(MaxTest = 200)]
@@ -693,13 +690,8 @@ public sealed class SurfaceTests
     {
         var row = new ArrayRow([.. Enumerable.Range(0, Columns.Length).Select(i => i < (values ?? []).Length ? values![i] : null)]);
         var piece = Compose(Label(7), row);
-        var findings = Findings(piece, PieceKind.Labels);
-        if (
-            findings.Contains("DoesNotFit")
-            || findings.Contains("TooLong")
-            || findings.Contains("TooWide")
-            || findings.Contains("MissingGlyph")
-        )
+        var issues = Issues(piece, PieceKind.Labels);
+        if (issues.Contains("DoesNotFit") || issues.Contains("TooLong") || issues.Contains("TooWide") || issues.Contains("MissingGlyph"))
             return;
         // What is not told lies within the label.
         foreach (var ink in Ink.Of(piece.Pages[0].Items))

@@ -197,13 +197,13 @@ public sealed class WrittenValueTests
             new(5, "Code", ColumnType.Text, Role.PostalCode),
             new(6, "Country", ColumnType.Text, Role.Country),
         ];
-        var doubts = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 1), _ => true)).Check(
+        var issues = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 1), _ => true)).Check(
             ["Okafor", "1 High Street", "Somewhere", region, code, country]
         );
         if (kind is null)
-            Assert.Empty(doubts);
+            Assert.Empty(issues);
         else
-            Assert.Equal(kind, Assert.Single(doubts).Kind);
+            Assert.Equal(kind, Assert.Single(issues).Kind);
     }
 
     [Theory]

@@ -125,6 +125,14 @@ public sealed class ActTests(Api api) : IClassFixture<Api>
         Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
         Assert.StartsWith("The request has a value at “output” that cannot be there", detail);
         Assert.DoesNotContain("Bandeja", detail);
+        // Nor is it guessed what somebody wants who does not say.
+        (status, detail) = await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops/1/runs", new { pieces = "1" }));
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
+        Assert.Contains("Say it as “output”", detail);
+        // A setting that belongs to another output is refused, not passed over.
+        (status, detail) = await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops/1/runs", new { output = "one", batchOf = 5 }));
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
+        Assert.Contains("“batchOf”", detail);
         // The number of a name is no name.
         (status, detail) = await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops/1/runs", new { output = 3 }));
         Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);

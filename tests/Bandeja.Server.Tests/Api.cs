@@ -258,5 +258,14 @@ public sealed class Api : IAsyncLifetime
             Enumerable.Range(1, rows).Select(i => $"{(i % 10 == 0 ? "" : $"Given{i}")},Family{i},Fernquay,0{2000 + i % 7000},{i}.50\r\n")
         );
 
+    /// <summary>An order for a run; of what says nothing else, one file.</summary>
+    public static JsonObject Order(object order)
+    {
+        var said = order as JsonObject ?? System.Text.Json.JsonSerializer.SerializeToNode(order)!.AsObject();
+        if (!said.ContainsKey("output"))
+            said["output"] = "one";
+        return said;
+    }
+
     public static int Count(JsonNode drop, string tray) => (int)drop["trays"]![tray]!;
 }

@@ -160,12 +160,16 @@ public sealed class CrashTests : ServerProcess
             await http.PutAsJsonAsync($"/api/printers/{printer}/practice/trays/1", new { sheets = 5000 });
             var run = await Post(
                 $"/api/drops/{drop}/runs",
-                new
+                output switch
                 {
-                    output,
-                    printerId = output == "print" ? printer : (long?)null,
-                    partOf = 50,
-                    batchOf = 90,
+                    "print" => new
+                    {
+                        output,
+                        printerId = printer,
+                        batchOf = 90,
+                    },
+                    "parts" => new { output, partOf = 50 },
+                    _ => (object)new { output },
                 }
             );
             await Task.Delay(random.Next(0, output == "print" ? 700 : 120));

@@ -11,7 +11,7 @@ public sealed class DropTests : ServerTests
 {
     async Task<(JsonNode Run, PdfDocument Pdf)> Produce(long drop, object order)
     {
-        var run = await api.Post($"/api/drops/{drop}/runs", order);
+        var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(order));
         Assert.Equal("done", (string)(await api.Ended((long)run["jobId"]!))["state"]!);
         return (
             await api.Get($"/api/runs/{run["id"]}"),
@@ -66,7 +66,11 @@ public sealed class DropTests : ServerTests
             api.Part<Database>().Write(c => Dapper.SqlMapper.Execute(c, "UPDATE mail_drop SET checked_mark = NULL"));
             Assert.Contains(
                 "still being checked",
-                (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/{path}", new { }))).Detail
+                (
+                    await Api.Refusal(
+                        api.Client.PostAsJsonAsync($"/api/drops/{drop}/{path}", path == "runs" ? Api.Order(new { }) : (object)new { })
+                    )
+                ).Detail
             );
             await api.Until(
                 () => Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { })),

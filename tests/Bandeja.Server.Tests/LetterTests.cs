@@ -111,7 +111,7 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
             }
         );
         Assert.Equal("Dear Ana, two gifts: Ginkgo $75.00 Titan arum $50.50 $125.50", Text(preview));
-        Assert.Empty(preview["findings"]!.AsArray());
+        Assert.Empty(preview["issues"]!.AsArray());
         Assert.Single(preview["pageMarks"]!.AsArray());
         var design = (long)
             await api.Post(
@@ -376,7 +376,7 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
                         designId = 0,
                     }
                 )
-            )["findings"]!.AsArray()
+            )["issues"]!.AsArray()
         );
         var missing = (
             await api.Post(
@@ -389,7 +389,7 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
                     designId = 0,
                 }
             )
-        )["findings"]!.AsArray();
+        )["issues"]!.AsArray();
         Assert.Contains(missing, m => ((string)m!).Contains("There is no picture “nowhere.png”"));
     }
 

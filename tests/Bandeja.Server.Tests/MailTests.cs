@@ -148,8 +148,8 @@ public sealed class MailTests : ServerTests
         );
         // Who was refused needs a look, with the server's words; with another address they are Ready again.
         var person = await api.Get($"/api/drops/{drop}/recipients/{ids[1]}");
-        Assert.Equal(("NeedsALook", "Refused"), ((string)person["tray"]!, (string)person["findings"]![0]!["kind"]!));
-        Assert.Contains("550 5.1.1", (string)person["findings"]![0]!["message"]!);
+        Assert.Equal(("NeedsALook", "Refused"), ((string)person["tray"]!, (string)person["issues"]![0]!["kind"]!));
+        Assert.Contains("550 5.1.1", (string)person["issues"]![0]!["message"]!);
         var column = (await api.Get($"/api/lists/{world.Members}"))["columns"]!.AsArray().First(c => (string)c!["name"]! == "Email")!["id"];
         await api.Put($"/api/drops/{drop}/recipients/{ids[1]}/values/{column}", new { value = "ana.okafor@example.org" });
         Assert.Equal("Ready", (string)(await api.Get($"/api/drops/{drop}/recipients/{ids[1]}"))["tray"]!);

@@ -6,7 +6,7 @@ using UglyToad.PdfPig;
 namespace Bandeja.Server.Tests;
 
 /// <summary>Letter, envelope and labels as one package, through the API: in step, refused where they cannot be, told where they are
-/// doubtful.</summary>
+/// wrong.</summary>
 [TestClass(DisableParallelization = true)]
 public sealed class PackageTests : IClassFixture<Api>
 {
@@ -92,7 +92,7 @@ public sealed class PackageTests : IClassFixture<Api>
 
     async Task<JsonNode> Run(long drop, object order)
     {
-        var run = await api.Post($"/api/drops/{drop}/runs", order);
+        var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(order));
         await api.Ended((long)run["jobId"]!);
         return await api.Get($"/api/runs/{run["id"]}");
     }
@@ -109,7 +109,7 @@ public sealed class PackageTests : IClassFixture<Api>
         var view = await api.Get($"/api/drops/{drop}");
         Assert.Equal("letter,envelope,labels", string.Join(',', view["package"]!.AsArray().Select(p => (string)p!["kind"]!)));
         // No street, and a country that nobody knows: told, and out of all three.
-        var groups = view["findings"]!.AsArray().Select(f => $"{f!["kind"]} {f["subject"]}").Order().ToList();
+        var groups = view["issues"]!.AsArray().Select(f => $"{f!["kind"]} {f["subject"]}").Order().ToList();
         Assert.Equal(["Address Country", "Address Street"], groups);
         var order = new
         {
@@ -127,7 +127,7 @@ public sealed class PackageTests : IClassFixture<Api>
             },
             printerId = (long?)null,
         };
-        var plan = await api.Post($"/api/drops/{drop}/plan", order);
+        var plan = await api.Post($"/api/drops/{drop}/plan", Api.Order(order));
         Assert.Equal("4 4 1", string.Join(' ', plan["designs"]!.AsArray().Select(d => (int)d!["pages"]!)));
         Assert.Equal(4, (int)plan["designs"]![2]!["labels"]!);
         var run = await Run(drop, order);
@@ -181,10 +181,13 @@ public sealed class PackageTests : IClassFixture<Api>
                     },
                 },
             };
-        Assert.Contains(message, (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", Order(designs[1])))).Detail);
+        Assert.Contains(
+            message,
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", Api.Order(Order(designs[1]))))).Detail
+        );
         Assert.Contains(
             "no label sheet",
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", Order(designs[0])))).Detail
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", Api.Order(Order(designs[0]))))).Detail
         );
     }
 

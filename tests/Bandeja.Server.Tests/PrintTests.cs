@@ -357,7 +357,7 @@ public sealed class PrintTests : ServerTests
             ),
             "End of {First}."
         );
-        foreach (var alike in (await api.Get($"/api/drops/{drop}"))["findings"]!.AsArray().Select(f => (string)f!["alike"]!))
+        foreach (var alike in (await api.Get($"/api/drops/{drop}"))["issues"]!.AsArray().Select(f => (string)f!["alike"]!))
             await api.Post($"/api/drops/{drop}/accept", new { alike });
         var run = await Done(
             await api.Post(

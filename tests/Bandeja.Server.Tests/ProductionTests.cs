@@ -24,7 +24,7 @@ public sealed class ProductionTests : ServerTests
 
     async Task<JsonNode> Made(long drop, object order)
     {
-        var run = await api.Post($"/api/drops/{drop}/runs", order);
+        var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(order));
         var job = await api.Ended((long)run["jobId"]!);
         Assert.True((string)job["state"]! == "done", (string?)job["message"]);
         return await api.Get($"/api/runs/{run["id"]}");

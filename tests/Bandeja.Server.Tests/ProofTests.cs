@@ -221,7 +221,7 @@ public sealed class ProofTests : ServerTests
         Assert.Contains(
             "Say which holds",
             (string)
-                (await api.Get($"/api/drops/{drop}/recipients/{one}"))["findings"]!.AsArray().Single(f => (string)f!["kind"]! == "OneOff")![
+                (await api.Get($"/api/drops/{drop}/recipients/{one}"))["issues"]!.AsArray().Single(f => (string)f!["kind"]! == "OneOff")![
                     "message"
                 ]!
         );
@@ -251,11 +251,11 @@ public sealed class ProofTests : ServerTests
     }
 
     [Fact]
-    public async Task Findings_are_named_and_mended_for_all_alike_and_taken_back_together()
+    public async Task Issues_are_named_and_mended_for_all_alike_and_taken_back_together()
     {
         var list = await api.BringIn("m.csv", Api.Csv(40));
         var drop = await api.MakeDrop(list, "Dear {First},");
-        var group = (await api.Get($"/api/drops/{drop}"))["findings"]!.AsArray().Single()!;
+        var group = (await api.Get($"/api/drops/{drop}"))["issues"]!.AsArray().Single()!;
         Assert.Equal(("No First", 4, 4), ((string)group["title"]!, (int)group["open"]!, (int)group["recipients"]!));
         var ids = (await api.Get($"/api/drops/{drop}/recipient-ids?alike={Uri.EscapeDataString((string)group["alike"]!)}&tray=NeedsALook"))
             .AsArray()

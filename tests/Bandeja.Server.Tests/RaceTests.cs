@@ -43,7 +43,7 @@ public sealed class RaceTests : ServerTests
             $"/api/lists/{list}/export.csv",
             $"/api/lists/{list}/export.xlsx",
             $"/api/lists/{list}/recipient-ids?search=Tan",
-            $"/api/lists/{list}/twins",
+            $"/api/lists/{list}/duplicates",
             $"/api/lists/{list}/segments",
             $"/api/designs/{world.Letter}/matches?listId={list}",
             $"/api/designs/{world.Letter}/first-page",

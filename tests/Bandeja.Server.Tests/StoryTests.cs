@@ -14,9 +14,9 @@ public sealed class StoryTests : ServerTests
         var view = await api.Get($"/api/drops/{drop}");
         Assert.Equal((3, 27, 30), (Api.Count(view, "needsALook"), Api.Count(view, "ready"), Api.Count(view, "onTheList")));
 
-        var doubtful = (await api.Recipients(drop, "&tray=NeedsALook"))[0];
+        var wrong = (await api.Recipients(drop, "&tray=NeedsALook"))[0];
         var columnId = (int)(await api.Get($"/api/lists/{list}"))["columns"]![0]!["id"]!;
-        await api.Put($"/api/drops/{drop}/recipients/{doubtful.Id}/values/{columnId}", new { value = "Beatriz" });
+        await api.Put($"/api/drops/{drop}/recipients/{wrong.Id}/values/{columnId}", new { value = "Beatriz" });
         await api.Post(
             $"/api/drops/{drop}/hold",
             new { recipients = new[] { (await api.Recipients(drop))[0].Id }, reason = "asked to wait" }
@@ -34,7 +34,7 @@ public sealed class StoryTests : ServerTests
         using (var pdf = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{id}/files/1")))
         {
             Assert.Equal(29, pdf.NumberOfPages);
-            Assert.Contains("Beatriz", pdf.GetPage(doubtful.Piece - 1).Text);
+            Assert.Contains("Beatriz", pdf.GetPage(wrong.Piece - 1).Text);
             Assert.Contains("02002: $2.50", pdf.GetPage(1).Text);
             Assert.DoesNotContain("Given1,", string.Concat(pdf.GetPages().Select(p => p.Text)));
         }
@@ -50,7 +50,7 @@ public sealed class StoryTests : ServerTests
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" }))).Status
         );
 
-        var person = await api.Get($"/api/lists/{list}/recipients/{doubtful.Id}");
+        var person = await api.Get($"/api/lists/{list}/recipients/{wrong.Id}");
         Assert.Equal(
             ("Renewal", "Mailed", "Tomás Reyes"),
             ((string)person["mail"]![0]!["campaignName"]!, (string)person["mail"]![0]!["tray"]!, (string)person["changes"]![0]!["by"]!)
@@ -71,14 +71,14 @@ public sealed class StoryTests : ServerTests
         await api.Save(design, Api.Letter("Dear {Lats},"));
         var view = await api.Checked(drop);
         Assert.Equal(20, Api.Count(view, "needsALook"));
-        Assert.Equal("Design", (string)view["findings"]![0]!["kind"]!);
+        Assert.Equal("Design", (string)view["issues"]![0]!["kind"]!);
         Assert.Contains("did you mean “Last”?", (string)view["mistakes"]![0]!["message"]!);
         // Accepted it cannot be, and nothing is produced while it is there.
         Assert.Contains(
             "cannot be accepted",
             (
                 await Api.Refusal(
-                    api.Client.PostAsJsonAsync($"/api/drops/{drop}/accept", new { alike = (string)view["findings"]![0]!["alike"]! })
+                    api.Client.PostAsJsonAsync($"/api/drops/{drop}/accept", new { alike = (string)view["issues"]![0]!["alike"]! })
                 )
             ).Detail
         );

@@ -167,14 +167,23 @@ public sealed class TrustTests : ServerTests
             "{when Piece number > 3}" + string.Concat(Enumerable.Repeat("The quay is open from ten to five. ", 260)) + "{end}"
         );
         foreach (var r in await api.Recipients(drop, "&tray=NeedsALook"))
-        foreach (var f in (await api.Get($"/api/drops/{drop}/recipients/{r.Id}"))["findings"]!.AsArray())
+        foreach (var f in (await api.Get($"/api/drops/{drop}/recipients/{r.Id}"))["issues"]!.AsArray())
             await api.Post($"/api/drops/{drop}/accept", new { alike = (string)f!["alike"]!, recipient = r.Id });
-        var order = new
+        object order = output switch
         {
-            output,
-            partOf = output == "parts" ? 4 : (int?)null,
-            nameBy = output == "each" ? "{Piece number}" : null,
-            duplex = true,
+            "parts" => new
+            {
+                output,
+                partOf = 4,
+                duplex = true,
+            },
+            "each" => new
+            {
+                output,
+                nameBy = "{Piece number}",
+                duplex = true,
+            },
+            _ => new { output, duplex = true },
         };
         var planned = (int)(await api.Post($"/api/drops/{drop}/plan", order))["pages"]!;
         var run = await Made(drop, order);
@@ -437,13 +446,13 @@ public sealed class TrustTests : ServerTests
             );
         await api.Checked(drop);
         var bea = (await api.Recipients(drop))[1];
-        Assert.Contains("NothingPrinted", (await api.Get($"/api/drops/{drop}/recipients/{bea.Id}"))["findings"]!.ToJsonString());
+        Assert.Contains("NothingPrinted", (await api.Get($"/api/drops/{drop}/recipients/{bea.Id}"))["issues"]!.ToJsonString());
         document["omitWhenEmpty"] = true;
         await api.Save(design, document);
         await api.Checked(drop);
         var person = await api.Get($"/api/drops/{drop}/recipients/{bea.Id}");
-        Assert.DoesNotContain("NothingPrinted|letter", person["findings"]!.ToJsonString());
-        Assert.Contains("NothingPrinted|package", person["findings"]!.ToJsonString());
+        Assert.DoesNotContain("NothingPrinted|letter", person["issues"]!.ToJsonString());
+        Assert.Contains("NothingPrinted|package", person["issues"]!.ToJsonString());
         Assert.True((bool)person["pieces"]![0]!["omitted"]!);
     }
 
@@ -501,8 +510,8 @@ public sealed class TrustTests : ServerTests
                 + "Street,Fernquay,OR,97412,luis@example.org\r\nRosa,Ortega,2 Bell "
                 + "Street,Fernquay,OR,97412,rosa@example.org\r\nIda,Ortega,2 Bell Street,Fernquay,OR,97412,ida@example.org\r\n"
         );
-        await api.Post($"/api/lists/{list}/twins", new { });
-        await api.Until($"/api/lists/{list}/twins", t => !(bool)t["stale"]!);
+        await api.Post($"/api/lists/{list}/duplicates", new { });
+        await api.Until($"/api/lists/{list}/duplicates", t => !(bool)t["stale"]!);
         await api.Post($"/api/lists/{list}/households", new { form = "GivenNames", households = (long[][]?)null });
         var drop = await api.MakeDrop(list, "{Salutation}", "{Delivery address}");
         async Task<string> Page(int piece)

@@ -53,12 +53,12 @@ public sealed class BenchTests : IDisposable
     }
 
     [Fact]
-    public void A_finding_is_accepted_for_one_or_for_all_alike_and_opened_again()
+    public void A_issue_is_accepted_for_one_or_for_all_alike_and_opened_again()
     {
         var two = world.Ids(Tray.NeedsALook);
         world.Bench.Accept(world.Drop, two[0], "Blank|First", world.By());
         Assert.Equal(1, world.Trays[Tray.NeedsALook]);
-        var group = Assert.Single(world.Findings.Groups(world.Drop));
+        var group = Assert.Single(world.Issues.Groups(world.Drop));
         Assert.Equal((2, 1), (group.Recipients, group.Open));
         Assert.Equal(1, world.Bench.Accept(world.Drop, null, "Blank|First", world.By()).Changed);
         Assert.Equal(0, world.Trays[Tray.NeedsALook]);
@@ -117,7 +117,7 @@ public sealed class BenchTests : IDisposable
     }
 
     [Fact]
-    public void Recipients_are_found_by_name_number_tray_and_finding()
+    public void Recipients_are_found_by_name_number_tray_and_issue()
     {
         Assert.Equal(7, world.Rows.Page(world.Drop, new(Search: "0007"), 0, 10).Rows.Single().PieceNumber);
         Assert.Equal(3, world.Rows.Page(world.Drop, new(Search: "family003"), 0, 10).Rows.Single().PieceNumber);

@@ -23,11 +23,11 @@ public sealed class DeskTests
 
     static ColumnStore Columns(World w) => new(w.Database, w.Editor);
 
-    static DoubtStore Doubts(World w) => new(w.Database, w.Editor);
+    static CheckIssues Issues(World w) => new(w.Database, w.Editor);
 
     static HouseholdStore Households(World w) => new(w.Database, w.Editor);
 
-    static TwinStore Twins(World w) => new(w.Database, w.Editor);
+    static DuplicateStore Duplicates(World w) => new(w.Database, w.Editor);
 
     /// <summary>Any row of edits, taken back one by one, gives back the list as it was; done again, what it had become.</summary>
     [Property(MaxTest = 25)]
@@ -80,18 +80,18 @@ public sealed class DeskTests
         var before = Picture(w);
         w.Editor.Edit(w.List, [new(Rows(w)[0].Id, 2, "FAMILY NAME"), new(Rows(w)[1].Id, 2, "  Spaced  ")], "spoil", w.By());
         var spoilt = Picture(w);
-        Doubts(w).CheckAll(w.List, (_, _) => { }, default);
+        Issues(w).CheckAll(w.List, (_, _) => { }, default);
         Assert.Equal(
             (1, 1),
             (
-                Doubts(w).Groups(w.List).Single(g => g.Kind == CheckKind.Capitals).Fixable,
-                Doubts(w).Groups(w.List).Single(g => g.Kind == CheckKind.Spaces).Fixable
+                Issues(w).Groups(w.List).Single(g => g.Kind == CheckKind.Capitals).Fixable,
+                Issues(w).Groups(w.List).Single(g => g.Kind == CheckKind.Spaces).Fixable
             )
         );
-        var fix = Doubts(w).Fix(w.List, new(CheckKind.Capitals), w.By("Tomás"));
+        var fix = Issues(w).Fix(w.List, new(CheckKind.Capitals), w.By("Tomás"));
         Assert.Equal("Set capitals right in 1 recipient", fix.Label);
         Assert.Equal("Family Name", Rows(w)[0].Values[1]);
-        Assert.DoesNotContain(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
+        Assert.DoesNotContain(Issues(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
         var logged = Undo(w).Log(w.List, 0, 10)[0];
         Assert.Equal(("Tomás", fix.Label), (logged.By, logged.Label));
         Assert.Equal(
@@ -100,10 +100,10 @@ public sealed class DeskTests
         );
         Undo(w).Undo(w.List, logged.Id, w.By());
         Assert.Equal(spoilt, Picture(w));
-        Assert.Contains(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
+        Assert.Contains(Issues(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
         Undo(w).UndoLast(w.List, w.By());
         Assert.Equal(before, Picture(w));
-        Assert.Throws<ConflictException>(() => Doubts(w).Fix(w.List, new(CheckKind.Capitals), w.By()));
+        Assert.Throws<ConflictException>(() => Issues(w).Fix(w.List, new(CheckKind.Capitals), w.By()));
     }
 
     [Fact]
@@ -120,20 +120,20 @@ public sealed class DeskTests
     }
 
     [Fact]
-    public void A_doubt_that_was_left_comes_back_when_the_value_changes()
+    public void A_issue_that_was_left_comes_back_when_the_value_changes()
     {
         using var w = new World();
         var id = Rows(w)[0].Id;
         w.Editor.Edit(w.List, [new(id, 2, "ALL CAPITALS")], "edit", w.By());
-        Assert.Single(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
-        Doubts(w).Leave(w.List, new(CheckKind.Capitals, [id]), w.By());
-        Doubts(w).CheckAll(w.List, (_, _) => { }, default);
-        Assert.DoesNotContain(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
+        Assert.Single(Issues(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
+        Issues(w).Leave(w.List, new(CheckKind.Capitals, [id]), w.By());
+        Issues(w).CheckAll(w.List, (_, _) => { }, default);
+        Assert.DoesNotContain(Issues(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
         Undo(w).UndoLast(w.List, w.By());
-        Assert.Contains(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
+        Assert.Contains(Issues(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
         Undo(w).Redo(w.List, w.By());
         w.Editor.Edit(w.List, [new(id, 2, "OTHER CAPITALS")], "edit", w.By());
-        Assert.Contains(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
+        Assert.Contains(Issues(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
     }
 
     [Fact]
@@ -145,16 +145,16 @@ public sealed class DeskTests
         Columns(w).Add(w.List, "Spaced", ColumnType.Text, Role.None, "\"  \" & City & \"  x\"", w.By());
         w.Editor.Recompute(w.List, w.By(), (_, _) => { }, default);
         w.Editor.Edit(w.List, [new(ids[0], 4, "  Cork "), new(ids[1], 4, "CORK  CITY"), new(ids[2], 2, "OKAFOR")], "edit", w.By());
-        Doubts(w).CheckAll(w.List, (_, _) => { }, default);
-        var groups = Doubts(w).Groups(w.List);
+        Issues(w).CheckAll(w.List, (_, _) => { }, default);
+        var groups = Issues(w).Groups(w.List);
         foreach (var g in groups.Where(g => g.Fixable > 0))
         {
-            var outcome = Doubts(w).Fix(w.List, new(g.Kind), w.By());
+            var outcome = Issues(w).Fix(w.List, new(g.Kind), w.By());
             Assert.True(outcome.Changed > 0);
         }
         Assert.DoesNotContain(Rows(w), r => r.Values[3] is "  Cork " or "CORK  CITY");
         // What is left in computed columns is told, and offers nothing that could not be done.
-        Assert.All(Doubts(w).Groups(w.List), g => Assert.Equal(0, g.Fixable));
+        Assert.All(Issues(w).Groups(w.List), g => Assert.Equal(0, g.Fixable));
     }
 
     [Fact]
@@ -169,7 +169,7 @@ public sealed class DeskTests
         Assert.Equal("20", Rows(w)[0].Values[4]);
         w.Editor.Edit(w.List, [new(id, 3, "waived")], "edit", w.By());
         Assert.Null(Rows(w)[0].Values[4]);
-        Assert.Contains(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Computed);
+        Assert.Contains(Issues(w).Groups(w.List), g => g.Kind == CheckKind.Computed);
         Assert.Contains(
             "is computed",
             Assert.Throws<ConflictException>(() => w.Editor.Edit(w.List, [new(id, total, "1")], "edit", w.By())).Message
@@ -200,9 +200,9 @@ public sealed class DeskTests
         w.Editor.Edit(w.List, [new(Rows(w)[0].Id, 1, "3/31/2027"), new(Rows(w)[1].Id, 1, "soon")], "edit", w.By());
         Columns(w).Change(w.List, 1, new(Type: ColumnType.Date), w.By());
         Assert.Equal(("2027-03-31", "soon"), (Rows(w)[0].Values[0], Rows(w)[1].Values[0]));
-        Assert.True(Doubts(w).IsStale(w.List));
-        Doubts(w).CheckAll(w.List, (_, _) => { }, default);
-        Assert.Contains(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.NotADate);
+        Assert.True(Issues(w).IsStale(w.List));
+        Issues(w).CheckAll(w.List, (_, _) => { }, default);
+        Assert.Contains(Issues(w).Groups(w.List), g => g.Kind == CheckKind.NotADate);
         var divided = Columns(w).Divide(w.List, 2, Role.FullName, w.By());
         Assert.Equal("Divided Last into Title, Given name, Family name", divided.Label);
         Assert.Equal("Family001", Rows(w)[0].Values[6]);
@@ -213,7 +213,7 @@ public sealed class DeskTests
     {
         using var w = new World();
         var (a, b) = (Rows(w)[0].Id, Rows(w)[1].Id);
-        Twins(w).Keep(w.List, a, b, true, w.By());
+        Duplicates(w).Keep(w.List, a, b, true, w.By());
         Assert.Equal(9, w.Lists.Get(w.List).RowCount);
         Assert.Contains("Kept", w.Rows.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single(r => r.Id == b).HoldReason);
         w.MustAddUp();
@@ -321,7 +321,7 @@ public sealed class DeskTests
             "same house",
             w.By()
         );
-        Twins(w).FindAll(w.List, (_, _) => { }, default);
+        Duplicates(w).FindAll(w.List, (_, _) => { }, default);
         Assert.Equal([ids[0], ids[2]], Households(w).Page(w.List, 0, 9).Single().Members.Select(m => m.Row.Id));
         Households(w).Address(w.List, null, HouseholdForm.GivenNames, w.By());
         Assert.Equal(("Luis and Rosa Family001", "Luis and Rosa Family001"), (Rows(w)[0].Values[5], Rows(w)[2].Values[5]));
@@ -362,7 +362,7 @@ public sealed class DeskTests
         Columns(w).Add(w.List, "Given", ColumnType.Number, Role.None, "sum(Gifts.Amount)", w.By());
         w.Editor.Recompute(w.List, w.By(), (_, _) => { }, default);
         Assert.Equal<string?[]>(["15", null, null], [.. Rows(w).Take(3).Select(r => r.Values[4])]);
-        Assert.Contains(Doubts(w).Groups(w.List), g => g.Kind == CheckKind.Computed && g.Recipients == 1);
+        Assert.Contains(Issues(w).Groups(w.List), g => g.Kind == CheckKind.Computed && g.Recipients == 1);
         var filter = Filter.Parse(
             "count(Gifts) > 0",
             w.Lists.Columns(w.List),

@@ -136,10 +136,10 @@ public sealed class HistoryTests : IDisposable
     public void A_check_that_finds_the_same_writes_nothing_and_one_that_finds_more_moves_the_tray()
     {
         var id = world.Ids(Tray.Ready)[0];
-        Finding[] doubt = [new(FindingKind.RunsOver, "letter", "2", "The letter runs to 2 pages.")];
-        void Check(int pages, params Finding[] findings) =>
+        PieceIssue[] doubt = [new(PieceIssueKind.RunsOver, "letter", "2", "The letter runs to 2 pages.")];
+        void Check(int pages, params PieceIssue[] issues) =>
             world.Database.Write(c =>
-                DropEvents.ApplyCheck(c, world.Drop, [new(id, pages, Channel.Paper, findings)], world.By("Bandeja"), null)
+                DropEvents.ApplyCheck(c, world.Drop, [new(id, pages, Channel.Paper, issues)], world.By("Bandeja"), null)
             );
         var before = world.History.Events(id).Count;
         Check(1);
@@ -150,10 +150,10 @@ public sealed class HistoryTests : IDisposable
         var row = world.Rows.Page(world.Drop, new(Alike: "RunsOver|letter"), 0, 10);
         Assert.Equal(
             (2, Tray.NeedsALook, "The letter runs to 2 pages."),
-            (row.Rows.Single().Pages, row.Rows.Single().Tray, row.Findings.Single().Message)
+            (row.Rows.Single().Pages, row.Rows.Single().Tray, row.Issues.Single().Message)
         );
         world.Bench.Accept(world.Drop, id, "RunsOver|letter", world.By());
-        Check(3, new Finding(FindingKind.RunsOver, "letter", "3", "The letter runs to 3 pages."));
+        Check(3, new PieceIssue(PieceIssueKind.RunsOver, "letter", "3", "The letter runs to 3 pages."));
         Assert.Contains(id, world.Ids(Tray.NeedsALook));
         Check(2, doubt);
         Assert.Contains(id, world.Ids(Tray.Ready));

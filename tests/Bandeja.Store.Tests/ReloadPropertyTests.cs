@@ -79,9 +79,9 @@ public sealed class ReloadPropertyTests
     public async Task Edits_while_the_checks_run_are_checked_as_they_are()
     {
         using var w = new World(4000);
-        var doubts = new DoubtStore(w.Database, w.Editor);
+        var issues = new CheckIssues(w.Database, w.Editor);
         var ids = w.Lists.Ids(w.List, new(), null);
-        var checking = Task.Run(() => doubts.CheckAll(w.List, (_, _) => { }, default));
+        var checking = Task.Run(() => issues.CheckAll(w.List, (_, _) => { }, default));
         for (var i = 0; i < 60; i++)
             w.Editor.Edit(w.List, [new(ids[i * 61 % ids.Count], 2, i % 2 == 0 ? "ALL CAPITALS" : "Right")], "edit", w.By());
         await checking;
@@ -93,12 +93,12 @@ public sealed class ReloadPropertyTests
             .ToList();
         Assert.Equal(
             spoilt,
-            doubts.Rows(w.List, Core.Checks.CheckKind.Capitals, 0, 1000).Where(d => d.ColumnId == 2).Select(d => d.RecipientId).Order()
+            issues.Rows(w.List, Core.Checks.CheckKind.Capitals, 0, 1000).Where(d => d.ColumnId == 2).Select(d => d.RecipientId).Order()
         );
-        Assert.False(doubts.IsStale(w.List));
+        Assert.False(issues.IsStale(w.List));
         using var stop = new CancellationTokenSource();
         stop.Cancel();
-        Assert.Throws<OperationCanceledException>(() => doubts.CheckAll(w.List, (_, _) => { }, stop.Token));
-        Assert.True(doubts.IsStale(w.List));
+        Assert.Throws<OperationCanceledException>(() => issues.CheckAll(w.List, (_, _) => { }, stop.Token));
+        Assert.True(issues.IsStale(w.List));
     }
 }

@@ -4,11 +4,11 @@ using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Tests;
 
-/// <summary>What was stored before households had members of their own, and before doubts outlived their run.</summary>
+/// <summary>What was stored before households had members of their own, and before issues outlived their run.</summary>
 public sealed class TrustMigrationTests
 {
     [Fact]
-    public void Households_and_doubts_of_an_older_database_are_still_there()
+    public void Households_and_issues_of_an_older_database_are_still_there()
     {
         var path = Path.Combine(Path.GetTempPath(), $"bandeja-{Guid.NewGuid():N}.sqlite");
         var connection = $"Data Source={path};Foreign Keys=True;Pooling=False";

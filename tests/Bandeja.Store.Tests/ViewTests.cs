@@ -68,13 +68,13 @@ public sealed class ViewTests
     public async Task Whoever_is_added_while_the_checks_begin_is_checked()
     {
         using var w = new World();
-        var doubts = new DoubtStore(w.Database, w.Editor);
+        var issues = new CheckIssues(w.Database, w.Editor);
         for (var i = 1; i <= 40; i++)
         {
-            var checking = Task.Run(() => doubts.CheckAll(w.List, (_, _) => { }, default));
+            var checking = Task.Run(() => issues.CheckAll(w.List, (_, _) => { }, default));
             w.Editor.AddRecipients(w.List, [new Dictionary<int, string?> { [1] = "Ana", [2] = "OKAFOR" }], w.By());
             await checking;
-            Assert.Equal(i, doubts.Groups(w.List).SingleOrDefault(g => g.Kind == CheckKind.Capitals)?.Cells);
+            Assert.Equal(i, issues.Groups(w.List).SingleOrDefault(g => g.Kind == CheckKind.Capitals)?.Cells);
         }
     }
 }

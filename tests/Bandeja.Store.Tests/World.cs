@@ -56,7 +56,7 @@ sealed class World : IDisposable
     public RunLife Life => new(Database);
     public RunLog Log => new(Database);
     public LedgerExport Ledger => new(Database);
-    public DropFindings Findings => new(Database);
+    public DropIssues Issues => new(Database);
     public BenchRows Rows => new(Database);
     public DropHistory History => new(Database);
     public RunMails Mails => new(Database, Editor.Recheck);
@@ -88,12 +88,12 @@ sealed class World : IDisposable
             actionId
         );
 
-        IEnumerable<Finding> Found(DropRecipient r)
+        IEnumerable<PieceIssue> Found(DropRecipient r)
         {
             if (r.Values[0] is null)
-                yield return new(FindingKind.Blank, "First", "", "First is blank.");
+                yield return new(PieceIssueKind.Blank, "First", "", "First is blank.");
             if (refused.TryGetValue(r.Id, out var refusal))
-                yield return new(FindingKind.Refused, "", "", refusal.Words);
+                yield return new(PieceIssueKind.Refused, "", "", refusal.Words);
         }
     }
 

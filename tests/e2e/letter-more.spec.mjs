@@ -164,7 +164,7 @@ test("brackets in a line, values in the letter, where a field is, the longest, o
     await pageText(page, "Dear Beatriz Concepción,");
     await page.getByRole("button", { name: "blanks" }).click();
     await pageText(page, "Dear Per,");
-    await expect(page.getByRole("list", { name: "Findings" })).toContainText("Last is blank. It stands in paragraph 2.");
+    await expect(page.getByRole("list", { name: "Issues" })).toContainText("Last is blank. It stands in paragraph 2.");
     await page.getByRole("button", { name: "Find a recipient" }).last().click();
     await page.getByLabel("Find a recipient").fill("okaf");
     await page.getByRole("list", { name: "Found recipients" }).getByRole("button").first().click();

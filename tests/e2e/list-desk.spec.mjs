@@ -39,7 +39,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
       .first()
       .click();
 
-  await test.step("checks say what is doubtful and mend it", async () => {
+  await test.step("checks say what is wrong and mend it", async () => {
     await open("All capitals");
     await expect(grid.getByRole("row")).toHaveCount(2); // the headings and M-01
     await pane.getByRole("button", { name: "Mend 4" }).click();

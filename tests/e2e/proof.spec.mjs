@@ -94,14 +94,14 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
   });
 });
 
-test("findings are worked off kind by kind", async ({ page }) => {
+test("issues are worked off kind by kind", async ({ page }) => {
   await makeDrop(page, {
     name: "Kinds",
     rows: "First,Last,Amount\r\nAna,Okafor,5\r\n,Marsh,5\r\n,Quint,5\r\n,Reyes,n/a\r\n",
     letter: ["Dear {First},", "{Amount | money}"],
   });
-  await page.getByRole("link", { name: /kinds? of findings/ }).click();
-  const blank = page.getByTestId("finding-group").filter({ hasText: "No First" });
+  await page.getByRole("link", { name: /kinds? of issues/ }).click();
+  const blank = page.getByTestId("issue-group").filter({ hasText: "No First" });
   await expect(blank).toContainText("3");
   await blank.getByRole("button", { name: "Fix 3…" }).click();
   await page.getByLabel("First", { exact: true }).fill("Friend");
@@ -111,7 +111,7 @@ test("findings are worked off kind by kind", async ({ page }) => {
   await expect(blank).toContainText("3");
   await blank.getByRole("button", { name: "Right as they are" }).click();
   await expect(blank.getByRole("button", { name: "Fix" })).toHaveCount(0);
-  const odd = page.getByTestId("finding-group").filter({ hasText: "Amount does not fit" });
+  const odd = page.getByTestId("issue-group").filter({ hasText: "Amount does not fit" });
   await odd.getByRole("button", { name: "Hold 1…" }).click();
   await page.getByRole("button", { name: "ask the office" }).click();
   await page.locator("dialog").getByRole("button", { name: "Hold", exact: true }).click();

@@ -46,7 +46,7 @@ try {
   await shot("devices", "/devices?printer=1");
   await shot("designs", "/designs", () => page.waitForTimeout(2500));
   await shot("list", "/lists/1", () => page.waitForTimeout(2500));
-  await shot("duplicates", "/lists/1?pane=twins", () => page.waitForTimeout(2500));
+  await shot("duplicates", "/lists/1?pane=duplicates", () => page.waitForTimeout(2500));
   await shot("import", "/lists/new", async () => {
     await page.getByLabel("List file").setInputFiles(join(root, "demo/files/neighbours.xlsx"));
     await page.waitForTimeout(1200);

@@ -8,7 +8,7 @@ import { InboxPage } from "./devices/InboxPage";
 import { BenchPlace } from "./drop/BenchPlace";
 import { DropPage } from "./drop/DropPage";
 import { LedgerPlace } from "./drop/LedgerPlace";
-import { FindingsPlace } from "./drop/FindingsPlace";
+import { IssuesPlace } from "./drop/IssuesPlace";
 import { OneOffPage } from "./drop/OneOffPage";
 import { ProofPlace } from "./drop/ProofPlace";
 import { ProofSetPlace } from "./drop/ProofSetPlace";
@@ -77,7 +77,7 @@ export const router = createBrowserRouter([
             children: [
               { index: true, Component: BenchPlace },
               { path: "set", Component: ProofSetPlace },
-              { path: "findings", Component: FindingsPlace },
+              { path: "issues", Component: IssuesPlace },
               { path: "letter/:recipientId/:designId", Component: OneOffPage },
             ],
           },

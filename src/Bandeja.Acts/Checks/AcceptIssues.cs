@@ -7,13 +7,13 @@ namespace Bandeja.Acts.Checks;
 
 /// <summary>Accepts issues as they are.</summary>
 [Act("check.accept", Permission.Lists, "Accepted issues as they are")]
-public sealed class AcceptIssues(DoubtStore doubts) : Act<OnIssues, ActOutcome>
+public sealed class AcceptIssues(CheckIssues issues) : Act<OnIssues, ActOutcome>
 {
     /// <inheritdoc/>
     protected internal override ActOutcome Do(OnIssues order, Deed deed)
     {
         deed.Says($"Accepted as is: {CheckText.Of(order.Kind).Title}");
         deed.ChangedList(order.ListId);
-        return doubts.Leave(order.ListId, new(order.Kind, order.Recipients), deed.Actor);
+        return issues.Leave(order.ListId, new(order.Kind, order.Recipients), deed.Actor);
     }
 }

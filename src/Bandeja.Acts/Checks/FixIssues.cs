@@ -7,13 +7,13 @@ namespace Bandeja.Acts.Checks;
 
 /// <summary>Makes the proposed changes, for some or for all.</summary>
 [Act("check.fix", Permission.Lists, "Applied proposed changes")]
-public sealed class FixIssues(DoubtStore doubts) : Act<OnIssues, ActOutcome>
+public sealed class FixIssues(CheckIssues issues) : Act<OnIssues, ActOutcome>
 {
     /// <inheritdoc/>
     protected internal override ActOutcome Do(OnIssues order, Deed deed)
     {
         deed.Says($"Applied the proposed changes: {CheckText.Of(order.Kind).Title}");
         deed.ChangedList(order.ListId);
-        return doubts.Fix(order.ListId, new(order.Kind, order.Recipients), deed.Actor);
+        return issues.Fix(order.ListId, new(order.Kind, order.Recipients), deed.Actor);
     }
 }

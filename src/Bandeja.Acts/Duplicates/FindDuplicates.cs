@@ -14,7 +14,7 @@ public sealed class FindDuplicates(ListStore lists, ListWork work) : Act<ListToS
     protected override void Carry(ListToSearch order, Deed deed)
     {
         lists.Get(order.ListId);
-        work.FindTwins(order.ListId);
+        work.FindDuplicates(order.ListId);
         deed.To(Matter.List, order.ListId);
     }
 }

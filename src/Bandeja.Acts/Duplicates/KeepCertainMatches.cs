@@ -9,12 +9,12 @@ public sealed record CertainMatches(long ListId);
 
 /// <summary>Keeps the first of each pair that is certainly the same.</summary>
 [Act("duplicates.keep-certain", Permission.Lists, "Kept one of each certain match")]
-public sealed class KeepCertainMatches(TwinStore twins) : Act<CertainMatches, ActOutcome>
+public sealed class KeepCertainMatches(DuplicateStore duplicates) : Act<CertainMatches, ActOutcome>
 {
     /// <inheritdoc/>
     protected internal override ActOutcome Do(CertainMatches order, Deed deed)
     {
         deed.ChangedList(order.ListId);
-        return twins.KeepSure(order.ListId, deed.Actor);
+        return duplicates.KeepSure(order.ListId, deed.Actor);
     }
 }

@@ -10,12 +10,12 @@ public sealed record KeptOne(long ListId, long Keep, long Other, bool Join = tru
 
 /// <summary>Keeps one of two that are the same.</summary>
 [Act("duplicates.keep", Permission.Lists, "Kept one of two duplicates")]
-public sealed class KeepOne(TwinStore twins) : Act<KeptOne, ActOutcome>
+public sealed class KeepOne(DuplicateStore duplicates) : Act<KeptOne, ActOutcome>
 {
     /// <inheritdoc/>
     protected internal override ActOutcome Do(KeptOne order, Deed deed)
     {
         deed.ChangedList(order.ListId);
-        return twins.Keep(order.ListId, order.Keep, order.Other, order.Join, deed.Actor);
+        return duplicates.Keep(order.ListId, order.Keep, order.Other, order.Join, deed.Actor);
     }
 }

@@ -9,12 +9,12 @@ public sealed record NotDuplicates(long ListId, long A, long B);
 
 /// <summary>Marks two as different for good.</summary>
 [Act("duplicates.not", Permission.Lists, "Marked two as not duplicates")]
-public sealed class MarkNotDuplicates(TwinStore twins) : Act<NotDuplicates, ActOutcome>
+public sealed class MarkNotDuplicates(DuplicateStore duplicates) : Act<NotDuplicates, ActOutcome>
 {
     /// <inheritdoc/>
     protected internal override ActOutcome Do(NotDuplicates order, Deed deed)
     {
         deed.ChangedList(order.ListId);
-        return twins.Different(order.ListId, order.A, order.B, deed.Actor);
+        return duplicates.Different(order.ListId, order.A, order.B, deed.Actor);
     }
 }

@@ -10,7 +10,7 @@ public sealed record AppliedFile(long ReloadId, ReloadChoice Choice);
 
 /// <summary>Applies what was chosen of a newer file; the list gets a new version.</summary>
 [Act("list.apply", Permission.Lists, "Applied a newer file")]
-public sealed class ApplyNewerFile(ReloadStore reloads, NewerFiles newer, DoubtStore doubts, ListWork work) : Act<AppliedFile, ActOutcome>
+public sealed class ApplyNewerFile(ReloadStore reloads, NewerFiles newer, CheckIssues issues, ListWork work) : Act<AppliedFile, ActOutcome>
 {
     /// <inheritdoc/>
     protected internal override ActOutcome Do(AppliedFile order, Deed deed)
@@ -18,7 +18,7 @@ public sealed class ApplyNewerFile(ReloadStore reloads, NewerFiles newer, DoubtS
         var reload = reloads.Get(order.ReloadId);
         var columns = newer.NewColumns(reload).ToDictionary(c => c.Id);
         var outcome = reloads.Take(order.ReloadId, order.Choice, columns, deed.Actor);
-        doubts.Outdated(reload.ListId);
+        issues.Outdated(reload.ListId);
         work.Check(reload.ListId);
         deed.Says($"Applied {reload.SourceName} to the list");
         deed.ChangedList(reload.ListId);

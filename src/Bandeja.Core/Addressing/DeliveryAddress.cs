@@ -13,8 +13,8 @@ public enum CountryLine
     Never,
 }
 
-/// <summary>What is doubtful about an address. The last three are for who reads the addresses of a list.</summary>
-public enum AddressDoubt
+/// <summary>What is wrong about an address. The last three are for who reads the addresses of a list.</summary>
+public enum AddressIssue
 {
     NoStreet,
     NoPlace,
@@ -23,9 +23,9 @@ public enum AddressDoubt
     NoAddressee,
 }
 
-/// <summary>Something doubtful about an address.</summary>
+/// <summary>Something wrong about an address.</summary>
 /// <param name="Value">The value it is about; empty where it is about a blank.</param>
-public readonly record struct AddressProblem(AddressDoubt Doubt, string Value);
+public readonly record struct AddressProblem(AddressIssue Issue, string Value);
 
 /// <summary>
 /// Writes delivery addresses from the columns' roles, in the order and with the capitals of each country's post
@@ -71,7 +71,7 @@ public sealed class DeliveryAddress
     /// <summary>The lines of the last address.</summary>
     public IReadOnlyList<AddressLine> Lines => lines;
 
-    /// <summary>What is doubtful about the last address.</summary>
+    /// <summary>What is wrong about the last address.</summary>
     public IReadOnlyList<AddressProblem> Problems => problems;
 
     /// <summary>The country of the last address, ISO 3166-1; empty where it is not known.</summary>
@@ -131,18 +131,18 @@ public sealed class DeliveryAddress
         else
         {
             if (streets.Count == 0 && unit.Length == 0)
-                problems.Add(new(AddressDoubt.NoStreet, ""));
+                problems.Add(new(AddressIssue.NoStreet, ""));
             if (city.Length == 0 && code.Length == 0)
-                problems.Add(new(AddressDoubt.NoPlace, ""));
+                problems.Add(new(AddressIssue.NoPlace, ""));
             else if (city.Length > 0 && EndsInCountry(city, countryText))
-                problems.Add(new(AddressDoubt.CountryInCity, city));
+                problems.Add(new(AddressIssue.CountryInCity, city));
             // The region is not written twice where it is called as its capital city is.
             if (region.Length > 0 && region.Equals(city, StringComparison.OrdinalIgnoreCase))
                 region = "";
             PlaceLines(format, unit, locality, district, city, region, code);
         }
         if (countryText.Length > 0 && country is null)
-            problems.Add(new(AddressDoubt.UnknownCountry, countryText));
+            problems.Add(new(AddressIssue.UnknownCountry, countryText));
         var writes = countryLine switch
         {
             CountryLine.Never => false,
@@ -196,7 +196,7 @@ public sealed class DeliveryAddress
         string organisation = roles.Of(row, Role.Organisation),
             attention = roles.Of(row, Role.Attention);
         if (name.Length == 0 && organisation.Length == 0 && attention.Length == 0)
-            problems.Add(new(AddressDoubt.NoAddressee, ""));
+            problems.Add(new(AddressIssue.NoAddressee, ""));
         foreach (var part in format.Addressee)
         {
             if (part == 'N')

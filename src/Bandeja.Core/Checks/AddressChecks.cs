@@ -43,7 +43,7 @@ static class AddressChecks
         var fixes = new List<CellFix> { new(row.At(Role.City), parts.City), new(row.At(Role.PostalCode), parts.PostalCode) };
         if (parts.Region is not null && row.Has(Role.Region))
             fixes.Add(new(row.At(Role.Region), parts.Region));
-        row.Doubts.Add(
+        row.Issues.Add(
             new(CheckKind.AddressInOneCell, row.At(Role.City), $"{row.Heading(Role.City)} is “{city}”: more than the city.", fixes)
         );
         return true;
@@ -114,7 +114,7 @@ static class AddressChecks
             if (!needed || !row.Has(role) || row[role] is not null)
                 continue;
             var message = $"{row.Heading(role)} is blank{(row.Country is null ? "" : $"; an address in {row.Country.Name} needs it")}.";
-            // The first digits of the code say where it lies, where they say so without a doubt.
+            // The first digits of the code say where it lies, where they say so certain.
             if (role == Role.Region && row[Role.PostalCode] is { } code && row.Country!.RegionsOfCode(code).ToList() is [var only])
                 row.Add(CheckKind.MissingPart, role, message, only.Code);
             else

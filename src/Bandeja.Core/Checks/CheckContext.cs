@@ -10,7 +10,7 @@ namespace Bandeja.Core.Checks;
 /// <param name="HasGlyph">True where a typeface of ours can print a character.</param>
 public sealed record CheckSettings(Country Home, DateOnly Today, Func<Rune, bool> HasGlyph);
 
-/// <summary>One row under inspection: its values by role, its country, and the doubts so far.</summary>
+/// <summary>One row under inspection: its values by role, its country, and the issues so far.</summary>
 sealed class CheckedRow(IReadOnlyList<Column> columns, CheckSettings settings)
 {
     readonly int[] byRole =
@@ -21,14 +21,14 @@ sealed class CheckedRow(IReadOnlyList<Column> columns, CheckSettings settings)
     public IReadOnlyList<Column> Columns => columns;
     public CheckSettings Settings => settings;
     public IReadOnlyList<string?> Values { get; private set; } = [];
-    public List<Doubt> Doubts { get; private set; } = [];
+    public List<CheckIssue> Issues { get; private set; } = [];
 
     /// <summary>The recipient's country; null where what stands there is not known.</summary>
     public Country? Country { get; private set; }
 
-    public void Turn(IReadOnlyList<string?> values, List<Doubt> doubts)
+    public void Turn(IReadOnlyList<string?> values, List<CheckIssue> issues)
     {
-        (Values, Doubts) = (values, doubts);
+        (Values, Issues) = (values, issues);
         var country = this[Role.Country];
         Country = country is null ? settings.Home : Countries.Named(country);
     }
@@ -42,7 +42,8 @@ sealed class CheckedRow(IReadOnlyList<Column> columns, CheckSettings settings)
 
     public string Heading(Role role) => Columns[At(role)].Name;
 
-    public void Add(CheckKind kind, Role role, string message) => Doubts.Add(Doubt.Of(kind, At(role), message));
+    public void Add(CheckKind kind, Role role, string message) => Issues.Add(CheckIssue.Of(kind, At(role), message));
 
-    public void Add(CheckKind kind, Role role, string message, string? value) => Doubts.Add(Doubt.With(kind, At(role), message, value));
+    public void Add(CheckKind kind, Role role, string message, string? value) =>
+        Issues.Add(CheckIssue.With(kind, At(role), message, value));
 }

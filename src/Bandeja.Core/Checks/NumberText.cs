@@ -7,7 +7,7 @@ namespace Bandeja.Core.Checks;
 /// thousands.</summary>
 public static partial class NumberText
 {
-    /// <summary>The number, or null where the text is none without a doubt.</summary>
+    /// <summary>The number, or null where the text is none certain.</summary>
     public static decimal? Read(string text)
     {
         var bare = Currency().Replace(text, "").Replace("'", "").Replace("’", "");

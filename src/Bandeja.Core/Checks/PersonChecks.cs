@@ -127,7 +127,7 @@ sealed partial class PersonChecks
             && !given.Contains(' ')
             && given.Trim().Length > 2
         )
-            row.Doubts.Add(
+            row.Issues.Add(
                 new(
                     CheckKind.NamesSwapped,
                     row.At(Role.GivenName),
@@ -136,7 +136,7 @@ sealed partial class PersonChecks
                 )
             );
         else if (given.EndsWith(','))
-            row.Doubts.Add(
+            row.Issues.Add(
                 new(
                     CheckKind.NamesSwapped,
                     row.At(Role.GivenName),
@@ -147,7 +147,7 @@ sealed partial class PersonChecks
     }
 
     static void InOneCell(CheckedRow row, Role where, string given, string family) =>
-        row.Doubts.Add(
+        row.Issues.Add(
             new(
                 CheckKind.NamesInOneCell,
                 row.At(where),

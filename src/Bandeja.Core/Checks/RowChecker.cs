@@ -18,16 +18,16 @@ public sealed class RowChecker(IReadOnlyList<Column> columns, CheckSettings sett
     readonly PersonChecks people = new(columns);
     readonly TypeChecks types = new(columns, settings);
 
-    /// <summary>The doubts about a row. Never throws, whatever stands in it.</summary>
-    public List<Doubt> Check(IReadOnlyList<string?> values)
+    /// <summary>The issues about a row. Never throws, whatever stands in it.</summary>
+    public List<CheckIssue> Check(IReadOnlyList<string?> values)
     {
-        var doubts = new List<Doubt>();
-        row.Turn(values, doubts);
-        texts.Check(values, doubts);
-        types.Check(values, doubts);
+        var issues = new List<CheckIssue>();
+        row.Turn(values, issues);
+        texts.Check(values, issues);
+        types.Check(values, issues);
         people.Check(row);
         AddressChecks.Check(row);
         ContactChecks.Check(row);
-        return doubts;
+        return issues;
     }
 }

@@ -64,7 +64,7 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
         ),
     ];
 
-    public void Check(IReadOnlyList<string?> values, List<Doubt> doubts)
+    public void Check(IReadOnlyList<string?> values, List<CheckIssue> issues)
     {
         for (var i = 0; i < columns.Count; i++)
         {
@@ -73,17 +73,17 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
                 continue;
             var column = columns[i];
             if (HasStraySpace(value, out var multiline))
-                doubts.Add(Doubt.With(CheckKind.Spaces, i, $"{column.Name} has stray spaces.", Tidy(value, multiline)));
+                issues.Add(CheckIssue.With(CheckKind.Spaces, i, $"{column.Name} has stray spaces.", Tidy(value, multiline)));
             if (IsPlaceholder(value, column))
             {
-                doubts.Add(Doubt.With(CheckKind.Placeholder, i, $"{column.Name} is “{value}”, which stands for nothing.", null));
+                issues.Add(CheckIssue.With(CheckKind.Placeholder, i, $"{column.Name} is “{value}”, which stands for nothing.", null));
                 continue;
             }
             if (!Ascii.IsValid(value))
-                Foreign(value, i, doubts);
+                Foreign(value, i, issues);
             if (Capitals(value, column) is { } capitals)
-                doubts.Add(
-                    Doubt.With(
+                issues.Add(
+                    CheckIssue.With(
                         CheckKind.Capitals,
                         i,
                         $"{column.Name} is all in {(value.Any(char.IsUpper) ? "capitals" : "small letters")}.",
@@ -91,7 +91,7 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
                     )
                 );
             if (value.Length > limits[i])
-                doubts.Add(Doubt.Of(CheckKind.TooLong, i, $"{column.Name} has {value.Length} characters; {limits[i]} fit."));
+                issues.Add(CheckIssue.Of(CheckKind.TooLong, i, $"{column.Name} has {value.Length} characters; {limits[i]} fit."));
         }
     }
 
@@ -142,24 +142,24 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
         return tidy.Length == 0 ? null : tidy;
     }
 
-    void Foreign(string value, int column, List<Doubt> doubts)
+    void Foreign(string value, int column, List<CheckIssue> issues)
     {
         if (Mojibake.Restore(value) is { } restored)
         {
-            doubts.Add(Doubt.With(CheckKind.Garbled, column, $"“{value}” was garbled by a wrong encoding.", restored));
+            issues.Add(CheckIssue.With(CheckKind.Garbled, column, $"“{value}” was garbled by a wrong encoding.", restored));
             return;
         }
         if (value.Contains('\uFFFD'))
         {
-            doubts.Add(Doubt.Of(CheckKind.Garbled, column, $"“{value}” has lost a letter on the way."));
+            issues.Add(CheckIssue.Of(CheckKind.Garbled, column, $"“{value}” has lost a letter on the way."));
             return;
         }
         foreach (var rune in value.EnumerateRunes())
         {
             if (rune.IsAscii || Rune.IsControl(rune) || Rune.IsWhiteSpace(rune) || settings.HasGlyph(rune))
                 continue;
-            doubts.Add(
-                Doubt.Of(
+            issues.Add(
+                CheckIssue.Of(
                     CheckKind.NoGlyph,
                     column,
                     $"{columns[column].Name} has “{rune}” (U+{rune.Value:X4}), which no typeface here can print."

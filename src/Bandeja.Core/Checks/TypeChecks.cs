@@ -18,7 +18,7 @@ sealed partial class TypeChecks
         past = [.. columns.Select(c => c.Type == ColumnType.Date && Past().IsMatch(FoldedText.Of(c.Name)))];
     }
 
-    public void Check(IReadOnlyList<string?> values, List<Doubt> doubts)
+    public void Check(IReadOnlyList<string?> values, List<CheckIssue> issues)
     {
         for (var i = 0; i < columns.Count; i++)
         {
@@ -32,13 +32,13 @@ sealed partial class TypeChecks
             switch (columns[i].Type)
             {
                 case ColumnType.Number when !IsNumber(value):
-                    Number(i, value, doubts);
+                    Number(i, value, issues);
                     break;
                 case ColumnType.Date:
-                    Date(i, value, doubts);
+                    Date(i, value, issues);
                     break;
                 case ColumnType.YesNo when value is not ("yes" or "no"):
-                    YesNo(i, value, doubts);
+                    YesNo(i, value, issues);
                     break;
             }
         }
@@ -52,17 +52,17 @@ sealed partial class TypeChecks
         return decimal.TryParse(value, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out _);
     }
 
-    void Number(int column, string value, List<Doubt> doubts)
+    void Number(int column, string value, List<CheckIssue> issues)
     {
         var message = $"{columns[column].Name} is “{value}”, which is text and cannot be computed with.";
-        doubts.Add(
+        issues.Add(
             NumberText.Read(value) is { } number
-                ? Doubt.With(CheckKind.NotANumber, column, message, number.ToString(CultureInfo.InvariantCulture))
-                : Doubt.Of(CheckKind.NotANumber, column, message)
+                ? CheckIssue.With(CheckKind.NotANumber, column, message, number.ToString(CultureInfo.InvariantCulture))
+                : CheckIssue.Of(CheckKind.NotANumber, column, message)
         );
     }
 
-    void YesNo(int column, string value, List<Doubt> doubts)
+    void YesNo(int column, string value, List<CheckIssue> issues)
     {
         var proposal = FoldedText.Of(value.Trim()) switch
         {
@@ -71,32 +71,34 @@ sealed partial class TypeChecks
             _ => null,
         };
         var message = $"{columns[column].Name} is “{value}”, neither yes nor no.";
-        doubts.Add(
-            proposal is null ? Doubt.Of(CheckKind.NotYesNo, column, message) : Doubt.With(CheckKind.NotYesNo, column, message, proposal)
+        issues.Add(
+            proposal is null
+                ? CheckIssue.Of(CheckKind.NotYesNo, column, message)
+                : CheckIssue.With(CheckKind.NotYesNo, column, message, proposal)
         );
     }
 
-    void Date(int column, string value, List<Doubt> doubts)
+    void Date(int column, string value, List<CheckIssue> issues)
     {
         var name = columns[column].Name;
         if (DateOnly.TryParseExact(value, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date))
         {
             if (date.Year < 1900)
-                doubts.Add(Doubt.Of(CheckKind.DateFar, column, $"{name} is {value}: more than a lifetime ago."));
+                issues.Add(CheckIssue.Of(CheckKind.DateFar, column, $"{name} is {value}: more than a lifetime ago."));
             else if (past[column] && date > settings.Today)
-                doubts.Add(Doubt.Of(CheckKind.DateFar, column, $"{name} is {value}, which is yet to come."));
+                issues.Add(CheckIssue.Of(CheckKind.DateFar, column, $"{name} is {value}, which is yet to come."));
             else if (date.Year > settings.Today.Year + 20)
-                doubts.Add(Doubt.Of(CheckKind.DateFar, column, $"{name} is {value}, a long time from now."));
+                issues.Add(CheckIssue.Of(CheckKind.DateFar, column, $"{name} is {value}, a long time from now."));
             return;
         }
         var readings = DateText.Readings(value, settings.Today);
         if (readings.Count == 1)
-            doubts.Add(
-                Doubt.With(CheckKind.NotADate, column, $"{name} is “{value}”, which is not written as a date here.", Iso(readings[0]))
+            issues.Add(
+                CheckIssue.With(CheckKind.NotADate, column, $"{name} is “{value}”, which is not written as a date here.", Iso(readings[0]))
             );
         else if (readings.Count > 1)
-            doubts.Add(
-                Doubt.Of(
+            issues.Add(
+                CheckIssue.Of(
                     CheckKind.AmbiguousDate,
                     column,
                     $"{name} is “{value}”: "
@@ -104,7 +106,7 @@ sealed partial class TypeChecks
                 )
             );
         else
-            doubts.Add(Doubt.Of(CheckKind.NotADate, column, $"{name} is “{value}”, which is no date."));
+            issues.Add(CheckIssue.Of(CheckKind.NotADate, column, $"{name} is “{value}”, which is no date."));
     }
 
     static string Iso(DateOnly date) => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);

@@ -91,7 +91,7 @@ public sealed class BoundLetter : IBoundDesign
             errors.AddRange(Watermark.Errors.Select(e => new DesignError(0, mark.Text, e)));
         }
         if (design.Head.Background is { } background && setting.Pictures is not null && setting.Pictures(background.Asset) is null)
-            maker.SharedNotes.Pictures.Add(new(PictureDoubt.Missing, "background", background.Asset, "the background"));
+            maker.SharedNotes.Pictures.Add(new(PictureIssue.Missing, "background", background.Asset, "the background"));
         Varies = Body.SelectMany(p => p.All()).Any(p => p is WhenPart or EachPart or PlainPart { Thing: BoundBlock { Varies: true } });
         SharedNotes = maker.SharedNotes;
         Errors = errors;

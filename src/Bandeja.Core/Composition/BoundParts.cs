@@ -19,7 +19,7 @@ sealed record BlockFrame(double Left, double Width, IReadOnlyList<double> Bars, 
 }
 
 /// <summary>A block with its fields parsed.</summary>
-/// <param name="Place">Where it stands, for findings.</param>
+/// <param name="Place">Where it stands, for issues.</param>
 abstract record BoundBlock(BlockFrame Frame, string Place)
 {
     /// <summary>Set where the block is the same for everyone.</summary>

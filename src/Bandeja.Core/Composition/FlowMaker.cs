@@ -490,14 +490,14 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             return (name, box.Width, box.Height);
         if (pictures(name) is not { } facts)
         {
-            notes.Pictures.Add(new(PictureDoubt.Missing, subject, name, notes.Place));
+            notes.Pictures.Add(new(PictureIssue.Missing, subject, name, notes.Place));
             return default;
         }
         if (facts.Written > HeavyPicture)
-            notes.Pictures.Add(new(PictureDoubt.Heavy, subject, $"{facts.Written / 1_048_576.0:0.0}", notes.Place));
+            notes.Pictures.Add(new(PictureIssue.Heavy, subject, $"{facts.Written / 1_048_576.0:0.0}", notes.Place));
         var scale = Math.Min(box.Width / facts.Width, box.Height / facts.Height);
         if (!facts.IsDrawing && 72 / scale < LeastResolution * 0.99)
-            notes.Pictures.Add(new(PictureDoubt.Coarse, subject, $"{Math.Floor(72 / scale)}", notes.Place));
+            notes.Pictures.Add(new(PictureIssue.Coarse, subject, $"{Math.Floor(72 / scale)}", notes.Place));
         return (facts.Asset, facts.Width * scale, facts.Height * scale);
     }
 }

@@ -3,7 +3,7 @@ using System.Text;
 namespace Bandeja.Core.Composition;
 
 /// <summary>What is wrong with a picture of a letter.</summary>
-public enum PictureDoubt
+public enum PictureIssue
 {
     Missing,
     Coarse,
@@ -13,7 +13,7 @@ public enum PictureDoubt
 /// <summary>A picture that is missing or has too few pixels for its size.</summary>
 /// <param name="Subject">The column or expression that names it; the picture's own name where it is the same for everyone.</param>
 /// <param name="Detail">The name that was looked for, the pixels to the inch, or the megabytes that it adds to every piece.</param>
-public sealed record PictureNote(PictureDoubt Doubt, string Subject, string Detail, string Place);
+public sealed record PictureNote(PictureIssue Issue, string Subject, string Detail, string Place);
 
 /// <summary>What laying out found wrong, and where. Most pieces have nothing, so a list is there only once something is put in
 /// it.</summary>

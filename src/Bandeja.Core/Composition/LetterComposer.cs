@@ -186,7 +186,7 @@ public sealed class LetterComposer : IPieceComposer
                     )
                 );
             if (number == 0 && facts is { Written: > FlowMaker.HeavyPicture })
-                own.Pictures.Add(new(PictureDoubt.Heavy, "background", $"{facts.Written / 1_048_576.0:0.0}", "the background"));
+                own.Pictures.Add(new(PictureIssue.Heavy, "background", $"{facts.Written / 1_048_576.0:0.0}", "the background"));
         }
         if (Head.Watermark is not null && WatermarkLine(own) is { } mark)
             items.Add(new WatermarkItem(page.Width / 2, page.Height / 2, mark, Head.Watermark.Angle, Head.Watermark.Strength));

@@ -8,10 +8,10 @@ public enum DropEventKind
     /// <summary>Came into the drop and got a piece number.</summary>
     Joined,
 
-    /// <summary>Was checked: <see cref="DropEvent.Keys"/> are all findings there are now, none where all is well.</summary>
+    /// <summary>Was checked: <see cref="DropEvent.Keys"/> are all issues there are now, none where all is well.</summary>
     Checked,
 
-    /// <summary>Findings were accepted as they are.</summary>
+    /// <summary>Issues were accepted as they are.</summary>
     Accepted,
 
     /// <summary>An acceptance was taken back.</summary>
@@ -69,7 +69,7 @@ public enum DropEventKind
 /// <summary>One event of one recipient in a drop. Events are only ever added.</summary>
 /// <param name="Kind">What happened.</param>
 /// <param name="Note">A reason or explanation for people.</param>
-/// <param name="Keys">Findings' keys, for the kinds that speak of findings; <see cref="EmailLeg"/> where a piece is spoken of that goes by
+/// <param name="Keys">Issues' keys, for the kinds that speak of issues; <see cref="EmailLeg"/> where a piece is spoken of that goes by
 /// mail server.</param>
 /// <param name="RunId">The run, for produced, taken back and mailed.</param>
 /// <param name="Date">The mail date or the date of the return.</param>

@@ -46,7 +46,7 @@ public sealed record ProofSet(IReadOnlyList<ProofMember> Members, IReadOnlyList<
                             .Select(v => variations[v])
                             .OrderBy(Telling)
                             .ThenBy(v => counts[IndexOf(variations, v)])
-                            // A finding and what it is about may say the same.
+                            // A issue and what it is about may say the same.
                             .DistinctBy(v => v.Text.ToLowerInvariant()),
                     ]
                 )
@@ -68,7 +68,7 @@ public sealed record ProofSet(IReadOnlyList<ProofMember> Members, IReadOnlyList<
         v.Kind switch
         {
             VariationKind.OneOff => 0,
-            VariationKind.Finding => 1,
+            VariationKind.PieceIssue => 1,
             VariationKind.Field => v.Case == "blank" ? 2 : 4,
             _ => 3,
         };

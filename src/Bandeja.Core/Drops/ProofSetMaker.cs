@@ -7,7 +7,7 @@ namespace Bandeja.Core.Drops;
 
 /// <summary>
 /// Goes through the recipients of a drop and notes in which ways each one's pieces come out; then chooses the few in whom every way
-/// is seen. Fields and conditions are evaluated, nothing is laid out: page counts and findings come from the check that did.
+/// is seen. Fields and conditions are evaluated, nothing is laid out: page counts and issues come from the check that did.
 /// Serves one thread.
 /// </summary>
 public sealed class ProofSetMaker
@@ -28,7 +28,7 @@ public sealed class ProofSetMaker
     readonly Dictionary<(PaperFont, int), int> characterBits = [];
     readonly Dictionary<string, int> charactersOf = [];
     readonly Dictionary<int, int> pageBits = [];
-    readonly Dictionary<(FindingKind, string), int> findingBits = [];
+    readonly Dictionary<(PieceIssueKind, string), int> issueBits = [];
     AddressWatch? address;
     GreetingWatch? greeting;
 
@@ -292,7 +292,7 @@ public sealed class ProofSetMaker
 
     /// <summary>Looks at a recipient.</summary>
     /// <param name="pages">How many pages the letters have, as the check counted them.</param>
-    /// <param name="findings">What the check found.</param>
+    /// <param name="issues">What the check found.</param>
     /// <param name="changed">The names of the designs that were changed for this recipient alone.</param>
     /// <param name="gets">Which designs of the package the recipient gets, by position; null for all.</param>
     /// <param name="channel">How the pieces go out, where that differs between recipients; null where it does not.</param>
@@ -301,7 +301,7 @@ public sealed class ProofSetMaker
         int pieceNumber,
         IRow row,
         int pages,
-        IEnumerable<(FindingKind Kind, string Subject)> findings,
+        IEnumerable<(PieceIssueKind Kind, string Subject)> issues,
         IEnumerable<string>? changed = null,
         Func<int, bool>? gets = null,
         Mail.Channel? channel = null
@@ -315,8 +315,8 @@ public sealed class ProofSetMaker
         if (channel is { } way)
             Set(Bit(Variation.GoesBy(way)));
         Set(Known(pageBits, pages, () => Variation.Pages(pages)));
-        foreach (var (kind, subject) in findings)
-            Set(Known(findingBits, (kind, subject), () => Variation.Of(kind, subject)));
+        foreach (var (kind, subject) in issues)
+            Set(Known(issueBits, (kind, subject), () => Variation.Of(kind, subject)));
         foreach (var design in changed ?? [])
             Set(Bit(Variation.OneOff(design)));
         setOf.Add(sets.End());

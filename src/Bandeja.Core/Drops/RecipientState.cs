@@ -8,10 +8,10 @@ public sealed record RecipientState
     /// <summary>The state before any event.</summary>
     public static readonly RecipientState Start = new();
 
-    /// <summary>Keys of the present findings.</summary>
-    public IReadOnlyList<string> Findings { get; init; } = [];
+    /// <summary>Keys of the present issues.</summary>
+    public IReadOnlyList<string> Issues { get; init; } = [];
 
-    /// <summary>Keys of the accepted findings, present or not: a finding that comes back as it was stays accepted.</summary>
+    /// <summary>Keys of the accepted issues, present or not: a issue that comes back as it was stays accepted.</summary>
     public IReadOnlyList<string> Accepted { get; init; } = [];
 
     /// <summary>The reason of the hold, or null.</summary>
@@ -53,8 +53,8 @@ public sealed record RecipientState
     /// <summary>True while any piece of the recipient is in doubt.</summary>
     public bool InDoubt => PaperInDoubt || EmailInDoubt;
 
-    /// <summary>How many findings are neither mended nor accepted.</summary>
-    public int OpenFindings => Findings.Count(f => !Accepted.Contains(f));
+    /// <summary>How many issues are neither mended nor accepted.</summary>
+    public int OpenIssues => Issues.Count(f => !Accepted.Contains(f));
 
     bool Is(bool paper, bool email) => (!Channel.HasFlag(Channel.Paper) || paper) && (!Channel.HasFlag(Channel.Email) || email);
 
@@ -82,14 +82,14 @@ public sealed record RecipientState
         : IsOut ? Tray.Mailed
         : HoldReason is not null ? Tray.Held
         : IsMade ? Tray.Produced
-        : OpenFindings > 0 ? Tray.NeedsALook
+        : OpenIssues > 0 ? Tray.NeedsALook
         : Tray.Ready;
 
     /// <summary>The state after an event.</summary>
     public RecipientState After(DropEvent e) =>
         e.Kind switch
         {
-            DropEventKind.Checked => this with { Findings = e.Keys ?? [] },
+            DropEventKind.Checked => this with { Issues = e.Keys ?? [] },
             DropEventKind.Accepted => this with { Accepted = [.. Accepted.Union(e.Keys ?? [])] },
             DropEventKind.Reopened => this with { Accepted = [.. Accepted.Except(e.Keys ?? [])] },
             DropEventKind.Held => this with { HoldReason = e.Note ?? "by hand", HoldRule = e.Keys is [var rule, ..] ? rule : null },

@@ -11,7 +11,7 @@ public enum VariationKind
     Salutation,
     Country,
     Pages,
-    Finding,
+    PieceIssue,
     Character,
     Picture,
     Rows,
@@ -52,8 +52,8 @@ public sealed record Variation(VariationKind Kind, string Subject, string Case, 
 
     internal static Variation Pages(int pages) => Of(VariationKind.Pages, "pages", $"{pages}", pages == 1 ? "1 page" : $"{pages} pages");
 
-    internal static Variation Of(FindingKind kind, string subject) =>
-        Of(VariationKind.Finding, subject, kind.ToString(), Finding.Title(kind, subject));
+    internal static Variation Of(PieceIssueKind kind, string subject) =>
+        Of(VariationKind.PieceIssue, subject, kind.ToString(), PieceIssue.Title(kind, subject));
 
     internal static Variation Picture(string name) => Of(VariationKind.Picture, "picture", name, $"picture {name}");
 

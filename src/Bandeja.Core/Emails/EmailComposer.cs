@@ -29,7 +29,7 @@ public sealed class EmailComposer : IPieceComposer
     public ComposedPiece Compose(IRow row, int pieceNumber, Func<string, long>? serial = null)
     {
         context.For(row, pieceNumber, serial);
-        var (design, doubts, found) = (email.Design, new List<MailDoubt>(), new LayoutNotes());
+        var (design, issues, found) = (email.Design, new List<MailIssue>(), new LayoutNotes());
         string Header(Template template, string place)
         {
             context.Place = $"the {place}";
@@ -41,36 +41,36 @@ public sealed class EmailComposer : IPieceComposer
         var fromText = Header(email.FromAddress, "sender's address");
         var from = MailAddresses.One(fromText) is { } sender ? new MailParty(fromName, sender.Address) : null;
         if (from is null && fromText.Length > 0)
-            doubts.Add(
-                new(MailDoubtKind.Header, "sender's address", fromText, $"“{Evaluator.Short(fromText)}” is no email address to send from.")
+            issues.Add(
+                new(MailIssueKind.Header, "sender's address", fromText, $"“{Evaluator.Short(fromText)}” is no email address to send from.")
             );
         IReadOnlyList<MailParty> Several(Template template, string place)
         {
-            // Who is copied may well be blank for most: a blank field there is no doubt.
+            // Who is copied may well be blank for most: a blank field there is no issue.
             var before = context.Problems.Count;
             var text = Header(template, place);
             context.Problems.RemoveAll(p => context.Problems.IndexOf(p) >= before && p.Kind == ProblemKind.Blank);
             var (parties, wrong) = MailAddresses.Read(text);
             foreach (var w in wrong)
-                doubts.Add(new(MailDoubtKind.Header, place, w, $"“{Evaluator.Short(w)}” in the {place} is no email address."));
+                issues.Add(new(MailIssueKind.Header, place, w, $"“{Evaluator.Short(w)}” in the {place} is no email address."));
             return parties;
         }
         var (replyTo, cc, bcc) = (Several(email.ReplyTo, "reply-to"), Several(email.Cc, "copy"), Several(email.Bcc, "blind copy"));
-        var to = Recipient(row, doubts);
+        var to = Recipient(row, issues);
 
         var html = new MailHtml(maker, context, found);
         var body = html.Write(email.Body, design.Type);
-        var attachments = Attachments(row, pieceNumber, doubts);
+        var attachments = Attachments(row, pieceNumber, issues);
         var foot = design.Unsubscribe ? MailFoot.Of(email.Setting) : null;
         var notes = new LayoutNotes();
-        foreach (var picture in found.Pictures.Concat(email.SharedNotes.Pictures).Where(p => p.Doubt == PictureDoubt.Missing))
+        foreach (var picture in found.Pictures.Concat(email.SharedNotes.Pictures).Where(p => p.Issue == PictureIssue.Missing))
             notes.Pictures.Add(picture);
         notes.Barcodes.AddRange(found.Barcodes);
         foreach (var p in design.Plain ? [] : html.Pictures)
             if (p.Asset is { } asset && email.Setting.Pictures?.Invoke(asset) is { IsPage: true })
-                doubts.Add(
+                issues.Add(
                     new(
-                        MailDoubtKind.Picture,
+                        MailIssueKind.Picture,
                         "picture",
                         asset,
                         "The page of a PDF cannot stand in an email: mail programs do not show it. Save it as a picture, or attach it."
@@ -89,7 +89,7 @@ public sealed class EmailComposer : IPieceComposer
             design.Plain ? [] : html.Pictures,
             attachments,
             design.Unsubscribe,
-            doubts
+            issues
         )
         {
             CopiesWhole = design.CopiesWhole,
@@ -131,7 +131,7 @@ public sealed class EmailComposer : IPieceComposer
             .Count();
     }
 
-    MailParty? Recipient(IRow row, List<MailDoubt> doubts)
+    MailParty? Recipient(IRow row, List<MailIssue> issues)
     {
         var (subject, text) = ("recipient's address", "");
         if (email.To is { } to)
@@ -154,12 +154,12 @@ public sealed class EmailComposer : IPieceComposer
                 when email.To is not null && context.Problems.Any(p => p.Kind == ProblemKind.Blank && p.Field == subject):
                 return null;
             case CellVerdict.Blank:
-                doubts.Add(new(MailDoubtKind.Address, subject, "", $"{subject} is blank, so no email can be sent."));
+                issues.Add(new(MailIssueKind.Address, subject, "", $"{subject} is blank, so no email can be sent."));
                 break;
             case CellVerdict.Several:
-                doubts.Add(
+                issues.Add(
                     new(
-                        MailDoubtKind.Address,
+                        MailIssueKind.Address,
                         subject,
                         text,
                         $"{subject} holds several addresses: “{shown}”. Leave the one that the email is to go to."
@@ -167,7 +167,7 @@ public sealed class EmailComposer : IPieceComposer
                 );
                 break;
             default:
-                doubts.Add(new(MailDoubtKind.Address, subject, text, $"“{shown}” is no email address."));
+                issues.Add(new(MailIssueKind.Address, subject, text, $"“{shown}” is no email address."));
                 break;
         }
         return null;
@@ -186,7 +186,7 @@ public sealed class EmailComposer : IPieceComposer
     string RoleText(IRow row, Role role) =>
         email.Setting.Columns.ToList().FindIndex(c => c.Role == role) is >= 0 and var at ? row[at] ?? "" : "";
 
-    List<MailAttachment> Attachments(IRow row, int pieceNumber, List<MailDoubt> doubts)
+    List<MailAttachment> Attachments(IRow row, int pieceNumber, List<MailIssue> issues)
     {
         var all = new List<MailAttachment>();
         var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
@@ -218,18 +218,18 @@ public sealed class EmailComposer : IPieceComposer
                         context.Place = "the password of an attachment";
                         password = template.Print(context).Trim();
                         if (password.Length == 0)
-                            doubts.Add(
+                            issues.Add(
                                 new(
-                                    MailDoubtKind.Password,
+                                    MailIssueKind.Password,
                                     "password",
                                     "",
                                     "The password of the attachment comes out blank, so it cannot be protected."
                                 )
                             );
                         else if (Encoding.UTF8.GetByteCount(password) > MostPasswordBytes)
-                            doubts.Add(
+                            issues.Add(
                                 new(
-                                    MailDoubtKind.Password,
+                                    MailIssueKind.Password,
                                     "password",
                                     "long",
                                     $"The password of the attachment is longer than the {MostPasswordBytes} bytes that count."
@@ -252,13 +252,13 @@ public sealed class EmailComposer : IPieceComposer
                     {
                         // Told once, as the missing file that it is.
                         context.Problems.RemoveRange(before, context.Problems.Count - before);
-                        doubts.Add(new(MailDoubtKind.Attachment, subject, "", $"{subject} is blank, so there is no file to attach."));
+                        issues.Add(new(MailIssueKind.Attachment, subject, "", $"{subject} is blank, so there is no file to attach."));
                         break;
                     }
                     if (email.Setting.Files?.Invoke(folder.FolderId, leaf) is not { } found)
-                        doubts.Add(
+                        issues.Add(
                             new(
-                                MailDoubtKind.Attachment,
+                                MailIssueKind.Attachment,
                                 subject,
                                 leaf,
                                 $"There is no file “{Evaluator.Short(leaf)}” in the folder of attachments."
@@ -287,9 +287,9 @@ public sealed class EmailComposer : IPieceComposer
         // Base64 makes four bytes of three (RFC 2045, section 6.8); the text itself hardly counts beside files.
         var size = all.Sum(a => a.Size) * 4 / 3;
         if (size > email.Design.SizeLimit)
-            doubts.Add(
+            issues.Add(
                 new(
-                    MailDoubtKind.TooLarge,
+                    MailIssueKind.TooLarge,
                     "attachments",
                     $"{size}",
                     $"What is attached comes to {size / 1e6:0.0} MB in the message; it is to keep to {email.Design.SizeLimit / 1e6:0.#} MB."

@@ -109,7 +109,7 @@ public sealed class EvaluationContext(
         return this;
     }
 
-    /// <summary>The lines of the recipient's delivery address; what is doubtful about it is reported once.</summary>
+    /// <summary>The lines of the recipient's delivery address; what is wrong about it is reported once.</summary>
     public IReadOnlyList<AddressLine> AddressLines()
     {
         addresses ??= new(columns, locale.Country, rules.CountryLine, locale.Tag);
@@ -117,17 +117,17 @@ public sealed class EvaluationContext(
             return addresses.Lines;
         addressRead = true;
         var lines = addresses.Write(Row);
-        foreach (var (doubt, value) in addresses.Problems)
+        foreach (var (issue, value) in addresses.Problems)
             Report(
                 ProblemKind.Address,
-                Heading(doubt),
+                Heading(issue),
                 value,
-                doubt switch
+                issue switch
                 {
-                    AddressDoubt.NoStreet => "The address has no street line.",
-                    AddressDoubt.NoPlace => "The address has neither a city nor a postal code.",
-                    AddressDoubt.NoAddressee => "The address has no name or organization.",
-                    AddressDoubt.UnknownCountry =>
+                    AddressIssue.NoStreet => "The address has no street line.",
+                    AddressIssue.NoPlace => "The address has neither a city nor a postal code.",
+                    AddressIssue.NoAddressee => "The address has no name or organization.",
+                    AddressIssue.UnknownCountry =>
                         $"“{Evaluator.Short(value)}” is no country that is known here, so the order of the address is a guess.",
                     _ => $"The city “{Evaluator.Short(value)}” ends in a country's name; the country has a column of its own.",
                 }
@@ -135,15 +135,15 @@ public sealed class EvaluationContext(
         return lines;
     }
 
-    /// <summary>The heading of the column in which a doubtful address is mended; what it is called by its role where the list has
+    /// <summary>The heading of the column in which a wrong address is mended; what it is called by its role where the list has
     /// none.</summary>
-    string Heading(AddressDoubt doubt)
+    string Heading(AddressIssue issue)
     {
-        Role role = doubt switch
+        Role role = issue switch
         {
-            AddressDoubt.NoStreet => Role.Street,
-            AddressDoubt.UnknownCountry => Role.Country,
-            AddressDoubt.NoAddressee => Role.FamilyName,
+            AddressIssue.NoStreet => Role.Street,
+            AddressIssue.UnknownCountry => Role.Country,
+            AddressIssue.NoAddressee => Role.FamilyName,
             _ => Role.City,
         };
         return columns.FirstOrDefault(c => c.Role == role)?.Name ?? role.ToString();

@@ -16,7 +16,7 @@ public enum ProblemKind
     /// <summary>A division by zero, or a result beyond the range of decimals.</summary>
     OutOfRange,
 
-    /// <summary>An address is doubtful: no street, a country that nobody knows.</summary>
+    /// <summary>An address is wrong: no street, a country that nobody knows.</summary>
     Address,
 
     /// <summary>The field names a column that the list does not have, or does not parse.</summary>

@@ -1,7 +1,7 @@
 namespace Bandeja.Core.Mail;
 
-/// <summary>What is doubtful about a recipient's email.</summary>
-public enum MailDoubtKind
+/// <summary>What is wrong about a recipient's email.</summary>
+public enum MailIssueKind
 {
     /// <summary>No address, several, or one that is none.</summary>
     Address,
@@ -22,11 +22,11 @@ public enum MailDoubtKind
     Password,
 }
 
-/// <summary>Something doubtful about a recipient's email.</summary>
+/// <summary>Something wrong about a recipient's email.</summary>
 /// <param name="Subject">The column or header that it is about.</param>
 /// <param name="Detail">What makes it different from others alike.</param>
 /// <param name="Message">A sentence for the coordinator.</param>
-public sealed record MailDoubt(MailDoubtKind Kind, string Subject, string Detail, string Message);
+public sealed record MailIssue(MailIssueKind Kind, string Subject, string Detail, string Message);
 
 /// <summary>A picture in the body of a message: one of ours, or a barcode.</summary>
 /// <param name="ContentId">By which the body names it (RFC 2392).</param>
@@ -63,7 +63,7 @@ public sealed record ComposedMail(
     IReadOnlyList<MailPicture> Pictures,
     IReadOnlyList<MailAttachment> Attachments,
     bool Unsubscribe,
-    IReadOnlyList<MailDoubt> Doubts
+    IReadOnlyList<MailIssue> Issues
 )
 {
     /// <summary>Stands in the bodies for the recipient's own link until the message is made; a name that can belong to nobody (RFC

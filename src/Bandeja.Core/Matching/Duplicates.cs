@@ -3,7 +3,7 @@ using Quickenshtein;
 namespace Bandeja.Core.Matching;
 
 /// <summary>Why two recipients may be the same person. The names are stored.</summary>
-public enum TwinReason
+public enum DuplicateReason
 {
     SameKey,
     SameEmail,
@@ -16,13 +16,13 @@ public enum TwinReason
 /// <param name="B">The other.</param>
 /// <param name="Reason">Why.</param>
 /// <param name="Likeness">How alike name and address are, in percent.</param>
-public sealed record TwinPair(long A, long B, TwinReason Reason, int Likeness);
+public sealed record DuplicatePair(long A, long B, DuplicateReason Reason, int Likeness);
 
 /// <summary>Several people at one address.</summary>
 public sealed record Household(string Address, IReadOnlyList<long> Members);
 
 /// <summary>What was found.</summary>
-public sealed record DuplicateResult(IReadOnlyList<TwinPair> Pairs, IReadOnlyList<Household> Households);
+public sealed record DuplicateResult(IReadOnlyList<DuplicatePair> Pairs, IReadOnlyList<Household> Households);
 
 /// <summary>
 /// Finds recipients that may be the same, and people of one household. The work grows with the number of rows, not with its
@@ -56,8 +56,8 @@ public static class Duplicates
                 rows[i].Address.Length == 0 ? 0 : Hash(Start, rows[i].Address),
                 Beginning(rows[i].Name)
             );
-        var found = new Dictionary<(long, long), TwinPair>();
-        void Add(MatchRow a, MatchRow b, TwinReason reason)
+        var found = new Dictionary<(long, long), DuplicatePair>();
+        void Add(MatchRow a, MatchRow b, DuplicateReason reason)
         {
             var pair = a.Id < b.Id ? (a.Id, b.Id) : (b.Id, a.Id);
             if (a.Id != b.Id && different?.Contains(pair) != true && !found.ContainsKey(pair))
@@ -71,14 +71,14 @@ public static class Duplicates
                 (a, b) => a.Name == b.Name && a.Address == b.Address
             )
         )
-            Add(first, row, TwinReason.SameNameAndAddress);
+            Add(first, row, DuplicateReason.SameNameAndAddress);
         foreach (var (first, row) in Alike(rows, i => rows[i].Key.Length > 0 ? Hash(Start, rows[i].Key) : 0, (a, b) => a.Key == b.Key))
-            Add(first, row, TwinReason.SameKey);
+            Add(first, row, DuplicateReason.SameKey);
         foreach (
             var (first, row) in Alike(rows, i => rows[i].Email.Length > 0 ? Hash(Start, rows[i].Email) : 0, (a, b) => a.Email == b.Email)
         )
             if (AreNear(first.Name, row.Name))
-                Add(first, row, TwinReason.SameEmail);
+                Add(first, row, DuplicateReason.SameEmail);
         cancel.ThrowIfCancellationRequested();
         foreach (var bucket in Buckets(rows))
         {
@@ -90,8 +90,8 @@ public static class Duplicates
             for (var j = i + 1; j < Math.Min(bucket.Count, i + 1 + reach); j++)
             {
                 var (a, b) = (bucket[i], bucket[j]);
-                if ((names[a] == names[b] || addresses[a] == addresses[b] && addresses[a] != 0) && AreTwins(rows[a], rows[b]))
-                    Add(rows[a], rows[b], TwinReason.Near);
+                if ((names[a] == names[b] || addresses[a] == addresses[b] && addresses[a] != 0) && AreDuplicates(rows[a], rows[b]))
+                    Add(rows[a], rows[b], DuplicateReason.Near);
             }
         }
         return new(
@@ -194,7 +194,7 @@ public static class Duplicates
         return n;
     }
 
-    static bool AreTwins(MatchRow a, MatchRow b)
+    static bool AreDuplicates(MatchRow a, MatchRow b)
     {
         if (a.Address.Length > 0 && a.Address == b.Address)
             return AreNear(a.Name, b.Name);
@@ -245,9 +245,9 @@ public static class Duplicates
         return longest == 0 ? 100 : Math.Max(0, 100 - 100 * Levenshtein.GetDistance(x, y) / longest);
     }
 
-    static List<Household> Households(MatchRow[] rows, ulong[] addresses, Dictionary<(long, long), TwinPair> twins)
+    static List<Household> Households(MatchRow[] rows, ulong[] addresses, Dictionary<(long, long), DuplicatePair> duplicates)
     {
-        var seconds = twins.Values.Select(t => t.B).ToHashSet();
+        var seconds = duplicates.Values.Select(t => t.B).ToHashSet();
         // More than eight names at a door are an institution, not a household.
         return
         [

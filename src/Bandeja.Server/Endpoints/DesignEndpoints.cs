@@ -114,7 +114,7 @@ public sealed record Preview(
     int Offset,
     int Recipients,
     IReadOnlyList<FieldMistake> Mistakes,
-    IReadOnlyList<string> Findings,
+    IReadOnlyList<string> Issues,
     IReadOnlyList<string?> Values,
     MailLook? Mail
 );
@@ -422,7 +422,7 @@ static class DesignEndpoints
                 shown?.Offset ?? 0,
                 shown?.Total ?? 0,
                 Mistakes(letter),
-                [.. Finding.Of(composed, null, letter.Kind).Select(f => f.Message)],
+                [.. PieceIssue.Of(composed, null, letter.Kind).Select(f => f.Message)],
                 shown?.Values ?? [],
                 MailLook.Of(mail, messages, null)
             );
@@ -433,9 +433,11 @@ static class DesignEndpoints
         var window = behind is null
             ? null
             : WindowCheck.OnLetter(behind.Window!, behind.Width, behind.Height, composed.Pages[0].Width, composed.Pages[0].Height);
-        var findings = Finding
+        var issues = PieceIssue
             .Of(composed, letter.MaxPages, letter.Kind)
-            .Concat(behind is null ? [] : Finding.OfWindow(WindowCheck.Of(composed.Pages[0], behind.Window!, behind.Width, behind.Height)));
+            .Concat(
+                behind is null ? [] : PieceIssue.OfWindow(WindowCheck.Of(composed.Pages[0], behind.Window!, behind.Width, behind.Height))
+            );
         return new(
             Convert.ToBase64String(pdf),
             composed.Pages.Count,
@@ -449,7 +451,7 @@ static class DesignEndpoints
             Mistakes(letter),
             composed.Omitted
                 ? ["Nothing is printed for this recipient, so the letter is left out of the package."]
-                : [.. findings.Select(f => f.Message)],
+                : [.. issues.Select(f => f.Message)],
             shown?.Values ?? [],
             null
         );

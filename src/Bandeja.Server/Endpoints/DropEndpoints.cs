@@ -72,7 +72,7 @@ public sealed record DropView(
     string? CheckError,
     IReadOnlyList<DesignMistake> Mistakes,
     string? Undo,
-    IReadOnlyList<FindingGroupView> Findings,
+    IReadOnlyList<PieceIssueGroupView> Issues,
     int Runs,
     DateOnly? LastMailed,
     string? SegmentName,
@@ -91,12 +91,12 @@ public sealed record ChannelOrder(Core.Mail.ChannelBy By, int? ColumnId = null);
 /// <summary>Whose pieces are to go out in which way; without a channel as the drop's rule says.</summary>
 public sealed record GoByOrder(IReadOnlyList<long> Recipients, Core.Mail.Channel? Channel = null);
 
-/// <summary>Findings alike.</summary>
+/// <summary>Issues alike.</summary>
 /// <param name="Title">What they are called.</param>
 /// <param name="Open">How many recipients have one that is neither mended nor accepted.</param>
 /// <param name="Message">The sentence of one of them.</param>
 /// <param name="ColumnId">The column whose values would be mended; null where they are about something else.</param>
-public sealed record FindingGroupView(
+public sealed record PieceIssueGroupView(
     string Alike,
     string Kind,
     string Subject,
@@ -170,7 +170,7 @@ public sealed record BenchPerson(
     string? HoldReason,
     string? ReturnReason,
     DateOnly? MailedOn,
-    IReadOnlyList<FindingRow> Findings,
+    IReadOnlyList<PieceIssueRow> Issues,
     IReadOnlyList<UsedValue> InThisLetter,
     IReadOnlyList<UsedValue> Others,
     IReadOnlyList<MailSoFar> Mail,
@@ -187,10 +187,10 @@ public sealed record BenchPerson(
 /// <summary>Whom to do something to, and why.</summary>
 public sealed record BenchAct(IReadOnlyList<long> Recipients, string? Reason = null, DateOnly? Date = null);
 
-/// <summary>Which finding to accept: of one recipient, or of everybody alike.</summary>
+/// <summary>Which issue to accept: of one recipient, or of everybody alike.</summary>
 public sealed record Acceptance(string Alike, long? Recipient = null);
 
-/// <summary>Which accepted finding to open again.</summary>
+/// <summary>Which accepted issue to open again.</summary>
 public sealed record Reopening(long Recipient, string Key);
 
 static class DropEndpoints
@@ -250,7 +250,7 @@ static class DropEndpoints
 
         api.MapPost("/drops/{id:long}/check", (long id, RecheckDrop act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Check the pieces again where that failed");
-        api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and findings").OfRecord(Record);
+        api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and issues").OfRecord(Record);
         api.MapPatch("/drops/{id:long}", (long id, DropChange change, ChangeDrop act, Caller caller) => caller.Does(act, new(id, change)))
             .WithSummary("Change a drop's name, its mail date, or whether it must be signed off")
             .OfRecord(Record);
@@ -283,12 +283,12 @@ static class DropEndpoints
                     if (offset < 0 || limit is < 1 or > 1000)
                         throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
                     var columns = lists.Columns(drops.Drop(id).ListId);
-                    var (rows, findings, total) = bench.Page(id, new(tray, search, alike, sort, descending, inDoubt, noted), offset, limit);
-                    var open = findings.Where(f => !f.Accepted).ToLookup(f => f.RecipientId);
+                    var (rows, issues, total) = bench.Page(id, new(tray, search, alike, sort, descending, inDoubt, noted), offset, limit);
+                    var open = issues.Where(f => !f.Accepted).ToLookup(f => f.RecipientId);
                     return new BenchPage(total, [.. rows.Select(r => Row(r, columns, [.. open[r.Id]]))]);
                 }
             )
-            .WithSummary("A part of a drop's recipients, by tray, search and finding");
+            .WithSummary("A part of a drop's recipients, by tray, search and issue");
 
         api.MapGet(
                 "/drops/{id:long}/recipient-ids",
@@ -307,7 +307,7 @@ static class DropEndpoints
             .WithSummary("The ids of all recipients that a search finds");
 
         api.MapGet("/drops/{id:long}/recipients/{recipientId:long}", Person)
-            .WithSummary("A recipient at the bench: findings, values, history");
+            .WithSummary("A recipient at the bench: issues, values, history");
         api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/proof.pdf", Proof)
             .WithSummary("A recipient's finished pages, by the composition that prints")
             .Produces(200, contentType: "application/pdf");
@@ -357,12 +357,12 @@ static class DropEndpoints
                 "/drops/{id:long}/accept",
                 (long id, Acceptance order, AcceptIssue act, Caller caller) => caller.Does(act, new(id, order.Alike, order.Recipient))
             )
-            .WithSummary("Accept a finding as it is, for one recipient or for all alike");
+            .WithSummary("Accept a issue as it is, for one recipient or for all alike");
         api.MapPost(
                 "/drops/{id:long}/reopen",
                 (long id, Reopening order, ReopenIssue act, Caller caller) => caller.Does(act, new(id, order.Recipient, order.Key))
             )
-            .WithSummary("Open an accepted finding again");
+            .WithSummary("Open an accepted issue again");
         api.MapPost("/drops/{id:long}/undo", (long id, UndoInDrop act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Take back the last act");
         api.MapPut(
@@ -376,7 +376,7 @@ static class DropEndpoints
     static DropView View(
         long id,
         DropStore drops,
-        DropFindings findings,
+        DropIssues issues,
         DesignStore designs,
         BenchStore bench,
         RunStore runs,
@@ -409,13 +409,13 @@ static class DropEndpoints
             dependencies.DesignMistakes(c, d),
             bench.NextUndo(id)?.Label,
             [
-                .. findings
+                .. issues
                     .Groups(id)
-                    .Select(g => new FindingGroupView(
+                    .Select(g => new PieceIssueGroupView(
                         g.Alike,
                         g.Kind,
                         g.Subject,
-                        Finding.Title(Enum.Parse<FindingKind>(g.Kind), g.Subject),
+                        PieceIssue.Title(Enum.Parse<PieceIssueKind>(g.Kind), g.Subject),
                         g.Recipients,
                         g.Open,
                         g.Message,
@@ -430,7 +430,7 @@ static class DropEndpoints
         );
     }
 
-    static BenchRow Row(DropRecipient r, IReadOnlyList<Column> columns, IReadOnlyList<FindingRow> open)
+    static BenchRow Row(DropRecipient r, IReadOnlyList<Column> columns, IReadOnlyList<PieceIssueRow> open)
     {
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
         var why = r.InDoubt is [var doubt, ..]
@@ -498,7 +498,7 @@ static class DropEndpoints
             r.HoldReason,
             r.ReturnReason,
             r.MailedOn ?? r.EmailedOn,
-            DropFindings.Of(c, id, [recipientId]),
+            DropIssues.Of(c, id, [recipientId]),
             [.. used.Select(Value)],
             [.. Enumerable.Range(0, columns.Count).Except(used).Select(Value)],
             history.OfRecipient(recipientId),

@@ -8,7 +8,7 @@ namespace Bandeja.Server.Endpoints;
 public sealed record CellValues(IReadOnlyList<CellValue> Cells);
 
 /// <summary>A value to set in a column for several recipients.</summary>
-/// <param name="DropId">The drop at whose findings it was done, so that its undo takes it back; null for none.</param>
+/// <param name="DropId">The drop at whose issues it was done, so that its undo takes it back; null for none.</param>
 public sealed record ColumnValue(int ColumnId, IReadOnlyList<long> Recipients, string? Value = null, long? DropId = null);
 
 /// <summary>Values of a recipient to add, by the columns' ids.</summary>
@@ -60,7 +60,7 @@ static class ListEditEndpoints
                     return new ReplacementPreview(found.Count, found.Select(f => f.RecipientId).Distinct().Count(), [.. found.Take(50)]);
                 }
             )
-            .WithSummary("What finding and replacing would change");
+            .WithSummary("What issue and replacing would change");
         api.MapPost(
                 "/lists/{id:long}/replace",
                 (long id, Replacement order, ReplaceValues act, Caller caller) => caller.Does(act, new(id, order))

@@ -20,7 +20,7 @@ namespace Bandeja.Server.Endpoints;
 /// <param name="Revision">Goes up with every change.</param>
 /// <param name="Version">The number of its last load.</param>
 /// <param name="Checking">True while the checks are going through it.</param>
-/// <param name="DoubtCells">How many cells are doubtful.</param>
+/// <param name="IssueCells">How many cells are wrong.</param>
 /// <param name="Undo">What would be taken back next, or null.</param>
 /// <param name="Redo">What would be done again next, or null.</param>
 /// <param name="Reload">A newer file that was held against the list and waits for a decision, or null.</param>
@@ -36,16 +36,16 @@ public sealed record ListView(
     long Revision,
     long Version,
     bool Checking,
-    int DoubtCells,
-    int DoubtRecipients,
+    int IssueCells,
+    int IssueRecipients,
     string? Undo,
     string? Redo,
     long? Reload
 );
 
-/// <summary>A doubt about a cell of a recipient in the table.</summary>
+/// <summary>A issue about a cell of a recipient in the table.</summary>
 /// <param name="Fix">What the cell would become; null where nothing is proposed for this cell, empty for blank.</param>
-public sealed record CellDoubt(int ColumnId, CheckKind Kind, string Message, string? Fix, bool Fixable);
+public sealed record CellIssue(int ColumnId, CheckKind Kind, string Message, string? Fix, bool Fixable);
 
 /// <summary>When and with what somebody was mailed last.</summary>
 public sealed record LastMailedView(DateOnly On, string With, string Tray);
@@ -57,7 +57,7 @@ public sealed record RecipientView(
     long Number,
     IReadOnlyList<string?> Values,
     LastMailedView? LastMailed,
-    IReadOnlyList<CellDoubt> Doubts,
+    IReadOnlyList<CellIssue> Issues,
     bool? Ticked
 );
 
@@ -165,11 +165,11 @@ static class ListEndpoints
                     string? search = null,
                     string? where = null,
                     string sorts = "",
-                    CheckKind? doubt = null,
+                    CheckKind? issue = null,
                     long? segment = null
                 ) =>
                 {
-                    var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+                    var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, issue, segment));
                     return lists.Ids(id, asked, filter);
                 }
             )
@@ -201,13 +201,13 @@ static class ListEndpoints
                         string? search = null,
                         string? where = null,
                         string sorts = "",
-                        CheckKind? doubt = null,
+                        CheckKind? issue = null,
                         long? segment = null,
                         string? columns = null,
                         bool ledger = false
                     ) =>
                     {
-                        var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+                        var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, issue, segment));
                         var all = lists.Columns(id);
                         var wanted = columns is null
                             ? null
@@ -301,7 +301,7 @@ static class ListEndpoints
     static ListView View(
         long id,
         ListStore lists,
-        DoubtStore doubts,
+        CheckIssues issues,
         ListUndo undo,
         ReloadStore reloads,
         ListWork work,
@@ -310,19 +310,19 @@ static class ListEndpoints
     {
         var list = lists.Get(id);
         var columns = lists.Columns(id);
-        var stale = doubts.IsStale(id);
+        var stale = issues.IsStale(id);
         if (stale)
             work.Check(id);
         // What is computed from the day is computed anew each day.
         if (list.ComputedOn is { } on && on != surroundings.Now.Today && columns.Any(c => c.Kind == ColumnKind.Computed))
             work.Compute(id);
-        var (cells, recipients) = doubts.Totals(id);
+        var (cells, recipients) = issues.Totals(id);
         var (back, again) = undo.Next(id);
         return Plain(list, columns) with
         {
             Checking = stale,
-            DoubtCells = cells,
-            DoubtRecipients = recipients,
+            IssueCells = cells,
+            IssueRecipients = recipients,
             Undo = back,
             Redo = again,
             Reload = reloads.OfList(id)?.Id,
@@ -334,14 +334,14 @@ static class ListEndpoints
         ListStore lists,
         DropStore drops,
         DropHistory history,
-        DoubtStore doubts,
+        CheckIssues issues,
         SegmentStore segments,
         Database database,
         Surroundings surroundings,
         string? search = null,
         string? where = null,
         string sorts = "",
-        CheckKind? doubt = null,
+        CheckKind? issue = null,
         long? segment = null,
         int offset = 0,
         int limit = 100
@@ -349,11 +349,11 @@ static class ListEndpoints
     {
         if (offset < 0 || limit is < 1 or > 1000)
             throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
-        var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, doubt, segment));
+        var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, issue, segment));
         var (rows, total) = lists.Page(id, asked, filter, offset, limit);
         long[] ids = [.. rows.Select(r => r.Id)];
         var mailed = history.LastMailed(ids);
-        var found = doubts.Of(id, ids).ToLookup(d => d.RecipientId);
+        var found = issues.Of(id, ids).ToLookup(d => d.RecipientId);
         var ticks = segment is { } s ? segments.Ticks(s, ids) : new Dictionary<long, bool>();
         return new(
             total,
@@ -365,7 +365,7 @@ static class ListEndpoints
                     mailed.GetValueOrDefault(r.Id) is { MailedOn: { } on } m ? new(on, $"{m.DropName}, {m.CampaignName}", m.Tray) : null,
                     [
                         .. found[r.Id]
-                            .Select(d => new CellDoubt(
+                            .Select(d => new CellIssue(
                                 d.ColumnId,
                                 d.Kind,
                                 d.Message,

@@ -143,7 +143,7 @@ static class MailEndpoints
                             mail,
                             messages,
                             null,
-                            e is ConflictException ? e.Message : mail.Doubts.Select(d => d.Message).FirstOrDefault() ?? e.Message
+                            e is ConflictException ? e.Message : mail.Issues.Select(d => d.Message).FirstOrDefault() ?? e.Message
                         );
                     }
                 }

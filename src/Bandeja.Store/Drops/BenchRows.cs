@@ -7,7 +7,7 @@ using Microsoft.Data.Sqlite;
 namespace Bandeja.Store.Drops;
 
 /// <summary>What is looked for among a drop's recipients.</summary>
-/// <param name="Alike">Only those with findings of this group.</param>
+/// <param name="Alike">Only those with issues of this group.</param>
 /// <param name="Sort">piece, name or place.</param>
 /// <param name="InDoubt">Only those who may have been sent a piece already.</param>
 /// <param name="Noted">Only those whose piece was produced before a rule would have held them.</param>
@@ -26,7 +26,7 @@ public sealed class BenchRows(Database database)
 {
     /// <summary>A part of the recipients that a search finds, how many there are, and their ids where <paramref name="limit"/> is
     /// 0.</summary>
-    public (IReadOnlyList<DropRecipient> Rows, IReadOnlyList<FindingRow> Findings, int Total) Page(
+    public (IReadOnlyList<DropRecipient> Rows, IReadOnlyList<PieceIssueRow> Issues, int Total) Page(
         long dropId,
         BenchSearch search,
         int offset,
@@ -43,7 +43,7 @@ public sealed class BenchRows(Database database)
             $"SELECT {DropStore.ReadColumns}, {RowTable.CellList(columns)} {From(drop)} {where} ORDER BY {OrderBy(columns, search)} LIMIT "
             + $"{limit} OFFSET {offset}";
         var rows = DropStore.Read(c, drop.Id, command, columns.Count);
-        return (rows, DropFindings.Of(c, dropId, [.. rows.Select(r => r.Id)]), total);
+        return (rows, DropIssues.Of(c, dropId, [.. rows.Select(r => r.Id)]), total);
     }
 
     /// <summary>The ids of all recipients that a search finds, in its order.</summary>
@@ -85,7 +85,8 @@ public sealed class BenchRows(Database database)
         if (search.Alike is { } alike)
         {
             text.Append(
-                " AND EXISTS (SELECT 1 FROM finding f WHERE f.drop_id = d.drop_id AND f.recipient_id = d.recipient_id AND f.alike = $alike)"
+                " AND EXISTS (SELECT 1 FROM piece_issue f WHERE f.drop_id = d.drop_id AND f.recipient_id = d.recipient_id AND "
+                    + "f.alike = $alike)"
             );
             command.Parameters.AddWithValue("$alike", alike);
         }

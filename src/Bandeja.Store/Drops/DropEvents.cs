@@ -9,7 +9,7 @@ namespace Bandeja.Store.Drops;
 
 /// <summary>What checking a recipient came to.</summary>
 /// <param name="Channel">How the drop's rule lets their pieces go out.</param>
-public sealed record CheckedPiece(long RecipientId, int Pages, Channel Channel, IReadOnlyList<Finding> Findings);
+public sealed record CheckedPiece(long RecipientId, int Pages, Channel Channel, IReadOnlyList<PieceIssue> Issues);
 
 /// <summary>
 /// The one place where events are added. The events and the trays they lead to are written in the caller's transaction, so a
@@ -21,18 +21,18 @@ public static class DropEvents
     public static Dictionary<long, RecipientState> States(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds)
     {
         var states = new Dictionary<long, RecipientState>(recipientIds.Count);
-        var findings = new Dictionary<long, List<string>>();
+        var issues = new Dictionary<long, List<string>>();
         var doubts = PieceDoubts.Of(c, dropId);
         foreach (var ids in recipientIds.Chunk(5000))
         {
             var list = string.Join(',', ids);
             foreach (
                 var (id, key) in c.Query<(long, string)>(
-                    $"SELECT recipient_id, key FROM finding WHERE drop_id = @dropId AND recipient_id IN ({list})",
+                    $"SELECT recipient_id, key FROM piece_issue WHERE drop_id = @dropId AND recipient_id IN ({list})",
                     new { dropId }
                 )
             )
-                (findings.TryGetValue(id, out var known) ? known : findings[id] = []).Add(key);
+                (issues.TryGetValue(id, out var known) ? known : issues[id] = []).Add(key);
             foreach (
                 var r in c.Query<StateRow>(
                     "SELECT recipient_id, hold_reason, run_id, mailed_on, return_reason, accepted_json, hold_rule, overruled_json, "
@@ -43,7 +43,7 @@ public static class DropEvents
             )
                 states[r.RecipientId] = new RecipientState
                 {
-                    Findings = findings.GetValueOrDefault(r.RecipientId) ?? [],
+                    Issues = issues.GetValueOrDefault(r.RecipientId) ?? [],
                     Accepted = r.AcceptedJson is null ? [] : JsonSerializer.Deserialize<string[]>(r.AcceptedJson)!,
                     HoldReason = r.HoldReason,
                     HoldRule = r.HoldRule,
@@ -261,12 +261,12 @@ public static class DropEvents
         }
     }
 
-    /// <summary>Takes the outcome of checking: where a recipient's findings changed, they are replaced and an event says so.</summary>
+    /// <summary>Takes the outcome of checking: where a recipient's issues changed, they are replaced and an event says so.</summary>
     public static void ApplyCheck(SqliteConnection c, long dropId, IReadOnlyList<CheckedPiece> results, Actor actor, long? actionId)
     {
         var states = States(c, dropId, [.. results.Select(r => r.RecipientId)]);
         var events = new List<(long, DropEvent)>();
-        foreach (var (id, pages, channel, findings) in results)
+        foreach (var (id, pages, channel, issues) in results)
         {
             // Once something is made, the way of the rest stays as it was: else a corrected address could send the same thing twice.
             if (states[id] is { ChannelByHand: false, IsBegun: false } state && state.Channel != channel)
@@ -280,13 +280,13 @@ public static class DropEvents
                     id,
                 }
             );
-            if (states[id].Findings.Order(StringComparer.Ordinal).SequenceEqual(findings.Select(f => f.Key).Order(StringComparer.Ordinal)))
+            if (states[id].Issues.Order(StringComparer.Ordinal).SequenceEqual(issues.Select(f => f.Key).Order(StringComparer.Ordinal)))
                 continue;
-            c.Execute("DELETE FROM finding WHERE drop_id = @dropId AND recipient_id = @id", new { dropId, id });
+            c.Execute("DELETE FROM piece_issue WHERE drop_id = @dropId AND recipient_id = @id", new { dropId, id });
             c.Execute(
-                "INSERT INTO finding (drop_id, recipient_id, key, alike, kind, subject, detail, message) VALUES (@dropId, @id, "
+                "INSERT INTO piece_issue (drop_id, recipient_id, key, alike, kind, subject, detail, message) VALUES (@dropId, @id, "
                     + "@Key, @Group, @Kind, @Subject, @Detail, @Message)",
-                findings.Select(f => new
+                issues.Select(f => new
                 {
                     dropId,
                     id,
@@ -298,7 +298,7 @@ public static class DropEvents
                     f.Message,
                 })
             );
-            events.Add((id, new(DropEventKind.Checked, Keys: [.. findings.Select(f => f.Key)])));
+            events.Add((id, new(DropEventKind.Checked, Keys: [.. issues.Select(f => f.Key)])));
         }
         Append(c, dropId, events, actor, actionId);
     }

@@ -16,8 +16,8 @@ static class LedgerHistory
         {
             DropEventKind.Checked => "checked",
             DropEventKind.Joined => "joined the drop",
-            DropEventKind.Accepted => "finding accepted",
-            DropEventKind.Reopened => "finding opened again",
+            DropEventKind.Accepted => "issue accepted",
+            DropEventKind.Reopened => "issue opened again",
             DropEventKind.Held => "held",
             DropEventKind.Released => "released",
             DropEventKind.Corrected => "corrected",

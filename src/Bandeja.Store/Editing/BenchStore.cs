@@ -135,19 +135,19 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 ];
         });
 
-    /// <summary>Accepts findings as they are: one recipient's, or all alike.</summary>
-    /// <param name="recipientId">The recipient, or null for everybody who has a finding alike.</param>
+    /// <summary>Accepts issues as they are: one recipient's, or all alike.</summary>
+    /// <param name="recipientId">The recipient, or null for everybody who has a issue alike.</param>
     public ActOutcome Accept(long dropId, long? recipientId, string alike, Actor actor) =>
         database.Write(c =>
         {
             DropStore.Drop(c, dropId);
-            if (alike.StartsWith($"{FindingKind.Design}|", StringComparison.Ordinal))
+            if (alike.StartsWith($"{PieceIssueKind.Design}|", StringComparison.Ordinal))
                 throw new ConflictException(
                     "A mistake in a design cannot be accepted as it is: it would be in every piece. Fix it in the design."
                 );
             var open = c.Query<(long Id, string Key)>(
                     """
-                    SELECT f.recipient_id, f.key FROM finding f JOIN drop_recipient r
+                    SELECT f.recipient_id, f.key FROM piece_issue f JOIN drop_recipient r
                         ON r.drop_id = f.drop_id AND r.recipient_id = f.recipient_id
                     WHERE f.drop_id = @dropId AND f.alike = @alike AND (@recipientId IS NULL OR f.recipient_id = @recipientId)
                       AND NOT EXISTS (SELECT 1 FROM json_each(r.accepted_json) WHERE value = f.key)
@@ -162,8 +162,8 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 .GroupBy(f => f.Id)
                 .ToList();
             if (open.Count == 0)
-                throw new ConflictException("There is no such finding any more.");
-            var label = $"Accepted a finding for {(open.Count == 1 ? "1 recipient" : $"{open.Count:N0} recipients")}";
+                throw new ConflictException("There is no such issue any more.");
+            var label = $"Accepted a issue for {(open.Count == 1 ? "1 recipient" : $"{open.Count:N0} recipients")}";
             DropEvents.Append(
                 c,
                 dropId,
@@ -174,7 +174,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
             return new ActOutcome(label, open.Count, []);
         });
 
-    /// <summary>Opens accepted findings of a recipient again.</summary>
+    /// <summary>Opens accepted issues of a recipient again.</summary>
     public ActOutcome Reopen(long dropId, long recipientId, string key, Actor actor) =>
         database.Write(c =>
         {
@@ -183,8 +183,8 @@ public sealed class BenchStore(Database database, ListEditor editor)
                     "This recipient is not in the drop."
                 );
             if (!state.Accepted.Contains(key))
-                throw new ConflictException("This finding is not accepted.");
-            const string label = "Opened a finding again for 1 recipient";
+                throw new ConflictException("This issue is not accepted.");
+            const string label = "Opened a issue again for 1 recipient";
             DropEvents.Append(
                 c,
                 dropId,
@@ -335,7 +335,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 events.Add((e.RecipientId, new(DropEventKind.Returned, back)));
         }
         DropEvents.Append(c, dropId, events, actor, undo);
-        // Another way is another set of pieces, with findings of its own.
+        // Another way is another set of pieces, with issues of its own.
         if (again.Count > 0)
             editor.Recheck(c, dropId, again, actor, undo);
         AutoHolds.SweepHouseholds(c, dropId, [.. events.Select(e => e.Item1).Distinct()], editor.Surroundings, actor);

@@ -200,7 +200,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
     }
 
     /// <summary>Changes a column. With another type, its values are brought to that type's form; those that cannot be read stay as they are
-    /// and become doubts.</summary>
+    /// and become issues.</summary>
     public ActOutcome Change(long listId, int columnId, ColumnEdit edit, Actor actor) =>
         database.Write(c =>
         {
@@ -358,7 +358,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             var old = State(c, listId, columnId);
             c.Execute(
                 "UPDATE list_column SET removed = 1 WHERE list_id = @listId AND id = @columnId; UPDATE list SET revision = revision "
-                    + "+ 1 WHERE id = @listId; DELETE FROM doubt WHERE list_id = @listId AND column_id = @columnId",
+                    + "+ 1 WHERE id = @listId; DELETE FROM check_issue WHERE list_id = @listId AND column_id = @columnId",
                 new { listId, columnId }
             );
             c.Execute(

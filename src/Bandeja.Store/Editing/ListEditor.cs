@@ -153,7 +153,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             + $"$hand{string.Concat(shape.Columns.Select((_, i) => $", $v{i}"))})";
         foreach (var name in (string[])["$id", "$n", "$find", "$hand", .. shape.Columns.Select((_, i) => $"$v{i}")])
             insert.Parameters.AddWithValue(name, DBNull.Value);
-        using var doubts = new DoubtWriter(c, shape);
+        using var issues = new CheckIssueWriter(c, shape);
         using var log = new ChangeLog(c, shape.ListId, actor, actionId);
         for (var i = 0; i < rows.Count; i++)
         {
@@ -169,7 +169,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
                 insert.Parameters[4 + v].Value = (object?)values[v] ?? DBNull.Value;
             insert.ExecuteNonQuery();
             log.Add(ids[i], OnTheList, null, "yes");
-            doubts.Write(ids[i], values, problems);
+            issues.Write(ids[i], values, problems);
         }
         TieDetails(c, shape);
         if (shape.Columns.ToList().FindIndex(x => x.Role == Role.Email) is >= 0 and var email)
@@ -225,9 +225,9 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
         var addresses = new HashSet<string>();
         using (var rows = new RowUpdater(c, shape))
         using (var log = new ChangeLog(c, shape.ListId, actor, actionId))
-        using (var doubts = new DoubtWriter(c, shape))
+        using (var issues = new CheckIssueWriter(c, shape))
             foreach (var ofRow in edits.GroupBy(e => e.RecipientId))
-                if (ApplyRow(rows, log, doubts, shape, ofRow, origin, addresses) is { } note)
+                if (ApplyRow(rows, log, issues, shape, ofRow, origin, addresses) is { } note)
                     notes[ofRow.Key] = note;
         if (notes.Count == 0)
             return 0;
@@ -260,7 +260,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
     static string? ApplyRow(
         RowUpdater rows,
         ChangeLog log,
-        DoubtWriter doubts,
+        CheckIssueWriter issues,
         ListShape shape,
         IGrouping<long, CellEdit> edits,
         EditOrigin origin,
@@ -310,9 +310,9 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
                 if (SharedEmails.Key(value) is { } address)
                     addresses.Add(address);
         if (gone)
-            doubts.Clear(id);
+            issues.Clear(id);
         else
-            doubts.Write(id, row.Values, problems);
+            issues.Write(id, row.Values, problems);
         return string.Join("; ", notes);
     }
 
@@ -348,10 +348,10 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
     internal void CheckRows(SqliteConnection c, ListShape shape, IReadOnlyList<long> recipientIds)
     {
         using var rows = new RowUpdater(c, shape);
-        using var doubts = new DoubtWriter(c, shape);
+        using var issues = new CheckIssueWriter(c, shape);
         foreach (var id in recipientIds)
             if (rows.Read(id) is { Gone: false } row)
-                doubts.Write(id, row.Values, shape.Compute(id, (string?[])row.Values.Clone()));
+                issues.Write(id, row.Values, shape.Compute(id, (string?[])row.Values.Clone()));
     }
 
     /// <summary>Holds and releases some recipients by the rules, in every drop of the list.</summary>
@@ -377,7 +377,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
                 if (shape.Computed.Indexes.Count == 0)
                     return;
                 using var rows = new RowUpdater(c, shape);
-                using var doubts = new DoubtWriter(c, shape);
+                using var issues = new CheckIssueWriter(c, shape);
                 ChangeLog? log = null;
                 foreach (var id in batch)
                 {
@@ -386,7 +386,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
                     var before = (string?[])row.Values.Clone();
                     var problems = shape.Compute(id, row.Values);
                     if (!row.Gone)
-                        doubts.Write(id, row.Values, problems);
+                        issues.Write(id, row.Values, problems);
                     if (before.SequenceEqual(row.Values))
                         continue;
                     // Computed values are logged like any other: a run that was begun keeps the values of its moment.

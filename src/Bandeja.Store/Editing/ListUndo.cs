@@ -167,13 +167,13 @@ public sealed class ListUndo(Database database, ListEditor editor)
                 edits.Add(new(cell.Key.RecipientId, column, cell.First().Old));
         }
         var left = c.Query<(long RecipientId, string Kind, long ColumnId)>(
-                "SELECT recipient_id, kind, column_id FROM doubt_left WHERE action_id = @Id",
+                "SELECT recipient_id, kind, column_id FROM accepted_issue WHERE action_id = @Id",
                 new { action.Id }
             )
             .ToList();
         var (people, householdsStayed) = HouseholdStore.Undo(c, listId, action.Id, undo);
         stayed += householdsStayed;
-        c.Execute("DELETE FROM doubt_left WHERE action_id = @Id; DELETE FROM twin_different WHERE action_id = @Id", new { action.Id });
+        c.Execute("DELETE FROM accepted_issue WHERE action_id = @Id; DELETE FROM not_duplicate WHERE action_id = @Id", new { action.Id });
         var changed = edits.Count == 0 ? 0 : editor.Apply(c, shape, edits, actor, undo);
         if (left.Count > 0)
             editor.CheckRows(c, shape, [.. left.Select(l => l.RecipientId).Distinct()]);

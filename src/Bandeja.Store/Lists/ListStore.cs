@@ -29,13 +29,13 @@ public sealed record ListRow
 /// <param name="Where">A filter in the field language.</param>
 /// <param name="Sorts">Columns' ids in the order they count, divided by commas, a minus before those that descend; empty for the order in
 /// which the list came.</param>
-/// <param name="Doubt">Only recipients about whom a check has this doubt.</param>
+/// <param name="Issue">Only recipients about whom a check has this issue.</param>
 /// <param name="SegmentId">A segment whose ticks count on top of the filter.</param>
 public sealed record ListSearch(
     string? Search = null,
     string? Where = null,
     string Sorts = "",
-    CheckKind? Doubt = null,
+    CheckKind? Issue = null,
     long? SegmentId = null
 )
 {
@@ -155,12 +155,12 @@ public sealed class ListStore(Database database)
 
     static string OrderKey(SqliteConnection c, long listId, ListSearch search)
     {
-        long Doubts() =>
+        long Issues() =>
             c.QuerySingle<long>(
-                "SELECT count(*) FROM doubt WHERE list_id = @listId AND kind = @kind",
-                new { listId, kind = search.Doubt?.ToString() }
+                "SELECT count(*) FROM check_issue WHERE list_id = @listId AND kind = @kind",
+                new { listId, kind = search.Issue?.ToString() }
             );
-        var marks = search.Doubt is null && search.SegmentId is null ? "" : $"{Doubts()}|{SegmentStore.Mark(c, search.SegmentId)}";
+        var marks = search.Issue is null && search.SegmentId is null ? "" : $"{Issues()}|{SegmentStore.Mark(c, search.SegmentId)}";
         return $"{listId}|{Get(c, listId).Revision}|{marks}|{search}";
     }
 
@@ -207,11 +207,11 @@ public sealed class ListStore(Database database)
         var sql = new StringBuilder($"SELECT r.id FROM {RowTable.Name(listId)} r");
         using var command = c.CreateCommand();
         List<string> conditions = ["r.gone IS NULL", .. SearchConditions(command, search.Search)];
-        if (search.Doubt is { } doubt)
+        if (search.Issue is { } issue)
         {
-            conditions.Add("EXISTS (SELECT 1 FROM doubt d WHERE d.list_id = $list AND d.kind = $doubt AND d.recipient_id = r.id)");
+            conditions.Add("EXISTS (SELECT 1 FROM check_issue d WHERE d.list_id = $list AND d.kind = $issue AND d.recipient_id = r.id)");
             command.Parameters.AddWithValue("$list", listId);
-            command.Parameters.AddWithValue("$doubt", doubt.ToString());
+            command.Parameters.AddWithValue("$issue", issue.ToString());
         }
         var passed = new int[1];
         var ticks = search.SegmentId is not null;

@@ -20,7 +20,7 @@ static class SharedEmails
     /// <summary>Looks at a whole list.</summary>
     public static void All(SqliteConnection c, ListShape shape)
     {
-        c.Execute("DELETE FROM doubt WHERE list_id = @ListId AND kind = @Kind", new { shape.ListId, Kind });
+        c.Execute("DELETE FROM check_issue WHERE list_id = @ListId AND kind = @Kind", new { shape.ListId, Kind });
         if (EmailOf(shape) is { } email)
             Insert(
                 c,
@@ -40,7 +40,7 @@ static class SharedEmails
         {
             var list = string.Join(',', batch.Select(a => $"'{a.Replace("'", "''", StringComparison.Ordinal)}'"));
             c.Execute(
-                "DELETE FROM doubt WHERE list_id = @ListId AND kind = @Kind AND recipient_id IN (SELECT id FROM "
+                "DELETE FROM check_issue WHERE list_id = @ListId AND kind = @Kind AND recipient_id IN (SELECT id FROM "
                     + $"{RowTable.Name(shape.ListId)} WHERE {Address(email, "")} IN ({list}))",
                 new { shape.ListId, Kind }
             );
@@ -65,7 +65,7 @@ static class SharedEmails
         );
         c.Execute(
             $"""
-            INSERT OR IGNORE INTO doubt (list_id, recipient_id, kind, column_id, message)
+            INSERT OR IGNORE INTO check_issue (list_id, recipient_id, kind, column_id, message)
             SELECT @ListId, r.id, @Kind, @Id, 'Another recipient has the same address: ' || (SELECT count(*) FROM {RowTable.Name(
                 shape.ListId
             )} o WHERE {Address(email, "o.")} = {Address(email, "r.")} AND o.gone IS NULL) || ' recipients share ' || trim(r.{RowTable.Cell(
@@ -73,7 +73,7 @@ static class SharedEmails
             )}) || '.'
             FROM {RowTable.Name(shape.ListId)} r
             WHERE r.gone IS NULL AND {Address(email, "r.")} IN ({addresses}) AND trim(r.{RowTable.Cell(email.Id)}) <> ''
-              AND NOT EXISTS (SELECT 1 FROM doubt_left l WHERE l.list_id = @ListId AND l.recipient_id = r.id AND l.kind = @Kind
+              AND NOT EXISTS (SELECT 1 FROM accepted_issue l WHERE l.list_id = @ListId AND l.recipient_id = r.id AND l.kind = @Kind
                   AND l.column_id = @Id AND l.value = r.{RowTable.Cell(
                 email.Id
             )})

@@ -26,7 +26,7 @@ public sealed class CheckRequests(
         bells.Ring(JobNames.Check);
     }
 
-    /// <summary>Whether a drop's findings are up to date; where they are not, and can be, a check is asked for.</summary>
+    /// <summary>Whether a drop's issues are up to date; where they are not, and can be, a check is asked for.</summary>
     public DropFreshness Freshness(long dropId)
     {
         var now = checker.Freshness(dropId);
@@ -35,7 +35,7 @@ public sealed class CheckRequests(
         return now;
     }
 
-    /// <summary>Refuses what depends on a drop's findings while they are not up to date; the check is asked for.</summary>
+    /// <summary>Refuses what depends on a drop's issues while they are not up to date; the check is asked for.</summary>
     /// <param name="so">What cannot be done then.</param>
     /// <exception cref="ConflictException">They are not up to date.</exception>
     public void MustBeFresh(long dropId, string so)

@@ -14,5 +14,5 @@ static class JobNames
     public const string Run = "run";
     public const string Send = "send";
     public const string Suppress = "suppress";
-    public const string Duplicates = "twins";
+    public const string Duplicates = "duplicates";
 }

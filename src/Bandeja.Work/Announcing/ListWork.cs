@@ -12,7 +12,7 @@ public sealed class ListWork(JobStore jobs, JobBells bells, TimeProvider time)
     public void Compute(long listId) => Ask(JobNames.Compute, listId, "Computing columns");
 
     /// <summary>Looks for duplicates and households.</summary>
-    public void FindTwins(long listId) => Ask(JobNames.Duplicates, listId, "Looking for duplicates");
+    public void FindDuplicates(long listId) => Ask(JobNames.Duplicates, listId, "Looking for duplicates");
 
     void Ask(string kind, long listId, string label)
     {

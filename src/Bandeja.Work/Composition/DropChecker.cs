@@ -7,12 +7,12 @@ using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Work.Composition;
 
-/// <summary>Whether a drop's findings are up to date.</summary>
+/// <summary>Whether a drop's issues are up to date.</summary>
 /// <param name="Error">Why it cannot be checked as things are; null where it can, or is fresh.</param>
 public sealed record DropFreshness(bool Fresh, string? Error);
 
 /// <summary>
-/// Composes recipients' letters to see what is doubtful about them, and writes the findings. A batch is read, composed and written
+/// Composes recipients' letters to see what is wrong about them, and writes the issues. A batch is read, composed and written
 /// in one transaction, so that a correction made meanwhile is never overwritten by what was seen before it.
 /// </summary>
 public sealed class DropChecker(Letters letters, DropDependencies dependencies, Database database, Surroundings surroundings)
@@ -31,13 +31,13 @@ public sealed class DropChecker(Letters letters, DropDependencies dependencies, 
             .Select(r =>
             {
                 var composed = composer.Compose(r);
-                return new CheckedPiece(r.Id, composed.Pages, composed.Channel, composed.Findings);
+                return new CheckedPiece(r.Id, composed.Pages, composed.Channel, composed.Issues);
             })
             .ToList();
         DropEvents.ApplyCheck(c, dropId, results, actor, actionId);
     }
 
-    /// <summary>Whether the findings of a drop are those of what its pieces depend on now.</summary>
+    /// <summary>Whether the issues of a drop are those of what its pieces depend on now.</summary>
     public DropFreshness Freshness(long dropId)
     {
         using var c = database.Open();

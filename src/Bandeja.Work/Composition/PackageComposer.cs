@@ -24,7 +24,7 @@ public sealed record ComposedPackage(
     IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> Bound,
     IReadOnlyList<ComposedPiece> Pieces,
     IReadOnlyList<OneOffRow> Alone,
-    IReadOnlyList<Finding> Own
+    IReadOnlyList<PieceIssue> Own
 )
 {
     /// <summary>How many pages its letters have.</summary>
@@ -36,15 +36,15 @@ public sealed record ComposedPackage(
     /// <summary>True where a design goes out as an attachment and not on paper.</summary>
     public bool IsAttachedOnly(PackageDesign design) => !Channel.HasFlag(Channel.Paper) && !design.IsEmail;
 
-    /// <summary>What is doubtful about it, a change that must be settled with a newer version of the design included.</summary>
-    public IReadOnlyList<Finding> Findings =>
-        Finding.Joined(
-            Own.Concat(PackagePieces.Findings(Bound, Pieces))
+    /// <summary>What is wrong about it, a change that must be settled with a newer version of the design included.</summary>
+    public IReadOnlyList<PieceIssue> Issues =>
+        PieceIssue.Joined(
+            Own.Concat(PackagePieces.Issues(Bound, Pieces))
                 .Concat(
                     Alone
                         .Where(o => o.IsOpen)
-                        .Select(o => new Finding(
-                            FindingKind.OneOff,
+                        .Select(o => new PieceIssue(
+                            PieceIssueKind.OneOff,
                             o.DesignName,
                             $"{o.NewestVersion}",
                             $"{o.DesignName} was changed for this one alone in version {o.SettledVersion}; it is version "
@@ -148,13 +148,13 @@ public sealed class PackageComposer
     {
         var row = Row(recipient);
         var (channel, unknown) = ChannelOf(recipient, row);
-        var own = new List<Finding>();
+        var own = new List<PieceIssue>();
         if (unknown is not null)
         {
             var column = Package[0].Bound.Setting.Columns[drop.Channels.Position(Package[0].Bound.Setting.Columns)].Name;
             own.Add(
                 new(
-                    FindingKind.Channel,
+                    PieceIssueKind.Channel,
                     column,
                     unknown,
                     $"{column} is “{unknown}”, which says no way to send it: write {ChannelRule.Words}."
@@ -170,7 +170,7 @@ public sealed class PackageComposer
         )
             own.Add(
                 new(
-                    FindingKind.Refused,
+                    PieceIssueKind.Refused,
                     email!.AddressName,
                     refused.Address,
                     $"The mail server refused {(refused.Address.Length == 0 ? "the message" : refused.Address)}: {refused.Words}"
@@ -183,11 +183,11 @@ public sealed class PackageComposer
     public ComposedPackage Compose(IRow row, int pieceNumber, Channel? channel = null, IReadOnlyList<OneOffRow>? changes = null)
     {
         var way = channel ?? drop.Ways;
-        var own = new List<Finding>();
+        var own = new List<PieceIssue>();
         if (way.HasFlag(Channel.Email) && attached.FirstOrDefault(a => !Package.Any(p => p.Design.DesignId == a)) is var missing and > 0)
             own.Add(
                 new(
-                    FindingKind.Attachment,
+                    PieceIssueKind.Attachment,
                     "package",
                     $"{missing}",
                     $"The email attaches “{DesignStore.NameOf(connection, missing) ?? "a design that is gone"}”, which is not in "

@@ -15,23 +15,23 @@ public static class PackagePieces
             ? package.Zip(composed).Where(p => p.First.Bound.Kind.Rules().HasPages).Sum(p => p.Second.Pages.Count)
             : 1;
 
-    /// <summary>All findings, those between a letter and the window of its envelope included.</summary>
-    public static IReadOnlyList<Finding> Findings(
+    /// <summary>All issues, those between a letter and the window of its envelope included.</summary>
+    public static IReadOnlyList<PieceIssue> Issues(
         IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package,
         IReadOnlyList<ComposedPiece> composed
     )
     {
         // A mistake in a design is told once and by what it is; that a field with it gives nothing follows from it.
-        var findings = package
+        var issues = package
             .Zip(composed)
             .SelectMany(p =>
-                Finding
+                PieceIssue
                     .Of(p.Second, p.First.Bound.MaxPages, p.First.Bound.Kind)
-                    .Where(f => f.Kind != FindingKind.UnknownField || p.First.Bound.Errors.Count == 0)
+                    .Where(f => f.Kind != PieceIssueKind.UnknownField || p.First.Bound.Errors.Count == 0)
                     .Concat(
                         p.First.Bound.Errors.Take(5)
-                            .Select(e => new Finding(
-                                FindingKind.Design,
+                            .Select(e => new PieceIssue(
+                                PieceIssueKind.Design,
                                 p.First.Design.Name,
                                 $"{e.Source}|{e.Error.Position}",
                                 $"{p.First.Design.Name}: {e.Error.Message}"
@@ -42,19 +42,17 @@ public static class PackagePieces
             package.Any(p => p.Bound.Kind.Rules().HasPages)
             && package.Zip(composed).Where(p => p.First.Bound.Kind.Rules().HasPages).All(p => p.Second.Omitted)
         )
-            findings = findings.Append(
+            issues = issues.Append(
                 new(
-                    FindingKind.NothingPrinted,
+                    PieceIssueKind.NothingPrinted,
                     "package",
                     "",
                     "No letter of the package has anything to print for this recipient. Hold the recipient, or add what they are to read."
                 )
             );
         if (Window(package) is var (envelope, window) && Letter(package) is { } letter && composed[letter].Pages.Count > 0)
-            findings = findings.Concat(
-                Finding.OfWindow(WindowCheck.Of(composed[letter].Pages[0], window, envelope.Width, envelope.Height))
-            );
-        return Finding.Joined(findings);
+            issues = issues.Concat(PieceIssue.OfWindow(WindowCheck.Of(composed[letter].Pages[0], window, envelope.Width, envelope.Height)));
+        return PieceIssue.Joined(issues);
     }
 
     /// <summary>The package's envelope with a window, where it has one.</summary>

@@ -4,7 +4,6 @@ using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Lists;
-using Bandeja.Work.Composition.Planning;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Work.Composition;

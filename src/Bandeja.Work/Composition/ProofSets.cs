@@ -49,14 +49,14 @@ public sealed class ProofSets(Database database, Letters letters, DropDependenci
         var maker = new ProofSetMaker([.. composer.Package.Select(p => p.Bound)], letters.Today);
         // With one way for all there is nothing to tell apart.
         var both = drop.Ways == Core.Mail.Channel.Both;
-        var findings = new Dictionary<long, List<(FindingKind, string)>>();
+        var issues = new Dictionary<long, List<(PieceIssueKind, string)>>();
         foreach (
             var (id, kind, subject) in c.Query<(long, string, string)>(
-                "SELECT DISTINCT recipient_id, kind, subject FROM finding WHERE drop_id = @Id",
+                "SELECT DISTINCT recipient_id, kind, subject FROM piece_issue WHERE drop_id = @Id",
                 new { drop.Id }
             )
         )
-            (findings.TryGetValue(id, out var list) ? list : findings[id] = []).Add((Enum.Parse<FindingKind>(kind), subject));
+            (issues.TryGetValue(id, out var list) ? list : issues[id] = []).Add((Enum.Parse<PieceIssueKind>(kind), subject));
         var longest = new string?[columns.Count];
         var sets = composer.Package[0].Bound.Setting.Details?.Count ?? 0;
         long? mostRows = null;
@@ -70,7 +70,7 @@ public sealed class ProofSets(Database database, Letters letters, DropDependenci
                 r.PieceNumber,
                 row,
                 r.Pages,
-                findings.GetValueOrDefault(r.Id) ?? [],
+                issues.GetValueOrDefault(r.Id) ?? [],
                 composer.Alone(r.Id).Select(o => o.DesignName),
                 both ? i => composer.Gets(r.Channel, composer.Package[i].Design) : null,
                 both ? r.Channel : null

@@ -7,7 +7,7 @@ using Bandeja.Work.Hosting;
 namespace Bandeja.Work.Jobs;
 
 /// <summary>Makes all checks on a list.</summary>
-public sealed class ListCheckJob(DoubtStore doubts, Announcements announcements) : IJobKind
+public sealed class ListCheckJob(CheckIssues issues, Announcements announcements) : IJobKind
 {
     /// <inheritdoc/>
     public string Kind => JobNames.ListCheck;
@@ -16,9 +16,9 @@ public sealed class ListCheckJob(DoubtStore doubts, Announcements announcements)
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         // What asked for this check may have been answered by the one before it.
-        if (!doubts.IsStale(job.SubjectId))
+        if (!issues.IsStale(job.SubjectId))
             return null;
-        doubts.CheckAll(job.SubjectId, (done, total) => progress(done, total), cancel);
+        issues.CheckAll(job.SubjectId, (done, total) => progress(done, total), cancel);
         announcements.Changed(Matter.List, job.SubjectId);
         return null;
     }

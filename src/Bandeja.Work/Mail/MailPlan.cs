@@ -92,7 +92,7 @@ public sealed class MailPlan(
         var beyond = new List<string>();
         var sent = c.Query<string>(
                 "SELECT m.address FROM run_mail m JOIN run u ON u.id = m.run_id WHERE u.drop_id = @Id AND m.state IN ('sent', "
-                    + "'doubt') AND m.address <> ''",
+                    + "'issue') AND m.address <> ''",
                 new { drop.Id }
             )
             .GroupBy(a => a.ToLowerInvariant())
@@ -153,7 +153,7 @@ public sealed class MailPlan(
                 mail.Subject,
                 [],
                 0,
-                e is ConflictException ? e.Message : mail.Doubts.Select(d => d.Message).FirstOrDefault() ?? e.Message
+                e is ConflictException ? e.Message : mail.Issues.Select(d => d.Message).FirstOrDefault() ?? e.Message
             );
         }
     }

@@ -218,9 +218,9 @@ export function EmailPage(props: EditorProps) {
                 </button>
               </div>
               <div className="min-h-0 flex-1 p-2.5">{shown?.mail && <MailView mail={shown.mail} />}</div>
-              {shown && shown.findings.length > 0 && (
-                <ul className="max-h-32 shrink-0 overflow-auto border-t border-line px-3 py-2" aria-label="Findings">
-                  {shown.findings.map((f) => (
+              {shown && shown.issues.length > 0 && (
+                <ul className="max-h-32 shrink-0 overflow-auto border-t border-line px-3 py-2" aria-label="Issues">
+                  {shown.issues.map((f) => (
                     <li key={f} className="mb-1 border-l-[3px] border-warning bg-doubt px-2 py-1">
                       {f}
                     </li>

@@ -136,9 +136,9 @@ export function FinishedPage({ listId, preview, children }: Props) {
       <div className="min-h-0 flex-1 overflow-auto p-3" role="region" tabIndex={0} aria-label="Finished pages">
         <PdfPages data={pdf} width={324} mark={preview.isNow ? `${preview.offset}` : ""} pageMarks={shown?.pageMarks} pieces={pieces} />
         {error && <p className="p-3 text-error">{error.message}</p>}
-        {shown && shown.findings.length > 0 && (
-          <ul className="mt-3 flex flex-col gap-1" aria-label="Findings">
-            {shown.findings.map((f) => (
+        {shown && shown.issues.length > 0 && (
+          <ul className="mt-3 flex flex-col gap-1" aria-label="Issues">
+            {shown.issues.map((f) => (
               <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
                 {f}
               </li>

@@ -43,7 +43,7 @@ interface Props {
   onNobody: () => void;
 }
 
-/** The recipients of the drop: search, findings, a long table that keeps up. */
+/** The recipients of the drop: search, issues, a long table that keeps up. */
 export function BenchList(p: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const { onRange } = p;
@@ -99,12 +99,12 @@ export function BenchList(p: Props) {
         </label>
         <select
           className="select select-sm w-36"
-          aria-label="Findings"
+          aria-label="Issues"
           value={p.alike ?? ""}
           onChange={(e) => p.onAlike(e.target.value || null)}
         >
-          <option value="">{p.drop.findings.length ? "all findings" : "no findings"}</option>
-          {p.drop.findings.map((g) => (
+          <option value="">{p.drop.issues.length ? "all issues" : "no issues"}</option>
+          {p.drop.issues.map((g) => (
             <option key={g.alike} value={g.alike}>
               {g.title} ({count(g.recipients)}
               {g.open < g.recipients ? `, ${count(g.open)} open` : ""})

@@ -37,7 +37,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
   const fix = () => {
     if (!person) return;
     const values = [...person.inThisLetter, ...person.others];
-    const open = person.findings.find((f) => !f.accepted);
+    const open = person.issues.find((f) => !f.accepted);
     setEditing((values.find((v) => v.name === open?.subject) ?? values[0])?.columnId ?? null);
   };
   const done = useRef(0);
@@ -50,8 +50,8 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [fixing, id, awaited]);
   if (!person) return <aside className="w-[266px] shrink-0 border-l border-line" aria-label="This recipient" />;
-  const group = (alike: string) => drop.findings.find((g) => g.alike === alike);
-  const columnOf = (f: Schema["FindingRow"]) => [...person.inThisLetter, ...person.others].find((v) => v.name === f.subject);
+  const group = (alike: string) => drop.issues.find((g) => g.alike === alike);
+  const columnOf = (f: Schema["PieceIssueRow"]) => [...person.inThisLetter, ...person.others].find((v) => v.name === f.subject);
   const save = (v: Value) => (text: string) =>
     void correct(drop.id, person.id, v.columnId, text, v.value).then((ok) => ok && setEditing(null));
   const value = (v: Value) => (
@@ -74,7 +74,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
   );
   return (
     <aside className="flex w-[266px] shrink-0 flex-col border-l border-line" aria-label="This recipient">
-      <div className="min-h-0 flex-1 overflow-auto px-3 py-2.5" role="region" tabIndex={0} aria-label="Findings, values and history">
+      <div className="min-h-0 flex-1 overflow-auto px-3 py-2.5" role="region" tabIndex={0} aria-label="Issues, values and history">
         <div className="flex items-baseline gap-2">
           <h2 className="min-w-0 flex-1 text-[15px]">
             <Link to={`/lists/${drop.listId}/recipients/${person.id}`} className="hover:underline" title="Open this recipient’s own page">
@@ -165,7 +165,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
             prints nothing for this one and is left out of the package.
           </div>
         )}
-        {person.findings.map((f) => {
+        {person.issues.map((f) => {
           const column = columnOf(f);
           const alike = group(f.alike);
           return f.accepted ? (

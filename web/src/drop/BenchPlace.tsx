@@ -25,7 +25,7 @@ import { capital, isSent, kinds, paged } from "../designs/kinds";
 /** The bench: trays above, recipients left, the real pages in the middle, the person right. */
 export function BenchPlace() {
   const drop = useDrop();
-  // Other screens open the bench at a piece or at findings alike.
+  // Other screens open the bench at a piece or at issues alike.
   const [asked] = useSearchParams();
   const [only, setOnly] = useState<BenchQuery["only"]>(asked.has("inDoubt") ? "inDoubt" : asked.has("noted") ? "noted" : null);
   const [tray, setTray] = useState<Tray | null>(asked.size === 0 && drop.trays.needsALook > 0 ? "NeedsALook" : null);
@@ -105,7 +105,7 @@ export function BenchPlace() {
   const done = (ok: boolean) => {
     if (ok) select([]);
   };
-  const open = person.data && person.data.id === id ? person.data.findings.filter((f) => !f.accepted) : [];
+  const open = person.data && person.data.id === id ? person.data.issues.filter((f) => !f.accepted) : [];
   const acceptFirst = (all: boolean) => {
     const first = open[0];
     if (first && id !== undefined) void accept(drop.id, first.alike, all ? null : id);
@@ -130,7 +130,7 @@ export function BenchPlace() {
     { keys: "Escape", label: "Select nobody", run: () => select([]), quiet: true },
     { keys: "h", label: "Hold, with a reason", run: () => meant().length > 0 && setAsking("hold") },
     { keys: "r", label: "Release", run: () => void release(drop.id, meant()).then(done) },
-    { keys: "a", label: "Accept the finding as it is", run: () => acceptFirst(false) },
+    { keys: "a", label: "Accept the issue as it is", run: () => acceptFirst(false) },
     { keys: "Shift+a", label: "Accept it for all alike", run: () => acceptFirst(true) },
     { keys: "f", label: "Fix a value", run: () => setFixing((n) => n + 1) },
     { keys: "e", label: "Change the letter for this one alone", run: editAlone },

@@ -200,9 +200,9 @@ function Writing({
               pageMarks={preview.data?.pageMarks}
             />
             {preview.error && <p className="p-3 text-error">{preview.error.message}</p>}
-            {preview.data && preview.data.findings.length > 0 && (
-              <ul className="mt-3 flex flex-col gap-1" aria-label="Findings">
-                {preview.data.findings.map((f) => (
+            {preview.data && preview.data.issues.length > 0 && (
+              <ul className="mt-3 flex flex-col gap-1" aria-label="Issues">
+                {preview.data.issues.map((f) => (
                   <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
                     {f}
                   </li>

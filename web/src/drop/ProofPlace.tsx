@@ -5,7 +5,7 @@ import { useDrop, type Drop } from "./DropPage";
 /** Is it right: everybody at the bench, the few in whom everything is seen, what is doubtful. */
 export function ProofPlace() {
   const drop = useDrop();
-  const open = drop.findings.reduce((sum, f) => sum + (f.open > 0 ? 1 : 0), 0);
+  const open = drop.issues.reduce((sum, f) => sum + (f.open > 0 ? 1 : 0), 0);
   const view = (to: string, label: string, end = false) => (
     <NavLink
       to={to}
@@ -23,7 +23,7 @@ export function ProofPlace() {
         <nav className="flex items-end gap-6" aria-label="Ways to proof">
           {view("", "Everybody, one by one", true)}
           {view("set", "The proof set")}
-          {view("findings", open ? `${many(open, "kind")} of findings` : "Findings")}
+          {view("issues", open ? `${many(open, "kind")} of issues` : "Issues")}
         </nav>
         <span className="ml-auto pb-1 text-[12px]">
           <SignOffLine drop={drop} />

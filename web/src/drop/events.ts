@@ -9,12 +9,12 @@ export function eventSentence(e: Schema["EventRow"]): string {
       return "Came into the drop";
     case "Checked": {
       const keys = e.keysJson ? (JSON.parse(e.keysJson) as string[]) : [];
-      return keys.length === 0 ? "Checked: nothing doubtful" : `Checked: ${keys.map(findingWords).join("; ")}`;
+      return keys.length === 0 ? "Checked: nothing doubtful" : `Checked: ${keys.map(issueWords).join("; ")}`;
     }
     case "Accepted":
-      return `Accepted as it is: ${(JSON.parse(e.keysJson ?? "[]") as string[]).map(findingWords).join("; ")}`;
+      return `Accepted as it is: ${(JSON.parse(e.keysJson ?? "[]") as string[]).map(issueWords).join("; ")}`;
     case "Reopened":
-      return "Finding opened again";
+      return "PieceIssue opened again";
     case "Held":
       return `Held${note}`;
     case "Released":
@@ -85,8 +85,8 @@ const kinds: Record<string, string> = {
   HeavyPicture: "very large picture",
 };
 
-/** A finding's key in words: its subject and its kind. */
-function findingWords(key: string) {
+/** A issue's key in words: its subject and its kind. */
+function issueWords(key: string) {
   const [kind = "", subject = "", detail] = key.split("|");
   return `${subject} ${kinds[kind] ?? kind}${kind === "MissingGlyph" && detail ? ` U+${detail.split(" ").join(", U+")}` : ""}`;
 }

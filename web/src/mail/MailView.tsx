@@ -60,7 +60,7 @@ export function MailView({ mail }: { mail: Look }) {
         </div>
         <dl>
           {header("from", mail.from)}
-          {header("to", mail.to || "nobody: see the findings")}
+          {header("to", mail.to || "nobody: see the issues")}
           {header("copy", mail.cc)}
           {header("blind copy", mail.bcc)}
           {header("reply to", mail.replyTo)}

@@ -246,9 +246,9 @@ export function SurfacePage(props: EditorProps) {
                     />
                   )}
                   {preview.error && <p className="mt-4 text-error">{preview.error.message}</p>}
-                  {shown && shown.findings.length > 0 && (
-                    <ul className="mx-auto mt-5 flex max-w-3xl flex-col gap-1" aria-label="Findings">
-                      {shown.findings.map((f) => (
+                  {shown && shown.issues.length > 0 && (
+                    <ul className="mx-auto mt-5 flex max-w-3xl flex-col gap-1" aria-label="Issues">
+                      {shown.issues.map((f) => (
                         <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
                           {f}
                         </li>
@@ -295,7 +295,7 @@ export function SurfacePage(props: EditorProps) {
                         : "Click a box to change what is in it; drag it to where it belongs."}
                     </p>
                     {surface.kind === "envelope" && surface.zones && (
-                      <p className="text-faint">The hatched zones are wanted clear by the post; what enters them is a finding.</p>
+                      <p className="text-faint">The hatched zones are wanted clear by the post; what enters them is a issue.</p>
                     )}
                   </div>
                 )}

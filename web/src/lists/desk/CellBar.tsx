@@ -19,7 +19,7 @@ interface Props {
 export function CellBar({ list, here, column, view, selection, cells, segment }: Props) {
   const { selectedColumns, selectedIds } = cells;
   const selectedRows = selection.range.bottom - selection.range.top + 1;
-  const doubtHere = here && column ? here.doubts.find((d) => d.columnId === column.id) : undefined;
+  const issueHere = here && column ? here.issues.find((d) => d.columnId === column.id) : undefined;
   return (
     <div className="flex h-10 shrink-0 items-center gap-3 border-t border-line bg-base-200 px-4" role="group" aria-label="The cell">
       {selectedRows > 1 || selection.many ? (
@@ -36,12 +36,12 @@ export function CellBar({ list, here, column, view, selection, cells, segment }:
           <span className="shrink-0 font-semibold">
             {column.name} of {here.values[view.position(list.columns.find((c) => c.role === "Key") ?? column)] ?? `No. ${here.number}`}
           </span>
-          {doubtHere ? (
+          {issueHere ? (
             <>
-              <span className="truncate text-doubt-ink">{doubtHere.message}</span>
-              {doubtHere.fix !== null && (
-                <button className="btn btn-primary btn-xs" onClick={() => void fix(list.id, doubtHere.kind, [here.id])}>
-                  {doubtHere.fix === "" ? "Make it blank" : `Make it ${doubtHere.fix}`}
+              <span className="truncate text-doubt-ink">{issueHere.message}</span>
+              {issueHere.fix !== null && (
+                <button className="btn btn-primary btn-xs" onClick={() => void fix(list.id, issueHere.kind, [here.id])}>
+                  {issueHere.fix === "" ? "Make it blank" : `Make it ${issueHere.fix}`}
                 </button>
               )}
             </>

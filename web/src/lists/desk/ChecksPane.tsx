@@ -10,12 +10,12 @@ type Kind = Schema["CheckKind"];
 /** The checks that found something. Opening one shows its recipients in the table, and what mending would do. */
 export function ChecksPane({
   list,
-  doubt,
-  onDoubt,
+  issue,
+  onIssue,
 }: {
   list: Schema["ListView"];
-  doubt: Kind | null;
-  onDoubt: (kind: Kind | null) => void;
+  issue: Kind | null;
+  onIssue: (kind: Kind | null) => void;
 }) {
   const asked = useQuery({
     queryKey: ["lists", list.id, "checks"],
@@ -23,10 +23,10 @@ export function ChecksPane({
     refetchInterval: list.checking ? 1000 : false,
   });
   const checks = asked.data;
-  // With the last of a doubt mended, the table shows everybody again.
-  const settled = doubt !== null && checks !== undefined && !asked.isFetching && !list.checking && !checks.some((c) => c.kind === doubt);
+  // With the last of a issue mended, the table shows everybody again.
+  const settled = issue !== null && checks !== undefined && !asked.isFetching && !list.checking && !checks.some((c) => c.kind === issue);
   useEffect(() => {
-    if (settled) onDoubt(null);
+    if (settled) onIssue(null);
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [settled]);
   return (
@@ -34,23 +34,23 @@ export function ChecksPane({
       <p className="shrink-0 px-3 pt-2 pb-1 text-[12px] text-faint" role="status">
         {list.checking
           ? "Checking the list…"
-          : list.doubtCells === 0
+          : list.issueCells === 0
             ? ""
-            : `${many(list.doubtCells, "cell")} in ${many(list.doubtRecipients, "row")}`}
+            : `${many(list.issueCells, "cell")} in ${many(list.issueRecipients, "row")}`}
       </p>
       <div className="min-h-0 flex-1 overflow-auto px-1.5 pb-3">
         {checks?.length === 0 && !list.checking && (
-          <p className="p-2 text-faint">Nothing is doubtful. What is typed or brought in from here on is checked at once.</p>
+          <p className="p-2 text-faint">Nothing is wrong. What is typed or brought in from here on is checked at once.</p>
         )}
         {checks?.map((c) =>
-          c.kind === doubt ? (
-            <OpenCheck key={c.kind} list={list} check={c} onClose={() => onDoubt(null)} />
+          c.kind === issue ? (
+            <OpenCheck key={c.kind} list={list} check={c} onClose={() => onIssue(null)} />
           ) : (
             <button
               key={c.kind}
               className="block w-full cursor-pointer border-b border-line px-2 py-1.5 text-left hover:bg-base-300/50"
               aria-expanded={false}
-              onClick={() => onDoubt(c.kind)}
+              onClick={() => onIssue(c.kind)}
             >
               <span className="flex justify-between gap-2">
                 <span>{c.title}</span>

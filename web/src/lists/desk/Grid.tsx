@@ -124,7 +124,7 @@ export function Grid(p: Props) {
               columns.map((v) => {
                 const column = view.shown[v.index] as Column;
                 const value = row.values[view.position(column)] ?? null;
-                const doubt = row.doubts.find((d) => d.columnId === column.id);
+                const issue = row.issues.find((d) => d.columnId === column.id);
                 const at = selection.focus.row === r.index && selection.focus.column === v.index;
                 const style = { left: lead + v.start, width: v.size };
                 if (at && editing?.row === r.index && editing.column === v.index)
@@ -138,7 +138,7 @@ export function Grid(p: Props) {
                       onCancel={() => p.onEdit(null)}
                     />
                   );
-                const ground = doubt
+                const ground = issue
                   ? "bg-doubt"
                   : selection.many && selection.within(r.index, v.index)
                     ? "bg-primary/10"
@@ -150,8 +150,8 @@ export function Grid(p: Props) {
                     key={column.id}
                     role="gridcell"
                     aria-selected={at}
-                    data-doubt={doubt?.kind}
-                    title={doubt?.message ?? value ?? undefined}
+                    data-issue={issue?.kind}
+                    title={issue?.message ?? value ?? undefined}
                     className={`${plain} absolute top-0 h-full cursor-cell ${ground} ${column.type === "Number" ? "justify-end" : ""} ${at ? "z-[5] outline-2 -outline-offset-2 outline-primary" : ""}`}
                     style={style}
                     onPointerDown={(e) => {
@@ -164,7 +164,7 @@ export function Grid(p: Props) {
                   >
                     {value !== null ? (
                       <span className="truncate">{value}</span>
-                    ) : doubt ? (
+                    ) : issue ? (
                       <span className="text-faint italic">blank</span>
                     ) : null}
                   </div>

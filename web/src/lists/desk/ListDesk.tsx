@@ -31,7 +31,7 @@ type Open = "columns" | "report" | "find" | "export" | "new-column" | null;
 export function ListDesk({ list }: { list: Schema["ListView"] }) {
   const navigate = useNavigate();
   const asked = useQuestion();
-  const { question, setQuestion, sorts, setSorts, side, doubt, setPart, query, filtered } = asked;
+  const { question, setQuestion, sorts, setSorts, side, issue, setPart, query, filtered } = asked;
   const [open, setOpen] = useState<Open>(null);
   const [menu, setMenu] = useState<{ column: Column; at: DOMRect } | null>(null);
   const [changing, setChanging] = useState<Column | null>(null);
@@ -239,9 +239,9 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
         <SidePane
           list={list}
           side={side}
-          doubt={doubt}
-          onSide={(s) => setPart({ pane: s, doubt: null })}
-          onDoubt={(kind) => setPart({ doubt: kind })}
+          issue={issue}
+          onSide={(s) => setPart({ pane: s, issue: null })}
+          onIssue={(kind) => setPart({ issue: kind })}
           onFind={asked.setSearch}
           onWhere={(where) => setQuestion({ where, segment: null })}
         />

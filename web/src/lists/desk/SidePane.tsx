@@ -2,13 +2,13 @@ import type { Schema } from "../../api/client";
 import { ChecksPane } from "./ChecksPane";
 import { DetailsPane } from "./DetailsPane";
 import { LogPane } from "./LogPane";
-import { TwinsPane } from "./TwinsPane";
+import { DuplicatesPane } from "./DuplicatesPane";
 
-export type Side = "checks" | "twins" | "rows" | "log";
+export type Side = "checks" | "duplicates" | "rows" | "log";
 
 const sides: [Side, string][] = [
   ["checks", "Checks"],
-  ["twins", "Same person"],
+  ["duplicates", "Same person"],
   ["rows", "Detail rows"],
   ["log", "Log"],
 ];
@@ -16,15 +16,15 @@ const sides: [Side, string][] = [
 interface Props {
   list: Schema["ListView"];
   side: Side;
-  doubt: Schema["CheckKind"] | null;
+  issue: Schema["CheckKind"] | null;
   onSide: (side: Side) => void;
-  onDoubt: (kind: Schema["CheckKind"] | null) => void;
+  onIssue: (kind: Schema["CheckKind"] | null) => void;
   onFind: (text: string) => void;
   onWhere: (where: string) => void;
 }
 
-/** Beside the table: what is doubtful, who is there twice, the rows that belong to people, and what was done. */
-export function SidePane({ list, side, doubt, onSide, onDoubt, onFind, onWhere }: Props) {
+/** Beside the table: what is wrong, who is there twice, the rows that belong to people, and what was done. */
+export function SidePane({ list, side, issue, onSide, onIssue, onFind, onWhere }: Props) {
   return (
     <aside className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Beside the table">
       <div className="flex h-9 shrink-0 items-stretch border-b border-line px-1" role="tablist">
@@ -40,8 +40,8 @@ export function SidePane({ list, side, doubt, onSide, onDoubt, onFind, onWhere }
           </button>
         ))}
       </div>
-      {side === "checks" && <ChecksPane list={list} doubt={doubt} onDoubt={onDoubt} />}
-      {side === "twins" && <TwinsPane list={list} onFind={onFind} />}
+      {side === "checks" && <ChecksPane list={list} issue={issue} onIssue={onIssue} />}
+      {side === "duplicates" && <DuplicatesPane list={list} onFind={onFind} />}
       {side === "rows" && <DetailsPane list={list} onWhere={onWhere} />}
       {side === "log" && <LogPane list={list} />}
     </aside>

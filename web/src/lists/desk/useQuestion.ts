@@ -12,7 +12,7 @@ export function useQuestion() {
   const [search, setSearch] = useState("");
   const [question, setQuestion] = useState<Question>({ where: "", segment: null });
   const [sorts, setSorts] = useState<Sort[]>([]);
-  const doubt = params.get("doubt") as Schema["CheckKind"] | null;
+  const issue = params.get("issue") as Schema["CheckKind"] | null;
   const setPart = (part: Record<string, string | null>) =>
     setParams(
       (p) => {
@@ -29,10 +29,10 @@ export function useQuestion() {
         search: search.trim() || undefined,
         where: question.segment === null ? question.where.trim() || undefined : undefined,
         segment: question.segment ?? undefined,
-        doubt: doubt ?? undefined,
+        issue: issue ?? undefined,
         sorts: sortText(sorts),
       }),
-      [search, question, doubt, sorts],
+      [search, question, issue, sorts],
     ),
     180,
   );
@@ -44,16 +44,16 @@ export function useQuestion() {
     sorts,
     setSorts,
     side: (params.get("pane") ?? "checks") as Side,
-    doubt,
+    issue,
     setPart,
     query,
-    filtered: Boolean(query.search ?? query.where ?? query.segment ?? query.doubt),
+    filtered: Boolean(query.search ?? query.where ?? query.segment ?? query.issue),
     /** The whole list, in its own order. */
     clear: () => {
       setSearch("");
       setQuestion({ where: "", segment: null });
       setSorts([]);
-      setPart({ doubt: null });
+      setPart({ issue: null });
     },
   };
 }

@@ -8,17 +8,17 @@ namespace Bandeja.Server.Endpoints;
 /// <summary>A check that found something.</summary>
 public sealed record CheckView(CheckKind Kind, string Title, string Hint, int Cells, int Recipients, int Fixable);
 
-/// <summary>Recipients whose doubts are meant; all of the check where there are none.</summary>
-public sealed record DoubtOrder(IReadOnlyList<long>? Recipients = null);
+/// <summary>Recipients whose issues are meant; all of the check where there are none.</summary>
+public sealed record CheckIssueOrder(IReadOnlyList<long>? Recipients = null);
 
-static class DoubtEndpoints
+static class CheckIssueEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet(
                 "/lists/{id:long}/checks",
-                (long id, DoubtStore doubts) =>
-                    doubts
+                (long id, CheckIssues issues) =>
+                    issues
                         .Groups(id)
                         .Select(g => new CheckView(
                             g.Kind,
@@ -35,22 +35,22 @@ static class DoubtEndpoints
             .WithSummary("The checks that found something in a list");
         api.MapGet(
                 "/lists/{id:long}/checks/{kind}",
-                (long id, CheckKind kind, DoubtStore doubts, int offset = 0, int limit = 50) =>
-                    doubts.Rows(id, kind, offset, Math.Clamp(limit, 1, 500))
+                (long id, CheckKind kind, CheckIssues issues, int offset = 0, int limit = 50) =>
+                    issues.Rows(id, kind, offset, Math.Clamp(limit, 1, 500))
             )
             .WithSummary("What a check found, with before and after");
         api.MapPost(
                 "/lists/{id:long}/checks/{kind}/fix",
-                (long id, CheckKind kind, DoubtOrder order, FixIssues act, Caller caller) =>
+                (long id, CheckKind kind, CheckIssueOrder order, FixIssues act, Caller caller) =>
                     caller.Does(act, new(id, kind, order.Recipients))
             )
             .WithSummary("Make the proposed changes, for some or for all");
         api.MapPost(
                 "/lists/{id:long}/checks/{kind}/leave",
-                (long id, CheckKind kind, DoubtOrder order, AcceptIssues act, Caller caller) =>
+                (long id, CheckKind kind, CheckIssueOrder order, AcceptIssues act, Caller caller) =>
                     caller.Does(act, new(id, kind, order.Recipients))
             )
-            .WithSummary("Leave doubts as they are");
+            .WithSummary("Leave issues as they are");
         api.MapPost("/lists/{id:long}/checks", (long id, CheckList act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Check a whole list anew");
     }

@@ -3,7 +3,7 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Surfaces;
 using Bandeja.Store;
 
-namespace Bandeja.Work.Composition.Planning;
+namespace Bandeja.Work.Composition;
 
 /// <summary>Labels: as many sheets as they fill, from where the first one is used.</summary>
 sealed class LabelPlan : IKindPlan

@@ -2,7 +2,7 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Surfaces;
 
-namespace Bandeja.Work.Composition.Planning;
+namespace Bandeja.Work.Composition;
 
 /// <summary>Envelopes: one for each piece.</summary>
 sealed class EnvelopePlan : IKindPlan

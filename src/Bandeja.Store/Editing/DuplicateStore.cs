@@ -7,17 +7,17 @@ using Dapper;
 namespace Bandeja.Store.Editing;
 
 /// <summary>Two recipients that may be the same, with all their values.</summary>
-public sealed record TwinView(RecipientRow A, RecipientRow B, TwinReason Reason, int Likeness);
+public sealed record DuplicateView(RecipientRow A, RecipientRow B, DuplicateReason Reason, int Likeness);
 
 /// <summary>How many of what was found are still open.</summary>
-public sealed record TwinCounts(int Sure, int ToCompare, int Households, int Addressed, bool Stale);
+public sealed record DuplicateCounts(int Sure, int ToCompare, int Households, int Addressed, bool Stale);
 
 /// <summary>Recipients that may be the same person, and households.</summary>
-public sealed class TwinStore(Database database, ListEditor editor)
+public sealed class DuplicateStore(Database database, ListEditor editor)
 {
     const string Open = """
-        FROM twin t JOIN {0} a ON a.id = t.a AND a.gone IS NULL JOIN {0} b ON b.id = t.b AND b.gone IS NULL
-        WHERE t.list_id = @listId AND NOT EXISTS (SELECT 1 FROM twin_different d WHERE d.list_id = t.list_id AND d.a = t.a AND d.b = t.b)
+        FROM duplicate t JOIN {0} a ON a.id = t.a AND a.gone IS NULL JOIN {0} b ON b.id = t.b AND b.gone IS NULL
+        WHERE t.list_id = @listId AND NOT EXISTS (SELECT 1 FROM not_duplicate d WHERE d.list_id = t.list_id AND d.a = t.a AND d.b = t.b)
         """;
     const string Sure = "t.reason IN ('SameKey', 'SameNameAndAddress')";
 
@@ -34,7 +34,7 @@ public sealed class TwinStore(Database database, ListEditor editor)
             var columns = RowTable.Columns(c, listId);
             ListStore.Get(c, listId);
             revision = c.QuerySingle<long>("SELECT revision FROM list WHERE id = @listId", new { listId });
-            different = [.. c.Query<(long, long)>("SELECT a, b FROM twin_different WHERE list_id = @listId", new { listId })];
+            different = [.. c.Query<(long, long)>("SELECT a, b FROM not_duplicate WHERE list_id = @listId", new { listId })];
             var keys = new MatchKeys(columns);
             var wanted = keys.Columns;
             using var command = c.CreateCommand();
@@ -56,9 +56,9 @@ public sealed class TwinStore(Database database, ListEditor editor)
         var found = Duplicates.Find(rows, different, cancel);
         database.Write(c =>
         {
-            c.Execute("DELETE FROM twin WHERE list_id = @listId; DELETE FROM household_found WHERE list_id = @listId", new { listId });
+            c.Execute("DELETE FROM duplicate WHERE list_id = @listId; DELETE FROM household_found WHERE list_id = @listId", new { listId });
             c.Execute(
-                "INSERT INTO twin VALUES (@listId, @A, @B, @Reason, @Likeness)",
+                "INSERT INTO duplicate VALUES (@listId, @A, @B, @Reason, @Likeness)",
                 found.Pairs.Select(p => new
                 {
                     listId,
@@ -81,18 +81,21 @@ public sealed class TwinStore(Database database, ListEditor editor)
                 )
             );
             c.Execute(
-                "UPDATE list SET twins_mark = @revision WHERE id = @listId",
+                "UPDATE list SET duplicates_mark = @revision WHERE id = @listId",
                 new { revision = revision.ToString(System.Globalization.CultureInfo.InvariantCulture), listId }
             );
         });
     }
 
     /// <summary>What is open.</summary>
-    public TwinCounts Counts(long listId)
+    public DuplicateCounts Counts(long listId)
     {
         using var c = database.Open();
         var (sure, all) = c.QuerySingle<(long, long)>($"SELECT coalesce(sum({Sure}), 0), count(*) {OpenPairs(listId)}", new { listId });
-        var (mark, revision) = c.QuerySingle<(string?, long)>("SELECT twins_mark, revision FROM list WHERE id = @listId", new { listId });
+        var (mark, revision) = c.QuerySingle<(string?, long)>(
+            "SELECT duplicates_mark, revision FROM list WHERE id = @listId",
+            new { listId }
+        );
         var (found, addressed) = HouseholdStore.Counts(c, listId);
         return new(
             (int)sure,
@@ -104,7 +107,7 @@ public sealed class TwinStore(Database database, ListEditor editor)
     }
 
     /// <summary>A part of the open pairs, the surest first.</summary>
-    public IReadOnlyList<TwinView> Pairs(long listId, int offset, int limit)
+    public IReadOnlyList<DuplicateView> Pairs(long listId, int offset, int limit)
     {
         using var c = database.Open();
         var columns = RowTable.Columns(c, listId);
@@ -121,10 +124,10 @@ public sealed class TwinStore(Database database, ListEditor editor)
                     }
                 )
                 .ToList()
-                .Select(p => new TwinView(
+                .Select(p => new DuplicateView(
                     ListStore.Recipient(c, listId, columns, p.A),
                     ListStore.Recipient(c, listId, columns, p.B),
-                    Enum.Parse<TwinReason>(p.Reason),
+                    Enum.Parse<DuplicateReason>(p.Reason),
                     (int)p.Likeness
                 )),
         ];
@@ -156,7 +159,7 @@ public sealed class TwinStore(Database database, ListEditor editor)
         return edits;
     }
 
-    /// <summary>Keeps the first of each pair about which there is no doubt, with the other's values where it is blank.</summary>
+    /// <summary>Keeps the first of each pair about which there is no issue, with the other's values where it is blank.</summary>
     public ActOutcome KeepSure(long listId, Actor actor) =>
         database.Write(c =>
         {
@@ -181,7 +184,7 @@ public sealed class TwinStore(Database database, ListEditor editor)
                 );
             }
             if (taken.Count == 0)
-                throw new ConflictException("There are no pairs about which there is no doubt.");
+                throw new ConflictException("There are no pairs about which there is no issue.");
             var label = taken.Count == 1 ? "Kept one of 2 that are the same" : $"Kept one each of {taken.Count:N0} pairs that are the same";
             editor.Apply(c, shape, edits, actor, Actions.Begin(c, listId, null, label, actor));
             return new ActOutcome(label, taken.Count, []);
@@ -198,7 +201,7 @@ public sealed class TwinStore(Database database, ListEditor editor)
                 + $"{Called(shape, ListStore.Recipient(c, listId, shape.Columns, b))} are different people";
             var action = Actions.Begin(c, listId, null, label, actor);
             c.Execute(
-                "INSERT OR IGNORE INTO twin_different VALUES (@listId, @a, @b, @action)",
+                "INSERT OR IGNORE INTO not_duplicate VALUES (@listId, @a, @b, @action)",
                 new
                 {
                     listId,

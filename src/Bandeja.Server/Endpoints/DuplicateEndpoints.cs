@@ -19,28 +19,29 @@ public sealed record Addressing(HouseholdForm Form, IReadOnlyList<IReadOnlyList<
 /// <summary>Who belongs to a household, in order, and how it is addressed.</summary>
 public sealed record HouseholdOrder(IReadOnlyList<long> Members, HouseholdForm Form = HouseholdForm.GivenNames);
 
-static class TwinEndpoints
+static class DuplicateEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/lists/{id:long}/twins", (long id, TwinStore twins) => twins.Counts(id))
+        api.MapGet("/lists/{id:long}/duplicates", (long id, DuplicateStore duplicates) => duplicates.Counts(id))
             .WithSummary("How many recipients may be the same, and how many households there are");
-        api.MapPost("/lists/{id:long}/twins", (long id, FindDuplicates act, Caller caller) => caller.Does(act, new(id)))
+        api.MapPost("/lists/{id:long}/duplicates", (long id, FindDuplicates act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Look for duplicates and households");
         api.MapGet(
-                "/lists/{id:long}/twins/pairs",
-                (long id, TwinStore twins, int offset = 0, int limit = 20) => twins.Pairs(id, offset, Math.Clamp(limit, 1, 200))
+                "/lists/{id:long}/duplicates/pairs",
+                (long id, DuplicateStore duplicates, int offset = 0, int limit = 20) =>
+                    duplicates.Pairs(id, offset, Math.Clamp(limit, 1, 200))
             )
             .WithSummary("Recipients that may be the same, side by side");
         api.MapPost(
-                "/lists/{id:long}/twins/keep",
+                "/lists/{id:long}/duplicates/keep",
                 (long id, Keeping order, KeepOne act, Caller caller) => caller.Does(act, new(id, order.Keep, order.Other, order.Join))
             )
             .WithSummary("Keep one of two that are the same");
-        api.MapPost("/lists/{id:long}/twins/keep-sure", (long id, KeepCertainMatches act, Caller caller) => caller.Does(act, new(id)))
-            .WithSummary("Keep the first of each pair about which there is no doubt");
+        api.MapPost("/lists/{id:long}/duplicates/keep-sure", (long id, KeepCertainMatches act, Caller caller) => caller.Does(act, new(id)))
+            .WithSummary("Keep the first of each pair about which there is no issue");
         api.MapPost(
-                "/lists/{id:long}/twins/different",
+                "/lists/{id:long}/duplicates/different",
                 (long id, Difference order, MarkNotDuplicates act, Caller caller) => caller.Does(act, new(id, order.A, order.B))
             )
             .WithSummary("Mark two as different for good");

@@ -9,10 +9,10 @@ import { accept, hold, setForAll, undo } from "./acts";
 import { useDrop } from "./DropPage";
 import { ReasonDialog } from "./ReasonDialog";
 
-type Group = Schema["FindingGroupView"];
+type Group = Schema["PieceIssueGroupView"];
 
 /** What is doubtful over all recipients, by kind: seen, accepted, mended, held group by group. */
-export function FindingsPlace() {
+export function IssuesPlace() {
   const drop = useDrop();
   const [asking, setAsking] = useState<{ what: "hold" | "fix"; group: Group; ids: number[] } | null>(null);
   useActions([{ keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) }]);
@@ -32,7 +32,7 @@ export function FindingsPlace() {
       sayWrong(e);
     }
   };
-  if (drop.findings.length === 0)
+  if (drop.issues.length === 0)
     return (
       <p className="max-w-lg p-6 text-faint">
         {drop.checking
@@ -41,7 +41,7 @@ export function FindingsPlace() {
       </p>
     );
   return (
-    <section className="min-h-0 flex-1 overflow-auto px-4 py-3" aria-label="Findings">
+    <section className="min-h-0 flex-1 overflow-auto px-4 py-3" aria-label="Issues">
       <table className="w-full">
         <thead>
           <tr className="border-b border-line text-left text-[12px] text-faint">
@@ -53,8 +53,8 @@ export function FindingsPlace() {
           </tr>
         </thead>
         <tbody>
-          {drop.findings.map((g) => (
-            <tr key={g.alike} className="border-b border-line align-top" data-testid="finding-group">
+          {drop.issues.map((g) => (
+            <tr key={g.alike} className="border-b border-line align-top" data-testid="issue-group">
               <td className="py-2 pr-3 font-semibold">{g.title}</td>
               <td className={`py-2 pr-3 text-right ${g.open ? "font-semibold text-doubt-ink" : "text-faint"}`}>{count(g.open)}</td>
               <td className="py-2 pr-3 text-right text-faint">{count(g.recipients)}</td>

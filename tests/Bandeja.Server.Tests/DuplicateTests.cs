@@ -4,8 +4,8 @@ using System.Text.Json.Nodes;
 
 namespace Bandeja.Server.Tests;
 
-/// <summary>Duplicates, households, doubts and segments through the API, and the drops that follow.</summary>
-public sealed class TwinTests : ServerTests
+/// <summary>Duplicates, households, issues and segments through the API, and the drops that follow.</summary>
+public sealed class DuplicateTests : ServerTests
 {
     const string Members =
         "No,First,Last,Street,City,State,Zip,Email\r\n"
@@ -16,8 +16,8 @@ public sealed class TwinTests : ServerTests
     async Task<long> Found()
     {
         var list = await api.BringIn("m.csv", Members);
-        await api.Post($"/api/lists/{list}/twins", new { });
-        await api.Until($"/api/lists/{list}/twins", t => !(bool)t["stale"]!);
+        await api.Post($"/api/lists/{list}/duplicates", new { });
+        await api.Until($"/api/lists/{list}/duplicates", t => !(bool)t["stale"]!);
         return list;
     }
 
@@ -79,25 +79,25 @@ public sealed class TwinTests : ServerTests
     public async Task Pairs_are_kept_joined_or_told_apart_for_good()
     {
         var list = await Found();
-        var counts = await api.Get($"/api/lists/{list}/twins");
+        var counts = await api.Get($"/api/lists/{list}/duplicates");
         Assert.Equal((1, 1, 1), ((int)counts["sure"]!, (int)counts["toCompare"]!, (int)counts["households"]!));
-        var pairs = (await api.Get($"/api/lists/{list}/twins/pairs")).AsArray();
+        var pairs = (await api.Get($"/api/lists/{list}/duplicates/pairs")).AsArray();
         Assert.Equal(["SameNameAndAddress", "Near"], pairs.Select(p => (string)p!["reason"]!));
         var (a, b) = ((long)pairs[1]!["a"]!["id"]!, (long)pairs[1]!["b"]!["id"]!);
-        await api.Post($"/api/lists/{list}/twins/different", new { a = b, b = a });
-        Assert.Equal(0, (int)(await api.Get($"/api/lists/{list}/twins"))["toCompare"]!);
-        var kept = await api.Post($"/api/lists/{list}/twins/keep-sure", new { });
+        await api.Post($"/api/lists/{list}/duplicates/different", new { a = b, b = a });
+        Assert.Equal(0, (int)(await api.Get($"/api/lists/{list}/duplicates"))["toCompare"]!);
+        var kept = await api.Post($"/api/lists/{list}/duplicates/keep-sure", new { });
         Assert.Equal("Kept one of 2 that are the same", (string)kept["label"]!);
         var rows = await Rows(list);
         Assert.Equal(5, rows.Count);
         Assert.Equal("ana@example.org", rows[0].Values[7]); // the blank was filled from the other
         // Looked for again, what was settled is not asked again.
-        await api.Post($"/api/lists/{list}/twins", new { });
-        await api.Until($"/api/lists/{list}/twins", t => !(bool)t["stale"]!);
-        Assert.Empty((await api.Get($"/api/lists/{list}/twins/pairs")).AsArray());
+        await api.Post($"/api/lists/{list}/duplicates", new { });
+        await api.Until($"/api/lists/{list}/duplicates", t => !(bool)t["stale"]!);
+        Assert.Empty((await api.Get($"/api/lists/{list}/duplicates/pairs")).AsArray());
         Assert.Equal(
             HttpStatusCode.Conflict,
-            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/twins/keep-sure", new { }))).Status
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/duplicates/keep-sure", new { }))).Status
         );
         // Both acts are taken back from the log, in any order.
         var acts = (await api.Get($"/api/lists/{list}/log"))["acts"]!.AsArray();
@@ -185,7 +185,7 @@ public sealed class TwinTests : ServerTests
     }
 
     [Fact]
-    public async Task Doubts_are_mended_or_left_for_some()
+    public async Task Issues_are_mended_or_left_for_some()
     {
         var list = await api.BringIn("m.csv", Members.Replace("Luis", "LUIS").Replace("Rosa", "ROSA"));
         await api.Until($"/api/lists/{list}", l => !(bool)l["checking"]!);
@@ -193,15 +193,15 @@ public sealed class TwinTests : ServerTests
         Assert.Equal((3, 3), ((int)capitals["cells"]!, (int)capitals["fixable"]!));
         var found = (await api.Get($"/api/lists/{list}/checks/Capitals")).AsArray();
         Assert.Equal(("ANA", "Ana"), ((string)found[0]!["proposal"]![0]!["before"]!, (string)found[0]!["proposal"]![0]!["after"]!));
-        Assert.Equal(3, (int)(await api.Get($"/api/lists/{list}/recipients?doubt=Capitals"))["total"]!);
+        Assert.Equal(3, (int)(await api.Get($"/api/lists/{list}/recipients?issue=Capitals"))["total"]!);
         await api.Post($"/api/lists/{list}/checks/Capitals/fix", new { recipients = new[] { (long)found[0]!["recipientId"]! } });
         await api.Post($"/api/lists/{list}/checks/Capitals/leave", new { recipients = new[] { (long)found[1]!["recipientId"]! } });
-        Assert.Equal("ROSA", Assert.Single(await Rows(list, "&doubt=Capitals")).Values[1]);
-        var row = (await api.Get($"/api/lists/{list}/recipients?doubt=Capitals"))["rows"]![0]!;
-        Assert.Equal("Rosa", (string)row["doubts"]![0]!["fix"]!);
+        Assert.Equal("ROSA", Assert.Single(await Rows(list, "&issue=Capitals")).Values[1]);
+        var row = (await api.Get($"/api/lists/{list}/recipients?issue=Capitals"))["rows"]![0]!;
+        Assert.Equal("Rosa", (string)row["issues"]![0]!["fix"]!);
         Assert.Equal(HttpStatusCode.BadRequest, (await api.Client.GetAsync($"/api/lists/{list}/checks/Nonsense")).StatusCode);
         await api.Post($"/api/lists/{list}/undo", new { });
-        Assert.Equal(2, (await Rows(list, "&doubt=Capitals")).Count);
+        Assert.Equal(2, (await Rows(list, "&issue=Capitals")).Count);
     }
 
     [Fact]

@@ -5,9 +5,9 @@ import { sayWrong } from "../../ui/notices";
 import { count, many } from "../../ui/words";
 import { act } from "./acts";
 
-type Twin = Schema["TwinView"];
+type Duplicate = Schema["DuplicateView"];
 
-const reasons: Record<Schema["TwinReason"], string> = {
+const reasons: Record<Schema["DuplicateReason"], string> = {
   SameKey: "the same key",
   SameEmail: "the same email address",
   SameNameAndAddress: "the same name and address",
@@ -15,19 +15,19 @@ const reasons: Record<Schema["TwinReason"], string> = {
 };
 
 /** Recipients that may be the same, side by side, and households. */
-export function TwinsPane({ list, onFind }: { list: Schema["ListView"]; onFind: (text: string) => void }) {
+export function DuplicatesPane({ list, onFind }: { list: Schema["ListView"]; onFind: (text: string) => void }) {
   const path = { id: list.id };
   const [part, setPart] = useState<"pairs" | "households">("pairs");
   const counts = useQuery({
-    queryKey: ["lists", list.id, "twins"],
-    queryFn: () => ask(api.GET("/api/lists/{id}/twins", { params: { path } })),
+    queryKey: ["lists", list.id, "duplicates"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/duplicates", { params: { path } })),
   }).data;
   const pairs = useQuery({
-    queryKey: ["lists", list.id, "twins", "pairs"],
-    queryFn: () => ask(api.GET("/api/lists/{id}/twins/pairs", { params: { path } })),
+    queryKey: ["lists", list.id, "duplicates", "pairs"],
+    queryFn: () => ask(api.GET("/api/lists/{id}/duplicates/pairs", { params: { path } })),
     enabled: part === "pairs",
   }).data;
-  const look = () => void ask(api.POST("/api/lists/{id}/twins", { params: { path } })).catch(sayWrong);
+  const look = () => void ask(api.POST("/api/lists/{id}/duplicates", { params: { path } })).catch(sayWrong);
   const stale = counts?.stale;
   // Whoever opens this wants to know how it is now.
   useEffect(() => {
@@ -64,19 +64,19 @@ export function TwinsPane({ list, onFind }: { list: Schema["ListView"]; onFind: 
           <p className="mb-2 text-faint">
             {open === 0
               ? "Nobody seems to be on the list twice."
-              : `${many(counts.sure, "pair")} without a doubt, ${count(counts.toCompare)} to compare.`}
+              : `${many(counts.sure, "pair")} certain, ${count(counts.toCompare)} to compare.`}
           </p>
           {counts.sure > 0 && (
             <button
               className="btn btn-quiet btn-xs mb-2"
               title="The second of each is taken off the list; blanks of the first are filled from it"
-              onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/twins/keep-sure", { params: { path } })))}
+              onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/duplicates/keep-sure", { params: { path } })))}
             >
               Keep the first of all {count(counts.sure)}
             </button>
           )}
           {pairs?.map((t) => (
-            <Pair key={`${t.a.id}-${t.b.id}`} list={list} twin={t} onFind={onFind} />
+            <Pair key={`${t.a.id}-${t.b.id}`} list={list} duplicate={t} onFind={onFind} />
           ))}
           {pairs && open > pairs.length && <p className="text-[12px] text-faint">The next come up as these are settled.</p>}
         </>
@@ -87,10 +87,10 @@ export function TwinsPane({ list, onFind }: { list: Schema["ListView"]; onFind: 
   );
 }
 
-function Pair({ list, twin, onFind }: { list: Schema["ListView"]; twin: Twin; onFind: (text: string) => void }) {
+function Pair({ list, duplicate, onFind }: { list: Schema["ListView"]; duplicate: Duplicate; onFind: (text: string) => void }) {
   const path = { id: list.id };
   const [join, setJoin] = useState(true);
-  const [a, b] = [twin.a, twin.b];
+  const [a, b] = [duplicate.a, duplicate.b];
   const told = list.columns
     .map((c, i) => ({ c, a: a.values[i] ?? null, b: b.values[i] ?? null }))
     .filter(
@@ -100,13 +100,13 @@ function Pair({ list, twin, onFind }: { list: Schema["ListView"]; twin: Twin; on
     );
   const fills = told.some((x) => (x.a === null) !== (x.b === null));
   const keep = (one: number, other: number) =>
-    void act(list.id, ask(api.POST("/api/lists/{id}/twins/keep", { params: { path }, body: { keep: one, other, join } })));
+    void act(list.id, ask(api.POST("/api/lists/{id}/duplicates/keep", { params: { path }, body: { keep: one, other, join } })));
   const key = list.columns.findIndex((c) => c.role === "Key");
   return (
     <section className="mb-2 bg-base-100 p-2 text-[12px]" aria-label={`${a.number} and ${b.number}`}>
       <p className="mb-1 text-faint">
-        {reasons[twin.reason]}
-        {twin.reason === "Near" ? `, ${twin.likeness} %` : ""}
+        {reasons[duplicate.reason]}
+        {duplicate.reason === "Near" ? `, ${duplicate.likeness} %` : ""}
       </p>
       <table className="w-full table-fixed">
         <thead>
@@ -153,7 +153,7 @@ function Pair({ list, twin, onFind }: { list: Schema["ListView"]; twin: Twin; on
         <button
           className="btn btn-quiet btn-xs"
           onClick={() =>
-            void act(list.id, ask(api.POST("/api/lists/{id}/twins/different", { params: { path }, body: { a: a.id, b: b.id } })))
+            void act(list.id, ask(api.POST("/api/lists/{id}/duplicates/different", { params: { path }, body: { a: a.id, b: b.id } })))
           }
         >
           Two people
@@ -163,7 +163,7 @@ function Pair({ list, twin, onFind }: { list: Schema["ListView"]; twin: Twin; on
   );
 }
 
-function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema["TwinCounts"] }) {
+function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema["DuplicateCounts"] }) {
   const path = { id: list.id };
   const [form, setForm] = useState<Schema["HouseholdForm"]>("GivenNames");
   const found = useQuery({

@@ -4,8 +4,8 @@ using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Drops;
 
-/// <summary>Findings alike, for a filter and for accepting all at once.</summary>
-public sealed record FindingGroup
+/// <summary>Issues alike, for a filter and for accepting all at once.</summary>
+public sealed record PieceIssueGroup
 {
     public string Alike { get; init; } = "";
     public string Kind { get; init; } = "";
@@ -15,8 +15,8 @@ public sealed record FindingGroup
     public string Message { get; init; } = "";
 }
 
-/// <summary>A finding as it is stored.</summary>
-public sealed record FindingRow
+/// <summary>A issue as it is stored.</summary>
+public sealed record PieceIssueRow
 {
     public long RecipientId { get; init; }
     public string Key { get; init; } = "";
@@ -26,25 +26,25 @@ public sealed record FindingRow
     public string Message { get; init; } = "";
     public bool Accepted { get; init; }
 
-    /// <summary>What findings alike are called.</summary>
-    public string Title => Finding.Title(Enum.Parse<FindingKind>(Kind), Subject);
+    /// <summary>What issues alike are called.</summary>
+    public string Title => PieceIssue.Title(Enum.Parse<PieceIssueKind>(Kind), Subject);
 }
 
 /// <summary>What was found in the pieces of a drop.</summary>
-public sealed class DropFindings(Database database)
+public sealed class DropIssues(Database database)
 {
-    /// <summary>Findings alike, the most frequent first.</summary>
-    public IReadOnlyList<FindingGroup> Groups(long dropId)
+    /// <summary>Issues alike, the most frequent first.</summary>
+    public IReadOnlyList<PieceIssueGroup> Groups(long dropId)
     {
         using var c = database.Open();
         return
         [
-            .. c.Query<FindingGroup>(
+            .. c.Query<PieceIssueGroup>(
                 """
                 SELECT f.alike, f.kind, f.subject, min(f.message) AS message, count(DISTINCT f.recipient_id) AS recipients,
                        count(DISTINCT CASE WHEN r.tray = 'NeedsALook' AND NOT EXISTS (SELECT 1 FROM json_each(r.accepted_json)
                            WHERE value = f.key) THEN f.recipient_id END) AS open
-                FROM finding f JOIN drop_recipient r ON r.drop_id = f.drop_id AND r.recipient_id = f.recipient_id
+                FROM piece_issue f JOIN drop_recipient r ON r.drop_id = f.drop_id AND r.recipient_id = f.recipient_id
                 WHERE f.drop_id = @dropId GROUP BY f.alike ORDER BY open DESC, recipients DESC, f.alike
                 """,
                 new { dropId }
@@ -52,17 +52,17 @@ public sealed class DropFindings(Database database)
         ];
     }
 
-    /// <summary>The findings of some recipients.</summary>
-    public static IReadOnlyList<FindingRow> Of(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds) =>
+    /// <summary>The issues of some recipients.</summary>
+    public static IReadOnlyList<PieceIssueRow> Of(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds) =>
         [
             .. recipientIds
                 .Chunk(500)
                 .SelectMany(ids =>
-                    c.Query<FindingRow>(
+                    c.Query<PieceIssueRow>(
                         """
                         SELECT f.recipient_id, f.key, f.alike, f.kind, f.subject, f.message, EXISTS (SELECT 1
                             FROM json_each(r.accepted_json) WHERE value = f.key) AS accepted
-                        FROM finding f JOIN drop_recipient r ON r.drop_id = f.drop_id AND r.recipient_id = f.recipient_id
+                        FROM piece_issue f JOIN drop_recipient r ON r.drop_id = f.drop_id AND r.recipient_id = f.recipient_id
                         WHERE f.drop_id = @dropId AND f.recipient_id IN @ids ORDER BY f.recipient_id, f.key
                         """,
                         new { dropId, ids }

@@ -1,6 +1,6 @@
 namespace Bandeja.Core.Checks;
 
-/// <summary>What can be doubtful about a recipient's data. The names are stored; never rename one.</summary>
+/// <summary>What can be wrong about a recipient's data. The names are stored; never rename one.</summary>
 public enum CheckKind
 {
     Spaces,
@@ -41,18 +41,19 @@ public enum CheckKind
 /// <param name="Value">The new value; null is blank.</param>
 public sealed record CellFix(int Column, string? Value);
 
-/// <summary>Something doubtful about one recipient.</summary>
+/// <summary>Something wrong about one recipient.</summary>
 /// <param name="Kind">The check.</param>
 /// <param name="Column">Position of the column that is meant.</param>
-/// <param name="Message">What is doubtful, for people.</param>
+/// <param name="Message">What is wrong, for people.</param>
 /// <param name="Fixes">The change that is proposed; empty where none can be.</param>
-public sealed record Doubt(CheckKind Kind, int Column, string Message, IReadOnlyList<CellFix> Fixes)
+public sealed record CheckIssue(CheckKind Kind, int Column, string Message, IReadOnlyList<CellFix> Fixes)
 {
-    /// <summary>A doubt that proposes another value for its own cell.</summary>
-    public static Doubt With(CheckKind kind, int column, string message, string? value) => new(kind, column, message, [new(column, value)]);
+    /// <summary>A issue that proposes another value for its own cell.</summary>
+    public static CheckIssue With(CheckKind kind, int column, string message, string? value) =>
+        new(kind, column, message, [new(column, value)]);
 
-    /// <summary>A doubt without a proposal.</summary>
-    public static Doubt Of(CheckKind kind, int column, string message) => new(kind, column, message, []);
+    /// <summary>A issue without a proposal.</summary>
+    public static CheckIssue Of(CheckKind kind, int column, string message) => new(kind, column, message, []);
 }
 
 /// <summary>What a check is called.</summary>

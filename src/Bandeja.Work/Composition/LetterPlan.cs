@@ -1,7 +1,7 @@
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 
-namespace Bandeja.Work.Composition.Planning;
+namespace Bandeja.Work.Composition;
 
 /// <summary>Letters: sheets by their pages, and separator sheets.</summary>
 sealed class LetterPlan : IKindPlan

@@ -6,31 +6,31 @@ using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Lists;
 
-/// <summary>Writes the doubts of rows as they are checked.</summary>
-sealed class DoubtWriter : IDisposable
+/// <summary>Writes the issues of rows as they are checked.</summary>
+sealed class CheckIssueWriter : IDisposable
 {
     readonly ListShape shape;
     readonly SqliteCommand delete,
         insert;
     readonly Dictionary<(long, string, int), string?> left;
 
-    public DoubtWriter(SqliteConnection c, ListShape shape)
+    public CheckIssueWriter(SqliteConnection c, ListShape shape)
     {
         this.shape = shape;
         delete = c.CreateCommand();
         delete.CommandText =
-            $"DELETE FROM doubt WHERE list_id = $list AND recipient_id = $recipient AND kind <> '{nameof(CheckKind.SameEmail)}'";
+            $"DELETE FROM check_issue WHERE list_id = $list AND recipient_id = $recipient AND kind <> '{nameof(CheckKind.SameEmail)}'";
         delete.Parameters.AddWithValue("$list", shape.ListId);
         delete.Parameters.AddWithValue("$recipient", 0L);
         insert = c.CreateCommand();
         insert.CommandText =
-            "INSERT OR IGNORE INTO doubt (list_id, recipient_id, kind, column_id, message, fixes_json) VALUES ($list, $recipient, "
+            "INSERT OR IGNORE INTO check_issue (list_id, recipient_id, kind, column_id, message, fixes_json) VALUES ($list, $recipient, "
             + "$kind, $column, $message, $fixes)";
         foreach (var name in (ReadOnlySpan<string>)["$list", "$recipient", "$kind", "$column", "$message", "$fixes"])
             insert.Parameters.AddWithValue(name, DBNull.Value);
         insert.Parameters[0].Value = shape.ListId;
         left = c.Query<(long Recipient, string Kind, long Column, string? Value)>(
-                "SELECT recipient_id, kind, column_id, value FROM doubt_left WHERE list_id = @ListId",
+                "SELECT recipient_id, kind, column_id, value FROM accepted_issue WHERE list_id = @ListId",
                 new { shape.ListId }
             )
             .ToDictionary(l => (l.Recipient, l.Kind, (int)l.Column), l => l.Value);
@@ -46,25 +46,25 @@ sealed class DoubtWriter : IDisposable
     {
         if (known)
             Clear(recipientId);
-        foreach (var doubt in shape.Checker.Check(values))
-            Insert(recipientId, values, doubt);
+        foreach (var issue in shape.Checker.Check(values))
+            Insert(recipientId, values, issue);
         foreach (var (column, message) in problems)
-            Insert(recipientId, values, Doubt.Of(CheckKind.Computed, column, message));
+            Insert(recipientId, values, CheckIssue.Of(CheckKind.Computed, column, message));
     }
 
-    void Insert(long recipientId, string?[] values, Doubt doubt)
+    void Insert(long recipientId, string?[] values, CheckIssue issue)
     {
-        var (kind, column) = (doubt.Kind.ToString(), shape.Columns[doubt.Column]);
-        if (left.TryGetValue((recipientId, kind, column.Id), out var value) && value == values[doubt.Column])
+        var (kind, column) = (issue.Kind.ToString(), shape.Columns[issue.Column]);
+        if (left.TryGetValue((recipientId, kind, column.Id), out var value) && value == values[issue.Column])
             return;
         (insert.Parameters[1].Value, insert.Parameters[2].Value, insert.Parameters[3].Value, insert.Parameters[4].Value) = (
             recipientId,
             kind,
             column.Id,
-            doubt.Message
+            issue.Message
         );
         // What is computed changes with what it is computed from, and cannot be fixed where it stands.
-        var fixes = doubt
+        var fixes = issue
             .Fixes.Where(f => shape.Columns[f.Column].Kind != ColumnKind.Computed)
             .Select(f => new FixRow(shape.Columns[f.Column].Id, f.Value))
             .ToList();

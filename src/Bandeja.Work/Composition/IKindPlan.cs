@@ -2,7 +2,7 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Store.Drops;
 
-namespace Bandeja.Work.Composition.Planning;
+namespace Bandeja.Work.Composition;
 
 /// <summary>A design of a package, as a run's plan looks at it.</summary>
 /// <param name="Grams">What each piece of the plan weighs; whoever plans a design adds to it.</param>

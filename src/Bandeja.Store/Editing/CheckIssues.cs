@@ -7,13 +7,13 @@ using Microsoft.Data.Sqlite;
 namespace Bandeja.Store.Editing;
 
 /// <summary>What one check found in a list.</summary>
-public sealed record DoubtGroup(CheckKind Kind, int Cells, int Recipients, int Fixable);
+public sealed record CheckIssueGroup(CheckKind Kind, int Cells, int Recipients, int Fixable);
 
 /// <summary>A value before and after a fix.</summary>
 public sealed record ProposedCell(int ColumnId, string? Before, string? After);
 
-/// <summary>A doubt with what a fix would do.</summary>
-public sealed record DoubtRow(
+/// <summary>A issue with what a fix would do.</summary>
+public sealed record CheckIssueRow(
     long RecipientId,
     long Number,
     CheckKind Kind,
@@ -22,11 +22,11 @@ public sealed record DoubtRow(
     IReadOnlyList<ProposedCell> Proposal
 );
 
-/// <summary>Which doubts are meant: all of a kind, or some recipients' of it.</summary>
-public sealed record DoubtChoice(CheckKind Kind, IReadOnlyList<long>? Recipients = null);
+/// <summary>Which issues are meant: all of a kind, or some recipients' of it.</summary>
+public sealed record CheckIssueChoice(CheckKind Kind, IReadOnlyList<long>? Recipients = null);
 
 /// <summary>The checks of lists: what they found, and the fixes.</summary>
-public sealed class DoubtStore(Database database, ListEditor editor)
+public sealed class CheckIssues(Database database, ListEditor editor)
 {
     /// <summary>True where the list must be checked anew.</summary>
     public bool IsStale(long listId)
@@ -49,7 +49,10 @@ public sealed class DoubtStore(Database database, ListEditor editor)
         var (mark, ids) = database.Write(c =>
         {
             ListStore.Get(c, listId);
-            c.Execute("UPDATE list SET checked_mark = NULL WHERE id = @listId; DELETE FROM doubt WHERE list_id = @listId", new { listId });
+            c.Execute(
+                "UPDATE list SET checked_mark = NULL WHERE id = @listId; DELETE FROM check_issue WHERE list_id = @listId",
+                new { listId }
+            );
             return (
                 ListShape.Of(c, listId, editor.Surroundings).CheckMark,
                 c.Query<long>($"SELECT id FROM {RowTable.Name(listId)} WHERE gone IS NULL ORDER BY id").ToList()
@@ -78,52 +81,52 @@ public sealed class DoubtStore(Database database, ListEditor editor)
             + "AND r.gone IS NULL";
         command.Parameters.AddWithValue("$first", ids[0]);
         command.Parameters.AddWithValue("$last", ids[^1]);
-        using var doubts = new DoubtWriter(c, shape);
+        using var issues = new CheckIssueWriter(c, shape);
         using var reader = command.ExecuteReader();
         var rows = new List<(long, string?[])>(ids.Length);
         while (reader.Read())
             rows.Add((reader.GetInt64(0), RowTable.Cells(reader, 1, shape.Columns.Count)));
         reader.Close();
-        // A row that was edited since the doubts were cleared has its doubts already, and they are the same.
+        // A row that was edited since the issues were cleared has its issues already, and they are the same.
         foreach (var (id, values) in rows)
-            doubts.Write(id, values, shape.Computed.Indexes.Count == 0 ? [] : shape.Compute(id, (string?[])values.Clone()), known: false);
+            issues.Write(id, values, shape.Computed.Indexes.Count == 0 ? [] : shape.Compute(id, (string?[])values.Clone()), known: false);
     }
 
     /// <summary>The checks that found something, with how much.</summary>
-    public IReadOnlyList<DoubtGroup> Groups(long listId)
+    public IReadOnlyList<CheckIssueGroup> Groups(long listId)
     {
         using var c = database.Open();
         return
         [
             .. c.Query<(string Kind, long Cells, long Recipients, long Fixable)>(
-                    "SELECT kind, count(*), count(DISTINCT recipient_id), count(fixes_json) FROM doubt WHERE list_id = @listId "
+                    "SELECT kind, count(*), count(DISTINCT recipient_id), count(fixes_json) FROM check_issue WHERE list_id = @listId "
                         + "GROUP BY kind",
                     new { listId }
                 )
-                .Select(g => new DoubtGroup(Enum.Parse<CheckKind>(g.Kind), (int)g.Cells, (int)g.Recipients, (int)g.Fixable)),
+                .Select(g => new CheckIssueGroup(Enum.Parse<CheckKind>(g.Kind), (int)g.Cells, (int)g.Recipients, (int)g.Fixable)),
         ];
     }
 
-    /// <summary>How many cells and recipients have doubts.</summary>
+    /// <summary>How many cells and recipients have issues.</summary>
     public (int Cells, int Recipients) Totals(long listId)
     {
         using var c = database.Open();
         var (cells, recipients) = c.QuerySingle<(long, long)>(
-            "SELECT count(*), count(DISTINCT recipient_id) FROM (SELECT DISTINCT recipient_id, column_id FROM doubt WHERE list_id = "
+            "SELECT count(*), count(DISTINCT recipient_id) FROM (SELECT DISTINCT recipient_id, column_id FROM check_issue WHERE list_id = "
                 + "@listId)",
             new { listId }
         );
         return ((int)cells, (int)recipients);
     }
 
-    /// <summary>A part of the doubts of a kind, in the order of the list, with before and after; those with a proposal first.</summary>
-    public IReadOnlyList<DoubtRow> Rows(long listId, CheckKind kind, int offset, int limit)
+    /// <summary>A part of the issues of a kind, in the order of the list, with before and after; those with a proposal first.</summary>
+    public IReadOnlyList<CheckIssueRow> Rows(long listId, CheckKind kind, int offset, int limit)
     {
         using var c = database.Open();
         return Read(
             c,
             listId,
-            $"SELECT d.recipient_id, r.n, d.kind, d.column_id, d.message, d.fixes_json FROM doubt d JOIN {RowTable.Name(listId)} r "
+            $"SELECT d.recipient_id, r.n, d.kind, d.column_id, d.message, d.fixes_json FROM check_issue d JOIN {RowTable.Name(listId)} r "
                 + "ON r.id = d.recipient_id WHERE d.list_id = @listId AND d.kind = @kind ORDER BY d.fixes_json IS NULL, r.n LIMIT "
                 + "@limit OFFSET @offset",
             new
@@ -136,8 +139,8 @@ public sealed class DoubtStore(Database database, ListEditor editor)
         );
     }
 
-    /// <summary>The doubts of some recipients.</summary>
-    public IReadOnlyList<DoubtRow> Of(long listId, IReadOnlyList<long> recipients)
+    /// <summary>The issues of some recipients.</summary>
+    public IReadOnlyList<CheckIssueRow> Of(long listId, IReadOnlyList<long> recipients)
     {
         if (recipients.Count == 0)
             return [];
@@ -145,13 +148,13 @@ public sealed class DoubtStore(Database database, ListEditor editor)
         return Read(
             c,
             listId,
-            $"SELECT d.recipient_id, r.n, d.kind, d.column_id, d.message, d.fixes_json FROM doubt d JOIN {RowTable.Name(listId)} r "
+            $"SELECT d.recipient_id, r.n, d.kind, d.column_id, d.message, d.fixes_json FROM check_issue d JOIN {RowTable.Name(listId)} r "
                 + $"ON r.id = d.recipient_id WHERE d.list_id = @listId AND d.recipient_id IN ({string.Join(',', recipients)})",
             new { listId }
         );
     }
 
-    static List<DoubtRow> Read(SqliteConnection c, long listId, string sql, object parameters)
+    static List<CheckIssueRow> Read(SqliteConnection c, long listId, string sql, object parameters)
     {
         var columns = RowTable.Columns(c, listId);
         return
@@ -162,7 +165,7 @@ public sealed class DoubtStore(Database database, ListEditor editor)
                 {
                     var fixes = d.Fixes is null ? [] : JsonSerializer.Deserialize<FixRow[]>(d.Fixes)!;
                     var values = fixes.Length == 0 ? [] : ListStore.Recipient(c, listId, columns, d.Recipient).Values;
-                    return new DoubtRow(
+                    return new CheckIssueRow(
                         d.Recipient,
                         d.N,
                         Enum.Parse<CheckKind>(d.Kind),
@@ -184,13 +187,13 @@ public sealed class DoubtStore(Database database, ListEditor editor)
 
     /// <summary>Makes the proposed changes, as one act that can be taken back.</summary>
     /// <exception cref="ConflictException">There is nothing that can be fixed.</exception>
-    public ActOutcome Fix(long listId, DoubtChoice choice, Actor actor) =>
+    public ActOutcome Fix(long listId, CheckIssueChoice choice, Actor actor) =>
         database.Write(c =>
         {
             ListStore.Get(c, listId);
             var shape = ListShape.Of(c, listId, editor.Surroundings);
             var edits = c.Query<(long Recipient, string Fixes)>(
-                    "SELECT recipient_id, fixes_json FROM doubt WHERE list_id = @listId AND kind = @kind AND fixes_json IS NOT "
+                    "SELECT recipient_id, fixes_json FROM check_issue WHERE list_id = @listId AND kind = @kind AND fixes_json IS NOT "
                         + $"NULL{Among(choice)}",
                     new { listId, kind = choice.Kind.ToString() }
                 )
@@ -204,25 +207,25 @@ public sealed class DoubtStore(Database database, ListEditor editor)
             return new ActOutcome(label, recipients, []);
         });
 
-    /// <summary>Leaves doubts as they are: they are shown no more until the value changes.</summary>
-    public ActOutcome Leave(long listId, DoubtChoice choice, Actor actor) =>
+    /// <summary>Leaves issues as they are: they are shown no more until the value changes.</summary>
+    public ActOutcome Leave(long listId, CheckIssueChoice choice, Actor actor) =>
         database.Write(c =>
         {
             var columns = ListShape.Of(c, listId, editor.Surroundings);
             var meant = c.Query<(long Recipient, long Column)>(
-                    $"SELECT recipient_id, column_id FROM doubt WHERE list_id = @listId AND kind = @kind{Among(choice)}",
+                    $"SELECT recipient_id, column_id FROM check_issue WHERE list_id = @listId AND kind = @kind{Among(choice)}",
                     new { listId, kind = choice.Kind.ToString() }
                 )
                 .ToList();
             if (meant.Count == 0)
-                throw new ConflictException("There is no such doubt any more.");
+                throw new ConflictException("There is no such issue any more.");
             var label =
                 $"Left “{CheckText.Of(choice.Kind).Title}” as it is for "
                 + $"{(meant.Count == 1 ? "1 recipient" : $"{meant.Count:N0} recipients")}";
             var action = Actions.Begin(c, listId, null, label, actor);
             foreach (var column in meant.GroupBy(m => m.Column))
                 c.Execute(
-                    "INSERT OR REPLACE INTO doubt_left (list_id, recipient_id, kind, column_id, value, at, by, action_id) SELECT "
+                    "INSERT OR REPLACE INTO accepted_issue (list_id, recipient_id, kind, column_id, value, at, by, action_id) SELECT "
                         + $"@listId, id, @kind, @Key, {RowTable.Cell((int)column.Key)}, @Stamp, @Name, @action FROM "
                         + $"{RowTable.Name(listId)} WHERE id = @id",
                     column.Select(m => new
@@ -237,12 +240,12 @@ public sealed class DoubtStore(Database database, ListEditor editor)
                     })
                 );
             c.Execute(
-                $"DELETE FROM doubt WHERE list_id = @listId AND kind = @kind{Among(choice)}",
+                $"DELETE FROM check_issue WHERE list_id = @listId AND kind = @kind{Among(choice)}",
                 new { listId, kind = choice.Kind.ToString() }
             );
             return new ActOutcome(label, meant.Count, []);
         });
 
-    static string Among(DoubtChoice choice) =>
+    static string Among(CheckIssueChoice choice) =>
         choice.Recipients is null ? "" : $" AND recipient_id IN ({string.Join(',', choice.Recipients.DefaultIfEmpty(-1))})";
 }

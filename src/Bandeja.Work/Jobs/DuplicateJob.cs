@@ -7,7 +7,7 @@ using Bandeja.Work.Hosting;
 namespace Bandeja.Work.Jobs;
 
 /// <summary>Looks for recipients that may be the same, and for households.</summary>
-public sealed class TwinJob(TwinStore twins, Announcements announcements) : IJobKind
+public sealed class DuplicateJob(DuplicateStore duplicates, Announcements announcements) : IJobKind
 {
     /// <inheritdoc/>
     public string Kind => JobNames.Duplicates;
@@ -15,7 +15,7 @@ public sealed class TwinJob(TwinStore twins, Announcements announcements) : IJob
     /// <inheritdoc/>
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
-        twins.FindAll(job.SubjectId, (done, total) => progress(done, total), cancel);
+        duplicates.FindAll(job.SubjectId, (done, total) => progress(done, total), cancel);
         announcements.Changed(Matter.List, job.SubjectId);
         return null;
     }
