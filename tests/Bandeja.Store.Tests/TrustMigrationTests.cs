@@ -45,6 +45,15 @@ public sealed class TrustMigrationTests
                     INSERT INTO campaign (id, name, created_at, created_by) VALUES (1, 'Renewal', '2027-03-01', 'A');
                     INSERT INTO mail_drop (id, campaign_id, number, name, list_id, created_at, created_by)
                         VALUES (5, 1, 1, 'First', 1, '2027-03-01', 'A');
+                    INSERT INTO drop_recipient (drop_id, recipient_id, piece_number) VALUES (5, 11, 1);
+                    INSERT INTO finding VALUES (5, 11, 'Blank|First|', 'Blank|First', 'Blank', 'First', '', 'First is blank.');
+                    INSERT INTO doubt VALUES (1, 12, 'Spaces', 1, 'Stray spaces.', NULL);
+                    INSERT INTO doubt_left VALUES (1, 13, 'Spaces', 1, ' Ana', '2027-03-01', 'A', 4);
+                    INSERT INTO twin VALUES (1, 11, 12, 'SameEmail', 100);
+                    INSERT INTO twin_different VALUES (1, 21, 22, 4);
+                    UPDATE list SET twins_mark = 'as of then' WHERE id = 1;
+                    INSERT INTO job (kind, subject_id, state, label, created_at, created_by)
+                        VALUES ('twins', 1, 'queued', 'Duplicates', '2027-03-01', 'A');
                     """
                 );
             }
@@ -65,6 +74,14 @@ public sealed class TrustMigrationTests
                     .Count()
             );
             Assert.Empty(now.Query("SELECT * FROM piece_doubt"));
+            // What has another name by now has lost nothing.
+            Assert.Equal("First is blank.", now.QuerySingle<string>("SELECT message FROM piece_issue WHERE drop_id = 5"));
+            Assert.Equal("Stray spaces.", now.QuerySingle<string>("SELECT message FROM check_issue WHERE recipient_id = 12"));
+            Assert.Equal(" Ana", now.QuerySingle<string>("SELECT value FROM accepted_issue WHERE recipient_id = 13"));
+            Assert.Equal((11L, 12L), now.QuerySingle<(long, long)>("SELECT a, b FROM duplicate"));
+            Assert.Equal((21L, 22L), now.QuerySingle<(long, long)>("SELECT a, b FROM not_duplicate"));
+            Assert.Equal("as of then", now.QuerySingle<string>("SELECT duplicates_mark FROM list WHERE id = 1"));
+            Assert.Equal("duplicates", now.QuerySingle<string>("SELECT kind FROM job"));
             Assert.Equal(1, now.QuerySingle<long>("SELECT revision FROM design_version WHERE id = 7"));
         }
         finally

@@ -184,8 +184,9 @@ public static class AutoHolds
                     if (!reader.IsDBNull(1))
                         gone.Add(reader.GetInt64(0));
                 }
+            var left = WhyGone(gone);
             foreach (var (id, values) in rows)
-                why[id] = Own(id, gone.Contains(id), values, states.GetValueOrDefault(id));
+                why[id] = gone.Contains(id) ? ("gone", left[id]) : Own(id, values, states.GetValueOrDefault(id));
             foreach (var home in households.GroupBy(h => h.Household))
             {
                 var members = home.Select(h => h.Recipient).Where(m => states.ContainsKey(m) && rows.ContainsKey(m)).ToList();
@@ -210,10 +211,8 @@ public static class AutoHolds
             && (state.HoldReason is null || state.HoldRule is not null)
             && state.ReturnReason is null;
 
-        (string, string)? Own(long id, bool gone, string?[] values, RecipientState? state)
+        (string, string)? Own(long id, string?[] values, RecipientState? state)
         {
-            if (gone)
-                return ("gone", WhyGone(id));
             var match = keys.Of(id, values);
             // No email leaves letters: only where nothing but the email would go out is there a hold.
             if (
@@ -233,14 +232,19 @@ public static class AutoHolds
                 : null;
         }
 
-        string WhyGone(long id)
+        /// <summary>By which act each of them left the list.</summary>
+        Dictionary<long, string> WhyGone(IReadOnlyCollection<long> ids)
         {
-            var label = c.QueryFirstOrDefault<string?>(
-                "SELECT a.label FROM cell_change ch JOIN action a ON a.id = ch.action_id WHERE ch.list_id = @ListId AND "
-                    + "ch.recipient_id = @id AND ch.column_id = 0 AND ch.new IS NULL ORDER BY ch.id DESC LIMIT 1",
-                new { drop.ListId, id }
-            );
-            return $"Off the list{(label is null ? "" : $": {label}")}";
+            var labels = c.Query<(long Id, string Label)>(
+                    $"""
+                    SELECT ch.recipient_id, a.label FROM cell_change ch JOIN action a ON a.id = ch.action_id
+                    WHERE ch.id IN (SELECT max(id) FROM cell_change WHERE list_id = @ListId AND column_id = 0 AND new IS NULL
+                        AND recipient_id IN ({string.Join(',', ids)}) GROUP BY recipient_id)
+                    """,
+                    new { drop.ListId }
+                )
+                .ToDictionary(l => l.Id, l => l.Label);
+            return ids.ToDictionary(id => id, id => $"Off the list{(labels.TryGetValue(id, out var label) ? $": {label}" : "")}");
         }
     }
 }

@@ -86,7 +86,8 @@ public sealed class BenchStore(Database database, ListEditor editor)
             if (channel is { } way && (drop.Ways & way) != way)
                 throw new ConflictException(way == Channel.Paper ? "The package has nothing on paper." : "The package has no email.");
             var states = DropEvents.States(c, dropId, recipientIds);
-            var going = states.Where(s => s.Value.Objection(DropEventKind.GoesBy) is null && !RunStore.IsInRun(c, dropId, s.Key)).ToList();
+            var inRun = RunStore.InRun(c, dropId);
+            var going = states.Where(s => s.Value.Objection(DropEventKind.GoesBy) is null && !inRun.Contains(s.Key)).ToList();
             if (going.Count == 0)
                 throw new ConflictException(
                     "Nothing was done: these have everything already, are in doubt until you say what became of their pieces, or "

@@ -274,10 +274,16 @@ public sealed class DetailStore(Database database)
         var keys = Keys(c, listId);
         foreach (var set in sets)
         {
-            c.Execute($"UPDATE {Table(set.Id)} SET recipient_id = NULL");
-            foreach (var key in c.Query<string>($"SELECT DISTINCT key FROM {Table(set.Id)}").ToList())
-                if (keys.TryGetValue(key, out var id))
-                    c.Execute($"UPDATE {Table(set.Id)} SET recipient_id = @id WHERE key = @key", new { id, key });
+            // Only what belongs to another now is written: one edited key moves the rows of two recipients, not those of all.
+            foreach (var (key, tied) in c.Query<(string, long?)>($"SELECT DISTINCT key, recipient_id FROM {Table(set.Id)}").ToList())
+            {
+                long? belongs = keys.TryGetValue(key, out var id) ? id : null;
+                if (belongs != tied)
+                    c.Execute(
+                        $"UPDATE {Table(set.Id)} SET recipient_id = @belongs WHERE key = @key AND recipient_id IS NOT @belongs",
+                        new { belongs, key }
+                    );
+            }
         }
     }
 }

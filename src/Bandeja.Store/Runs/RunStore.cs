@@ -166,6 +166,10 @@ public sealed class RunStore(Database database)
             new { dropId, recipientId }
         );
 
+    /// <summary>Those of a drop whom an unfinished run still has before it.</summary>
+    internal static HashSet<long> InRun(SqliteConnection c, long dropId) =>
+        [.. c.Query<long>($"SELECT p.recipient_id {InRunSql} AND u.drop_id = @dropId", new { dropId })];
+
     /// <summary>Pieces that an unfinished run still has before it: a message that was refused or left out is done with, whatever becomes of
     /// the others.</summary>
     internal const string InRunSql = """

@@ -27,13 +27,13 @@ interface Props {
   onEdit: (() => void) | null;
 }
 
-/** What is doubtful about this recipient and its mend, the values the letter prints, mail so far. */
+/** What is wrong about this recipient and its fix, the values the letter prints, mail so far. */
 export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHold, onRelease, onTakeBack, onEdit }: Props) {
   const [editing, setEditing] = useState<number | null>(null);
   const [others, setOthers] = useState(false);
   const id = person?.id;
   useEffect(() => setEditing(null), [id]);
-  /** Opens the doubtful value, or else the first one. */
+  /** Opens the value with an issue, or else the first one. */
   const fix = () => {
     if (!person) return;
     const values = [...person.inThisLetter, ...person.others];

@@ -325,7 +325,7 @@ function NobodyHere({ tray, searching, only }: { tray: Tray | null; searching: b
     : searching
       ? "Nobody here fits the search. Press Esc in the search box, or 0 for everybody."
       : {
-          NeedsALook: "Nothing doubtful is left. Press 2 to walk through the Ready ones before you produce them.",
+          NeedsALook: "No issues are left. Press 2 to look through the Ready pieces before you produce them.",
           Ready: "Nobody is Ready. See who Needs a look (1) or is Held (3).",
           Held: "Nobody is held. Hold a recipient with H; the reason stands in the ledger.",
           Produced: "Nothing made is waiting. Go to Produce to make the Ready ones.",

@@ -29,7 +29,7 @@ function places(d: Drop) {
             ? "signed off"
             : d.signOff.state === "lapsed"
               ? "sign-off lapsed"
-              : "nothing doubtful",
+              : "no issues",
     },
     { to: "produce", label: "Produce", state: made ? `${count(made)} made` : "nothing yet" },
     {

@@ -11,7 +11,7 @@ import { ReasonDialog } from "./ReasonDialog";
 
 type Group = Schema["PieceIssueGroupView"];
 
-/** What is doubtful over all recipients, by kind: seen, accepted, mended, held group by group. */
+/** The issues of all recipients, by kind: seen, accepted, fixed, held group by group. */
 export function IssuesPlace() {
   const drop = useDrop();
   const [asking, setAsking] = useState<{ what: "hold" | "fix"; group: Group; ids: number[] } | null>(null);
@@ -37,7 +37,7 @@ export function IssuesPlace() {
       <p className="max-w-lg p-6 text-faint">
         {drop.checking
           ? "The pieces are being checked…"
-          : "Nothing is doubtful in anybody’s piece. What the check finds stands here, kind by kind."}
+          : "No piece has an issue. What the check finds is listed here by kind."}
       </p>
     );
   return (
@@ -45,7 +45,7 @@ export function IssuesPlace() {
       <table className="w-full">
         <thead>
           <tr className="border-b border-line text-left text-[12px] text-faint">
-            <th className="py-1 pr-3 font-normal">What is doubtful</th>
+            <th className="py-1 pr-3 font-normal">Issue</th>
             <th className="w-20 py-1 pr-3 text-right font-normal">to look at</th>
             <th className="w-16 py-1 pr-3 text-right font-normal">in all</th>
             <th className="py-1 pr-3 font-normal">For instance</th>

@@ -2,7 +2,7 @@ import { Link, NavLink, Outlet } from "react-router";
 import { day, many } from "../ui/words";
 import { useDrop, type Drop } from "./DropPage";
 
-/** Is it right: everybody at the bench, the few in whom everything is seen, what is doubtful. */
+/** Is it right: everybody at the bench, the few in whom everything is seen, what the issues are. */
 export function ProofPlace() {
   const drop = useDrop();
   const open = drop.issues.reduce((sum, f) => sum + (f.open > 0 ? 1 : 0), 0);

@@ -9,7 +9,7 @@ export function eventSentence(e: Schema["EventRow"]): string {
       return "Came into the drop";
     case "Checked": {
       const keys = e.keysJson ? (JSON.parse(e.keysJson) as string[]) : [];
-      return keys.length === 0 ? "Checked: nothing doubtful" : `Checked: ${keys.map(issueWords).join("; ")}`;
+      return keys.length === 0 ? "Checked: no issues" : `Checked: ${keys.map(issueWords).join("; ")}`;
     }
     case "Accepted":
       return `Accepted as it is: ${(JSON.parse(e.keysJson ?? "[]") as string[]).map(issueWords).join("; ")}`;
@@ -66,7 +66,7 @@ const kinds: Record<string, string> = {
   MissingPicture: "no picture",
   CoarsePicture: "coarse picture",
   TooLarge: "too large",
-  Address: "doubtful address",
+  Address: "address",
   AddressTooLong: "too long",
   DoesNotFit: "does not fit",
   InClearZone: "",
