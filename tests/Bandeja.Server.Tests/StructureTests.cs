@@ -100,4 +100,31 @@ public sealed class StructureTests
         foreach (var family in Directory.GetDirectories(fonts))
             Assert.Contains("SIL Open Font License", File.ReadAllText(Path.Combine(family, "OFL.txt")));
     }
+
+    [Fact]
+    public void Nobody_asks_which_kind_a_design_is()
+    {
+        // A kind's own files say which it is; everybody else asks for what distinguishes it (DesignKind).
+        var own = new Regex(@"(Kinds?|Plan|Reader|Bound\w+)\.cs$");
+        var asked = Directory
+            .EnumerateFiles(Path.Combine(Root(), "src"), "*.cs", SearchOption.AllDirectories)
+            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && !own.IsMatch(f))
+            .SelectMany(f =>
+                File.ReadLines(f)
+                    .Where(l => Regex.IsMatch(l, @"[=!]= PieceKind\.|is (not )?PieceKind\.|PieceKind\.\w+ (=>|or)|\bis (not )?BoundLetter\b"))
+                    .Select(l => $"{Path.GetRelativePath(Root(), f)}: {l.Trim()}")
+            );
+        Assert.Empty(asked);
+    }
+
+    [Fact]
+    public void Every_kind_of_design_has_its_rules_and_every_printed_one_its_plan()
+    {
+        Assert.Equal(Enum.GetValues<Core.Composition.PieceKind>(), Core.Designs.DesignKinds.All.Select(k => k.Kind));
+        var plans = typeof(Bandeja.Work.Composition.PackagePlan)
+            .Assembly.GetTypes()
+            .Where(t => t is { IsInterface: false, IsAbstract: false } && t.GetInterfaces().Any(i => i.Name == "IKindPlan"))
+            .Select(t => (Core.Composition.PieceKind)t.GetProperty("Kind")!.GetValue(Activator.CreateInstance(t))!);
+        Assert.Equal(Core.Designs.DesignKinds.All.Where(k => k.IsPaper).Select(k => k.Kind), plans.Order());
+    }
 }

@@ -167,7 +167,7 @@ test("lists come in from JSON, vCards and pasted rows, and are typed by hand", a
   await expect(page.getByText("The list is empty.")).toBeVisible();
   await page.getByRole("button", { name: "Add a recipient" }).click();
   await expect(page.getByText("1 recipient", { exact: true })).toBeVisible();
-  await page.waitForTimeout(600);
+  await expect(page.getByRole("grid")).toBeFocused();
   await page.keyboard.type("Ms");
   await page.keyboard.press("Tab");
   await page.keyboard.type("Mei");

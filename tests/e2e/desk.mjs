@@ -125,3 +125,22 @@ export async function saveElsewhere(page, id, document, person = "Tom%C3%A1s") {
   });
   expect(answer.ok(), await answer.text()).toBe(true);
 }
+
+/** Ends after so many frames were drawn: what the page does at once or in a moment is done then. */
+export const frames = (page, n) =>
+  page.evaluate(async (left) => {
+    for (; left > 0; left--) await new Promise((drawn) => requestAnimationFrame(drawn));
+  }, n);
+
+/** Ends when nothing on the page has changed for a while and no font is on its way. */
+export const atRest = (page) =>
+  page.evaluate(async () => {
+    await document.fonts.ready;
+    await new Promise((rested) => {
+      let timer = setTimeout(rested, 300);
+      new MutationObserver(() => {
+        clearTimeout(timer);
+        timer = setTimeout(rested, 300);
+      }).observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
+    });
+  });

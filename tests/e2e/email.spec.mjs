@@ -151,7 +151,8 @@ test("three hundred people, two hundred by email with their own locked letter an
     // What was in the air is finished; nothing begins after that.
     await expect.poll(async () => (await get(`/api/runs/${run}/detail`)).mails.handing, { timeout: 20_000 }).toBe(0);
     const sent = (await get(`/api/runs/${run}/detail`)).mails.sent;
-    await page.waitForTimeout(1200);
+    // Its work has come to an end, so that nothing can follow.
+    await expect.poll(async () => (await get("/api/jobs")).filter((j) => j.kind === "send" && j.state === "running").length).toBe(0);
     expect((await get(`/api/runs/${run}/detail`)).mails.sent).toBe(sent);
   });
 

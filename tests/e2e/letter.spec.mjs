@@ -1,4 +1,4 @@
-import { bringIn, expect, pageText, saveElsewhere, test } from "./desk.mjs";
+import { bringIn, expect, frames, pageText, saveElsewhere, test } from "./desk.mjs";
 import { join } from "node:path";
 import { root } from "./server.mjs";
 
@@ -39,7 +39,7 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
     // A script is faster than the editor takes its selection over when the focus comes back; nobody's hands are.
     await expect(async () => {
       await letter.press("Control+End");
-      await page.waitForTimeout(80);
+      await frames(page, 4);
       await expect(letter.locator(".ProseMirror-selectednode")).toHaveCount(0, { timeout: 300 });
     }).toPass();
     await page.keyboard.press("Enter");

@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test } from "./desk.mjs";
+import { atRest, expect, test } from "./desk.mjs";
 
 test.use({ demo: true });
 
@@ -56,7 +56,7 @@ for (const half of [0, 1])
     for (const view of views.filter((_, i) => i % 2 === half)) {
       await page.goto(view);
       await expect(page.getByRole("heading").first()).toBeVisible();
-      await page.waitForTimeout(300);
+      await atRest(page);
       const spill = await page.evaluate(() => [
         document.documentElement.scrollWidth - window.innerWidth,
         document.documentElement.scrollHeight - window.innerHeight,
@@ -70,7 +70,8 @@ for (const half of [0, 1])
       expect(await found(axe().withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]))).toEqual([]);
       // By night only the colours are others.
       await page.evaluate(() => (document.documentElement.dataset.theme = "bandeja-night"));
-      await page.waitForTimeout(350); // colours pass over into each other
+      // Colors pass over into each other.
+      await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => undefined))));
       expect(await found(axe().withRules(["color-contrast"])), "by night").toEqual([]);
     }
   });

@@ -35,9 +35,7 @@ export function IssuesPlace() {
   if (drop.issues.length === 0)
     return (
       <p className="max-w-lg p-6 text-faint">
-        {drop.checking
-          ? "The pieces are being checked…"
-          : "No piece has an issue. What the check finds is listed here by kind."}
+        {drop.checking ? "The pieces are being checked…" : "No piece has an issue. What the check finds is listed here by kind."}
       </p>
     );
   return (

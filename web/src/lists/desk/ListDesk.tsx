@@ -104,15 +104,20 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
     }
     if (changed) void setCells(list.id, [{ recipientId: here.id, columnId: column.id, value, was: seen.current }]);
   };
+  // One writes into the new row as soon as the whole list is shown and has it.
+  const added = useRef<number | null>(null);
+  useEffect(() => {
+    if (added.current === null || filtered || query.sorts || rows.total <= added.current) return;
+    go(added.current, 0);
+    added.current = null;
+    scroller.current?.focus();
+  });
   const addRecipient = async () => {
     try {
       await ask(api.POST("/api/lists/{id}/recipients", { params: { path: { id: list.id } }, body: { rows: [[]] } }));
       asked.clear();
       await act(list.id, Promise.resolve({ label: "Added a recipient at the end", changed: 1, skipped: [] }));
-      setTimeout(() => {
-        go(list.recipients, 0);
-        scroller.current?.focus();
-      }, 350);
+      added.current = list.recipients;
     } catch (e) {
       sayWrong(e);
     }
