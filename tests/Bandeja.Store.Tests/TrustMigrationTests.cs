@@ -45,7 +45,7 @@ public sealed class TrustMigrationTests
                     INSERT INTO campaign (id, name, created_at, created_by) VALUES (1, 'Renewal', '2027-03-01', 'A');
                     INSERT INTO mail_drop (id, campaign_id, number, name, list_id, created_at, created_by)
                         VALUES (5, 1, 1, 'First', 1, '2027-03-01', 'A');
-                    INSERT INTO drop_recipient (drop_id, recipient_id, piece_number) VALUES (5, 11, 1);
+                    INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) VALUES (5, 11, 1, 'Ready');
                     INSERT INTO finding VALUES (5, 11, 'Blank|First|', 'Blank|First', 'Blank', 'First', '', 'First is blank.');
                     INSERT INTO doubt VALUES (1, 12, 'Spaces', 1, 'Stray spaces.', NULL);
                     INSERT INTO doubt_left VALUES (1, 13, 'Spaces', 1, ' Ana', '2027-03-01', 'A', 4);

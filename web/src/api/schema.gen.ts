@@ -4,10945 +4,10859 @@
  */
 
 export interface paths {
-  "/api/settings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Organization settings, options, and limits */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SettingsView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/settings/organisation": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Set the organisation's name, locale and currency */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Organisation"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/settings/prices": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What paper, envelopes and postage weigh and cost */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PriceTable"];
-          };
-        };
-      };
-    };
-    /** Set what they weigh and cost */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PriceTable"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/settings/keep-files": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Set for how long runs' files are kept */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["KeepFiles"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Long work: what is going on and what ended last */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** One piece of long work */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobRow"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/{id}/cancel": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Cancel long work */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/acts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What was done, by whom and to what, the newest first */
-    get: {
-      parameters: {
-        query?: {
-          limit?: number;
-          before?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/uploads": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Bring a file to the server; its bytes are the request's body */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["UploadView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/uploads/{id}/look": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** See the first rows of a file as they would be read, before anything is stored */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SourceOptions"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SourceLook"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/uploads/{id}/survey": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Check a whole file before it is imported: the number of recipients, values that do not match the type of their column, and totals rows */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SurveyQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SurveyView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/uploads/{id}/list": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Bring a file in as a list */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ListOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobBegun"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All lists, without their columns */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ListView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Begin a list that is typed by hand; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewList"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A list with its columns and its state */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ListView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    /** Give a list another name */
-    patch: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Renaming"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A part of a list's recipients, searched, filtered and sorted */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          where?: string;
-          sorts?: string;
-          issue?: components["schemas"]["CheckKind"];
-          segment?: number;
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RecipientPage"];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Add recipients by hand; answers their ids */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewRecipients"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number[];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient: values, corrections, mail so far */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RecipientDetail"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}/values/{columnId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Correct a value */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ValueChange"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/columns/{columnId}/facts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** How many are blank in a column, and its longest value */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ColumnFacts"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipient-ids": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The ids of all recipients that a search finds, in its order */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          where?: string;
-          sorts?: string;
-          issue?: components["schemas"]["CheckKind"];
-          segment?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number[];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/export.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The recipients that a search finds as CSV, with the ledger's columns on demand */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          where?: string;
-          sorts?: string;
-          issue?: components["schemas"]["CheckKind"];
-          segment?: number;
-          columns?: string;
-          ledger?: boolean;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/export.xlsx": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The recipients that a search finds as XLSX, with the ledger's columns on demand */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          where?: string;
-          sorts?: string;
-          issue?: components["schemas"]["CheckKind"];
-          segment?: number;
-          columns?: string;
-          ledger?: boolean;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/export.json": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The recipients that a search finds as JSON, with the ledger's columns on demand */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          where?: string;
-          sorts?: string;
-          issue?: components["schemas"]["CheckKind"];
-          segment?: number;
-          columns?: string;
-          ledger?: boolean;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/cells": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Set values of cells, as one act */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["CellValues"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/set": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Set a column for a selection */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ColumnValue"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/remove": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Take recipients off the list; drops hold them, and it can be taken back */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Removal"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/replace/preview": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What issue and replacing would change */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Replacement"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReplacementPreview"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/replace": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Find and replace, as one act */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Replacement"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Take back the last act on a list */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/redo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Do again what was taken back last */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/log": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A list's log: who did what, when and why */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["LogView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/log/{actionId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The values that an act changed, the first 200 */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          actionId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["LogChange"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/log/{actionId}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Take back any act of the log */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          actionId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/columns": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Add a column, made by hand or computed; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewColumn"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/columns/{columnId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Take a column off the list */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    /** Change a column's heading, type, role or expression */
-    patch: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ColumnEdit"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    trace?: never;
-  };
-  "/api/lists/{id}/columns/{columnId}/uses": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Which computed columns, designs, segments, and drops use a column: to be known before it is removed or changed */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ColumnUses"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/columns/{columnId}/divide": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** How a column would be divided */
-    get: {
-      parameters: {
-        query: {
-          whole: components["schemas"]["Role"];
-        };
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": string[][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Divide a column of whole names or addresses */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Division"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/expression": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What an expression gives for the first recipients, or its mistakes */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ExpressionQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ExpressionAnswer"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/functions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The functions of the field language */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": string[];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/checks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The checks that found something in a list */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CheckView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Check a whole list anew */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/checks/{kind}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What a check found, with before and after */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-          kind: components["schemas"]["CheckKind"];
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CheckIssueRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/checks/{kind}/fix": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Make the proposed changes, for some or for all */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          kind: components["schemas"]["CheckKind"];
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["CheckIssueOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/checks/{kind}/leave": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Leave issues as they are */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          kind: components["schemas"]["CheckKind"];
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["CheckIssueOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/duplicates": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** How many recipients may be the same, and how many households there are */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DuplicateCounts"];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Look for duplicates and households */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/duplicates/pairs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Recipients that may be the same, side by side */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DuplicateView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/duplicates/keep": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Keep one of two that are the same */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Keeping"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/duplicates/keep-sure": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Keep the first of each pair about which there is no issue */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/duplicates/different": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Mark two as different for good */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Difference"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/households": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** People at one address, and who of them belongs to a household */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["HouseholdView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Address one piece to households */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Addressing"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/households/{household}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Say who belongs to a household, in order; with fewer than two members it is dissolved */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          household: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["HouseholdOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/households-without": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Households where no member gets a piece of the drop, and why */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["HouseholdWithout"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/segments": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A list's saved segments */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SegmentView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Save a filter as a new segment; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewSegment"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/segments/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Change a segment's name or filter; its drops follow */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SegmentChange"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    /** Remove a segment */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/segments/{id}/effect": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What replacing a segment's filter would change */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["FilterQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SegmentEffect"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/segments/{id}/tick": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Tick and untick single recipients on top of a segment's filter */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Ticking"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/filter": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** A filter in both forms, typed and picked together, and how many pass it */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["FilterQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["FilterAnswer"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/suppressions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All suppression lists */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SuppressionListRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Begin a suppression list; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Renaming"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/suppressions/{id}/entries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The people on a suppression list */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SuppressionPage"];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Add somebody who must not be mailed */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewSuppression"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/suppressions/entries/{entryId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Take an entry off a suppression list */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          entryId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/suppressions/entries/{entryId}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Put an entry back */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          entryId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/suppressions/{id}/bring-in": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Bring entries in from a file, by roles */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SuppressionUpload"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobBegun"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/details": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A list's sets of detail rows */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DetailView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Bring detail rows in: another file, tied by the list's key */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DetailUpload"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobBegun"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/details/{id}/rows": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient's detail rows, or those that belong to nobody */
-    get: {
-      parameters: {
-        query?: {
-          recipientId?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": string[][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/details/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Remove a set of detail rows */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/reload/look": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** See how a newer file of a list would be read */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReloadQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReloadLook"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/reload": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Hold a newer file against a list */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReloadUpload"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobBegun"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/reloads/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What a newer file has otherwise */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReloadView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Leave the newer file; the list stays as it is */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/reloads/{id}/{kind}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Who is added, changed or gone */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-          kind: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReloadItem"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/reloads/{id}/take": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Take over what was chosen; the list gets a new version */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReloadChoice"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/versions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A list's versions: each load */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ListVersionView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/versions/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The recipients of a version with the values of that moment */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-          number: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RecipientPage"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/versions/{number}/bring-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Bring a version back */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          number: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All designs */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DesignView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Begin a letter, an envelope, a label sheet or an email, as its document says; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewDesign"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A design and its newest text */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DesignDetail"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    /** Change a design's name, list, description, tags, or archive it; with another list its fields are matched by heading and role */
-    patch: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DesignChange"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DesignChanged"];
-          };
-        };
-      };
-    };
-    trace?: never;
-  };
-  "/api/designs/{id}/duplicate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Make a design like another; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DesignCopy"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/matches": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The names of a letter that are not headings of a list, and what they stand for */
-    get: {
-      parameters: {
-        query: {
-          listId: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["NameMatch"][];
-          };
-        };
-      };
-    };
-    /** Say which column of a list a name of a letter stands for; it is remembered for the two */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MatchOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/row-matches": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Detail rows of a letter that a list does not have, and what they stand for */
-    get: {
-      parameters: {
-        query: {
-          listId: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RowsNameMatch"][];
-          };
-        };
-      };
-    };
-    /** Say which detail rows of a list a name of a letter stands for, or which of their columns; it is remembered for the two */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["RowsMatchOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/document": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Save a design's document */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DocumentChange"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["VersionView"];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/merge": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What somebody else saved meanwhile, and both texts merged block by block where they do not touch the same place */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MergeOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MergeView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/versions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A design's versions, the newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["VersionView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/versions/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The text of a version */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          number: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JsonNode"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/compare": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Where the texts of two versions differ */
-    get: {
-      parameters: {
-        query: {
-          from: number;
-          to: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["TextDifference"][][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/first-page": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The first page of a design as a PDF, with the first recipient of its list */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Bring an old version back as the newest one */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Restoring"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["VersionView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/preview": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Compose a letter that need not be saved, for one recipient */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PreviewOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["Preview"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/find": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** The recipient with the longest letter, or one with blanks */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["FindOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["Found"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/print": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What fields come to for a recipient */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PrintOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PrintedField"][];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The pictures that were brought in, the newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PictureRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Bring a picture in; its bytes are the request's body */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PictureRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A picture's bytes */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All campaigns with their drops and trays */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CampaignView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Begin a campaign; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewCampaign"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewDrop"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/check": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Check the pieces again where that failed */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A drop with its trays and issues */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DropView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    /** Change a drop's name, its mail date, or whether it must be signed off */
-    patch: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DropChange"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    trace?: never;
-  };
-  "/api/drops/{id}/package": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Say which designs a drop sends from now on */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PackageOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A part of a drop's recipients, by tray, search and issue */
-    get: {
-      parameters: {
-        query?: {
-          tray?: components["schemas"]["Tray"];
-          search?: string;
-          alike?: string;
-          sort?: string;
-          descending?: boolean;
-          inDoubt?: boolean;
-          noted?: boolean;
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["BenchPage"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipient-ids": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The ids of all recipients that a search finds */
-    get: {
-      parameters: {
-        query?: {
-          tray?: components["schemas"]["Tray"];
-          search?: string;
-          alike?: string;
-          sort?: string;
-          descending?: boolean;
-          inDoubt?: boolean;
-          noted?: boolean;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number[];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient at the bench: issues, values, history */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["BenchPerson"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/proof.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient's finished pages, by the composition that prints */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/events": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What happened in a drop, the newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["EventRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/hold": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Keep recipients out of this drop */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["BenchAct"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/release": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Let held recipients go on */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["BenchAct"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/take-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Set made pieces aside, to be made again; the reason stands in the ledger */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["BenchAct"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/returned": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Record that the post brought pieces back */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["BenchAct"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/channels": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Say who of a drop gets paper, email or both */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ChannelOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/go-by": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Choose for some recipients how their pieces go out */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["GoByOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/accept": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Accept a issue as it is, for one recipient or for all alike */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Acceptance"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/reopen": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Open an accepted issue again */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Reopening"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Take back the last act */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/values/{columnId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Correct a value where it was seen */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ValueChange"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/proof-set": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The few recipients in whom every way the output can vary is seen, each with the reasons */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ProofSetView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/proof-set/{recipientId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Say how a member's pages were found */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Verdict"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/proof-set/own/{recipientId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Add a recipient to the proof set */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    /** Take a recipient that was added out of the proof set */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/sign-off": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Sign a drop off, exactly as it is now */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SigningOff"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    /** Take the sign-off back */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/proofs.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The proof set as a PDF with a mark across each page and a cover to sign */
-    get: {
-      parameters: {
-        query?: {
-          recipients?: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/longest.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A made-up piece in which every column has its longest value */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/letters/{designId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A letter as one recipient gets it, and as everybody does */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          designId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["OneOffView"];
-          };
-        };
-      };
-    };
-    /** Change a letter for one recipient alone; also settles it with the design's newest version */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          designId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["OneOffChange"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    post?: never;
-    /** Give a recipient what everybody gets again */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          designId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/plan": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What a run would make and cost, and who is left out and why */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["RunOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PlanView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/runs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A drop's runs, the newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Begin a run */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["RunOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** One run */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/detail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A run with its settings, batches and log */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunDetail"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/pieces": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A part of a run's pieces, in its order, each with its state */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-          piece?: number;
-          mail?: string;
-          code?: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunPieces"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/files/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** One of a run's files; a ZIP of a file each can be read while it is made */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          number: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/files.zip": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All of a run's files in a ZIP */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/messages/{form}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The messages of a run that a mail server took, as .eml in a ZIP or as mbox */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          form: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/remake": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Make a run's files again from what was frozen with it */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobBegun"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/pause": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Pause a run; its pieces stay with it */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/resume": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Let a paused run go on, for print also from a piece */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["GoingOn"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/cancel": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Cancel a run; what is printed of it stays produced */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/settle": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Say whether a batch was printed of which that is not known */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Settling"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/settle-mail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Say whether a message was sent of which that is not known */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MailSettling"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/mailed": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Record that a run's pieces were mailed: all, up to a piece, some, or all but some */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Mailing"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/mailed/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Take back that pieces were mailed, with a reason */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MailingMistake"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/take-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Set a run's pieces aside, to be made again */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: {
-        content: {
-          "application/json": null | components["schemas"]["TakeBackOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/ledger.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The ledger as CSV */
-    get: {
-      parameters: {
-        query?: {
-          dropId?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/ledger.xlsx": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The ledger as a workbook */
-    get: {
-      parameters: {
-        query?: {
-          dropId?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/stocks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The stocks of labels that are ready to choose */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["StockView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/stocks/check": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What an own stock is called, and what about it cannot be */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["StockOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["StockView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/envelopes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The standard sizes of envelopes */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["EnvelopeView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/sheet": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Compose a whole sheet of labels, which need not be saved, with the list's recipients */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SheetPreviewOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SheetPreview"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/outline.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A sheet of nothing but the labels' outlines, to hold against the light behind a real one */
-    get: {
-      parameters: {
-        query?: {
-          printerId?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/sheets.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Sheets with one text throughout, such as return addresses */
-    get: {
-      parameters: {
-        query?: {
-          sheets?: number;
-          start?: number;
-          printerId?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The printers, how they take envelopes, and their offsets */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PrinterRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Add a printer; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PrinterOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Change a printer's name, feed or offsets */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PrinterOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    /** Remove a printer */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}/trial.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** An envelope with rulers at its edges: what they show is the printer's offset */
-    get: {
-      parameters: {
-        query: {
-          format: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/print-queues": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The print queues of this machine */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": string[];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}/practice": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A practice printer: its trays, its jobs, what is in its way */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PracticeView"];
-          };
-        };
-      };
-    };
-    /** Set a practice printer's speed and how often it jams */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PracticeSetting"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}/practice/trays/{tray}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Put paper into a tray, or take it out */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          tray: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["TrayFilling"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}/practice/jam": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Let the next sheet jam */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    /** Take the jammed sheet out */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}/practice/stack": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The sheets that came out, the newest on top */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["StackView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Take the stack away */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/practice-jobs/{id}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What a practice printer was given, as a PDF */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/settings/salutations": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The salutations' ladders by language */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["LaddersView"];
-          };
-        };
-      };
-    };
-    /** Set the salutations' ladders */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["LadderOrder"][];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/salutations": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** How many recipients of a list take each rung of the salutations' ladders, and who */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["RungOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RungView"][];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-accounts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The accounts that email is sent with */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailAccountRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Add an account; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["AccountOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-accounts/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Change an account */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["AccountOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    post?: never;
-    /** Remove an account */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-accounts/{id}/mailbox": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The mailbox in which an account's bounces arrive; null where it has none */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["BounceMailboxRow"];
-          };
-        };
-      };
-    };
-    /** Set the mailbox in which an account's bounces arrive */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MailboxOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    /** Stop reading an account's bounces */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-accounts/{id}/mailbox/read": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Read an account's bounces now */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailboxRead"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-accounts/{id}/test": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Try an account out, step by step */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["AccountTrial"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["TestStep"][];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/mail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient's message with its headers: as it was sent, or as it would go out */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailLook"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/test-mail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Send oneself a recipient's message as a test; the ledger knows nothing of it */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["TestMail"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["TestMailed"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-folders": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The folders of files to attach */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailFolderRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Begin a folder of files to attach; answers its id */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewFolder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-folders/{id}/files": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The files of a folder */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailFileRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Bring a file into a folder, or all files of a ZIP archive; the bytes are the request's body */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["BroughtFile"][];
-          };
-        };
-      };
-    };
-    /** Take a file out of a folder */
-    delete: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-files": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Bring in a file that is attached for everybody; the bytes are the request's body */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["BroughtFile"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-reports": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Take in a delivery report (RFC 3464); the message is the request's body */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReportTaken"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/mail-reports": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The delivery reports on a drop's messages */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailReportRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/mail-reports/settle": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Put addresses that are gone for good on a suppression list, or leave them */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReportSettling"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The practice post office: where it is, and what it is told to do */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PostOfficeView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/messages": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A part of the messages that it took, the newest first */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PostedPage"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Empty the practice post office's inbox */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/messages/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A message to be read */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PostedView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Take a message out of its inbox */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/messages/{id}/source.eml": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A message as it came */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/messages/{id}/files/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A file that is attached to a message */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          number: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/messages/{id}/report": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Let it send a delivery report on a message back to its sender */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReportOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/behaviours": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Tell it to do something: refuse, later, slow, drop, drop after, report */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["BehaviourOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/behaviours/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Tell it to do so no more */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Organization settings, options, and limits */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SettingsView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/organisation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set the organisation's name, locale and currency */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Organisation"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What paper, envelopes and postage weigh and cost */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PriceTable"];
+                    };
+                };
+            };
+        };
+        /** Set what they weigh and cost */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PriceTable"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/keep-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set for how long runs' files are kept */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KeepFiles"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Long work: what is going on and what ended last */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One piece of long work */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobRow"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel long work */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done, by whom and to what, the newest first */
+        get: {
+            parameters: {
+                query?: {
+                    limit?: number;
+                    before?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a file to the server; its bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UploadView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** See the first rows of a file as they would be read, before anything is stored */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SourceOptions"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SourceLook"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/survey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check a whole file before it is imported: the number of recipients, values that do not match the type of their column, and totals rows */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SurveyQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SurveyView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a file in as a list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ListOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All lists, without their columns */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Begin a list that is typed by hand; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewList"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list with its columns and its state */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Give a list another name */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Renaming"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of a list's recipients, searched, filtered and sorted */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    issue?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecipientPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add recipients by hand; answers their ids */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewRecipients"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient: values, corrections, mail so far */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecipientDetail"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/values/{columnId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Correct a value */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ValueChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/columns/{columnId}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many are blank in a column, and its longest value */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ColumnFacts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipient-ids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ids of all recipients that a search finds, in its order */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    issue?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/export.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients that a search finds as CSV, with the ledger's columns on demand */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    issue?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    columns?: string;
+                    ledger?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/export.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients that a search finds as XLSX, with the ledger's columns on demand */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    issue?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    columns?: string;
+                    ledger?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/export.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients that a search finds as JSON, with the ledger's columns on demand */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    issue?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    columns?: string;
+                    ledger?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set values of cells, as one act */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CellValues"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set a column for a selection */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ColumnValue"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take recipients off the list; drops hold them, and it can be taken back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Removal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/replace/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What issue and replacing would change */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Replacement"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReplacementPreview"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find and replace, as one act */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Replacement"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back the last act on a list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do again what was taken back last */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's log: who did what, when and why */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/log/{actionId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The values that an act changed, the first 200 */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    actionId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogChange"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/log/{actionId}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back any act of the log */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    actionId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a column, made by hand or computed; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewColumn"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/columns/{columnId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a column off the list */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a column's heading, type, role or expression */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ColumnEdit"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/lists/{id}/columns/{columnId}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which computed columns, designs, segments, and drops use a column: to be known before it is removed or changed */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ColumnUses"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/columns/{columnId}/divide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a column would be divided */
+        get: {
+            parameters: {
+                query: {
+                    whole: components["schemas"]["Role"];
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Divide a column of whole names or addresses */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Division"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/expression": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an expression gives for the first recipients, or its mistakes */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ExpressionQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExpressionAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/functions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The functions of the field language */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The checks that found something in a list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CheckView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Check a whole list anew */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a check found, with before and after */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    kind: components["schemas"]["CheckKind"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CheckIssueRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks/{kind}/fix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the proposed changes, for some or for all */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    kind: components["schemas"]["CheckKind"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CheckIssueOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks/{kind}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave issues as they are */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    kind: components["schemas"]["CheckKind"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CheckIssueOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/duplicates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many recipients may be the same, and how many households there are */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DuplicateCounts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Look for duplicates and households */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/duplicates/pairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipients that may be the same, side by side */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DuplicateView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/duplicates/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep one of two that are the same */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Keeping"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/duplicates/keep-sure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the first of each pair about which there is no issue */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/duplicates/different": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark two as different for good */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Difference"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/households": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** People at one address, and who of them belongs to a household */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HouseholdView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Address one piece to households */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Addressing"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/households/{household}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say who belongs to a household, in order; with fewer than two members it is dissolved */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    household: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["HouseholdOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/households-without": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Households where no member gets a piece of the drop, and why */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HouseholdWithout"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/segments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's saved segments */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SegmentView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Save a filter as a new segment; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewSegment"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/segments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a segment's name or filter; its drops follow */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SegmentChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Remove a segment */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/segments/{id}/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What replacing a segment's filter would change */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FilterQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SegmentEffect"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/segments/{id}/tick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tick and untick single recipients on top of a segment's filter */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Ticking"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/filter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A filter in both forms, typed and picked together, and how many pass it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FilterQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FilterAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All suppression lists */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SuppressionListRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Begin a suppression list; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Renaming"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The people on a suppression list */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SuppressionPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add somebody who must not be mailed */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewSuppression"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/entries/{entryId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an entry off a suppression list */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entryId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/entries/{entryId}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put an entry back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entryId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/{id}/bring-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring entries in from a file, by roles */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SuppressionUpload"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's sets of detail rows */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DetailView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Bring detail rows in: another file, tied by the list's key */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DetailUpload"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/details/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's detail rows, or those that belong to nobody */
+        get: {
+            parameters: {
+                query?: {
+                    recipientId?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/details/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a set of detail rows */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/reload/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** See how a newer file of a list would be read */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReloadQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReloadLook"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/reload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold a newer file against a list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReloadUpload"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reloads/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a newer file has otherwise */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReloadView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Leave the newer file; the list stays as it is */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reloads/{id}/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is added, changed or gone */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    kind: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReloadItem"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reloads/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take over what was chosen; the list gets a new version */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReloadChoice"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's versions: each load */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListVersionView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients of a version with the values of that moment */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecipientPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/versions/{number}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a version back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All designs */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DesignView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Begin a letter, an envelope, a label sheet or an email, as its document says; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewDesign"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A design and its newest text */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DesignDetail"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change a design's name, list, description, tags, or archive it; with another list its fields are matched by heading and role */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DesignChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DesignChanged"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/designs/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a design like another; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DesignCopy"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The names of a letter that are not headings of a list, and what they stand for */
+        get: {
+            parameters: {
+                query: {
+                    listId: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["NameMatch"][];
+                    };
+                };
+            };
+        };
+        /** Say which column of a list a name of a letter stands for; it is remembered for the two */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MatchOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/row-matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Detail rows of a letter that a list does not have, and what they stand for */
+        get: {
+            parameters: {
+                query: {
+                    listId: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RowsNameMatch"][];
+                    };
+                };
+            };
+        };
+        /** Say which detail rows of a list a name of a letter stands for, or which of their columns; it is remembered for the two */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RowsMatchOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a design's document */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DocumentChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["VersionView"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What somebody else saved meanwhile, and both texts merged block by block where they do not touch the same place */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MergeOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MergeView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A design's versions, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["VersionView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The text of a version */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonNode"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the texts of two versions differ */
+        get: {
+            parameters: {
+                query: {
+                    from: number;
+                    to: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TextDifference"][][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/first-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The first page of a design as a PDF, with the first recipient of its list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring an old version back as the newest one */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Restoring"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["VersionView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compose a letter that need not be saved, for one recipient */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PreviewOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Preview"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The recipient with the longest letter, or one with blanks */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FindOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Found"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What fields come to for a recipient */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PrintOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrintedField"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pictures that were brought in, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Bring a picture in; its bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture's bytes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All campaigns with their drops and trays */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Begin a campaign; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewCampaign"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewDrop"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check the pieces again where that failed */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drop with its trays and issues */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DropView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change a drop's name, its mail date, or whether it must be signed off */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DropChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/drops/{id}/package": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which designs a drop sends from now on */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PackageOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of a drop's recipients, by tray, search and issue */
+        get: {
+            parameters: {
+                query?: {
+                    tray?: components["schemas"]["Tray"];
+                    search?: string;
+                    alike?: string;
+                    sort?: string;
+                    descending?: boolean;
+                    inDoubt?: boolean;
+                    noted?: boolean;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipient-ids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ids of all recipients that a search finds */
+        get: {
+            parameters: {
+                query?: {
+                    tray?: components["schemas"]["Tray"];
+                    search?: string;
+                    alike?: string;
+                    sort?: string;
+                    descending?: boolean;
+                    inDoubt?: boolean;
+                    noted?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient at the bench: issues, values, history */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchPerson"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/proof.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's finished pages, by the composition that prints */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened in a drop, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EventRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep recipients out of this drop */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchAct"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let held recipients go on */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchAct"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set made pieces aside, to be made again; the reason stands in the ledger */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchAct"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/returned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record that the post brought pieces back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchAct"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/channels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say who of a drop gets paper, email or both */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ChannelOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/go-by": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Choose for some recipients how their pieces go out */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GoByOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept a issue as it is, for one recipient or for all alike */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Acceptance"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open an accepted issue again */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Reopening"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back the last act */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/values/{columnId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Correct a value where it was seen */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ValueChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proof-set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The few recipients in whom every way the output can vary is seen, each with the reasons */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProofSetView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proof-set/{recipientId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say how a member's pages were found */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Verdict"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proof-set/own/{recipientId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a recipient to the proof set */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        /** Take a recipient that was added out of the proof set */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/sign-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign a drop off, exactly as it is now */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SigningOff"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        /** Take the sign-off back */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proofs.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The proof set as a PDF with a mark across each page and a cover to sign */
+        get: {
+            parameters: {
+                query?: {
+                    recipients?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/longest.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A made-up piece in which every column has its longest value */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/letters/{designId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A letter as one recipient gets it, and as everybody does */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OneOffView"];
+                    };
+                };
+            };
+        };
+        /** Change a letter for one recipient alone; also settles it with the design's newest version */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OneOffChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Give a recipient what everybody gets again */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a run would make and cost, and who is left out and why */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RunOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drop's runs, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Begin a run */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RunOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One run */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/detail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run with its settings, batches and log */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunDetail"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of a run's pieces, in its order, each with its state */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                    piece?: number;
+                    mail?: string;
+                    code?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunPieces"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/files/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of a run's files; a ZIP of a file each can be read while it is made */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/files.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of a run's files in a ZIP */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/messages/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The messages of a run that a mail server took, as .eml in a ZIP or as mbox */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    form: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/remake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a run's files again from what was frozen with it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pause a run; its pieces stay with it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a paused run go on, for print also from a piece */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GoingOn"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel a run; what is printed of it stays produced */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say whether a batch was printed of which that is not known */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Settling"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/settle-mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say whether a message was sent of which that is not known */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailSettling"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/mailed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record that a run's pieces were mailed: all, up to a piece, some, or all but some */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Mailing"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/mailed/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back that pieces were mailed, with a reason */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailingMistake"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set a run's pieces aside, to be made again */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": null | components["schemas"]["TakeBackOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ledger as CSV */
+        get: {
+            parameters: {
+                query?: {
+                    dropId?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ledger as a workbook */
+        get: {
+            parameters: {
+                query?: {
+                    dropId?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stocks of labels that are ready to choose */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an own stock is called, and what about it cannot be */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StockOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/envelopes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The standard sizes of envelopes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EnvelopeView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compose a whole sheet of labels, which need not be saved, with the list's recipients */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SheetPreviewOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SheetPreview"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/outline.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet of nothing but the labels' outlines, to hold against the light behind a real one */
+        get: {
+            parameters: {
+                query?: {
+                    printerId?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/sheets.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheets with one text throughout, such as return addresses */
+        get: {
+            parameters: {
+                query?: {
+                    sheets?: number;
+                    start?: number;
+                    printerId?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The printers, how they take envelopes, and their offsets */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrinterRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add a printer; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PrinterOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a printer's name, feed or offsets */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PrinterOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Remove a printer */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/trial.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An envelope with rulers at its edges: what they show is the printer's offset */
+        get: {
+            parameters: {
+                query: {
+                    format: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-queues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The print queues of this machine */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A practice printer: its trays, its jobs, what is in its way */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeView"];
+                    };
+                };
+            };
+        };
+        /** Set a practice printer's speed and how often it jams */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PracticeSetting"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice/trays/{tray}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put paper into a tray, or take it out */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    tray: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrayFilling"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice/jam": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let the next sheet jam */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        /** Take the jammed sheet out */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice/stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheets that came out, the newest on top */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StackView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Take the stack away */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice-jobs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a practice printer was given, as a PDF */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/salutations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The salutations' ladders by language */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LaddersView"];
+                    };
+                };
+            };
+        };
+        /** Set the salutations' ladders */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LadderOrder"][];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/salutations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How many recipients of a list take each rung of the salutations' ladders, and who */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RungOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RungView"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The accounts that email is sent with */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailAccountRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add an account; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change an account */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Remove an account */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}/mailbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The mailbox in which an account's bounces arrive; null where it has none */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BounceMailboxRow"];
+                    };
+                };
+            };
+        };
+        /** Set the mailbox in which an account's bounces arrive */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailboxOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Stop reading an account's bounces */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}/mailbox/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read an account's bounces now */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailboxRead"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try an account out, step by step */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountTrial"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestStep"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's message with its headers: as it was sent, or as it would go out */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailLook"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/test-mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send oneself a recipient's message as a test; the ledger knows nothing of it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TestMail"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestMailed"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The folders of files to attach */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailFolderRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Begin a folder of files to attach; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewFolder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-folders/{id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The files of a folder */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailFileRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Bring a file into a folder, or all files of a ZIP archive; the bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BroughtFile"][];
+                    };
+                };
+            };
+        };
+        /** Take a file out of a folder */
+        delete: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in a file that is attached for everybody; the bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BroughtFile"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in a delivery report (RFC 3464); the message is the request's body */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportTaken"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/mail-reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The delivery reports on a drop's messages */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailReportRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/mail-reports/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put addresses that are gone for good on a suppression list, or leave them */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReportSettling"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The practice post office: where it is, and what it is told to do */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PostOfficeView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of the messages that it took, the newest first */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PostedPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Empty the practice post office's inbox */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A message to be read */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PostedView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Take a message out of its inbox */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}/source.eml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A message as it came */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}/files/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file that is attached to a message */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let it send a delivery report on a message back to its sender */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReportOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/behaviours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell it to do something: refuse, later, slow, drop, drop after, report */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BehaviourOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/behaviours/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Tell it to do so no more */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** @description Which issue to accept: of one recipient, or of everybody alike. */
-    Acceptance: {
-      alike: string;
-      /** Format: int64 */
-      recipient?: null | number;
-    };
-    /** @description An account to save. */
-    AccountOrder: {
-      name: string;
-      host: string;
-      /** Format: int32 */
-      port: number;
-      tls: string;
-      userName?: null | string;
-      /** @description Null to leave it as it is. */
-      password?: null | string;
-      /**
-       * Format: int32
-       * @default 0
-       */
-      perMinute: number;
-      /**
-       * Format: int32
-       * @default 0
-       */
-      perDay: number;
-      /**
-       * Format: int32
-       * @default 2
-       */
-      connections: number;
-      /**
-       * Format: int32
-       * @default 60
-       */
-      firstWait: number;
-    };
-    /** @description An account to be tried out: from which address, and to which. */
-    AccountTrial: {
-      from: string;
-      to: string;
-    };
-    ActOutcome: {
-      label: string;
-      /** Format: int32 */
-      changed: number;
-      skipped: string[];
-    };
-    ActRow: {
-      /** Format: int64 */
-      id: number;
-      act: string;
-      actorKind: string;
-      actor: string;
-      at: string;
-      until: string;
-      /** Format: int64 */
-      times: number;
-      about: null | string;
-      /** Format: int64 */
-      aboutId: null | number;
-      text: string;
-    };
-    /** @description Households to address. */
-    Addressing: {
-      form: components["schemas"]["HouseholdForm"];
-      /** @description The members of each, the addressee first; all that were found where there are none. */
-      households?: null | number[][];
-    };
-    /** @description Something that the practice post office is to do. */
-    BehaviourOrder: {
-      kind: string;
-      /** @description An address, @ and a domain, or * for all. */
-      address: string;
-      /**
-       * Format: int32
-       * @description How often; null for ever.
-       */
-      times?: null | number;
-      /** @description What it says; blank for the usual. */
-      words?: null | string;
-    };
-    BehaviourRow: {
-      /** Format: int64 */
-      id: number;
-      kind: string;
-      address: string;
-      /** Format: int64 */
-      times: null | number;
-      words: string;
-    };
-    /** @description Whom to do something to, and why. */
-    BenchAct: {
-      recipients: number[];
-      reason?: null | string;
-      /** Format: date */
-      date?: null | string;
-    };
-    /** @description A part of the recipients at the bench. */
-    BenchPage: {
-      /** Format: int32 */
-      total: number;
-      rows: components["schemas"]["BenchRow"][];
-    };
-    /** @description Everything the right-hand side of the bench shows. */
-    BenchPerson: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int32 */
-      piece: number;
-      name: string;
-      place: string;
-      tray: string;
-      /** Format: int32 */
-      pages: number;
-      holdReason: null | string;
-      returnReason: null | string;
-      /** Format: date */
-      mailedOn: null | string;
-      issues: components["schemas"]["PieceIssueRow"][];
-      inThisLetter: components["schemas"]["UsedValue"][];
-      others: components["schemas"]["UsedValue"][];
-      mail: components["schemas"]["MailSoFar"][];
-      events: components["schemas"]["EventRow"][];
-      /** @description Values and detail rows that the piece prints and that changed after it was produced. */
-      changedSince: components["schemas"]["ChangedValue"][];
-      /**
-       * Format: int64
-       * @description The number of the run whose pages are shown, because the piece was produced; null where it is shown as it would be now.
-       */
-      shownAsOfRun: null | number;
-      pieces: components["schemas"]["ProofPiece"][];
-      /** @description Paper, Email or Both. */
-      channel: string;
-      /** @description True where somebody chose that. */
-      channelByHand: boolean;
-      /** @description Pieces that may have gone out, and nobody knows. */
-      inDoubt: components["schemas"]["DoubtView"][];
-      /** @description What the rules would hold them for, where the piece was produced before. */
-      ruleNote: null | string;
-    };
-    /** @description A recipient at the bench. */
-    BenchRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int32 */
-      piece: number;
-      name: string;
-      place: string;
-      tray: string;
-      /** Format: int32 */
-      pages: number;
-      /** @description Why they are in their tray, where there is something to say. */
-      why: null | string;
-      /** @description Paper, Email or Both. */
-      channel: string;
-      /** @description True while a piece may have gone out, and nobody knows. */
-      inDoubt: boolean;
-    };
-    BounceMailboxRow: {
-      /** Format: int64 */
-      accountId: number;
-      host: string;
-      /** Format: int64 */
-      port: number;
-      tls: string;
-      userName: string;
-      hasPassword: boolean;
-      folder: string;
-      /** Format: int64 */
-      everyMinutes: number;
-      returnAddress: null | string;
-      ownAddress: boolean;
-      readAt: null | string;
-      problem: null | string;
-      /** Format: int64 */
-      messages: number;
-      /** Format: int64 */
-      reports: number;
-    };
-    /** @description A file that was brought in to be attached. */
-    BroughtFile: {
-      /** @description Its digest. */
-      file: string;
-      name: string;
-      /** Format: int64 */
-      size: number;
-    };
-    /** @description A campaign with its drops. */
-    CampaignView: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      createdAt: string;
-      drops: components["schemas"]["DropSummary"][];
-    };
-    /** @description One cell before and after. */
-    CellBeforeAfter: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      number: number;
-      /** Format: int32 */
-      columnId: number;
-      before: string;
-      after: null | string;
-    };
-    CellChange: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      columnId: number;
-      old: null | string;
-      new: null | string;
-      at: string;
-      by: string;
-    };
-    /** @description A issue about a cell of a recipient in the table. */
-    CellIssue: {
-      /** Format: int32 */
-      columnId: number;
-      kind: components["schemas"]["CheckKind"];
-      message: string;
-      /** @description What the cell would become; null where nothing is proposed for this cell, empty for blank. */
-      fix: null | string;
-      fixable: boolean;
-    };
-    /** @description A value to set in a cell; null or nothing but spaces is blank. */
-    CellValue: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int32 */
-      columnId: number;
-      value?: null | string;
-      was?: null | components["schemas"]["FormerValue"];
-    };
-    /** @description Values to set as one act. */
-    CellValues: {
-      cells: components["schemas"]["CellValue"][];
-    };
-    /** @description A value that is another than the one a piece was produced with. */
-    ChangedValue: {
-      /** @description The column's heading, or the name of a set of detail rows. */
-      name: string;
-      then: null | string;
-      now: null | string;
-    };
-    Channel: string;
-    /** @enum {unknown} */
-    ChannelBy: "Package" | "Address" | "Column";
-    ChannelCount: {
-      channel: string;
-      /** Format: int64 */
-      recipients: number;
-      /** Format: int64 */
-      ready: number;
-      /** Format: int64 */
-      byHand: number;
-    };
-    /** @description What decides who gets their pieces in which way. */
-    ChannelOrder: {
-      by: components["schemas"]["ChannelBy"];
-      /** Format: int32 */
-      columnId?: null | number;
-    };
-    /** @description Who of a drop gets their pieces in which way. */
-    ChannelView: {
-      /** @description Package, Address or Column. */
-      by: string;
-      /** Format: int64 */
-      columnId: null | number;
-      /** @description What the package has: Paper, Email or Both. */
-      ways: string;
-      counts: components["schemas"]["ChannelCount"][];
-    };
-    /** @description Recipients whose issues are meant; all of the check where there are none. */
-    CheckIssueOrder: {
-      recipients?: null | number[];
-    };
-    CheckIssueRow: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      number: number;
-      kind: components["schemas"]["CheckKind"];
-      /** Format: int32 */
-      columnId: number;
-      message: string;
-      proposal: components["schemas"]["ProposedCell"][];
-    };
-    /** @enum {unknown} */
-    CheckKind:
-      | "Spaces"
-      | "Capitals"
-      | "Garbled"
-      | "Placeholder"
-      | "NoName"
-      | "MissingPart"
-      | "AddressInOneCell"
-      | "CountryUnknown"
-      | "RegionName"
-      | "RegionUnknown"
-      | "LeadingZero"
-      | "PostalCodeForm"
-      | "PostalCodeMalformed"
-      | "PostalCodeRegion"
-      | "EmailMalformed"
-      | "EmailTypo"
-      | "RoleAccount"
-      | "Phone"
-      | "NotADate"
-      | "AmbiguousDate"
-      | "DateFar"
-      | "NotANumber"
-      | "NotYesNo"
-      | "NamesInOneCell"
-      | "NamesSwapped"
-      | "SeveralPeople"
-      | "TitleContradicts"
-      | "TooLong"
-      | "NoGlyph"
-      | "Computed"
-      | "SameEmail";
-    /** @description A check that found something. */
-    CheckView: {
-      kind: components["schemas"]["CheckKind"];
-      title: string;
-      hint: string;
-      /** Format: int32 */
-      cells: number;
-      /** Format: int32 */
-      recipients: number;
-      /** Format: int32 */
-      fixable: number;
-    };
-    Column: {
-      /** Format: int32 */
-      id: number;
-      name: string;
-      type: components["schemas"]["ColumnType"];
-      role: components["schemas"]["Role"];
-      kind?: components["schemas"]["ColumnKind"];
-      expression?: null | string;
-    };
-    ColumnEdit: {
-      name: null | string;
-      type: null | components["schemas"]["ColumnType"];
-      role: null | components["schemas"]["Role"];
-      expression: null | string;
-    };
-    /** @description What a column's values are like. */
-    ColumnFacts: {
-      /** Format: int64 */
-      blank: number;
-      longest: null | string;
-      example: null | string;
-    };
-    /**
-     * @default Source
-     * @enum {unknown}
-     */
-    ColumnKind: "Source" | "Hand" | "Computed";
-    /** @enum {unknown} */
-    ColumnType: "Text" | "Number" | "Date" | "YesNo";
-    /** @description Something that reads a column. */
-    ColumnUse: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-    };
-    /** @description Who reads a column of a list, to be said before it is removed or changed. */
-    ColumnUses: {
-      /** @description Computed columns. */
-      columns: components["schemas"]["ColumnUse"][];
-      /** @description Designs written with the list, or sent to it by a drop. */
-      designs: components["schemas"]["ColumnUse"][];
-      /** @description Segments whose filter reads it. */
-      segments: components["schemas"]["ColumnUse"][];
-      /** @description Drops that print it, or choose recipients or their channel by it. */
-      drops: components["schemas"]["ColumnUse"][];
-    };
-    /** @description A value to set in a column for several recipients. */
-    ColumnValue: {
-      /** Format: int32 */
-      columnId: number;
-      recipients: number[];
-      value?: null | string;
-      /**
-       * Format: int64
-       * @description The drop at whose issues it was done, so that its undo takes it back; null for none.
-       */
-      dropId?: null | number;
-    };
-    /** @enum {unknown} */
-    Comparison:
-      | "Is"
-      | "IsNot"
-      | "Contains"
-      | "ContainsNot"
-      | "StartsWith"
-      | "EndsWith"
-      | "Less"
-      | "AtMost"
-      | "Greater"
-      | "AtLeast"
-      | "Between"
-      | "OneOf"
-      | "NotOneOf"
-      | "Blank"
-      | "NotBlank"
-      | null;
-    /** @description What a run weighs (grams) and costs. */
-    CostView: {
-      designs: components["schemas"]["DesignCost"][];
-      postage: components["schemas"]["PostageCost"][];
-      /** Format: double */
-      lightest: number;
-      /** Format: double */
-      heaviest: number;
-      /** Format: double */
-      total: number;
-      currency: string;
-    };
-    /**
-     * @default Abroad
-     * @enum {unknown}
-     */
-    CountryLine: "Abroad" | "Always" | "Never";
-    /** @enum {unknown} */
-    DateOrder: "YearMonthDay" | "MonthDayYear" | "DayMonthYear";
-    /** @description What to change about a design; null leaves a thing as it is. */
-    DesignChange: {
-      name?: null | string;
-      /** Format: int64 */
-      listId?: null | number;
-      description?: null | string;
-      tags?: null | string[];
-      archived?: null | boolean;
-    };
-    /** @description What a change of list left open. */
-    DesignChanged: {
-      /** Format: int32 */
-      openNames: number;
-    };
-    /** @description A copy to make. */
-    DesignCopy: {
-      name: string;
-    };
-    DesignCost: {
-      name: string;
-      on: string;
-      /** Format: int32 */
-      sheets: number;
-      /** Format: double */
-      grams: number;
-      /** Format: double */
-      price: number;
-    };
-    /** @description A design with the text of its newest version. */
-    DesignDetail: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      kind: components["schemas"]["PieceKind"];
-      /** Format: int64 */
-      listId: null | number;
-      /** Format: int64 */
-      version: number;
-      /** Format: int64 */
-      revision: number;
-      updatedAt: string;
-      by: string;
-      produced: boolean;
-      usedIn: string[];
-      document: components["schemas"]["JsonNode"];
-      description: string;
-      tags: string[];
-      archived: boolean;
-    };
-    /** @description A mistake in a design: a brace that is not closed, an unknown format, a condition without an end. */
-    DesignMistake: {
-      /** Format: int64 */
-      designId: number;
-      name: string;
-      /**
-       * Format: int32
-       * @description Zero-based number of the paragraph.
-       */
-      block: number;
-      /** @description The text that it stands in. */
-      source: string;
-      message: string;
-    };
-    /** @description A design as it is listed. */
-    DesignView: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      kind: components["schemas"]["PieceKind"];
-      /** Format: int64 */
-      listId: null | number;
-      /** Format: int64 */
-      version: number;
-      updatedAt: string;
-      by: string;
-      usedIn: string[];
-      description: string;
-      tags: string[];
-      archived: boolean;
-    };
-    /** @description A file that brings detail rows in. */
-    DetailUpload: {
-      uploadId: string;
-      name: string;
-      /**
-       * Format: int32
-       * @description Which of the chosen columns names the recipient, by its place among them.
-       */
-      key: number;
-      options: components["schemas"]["SourceOptions"];
-      /** Format: int32 */
-      width: number;
-      columns: components["schemas"]["ImportColumn"][];
-    };
-    /** @description A set of detail rows. */
-    DetailView: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      keyColumn: string;
-      sourceName: string;
-      at: string;
-      by: string;
-      /** Format: int64 */
-      rows: number;
-      /**
-       * Format: int64
-       * @description Rows that belong to no recipient.
-       */
-      unmatched: number;
-      /**
-       * Format: int64
-       * @description Recipients that have no row.
-       */
-      without: number;
-      columns: components["schemas"]["Column"][];
-      report: string[];
-    };
-    /** @description Two who are different people. */
-    Difference: {
-      /** Format: int64 */
-      a: number;
-      /** Format: int64 */
-      b: number;
-    };
-    /** @enum {unknown} */
-    DifferenceKind: "Same" | "Added" | "Removed";
-    /** @description As what to divide a column: a whole name or a whole address. */
-    Division: {
-      whole: components["schemas"]["Role"];
-    };
-    /** @description What was written, and what it is based on. */
-    DocumentChange: {
-      /**
-       * Format: int64
-       * @description The number of the version.
-       */
-      basedOn: number;
-      /**
-       * Format: int64
-       * @description Which save of that version.
-       */
-      revision: number;
-      document: components["schemas"]["JsonNode"];
-      /**
-       * @description True to save it after what somebody else saved meanwhile: both stay among the versions.
-       * @default false
-       */
-      beside: boolean;
-    };
-    /** @description A piece of which nobody knows whether it went out. */
-    DoubtView: {
-      /** Format: int64 */
-      runId: number;
-      /** Format: int64 */
-      runNumber: number;
-      email: boolean;
-      /**
-       * Format: int64
-       * @description The batch, for paper; null for a message.
-       */
-      batch: null | number;
-      words: null | string;
-    };
-    /** @description What to change about a drop. */
-    DropChange: {
-      name?: null | string;
-      /**
-       * Format: date
-       * @description Null to leave it as it is.
-       */
-      mailDate?: null | string;
-      /** @description True where no run may begin before somebody has signed off. */
-      needsSignOff?: null | boolean;
-      /**
-       * @description True to clear the mail date.
-       * @default false
-       */
-      noMailDate: boolean;
-    };
-    /** @description A drop within its campaign. */
-    DropSummary: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      number: number;
-      name: string;
-      listName: string;
-      designName: string;
-      /** Format: date */
-      mailDate: null | string;
-      trays: components["schemas"]["TrayCounts"];
-      /** @description The numbers of its runs that are paused. */
-      pausedRuns: number[];
-    };
-    /** @description A drop with its trays. */
-    DropView: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      campaignId: number;
-      campaignName: string;
-      /** Format: int64 */
-      number: number;
-      name: string;
-      /** Format: int64 */
-      listId: number;
-      listName: string;
-      designName: string;
-      package: components["schemas"]["PackageView"][];
-      /** Format: date */
-      mailDate: null | string;
-      trays: components["schemas"]["TrayCounts"];
-      /** @description True while the pieces are being checked against the newest version of the letter. */
-      checking: boolean;
-      /** @description Why the pieces cannot be checked, so that nothing can be produced; null where they can. */
-      checkError: null | string;
-      /** @description Mistakes in the designs; nothing is produced until they are fixed. */
-      mistakes: components["schemas"]["DesignMistake"][];
-      /** @description What would be taken back next, or null. */
-      undo: null | string;
-      issues: components["schemas"]["PieceIssueGroupView"][];
-      /** Format: int32 */
-      runs: number;
-      /** Format: date */
-      lastMailed: null | string;
-      segmentName: null | string;
-      signOff: components["schemas"]["SignOffView"];
-      channels: components["schemas"]["ChannelView"];
-    };
-    DuplicateCounts: {
-      /** Format: int32 */
-      sure: number;
-      /** Format: int32 */
-      toCompare: number;
-      /** Format: int32 */
-      households: number;
-      /** Format: int32 */
-      addressed: number;
-      stale: boolean;
-    };
-    /** @enum {unknown} */
-    DuplicateReason: "SameKey" | "SameEmail" | "SameNameAndAddress" | "Near";
-    DuplicateView: {
-      a: components["schemas"]["RecipientRow"];
-      b: components["schemas"]["RecipientRow"];
-      reason: components["schemas"]["DuplicateReason"];
-      /** Format: int32 */
-      likeness: number;
-    };
-    EncodingReading: {
-      encoding: string;
-      sample: string;
-    };
-    /** @description A size of envelope, landscape, millimetres. */
-    EnvelopeView: {
-      id: string;
-      name: string;
-      /** Format: double */
-      width: number;
-      /** Format: double */
-      height: number;
-    };
-    EventRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      dropId: number;
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      pieceNumber: number;
-      dropName: string;
-      kind: string;
-      at: string;
-      by: string;
-      note: null | string;
-      keysJson: null | string;
-      /** Format: date */
-      date: null | string;
-      /** Format: int64 */
-      runNumber: null | number;
-    };
-    /** @description What is to be said of an expression: its mistakes, or what it gives. */
-    ExpressionAnswer: {
-      errors: components["schemas"]["LanguageError"][];
-      type: components["schemas"]["ColumnType"];
-      samples: components["schemas"]["ExpressionSample"][];
-      /** Format: int32 */
-      problems: number;
-      /** Format: int32 */
-      of: number;
-    };
-    /** @description An expression to look at before a column is made of it. */
-    ExpressionQuestion: {
-      expression: string;
-      /**
-       * Format: int32
-       * @description The computed column that it is for, where there is one already.
-       */
-      columnId?: null | number;
-    };
-    /** @description What an expression gives for one recipient. */
-    ExpressionSample: {
-      /** Format: int64 */
-      recipientId: number;
-      name: string;
-      value: null | string;
-      problem: null | string;
-    };
-    /** @description A mistake in a field. */
-    FieldMistake: {
-      /**
-       * Format: int32
-       * @description Zero-based paragraph.
-       */
-      block: number;
-      source: string;
-      /** Format: int32 */
-      position: number;
-      /** Format: int32 */
-      length: number;
-      message: string;
-      suggestion: null | string;
-    };
-    /** @description A field to print. */
-    FieldToPrint: {
-      source: string;
-      /** @description The detail rows that `each` around it goes over; then the first of them is taken. */
-      within?: null | string;
-    };
-    /** @description A filter in both forms. */
-    FilterAnswer: {
-      text: string;
-      shape: null | components["schemas"]["FilterItem"];
-      errors: components["schemas"]["LanguageError"][];
-      missing: null | string;
-      /**
-       * Format: int32
-       * @description How many pass; null where it cannot be used.
-       */
-      count: null | number;
-    };
-    FilterItem: {
-      all?: null | boolean;
-      items?: null | components["schemas"]["FilterItem"][];
-      column?: null | string;
-      comparison?: null | components["schemas"]["Comparison"];
-      values?: null | string[];
-    };
-    /** @description A filter in either form; the shape counts where both are there. */
-    FilterQuestion: {
-      text?: null | string;
-      shape?: null | components["schemas"]["FilterItem"];
-    };
-    /** @description Which recipient to look for: `longest` or `blanks`. */
-    FindOrder: {
-      document: components["schemas"]["JsonNode"];
-      /** Format: int64 */
-      listId: number;
-      which: string;
-      /**
-       * Format: int64
-       * @default 0
-       */
-      designId: number;
-    };
-    FormerValue: {
-      value: null | string;
-    };
-    /** @description A recipient that was found, or nobody. */
-    Found: {
-      /** Format: int64 */
-      recipientId: null | number;
-    };
-    /** @description Whose pieces are to go out in which way; without a channel as the drop's rule says. */
-    GoByOrder: {
-      recipients: number[];
-      channel?: null | components["schemas"]["Channel"];
-    };
-    /** @description From which piece a paused run goes on; without one, from where it was. */
-    GoingOn: {
-      /** Format: int32 */
-      from?: null | number;
-    };
-    /** @description Somebody who takes a rung. */
-    Greeted: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      number: number;
-      name: string;
-      text: string;
-    };
-    /**
-     * @default GivenNames
-     * @enum {unknown}
-     */
-    HouseholdForm: "GivenNames" | "Family";
-    HouseholdMember: {
-      row: components["schemas"]["RecipientRow"];
-      belongs: boolean;
-      apart: null | string;
-    };
-    /** @description Who belongs to a household, in order, and how it is addressed. */
-    HouseholdOrder: {
-      members: number[];
-      form?: components["schemas"]["HouseholdForm"];
-    };
-    HouseholdReason: {
-      /** Format: int64 */
-      recipientId: number;
-      name: string;
-      why: string;
-    };
-    HouseholdView: {
-      /** Format: int64 */
-      id: null | number;
-      members: components["schemas"]["HouseholdMember"][];
-      form: components["schemas"]["HouseholdForm"];
-      name: null | string;
-    };
-    HouseholdWithout: {
-      /** Format: int64 */
-      id: number;
-      address: string;
-      members: components["schemas"]["HouseholdReason"][];
-    };
-    /** @description A column as the coordinator wants it brought in; columns of the file that are not named are left out. */
-    ImportColumn: {
-      /**
-       * Format: int32
-       * @description Zero-based position in the file.
-       */
-      position: number;
-      name: string;
-      type: components["schemas"]["ColumnType"];
-      dateOrder: components["schemas"]["DateOrder"];
-      role: components["schemas"]["Role"];
-      /**
-       * @description True to divide a whole name or a whole address into columns of their own.
-       * @default false
-       */
-      divide: boolean;
-      numberForm?: components["schemas"]["NumberForm"];
-      /**
-       * Format: int32
-       * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the three after it.
-       */
-      confidence?: null | number;
-      why?: null | string;
-      parts?: null | string[][];
-      ambiguous?: null | boolean;
-    };
-    /** @description The id of the work that was begun. */
-    JobBegun: {
-      /** Format: int64 */
-      jobId: number;
-    };
-    JobRow: {
-      /** Format: int64 */
-      id: number;
-      kind: string;
-      /** Format: int64 */
-      subjectId: number;
-      state: components["schemas"]["RunState"];
-      label: string;
-      payloadJson: string;
-      /** Format: int64 */
-      done: number;
-      /** Format: int64 */
-      total: number;
-      message: null | string;
-      createdAt: string;
-      createdBy: string;
-      finishedAt: null | string;
-    };
-    JsonNode: unknown;
-    /** @description For how many days runs' files are kept. */
-    KeepFiles: {
-      /** Format: int32 */
-      days: number;
-    };
-    /** @description Which of two to keep. */
-    Keeping: {
-      /** Format: int64 */
-      keep: number;
-      /** Format: int64 */
-      other: number;
-      /**
-       * @description True to fill the kept one's blanks from the other.
-       * @default true
-       */
-      join: boolean;
-    };
-    /** @description The salutation rules of one language, in the order in which they are tried. */
-    LadderOrder: {
-      language: string;
-      forms: string[];
-    };
-    /** @description The salutations' ladders, what forms can name, and how they close. */
-    LaddersView: {
-      ladders: components["schemas"]["LadderView"][];
-      parts: string[];
-    };
-    /** @description The forms of one language, in the order in which they are tried. */
-    LadderView: {
-      language: string;
-      name: string;
-      forms: string[];
-    };
-    LanguageError: {
-      /** Format: int32 */
-      position: number;
-      /** Format: int32 */
-      length: number;
-      message: string;
-      suggestion?: null | string;
-    };
-    /** @description When and with what somebody was mailed last. */
-    LastMailedView: {
-      /** Format: date */
-      on: string;
-      with: string;
-      tray: string;
-    };
-    LeftOut: {
-      reason: string;
-      /** Format: int32 */
-      count: number;
-      tray: null | components["schemas"]["Tray"];
-    };
-    ListFormat: {
-      kind: string;
-      name: string;
-      word: string;
-      part: null | string;
-      extensions: string[];
-    };
-    /** @description What to make of an upload. */
-    ListOrder: {
-      name: string;
-      options: components["schemas"]["SourceOptions"];
-      /** Format: int32 */
-      width: number;
-      columns: components["schemas"]["ImportColumn"][];
-      /** @description Numbers of rows that are none of the list: totals at its end. */
-      leaveOut?: null | number[];
-    };
-    /** @description A version of a list. */
-    ListVersionView: {
-      /** Format: int64 */
-      number: number;
-      at: string;
-      by: string;
-      sourceName: null | string;
-      /** Format: int64 */
-      recipients: number;
-      /** Format: int64 */
-      added: number;
-      /** Format: int64 */
-      changed: number;
-      /** Format: int64 */
-      gone: number;
-    };
-    /** @description A list with its columns. */
-    ListView: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      /** Format: int64 */
-      recipients: number;
-      sourceName: null | string;
-      createdAt: string;
-      createdBy: string;
-      /** @description What was found when it was brought in. */
-      report: string[];
-      columns: components["schemas"]["Column"][];
-      /**
-       * Format: int64
-       * @description Goes up with every change.
-       */
-      revision: number;
-      /**
-       * Format: int64
-       * @description The number of its last load.
-       */
-      version: number;
-      /** @description True while the checks are going through it. */
-      checking: boolean;
-      /**
-       * Format: int32
-       * @description How many cells are wrong.
-       */
-      issueCells: number;
-      /** Format: int32 */
-      issueRecipients: number;
-      /** @description What would be taken back next, or null. */
-      undo: null | string;
-      /** @description What would be done again next, or null. */
-      redo: null | string;
-      /**
-       * Format: int64
-       * @description A newer file that was held against the list and waits for a decision, or null.
-       */
-      reload: null | number;
-    };
-    LogChange: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      number: number;
-      /** Format: int64 */
-      columnId: number;
-      old: null | string;
-      new: null | string;
-    };
-    LogRow: {
-      /** Format: int64 */
-      id: number;
-      label: string;
-      at: string;
-      by: string;
-      /** Format: int64 */
-      cells: number;
-      /** Format: int64 */
-      recipients: number;
-      undone: boolean;
-      isUndo: boolean;
-    };
-    /** @description A list's log, a part of it. */
-    LogView: {
-      acts: components["schemas"]["LogRow"][];
-    };
-    MailAccountRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      kind: string;
-      host: string;
-      /** Format: int64 */
-      port: number;
-      tls: string;
-      userName: null | string;
-      hasPassword: boolean;
-      /** Format: int64 */
-      perMinute: number;
-      /** Format: int64 */
-      perDay: number;
-      /** Format: int64 */
-      connections: number;
-      /** Format: int64 */
-      firstWait: number;
-    };
-    /** @description The mailbox of an account in which bounces arrive. */
-    MailboxOrder: {
-      host: string;
-      /** Format: int32 */
-      port: number;
-      /** @description tls or starttls; a password never goes over an open line. */
-      tls: string;
-      userName: string;
-      /** @description Null to leave it as it is. */
-      password?: null | string;
-      /** @default INBOX */
-      folder: string;
-      /**
-       * Format: int32
-       * @description How often it is read.
-       * @default 10
-       */
-      everyMinutes: number;
-      /** @description Where bounces are sent; null for the sender of the message. */
-      returnAddress?: null | string;
-      /**
-       * @description True to give each message a return address of its own, by which any kind of bounce is matched.
-       * @default false
-       */
-      ownAddress: boolean;
-    };
-    /** @description What reading a mailbox came to. */
-    MailboxRead: {
-      /**
-       * Format: int32
-       * @description How many messages were new in it.
-       */
-      messages: number;
-      /**
-       * Format: int32
-       * @description How many new reports they held.
-       */
-      reports: number;
-      /** @description Why it could not be read; null where it was. */
-      problem: null | string;
-    };
-    MailCounts: {
-      /** Format: int64 */
-      waiting: number;
-      /** Format: int64 */
-      handing: number;
-      /** Format: int64 */
-      later: number;
-      /** Format: int64 */
-      doubt: number;
-      /** Format: int64 */
-      sent: number;
-      /** Format: int64 */
-      refused: number;
-      /** Format: int64 */
-      leftOut: number;
-      nextAt: null | string;
-      isOver: boolean;
-    };
-    MailFileRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      sha256: string;
-      /** Format: int64 */
-      size: number;
-      at: string;
-      by: string;
-    };
-    /** @description A file of a message. */
-    MailFileView: {
-      name: string;
-      /**
-       * Format: int64
-       * @description Bytes, as the file has them.
-       */
-      size: number;
-      protected: boolean;
-    };
-    MailFolderRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      /** Format: int64 */
-      files: number;
-      /** Format: int64 */
-      size: number;
-    };
-    /** @description When it left the building, and which pieces; without pieces all that are waiting. */
-    Mailing: {
-      /** Format: date */
-      date: string;
-      /** @description Only these. */
-      pieces?: null | string;
-      /**
-       * Format: int32
-       * @description Only those up to and with this piece, in the order of the run.
-       */
-      upTo?: null | number;
-      /** @description All but these: they were pulled out. */
-      without?: null | string;
-    };
-    /** @description Why a recorded mailing is taken back, and for which pieces; without pieces for all of the run. */
-    MailingMistake: {
-      reason: string;
-      pieces?: null | string;
-    };
-    /** @description A recipient's message as it is looked at. */
-    MailLook: {
-      from: string;
-      to: string;
-      cc: string[];
-      bcc: string[];
-      replyTo: string[];
-      subject: string;
-      preheader: string;
-      /** @description With its pictures in it; null where the message is plain text alone. */
-      html: null | string;
-      text: string;
-      files: components["schemas"]["MailFileView"][];
-      /**
-       * Format: int64
-       * @description Bytes, as the message goes out; 0 where that is not reckoned.
-       */
-      size: number;
-      /** @description Why it cannot be made; null where it can. */
-      problem: null | string;
-    };
-    /** @description What a run's messages are like: the first, one in the middle, the last. */
-    MailPlanView: {
-      samples: components["schemas"]["MailSample"][];
-      /** @description Why none may be sent; null where they may. */
-      objection: null | string;
-      remarks: string[];
-      /** @description Addresses that would get more than one message of the drop. */
-      shared: components["schemas"]["SharedAddress"][];
-      /**
-       * Format: int32
-       * @description How many copies go out beside the recipients' own messages.
-       */
-      copies: number;
-      /** @description The field in Settings that would change that: postal-address or public-address; null where it is not there. */
-      setting?: null | string;
-    };
-    MailReportRow: {
-      /** Format: int64 */
-      id: number;
-      at: string;
-      /** Format: int64 */
-      runId: null | number;
-      /** Format: int64 */
-      runNumber: null | number;
-      /** Format: int64 */
-      recipientId: null | number;
-      /** Format: int64 */
-      pieceNumber: null | number;
-      /** Format: int64 */
-      dropId: null | number;
-      address: string;
-      action: string;
-      status: string;
-      words: string;
-      hard: boolean;
-      settled: null | string;
-    };
-    /** @description A message of a planned run, made in full. */
-    MailSample: {
-      /** Format: int32 */
-      piece: number;
-      name: string;
-      from: string;
-      to: string;
-      subject: string;
-      files: components["schemas"]["MailFileView"][];
-      /**
-       * Format: int64
-       * @description Bytes, as the message goes out.
-       */
-      size: number;
-      /** @description Why it cannot be made; null where it can. */
-      problem: null | string;
-    };
-    /** @description Whether a message in doubt was sent. */
-    MailSettling: {
-      /** Format: int64 */
-      recipientId: number;
-      sent: boolean;
-    };
-    MailSoFar: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      dropId: number;
-      campaignName: string;
-      dropName: string;
-      designName: string;
-      /** Format: int64 */
-      pieceNumber: number;
-      tray: string;
-      channel: string;
-      producedAt: null | string;
-      /** Format: date */
-      mailedOn: null | string;
-      returnReason: null | string;
-      holdReason: null | string;
-    };
-    /** @description A rectangle on a piece, millimetres from its left and top edges, with a name for people. */
-    MarkedArea: {
-      name: string;
-      /** Format: double */
-      x: number;
-      /** Format: double */
-      y: number;
-      /** Format: double */
-      width: number;
-      /** Format: double */
-      height: number;
-    };
-    /** @description What a name of a letter stands for; null for nothing. */
-    MatchOrder: {
-      /** Format: int64 */
-      listId: number;
-      name: string;
-      /** Format: int64 */
-      columnId: null | number;
-    };
-    /** @description Two texts that came from the same one. */
-    MergeOrder: {
-      /** @description What both began from. */
-      base: components["schemas"]["JsonNode"];
-      /** @description What could not be saved. */
-      mine: components["schemas"]["JsonNode"];
-    };
-    /** @description Somebody else's text, and both in one. */
-    MergeView: {
-      /** Format: int64 */
-      version: number;
-      /** Format: int64 */
-      revision: number;
-      by: string;
-      at: string;
-      theirs: components["schemas"]["JsonNode"];
-      merged: null | components["schemas"]["JsonNode"];
-    };
-    /** @description Values that are not of the type chosen for their column. */
-    Misfits: {
-      /**
-       * Format: int32
-       * @description The column's zero-based position in the file.
-       */
-      position: number;
-      name: string;
-      /** Format: int32 */
-      count: number;
-      /** @description The first of them. */
-      examples: components["schemas"]["RowValue"][];
-    };
-    /** @description A name of a letter that the list does not have, or has under another heading. */
-    NameMatch: {
-      name: string;
-      /**
-       * Format: int64
-       * @description The column it stands for; null where that is not settled.
-       */
-      columnId: null | number;
-      /** @description hand, role or renamed; null where it is not settled. */
-      how: null | string;
-      /**
-       * Format: int64
-       * @description A column that it may well mean.
-       */
-      suggestion: null | number;
-    };
-    /** @description A campaign to start. */
-    NewCampaign: {
-      name: string;
-    };
-    /** @description A value of a new recipient. */
-    NewCell: {
-      /** Format: int32 */
-      columnId: number;
-      value?: null | string;
-    };
-    /** @description A column to make. With an expression it is computed. */
-    NewColumn: {
-      name: string;
-      type?: components["schemas"]["ColumnType"];
-      role?: components["schemas"]["Role"];
-      expression?: null | string;
-    };
-    /** @description A design to begin. Without a document it begins as an empty page. */
-    NewDesign: {
-      name: string;
-      /** Format: int64 */
-      listId?: null | number;
-      document?: unknown;
-    };
-    /** @description A drop to start. Without a campaign's id, a campaign of that name is started. */
-    NewDrop: {
-      name: string;
-      /** Format: int64 */
-      listId: number;
-      designIds: number[];
-      /** Format: int64 */
-      campaignId?: null | number;
-      campaignName?: null | string;
-      /** Format: date */
-      mailDate?: null | string;
-      /** Format: int64 */
-      segmentId?: null | number;
-    };
-    /** @description A folder to begin. */
-    NewFolder: {
-      name: string;
-    };
-    /** @description A list to be typed by hand. */
-    NewList: {
-      name: string;
-      columns: components["schemas"]["NewColumn"][];
-    };
-    /** @description Values of a recipient to add, by the columns' ids. */
-    NewRecipients: {
-      rows: components["schemas"]["NewCell"][][];
-    };
-    /** @description A segment to save. */
-    NewSegment: {
-      name: string;
-      /** @default  */
-      filter: string;
-      /** @default  */
-      sorts: string;
-    };
-    NewSuppression: {
-      name: null | string;
-      street: null | string;
-      city: null | string;
-      postalCode: null | string;
-      email: null | string;
-      key: null | string;
-      reason: null | string;
-      /** Format: date */
-      until: null | string;
-      /** @default all */
-      channel: string;
-    };
-    /**
-     * @default Point
-     * @enum {unknown}
-     */
-    NumberForm: "Point" | "Comma";
-    /** @description A recipient's own letter. */
-    OneOffChange: {
-      document: components["schemas"]["JsonNode"];
-    };
-    /** @description A letter as one recipient gets it. */
-    OneOffView: {
-      /** Format: int64 */
-      designId: number;
-      designName: string;
-      /** @description True where it was changed for them alone. */
-      own: boolean;
-      /** @description The letter that they get. */
-      document: components["schemas"]["JsonNode"];
-      /** @description The design's newest version. */
-      everybody: components["schemas"]["JsonNode"];
-      /** @description True where the design has changed since, so that somebody must say which holds. */
-      isOpen: boolean;
-      /** Format: int64 */
-      settledVersion: null | number;
-      /** Format: int64 */
-      newestVersion: number;
-      merged: null | components["schemas"]["JsonNode"];
-      by: null | string;
-      at: null | string;
-    };
-    Organisation: {
-      name: string;
-      locale: string;
-      currency: string;
-      countryLine: components["schemas"]["CountryLine"];
-      /** @default  */
-      postalAddress: string;
-      /** @default  */
-      publicAddress: string;
-    };
-    /** @description What a drop is to send from now on. */
-    PackageOrder: {
-      designIds: number[];
-    };
-    /** @description A design of a drop's package. */
-    PackageView: {
-      /** Format: int64 */
-      designId: number;
-      name: string;
-      /** @description letter, envelope or labels. */
-      kind: components["schemas"]["PieceKind"];
-      /** Format: int64 */
-      version: number;
-    };
-    PaperPrice: {
-      name: string;
-      /** Format: double */
-      gramsPerSquareMetre: number;
-      /** Format: double */
-      price: number;
-    };
-    /** @description The passwords of a run's files. */
-    PasswordOrder: {
-      /** @description The password that opens a file, or an expression for it. */
-      open?: null | string;
-      /**
-       * @description True where Open is an expression.
-       * @default false
-       */
-      openBy: boolean;
-      /** @description The password that lifts the permissions, or an expression for it. */
-      owner?: null | string;
-      /**
-       * @description True where Owner is an expression.
-       * @default false
-       */
-      ownerBy: boolean;
-      /** @default true */
-      print: boolean;
-      /** @default true */
-      copy: boolean;
-      /** @default false */
-      change: boolean;
-    };
-    PictureRow: {
-      id: string;
-      name: string;
-      mediaType: string;
-      /** Format: int64 */
-      width: number;
-      /** Format: int64 */
-      height: number;
-      /** Format: int64 */
-      size: number;
-      /** Format: int64 */
-      pages: number;
-      /** Format: int64 */
-      written: number;
-    };
-    /** @description Issues alike. */
-    PieceIssueGroupView: {
-      alike: string;
-      kind: string;
-      subject: string;
-      /** @description What they are called. */
-      title: string;
-      /** Format: int64 */
-      recipients: number;
-      /**
-       * Format: int64
-       * @description How many recipients have one that is neither mended nor accepted.
-       */
-      open: number;
-      /** @description The sentence of one of them. */
-      message: string;
-      /**
-       * Format: int32
-       * @description The column whose values would be mended; null where they are about something else.
-       */
-      columnId: null | number;
-    };
-    PieceIssueRow: {
-      /** Format: int64 */
-      recipientId: number;
-      key: string;
-      alike: string;
-      kind: string;
-      subject: string;
-      message: string;
-      accepted: boolean;
-      title: null | string;
-    };
-    /** @enum {unknown} */
-    PieceKind: "letter" | "envelope" | "labels" | "email";
-    /** @description What one design of the package comes to. */
-    PlanDesign: {
-      /** Format: int64 */
-      designId: number;
-      name: string;
-      kind: components["schemas"]["PieceKind"];
-      /**
-       * Format: int32
-       * @description Pages, envelopes, or sheets of labels.
-       */
-      pages: number;
-      /**
-       * Format: int32
-       * @description How many labels, copies counted; null for what is no label sheet.
-       */
-      labels: null | number;
-      stock: null | components["schemas"]["StockView"];
-      /** @default false */
-      byColumns: boolean;
-    };
-    /** @description What would be made, and who is left out. Pieces and left out add up to the list. */
-    PlanView: {
-      /** Format: int32 */
-      pieces: number;
-      /** Format: int32 */
-      pages: number;
-      /** Format: int32 */
-      firstPiece: null | number;
-      /** Format: int32 */
-      lastPiece: null | number;
-      leftOut: components["schemas"]["LeftOut"][];
-      /** Format: int32 */
-      onTheList: number;
-      designs: components["schemas"]["PlanDesign"][];
-      cost: components["schemas"]["CostView"];
-      /** @description For a file each: what the first files will be called. */
-      names: string[];
-      /**
-       * Format: int32
-       * @description How many names are numbered because another file has the same.
-       */
-      numbered: number;
-      /** @description The pieces whose password comes out blank; no run begins with any. */
-      blankPasswords: number[];
-      /** @description What is to be known beside. */
-      remarks: string[];
-      mail?: null | components["schemas"]["MailPlanView"];
-      /** @description Why nothing can be produced now; null where it can. */
-      blocked?: null | string;
-      /**
-       * Format: int32
-       * @description For reprints: how many of the recipients were corrected since their pieces were produced.
-       * @default 0
-       */
-      corrected: number;
-      /**
-       * Format: int32
-       * @description How many of the chosen recipients are left out because their piece may have gone out already.
-       * @default 0
-       */
-      inDoubt: number;
-    };
-    PostageClass: {
-      name: string;
-      abroad: boolean;
-      steps: components["schemas"]["PostageStep"][];
-    };
-    PostageCost: {
-      class: string;
-      /** Format: int32 */
-      pieces: number;
-      /** Format: int32 */
-      tooHeavy: number;
-      /** Format: double */
-      price: number;
-    };
-    PostageStep: {
-      /** Format: double */
-      upToGrams: number;
-      /** Format: double */
-      price: number;
-    };
-    /** @description A file of a message. */
-    PostedFile: {
-      /** Format: int32 */
-      number: number;
-      name: string;
-      mediaType: string;
-      /** Format: int64 */
-      size: number;
-    };
-    /** @description A part of its messages, the newest first. */
-    PostedPage: {
-      /** Format: int32 */
-      total: number;
-      rows: components["schemas"]["PostedRow"][];
-    };
-    PostedRow: {
-      /** Format: int64 */
-      id: number;
-      at: string;
-      sender: string;
-      recipients: string;
-      fromLine: string;
-      subject: string;
-      messageId: string;
-      /** Format: int64 */
-      size: number;
-      /** Format: int64 */
-      files: number;
-    };
-    /** @description A message to be read. */
-    PostedView: {
-      row: components["schemas"]["PostedRow"];
-      from: string;
-      to: string;
-      cc: string;
-      replyTo: string;
-      date: string;
-      /** @description Its pictures in it, to be shown only in a frame that runs and fetches nothing; null where it has none. */
-      html: null | string;
-      text: null | string;
-      files: components["schemas"]["PostedFile"][];
-      source: string;
-    };
-    /** @description The practice post office. */
-    PostOfficeView: {
-      /** Format: int32 */
-      port: number;
-      behaviours: components["schemas"]["BehaviourRow"][];
-    };
-    PracticeJob: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      printerId: number;
-      key: string;
-      title: string;
-      file: string;
-      paper: string;
-      duplex: boolean;
-      /** Format: int64 */
-      copies: number;
-      collated: boolean;
-      /** Format: int64 */
-      pages: number;
-      /** Format: int64 */
-      total: number;
-      /** Format: int64 */
-      sheetsOut: number;
-      state: string;
-      at: string;
-      /** Format: int64 */
-      spoiled: number;
-    };
-    /** @description How fast a practice printer is, and how many sheets of ten thousand jam. */
-    PracticeSetting: {
-      /** Format: int32 */
-      sheetsAMinute: number;
-      /** Format: int32 */
-      jamsIn10000: number;
-    };
-    PracticeTray: {
-      /** Format: int64 */
-      number: number;
-      holds: string;
-      /** Format: int64 */
-      sheets: number;
-      /** Format: int64 */
-      capacity: number;
-    };
-    /** @description The practice printer as one sees it standing there. */
-    PracticeView: {
-      /** Format: int64 */
-      printerId: number;
-      /** Format: int64 */
-      sheetsAMinute: number;
-      /** Format: int64 */
-      jamsIn10000: number;
-      /** @description What is in its way, in a sentence; null for nothing. */
-      trouble: null | string;
-      jammed: boolean;
-      trays: components["schemas"]["PracticeTray"][];
-      jobs: components["schemas"]["PracticeJob"][];
-      /**
-       * Format: int32
-       * @description How many sheets lie in the stack.
-       */
-      sheets: number;
-    };
-    /** @description A recipient's finished letter. */
-    Preview: {
-      /** @description The PDF, in Base64. */
-      pdf: string;
-      /** Format: int32 */
-      pages: number;
-      /** @description For an envelope: what the post wants clear. */
-      zones: components["schemas"]["MarkedArea"][];
-      window: null | components["schemas"]["WindowArea"];
-      /** @description A mark of what is drawn on each page; the same mark, the same page. */
-      pageMarks: string[];
-      /** Format: int64 */
-      recipientId: null | number;
-      recipient: null | string;
-      /** Format: int32 */
-      offset: number;
-      /** Format: int32 */
-      recipients: number;
-      mistakes: components["schemas"]["FieldMistake"][];
-      issues: string[];
-      /** @description The recipient's values, in the order of the columns. */
-      values: string[];
-      mail: null | components["schemas"]["MailLook"];
-    };
-    /** @description A document to be seen with a recipient. */
-    PreviewOrder: {
-      document: components["schemas"]["JsonNode"];
-      /** Format: int64 */
-      listId?: null | number;
-      /**
-       * Format: int32
-       * @description Which recipient of the list, counted from 0.
-       * @default 0
-       */
-      offset: number;
-      /**
-       * Format: int64
-       * @description The design it is a version of; what is remembered for it and the list holds.
-       * @default 0
-       */
-      designId: number;
-      /**
-       * Format: int64
-       * @description The recipient, instead of an offset.
-       */
-      recipientId?: null | number;
-    };
-    PriceTable: {
-      papers: components["schemas"]["PaperPrice"][];
-      envelopes: components["schemas"]["StockPrice"][];
-      labels: components["schemas"]["StockPrice"][];
-      postage: components["schemas"]["PostageClass"][];
-    };
-    /** @description What a field comes to. */
-    PrintedField: {
-      text: string;
-      /** @description Why it comes to nothing, where something is wrong. */
-      wrong: null | string;
-    };
-    /** @description A printer's feed and offsets, to add or to change. */
-    PrinterOrder: {
-      name: string;
-      /** @default short */
-      envelopeEdge: string;
-      /** @default up */
-      envelopeFace: string;
-      /**
-       * Format: int32
-       * @default 0
-       */
-      envelopeTurn: number;
-      /**
-       * Format: double
-       * @default 0
-       */
-      envelopeRight: number;
-      /**
-       * Format: double
-       * @default 0
-       */
-      envelopeDown: number;
-      /**
-       * Format: double
-       * @default 0
-       */
-      sheetRight: number;
-      /**
-       * Format: double
-       * @default 0
-       */
-      sheetDown: number;
-      /**
-       * @description paper: only known how paper goes in; practice: a practice printer; queue: a queue of this machine.
-       * @default paper
-       */
-      kind: string;
-      queue?: null | string;
-    };
-    PrinterRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      envelopeEdge: string;
-      envelopeFace: string;
-      /** Format: int64 */
-      envelopeTurn: number;
-      /** Format: double */
-      envelopeRight: number;
-      /** Format: double */
-      envelopeDown: number;
-      /** Format: double */
-      sheetRight: number;
-      /** Format: double */
-      sheetDown: number;
-      kind: string;
-      queue: null | string;
-    };
-    /** @description Fields to print for a recipient. */
-    PrintOrder: {
-      fields: components["schemas"]["FieldToPrint"][];
-      /** Format: int64 */
-      listId?: null | number;
-      /**
-       * Format: int32
-       * @default 0
-       */
-      offset: number;
-      /**
-       * Format: int64
-       * @default 0
-       */
-      designId: number;
-    };
-    /** @description A recipient of the proof set. */
-    ProofMemberView: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int32 */
-      piece: number;
-      name: string;
-      place: string;
-      tray: string;
-      /** @description Why they were chosen, what is odd first; empty for who was only added by hand. */
-      reasons: string[];
-      /** @description True where somebody added them. */
-      own: boolean;
-      /** @description right, wrong, or null where nobody has looked at these very pages. */
-      verdict: null | string;
-      note: null | string;
-      by: null | string;
-      at: null | string;
-      /** @description True where somebody looked, but the pages are others now. */
-      outdated: boolean;
-      pieces: components["schemas"]["ProofPiece"][];
-    };
-    /** @description A piece of a recipient's package, as the pages of the proof have it. */
-    ProofPiece: {
-      /** Format: int64 */
-      designId: number;
-      name: string;
-      kind: components["schemas"]["PieceKind"];
-      /**
-       * Format: int32
-       * @description How many pages of the proof are its.
-       */
-      pages: number;
-      window: null | components["schemas"]["WindowArea"];
-      /** @description True where it was changed for this recipient alone. */
-      alone: boolean;
-      /** @description True where it goes out attached to the email and not on paper. */
-      attached: boolean;
-      /** @description True where it is left out for this recipient, because it would print nothing. */
-      omitted: boolean;
-    };
-    /** @description The proof set of a drop. */
-    ProofSetView: {
-      members: components["schemas"]["ProofMemberView"][];
-      variations: components["schemas"]["VariationView"][];
-      /**
-       * Format: int32
-       * @description How many recipients' pieces are still in the house.
-       */
-      population: number;
-      signOff: components["schemas"]["SignOffView"];
-      subject: string;
-    };
-    ProposedCell: {
-      /** Format: int32 */
-      columnId: number;
-      before: null | string;
-      after: null | string;
-    };
-    /** @description A recipient's own page. */
-    RecipientDetail: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      number: number;
-      name: string;
-      place: string;
-      values: string[];
-      changes: components["schemas"]["CellChange"][];
-      mail: components["schemas"]["MailSoFar"][];
-      events: components["schemas"]["EventRow"][];
-    };
-    /** @description A part of a list's recipients. */
-    RecipientPage: {
-      /** Format: int32 */
-      total: number;
-      rows: components["schemas"]["RecipientView"][];
-    };
-    RecipientRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      number: number;
-      values: string[];
-    };
-    /** @description A recipient in a list's table. */
-    RecipientView: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      number: number;
-      values: string[];
-      lastMailed: null | components["schemas"]["LastMailedView"];
-      issues: components["schemas"]["CellIssue"][];
-      /** @description In a segment: true or false where they were ticked or unticked by hand, else null. */
-      ticked: null | boolean;
-    };
-    ReloadCell: {
-      /** Format: int32 */
-      c: number;
-      before: null | string;
-      here: null | string;
-      file: null | string;
-    };
-    ReloadChoice: {
-      added: boolean;
-      changed: boolean;
-      gone: boolean;
-      keepHere: boolean;
-      except: null | number[];
-    };
-    ReloadItem: {
-      /** Format: int32 */
-      number: number;
-      kind: string;
-      /** Format: int64 */
-      recipientId: null | number;
-      inBoth: boolean;
-      cells: components["schemas"]["ReloadCell"][];
-      recipient: null | components["schemas"]["RecipientRow"];
-    };
-    /** @description A newer file as it would be read, and which of its columns is which of the list's. */
-    ReloadLook: {
-      look: components["schemas"]["SourceLook"];
-      /** @description For each column of the file the list's column, or null. */
-      columnIds: (null | number)[];
-      /** @description Columns of the list that came from a file and are not in this one. */
-      missing: string[];
-    };
-    /** @description A newer file to look at. */
-    ReloadQuestion: {
-      uploadId: string;
-      options: components["schemas"]["SourceOptions"];
-    };
-    /** @description A newer file to hold against a list. */
-    ReloadUpload: {
-      uploadId: string;
-      options: components["schemas"]["SourceOptions"];
-      /** @description For each column of the file the list's column, or null for a new one. */
-      columnIds: (null | number)[];
-      /** @description Positions of columns that are not looked at. */
-      leftOut?: null | number[];
-    };
-    /** @description What a newer file has otherwise. */
-    ReloadView: {
-      /** Format: int64 */
-      id: number;
-      sourceName: string;
-      matchedBy: string;
-      /** Format: int64 */
-      unchanged: number;
-      /** Format: int64 */
-      added: number;
-      /** Format: int64 */
-      changed: number;
-      /** Format: int64 */
-      gone: number;
-      /** Format: int64 */
-      inBoth: number;
-      report: string[];
-      newColumns: components["schemas"]["Column"][];
-    };
-    /** @description Recipients to take off the list, and why. */
-    Removal: {
-      recipients: number[];
-      reason?: null | string;
-    };
-    /** @description A new name. */
-    Renaming: {
-      name: string;
-    };
-    /** @description Which accepted issue to open again. */
-    Reopening: {
-      /** Format: int64 */
-      recipient: number;
-      key: string;
-    };
-    /** @description What to find and what to put in its place. */
-    Replacement: {
-      find: string;
-      with: string;
-      /** @default false */
-      matchCase: boolean;
-      /** @default false */
-      wholeCell: boolean;
-      /** @description In which columns; all that can be edited where there are none. */
-      columns?: null | number[];
-      /** @description For which recipients; all where there are none. */
-      recipients?: null | number[];
-    };
-    /** @description What replacing would do: how many cells, and the first of them. */
-    ReplacementPreview: {
-      /** Format: int32 */
-      cells: number;
-      /** Format: int32 */
-      recipients: number;
-      first: components["schemas"]["CellBeforeAfter"][];
-    };
-    /** @description A delivery report that the practice post office is to send on a message. */
-    ReportOrder: {
-      /** @description For instance 5.1.1 (RFC 3463). */
-      status: string;
-      words?: null | string;
-    };
-    /** @description Which proposals to settle, and how. */
-    ReportSettling: {
-      ids: number[];
-      suppress: boolean;
-    };
-    /** @description What came of a delivery report that was dropped in. */
-    ReportTaken: {
-      reports: components["schemas"]["MailReportRow"][];
-      /** @description A sentence. */
-      text: string;
-    };
-    /** @description Which version to bring back. */
-    Restoring: {
-      /** Format: int64 */
-      number: number;
-    };
-    /** @enum {unknown} */
-    Role:
-      | "None"
-      | "Key"
-      | "Title"
-      | "GivenName"
-      | "FamilyName"
-      | "FullName"
-      | "Organisation"
-      | "Street"
-      | "Street2"
-      | "City"
-      | "Region"
-      | "PostalCode"
-      | "Country"
-      | "Email"
-      | "Phone"
-      | "Language"
-      | "WholeAddress"
-      | "MiddleName"
-      | "Suffix"
-      | "PartnerTitle"
-      | "PartnerGivenName"
-      | "PartnerFamilyName"
-      | "Attention"
-      | "District"
-      | "DeliveryPoint"
-      | "OwnSalutation"
-      | "AddressedTo"
-      | "Street3"
-      | "Locality"
-      | "Unit"
-      | "HouseNumber"
-      | "DoNotMail";
-    /** @description What a name of detail rows in a letter stands for in a list. */
-    RowsMatchOrder: {
-      /** Format: int64 */
-      listId: number;
-      name: string;
-      /** @description A field within the rows; null for the rows themselves. */
-      field?: null | string;
-      /** @description The list's detail rows, or a column of them; null to forget it. */
-      target?: null | string;
-    };
-    /** @description Detail rows of a letter that the list does not have, or has under another name, or a field within them. */
-    RowsNameMatch: {
-      name: string;
-      /** @description The field within the rows; null for the rows themselves. */
-      field: null | string;
-      /** @description What it stands for; null where that is not settled. */
-      target: null | string;
-      /** @description The list's sets of detail rows, or the columns of the set. */
-      choices: string[];
-    };
-    /** @description A value of a file, and in which row it stands. */
-    RowValue: {
-      /** Format: int32 */
-      row: number;
-      value: string;
-    };
-    RunBatch: {
-      /** Format: int64 */
-      runId: number;
-      /** Format: int64 */
-      number: number;
-      /** Format: int64 */
-      position: number;
-      /** Format: int64 */
-      firstAt: number;
-      /** Format: int64 */
-      lastAt: number;
-      /** Format: int64 */
-      firstPiece: number;
-      /** Format: int64 */
-      lastPiece: number;
-      state: string;
-      deviceJob: null | string;
-      /** Format: int64 */
-      sheetsOut: number;
-      endsJson: null | string;
-      /** Format: int64 */
-      before: number;
-      again: boolean;
-    };
-    RunDesign: {
-      /** Format: int64 */
-      runId: number;
-      /** Format: int64 */
-      position: number;
-      /** Format: int64 */
-      designId: number;
-      name: string;
-      kind: components["schemas"]["PieceKind"];
-      /** Format: int64 */
-      designVersionId: number;
-      /** Format: int64 */
-      designVersion: number;
-      /** Format: int64 */
-      pages: number;
-      startJson: null | string;
-    };
-    /** @description Everything that a run's page shows beside its pieces. */
-    RunDetail: {
-      run: components["schemas"]["RunRow"];
-      settings: components["schemas"]["RunSettings"];
-      dropName: string;
-      campaignName: string;
-      deviceName: null | string;
-      batches: components["schemas"]["RunBatch"][];
-      log: components["schemas"]["RunLogLine"][];
-      orderedBy: string[];
-      reprints: number[];
-      mails: null | components["schemas"]["MailCounts"];
-      accountName: null | string;
-    };
-    RunFile: {
-      /** Format: int64 */
-      runId: number;
-      /** Format: int64 */
-      number: number;
-      name: string;
-      /** Format: int64 */
-      position: number;
-      /** Format: int64 */
-      firstPiece: number;
-      /** Format: int64 */
-      lastPiece: number;
-      /** Format: int64 */
-      pages: number;
-      /** Format: int64 */
-      size: number;
-      sha256: null | string;
-    };
-    /** @description Forms to be tried on a list; null for those that are set. */
-    RungOrder: {
-      ladders?: null | components["schemas"]["LadderOrder"][];
-    };
-    /** @description A rung and who takes it. */
-    RungView: {
-      language: string;
-      /**
-       * Format: int32
-       * @description Its place on the ladder, from 0; -1 for an own salutation, -2 where no form fits.
-       */
-      rung: number;
-      /** @description The form as it is written; empty for the other two. */
-      form: string;
-      /** Format: int32 */
-      recipients: number;
-      /** @description The first of them, at most a hundred. */
-      first: components["schemas"]["Greeted"][];
-    };
-    RunLogLine: {
-      /** Format: int64 */
-      id: number;
-      at: string;
-      text: string;
-    };
-    /** @description Who is to be made, in which order, and as what: what a run makes is one of these types, each with its own settings only. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready. */
-    RunOrder:
-      | components["schemas"]["RunOrderOneFileOrder"]
-      | components["schemas"]["RunOrderPartsOrder"]
-      | components["schemas"]["RunOrderEachOrder"]
-      | components["schemas"]["RunOrderPrintOrder"]
-      | components["schemas"]["RunOrderSendOrder"]
-      | components["schemas"]["RunOrderMessageFilesOrder"]
-      | components["schemas"]["RunOrderMessageBoxOrder"];
-    /** @description A PDF for each recipient. */
-    RunOrderEachOrder: {
-      /** @enum {string} */
-      output?: "each";
-      nameBy?: null | string;
-      passwords?: null | components["schemas"]["PasswordOrder"];
-      /** @description For label sheets: where on a partly used sheet each design begins. */
-      sheets?: null | components["schemas"]["SheetOrder"][];
-      /**
-       * Format: int64
-       * @description The printer whose feed and offsets hold; null for none.
-       */
-      printerId?: null | number;
-      /** @description Both sides, each piece on a sheet of its own. */
-      duplex?: boolean;
-      /** @description The postage class for the organisation's own country. */
-      postage?: null | string;
-      /** @description The one for other countries. */
-      postageAbroad?: null | string;
-      reprints?: boolean;
-      /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-      corrected?: null | boolean;
-      /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
-      designs?: null | number[];
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description Messages in one mailbox file (RFC 4155). */
-    RunOrderMessageBoxOrder: {
-      /** @enum {string} */
-      output?: "mbox";
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description Messages as files (RFC 5322). */
-    RunOrderMessageFilesOrder: {
-      /** @enum {string} */
-      output?: "eml";
-      nameBy?: null | string;
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description One PDF for each design. */
-    RunOrderOneFileOrder: {
-      /** @enum {string} */
-      output?: "one";
-      passwords?: null | components["schemas"]["PasswordOrder"];
-      /** @description For label sheets: where on a partly used sheet each design begins. */
-      sheets?: null | components["schemas"]["SheetOrder"][];
-      /**
-       * Format: int64
-       * @description The printer whose feed and offsets hold; null for none.
-       */
-      printerId?: null | number;
-      /** @description Both sides, each piece on a sheet of its own. */
-      duplex?: boolean;
-      /** @description The postage class for the organisation's own country. */
-      postage?: null | string;
-      /** @description The one for other countries. */
-      postageAbroad?: null | string;
-      reprints?: boolean;
-      /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-      corrected?: null | boolean;
-      /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
-      designs?: null | number[];
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description PDFs of so many pieces each. */
-    RunOrderPartsOrder: {
-      /** @enum {string} */
-      output?: "parts";
-      /**
-       * Format: int32
-       * @description Pieces of each file.
-       */
-      partOf?: null | number;
-      passwords?: null | components["schemas"]["PasswordOrder"];
-      /** @description For label sheets: where on a partly used sheet each design begins. */
-      sheets?: null | components["schemas"]["SheetOrder"][];
-      /**
-       * Format: int64
-       * @description The printer whose feed and offsets hold; null for none.
-       */
-      printerId?: null | number;
-      /** @description Both sides, each piece on a sheet of its own. */
-      duplex?: boolean;
-      /** @description The postage class for the organisation's own country. */
-      postage?: null | string;
-      /** @description The one for other countries. */
-      postageAbroad?: null | string;
-      reprints?: boolean;
-      /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-      corrected?: null | boolean;
-      /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
-      designs?: null | number[];
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description Sheets from a printer. */
-    RunOrderPrintOrder: {
-      /** @enum {string} */
-      output?: "print";
-      /**
-       * Format: int32
-       * @description Pieces of each batch; 0 for all in one.
-       */
-      batchOf?: number;
-      /** @description True for a separator sheet before each batch of letters. */
-      breakSheets?: boolean;
-      /**
-       * Format: int32
-       * @description Copies of each sheet.
-       */
-      copies?: number;
-      /** @description True for one set after the other, false for sheet by sheet. */
-      collated?: boolean;
-      /** @description For label sheets: where on a partly used sheet each design begins. */
-      sheets?: null | components["schemas"]["SheetOrder"][];
-      /**
-       * Format: int64
-       * @description The printer whose feed and offsets hold; null for none.
-       */
-      printerId?: null | number;
-      /** @description Both sides, each piece on a sheet of its own. */
-      duplex?: boolean;
-      /** @description The postage class for the organisation's own country. */
-      postage?: null | string;
-      /** @description The one for other countries. */
-      postageAbroad?: null | string;
-      reprints?: boolean;
-      /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-      corrected?: null | boolean;
-      /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
-      designs?: null | number[];
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description Messages that are sent. */
-    RunOrderSendOrder: {
-      /** @enum {string} */
-      output?: "email";
-      /**
-       * Format: int64
-       * @description The account that sends.
-       */
-      accountId?: null | number;
-      /**
-       * Format: date-time
-       * @description When it begins; null for at once.
-       */
-      notBefore?: null | string;
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @enum {unknown} */
-    RunOutput: "one" | "parts" | "each" | "print" | "email" | "eml" | "mbox";
-    /** @description A part of a run's pieces, in its order. */
-    RunPieces: {
-      /** Format: int32 */
-      total: number;
-      rows: components["schemas"]["RunPieceView"][];
-    };
-    /** @description A piece of a run. */
-    RunPieceView: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      piece: number;
-      name: string;
-      fileName: null | string;
-      /** @description What became of it, in a word or two. */
-      state: string;
-      tray: string;
-      why: null | string;
-      mailState: null | string;
-      /** @description Where a message went or goes. */
-      address: null | string;
-      /** @description The mail server's last words. */
-      words: null | string;
-      barcodes: null | string;
-    };
-    RunRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      dropId: number;
-      /** Format: int64 */
-      number: number;
-      state: components["schemas"]["RunState"];
-      /** Format: int64 */
-      pieces: number;
-      /** Format: int64 */
-      pages: number;
-      /** Format: int64 */
-      asOfChange: number;
-      /** Format: date */
-      today: string;
-      chosen: string;
-      createdAt: string;
-      createdBy: string;
-      finishedAt: null | string;
-      message: null | string;
-      output: components["schemas"]["RunOutput"];
-      isEmail: boolean;
-      /** Format: int64 */
-      accountId: null | number;
-      notBefore: null | string;
-      sort: string;
-      settingsJson: string;
-      protected: boolean;
-      /** Format: int64 */
-      reprintOf: null | number;
-      corrected: boolean;
-      /** Format: int64 */
-      reprintOfNumber: null | number;
-      /** Format: int64 */
-      deviceId: null | number;
-      filesGoneAt: null | string;
-      /** Format: int64 */
-      waiting: number;
-      /** Format: int64 */
-      mailed: number;
-      /** Format: int64 */
-      heldBack: number;
-      /** Format: int64 */
-      printed: number;
-      /** Format: int64 */
-      correctedSince: number;
-      /** Format: int64 */
-      jobId: null | number;
-      printerJson: null | string;
-      designs: components["schemas"]["RunDesign"][];
-      files: components["schemas"]["RunFile"][];
-    };
-    /** @description How a run is made; stands on its page. Passwords are not among it. */
-    RunSettings: {
-      /**
-       * Format: int32
-       * @description Pieces of each file, where it is made in parts.
-       */
-      partOf?: null | number;
-      /** @description How each recipient's file is named, in the field language. */
-      nameBy?: null | string;
-      /**
-       * Format: int32
-       * @description Pieces of each batch that goes to the printer; 0 for all in one.
-       * @default 0
-       */
-      batchOf: number;
-      /**
-       * @description A sheet between batches that says which is which.
-       * @default false
-       */
-      breakSheets: boolean;
-      /**
-       * @description Both sides; each piece begins on a sheet of its own.
-       * @default false
-       */
-      duplex: boolean;
-      /**
-       * Format: int32
-       * @default 1
-       */
-      copies: number;
-      /** @default true */
-      collated: boolean;
-      postage?: null | string;
-      postageAbroad?: null | string;
-    };
-    /** @enum {unknown} */
-    RunState: "queued" | "running" | "paused" | "done" | "cancelled" | "failed";
-    /** @description What a segment is to be from now on. */
-    SegmentChange: {
-      name: string;
-      filter: string;
-      /**
-       * Format: int64
-       * @description The one it is based on.
-       */
-      revision: number;
-      /** @default  */
-      sorts: string;
-    };
-    /** @description What replacing a segment's filter would change. */
-    SegmentEffect: {
-      /**
-       * Format: int32
-       * @description How many recipients it has now; null where its filter cannot be used.
-       */
-      before: null | number;
-      /** Format: int32 */
-      after: number;
-      /**
-       * Format: int32
-       * @description How many would leave it.
-       */
-      leave: number;
-      /**
-       * Format: int32
-       * @description How many would come into it.
-       */
-      join: number;
-      /** @description The drops that use it. */
-      drops: string[];
-    };
-    /** @description A segment with how many are in it. */
-    SegmentView: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      filter: string;
-      sorts: string;
-      /** Format: int32 */
-      recipients: number;
-      /** Format: int64 */
-      ticked: number;
-      /** Format: int64 */
-      unticked: number;
-      /** Format: int64 */
-      drops: number;
-      /**
-       * Format: int64
-       * @description Goes up with every change; a change says which one it is based on.
-       */
-      revision: number;
-      /** @description Why its filter cannot be used any more; null where it can. */
-      problem: null | string;
-    };
-    /** @description The organisation's settings, and what can be chosen and how much is allowed. */
-    SettingsView: {
-      organisation: components["schemas"]["Organisation"];
-      locales: string[];
-      families: string[];
-      sheets: string[];
-      encodings: string[];
-      listFormats: components["schemas"]["ListFormat"][];
-      /** Format: int64 */
-      maxUpload: number;
-      /** Format: int64 */
-      maxPicture: number;
-      /** Format: date */
-      today: string;
-      /** Format: int32 */
-      keepFilesDays: number;
-    };
-    /** @description Whether a batch in doubt was printed. */
-    Settling: {
-      /** Format: int64 */
-      batch: number;
-      printed: boolean;
-    };
-    /** @description An address that several recipients of a drop have. */
-    SharedAddress: {
-      address: string;
-      /** @description Who would be sent a message now. */
-      pieces: components["schemas"]["SharedPiece"][];
-      /**
-       * Format: int32
-       * @description How many messages of the drop it was sent already.
-       */
-      sent: number;
-    };
-    /** @description A recipient who has an address that another one has, too. */
-    SharedPiece: {
-      /** Format: int32 */
-      piece: number;
-      name: string;
-    };
-    SheetInfo: {
-      name: string;
-      hidden: boolean;
-    };
-    /** @description Whose label stands at a place of a sheet. */
-    SheetLabel: {
-      /** Format: int32 */
-      position: number;
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int32 */
-      number: number;
-      name: string;
-    };
-    /** @description Where the labels of a design begin on a partly used sheet. */
-    SheetOrder: {
-      /** Format: int64 */
-      designId: number;
-      /**
-       * Format: int32
-       * @description The first place, from 1, row by row.
-       * @default 1
-       */
-      start: number;
-      /** @description Places of the first sheet that are passed over. */
-      spoiled?: null | number[];
-    };
-    /** @description A whole sheet. */
-    SheetPreview: {
-      /** @description The PDF, in Base64. */
-      pdf: string;
-      mark: string;
-      /** Format: int32 */
-      sheet: number;
-      /**
-       * Format: int32
-       * @description How many sheets the list comes to.
-       */
-      sheets: number;
-      stock: components["schemas"]["StockView"];
-      labels: components["schemas"]["SheetLabel"][];
-    };
-    /** @description A sheet of labels to be seen with real recipients. */
-    SheetPreviewOrder: {
-      document: components["schemas"]["JsonNode"];
-      /** Format: int64 */
-      listId?: null | number;
-      /**
-       * Format: int64
-       * @default 0
-       */
-      designId: number;
-      /**
-       * Format: int32
-       * @description Which sheet, from 1.
-       * @default 1
-       */
-      sheet: number;
-      /**
-       * Format: int32
-       * @default 1
-       */
-      start: number;
-      spoiled?: null | number[];
-    };
-    /** @description A sign-off, with a remark where there is one. */
-    SigningOff: {
-      note?: null | string;
-    };
-    /** @description Whether a drop is signed off. */
-    SignOffView: {
-      /** @description none, valid or lapsed. */
-      state: string;
-      by: null | string;
-      at: null | string;
-      note: null | string;
-      /** @description What has changed since, where it has lapsed. */
-      changes: string[];
-      needed: boolean;
-    };
-    SourceColumn: {
-      name: string;
-      type: components["schemas"]["ColumnType"];
-      dateOrder: components["schemas"]["DateOrder"];
-      role: components["schemas"]["Role"];
-      /** Format: int32 */
-      confidence: number;
-      why: string;
-      parts: string[][];
-      numberForm?: components["schemas"]["NumberForm"];
-      /** @default false */
-      ambiguous: boolean;
-    };
-    SourceLook: {
-      kind: string;
-      sheets: components["schemas"]["SheetInfo"][];
-      sheet: null | string;
-      encoding: null | string;
-      delimiter: null | string;
-      /** Format: int32 */
-      headingRow: number;
-      /** Format: int32 */
-      headingSpan: number;
-      query: null | string;
-      firstRows: string[][];
-      firstRowNumbers: number[];
-      columns: components["schemas"]["SourceColumn"][];
-      notes: string[];
-      readings: components["schemas"]["EncodingReading"][];
-      problem: null | string;
-      /** @default false */
-      namesItsColumns: boolean;
-    };
-    SourceOptions: {
-      sheet?: null | string;
-      /** Format: int32 */
-      headingRow?: null | number;
-      encoding?: null | string;
-      delimiter?: null | string;
-      /** Format: int32 */
-      headingSpan?: null | number;
-      query?: null | string;
-    };
-    /** @description A sheet of the stack. */
-    StackSheet: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      jobId: number;
-      title: string;
-      /** Format: int64 */
-      sheet: number;
-      spoiled: boolean;
-      at: string;
-      /**
-       * Format: int32
-       * @description The page of the job's file on its front, from 1.
-       */
-      firstPage: number;
-      /**
-       * Format: int32
-       * @description The page on its back; null for none.
-       */
-      secondPage: null | number;
-    };
-    /** @description A part of the stack, the newest sheet on top. */
-    StackView: {
-      /** Format: int32 */
-      total: number;
-      sheets: components["schemas"]["StackSheet"][];
-    };
-    /** @description A stock to look at. */
-    StockOrder: {
-      stock: components["schemas"]["JsonNode"];
-    };
-    StockPrice: {
-      format: string;
-      name: string;
-      /** Format: double */
-      grams: number;
-      /** Format: double */
-      price: number;
-    };
-    /** @description A stock of labels as geometry, millimetres. */
-    StockView: {
-      id: string;
-      name: string;
-      /** Format: double */
-      sheetWidth: number;
-      /** Format: double */
-      sheetHeight: number;
-      /** Format: int32 */
-      columns: number;
-      /** Format: int32 */
-      rows: number;
-      /** Format: double */
-      labelWidth: number;
-      /** Format: double */
-      labelHeight: number;
-      /** Format: double */
-      left: number;
-      /** Format: double */
-      top: number;
-      /** Format: double */
-      pitchX: number;
-      /** Format: double */
-      pitchY: number;
-      corner: string;
-      /** Format: double */
-      radius: number;
-      inches: boolean;
-      /** @description What cannot be; a stock with any cannot be used. */
-      mistakes: string[];
-    };
-    SuppressionListRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      createdAt: string;
-      createdBy: string;
-      /** Format: int64 */
-      entries: number;
-    };
-    /** @description A part of the entries of a suppression list. */
-    SuppressionPage: {
-      /** Format: int32 */
-      total: number;
-      rows: components["schemas"]["SuppressionRow"][];
-    };
-    SuppressionRow: {
-      /** Format: int64 */
-      id: number;
-      name: null | string;
-      street: null | string;
-      city: null | string;
-      postalCode: null | string;
-      email: null | string;
-      key: null | string;
-      reason: string;
-      channel: string;
-      /** Format: date */
-      until: null | string;
-      at: string;
-      by: string;
-    };
-    /** @description A file that brings entries in. */
-    SuppressionUpload: {
-      uploadId: string;
-      options: components["schemas"]["SourceOptions"];
-      /** Format: int32 */
-      width: number;
-      columns: components["schemas"]["ImportColumn"][];
-      reason?: null | string;
-      /** Format: date */
-      until?: null | string;
-    };
-    /** @description How an upload would be read. */
-    SurveyQuestion: {
-      options: components["schemas"]["SourceOptions"];
-      /** Format: int32 */
-      width: number;
-      columns: components["schemas"]["ImportColumn"][];
-    };
-    /** @description The result of checking a whole file before it is imported. */
-    SurveyView: {
-      /**
-       * Format: int32
-       * @description The number of recipients, excluding totals rows.
-       */
-      recipients: number;
-      /** @description Values that do not match the type of their column. They are imported as written. */
-      misfits: components["schemas"]["Misfits"][];
-      /** @description Rows at the end of the file that are totals or remarks rather than recipients. They are imported unless the order excludes them. */
-      totals: components["schemas"]["RowValue"][];
-      /**
-       * Format: int32
-       * @description The number of recipients marked do not mail, excluding totals rows.
-       */
-      doNotMail: number;
-    };
-    /** @description Why pieces are set aside to be made again. */
-    TakeBackOrder: {
-      reason?: null | string;
-    };
-    /** @description A message to oneself. */
-    TestMail: {
-      /** Format: int64 */
-      accountId: number;
-      to: string;
-    };
-    /** @description What the server said to it. */
-    TestMailed: {
-      words: string;
-    };
-    /** @description A step of the test of an account. */
-    TestStep: {
-      name: string;
-      /** @description right, wrong, or not tried: an earlier one was wrong, or it cannot be told from here. */
-      state: string;
-      /** @description What was found. */
-      words: string;
-      /** @description What usually helps; null where nothing is to be helped. */
-      help: null | string;
-    };
-    TextDifference: {
-      kind: components["schemas"]["DifferenceKind"];
-      text: string;
-    };
-    /** @description Recipients to tick in (true), untick out (false), or leave to the filter (null). */
-    Ticking: {
-      recipients: number[];
-      ticked?: null | boolean;
-    };
-    /** @enum {unknown} */
-    Tray: "NeedsALook" | "Ready" | "Held" | "Produced" | "Mailed" | "Returned" | null;
-    /** @description How many recipients are in each tray. They add up to OnTheList. */
-    TrayCounts: {
-      /** Format: int32 */
-      needsALook: number;
-      /** Format: int32 */
-      ready: number;
-      /** Format: int32 */
-      held: number;
-      /** Format: int32 */
-      produced: number;
-      /** Format: int32 */
-      mailed: number;
-      /** Format: int32 */
-      returned: number;
-      /** Format: int32 */
-      onTheList: number;
-      /**
-       * Format: int32
-       * @description How many of them may have been sent a piece already, and nobody knows.
-       */
-      inDoubt: number;
-      /**
-       * Format: int32
-       * @description How many produced pieces a rule would hold now: they stay produced, and it is reported.
-       */
-      noted: number;
-    };
-    /** @description How many sheets lie in a tray. */
-    TrayFilling: {
-      /** Format: int32 */
-      sheets: number;
-    };
-    /** @description A file that was uploaded. */
-    UploadView: {
-      id: string;
-      name: string;
-      /** Format: int64 */
-      size: number;
-    };
-    /** @description A value that the letter prints for a recipient. */
-    UsedValue: {
-      /** Format: int32 */
-      columnId: number;
-      name: string;
-      type: string;
-      value: null | string;
-    };
-    /** @description A value to set; null or nothing but spaces is blank. */
-    ValueChange: {
-      value?: null | string;
-      was?: null | components["schemas"]["FormerValue"];
-    };
-    /** @description A way in which the output can come out. */
-    VariationView: {
-      kind: string;
-      subject: string;
-      case: string;
-      text: string;
-      /**
-       * Format: int32
-       * @description In how many it does; 0 where nobody has it.
-       */
-      recipients: number;
-      /**
-       * Format: int64
-       * @description The member in whom it is seen.
-       */
-      seenIn: null | number;
-    };
-    /** @description How a member's pages were found: right, wrong with a note, or null to forget it. */
-    Verdict: {
-      found: null | string;
-      note?: null | string;
-    };
-    /** @description A version in the list of versions. */
-    VersionView: {
-      /** Format: int64 */
-      number: number;
-      /** Format: int64 */
-      revision: number;
-      createdAt: string;
-      updatedAt: string;
-      by: string;
-      produced: boolean;
-      /** Format: int64 */
-      restoredFrom: null | number;
-    };
-    /** @description An envelope's window over a page; all measures in millimetres, the page's own with them. */
-    WindowArea: {
-      /** Format: double */
-      x: number;
-      /** Format: double */
-      y: number;
-      /** Format: double */
-      width: number;
-      /** Format: double */
-      height: number;
-      /** Format: double */
-      pageWidth: number;
-      /** Format: double */
-      pageHeight: number;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        /** @description Which issue to accept: of one recipient, or of everybody alike. */
+        Acceptance: {
+            alike: string;
+            /** Format: int64 */
+            recipient?: null | number;
+        };
+        /** @description An account to save. */
+        AccountOrder: {
+            name: string;
+            host: string;
+            /** Format: int32 */
+            port: number;
+            tls: string;
+            userName?: null | string;
+            /** @description Null to leave it as it is. */
+            password?: null | string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            perMinute: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            perDay: number;
+            /**
+             * Format: int32
+             * @default 2
+             */
+            connections: number;
+            /**
+             * Format: int32
+             * @default 60
+             */
+            firstWait: number;
+        };
+        /** @description An account to be tried out: from which address, and to which. */
+        AccountTrial: {
+            from: string;
+            to: string;
+        };
+        ActOutcome: {
+            label: string;
+            /** Format: int32 */
+            changed: number;
+            skipped: string[];
+        };
+        ActRow: {
+            /** Format: int64 */
+            id: number;
+            act: string;
+            actorKind: string;
+            actor: string;
+            at: string;
+            until: string;
+            /** Format: int64 */
+            times: number;
+            about: null | string;
+            /** Format: int64 */
+            aboutId: null | number;
+            text: string;
+        };
+        /** @description Households to address. */
+        Addressing: {
+            form: components["schemas"]["HouseholdForm"];
+            /** @description The members of each, the addressee first; all that were found where there are none. */
+            households?: null | number[][];
+        };
+        /** @description Something that the practice post office is to do. */
+        BehaviourOrder: {
+            kind: string;
+            /** @description An address, @ and a domain, or * for all. */
+            address: string;
+            /**
+             * Format: int32
+             * @description How often; null for ever.
+             */
+            times?: null | number;
+            /** @description What it says; blank for the usual. */
+            words?: null | string;
+        };
+        BehaviourRow: {
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            address: string;
+            /** Format: int64 */
+            times: null | number;
+            words: string;
+        };
+        /** @description Whom to do something to, and why. */
+        BenchAct: {
+            recipients: number[];
+            reason?: null | string;
+            /** Format: date */
+            date?: null | string;
+        };
+        /** @description A part of the recipients at the bench. */
+        BenchPage: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["BenchRow"][];
+        };
+        /** @description Everything the right-hand side of the bench shows. */
+        BenchPerson: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            place: string;
+            tray: string;
+            /** Format: int32 */
+            pages: number;
+            holdReason: null | string;
+            returnReason: null | string;
+            /** Format: date */
+            mailedOn: null | string;
+            issues: components["schemas"]["PieceIssueRow"][];
+            inThisLetter: components["schemas"]["UsedValue"][];
+            others: components["schemas"]["UsedValue"][];
+            mail: components["schemas"]["MailSoFar"][];
+            events: components["schemas"]["EventRow"][];
+            /** @description Values and detail rows that the piece prints and that changed after it was produced. */
+            changedSince: components["schemas"]["ChangedValue"][];
+            /**
+             * Format: int64
+             * @description The number of the run whose pages are shown, because the piece was produced; null where it is shown as it would be now.
+             */
+            shownAsOfRun: null | number;
+            pieces: components["schemas"]["ProofPiece"][];
+            /** @description Paper, Email or Both. */
+            channel: string;
+            /** @description True where somebody chose that. */
+            channelByHand: boolean;
+            /** @description Pieces that may have gone out, and nobody knows. */
+            inDoubt: components["schemas"]["DoubtView"][];
+            /** @description What the rules would hold them for, where the piece was produced before. */
+            ruleNote: null | string;
+        };
+        /** @description A recipient at the bench. */
+        BenchRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            place: string;
+            tray: string;
+            /** Format: int32 */
+            pages: number;
+            /** @description Why they are in their tray, where there is something to say. */
+            why: null | string;
+            /** @description Paper, Email or Both. */
+            channel: string;
+            /** @description True while a piece may have gone out, and nobody knows. */
+            inDoubt: boolean;
+        };
+        BounceMailboxRow: {
+            /** Format: int64 */
+            accountId: number;
+            host: string;
+            /** Format: int64 */
+            port: number;
+            tls: string;
+            userName: string;
+            hasPassword: boolean;
+            folder: string;
+            /** Format: int64 */
+            everyMinutes: number;
+            returnAddress: null | string;
+            ownAddress: boolean;
+            readAt: null | string;
+            problem: null | string;
+            /** Format: int64 */
+            messages: number;
+            /** Format: int64 */
+            reports: number;
+        };
+        /** @description A file that was brought in to be attached. */
+        BroughtFile: {
+            /** @description Its digest. */
+            file: string;
+            name: string;
+            /** Format: int64 */
+            size: number;
+        };
+        /** @description A campaign with its drops. */
+        CampaignView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            createdAt: string;
+            drops: components["schemas"]["DropSummary"][];
+        };
+        /** @description One cell before and after. */
+        CellBeforeAfter: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            /** Format: int32 */
+            columnId: number;
+            before: string;
+            after: null | string;
+        };
+        CellChange: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            columnId: number;
+            old: null | string;
+            new: null | string;
+            at: string;
+            by: string;
+        };
+        /** @description A issue about a cell of a recipient in the table. */
+        CellIssue: {
+            /** Format: int32 */
+            columnId: number;
+            kind: components["schemas"]["CheckKind"];
+            message: string;
+            /** @description What the cell would become; null where nothing is proposed for this cell, empty for blank. */
+            fix: null | string;
+            fixable: boolean;
+        };
+        /** @description A value to set in a cell; null or nothing but spaces is blank. */
+        CellValue: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int32 */
+            columnId: number;
+            value?: null | string;
+            was?: null | components["schemas"]["FormerValue"];
+        };
+        /** @description Values to set as one act. */
+        CellValues: {
+            cells: components["schemas"]["CellValue"][];
+        };
+        /** @description A value that is another than the one a piece was produced with. */
+        ChangedValue: {
+            /** @description The column's heading, or the name of a set of detail rows. */
+            name: string;
+            then: null | string;
+            now: null | string;
+        };
+        Channel: string;
+        /** @enum {unknown} */
+        ChannelBy: "Package" | "Address" | "Column";
+        ChannelCount: {
+            channel: string;
+            /** Format: int64 */
+            recipients: number;
+            /** Format: int64 */
+            ready: number;
+            /** Format: int64 */
+            byHand: number;
+        };
+        /** @description What decides who gets their pieces in which way. */
+        ChannelOrder: {
+            by: components["schemas"]["ChannelBy"];
+            /** Format: int32 */
+            columnId?: null | number;
+        };
+        /** @description Who of a drop gets their pieces in which way. */
+        ChannelView: {
+            /** @description Package, Address or Column. */
+            by: string;
+            /** Format: int64 */
+            columnId: null | number;
+            /** @description What the package has: Paper, Email or Both. */
+            ways: string;
+            counts: components["schemas"]["ChannelCount"][];
+        };
+        /** @description Recipients whose issues are meant; all of the check where there are none. */
+        CheckIssueOrder: {
+            recipients?: null | number[];
+        };
+        CheckIssueRow: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            kind: components["schemas"]["CheckKind"];
+            /** Format: int32 */
+            columnId: number;
+            message: string;
+            proposal: components["schemas"]["ProposedCell"][];
+        };
+        /** @enum {unknown} */
+        CheckKind: "Spaces" | "Capitals" | "Garbled" | "Placeholder" | "NoName" | "MissingPart" | "AddressInOneCell" | "CountryUnknown" | "RegionName" | "RegionUnknown" | "LeadingZero" | "PostalCodeForm" | "PostalCodeMalformed" | "PostalCodeRegion" | "EmailMalformed" | "EmailTypo" | "RoleAccount" | "Phone" | "NotADate" | "AmbiguousDate" | "DateFar" | "NotANumber" | "NotYesNo" | "NamesInOneCell" | "NamesSwapped" | "SeveralPeople" | "TitleContradicts" | "TooLong" | "NoGlyph" | "Computed" | "SameEmail";
+        /** @description A check that found something. */
+        CheckView: {
+            kind: components["schemas"]["CheckKind"];
+            title: string;
+            hint: string;
+            /** Format: int32 */
+            cells: number;
+            /** Format: int32 */
+            recipients: number;
+            /** Format: int32 */
+            fixable: number;
+        };
+        Column: {
+            /** Format: int32 */
+            id: number;
+            name: string;
+            type: components["schemas"]["ColumnType"];
+            role: components["schemas"]["Role"];
+            kind?: components["schemas"]["ColumnKind"];
+            expression?: null | string;
+        };
+        ColumnEdit: {
+            name: null | string;
+            type: null | components["schemas"]["ColumnType"];
+            role: null | components["schemas"]["Role"];
+            expression: null | string;
+        };
+        /** @description What a column's values are like. */
+        ColumnFacts: {
+            /** Format: int64 */
+            blank: number;
+            longest: null | string;
+            example: null | string;
+        };
+        /**
+         * @default Source
+         * @enum {unknown}
+         */
+        ColumnKind: "Source" | "Hand" | "Computed";
+        /** @enum {unknown} */
+        ColumnType: "Text" | "Number" | "Date" | "YesNo";
+        /** @description Something that reads a column. */
+        ColumnUse: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+        };
+        /** @description Who reads a column of a list, to be said before it is removed or changed. */
+        ColumnUses: {
+            /** @description Computed columns. */
+            columns: components["schemas"]["ColumnUse"][];
+            /** @description Designs written with the list, or sent to it by a drop. */
+            designs: components["schemas"]["ColumnUse"][];
+            /** @description Segments whose filter reads it. */
+            segments: components["schemas"]["ColumnUse"][];
+            /** @description Drops that print it, or choose recipients or their channel by it. */
+            drops: components["schemas"]["ColumnUse"][];
+        };
+        /** @description A value to set in a column for several recipients. */
+        ColumnValue: {
+            /** Format: int32 */
+            columnId: number;
+            recipients: number[];
+            value?: null | string;
+            /**
+             * Format: int64
+             * @description The drop at whose issues it was done, so that its undo takes it back; null for none.
+             */
+            dropId?: null | number;
+        };
+        /** @enum {unknown} */
+        Comparison: "Is" | "IsNot" | "Contains" | "ContainsNot" | "StartsWith" | "EndsWith" | "Less" | "AtMost" | "Greater" | "AtLeast" | "Between" | "OneOf" | "NotOneOf" | "Blank" | "NotBlank" | null;
+        /** @description What a run weighs (grams) and costs. */
+        CostView: {
+            designs: components["schemas"]["DesignCost"][];
+            postage: components["schemas"]["PostageCost"][];
+            /** Format: double */
+            lightest: number;
+            /** Format: double */
+            heaviest: number;
+            /** Format: double */
+            total: number;
+            currency: string;
+        };
+        /**
+         * @default Abroad
+         * @enum {unknown}
+         */
+        CountryLine: "Abroad" | "Always" | "Never";
+        /** @enum {unknown} */
+        DateOrder: "YearMonthDay" | "MonthDayYear" | "DayMonthYear";
+        /** @description What to change about a design; null leaves a thing as it is. */
+        DesignChange: {
+            name?: null | string;
+            /** Format: int64 */
+            listId?: null | number;
+            description?: null | string;
+            tags?: null | string[];
+            archived?: null | boolean;
+        };
+        /** @description What a change of list left open. */
+        DesignChanged: {
+            /** Format: int32 */
+            openNames: number;
+        };
+        /** @description A copy to make. */
+        DesignCopy: {
+            name: string;
+        };
+        DesignCost: {
+            name: string;
+            on: string;
+            /** Format: int32 */
+            sheets: number;
+            /** Format: double */
+            grams: number;
+            /** Format: double */
+            price: number;
+        };
+        /** @description A design with the text of its newest version. */
+        DesignDetail: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            kind: components["schemas"]["PieceKind"];
+            /** Format: int64 */
+            listId: null | number;
+            /** Format: int64 */
+            version: number;
+            /** Format: int64 */
+            revision: number;
+            updatedAt: string;
+            by: string;
+            produced: boolean;
+            usedIn: string[];
+            document: components["schemas"]["JsonNode"];
+            description: string;
+            tags: string[];
+            archived: boolean;
+        };
+        /** @description A mistake in a design: a brace that is not closed, an unknown format, a condition without an end. */
+        DesignMistake: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            /**
+             * Format: int32
+             * @description Zero-based number of the paragraph.
+             */
+            block: number;
+            /** @description The text that it stands in. */
+            source: string;
+            message: string;
+        };
+        /** @description A design as it is listed. */
+        DesignView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            kind: components["schemas"]["PieceKind"];
+            /** Format: int64 */
+            listId: null | number;
+            /** Format: int64 */
+            version: number;
+            updatedAt: string;
+            by: string;
+            usedIn: string[];
+            description: string;
+            tags: string[];
+            archived: boolean;
+        };
+        /** @description A file that brings detail rows in. */
+        DetailUpload: {
+            uploadId: string;
+            name: string;
+            /**
+             * Format: int32
+             * @description Which of the chosen columns names the recipient, by its place among them.
+             */
+            key: number;
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+        };
+        /** @description A set of detail rows. */
+        DetailView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            keyColumn: string;
+            sourceName: string;
+            at: string;
+            by: string;
+            /** Format: int64 */
+            rows: number;
+            /**
+             * Format: int64
+             * @description Rows that belong to no recipient.
+             */
+            unmatched: number;
+            /**
+             * Format: int64
+             * @description Recipients that have no row.
+             */
+            without: number;
+            columns: components["schemas"]["Column"][];
+            report: string[];
+        };
+        /** @description Two who are different people. */
+        Difference: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+        };
+        /** @enum {unknown} */
+        DifferenceKind: "Same" | "Added" | "Removed";
+        /** @description As what to divide a column: a whole name or a whole address. */
+        Division: {
+            whole: components["schemas"]["Role"];
+        };
+        /** @description What was written, and what it is based on. */
+        DocumentChange: {
+            /**
+             * Format: int64
+             * @description The number of the version.
+             */
+            basedOn: number;
+            /**
+             * Format: int64
+             * @description Which save of that version.
+             */
+            revision: number;
+            document: components["schemas"]["JsonNode"];
+            /**
+             * @description True to save it after what somebody else saved meanwhile: both stay among the versions.
+             * @default false
+             */
+            beside: boolean;
+        };
+        /** @description A piece of which nobody knows whether it went out. */
+        DoubtView: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            runNumber: number;
+            email: boolean;
+            /**
+             * Format: int64
+             * @description The batch, for paper; null for a message.
+             */
+            batch: null | number;
+            words: null | string;
+        };
+        /** @description What to change about a drop. */
+        DropChange: {
+            name?: null | string;
+            /**
+             * Format: date
+             * @description Null to leave it as it is.
+             */
+            mailDate?: null | string;
+            /** @description True where no run may begin before somebody has signed off. */
+            needsSignOff?: null | boolean;
+            /**
+             * @description True to clear the mail date.
+             * @default false
+             */
+            noMailDate: boolean;
+        };
+        /** @description A drop within its campaign. */
+        DropSummary: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            listName: string;
+            designName: string;
+            /** Format: date */
+            mailDate: null | string;
+            trays: components["schemas"]["TrayCounts"];
+            /** @description The numbers of its runs that are paused. */
+            pausedRuns: number[];
+        };
+        /** @description A drop with its trays. */
+        DropView: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            campaignId: number;
+            campaignName: string;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            /** Format: int64 */
+            listId: number;
+            listName: string;
+            designName: string;
+            package: components["schemas"]["PackageView"][];
+            /** Format: date */
+            mailDate: null | string;
+            trays: components["schemas"]["TrayCounts"];
+            /** @description True while the pieces are being checked against the newest version of the letter. */
+            checking: boolean;
+            /** @description Why the pieces cannot be checked, so that nothing can be produced; null where they can. */
+            checkError: null | string;
+            /** @description Mistakes in the designs; nothing is produced until they are fixed. */
+            mistakes: components["schemas"]["DesignMistake"][];
+            /** @description What would be taken back next, or null. */
+            undo: null | string;
+            issues: components["schemas"]["PieceIssueGroupView"][];
+            /** Format: int32 */
+            runs: number;
+            /** Format: date */
+            lastMailed: null | string;
+            segmentName: null | string;
+            signOff: components["schemas"]["SignOffView"];
+            channels: components["schemas"]["ChannelView"];
+        };
+        DuplicateCounts: {
+            /** Format: int32 */
+            sure: number;
+            /** Format: int32 */
+            toCompare: number;
+            /** Format: int32 */
+            households: number;
+            /** Format: int32 */
+            addressed: number;
+            stale: boolean;
+        };
+        /** @enum {unknown} */
+        DuplicateReason: "SameKey" | "SameEmail" | "SameNameAndAddress" | "Near";
+        DuplicateView: {
+            a: components["schemas"]["RecipientRow"];
+            b: components["schemas"]["RecipientRow"];
+            reason: components["schemas"]["DuplicateReason"];
+            /** Format: int32 */
+            likeness: number;
+        };
+        EncodingReading: {
+            encoding: string;
+            sample: string;
+        };
+        /** @description A size of envelope, landscape, millimetres. */
+        EnvelopeView: {
+            id: string;
+            name: string;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
+        EventRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            dropId: number;
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            pieceNumber: number;
+            dropName: string;
+            kind: string;
+            at: string;
+            by: string;
+            note: null | string;
+            keysJson: null | string;
+            /** Format: date */
+            date: null | string;
+            /** Format: int64 */
+            runNumber: null | number;
+        };
+        /** @description What is to be said of an expression: its mistakes, or what it gives. */
+        ExpressionAnswer: {
+            errors: components["schemas"]["LanguageError"][];
+            type: components["schemas"]["ColumnType"];
+            samples: components["schemas"]["ExpressionSample"][];
+            /** Format: int32 */
+            problems: number;
+            /** Format: int32 */
+            of: number;
+        };
+        /** @description An expression to look at before a column is made of it. */
+        ExpressionQuestion: {
+            expression: string;
+            /**
+             * Format: int32
+             * @description The computed column that it is for, where there is one already.
+             */
+            columnId?: null | number;
+        };
+        /** @description What an expression gives for one recipient. */
+        ExpressionSample: {
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            value: null | string;
+            problem: null | string;
+        };
+        /** @description A mistake in a field. */
+        FieldMistake: {
+            /**
+             * Format: int32
+             * @description Zero-based paragraph.
+             */
+            block: number;
+            source: string;
+            /** Format: int32 */
+            position: number;
+            /** Format: int32 */
+            length: number;
+            message: string;
+            suggestion: null | string;
+        };
+        /** @description A field to print. */
+        FieldToPrint: {
+            source: string;
+            /** @description The detail rows that `each` around it goes over; then the first of them is taken. */
+            within?: null | string;
+        };
+        /** @description A filter in both forms. */
+        FilterAnswer: {
+            text: string;
+            shape: null | components["schemas"]["FilterItem"];
+            errors: components["schemas"]["LanguageError"][];
+            missing: null | string;
+            /**
+             * Format: int32
+             * @description How many pass; null where it cannot be used.
+             */
+            count: null | number;
+        };
+        FilterItem: {
+            all?: null | boolean;
+            items?: null | components["schemas"]["FilterItem"][];
+            column?: null | string;
+            comparison?: null | components["schemas"]["Comparison"];
+            values?: null | string[];
+        };
+        /** @description A filter in either form; the shape counts where both are there. */
+        FilterQuestion: {
+            text?: null | string;
+            shape?: null | components["schemas"]["FilterItem"];
+        };
+        /** @description Which recipient to look for: `longest` or `blanks`. */
+        FindOrder: {
+            document: components["schemas"]["JsonNode"];
+            /** Format: int64 */
+            listId: number;
+            which: string;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            designId: number;
+        };
+        FormerValue: {
+            value: null | string;
+        };
+        /** @description A recipient that was found, or nobody. */
+        Found: {
+            /** Format: int64 */
+            recipientId: null | number;
+        };
+        /** @description Whose pieces are to go out in which way; without a channel as the drop's rule says. */
+        GoByOrder: {
+            recipients: number[];
+            channel?: null | components["schemas"]["Channel"];
+        };
+        /** @description From which piece a paused run goes on; without one, from where it was. */
+        GoingOn: {
+            /** Format: int32 */
+            from?: null | number;
+        };
+        /** @description Somebody who takes a rung. */
+        Greeted: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            text: string;
+        };
+        /**
+         * @default GivenNames
+         * @enum {unknown}
+         */
+        HouseholdForm: "GivenNames" | "Family";
+        HouseholdMember: {
+            row: components["schemas"]["RecipientRow"];
+            belongs: boolean;
+            apart: null | string;
+        };
+        /** @description Who belongs to a household, in order, and how it is addressed. */
+        HouseholdOrder: {
+            members: number[];
+            form?: components["schemas"]["HouseholdForm"];
+        };
+        HouseholdReason: {
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            why: string;
+        };
+        HouseholdView: {
+            /** Format: int64 */
+            id: null | number;
+            members: components["schemas"]["HouseholdMember"][];
+            form: components["schemas"]["HouseholdForm"];
+            name: null | string;
+        };
+        HouseholdWithout: {
+            /** Format: int64 */
+            id: number;
+            address: string;
+            members: components["schemas"]["HouseholdReason"][];
+        };
+        /** @description A column as the coordinator wants it brought in; columns of the file that are not named are left out. */
+        ImportColumn: {
+            /**
+             * Format: int32
+             * @description Zero-based position in the file.
+             */
+            position: number;
+            name: string;
+            type: components["schemas"]["ColumnType"];
+            dateOrder: components["schemas"]["DateOrder"];
+            role: components["schemas"]["Role"];
+            /**
+             * @description True to divide a whole name or a whole address into columns of their own.
+             * @default false
+             */
+            divide: boolean;
+            numberForm?: components["schemas"]["NumberForm"];
+            /**
+             * Format: int32
+             * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the three after it.
+             */
+            confidence?: null | number;
+            why?: null | string;
+            parts?: null | string[][];
+            ambiguous?: null | boolean;
+        };
+        /** @description The id of the work that was begun. */
+        JobBegun: {
+            /** Format: int64 */
+            jobId: number;
+        };
+        JobRow: {
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            /** Format: int64 */
+            subjectId: number;
+            state: components["schemas"]["RunState"];
+            label: string;
+            payloadJson: string;
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            total: number;
+            message: null | string;
+            createdAt: string;
+            createdBy: string;
+            finishedAt: null | string;
+        };
+        JsonNode: unknown;
+        /** @description For how many days runs' files are kept. */
+        KeepFiles: {
+            /** Format: int32 */
+            days: number;
+        };
+        /** @description Which of two to keep. */
+        Keeping: {
+            /** Format: int64 */
+            keep: number;
+            /** Format: int64 */
+            other: number;
+            /**
+             * @description True to fill the kept one's blanks from the other.
+             * @default true
+             */
+            join: boolean;
+        };
+        /** @description The salutation rules of one language, in the order in which they are tried. */
+        LadderOrder: {
+            language: string;
+            forms: string[];
+        };
+        /** @description The salutations' ladders, what forms can name, and how they close. */
+        LaddersView: {
+            ladders: components["schemas"]["LadderView"][];
+            parts: string[];
+        };
+        /** @description The forms of one language, in the order in which they are tried. */
+        LadderView: {
+            language: string;
+            name: string;
+            forms: string[];
+        };
+        LanguageError: {
+            /** Format: int32 */
+            position: number;
+            /** Format: int32 */
+            length: number;
+            message: string;
+            suggestion?: null | string;
+        };
+        /** @description When and with what somebody was mailed last. */
+        LastMailedView: {
+            /** Format: date */
+            on: string;
+            with: string;
+            tray: string;
+        };
+        LeftOut: {
+            reason: string;
+            /** Format: int32 */
+            count: number;
+            tray: null | components["schemas"]["Tray"];
+        };
+        ListFormat: {
+            kind: string;
+            name: string;
+            word: string;
+            part: null | string;
+            extensions: string[];
+        };
+        /** @description What to make of an upload. */
+        ListOrder: {
+            name: string;
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+            /** @description Numbers of rows that are none of the list: totals at its end. */
+            leaveOut?: null | number[];
+        };
+        /** @description A version of a list. */
+        ListVersionView: {
+            /** Format: int64 */
+            number: number;
+            at: string;
+            by: string;
+            sourceName: null | string;
+            /** Format: int64 */
+            recipients: number;
+            /** Format: int64 */
+            added: number;
+            /** Format: int64 */
+            changed: number;
+            /** Format: int64 */
+            gone: number;
+        };
+        /** @description A list with its columns. */
+        ListView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            recipients: number;
+            sourceName: null | string;
+            createdAt: string;
+            createdBy: string;
+            /** @description What was found when it was brought in. */
+            report: string[];
+            columns: components["schemas"]["Column"][];
+            /**
+             * Format: int64
+             * @description Goes up with every change.
+             */
+            revision: number;
+            /**
+             * Format: int64
+             * @description The number of its last load.
+             */
+            version: number;
+            /** @description True while the checks are going through it. */
+            checking: boolean;
+            /**
+             * Format: int32
+             * @description How many cells are wrong.
+             */
+            issueCells: number;
+            /** Format: int32 */
+            issueRecipients: number;
+            /** @description What would be taken back next, or null. */
+            undo: null | string;
+            /** @description What would be done again next, or null. */
+            redo: null | string;
+            /**
+             * Format: int64
+             * @description A newer file that was held against the list and waits for a decision, or null.
+             */
+            reload: null | number;
+        };
+        LogChange: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            columnId: number;
+            old: null | string;
+            new: null | string;
+        };
+        LogRow: {
+            /** Format: int64 */
+            id: number;
+            label: string;
+            at: string;
+            by: string;
+            /** Format: int64 */
+            cells: number;
+            /** Format: int64 */
+            recipients: number;
+            undone: boolean;
+            isUndo: boolean;
+        };
+        /** @description A list's log, a part of it. */
+        LogView: {
+            acts: components["schemas"]["LogRow"][];
+        };
+        MailAccountRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            kind: string;
+            host: string;
+            /** Format: int64 */
+            port: number;
+            tls: string;
+            userName: null | string;
+            hasPassword: boolean;
+            /** Format: int64 */
+            perMinute: number;
+            /** Format: int64 */
+            perDay: number;
+            /** Format: int64 */
+            connections: number;
+            /** Format: int64 */
+            firstWait: number;
+        };
+        /** @description The mailbox of an account in which bounces arrive. */
+        MailboxOrder: {
+            host: string;
+            /** Format: int32 */
+            port: number;
+            /** @description tls or starttls; a password never goes over an open line. */
+            tls: string;
+            userName: string;
+            /** @description Null to leave it as it is. */
+            password?: null | string;
+            /** @default INBOX */
+            folder: string;
+            /**
+             * Format: int32
+             * @description How often it is read.
+             * @default 10
+             */
+            everyMinutes: number;
+            /** @description Where bounces are sent; null for the sender of the message. */
+            returnAddress?: null | string;
+            /**
+             * @description True to give each message a return address of its own, by which any kind of bounce is matched.
+             * @default false
+             */
+            ownAddress: boolean;
+        };
+        /** @description What reading a mailbox came to. */
+        MailboxRead: {
+            /**
+             * Format: int32
+             * @description How many messages were new in it.
+             */
+            messages: number;
+            /**
+             * Format: int32
+             * @description How many new reports they held.
+             */
+            reports: number;
+            /** @description Why it could not be read; null where it was. */
+            problem: null | string;
+        };
+        MailCounts: {
+            /** Format: int64 */
+            waiting: number;
+            /** Format: int64 */
+            handing: number;
+            /** Format: int64 */
+            later: number;
+            /** Format: int64 */
+            doubt: number;
+            /** Format: int64 */
+            sent: number;
+            /** Format: int64 */
+            refused: number;
+            /** Format: int64 */
+            leftOut: number;
+            nextAt: null | string;
+            isOver: boolean;
+        };
+        MailFileRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            sha256: string;
+            /** Format: int64 */
+            size: number;
+            at: string;
+            by: string;
+        };
+        /** @description A file of a message. */
+        MailFileView: {
+            name: string;
+            /**
+             * Format: int64
+             * @description Bytes, as the file has them.
+             */
+            size: number;
+            protected: boolean;
+        };
+        MailFolderRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            files: number;
+            /** Format: int64 */
+            size: number;
+        };
+        /** @description When it left the building, and which pieces; without pieces all that are waiting. */
+        Mailing: {
+            /** Format: date */
+            date: string;
+            /** @description Only these. */
+            pieces?: null | string;
+            /**
+             * Format: int32
+             * @description Only those up to and with this piece, in the order of the run.
+             */
+            upTo?: null | number;
+            /** @description All but these: they were pulled out. */
+            without?: null | string;
+        };
+        /** @description Why a recorded mailing is taken back, and for which pieces; without pieces for all of the run. */
+        MailingMistake: {
+            reason: string;
+            pieces?: null | string;
+        };
+        /** @description A recipient's message as it is looked at. */
+        MailLook: {
+            from: string;
+            to: string;
+            cc: string[];
+            bcc: string[];
+            replyTo: string[];
+            subject: string;
+            preheader: string;
+            /** @description With its pictures in it; null where the message is plain text alone. */
+            html: null | string;
+            text: string;
+            files: components["schemas"]["MailFileView"][];
+            /**
+             * Format: int64
+             * @description Bytes, as the message goes out; 0 where that is not reckoned.
+             */
+            size: number;
+            /** @description Why it cannot be made; null where it can. */
+            problem: null | string;
+        };
+        /** @description What a run's messages are like: the first, one in the middle, the last. */
+        MailPlanView: {
+            samples: components["schemas"]["MailSample"][];
+            /** @description Why none may be sent; null where they may. */
+            objection: null | string;
+            remarks: string[];
+            /** @description Addresses that would get more than one message of the drop. */
+            shared: components["schemas"]["SharedAddress"][];
+            /**
+             * Format: int32
+             * @description How many copies go out beside the recipients' own messages.
+             */
+            copies: number;
+            /** @description The field in Settings that would change that: postal-address or public-address; null where it is not there. */
+            setting?: null | string;
+        };
+        MailReportRow: {
+            /** Format: int64 */
+            id: number;
+            at: string;
+            /** Format: int64 */
+            runId: null | number;
+            /** Format: int64 */
+            runNumber: null | number;
+            /** Format: int64 */
+            recipientId: null | number;
+            /** Format: int64 */
+            pieceNumber: null | number;
+            /** Format: int64 */
+            dropId: null | number;
+            address: string;
+            action: string;
+            status: string;
+            words: string;
+            hard: boolean;
+            settled: null | string;
+        };
+        /** @description A message of a planned run, made in full. */
+        MailSample: {
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            from: string;
+            to: string;
+            subject: string;
+            files: components["schemas"]["MailFileView"][];
+            /**
+             * Format: int64
+             * @description Bytes, as the message goes out.
+             */
+            size: number;
+            /** @description Why it cannot be made; null where it can. */
+            problem: null | string;
+        };
+        /** @description Whether a message in doubt was sent. */
+        MailSettling: {
+            /** Format: int64 */
+            recipientId: number;
+            sent: boolean;
+        };
+        MailSoFar: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            dropId: number;
+            campaignName: string;
+            dropName: string;
+            designName: string;
+            /** Format: int64 */
+            pieceNumber: number;
+            tray: string;
+            channel: string;
+            producedAt: null | string;
+            /** Format: date */
+            mailedOn: null | string;
+            returnReason: null | string;
+            holdReason: null | string;
+        };
+        /** @description A rectangle on a piece, millimetres from its left and top edges, with a name for people. */
+        MarkedArea: {
+            name: string;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
+        /** @description What a name of a letter stands for; null for nothing. */
+        MatchOrder: {
+            /** Format: int64 */
+            listId: number;
+            name: string;
+            /** Format: int64 */
+            columnId: null | number;
+        };
+        /** @description Two texts that came from the same one. */
+        MergeOrder: {
+            /** @description What both began from. */
+            base: components["schemas"]["JsonNode"];
+            /** @description What could not be saved. */
+            mine: components["schemas"]["JsonNode"];
+        };
+        /** @description Somebody else's text, and both in one. */
+        MergeView: {
+            /** Format: int64 */
+            version: number;
+            /** Format: int64 */
+            revision: number;
+            by: string;
+            at: string;
+            theirs: components["schemas"]["JsonNode"];
+            merged: null | components["schemas"]["JsonNode"];
+        };
+        /** @description Values that are not of the type chosen for their column. */
+        Misfits: {
+            /**
+             * Format: int32
+             * @description The column's zero-based position in the file.
+             */
+            position: number;
+            name: string;
+            /** Format: int32 */
+            count: number;
+            /** @description The first of them. */
+            examples: components["schemas"]["RowValue"][];
+        };
+        /** @description A name of a letter that the list does not have, or has under another heading. */
+        NameMatch: {
+            name: string;
+            /**
+             * Format: int64
+             * @description The column it stands for; null where that is not settled.
+             */
+            columnId: null | number;
+            /** @description hand, role or renamed; null where it is not settled. */
+            how: null | string;
+            /**
+             * Format: int64
+             * @description A column that it may well mean.
+             */
+            suggestion: null | number;
+        };
+        /** @description A campaign to start. */
+        NewCampaign: {
+            name: string;
+        };
+        /** @description A value of a new recipient. */
+        NewCell: {
+            /** Format: int32 */
+            columnId: number;
+            value?: null | string;
+        };
+        /** @description A column to make. With an expression it is computed. */
+        NewColumn: {
+            name: string;
+            type?: components["schemas"]["ColumnType"];
+            role?: components["schemas"]["Role"];
+            expression?: null | string;
+        };
+        /** @description A design to begin. Without a document it begins as an empty page. */
+        NewDesign: {
+            name: string;
+            /** Format: int64 */
+            listId?: null | number;
+            document?: unknown;
+        };
+        /** @description A drop to start. Without a campaign's id, a campaign of that name is started. */
+        NewDrop: {
+            name: string;
+            /** Format: int64 */
+            listId: number;
+            designIds: number[];
+            /** Format: int64 */
+            campaignId?: null | number;
+            campaignName?: null | string;
+            /** Format: date */
+            mailDate?: null | string;
+            /** Format: int64 */
+            segmentId?: null | number;
+        };
+        /** @description A folder to begin. */
+        NewFolder: {
+            name: string;
+        };
+        /** @description A list to be typed by hand. */
+        NewList: {
+            name: string;
+            columns: components["schemas"]["NewColumn"][];
+        };
+        /** @description Values of a recipient to add, by the columns' ids. */
+        NewRecipients: {
+            rows: components["schemas"]["NewCell"][][];
+        };
+        /** @description A segment to save. */
+        NewSegment: {
+            name: string;
+            /** @default  */
+            filter: string;
+            /** @default  */
+            sorts: string;
+        };
+        NewSuppression: {
+            name: null | string;
+            street: null | string;
+            city: null | string;
+            postalCode: null | string;
+            email: null | string;
+            key: null | string;
+            reason: null | string;
+            /** Format: date */
+            until: null | string;
+            /** @default all */
+            channel: string;
+        };
+        /**
+         * @default Point
+         * @enum {unknown}
+         */
+        NumberForm: "Point" | "Comma";
+        /** @description A recipient's own letter. */
+        OneOffChange: {
+            document: components["schemas"]["JsonNode"];
+        };
+        /** @description A letter as one recipient gets it. */
+        OneOffView: {
+            /** Format: int64 */
+            designId: number;
+            designName: string;
+            /** @description True where it was changed for them alone. */
+            own: boolean;
+            /** @description The letter that they get. */
+            document: components["schemas"]["JsonNode"];
+            /** @description The design's newest version. */
+            everybody: components["schemas"]["JsonNode"];
+            /** @description True where the design has changed since, so that somebody must say which holds. */
+            isOpen: boolean;
+            /** Format: int64 */
+            settledVersion: null | number;
+            /** Format: int64 */
+            newestVersion: number;
+            merged: null | components["schemas"]["JsonNode"];
+            by: null | string;
+            at: null | string;
+        };
+        Organisation: {
+            name: string;
+            locale: string;
+            currency: string;
+            countryLine: components["schemas"]["CountryLine"];
+            /** @default  */
+            postalAddress: string;
+            /** @default  */
+            publicAddress: string;
+        };
+        /** @description What a drop is to send from now on. */
+        PackageOrder: {
+            designIds: number[];
+        };
+        /** @description A design of a drop's package. */
+        PackageView: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            /** @description letter, envelope or labels. */
+            kind: components["schemas"]["PieceKind"];
+            /** Format: int64 */
+            version: number;
+        };
+        PaperPrice: {
+            name: string;
+            /** Format: double */
+            gramsPerSquareMetre: number;
+            /** Format: double */
+            price: number;
+        };
+        /** @description The passwords of a run's files. */
+        PasswordOrder: {
+            /** @description The password that opens a file, or an expression for it. */
+            open?: null | string;
+            /**
+             * @description True where Open is an expression.
+             * @default false
+             */
+            openBy: boolean;
+            /** @description The password that lifts the permissions, or an expression for it. */
+            owner?: null | string;
+            /**
+             * @description True where Owner is an expression.
+             * @default false
+             */
+            ownerBy: boolean;
+            /** @default true */
+            print: boolean;
+            /** @default true */
+            copy: boolean;
+            /** @default false */
+            change: boolean;
+        };
+        PictureRow: {
+            id: string;
+            name: string;
+            mediaType: string;
+            /** Format: int64 */
+            width: number;
+            /** Format: int64 */
+            height: number;
+            /** Format: int64 */
+            size: number;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            written: number;
+        };
+        /** @description Issues alike. */
+        PieceIssueGroupView: {
+            alike: string;
+            kind: string;
+            subject: string;
+            /** @description What they are called. */
+            title: string;
+            /** Format: int64 */
+            recipients: number;
+            /**
+             * Format: int64
+             * @description How many recipients have one that is neither mended nor accepted.
+             */
+            open: number;
+            /** @description The sentence of one of them. */
+            message: string;
+            /**
+             * Format: int32
+             * @description The column whose values would be mended; null where they are about something else.
+             */
+            columnId: null | number;
+        };
+        PieceIssueRow: {
+            /** Format: int64 */
+            recipientId: number;
+            key: string;
+            alike: string;
+            kind: string;
+            subject: string;
+            message: string;
+            accepted: boolean;
+            title: null | string;
+        };
+        /** @enum {unknown} */
+        PieceKind: "letter" | "envelope" | "labels" | "email";
+        /** @description What one design of the package comes to. */
+        PlanDesign: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            kind: components["schemas"]["PieceKind"];
+            /**
+             * Format: int32
+             * @description Pages, envelopes, or sheets of labels.
+             */
+            pages: number;
+            /**
+             * Format: int32
+             * @description How many labels, copies counted; null for what is no label sheet.
+             */
+            labels: null | number;
+            stock: null | components["schemas"]["StockView"];
+            /** @default false */
+            byColumns: boolean;
+        };
+        /** @description What would be made, and who is left out. Pieces and left out add up to the list. */
+        PlanView: {
+            /** Format: int32 */
+            pieces: number;
+            /** Format: int32 */
+            pages: number;
+            /** Format: int32 */
+            firstPiece: null | number;
+            /** Format: int32 */
+            lastPiece: null | number;
+            leftOut: components["schemas"]["LeftOut"][];
+            /** Format: int32 */
+            onTheList: number;
+            designs: components["schemas"]["PlanDesign"][];
+            cost: components["schemas"]["CostView"];
+            /** @description For a file each: what the first files will be called. */
+            names: string[];
+            /**
+             * Format: int32
+             * @description How many names are numbered because another file has the same.
+             */
+            numbered: number;
+            /** @description The pieces whose password comes out blank; no run begins with any. */
+            blankPasswords: number[];
+            /** @description What is to be known beside. */
+            remarks: string[];
+            mail?: null | components["schemas"]["MailPlanView"];
+            /** @description Why nothing can be produced now; null where it can. */
+            blocked?: null | string;
+            /**
+             * Format: int32
+             * @description For reprints: how many of the recipients were corrected since their pieces were produced.
+             * @default 0
+             */
+            corrected: number;
+            /**
+             * Format: int32
+             * @description How many of the chosen recipients are left out because their piece may have gone out already.
+             * @default 0
+             */
+            inDoubt: number;
+        };
+        PostageClass: {
+            name: string;
+            abroad: boolean;
+            steps: components["schemas"]["PostageStep"][];
+        };
+        PostageCost: {
+            class: string;
+            /** Format: int32 */
+            pieces: number;
+            /** Format: int32 */
+            tooHeavy: number;
+            /** Format: double */
+            price: number;
+        };
+        PostageStep: {
+            /** Format: double */
+            upToGrams: number;
+            /** Format: double */
+            price: number;
+        };
+        /** @description A file of a message. */
+        PostedFile: {
+            /** Format: int32 */
+            number: number;
+            name: string;
+            mediaType: string;
+            /** Format: int64 */
+            size: number;
+        };
+        /** @description A part of its messages, the newest first. */
+        PostedPage: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["PostedRow"][];
+        };
+        PostedRow: {
+            /** Format: int64 */
+            id: number;
+            at: string;
+            sender: string;
+            recipients: string;
+            fromLine: string;
+            subject: string;
+            messageId: string;
+            /** Format: int64 */
+            size: number;
+            /** Format: int64 */
+            files: number;
+        };
+        /** @description A message to be read. */
+        PostedView: {
+            row: components["schemas"]["PostedRow"];
+            from: string;
+            to: string;
+            cc: string;
+            replyTo: string;
+            date: string;
+            /** @description Its pictures in it, to be shown only in a frame that runs and fetches nothing; null where it has none. */
+            html: null | string;
+            text: null | string;
+            files: components["schemas"]["PostedFile"][];
+            source: string;
+        };
+        /** @description The practice post office. */
+        PostOfficeView: {
+            /** Format: int32 */
+            port: number;
+            behaviours: components["schemas"]["BehaviourRow"][];
+        };
+        PracticeJob: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            printerId: number;
+            key: string;
+            title: string;
+            file: string;
+            paper: string;
+            duplex: boolean;
+            /** Format: int64 */
+            copies: number;
+            collated: boolean;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            total: number;
+            /** Format: int64 */
+            sheetsOut: number;
+            state: string;
+            at: string;
+            /** Format: int64 */
+            spoiled: number;
+        };
+        /** @description How fast a practice printer is, and how many sheets of ten thousand jam. */
+        PracticeSetting: {
+            /** Format: int32 */
+            sheetsAMinute: number;
+            /** Format: int32 */
+            jamsIn10000: number;
+        };
+        PracticeTray: {
+            /** Format: int64 */
+            number: number;
+            holds: string;
+            /** Format: int64 */
+            sheets: number;
+            /** Format: int64 */
+            capacity: number;
+        };
+        /** @description The practice printer as one sees it standing there. */
+        PracticeView: {
+            /** Format: int64 */
+            printerId: number;
+            /** Format: int64 */
+            sheetsAMinute: number;
+            /** Format: int64 */
+            jamsIn10000: number;
+            /** @description What is in its way, in a sentence; null for nothing. */
+            trouble: null | string;
+            jammed: boolean;
+            trays: components["schemas"]["PracticeTray"][];
+            jobs: components["schemas"]["PracticeJob"][];
+            /**
+             * Format: int32
+             * @description How many sheets lie in the stack.
+             */
+            sheets: number;
+        };
+        /** @description A recipient's finished letter. */
+        Preview: {
+            /** @description The PDF, in Base64. */
+            pdf: string;
+            /** Format: int32 */
+            pages: number;
+            /** @description For an envelope: what the post wants clear. */
+            zones: components["schemas"]["MarkedArea"][];
+            window: null | components["schemas"]["WindowArea"];
+            /** @description A mark of what is drawn on each page; the same mark, the same page. */
+            pageMarks: string[];
+            /** Format: int64 */
+            recipientId: null | number;
+            recipient: null | string;
+            /** Format: int32 */
+            offset: number;
+            /** Format: int32 */
+            recipients: number;
+            mistakes: components["schemas"]["FieldMistake"][];
+            issues: string[];
+            /** @description The recipient's values, in the order of the columns. */
+            values: string[];
+            mail: null | components["schemas"]["MailLook"];
+        };
+        /** @description A document to be seen with a recipient. */
+        PreviewOrder: {
+            document: components["schemas"]["JsonNode"];
+            /** Format: int64 */
+            listId?: null | number;
+            /**
+             * Format: int32
+             * @description Which recipient of the list, counted from 0.
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Format: int64
+             * @description The design it is a version of; what is remembered for it and the list holds.
+             * @default 0
+             */
+            designId: number;
+            /**
+             * Format: int64
+             * @description The recipient, instead of an offset.
+             */
+            recipientId?: null | number;
+        };
+        PriceTable: {
+            papers: components["schemas"]["PaperPrice"][];
+            envelopes: components["schemas"]["StockPrice"][];
+            labels: components["schemas"]["StockPrice"][];
+            postage: components["schemas"]["PostageClass"][];
+        };
+        /** @description What a field comes to. */
+        PrintedField: {
+            text: string;
+            /** @description Why it comes to nothing, where something is wrong. */
+            wrong: null | string;
+        };
+        /** @description A printer's feed and offsets, to add or to change. */
+        PrinterOrder: {
+            name: string;
+            /** @default short */
+            envelopeEdge: string;
+            /** @default up */
+            envelopeFace: string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            envelopeTurn: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            envelopeRight: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            envelopeDown: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            sheetRight: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            sheetDown: number;
+            /**
+             * @description paper: only known how paper goes in; practice: a practice printer; queue: a queue of this machine.
+             * @default paper
+             */
+            kind: string;
+            queue?: null | string;
+        };
+        PrinterRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            envelopeEdge: string;
+            envelopeFace: string;
+            /** Format: int64 */
+            envelopeTurn: number;
+            /** Format: double */
+            envelopeRight: number;
+            /** Format: double */
+            envelopeDown: number;
+            /** Format: double */
+            sheetRight: number;
+            /** Format: double */
+            sheetDown: number;
+            kind: string;
+            queue: null | string;
+        };
+        /** @description Fields to print for a recipient. */
+        PrintOrder: {
+            fields: components["schemas"]["FieldToPrint"][];
+            /** Format: int64 */
+            listId?: null | number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            designId: number;
+        };
+        /** @description A recipient of the proof set. */
+        ProofMemberView: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            place: string;
+            tray: string;
+            /** @description Why they were chosen, what is odd first; empty for who was only added by hand. */
+            reasons: string[];
+            /** @description True where somebody added them. */
+            own: boolean;
+            /** @description right, wrong, or null where nobody has looked at these very pages. */
+            verdict: null | string;
+            note: null | string;
+            by: null | string;
+            at: null | string;
+            /** @description True where somebody looked, but the pages are others now. */
+            outdated: boolean;
+            pieces: components["schemas"]["ProofPiece"][];
+        };
+        /** @description A piece of a recipient's package, as the pages of the proof have it. */
+        ProofPiece: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            kind: components["schemas"]["PieceKind"];
+            /**
+             * Format: int32
+             * @description How many pages of the proof are its.
+             */
+            pages: number;
+            window: null | components["schemas"]["WindowArea"];
+            /** @description True where it was changed for this recipient alone. */
+            alone: boolean;
+            /** @description True where it goes out attached to the email and not on paper. */
+            attached: boolean;
+            /** @description True where it is left out for this recipient, because it would print nothing. */
+            omitted: boolean;
+        };
+        /** @description The proof set of a drop. */
+        ProofSetView: {
+            members: components["schemas"]["ProofMemberView"][];
+            variations: components["schemas"]["VariationView"][];
+            /**
+             * Format: int32
+             * @description How many recipients' pieces are still in the house.
+             */
+            population: number;
+            signOff: components["schemas"]["SignOffView"];
+            subject: string;
+        };
+        ProposedCell: {
+            /** Format: int32 */
+            columnId: number;
+            before: null | string;
+            after: null | string;
+        };
+        /** @description A recipient's own page. */
+        RecipientDetail: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            place: string;
+            values: string[];
+            changes: components["schemas"]["CellChange"][];
+            mail: components["schemas"]["MailSoFar"][];
+            events: components["schemas"]["EventRow"][];
+        };
+        /** @description A part of a list's recipients. */
+        RecipientPage: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["RecipientView"][];
+        };
+        RecipientRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            values: string[];
+        };
+        /** @description A recipient in a list's table. */
+        RecipientView: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            values: string[];
+            lastMailed: null | components["schemas"]["LastMailedView"];
+            issues: components["schemas"]["CellIssue"][];
+            /** @description In a segment: true or false where they were ticked or unticked by hand, else null. */
+            ticked: null | boolean;
+        };
+        ReloadCell: {
+            /** Format: int32 */
+            c: number;
+            before: null | string;
+            here: null | string;
+            file: null | string;
+        };
+        ReloadChoice: {
+            added: boolean;
+            changed: boolean;
+            gone: boolean;
+            keepHere: boolean;
+            except: null | number[];
+        };
+        ReloadItem: {
+            /** Format: int32 */
+            number: number;
+            kind: string;
+            /** Format: int64 */
+            recipientId: null | number;
+            inBoth: boolean;
+            cells: components["schemas"]["ReloadCell"][];
+            recipient: null | components["schemas"]["RecipientRow"];
+        };
+        /** @description A newer file as it would be read, and which of its columns is which of the list's. */
+        ReloadLook: {
+            look: components["schemas"]["SourceLook"];
+            /** @description For each column of the file the list's column, or null. */
+            columnIds: (null | number)[];
+            /** @description Columns of the list that came from a file and are not in this one. */
+            missing: string[];
+        };
+        /** @description A newer file to look at. */
+        ReloadQuestion: {
+            uploadId: string;
+            options: components["schemas"]["SourceOptions"];
+        };
+        /** @description A newer file to hold against a list. */
+        ReloadUpload: {
+            uploadId: string;
+            options: components["schemas"]["SourceOptions"];
+            /** @description For each column of the file the list's column, or null for a new one. */
+            columnIds: (null | number)[];
+            /** @description Positions of columns that are not looked at. */
+            leftOut?: null | number[];
+        };
+        /** @description What a newer file has otherwise. */
+        ReloadView: {
+            /** Format: int64 */
+            id: number;
+            sourceName: string;
+            matchedBy: string;
+            /** Format: int64 */
+            unchanged: number;
+            /** Format: int64 */
+            added: number;
+            /** Format: int64 */
+            changed: number;
+            /** Format: int64 */
+            gone: number;
+            /** Format: int64 */
+            inBoth: number;
+            report: string[];
+            newColumns: components["schemas"]["Column"][];
+        };
+        /** @description Recipients to take off the list, and why. */
+        Removal: {
+            recipients: number[];
+            reason?: null | string;
+        };
+        /** @description A new name. */
+        Renaming: {
+            name: string;
+        };
+        /** @description Which accepted issue to open again. */
+        Reopening: {
+            /** Format: int64 */
+            recipient: number;
+            key: string;
+        };
+        /** @description What to find and what to put in its place. */
+        Replacement: {
+            find: string;
+            with: string;
+            /** @default false */
+            matchCase: boolean;
+            /** @default false */
+            wholeCell: boolean;
+            /** @description In which columns; all that can be edited where there are none. */
+            columns?: null | number[];
+            /** @description For which recipients; all where there are none. */
+            recipients?: null | number[];
+        };
+        /** @description What replacing would do: how many cells, and the first of them. */
+        ReplacementPreview: {
+            /** Format: int32 */
+            cells: number;
+            /** Format: int32 */
+            recipients: number;
+            first: components["schemas"]["CellBeforeAfter"][];
+        };
+        /** @description A delivery report that the practice post office is to send on a message. */
+        ReportOrder: {
+            /** @description For instance 5.1.1 (RFC 3463). */
+            status: string;
+            words?: null | string;
+        };
+        /** @description Which proposals to settle, and how. */
+        ReportSettling: {
+            ids: number[];
+            suppress: boolean;
+        };
+        /** @description What came of a delivery report that was dropped in. */
+        ReportTaken: {
+            reports: components["schemas"]["MailReportRow"][];
+            /** @description A sentence. */
+            text: string;
+        };
+        /** @description Which version to bring back. */
+        Restoring: {
+            /** Format: int64 */
+            number: number;
+        };
+        /** @enum {unknown} */
+        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation" | "AddressedTo" | "Street3" | "Locality" | "Unit" | "HouseNumber" | "DoNotMail";
+        /** @description What a name of detail rows in a letter stands for in a list. */
+        RowsMatchOrder: {
+            /** Format: int64 */
+            listId: number;
+            name: string;
+            /** @description A field within the rows; null for the rows themselves. */
+            field?: null | string;
+            /** @description The list's detail rows, or a column of them; null to forget it. */
+            target?: null | string;
+        };
+        /** @description Detail rows of a letter that the list does not have, or has under another name, or a field within them. */
+        RowsNameMatch: {
+            name: string;
+            /** @description The field within the rows; null for the rows themselves. */
+            field: null | string;
+            /** @description What it stands for; null where that is not settled. */
+            target: null | string;
+            /** @description The list's sets of detail rows, or the columns of the set. */
+            choices: string[];
+        };
+        /** @description A value of a file, and in which row it stands. */
+        RowValue: {
+            /** Format: int32 */
+            row: number;
+            value: string;
+        };
+        RunBatch: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            position: number;
+            /** Format: int64 */
+            firstAt: number;
+            /** Format: int64 */
+            lastAt: number;
+            /** Format: int64 */
+            firstPiece: number;
+            /** Format: int64 */
+            lastPiece: number;
+            state: string;
+            deviceJob: null | string;
+            /** Format: int64 */
+            sheetsOut: number;
+            endsJson: null | string;
+            /** Format: int64 */
+            before: number;
+            again: boolean;
+        };
+        RunDesign: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            position: number;
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            kind: components["schemas"]["PieceKind"];
+            /** Format: int64 */
+            designVersionId: number;
+            /** Format: int64 */
+            designVersion: number;
+            /** Format: int64 */
+            pages: number;
+            startJson: null | string;
+        };
+        /** @description Everything that a run's page shows beside its pieces. */
+        RunDetail: {
+            run: components["schemas"]["RunRow"];
+            settings: components["schemas"]["RunSettings"];
+            dropName: string;
+            campaignName: string;
+            deviceName: null | string;
+            batches: components["schemas"]["RunBatch"][];
+            log: components["schemas"]["RunLogLine"][];
+            orderedBy: string[];
+            reprints: number[];
+            mails: null | components["schemas"]["MailCounts"];
+            accountName: null | string;
+        };
+        RunFile: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            /** Format: int64 */
+            position: number;
+            /** Format: int64 */
+            firstPiece: number;
+            /** Format: int64 */
+            lastPiece: number;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            size: number;
+            sha256: null | string;
+        };
+        /** @description Forms to be tried on a list; null for those that are set. */
+        RungOrder: {
+            ladders?: null | components["schemas"]["LadderOrder"][];
+        };
+        /** @description A rung and who takes it. */
+        RungView: {
+            language: string;
+            /**
+             * Format: int32
+             * @description Its place on the ladder, from 0; -1 for an own salutation, -2 where no form fits.
+             */
+            rung: number;
+            /** @description The form as it is written; empty for the other two. */
+            form: string;
+            /** Format: int32 */
+            recipients: number;
+            /** @description The first of them, at most a hundred. */
+            first: components["schemas"]["Greeted"][];
+        };
+        RunLogLine: {
+            /** Format: int64 */
+            id: number;
+            at: string;
+            text: string;
+        };
+        /** @description Who is to be made, in which order, and as what: what a run makes is one of these types, each with its own settings only. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready. */
+        RunOrder: components["schemas"]["RunOrderOneFileOrder"] | components["schemas"]["RunOrderPartsOrder"] | components["schemas"]["RunOrderEachOrder"] | components["schemas"]["RunOrderPrintOrder"] | components["schemas"]["RunOrderSendOrder"] | components["schemas"]["RunOrderMessageFilesOrder"] | components["schemas"]["RunOrderMessageBoxOrder"];
+        /** @description A PDF for each recipient. */
+        RunOrderEachOrder: {
+            /** @enum {string} */
+            output?: "each";
+            nameBy?: null | string;
+            passwords?: null | components["schemas"]["PasswordOrder"];
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for the organisation's own country. */
+            postage?: null | string;
+            /** @description The one for other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Messages in one mailbox file (RFC 4155). */
+        RunOrderMessageBoxOrder: {
+            /** @enum {string} */
+            output?: "mbox";
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Messages as files (RFC 5322). */
+        RunOrderMessageFilesOrder: {
+            /** @enum {string} */
+            output?: "eml";
+            nameBy?: null | string;
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description One PDF for each design. */
+        RunOrderOneFileOrder: {
+            /** @enum {string} */
+            output?: "one";
+            passwords?: null | components["schemas"]["PasswordOrder"];
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for the organisation's own country. */
+            postage?: null | string;
+            /** @description The one for other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description PDFs of so many pieces each. */
+        RunOrderPartsOrder: {
+            /** @enum {string} */
+            output?: "parts";
+            /**
+             * Format: int32
+             * @description Pieces of each file.
+             */
+            partOf?: null | number;
+            passwords?: null | components["schemas"]["PasswordOrder"];
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for the organisation's own country. */
+            postage?: null | string;
+            /** @description The one for other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Sheets from a printer. */
+        RunOrderPrintOrder: {
+            /** @enum {string} */
+            output?: "print";
+            /**
+             * Format: int32
+             * @description Pieces of each batch; 0 for all in one.
+             */
+            batchOf?: number;
+            /** @description True for a separator sheet before each batch of letters. */
+            breakSheets?: boolean;
+            /**
+             * Format: int32
+             * @description Copies of each sheet.
+             */
+            copies?: number;
+            /** @description True for one set after the other, false for sheet by sheet. */
+            collated?: boolean;
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for the organisation's own country. */
+            postage?: null | string;
+            /** @description The one for other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Messages that are sent. */
+        RunOrderSendOrder: {
+            /** @enum {string} */
+            output?: "email";
+            /**
+             * Format: int64
+             * @description The account that sends.
+             */
+            accountId?: null | number;
+            /**
+             * Format: date-time
+             * @description When it begins; null for at once.
+             */
+            notBefore?: null | string;
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @enum {unknown} */
+        RunOutput: "one" | "parts" | "each" | "print" | "email" | "eml" | "mbox";
+        /** @description A part of a run's pieces, in its order. */
+        RunPieces: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["RunPieceView"][];
+        };
+        /** @description A piece of a run. */
+        RunPieceView: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            piece: number;
+            name: string;
+            fileName: null | string;
+            /** @description What became of it, in a word or two. */
+            state: string;
+            tray: string;
+            why: null | string;
+            mailState: null | string;
+            /** @description Where a message went or goes. */
+            address: null | string;
+            /** @description The mail server's last words. */
+            words: null | string;
+            barcodes: null | string;
+        };
+        RunRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            dropId: number;
+            /** Format: int64 */
+            number: number;
+            state: components["schemas"]["RunState"];
+            /** Format: int64 */
+            pieces: number;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            asOfChange: number;
+            /** Format: date */
+            today: string;
+            chosen: string;
+            createdAt: string;
+            createdBy: string;
+            finishedAt: null | string;
+            message: null | string;
+            output: components["schemas"]["RunOutput"];
+            isEmail: boolean;
+            /** Format: int64 */
+            accountId: null | number;
+            notBefore: null | string;
+            sort: string;
+            settingsJson: string;
+            protected: boolean;
+            /** Format: int64 */
+            reprintOf: null | number;
+            corrected: boolean;
+            /** Format: int64 */
+            reprintOfNumber: null | number;
+            /** Format: int64 */
+            deviceId: null | number;
+            filesGoneAt: null | string;
+            /** Format: int64 */
+            waiting: number;
+            /** Format: int64 */
+            mailed: number;
+            /** Format: int64 */
+            heldBack: number;
+            /** Format: int64 */
+            printed: number;
+            /** Format: int64 */
+            correctedSince: number;
+            /** Format: int64 */
+            jobId: null | number;
+            printerJson: null | string;
+            designs: components["schemas"]["RunDesign"][];
+            files: components["schemas"]["RunFile"][];
+        };
+        /** @description How a run is made; stands on its page. Passwords are not among it. */
+        RunSettings: {
+            /**
+             * Format: int32
+             * @description Pieces of each file, where it is made in parts.
+             */
+            partOf?: null | number;
+            /** @description How each recipient's file is named, in the field language. */
+            nameBy?: null | string;
+            /**
+             * Format: int32
+             * @description Pieces of each batch that goes to the printer; 0 for all in one.
+             * @default 0
+             */
+            batchOf: number;
+            /**
+             * @description A sheet between batches that says which is which.
+             * @default false
+             */
+            breakSheets: boolean;
+            /**
+             * @description Both sides; each piece begins on a sheet of its own.
+             * @default false
+             */
+            duplex: boolean;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            copies: number;
+            /** @default true */
+            collated: boolean;
+            postage?: null | string;
+            postageAbroad?: null | string;
+        };
+        /** @enum {unknown} */
+        RunState: "queued" | "running" | "paused" | "done" | "cancelled" | "failed";
+        /** @description What a segment is to be from now on. */
+        SegmentChange: {
+            name: string;
+            filter: string;
+            /**
+             * Format: int64
+             * @description The one it is based on.
+             */
+            revision: number;
+            /** @default  */
+            sorts: string;
+        };
+        /** @description What replacing a segment's filter would change. */
+        SegmentEffect: {
+            /**
+             * Format: int32
+             * @description How many recipients it has now; null where its filter cannot be used.
+             */
+            before: null | number;
+            /** Format: int32 */
+            after: number;
+            /**
+             * Format: int32
+             * @description How many would leave it.
+             */
+            leave: number;
+            /**
+             * Format: int32
+             * @description How many would come into it.
+             */
+            join: number;
+            /** @description The drops that use it. */
+            drops: string[];
+        };
+        /** @description A segment with how many are in it. */
+        SegmentView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            filter: string;
+            sorts: string;
+            /** Format: int32 */
+            recipients: number;
+            /** Format: int64 */
+            ticked: number;
+            /** Format: int64 */
+            unticked: number;
+            /** Format: int64 */
+            drops: number;
+            /**
+             * Format: int64
+             * @description Goes up with every change; a change says which one it is based on.
+             */
+            revision: number;
+            /** @description Why its filter cannot be used any more; null where it can. */
+            problem: null | string;
+        };
+        /** @description The organisation's settings, and what can be chosen and how much is allowed. */
+        SettingsView: {
+            organisation: components["schemas"]["Organisation"];
+            locales: string[];
+            families: string[];
+            sheets: string[];
+            encodings: string[];
+            listFormats: components["schemas"]["ListFormat"][];
+            /** Format: int64 */
+            maxUpload: number;
+            /** Format: int64 */
+            maxPicture: number;
+            /** Format: date */
+            today: string;
+            /** Format: int32 */
+            keepFilesDays: number;
+        };
+        /** @description Whether a batch in doubt was printed. */
+        Settling: {
+            /** Format: int64 */
+            batch: number;
+            printed: boolean;
+        };
+        /** @description An address that several recipients of a drop have. */
+        SharedAddress: {
+            address: string;
+            /** @description Who would be sent a message now. */
+            pieces: components["schemas"]["SharedPiece"][];
+            /**
+             * Format: int32
+             * @description How many messages of the drop it was sent already.
+             */
+            sent: number;
+        };
+        /** @description A recipient who has an address that another one has, too. */
+        SharedPiece: {
+            /** Format: int32 */
+            piece: number;
+            name: string;
+        };
+        SheetInfo: {
+            name: string;
+            hidden: boolean;
+        };
+        /** @description Whose label stands at a place of a sheet. */
+        SheetLabel: {
+            /** Format: int32 */
+            position: number;
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int32 */
+            number: number;
+            name: string;
+        };
+        /** @description Where the labels of a design begin on a partly used sheet. */
+        SheetOrder: {
+            /** Format: int64 */
+            designId: number;
+            /**
+             * Format: int32
+             * @description The first place, from 1, row by row.
+             * @default 1
+             */
+            start: number;
+            /** @description Places of the first sheet that are passed over. */
+            spoiled?: null | number[];
+        };
+        /** @description A whole sheet. */
+        SheetPreview: {
+            /** @description The PDF, in Base64. */
+            pdf: string;
+            mark: string;
+            /** Format: int32 */
+            sheet: number;
+            /**
+             * Format: int32
+             * @description How many sheets the list comes to.
+             */
+            sheets: number;
+            stock: components["schemas"]["StockView"];
+            labels: components["schemas"]["SheetLabel"][];
+        };
+        /** @description A sheet of labels to be seen with real recipients. */
+        SheetPreviewOrder: {
+            document: components["schemas"]["JsonNode"];
+            /** Format: int64 */
+            listId?: null | number;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            designId: number;
+            /**
+             * Format: int32
+             * @description Which sheet, from 1.
+             * @default 1
+             */
+            sheet: number;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            start: number;
+            spoiled?: null | number[];
+        };
+        /** @description A sign-off, with a remark where there is one. */
+        SigningOff: {
+            note?: null | string;
+        };
+        /** @description Whether a drop is signed off. */
+        SignOffView: {
+            /** @description none, valid or lapsed. */
+            state: string;
+            by: null | string;
+            at: null | string;
+            note: null | string;
+            /** @description What has changed since, where it has lapsed. */
+            changes: string[];
+            needed: boolean;
+        };
+        SourceColumn: {
+            name: string;
+            type: components["schemas"]["ColumnType"];
+            dateOrder: components["schemas"]["DateOrder"];
+            role: components["schemas"]["Role"];
+            /** Format: int32 */
+            confidence: number;
+            why: string;
+            parts: string[][];
+            numberForm?: components["schemas"]["NumberForm"];
+            /** @default false */
+            ambiguous: boolean;
+        };
+        SourceLook: {
+            kind: string;
+            sheets: components["schemas"]["SheetInfo"][];
+            sheet: null | string;
+            encoding: null | string;
+            delimiter: null | string;
+            /** Format: int32 */
+            headingRow: number;
+            /** Format: int32 */
+            headingSpan: number;
+            query: null | string;
+            firstRows: string[][];
+            firstRowNumbers: number[];
+            columns: components["schemas"]["SourceColumn"][];
+            notes: string[];
+            readings: components["schemas"]["EncodingReading"][];
+            problem: null | string;
+            /** @default false */
+            namesItsColumns: boolean;
+        };
+        SourceOptions: {
+            sheet?: null | string;
+            /** Format: int32 */
+            headingRow?: null | number;
+            encoding?: null | string;
+            delimiter?: null | string;
+            /** Format: int32 */
+            headingSpan?: null | number;
+            query?: null | string;
+        };
+        /** @description A sheet of the stack. */
+        StackSheet: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            jobId: number;
+            title: string;
+            /** Format: int64 */
+            sheet: number;
+            spoiled: boolean;
+            at: string;
+            /**
+             * Format: int32
+             * @description The page of the job's file on its front, from 1.
+             */
+            firstPage: number;
+            /**
+             * Format: int32
+             * @description The page on its back; null for none.
+             */
+            secondPage: null | number;
+        };
+        /** @description A part of the stack, the newest sheet on top. */
+        StackView: {
+            /** Format: int32 */
+            total: number;
+            sheets: components["schemas"]["StackSheet"][];
+        };
+        /** @description A stock to look at. */
+        StockOrder: {
+            stock: components["schemas"]["JsonNode"];
+        };
+        StockPrice: {
+            format: string;
+            name: string;
+            /** Format: double */
+            grams: number;
+            /** Format: double */
+            price: number;
+        };
+        /** @description A stock of labels as geometry, millimetres. */
+        StockView: {
+            id: string;
+            name: string;
+            /** Format: double */
+            sheetWidth: number;
+            /** Format: double */
+            sheetHeight: number;
+            /** Format: int32 */
+            columns: number;
+            /** Format: int32 */
+            rows: number;
+            /** Format: double */
+            labelWidth: number;
+            /** Format: double */
+            labelHeight: number;
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            pitchX: number;
+            /** Format: double */
+            pitchY: number;
+            corner: string;
+            /** Format: double */
+            radius: number;
+            inches: boolean;
+            /** @description What cannot be; a stock with any cannot be used. */
+            mistakes: string[];
+        };
+        SuppressionListRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            createdAt: string;
+            createdBy: string;
+            /** Format: int64 */
+            entries: number;
+        };
+        /** @description A part of the entries of a suppression list. */
+        SuppressionPage: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["SuppressionRow"][];
+        };
+        SuppressionRow: {
+            /** Format: int64 */
+            id: number;
+            name: null | string;
+            street: null | string;
+            city: null | string;
+            postalCode: null | string;
+            email: null | string;
+            key: null | string;
+            reason: string;
+            channel: string;
+            /** Format: date */
+            until: null | string;
+            at: string;
+            by: string;
+        };
+        /** @description A file that brings entries in. */
+        SuppressionUpload: {
+            uploadId: string;
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+            reason?: null | string;
+            /** Format: date */
+            until?: null | string;
+        };
+        /** @description How an upload would be read. */
+        SurveyQuestion: {
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+        };
+        /** @description The result of checking a whole file before it is imported. */
+        SurveyView: {
+            /**
+             * Format: int32
+             * @description The number of recipients, excluding totals rows.
+             */
+            recipients: number;
+            /** @description Values that do not match the type of their column. They are imported as written. */
+            misfits: components["schemas"]["Misfits"][];
+            /** @description Rows at the end of the file that are totals or remarks rather than recipients. They are imported unless the order excludes them. */
+            totals: components["schemas"]["RowValue"][];
+            /**
+             * Format: int32
+             * @description The number of recipients marked do not mail, excluding totals rows.
+             */
+            doNotMail: number;
+        };
+        /** @description Why pieces are set aside to be made again. */
+        TakeBackOrder: {
+            reason?: null | string;
+        };
+        /** @description A message to oneself. */
+        TestMail: {
+            /** Format: int64 */
+            accountId: number;
+            to: string;
+        };
+        /** @description What the server said to it. */
+        TestMailed: {
+            words: string;
+        };
+        /** @description A step of the test of an account. */
+        TestStep: {
+            name: string;
+            /** @description right, wrong, or not tried: an earlier one was wrong, or it cannot be told from here. */
+            state: string;
+            /** @description What was found. */
+            words: string;
+            /** @description What usually helps; null where nothing is to be helped. */
+            help: null | string;
+        };
+        TextDifference: {
+            kind: components["schemas"]["DifferenceKind"];
+            text: string;
+        };
+        /** @description Recipients to tick in (true), untick out (false), or leave to the filter (null). */
+        Ticking: {
+            recipients: number[];
+            ticked?: null | boolean;
+        };
+        /** @enum {unknown} */
+        Tray: "NeedsALook" | "Ready" | "Held" | "Produced" | "Mailed" | "Returned" | null;
+        /** @description How many recipients are in each tray. They add up to OnTheList. */
+        TrayCounts: {
+            /** Format: int32 */
+            needsALook: number;
+            /** Format: int32 */
+            ready: number;
+            /** Format: int32 */
+            held: number;
+            /** Format: int32 */
+            produced: number;
+            /** Format: int32 */
+            mailed: number;
+            /** Format: int32 */
+            returned: number;
+            /** Format: int32 */
+            onTheList: number;
+            /**
+             * Format: int32
+             * @description How many of them may have been sent a piece already, and nobody knows.
+             */
+            inDoubt: number;
+            /**
+             * Format: int32
+             * @description How many produced pieces a rule would hold now: they stay produced, and it is reported.
+             */
+            noted: number;
+        };
+        /** @description How many sheets lie in a tray. */
+        TrayFilling: {
+            /** Format: int32 */
+            sheets: number;
+        };
+        /** @description A file that was uploaded. */
+        UploadView: {
+            id: string;
+            name: string;
+            /** Format: int64 */
+            size: number;
+        };
+        /** @description A value that the letter prints for a recipient. */
+        UsedValue: {
+            /** Format: int32 */
+            columnId: number;
+            name: string;
+            type: string;
+            value: null | string;
+        };
+        /** @description A value to set; null or nothing but spaces is blank. */
+        ValueChange: {
+            value?: null | string;
+            was?: null | components["schemas"]["FormerValue"];
+        };
+        /** @description A way in which the output can come out. */
+        VariationView: {
+            kind: string;
+            subject: string;
+            case: string;
+            text: string;
+            /**
+             * Format: int32
+             * @description In how many it does; 0 where nobody has it.
+             */
+            recipients: number;
+            /**
+             * Format: int64
+             * @description The member in whom it is seen.
+             */
+            seenIn: null | number;
+        };
+        /** @description How a member's pages were found: right, wrong with a note, or null to forget it. */
+        Verdict: {
+            found: null | string;
+            note?: null | string;
+        };
+        /** @description A version in the list of versions. */
+        VersionView: {
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            revision: number;
+            createdAt: string;
+            updatedAt: string;
+            by: string;
+            produced: boolean;
+            /** Format: int64 */
+            restoredFrom: null | number;
+        };
+        /** @description An envelope's window over a page; all measures in millimetres, the page's own with them. */
+        WindowArea: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            pageWidth: number;
+            /** Format: double */
+            pageHeight: number;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export type operations = Record<string, never>;
