@@ -111,7 +111,9 @@ public sealed class StructureTests
             .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && !own.IsMatch(f))
             .SelectMany(f =>
                 File.ReadLines(f)
-                    .Where(l => Regex.IsMatch(l, @"[=!]= PieceKind\.|is (not )?PieceKind\.|PieceKind\.\w+ (=>|or)|\bis (not )?BoundLetter\b"))
+                    .Where(l =>
+                        Regex.IsMatch(l, @"[=!]= PieceKind\.|is (not )?PieceKind\.|PieceKind\.\w+ (=>|or)|\bis (not )?BoundLetter\b")
+                    )
                     .Select(l => $"{Path.GetRelativePath(Root(), f)}: {l.Trim()}")
             );
         Assert.Empty(asked);

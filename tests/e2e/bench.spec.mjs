@@ -54,7 +54,7 @@ test("everything at the bench has a key, and the page follows without a flash", 
   await pageText(page, "Family0020");
   await page.keyboard.press("Shift+a");
   await expect(tray(page, "NeedsALook")).toHaveText("0");
-  await expect(page.getByText("Nothing wrong is left.")).toBeVisible();
+  await expect(page.getByText("No issues are left.")).toBeVisible();
   await page.keyboard.press("Control+z");
   await expect(tray(page, "NeedsALook")).toHaveText("19");
 

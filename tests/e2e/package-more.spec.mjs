@@ -97,9 +97,9 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await page.locator("[data-node-view-wrapper]", { hasText: "Piece number" }).first().click();
   await page.getByLabel("Kind of barcode").selectOption("code128");
   await page.getByLabel("What it holds").fill('"Ł" & Piece number');
-  await expect(page.getByLabel("Findings")).toContainText("Code 128 holds letters without accents");
+  await expect(page.getByLabel("Issues")).toContainText("Code 128 holds letters without accents");
   await page.getByLabel("What it holds").fill("Piece number");
-  await expect(page.getByLabel("Findings")).toBeHidden();
+  await expect(page.getByLabel("Issues")).toBeHidden();
   await expect
     .poll(async () => JSON.stringify((await (await page.request.get(`/api/designs/${letter}`)).json()).document))
     .toContain('"symbology":"code128"');

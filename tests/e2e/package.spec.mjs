@@ -67,10 +67,10 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     // Into the zone that the post wants clear: told at once, and taken out again.
     await page.getByLabel("Top", { exact: true }).fill("95");
     await page.getByLabel("Left", { exact: true }).fill("150");
-    await expect(page.getByLabel("Findings")).toContainText("The teaser stands in the barcode clear zone, which the post wants clear.");
+    await expect(page.getByLabel("Issues")).toContainText("The teaser stands in the barcode clear zone, which the post wants clear.");
     await page.getByLabel("Left", { exact: true }).fill("10");
     await page.getByLabel("Top", { exact: true }).fill("55");
-    await expect(page.getByLabel("Findings")).toBeHidden();
+    await expect(page.getByLabel("Issues")).toBeHidden();
     // The delivery address is dragged to another place.
     const delivery = page.getByRole("button", { name: "Delivery address box" });
     await delivery.click();
@@ -86,9 +86,9 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.getByRole("button", { name: "Add to the piece" }).click();
     await page.getByRole("button", { name: "Barcode", exact: true }).click();
     await page.getByLabel("Mailer ID").fill("1234567");
-    await expect(page.getByLabel("Findings")).toContainText("A mailer identifier has 6 or 9 digits");
+    await expect(page.getByLabel("Issues")).toContainText("A mailer identifier has 6 or 9 digits");
     await page.getByLabel("Mailer ID").fill("901234567");
-    await expect(page.getByLabel("Findings")).toBeHidden();
+    await expect(page.getByLabel("Issues")).toBeHidden();
     await saved(page);
   });
 
@@ -104,7 +104,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.getByLabel("Height", { exact: true }).fill("20");
     await page.getByLabel("Left", { exact: true }).fill("45");
     await page.getByLabel("Top", { exact: true }).fill("1");
-    await expect(page.getByLabel("Findings")).toBeHidden();
+    await expect(page.getByLabel("Issues")).toBeHidden();
     await saved(page);
     await page.getByRole("button", { name: "The sheet" }).click();
     await expect(page.getByRole("button", { name: "Label 3: Moreau, Inès, number 3" })).toBeVisible();

@@ -64,6 +64,9 @@ public sealed class EvaluationContext(
     /// <summary>Where in a letter evaluation stands; told with each problem.</summary>
     public string? Place { get; set; }
 
+    /// <summary>What the field that is being evaluated may still cost.</summary>
+    public EvaluationBudget Budget { get; } = new();
+
     /// <summary>What could not be computed since <see cref="For"/> was called.</summary>
     public List<Problem> Problems { get; } = [];
 
@@ -104,6 +107,7 @@ public sealed class EvaluationContext(
         (Row, PieceNumber, own, form, Place, Serial) = (row, pieceNumber, null, null, null, serial);
         rows.Clear();
         Problems.Clear();
+        Budget.Reset();
         addressRead = false;
         greeting = null;
         return this;

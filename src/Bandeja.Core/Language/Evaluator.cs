@@ -70,7 +70,28 @@ public static class Evaluator
 
     /// <summary>Evaluates an expression for the recipient that the context stands at. Never throws; what cannot be computed is blank and
     /// reported.</summary>
-    public static Value Evaluate(Expression expression, EvaluationContext context) =>
+    public static Value Evaluate(Expression expression, EvaluationContext context)
+    {
+        context.Budget.Enter();
+        var value = context.Budget.IsSpent ? Spent(expression, context) : Of(expression, context);
+        context.Budget.Leave();
+        return value;
+    }
+
+    /// <summary>What a field comes to that asks for more than a field may cost: nothing, and that is reported once.</summary>
+    internal static Value Spent(Expression expression, EvaluationContext context) =>
+        context.Budget.IsFirstTold
+            ? Failed(
+                context,
+                ProblemKind.OutOfRange,
+                FieldName(expression, context),
+                null,
+                $"“{Short(expression.ToString()!)}” is too much to compute: at most {EvaluationBudget.MostSteps:N0} steps and "
+                    + $"{EvaluationBudget.MostCharacters:N0} characters for one field. Make it simpler."
+            )
+            : Value.Blank;
+
+    static Value Of(Expression expression, EvaluationContext context) =>
         expression switch
         {
             Literal e => e.Value,
@@ -177,9 +198,13 @@ public static class Evaluator
         switch (e.Operator)
         {
             case Operator.Join:
-                return Functions.Bounded(left.Print(context.Locale) + right.Print(context.Locale), e, context);
+                var (first, second) = (left.Print(context.Locale), right.Print(context.Locale));
+                return Functions.Built(first.Length + second.Length, e, context, () => first + second);
             case Operator.Contains:
-                return Value.Of(Text(left, context).Contains(Text(right, context), StringComparison.OrdinalIgnoreCase));
+                var (within, sought) = (Text(left, context), Text(right, context));
+                return Functions.IsSearched(within, sought, context)
+                    ? Value.Of(within.Contains(sought, StringComparison.OrdinalIgnoreCase))
+                    : Spent(e, context);
             case Operator.StartsWith:
                 return Value.Of(Text(left, context).StartsWith(Text(right, context), StringComparison.OrdinalIgnoreCase));
             case Operator.EndsWith:
@@ -294,13 +319,13 @@ public static class Evaluator
         switch (e.Format)
         {
             case Format.Upper:
-                return Value.Of(Texts.Capitals.Upper(value.Print(context.Locale), culture));
+                return Functions.Changed(value, e, context, t => Texts.Capitals.Upper(t, culture));
             case Format.Lower:
-                return Value.Of(value.Print(context.Locale).ToLower(culture));
+                return Functions.Changed(value, e, context, t => t.ToLower(culture));
             case Format.Title:
-                return Value.Of(NameCase.Of(value.Print(context.Locale)));
+                return Functions.Changed(value, e, context, NameCase.Of);
             case Format.Trim:
-                return Value.Of(string.Join(' ', value.Print(context.Locale).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)));
+                return Functions.Changed(value, e, context, Functions.Trimmed);
             case Format.Phone:
                 return Value.Of(PhoneText.Of(value.Print(context.Locale), context.Locale.Country));
             case Format.Date:

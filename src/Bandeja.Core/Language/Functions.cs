@@ -21,27 +21,51 @@ static class Functions
                 _ => Strict(e, context),
             };
 
-    public static Value Bounded(string text, Expression e, EvaluationContext context) =>
-        text.Length <= LongestText
-            ? Language.Value.Of(text)
-            : Evaluator.Failed(
-                context,
-                ProblemKind.OutOfRange,
-                Evaluator.FieldName(e, context),
-                null,
-                $"{Evaluator.Short(e.ToString()!)} comes to more than {LongestText:N0} characters."
-            );
+    /// <summary>A text that is built only where it may be so long, and where the field may still cost that.</summary>
+    /// <param name="length">How long it will be, UTF-16 units.</param>
+    public static Value Built(long length, Expression e, EvaluationContext context, Func<string> build) =>
+        length > LongestText ? TooLong(e, context)
+        : !context.Budget.TakeCharacters(length) ? Evaluator.Spent(e, context)
+        : Language.Value.Of(build());
+
+    /// <summary>A text in another form that is about as long.</summary>
+    public static Value Changed(Value value, Expression e, EvaluationContext context, Func<string, string> change)
+    {
+        var text = value.Print(context.Locale);
+        return Built(text.Length, e, context, () => change(text));
+    }
+
+    /// <summary>A text without spaces at its ends, and with one between its words.</summary>
+    public static string Trimmed(string text) => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+
+    /// <summary>True where a text may be searched for another: at worst each place of it is compared with all of the other.</summary>
+    public static bool IsSearched(string text, string what, EvaluationContext context) =>
+        context.Budget.TakeSteps((long)text.Length * what.Length / 1000);
+
+    static Value TooLong(Expression e, EvaluationContext context) =>
+        Evaluator.Failed(
+            context,
+            ProblemKind.OutOfRange,
+            Evaluator.FieldName(e, context),
+            null,
+            $"{Evaluator.Short(e.ToString()!)} comes to more than {LongestText:N0} characters."
+        );
 
     static Value Join(Call e, EvaluationContext context)
     {
         var between = Evaluator.Evaluate(e.Arguments[0], context).Print(context.Locale);
-        var parts = e
-            .Arguments.Skip(1)
-            .Select(a => Evaluator.Evaluate(a, context))
-            .Where(v => !v.IsBlank)
-            .Select(v => v.Print(context.Locale))
-            .ToList();
-        return parts.Count == 0 ? Language.Value.Blank : Bounded(string.Join(between, parts), e, context);
+        var parts = new List<string>();
+        var length = 0L;
+        foreach (var argument in e.Arguments.Skip(1))
+        {
+            if (Evaluator.Evaluate(argument, context) is not { IsBlank: false } value)
+                continue;
+            parts.Add(value.Print(context.Locale));
+            length += parts[^1].Length + (parts.Count > 1 ? between.Length : 0);
+            if (length > LongestText)
+                return TooLong(e, context);
+        }
+        return parts.Count == 0 ? Language.Value.Blank : Built(length, e, context, () => string.Join(between, parts));
     }
 
     static Value Strict(Call e, EvaluationContext context)
@@ -57,18 +81,15 @@ static class Functions
         switch (e.Function.Name)
         {
             case "upper":
-                return Language.Value.Of(Texts.Capitals.Upper(text, context.Locale.Culture));
+                return Changed(a[0], e, context, t => Texts.Capitals.Upper(t, context.Locale.Culture));
             case "lower":
-                return Language.Value.Of(text.ToLower(context.Locale.Culture));
+                return Changed(a[0], e, context, t => t.ToLower(context.Locale.Culture));
             case "title":
-                return Language.Value.Of(NameCase.Of(text));
+                return Changed(a[0], e, context, NameCase.Of);
             case "trim":
-                return Language.Value.Of(string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)));
+                return Changed(a[0], e, context, Trimmed);
             case "replace":
-                var what = a[1].Print(context.Locale);
-                return what.Length == 0
-                    ? Language.Value.Of(text)
-                    : Bounded(text.Replace(what, a[2].Print(context.Locale), StringComparison.OrdinalIgnoreCase), e, context);
+                return Replaced(e, text, a[1].Print(context.Locale), a[2].Print(context.Locale), context);
             case "left" or "right":
                 return Part(e, text, a[1], context);
             case "round":
@@ -102,6 +123,20 @@ static class Functions
         }
     }
 
+    static Value Replaced(Call e, string text, string what, string with, EvaluationContext context)
+    {
+        if (what.Length == 0)
+            return Language.Value.Of(text);
+        if (!IsSearched(text, what, context))
+            return Evaluator.Spent(e, context);
+        // How long it will be is known before anything is built.
+        var found = 0;
+        for (var at = 0; (at = text.IndexOf(what, at, StringComparison.OrdinalIgnoreCase)) >= 0; at += what.Length)
+            found++;
+        var length = text.Length + found * ((long)with.Length - what.Length);
+        return Built(length, e, context, () => text.Replace(what, with, StringComparison.OrdinalIgnoreCase));
+    }
+
     /// <summary>Whole years between a day and another; who was born on February 29 has a birthday on March 1 in other years.</summary>
     static int Age(DateOnly born, DateOnly today) =>
         today.Year - born.Year - (today.Month < born.Month || today.Month == born.Month && today.Day < born.Day ? 1 : 0);
@@ -110,6 +145,8 @@ static class Functions
     {
         if (Number(e, count, context) is not { } number)
             return Language.Value.Blank;
+        if (!context.Budget.TakeCharacters(text.Length))
+            return Evaluator.Spent(e, context);
         var elements = new StringInfo(SoundText.Of(text));
         var n = (int)Math.Clamp(Math.Truncate(number), 0, elements.LengthInTextElements);
         if (n == 0)
@@ -165,6 +202,8 @@ static class Functions
         var rows = context.Row.Details(reference.Set);
         if (reference.Column < 0)
             return Language.Value.Of((decimal)rows.Count);
+        if (!context.Budget.TakeSteps(rows.Count))
+            return Evaluator.Spent(e, context);
         var column = context.Details[reference.Set].Columns[reference.Column];
         var values = rows.Select(r => Evaluator.Typed(r[reference.Column], column, context)).Where(v => !v.IsBlank).ToList();
         if (e.Function.Name == "count")

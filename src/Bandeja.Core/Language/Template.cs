@@ -166,6 +166,9 @@ public sealed class Template
     {
         foreach (var part in parts)
         {
+            // Nothing that is printed from a line of text is as long: names, subjects, addresses.
+            if (text.Length > Functions.LongestText)
+                return;
             switch (part)
             {
                 case PlainPart p:
