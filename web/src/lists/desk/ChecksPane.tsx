@@ -23,7 +23,7 @@ export function ChecksPane({
     refetchInterval: list.checking ? 1000 : false,
   });
   const checks = asked.data;
-  // With the last of a issue mended, the table shows everybody again.
+  // With the last issue of a kind fixed, the table shows everybody again.
   const settled = issue !== null && checks !== undefined && !asked.isFetching && !list.checking && !checks.some((c) => c.kind === issue);
   useEffect(() => {
     if (settled) onIssue(null);
@@ -128,20 +128,23 @@ function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: 
           <p className="py-1 text-[11.5px] text-faint">and {count(check.cells - rows.length)} more, all in the table</p>
         )}
       </div>
-      <div className="flex flex-wrap gap-1.5">
-        {check.fixable > 0 && (
-          <button className="btn btn-primary btn-xs" disabled={fixable === 0} onClick={() => void fix(list.id, check.kind, meant)}>
-            <Check size={12} /> Mend {count(fixable)}
+      {/* Only once one sees what is meant: a button that moves away as the rows arrive is missed, or hit by mistake. */}
+      {rows && (
+        <div className="flex flex-wrap gap-1.5">
+          {check.fixable > 0 && (
+            <button className="btn btn-primary btn-xs" disabled={fixable === 0} onClick={() => void fix(list.id, check.kind, meant)}>
+              <Check size={12} /> Mend {count(fixable)}
+            </button>
+          )}
+          <button
+            className="btn btn-quiet btn-xs"
+            title="Not shown any more until the value changes"
+            onClick={() => void leave(list.id, check.kind, meant)}
+          >
+            Leave {some ? count(meant?.length ?? 0) : check.cells === 1 ? "it" : "all"} as {check.cells === 1 ? "it is" : "they are"}
           </button>
-        )}
-        <button
-          className="btn btn-quiet btn-xs"
-          title="Not shown any more until the value changes"
-          onClick={() => void leave(list.id, check.kind, meant)}
-        >
-          Leave {some ? count(meant?.length ?? 0) : check.cells === 1 ? "it" : "all"} as {check.cells === 1 ? "it is" : "they are"}
-        </button>
-      </div>
+        </div>
+      )}
     </section>
   );
 }
