@@ -48,11 +48,11 @@ public sealed record CellFix(int Column, string? Value);
 /// <param name="Fixes">The change that is proposed; empty where none can be.</param>
 public sealed record CheckIssue(CheckKind Kind, int Column, string Message, IReadOnlyList<CellFix> Fixes)
 {
-    /// <summary>A issue that proposes another value for its own cell.</summary>
+    /// <summary>An issue that proposes another value for its own cell.</summary>
     public static CheckIssue With(CheckKind kind, int column, string message, string? value) =>
         new(kind, column, message, [new(column, value)]);
 
-    /// <summary>A issue without a proposal.</summary>
+    /// <summary>An issue without a proposal.</summary>
     public static CheckIssue Of(CheckKind kind, int column, string message) => new(kind, column, message, []);
 }
 

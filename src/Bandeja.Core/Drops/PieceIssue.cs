@@ -5,7 +5,7 @@ using Bandeja.Core.Mail;
 
 namespace Bandeja.Core.Drops;
 
-/// <summary>What kind of issue a issue is.</summary>
+/// <summary>What a piece can have an issue with.</summary>
 public enum PieceIssueKind
 {
     Blank,

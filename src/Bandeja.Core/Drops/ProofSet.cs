@@ -46,7 +46,7 @@ public sealed record ProofSet(IReadOnlyList<ProofMember> Members, IReadOnlyList<
                             .Select(v => variations[v])
                             .OrderBy(Telling)
                             .ThenBy(v => counts[IndexOf(variations, v)])
-                            // A issue and what it is about may say the same.
+                            // An issue and what it is about may say the same.
                             .DistinctBy(v => v.Text.ToLowerInvariant()),
                     ]
                 )

@@ -11,7 +11,7 @@ public sealed record RecipientState
     /// <summary>Keys of the present issues.</summary>
     public IReadOnlyList<string> Issues { get; init; } = [];
 
-    /// <summary>Keys of the accepted issues, present or not: a issue that comes back as it was stays accepted.</summary>
+    /// <summary>Keys of the accepted issues, present or not: an issue that comes back as it was stays accepted.</summary>
     public IReadOnlyList<string> Accepted { get; init; } = [];
 
     /// <summary>The reason of the hold, or null.</summary>

@@ -357,7 +357,7 @@ static class DropEndpoints
                 "/drops/{id:long}/accept",
                 (long id, Acceptance order, AcceptIssue act, Caller caller) => caller.Does(act, new(id, order.Alike, order.Recipient))
             )
-            .WithSummary("Accept a issue as it is, for one recipient or for all alike");
+            .WithSummary("Accept an issue as it is, for one recipient or for all alike");
         api.MapPost(
                 "/drops/{id:long}/reopen",
                 (long id, Reopening order, ReopenIssue act, Caller caller) => caller.Does(act, new(id, order.Recipient, order.Key))

@@ -43,7 +43,7 @@ public sealed record ListView(
     long? Reload
 );
 
-/// <summary>A issue about a cell of a recipient in the table.</summary>
+/// <summary>An issue about a cell of a recipient in the table.</summary>
 /// <param name="Fix">What the cell would become; null where nothing is proposed for this cell, empty for blank.</param>
 public sealed record CellIssue(int ColumnId, CheckKind Kind, string Message, string? Fix, bool Fixable);
 

@@ -15,7 +15,7 @@ public sealed record PieceIssueGroup
     public string Message { get; init; } = "";
 }
 
-/// <summary>A issue as it is stored.</summary>
+/// <summary>An issue as it is stored.</summary>
 public sealed record PieceIssueRow
 {
     public long RecipientId { get; init; }

@@ -137,7 +137,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
         });
 
     /// <summary>Accepts issues as they are: one recipient's, or all alike.</summary>
-    /// <param name="recipientId">The recipient, or null for everybody who has a issue alike.</param>
+    /// <param name="recipientId">The recipient, or null for everybody who has an issue alike.</param>
     public ActOutcome Accept(long dropId, long? recipientId, string alike, Actor actor) =>
         database.Write(c =>
         {
@@ -164,7 +164,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 .ToList();
             if (open.Count == 0)
                 throw new ConflictException("There is no such issue any more.");
-            var label = $"Accepted a issue for {(open.Count == 1 ? "1 recipient" : $"{open.Count:N0} recipients")}";
+            var label = $"Accepted an issue for {(open.Count == 1 ? "1 recipient" : $"{open.Count:N0} recipients")}";
             DropEvents.Append(
                 c,
                 dropId,
@@ -185,7 +185,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 );
             if (!state.Accepted.Contains(key))
                 throw new ConflictException("This issue is not accepted.");
-            const string label = "Opened a issue again for 1 recipient";
+            const string label = "Opened an issue again for 1 recipient";
             DropEvents.Append(
                 c,
                 dropId,

@@ -12,7 +12,7 @@ public sealed record CheckIssueGroup(CheckKind Kind, int Cells, int Recipients, 
 /// <summary>A value before and after a fix.</summary>
 public sealed record ProposedCell(int ColumnId, string? Before, string? After);
 
-/// <summary>A issue with what a fix would do.</summary>
+/// <summary>An issue with what a fix would do.</summary>
 public sealed record CheckIssueRow(
     long RecipientId,
     long Number,

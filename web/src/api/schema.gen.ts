@@ -4707,7 +4707,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Accept a issue as it is, for one recipient or for all alike */
+        /** Accept an issue as it is, for one recipient or for all alike */
         post: {
             parameters: {
                 query?: never;
@@ -8017,7 +8017,7 @@ export interface components {
             at: string;
             by: string;
         };
-        /** @description A issue about a cell of a recipient in the table. */
+        /** @description An issue about a cell of a recipient in the table. */
         CellIssue: {
             /** Format: int32 */
             columnId: number;

@@ -2,7 +2,7 @@
 export interface FieldParts {
   expression: string;
   formats: string[];
-  /** What to print when blank; null where nothing is said, which makes a blank a issue. */
+  /** What to print when blank; null where nothing is said, which makes a blank an issue. */
   whenBlank: string | null;
 }
 

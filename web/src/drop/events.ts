@@ -85,7 +85,7 @@ const kinds: Record<string, string> = {
   HeavyPicture: "very large picture",
 };
 
-/** A issue's key in words: its subject and its kind. */
+/** An issue's key in words: its subject and its kind. */
 function issueWords(key: string) {
   const [kind = "", subject = "", detail] = key.split("|");
   return `${subject} ${kinds[kind] ?? kind}${kind === "MissingGlyph" && detail ? ` U+${detail.split(" ").join(", U+")}` : ""}`;

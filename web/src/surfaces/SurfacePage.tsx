@@ -295,7 +295,7 @@ export function SurfacePage(props: EditorProps) {
                         : "Click a box to change what is in it; drag it to where it belongs."}
                     </p>
                     {surface.kind === "envelope" && surface.zones && (
-                      <p className="text-faint">The hatched zones are wanted clear by the post; what enters them is a issue.</p>
+                      <p className="text-faint">The hatched zones are wanted clear by the post; what enters them is an issue.</p>
                     )}
                   </div>
                 )}
