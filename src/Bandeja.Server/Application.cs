@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Net;
 using System.Text.Json.Serialization;
 using Bandeja.Acts;
 using Bandeja.Acts.Lists;
@@ -23,6 +24,7 @@ using Bandeja.Work.Jobs;
 using Bandeja.Work.Mail;
 using Bandeja.Work.Production;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.Extensions.FileProviders;
 
 namespace Bandeja.Server;
@@ -46,13 +48,29 @@ public static class Application
             k.AddServerHeader = false;
         });
         builder.WebHost.UseKestrelHttpsConfiguration();
-        builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
+        if (options.Certificate is { } certificate)
+            builder.WebHost.ConfigureKestrel(k => k.ConfigureHttpsDefaults(h => h.ServerCertificate = certificate));
+        var place = IPAddress.Parse(options.Listen);
+        builder.WebHost.UseUrls($"{(options.Certificate is null ? "http" : "https")}://{new IPEndPoint(place, options.Port)}");
         builder.Logging.SetMinimumLevel(LogLevel.Warning);
         // The keys lie in the data folder, beside what they protect from being read in the database alone; that is meant.
         builder.Logging.AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error);
+        PrivateFolder.Make(options.Data);
         Services(builder.Services, options);
         configure?.Invoke(builder);
         var app = builder.Build();
+        if (options.Proxies.Count > 0)
+        {
+            var forwarded = new ForwardedHeadersOptions
+            {
+                ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto,
+            };
+            forwarded.KnownProxies.Clear();
+            forwarded.KnownIPNetworks.Clear();
+            foreach (var proxy in options.Proxies)
+                forwarded.KnownProxies.Add(proxy);
+            app.UseForwardedHeaders(forwarded);
+        }
         app.UseMiddleware<Guard>();
         app.UseExceptionHandler();
         Endpoints(app.MapGroup("/api").WithTags("Bandeja").AddEndpointFilter(OneView));

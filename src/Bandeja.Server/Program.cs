@@ -1,5 +1,7 @@
 using System.CommandLine;
 using System.Net;
+using System.Security.Cryptography;
+using System.Security.Cryptography.X509Certificates;
 using Bandeja.Server;
 using Bandeja.Work.Hosting;
 
@@ -8,7 +10,38 @@ var data = new Option<string>("--data")
     Description = "The folder of the database, the uploads, and the runs' files.",
     DefaultValueFactory = _ => "data",
 };
-var host = new Option<string>("--host") { Description = "The address to listen on.", DefaultValueFactory = _ => "127.0.0.1" };
+var listen = new Option<string>("--listen")
+{
+    Description = "The address to listen on: one of this machine alone, 127.0.0.1 or ::1.",
+    DefaultValueFactory = _ => "127.0.0.1",
+};
+listen.Validators.Add(result =>
+{
+    if (result.Tokens is [var token] && ServerOptions.Objection(token.Value) is { } objection)
+        result.AddError(objection);
+});
+var names = new Option<string[]>("--name")
+{
+    Description =
+        "A name under which it answers beside this machine's own, as where a proxy passes requests on; may be given several times.",
+    DefaultValueFactory = _ => [],
+};
+var proxies = new Option<IPAddress[]>("--proxy")
+{
+    Description = "The address of a proxy whose X-Forwarded-For and X-Forwarded-Proto are believed; may be given several times.",
+    CustomParser = result =>
+    {
+        var parsed = result.Tokens.Select(t => IPAddress.TryParse(t.Value, out var address) ? address : null).ToArray();
+        if (parsed.Contains(null))
+            result.AddError("A proxy is named by its IP address, such as 127.0.0.1.");
+        return [.. parsed.OfType<IPAddress>()];
+    },
+};
+var certificate = new Option<FileInfo?>("--certificate") { Description = "A certificate to speak TLS with, as a PEM file." };
+var key = new Option<FileInfo?>("--certificate-key")
+{
+    Description = "The certificate's key, as a PEM file, where it is not in the same one.",
+};
 var port = new Option<int>("--port") { Description = "The port to listen on; 0 for any free one.", DefaultValueFactory = _ => 5280 };
 var web = new Option<string?>("--web") { Description = "The folder of the built web application; without it, only the API is served." };
 var smtpPort = new Option<int>("--smtp-port") { Description = "The port of the practice post office; 0 for any free one." };
@@ -31,18 +64,24 @@ foreach (var option in (Option<int>[])[port, smtpPort])
             result.AddError($"{option.Name} must be a number from 0 to 65535.");
     });
 
-var root = new RootCommand("Serves Bandeja.") { data, host, port, web, smtpPort, nameServer };
+var root = new RootCommand("Serves Bandeja.") { data, listen, names, proxies, certificate, key, port, web, smtpPort, nameServer };
 root.SetAction(
     (parsed, cancel) =>
         Serve(
             new(
                 Path.GetFullPath(parsed.GetValue(data)!),
-                parsed.GetValue(host)!,
+                parsed.GetValue(listen)!,
                 parsed.GetValue(port),
                 parsed.GetValue(web),
                 parsed.GetValue(smtpPort),
                 parsed.GetValue(nameServer)
             )
+            {
+                Names = parsed.GetValue(names)!,
+                Proxies = parsed.GetValue(proxies) ?? [],
+            },
+            parsed.GetValue(certificate),
+            parsed.GetValue(key)
         )
 );
 var openApi = new Command("openapi", "Prints the description of the API.");
@@ -52,8 +91,20 @@ root.Subcommands.Add(openApi);
 // The host ends the server when it is told to, and takes the time that it needs.
 return await root.Parse(args).InvokeAsync(new() { ProcessTerminationTimeout = null });
 
-static async Task<int> Serve(ServerOptions options)
+static async Task<int> Serve(ServerOptions options, FileInfo? certificate, FileInfo? key)
 {
+    if (certificate is not null)
+        try
+        {
+            // Read once more as PKCS #12: that is the form in which the key is at hand for TLS on every system.
+            using var pem = X509Certificate2.CreateFromPemFile(certificate.FullName, key?.FullName);
+            options = options with { Certificate = X509CertificateLoader.LoadPkcs12(pem.Export(X509ContentType.Pkcs12), null) };
+        }
+        catch (Exception e) when (e is CryptographicException or IOException or UnauthorizedAccessException)
+        {
+            Console.Error.WriteLine($"The certificate “{certificate.FullName}” cannot be used: {e.Message}");
+            return 1;
+        }
     await using var app = Application.Build(options);
     try
     {

@@ -28,8 +28,11 @@ public sealed record Actor(ActorKind Kind, string Name, DateTimeOffset At)
     /// <summary>A person by the name that they gave.</summary>
     public static Actor Person(string name, DateTimeOffset at) => new(ActorKind.Person, name, at);
 
+    /// <summary>What the program is called in the log; no person can sign so.</summary>
+    public const string System = "Bandeja";
+
     /// <summary>Bandeja itself.</summary>
-    public static Actor Rule(DateTimeOffset at) => new(ActorKind.Rule, "Bandeja", at);
+    public static Actor Rule(DateTimeOffset at) => new(ActorKind.Rule, System, at);
 
     /// <summary>The time as it is stored.</summary>
     public string Stamp => StampOf(At);

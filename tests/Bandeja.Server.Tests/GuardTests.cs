@@ -52,5 +52,5 @@ public sealed class GuardTests : ServerTests
     }
 
     [Fact]
-    public void It_listens_on_the_loopback_unless_told_otherwise() => Assert.Equal("127.0.0.1", new ServerOptions("x").Host);
+    public void It_listens_on_the_loopback_unless_told_otherwise() => Assert.Equal("127.0.0.1", new ServerOptions("x").Listen);
 }

@@ -4,6 +4,7 @@ using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
 using System.Text;
 using System.Text.Json.Nodes;
+using MimeKit;
 using SmtpServer;
 using SmtpServer.Authentication;
 
@@ -76,14 +77,9 @@ public sealed class MailFaultTests : ServerTests
         return (((IPEndPoint)listener.LocalEndpoint).Port, listener);
     }
 
-    static (SmtpServer.SmtpServer Server, int Port, CancellationTokenSource Stop) Secured(bool implicitTls)
+    static (SmtpServer.SmtpServer Server, int Port, CancellationTokenSource Stop) Secured(bool implicitTls, bool trusted = false)
     {
-        using var key = RSA.Create(2048);
-        var request = new CertificateRequest("CN=mail.example.org", key, HashAlgorithmName.SHA256, RSASignaturePadding.Pkcs1);
-        var certificate = X509CertificateLoader.LoadPkcs12(
-            request.CreateSelfSigned(DateTimeOffset.Now.AddDays(-1), DateTimeOffset.Now.AddDays(30)).Export(X509ContentType.Pfx),
-            null
-        );
+        var certificate = trusted ? TrustedCertificate.Own : TrustedCertificate.Create("CN=mail.example.org");
         var probe = new TcpListener(IPAddress.Loopback, 0);
         probe.Start();
         var port = ((IPEndPoint)probe.LocalEndpoint).Port;
@@ -216,13 +212,13 @@ public sealed class MailFaultTests : ServerTests
     [Fact]
     public async Task A_wrong_password_is_told_and_no_password_is_ever_kept_in_clear_or_shown()
     {
-        var (_, port, stop) = Secured(false);
+        var (_, port, stop) = Secured(false, trusted: true);
         using (stop)
         {
-            var wrong = await Test(await Account(port, "none", "office", "a-secret-that-is-wrong"));
+            var wrong = await Test(await Account(port, "starttls", "office", "a-secret-that-is-wrong"));
             Assert.Equal(("right", "wrong"), (wrong["Encryption"].State, wrong["Sign-in"].State));
             Assert.DoesNotContain("a-secret-that-is-wrong", wrong["Sign-in"].Words + wrong["Sign-in"].Help);
-            var right = await Test(await Account(port, "none", "office", "fern"));
+            var right = await Test(await Account(port, "starttls", "office", "fern"));
             Assert.Equal("right", right["Sign-in"].State);
             await stop.CancelAsync();
         }
@@ -236,8 +232,8 @@ public sealed class MailFaultTests : ServerTests
             {
                 name = (string)account["name"]!,
                 host = "127.0.0.1",
-                port = 25,
-                tls = "none",
+                port = (int)account["port"]!,
+                tls = "starttls",
                 userName = "other",
             }
         );
@@ -245,6 +241,44 @@ public sealed class MailFaultTests : ServerTests
             (bool)(await api.Get("/api/mail-accounts")).AsArray().Single(a => (long)a!["id"]! == (long)account["id"]!)!["hasPassword"]!
         );
         Assert.True(drop > 0);
+    }
+
+    [Fact]
+    public void An_account_of_before_that_has_a_password_and_no_encryption_sends_nothing()
+    {
+        var heard = new List<string>();
+        var (port, stop) = Speaking(
+            (reader, writer) =>
+            {
+                writer.WriteLine("220 open.example ESMTP");
+                while (reader.ReadLine() is { } line)
+                {
+                    lock (heard)
+                        heard.Add(line);
+                    writer.WriteLine(
+                        line.StartsWith("EHLO", StringComparison.Ordinal) ? "250-open.example\r\n250 AUTH PLAIN LOGIN" : "250 ok"
+                    );
+                }
+            }
+        );
+        using (stop)
+        {
+            var row = new Bandeja.Store.Mail.MailAccountRow
+            {
+                Name = "Old",
+                Host = "127.0.0.1",
+                Port = port,
+                Tls = "none",
+                UserName = "office",
+            };
+            using var link = new Bandeja.Work.Mail.MailLink(row, "fern-9", 0, "garden.example.org");
+            var to = new MailboxAddress(null, "ana@example.org");
+            using var message = new MimeMessage { Body = new TextPart("plain") { Text = "Hello" } };
+            var result = link.Send(message, to, [to]);
+            Assert.Equal((Bandeja.Work.Mail.HandOver.NotBegun, Bandeja.Work.Mail.MailLink.OpenLine), (result.Outcome, result.Words));
+            lock (heard)
+                Assert.DoesNotContain(heard, line => line.StartsWith("AUTH", StringComparison.OrdinalIgnoreCase));
+        }
     }
 
     [Fact]

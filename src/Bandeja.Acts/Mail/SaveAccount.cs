@@ -29,7 +29,8 @@ public sealed class SaveAccount(MailAccounts accounts, MailSecrets secrets) : Ac
     /// <inheritdoc/>
     protected internal override long Do(SavedAccount order, Deed deed)
     {
-        var practice = order.AccountId is { } known && accounts.Get(known).Kind == "practice";
+        var before = order.AccountId is { } known ? accounts.Get(known) : null;
+        var (practice, hadPassword) = (before?.Kind == "practice", before?.HasPassword == true);
         if (Mistake(order, practice) is { } mistake)
             throw new BadInputException(mistake);
         var saved = accounts.Save(
@@ -50,7 +51,10 @@ public sealed class SaveAccount(MailAccounts accounts, MailSecrets secrets) : Ac
             },
             deed.Actor
         );
-        deed.Says($"Saved the email account “{order.Name.Trim()}”");
+        var dropped = hadPassword && !accounts.Get(saved).HasPassword;
+        deed.Says(
+            $"Saved the email account “{order.Name.Trim()}”{(dropped ? "; its password was dropped, because its server changed" : "")}"
+        );
         deed.Changed(Matter.Account, saved);
         return saved;
     }
@@ -60,6 +64,8 @@ public sealed class SaveAccount(MailAccounts accounts, MailSecrets secrets) : Ac
         : !practice && !MailboxGiven.IsHost(order.Host) ? "Write the mail server's name, for instance smtp.example.org."
         : !practice && order.Port is < 1 or > 65535 ? "A port is a number from 1 to 65535; 587 and 465 are usual."
         : order.Tls is not ("none" or "starttls" or "tls") ? "Encryption is none, starttls or tls."
+        : !practice && order.Tls == "none" && !(string.IsNullOrWhiteSpace(order.UserName) && string.IsNullOrEmpty(order.Password))
+            ? "A password is never sent without encryption. Choose STARTTLS or TLS, or leave user and password blank."
         : order.PerMinute is < 0 or > 100_000 || order.PerDay is < 0 or > 10_000_000 ? "A limit is 0 for none, or a number of messages."
         : order.Connections is < 1 or > 20 ? "An account has 1 to 20 connections at once."
         : order.FirstWait is < 1 or > 86_400 ? "What is put off is tried again after 1 second to a day."

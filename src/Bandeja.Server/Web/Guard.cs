@@ -21,6 +21,9 @@ sealed class Guard(RequestDelegate next, ServerOptions options)
         headers["Referrer-Policy"] = "no-referrer";
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
         headers["Cross-Origin-Resource-Policy"] = "same-origin";
+        // What is answered here is about people, and stays in no cache; what may be kept says so itself.
+        if (!context.Request.Path.StartsWithSegments("/assets") && !context.Request.Path.StartsWithSegments("/paper-fonts"))
+            headers.CacheControl = "no-store";
         // Under the public name recipients find the one page that is for them, and nothing else.
         var isPublic =
             context.Request.Path.StartsWithSegments("/unsubscribe")
@@ -35,8 +38,8 @@ sealed class Guard(RequestDelegate next, ServerOptions options)
 
     bool IsOurName(string host) =>
         host.Equals("localhost", StringComparison.OrdinalIgnoreCase)
-        || host == options.Host
-        || IPAddress.TryParse(host.Trim('[', ']'), out var address) && (IPAddress.IsLoopback(address) || options.Host is "0.0.0.0" or "::");
+        || options.Names.Contains(host, StringComparer.OrdinalIgnoreCase)
+        || IPAddress.TryParse(host.Trim('[', ']'), out var address) && IPAddress.IsLoopback(address);
 
     static bool IsFromElsewhere(HttpRequest request)
     {

@@ -10,6 +10,10 @@ static class Person
     {
         var name = Uri.UnescapeDataString(context.Request.Headers["X-Person"].ToString()).Trim();
         name = new string([.. name.Where(c => !char.IsControl(c)).Take(80)]);
+        if (name.Equals(Store.Actor.System, StringComparison.OrdinalIgnoreCase))
+            throw new BadInputException(
+                $"“{Store.Actor.System}” stands in the log for what the program does by itself. Enter another name."
+            );
         return Store.Actor.Person(
             name.Length == 0 ? Store.Actor.Unnamed : name,
             context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow()

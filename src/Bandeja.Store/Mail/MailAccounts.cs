@@ -55,8 +55,15 @@ public sealed class MailAccounts(Database database)
             ?? throw new NotFoundException("This account is not there (any more).");
     }
 
-    /// <summary>Adds an account, or changes one; the password stays where <see cref="MailAccountRow.Secret"/> is null and the user is the
-    /// same.</summary>
+    // A password is for one user of one server: whoever may change where mail goes must not get it sent to a server of theirs, nor over a
+    // line that is less safe than the one it was given for.
+    const string SameServer =
+        "user_name IS @UserName AND host = @Host COLLATE NOCASE AND port = @Port AND instr('none starttls tls', @Tls) >= "
+        + "instr('none starttls tls', tls)";
+
+    /// <summary>Adds an account, or changes one. The password stays where <see cref="MailAccountRow.Secret"/> is null, and user, server,
+    /// and
+    /// port are the same, and the encryption is no weaker; otherwise it is dropped.</summary>
     /// <exception cref="ConflictException">Another account has the name.</exception>
     public long Save(MailAccountRow account, Actor actor) =>
         database.Write(c =>
@@ -88,9 +95,12 @@ public sealed class MailAccounts(Database database)
                     values
                 );
             c.Execute(
-                "UPDATE mail_account SET name = @Name, host = @Host, port = @Port, tls = @Tls, secret = CASE WHEN @Secret IS NOT "
-                    + "NULL THEN @Secret WHEN user_name IS @UserName THEN secret END, user_name = @UserName, per_minute = @PerMinute, "
-                    + "per_day = @PerDay, connections = @Connections, first_wait = @FirstWait WHERE id = @Id",
+                $"""
+                UPDATE mail_account SET name = @Name, secret = CASE WHEN @Secret IS NOT NULL THEN @Secret WHEN {SameServer} THEN secret END,
+                    host = @Host, port = @Port, tls = @Tls, user_name = @UserName, per_minute = @PerMinute, per_day = @PerDay,
+                    connections = @Connections, first_wait = @FirstWait
+                WHERE id = @Id
+                """,
                 values
             );
             return account.Id;

@@ -120,6 +120,8 @@ public sealed class AccountTest(
                 {
                     if (account.UserName is not { Length: > 0 } user)
                         return "The account signs in with no user.";
+                    if (!MailLink.MayAuthenticate(account, client))
+                        throw new AuthenticationException(MailLink.OpenLine);
                     await client.AuthenticateAsync(user, secrets.Open(account) ?? "", patience.Token);
                     return $"Signed in as {user}.";
                 },

@@ -70,6 +70,15 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
                 _ => SecureSocketOptions.None,
             };
 
+    /// <summary>Why nothing is sent where a password would go over an open line.</summary>
+    public const string OpenLine =
+        "The connection is not encrypted, and a password is never sent over one. Choose STARTTLS or TLS for the account, or remove "
+        + "its user "
+        + "and password.";
+
+    /// <summary>True where a user and a password may be sent: the practice post office is this program itself.</summary>
+    public static bool MayAuthenticate(MailAccountRow account, SmtpClient client) => account.Kind == "practice" || client.IsSecure;
+
     /// <summary>Hands a message over and waits for the answer.</summary>
     public HandOverResult Send(MimeMessage message, MailboxAddress sender, IReadOnlyList<MailboxAddress> recipients)
     {
@@ -94,7 +103,14 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
                 // With DATA the end of a message can be told from its bytes, which with BDAT (RFC 3030) it cannot.
                 client.Capabilities &= ~SmtpCapabilities.Chunking;
                 if (account.UserName is { Length: > 0 } user)
+                {
+                    if (!MayAuthenticate(account, client))
+                    {
+                        Drop();
+                        return new(HandOver.NotBegun, OpenLine);
+                    }
                     client.Authenticate(user, password ?? "");
+                }
             }
         }
         catch (Exception e) when (IsOfTheServer(e))
@@ -171,6 +187,7 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
         e switch
         {
             SslHandshakeException ssl => $"The server's certificate is not trusted: {Certificate(ssl)}",
+            AuthenticationException { Message: OpenLine } => OpenLine,
             AuthenticationException => $"The server did not accept the user and password: {e.Message.Trim()}",
             SmtpCommandException command => $"{(int)command.StatusCode} {command.Message.Trim()}",
             SocketException { SocketErrorCode: SocketError.HostNotFound or SocketError.NoData or SocketError.TryAgain } =>

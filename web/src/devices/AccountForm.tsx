@@ -27,6 +27,15 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
   const [password, setPassword] = useState("");
   const basis = useBasis("/api/mail-accounts", `/api/mail-accounts/${account.id}`);
   const practice = a.kind === "practice";
+  // The server keeps a password only for the server, port, and user it was given for, and for encryption that is no weaker.
+  const strength = ["none", "starttls", "tls"];
+  const keepsPassword =
+    account.hasPassword &&
+    a.host.trim().toLowerCase() === account.host.toLowerCase() &&
+    a.port === account.port &&
+    (a.userName?.trim() || null) === account.userName &&
+    strength.indexOf(a.tls) >= strength.indexOf(account.tls);
+  const asksAgain = account.hasPassword && !keepsPassword && a.tls !== "none";
   const save = async () => {
     const body = {
       name: a.name,
@@ -158,11 +167,17 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
                 autoComplete="new-password"
                 value={password}
                 maxLength={500}
-                placeholder={a.hasPassword ? "kept as it is" : "none"}
+                placeholder={keepsPassword ? "kept as it is" : asksAgain ? "enter it again" : "none"}
                 onChange={(e) => setPassword(e.target.value)}
               />
             </label>
-            <p className="ml-[182px] text-[12px] text-faint">Kept encrypted, and never shown again.</p>
+            <p className={`ml-[182px] text-[12px] ${asksAgain && !password ? "text-doubt-ink" : "text-faint"}`}>
+              {asksAgain && !password
+                ? "The saved password is for the server, user, and encryption you entered before. It is dropped when you save."
+                : a.tls === "none"
+                  ? "A password is sent only over an encrypted connection."
+                  : "Kept encrypted, and never shown again."}
+            </p>
           </>
         )}
         {number("At most", "perMinute", "a minute; 0 for no limit", 0)}
