@@ -168,7 +168,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
   });
 
   await test.step("who is there twice is settled, a household gets one piece", async () => {
-    await pane.getByRole("tab", { name: "Same person" }).click();
+    await pane.getByRole("tab", { name: "Duplicates" }).click();
     await expect(pane.getByText("the same name and address")).toBeVisible();
     await pane.getByRole("button", { name: "Keep 5" }).click();
     await expect.poll(() => value("M-06", "Last")).toBe(null);

@@ -262,7 +262,7 @@ test("who belongs to a household is said person by person, and whoever is held l
   });
   await page.goto(`/lists/${listId}`);
   const pane = page.getByRole("complementary").last();
-  await page.getByRole("tab", { name: "Same person" }).click();
+  await page.getByRole("tab", { name: "Duplicates" }).click();
   await pane.getByRole("button", { name: /^Households 1/ }).click();
   await pane.getByLabel("Rosa Ortega belongs to the household").uncheck();
   await pane.getByRole("button", { name: "One piece for 2" }).click();

@@ -156,7 +156,7 @@ function Pair({ list, duplicate, onFind }: { list: Schema["ListView"]; duplicate
             void act(list.id, ask(api.POST("/api/lists/{id}/duplicates/different", { params: { path }, body: { a: a.id, b: b.id } })))
           }
         >
-          Two people
+          Not duplicates
         </button>
       </div>
     </section>

@@ -8,7 +8,7 @@ export type Side = "checks" | "duplicates" | "rows" | "log";
 
 const sides: [Side, string][] = [
   ["checks", "Checks"],
-  ["duplicates", "Same person"],
+  ["duplicates", "Duplicates"],
   ["rows", "Detail rows"],
   ["log", "Log"],
 ];
