@@ -11,6 +11,7 @@ using Microsoft.Extensions.DependencyInjection;
 namespace Bandeja.Server.Tests;
 
 /// <summary>What holds of everything that can be done.</summary>
+[TestClass(DisableParallelization = true)]
 public sealed class ActTests(Api api) : IClassFixture<Api>
 {
     /// <summary>What is asked with a body and changes nothing.</summary>

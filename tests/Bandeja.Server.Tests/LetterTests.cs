@@ -8,6 +8,7 @@ namespace Bandeja.Server.Tests;
 
 /// <summary>Letters through the API: composed with detail rows, matched to another list, compared, printed field by field, produced again
 /// with the same bytes.</summary>
+[TestClass(DisableParallelization = true)]
 public sealed class LetterTests(Api api) : IClassFixture<Api>
 {
     const string Members =

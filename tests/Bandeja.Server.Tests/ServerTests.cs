@@ -1,3 +1,4 @@
+// Classes whose tests share a server, or what the whole process has (its path), say so: they run one after another, at the end.
 // Most tests here wait rather than compute (for a queue, a post office, a printer), so more of them run at once than there are cores.
 [assembly: Xunit.v3.Parallelization(Mode = Xunit.Sdk.ParallelMode.All, MaxThreads = 6)]
 
