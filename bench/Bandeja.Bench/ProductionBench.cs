@@ -380,7 +380,7 @@ static class ProductionBench
     {
         using (var world = new World(people, Letter(true)))
         {
-            world.Begin(world.Drop(), output == "eml" ? new MessageFilesOrder() : new MessageBoxOrder());
+            world.Begin(world.Drop(), output == "each" ? new EachOrder() : new OneFileOrder());
             world.Make();
         }
         Console.WriteLine(Bench.PeakMegabytes().ToString(CultureInfo.InvariantCulture));

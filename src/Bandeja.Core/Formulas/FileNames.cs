@@ -37,18 +37,10 @@ public sealed class FileNames
     public int Numbered { get; private set; }
 
     /// <summary>The name of a recipient's file.</summary>
-    public string Of(Lists.IRow row, int pieceNumber) => Numbering(Plain(row, pieceNumber));
-
-    /// <summary>A name without its ending, whatever other files are called.</summary>
-    public string Plain(Lists.IRow row, int pieceNumber)
+    public string Of(Lists.IRow row, int pieceNumber)
     {
         context.For(row, pieceNumber);
-        return Safe(template.Print(context), pieceNumber.ToString("0000", CultureInfo.InvariantCulture), Longest - ending.Length - 6);
-    }
-
-    /// <summary>The name of the next file, from what <see cref="Plain"/> gave: with its ending, and a number where it is taken.</summary>
-    public string Numbering(string safe)
-    {
+        var safe = Safe(template.Print(context), pieceNumber.ToString("0000", CultureInfo.InvariantCulture), Longest - ending.Length - 6);
         if (taken.Add(safe))
             return safe + ending;
         Numbered++;

@@ -150,7 +150,7 @@ public sealed class RunPlanner(
         var sealing = email ? mailPlan.Sealing(c, drop, IsReal(order)) : null;
         if (!order.IsReprint && (dependencies.Objection(c, drop, p => !email && !p.IsEmail) ?? sealing?.Objection) is { } early)
             throw new ConflictException(early);
-        var naming = NamingAhead(c, drop, order, chosen);
+        var naming = Naming(c, drop, order);
         var package = letters.Package(c, drop);
         return freezing.Begin(
             dropId,
@@ -213,7 +213,7 @@ public sealed class RunPlanner(
                 Details = [.. Reprints.SetsOf(package.Select(p => p.Bound)).Select(i => (i, package[0].Bound.Setting.Details![i]))],
                 Only = paper?.Designs,
                 DeviceId = print?.PrinterId,
-                NameOf = naming,
+                NameOf = naming?.Of,
                 // Asked within the transaction: nobody changes anything between the question and the run.
                 Guard = w =>
                 {
@@ -292,37 +292,6 @@ public sealed class RunPlanner(
         var details = Letters.Details(c, bound);
         var names = new FileNames(template, bound.NewContext(letters.Today), named.Ending);
         return (r => names.Of(Letters.Row(r.Id, r.Values, details), r.PieceNumber), names);
-    }
-
-    /// <summary>
-    /// What gives the files their names within the transaction that freezes the run. What takes long is done before it: a name that was
-    /// worked out from the same values is only looked up there, so that nobody who writes waits for it.
-    /// </summary>
-    Func<DropRecipient, string>? NamingAhead(
-        Microsoft.Data.Sqlite.SqliteConnection c,
-        DropRow drop,
-        RunOrder order,
-        Func<PlanCandidate, bool> chosen
-    )
-    {
-        if (Naming(c, drop, order) is not var (of, names))
-            return null;
-        var bound = letters.Package(c, drop)[0].Bound;
-        // Detail rows may change without the recipient's values.
-        if (bound.Setting.Details is { Count: > 0 })
-            return of;
-        var plan = planning.Plan(drop.Id, chosen, "", order.Sort ?? "piece", order.IsReprint, null, order is MessageOrder);
-        var details = Letters.Details(c, bound);
-        var ready = DropStore
-            .Recipients(c, drop, RowTable.Columns(c, drop.ListId), [.. plan.Pieces.Select(p => p.RecipientId)])
-            .ToDictionary(
-                r => r.Id,
-                r => (r.Values, r.PieceNumber, Name: names.Plain(Letters.Row(r.Id, r.Values, details), r.PieceNumber))
-            );
-        return r =>
-            ready.TryGetValue(r.Id, out var known) && known.PieceNumber == r.PieceNumber && known.Values.AsSpan().SequenceEqual(r.Values)
-                ? names.Numbering(known.Name)
-                : of(r);
     }
 
     /// <summary>What the files will be called, and how many of the names are numbered.</summary>
