@@ -105,7 +105,17 @@ static async Task<int> Serve(ServerOptions options, FileInfo? certificate, FileI
             Console.Error.WriteLine($"The certificate “{certificate.FullName}” cannot be used: {e.Message}");
             return 1;
         }
-    await using var app = Application.Build(options);
+    WebApplication built;
+    try
+    {
+        built = Application.Build(options);
+    }
+    catch (Exception e) when (e is UnauthorizedAccessException or IOException)
+    {
+        Console.Error.WriteLine($"The data folder “{options.Data}” cannot be used: {e.Message} Choose another: --data FOLDER");
+        return 1;
+    }
+    await using var app = built;
     try
     {
         await app.StartAsync();

@@ -49,6 +49,24 @@ public sealed class TrustTests : ServerTests
     }
 
     [Fact]
+    public async Task An_address_whose_message_is_in_doubt_counts_among_those_that_would_get_a_second_one()
+    {
+        var drop = await world.Drop();
+        await world.Tell("drop after", "ana@example.org", 1);
+        var run = await world.Begin(drop, new { pieces = "1" });
+        await world.Until(run, "paused", "done");
+        await api.Client.PostAsync($"/api/runs/{run["id"]}/cancel", null);
+        await world.Until(run, "cancelled", "done");
+        var column = (await api.Get($"/api/lists/{world.Members}"))["columns"]!.AsArray().Single(c => (string)c!["name"]! == "Email")!;
+        var other = (await api.Recipients(drop)).First(r => r.Piece == 2).Id;
+        await api.Put($"/api/drops/{drop}/recipients/{other}/values/{column["id"]}", new { value = "ana@example.org" });
+        await api.Checked(drop);
+        var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "email", accountId = await world.Account() });
+        var shared = Assert.Single(plan["mail"]!["shared"]!.AsArray())!;
+        Assert.Equal(("ana@example.org", 1, 2), ((string)shared["address"]!, (int)shared["sent"]!, (int)shared["pieces"]![0]!["piece"]!));
+    }
+
+    [Fact]
     public async Task Whoever_is_in_doubt_is_in_no_other_run_and_cannot_be_switched_to_paper()
     {
         var (drop, run, person) = await InDoubt();

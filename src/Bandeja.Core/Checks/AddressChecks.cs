@@ -114,7 +114,7 @@ static class AddressChecks
             if (!needed || !row.Has(role) || row[role] is not null)
                 continue;
             var message = $"{row.Heading(role)} is blank{(row.Country is null ? "" : $"; an address in {row.Country.Name} needs it")}.";
-            // The first digits of the code say where it lies, where they say so certain.
+            // The first digits of the code say where it lies, where they say so for sure.
             if (role == Role.Region && row[Role.PostalCode] is { } code && row.Country!.RegionsOfCode(code).ToList() is [var only])
                 row.Add(CheckKind.MissingPart, role, message, only.Code);
             else

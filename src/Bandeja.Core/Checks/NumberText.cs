@@ -7,7 +7,7 @@ namespace Bandeja.Core.Checks;
 /// thousands.</summary>
 public static partial class NumberText
 {
-    /// <summary>The number, or null where the text is none certain.</summary>
+    /// <summary>The number, or null where the text is not clearly one.</summary>
     public static decimal? Read(string text)
     {
         var bare = Currency().Replace(text, "").Replace("'", "").Replace("’", "");

@@ -68,7 +68,7 @@ public sealed record ProofSet(IReadOnlyList<ProofMember> Members, IReadOnlyList<
         v.Kind switch
         {
             VariationKind.OneOff => 0,
-            VariationKind.PieceIssue => 1,
+            VariationKind.Issue => 1,
             VariationKind.Field => v.Case == "blank" ? 2 : 4,
             _ => 3,
         };

@@ -53,7 +53,7 @@ public sealed record RecipientState
     /// <summary>True while any piece of the recipient is in doubt.</summary>
     public bool InDoubt => PaperInDoubt || EmailInDoubt;
 
-    /// <summary>How many issues are neither mended nor accepted.</summary>
+    /// <summary>How many issues are neither fixed nor accepted.</summary>
     public int OpenIssues => Issues.Count(f => !Accepted.Contains(f));
 
     bool Is(bool paper, bool email) => (!Channel.HasFlag(Channel.Paper) || paper) && (!Channel.HasFlag(Channel.Email) || email);

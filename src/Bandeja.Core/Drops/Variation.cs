@@ -11,7 +11,7 @@ public enum VariationKind
     Salutation,
     Country,
     Pages,
-    PieceIssue,
+    Issue,
     Character,
     Picture,
     Rows,
@@ -53,7 +53,7 @@ public sealed record Variation(VariationKind Kind, string Subject, string Case, 
     internal static Variation Pages(int pages) => Of(VariationKind.Pages, "pages", $"{pages}", pages == 1 ? "1 page" : $"{pages} pages");
 
     internal static Variation Of(PieceIssueKind kind, string subject) =>
-        Of(VariationKind.PieceIssue, subject, kind.ToString(), PieceIssue.Title(kind, subject));
+        Of(VariationKind.Issue, subject, kind.ToString(), PieceIssue.Title(kind, subject));
 
     internal static Variation Picture(string name) => Of(VariationKind.Picture, "picture", name, $"picture {name}");
 

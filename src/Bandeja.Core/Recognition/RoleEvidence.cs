@@ -58,7 +58,7 @@ public static class RoleEvidence
         public bool IsOnly(Role role) => Roles is [var only] && only == role;
     }
 
-    /// <summary>What the headings of the whole list say certain.</summary>
+    /// <summary>What the headings of the whole list say for sure.</summary>
     sealed class Neighbors(IReadOnlyList<Candidate> all)
     {
         readonly bool[] sure = [.. Enum.GetValues<Role>().Select(role => all.Any(c => c.IsOnly(role)))];

@@ -50,7 +50,7 @@ static class CheckIssueEndpoints
                 (long id, CheckKind kind, CheckIssueOrder order, AcceptIssues act, Caller caller) =>
                     caller.Does(act, new(id, kind, order.Recipients))
             )
-            .WithSummary("Leave issues as they are");
+            .WithSummary("Accept issues as they are");
         api.MapPost("/lists/{id:long}/checks", (long id, CheckList act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Check a whole list anew");
     }

@@ -93,9 +93,9 @@ public sealed record GoByOrder(IReadOnlyList<long> Recipients, Core.Mail.Channel
 
 /// <summary>Issues alike.</summary>
 /// <param name="Title">What they are called.</param>
-/// <param name="Open">How many recipients have one that is neither mended nor accepted.</param>
+/// <param name="Open">How many recipients have this issue, neither fixed nor accepted.</param>
 /// <param name="Message">The sentence of one of them.</param>
-/// <param name="ColumnId">The column whose values would be mended; null where they are about something else.</param>
+/// <param name="ColumnId">The column to fix; null if the issue is not about a column.</param>
 public sealed record PieceIssueGroupView(
     string Alike,
     string Kind,

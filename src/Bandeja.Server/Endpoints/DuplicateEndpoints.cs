@@ -39,7 +39,7 @@ static class DuplicateEndpoints
             )
             .WithSummary("Keep one of two that are the same");
         api.MapPost("/lists/{id:long}/duplicates/keep-sure", (long id, KeepCertainMatches act, Caller caller) => caller.Does(act, new(id)))
-            .WithSummary("Keep the first of each pair about which there is no issue");
+            .WithSummary("Keep the first of each certain match");
         api.MapPost(
                 "/lists/{id:long}/duplicates/different",
                 (long id, Difference order, MarkNotDuplicates act, Caller caller) => caller.Does(act, new(id, order.A, order.B))

@@ -60,7 +60,7 @@ static class ListEditEndpoints
                     return new ReplacementPreview(found.Count, found.Select(f => f.RecipientId).Distinct().Count(), [.. found.Take(50)]);
                 }
             )
-            .WithSummary("What issue and replacing would change");
+            .WithSummary("What find and replace would change");
         api.MapPost(
                 "/lists/{id:long}/replace",
                 (long id, Replacement order, ReplaceValues act, Caller caller) => caller.Does(act, new(id, order))

@@ -147,7 +147,7 @@ static class SurfaceEndpoints
     static BoundSurface Labels(IBoundDesign design) =>
         design as BoundSurface is { Design.Labels: not null } labels
             ? labels
-            : throw new ConflictException("This design is no label sheet.");
+            : throw new ConflictException("This design is not a label sheet.");
 
     static LaidOutPage Fed(LaidOutPage page, long? printerId, PrinterStore printers) =>
         printerId is { } id ? new FeedOrder(printers.Get(id)).Sheet(page) : page;

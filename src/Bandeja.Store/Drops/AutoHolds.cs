@@ -235,6 +235,8 @@ public static class AutoHolds
         /// <summary>By which act each of them left the list.</summary>
         Dictionary<long, string> WhyGone(IReadOnlyCollection<long> ids)
         {
+            if (ids.Count == 0)
+                return [];
             var labels = c.Query<(long Id, string Label)>(
                     $"""
                     SELECT ch.recipient_id, a.label FROM cell_change ch JOIN action a ON a.id = ch.action_id

@@ -98,8 +98,8 @@ public sealed class DropStore(Database database)
                 )
             )
             .ToList();
-        if (kinds.GroupBy(k => k.Kind).Any(k => k.Key.Rules().IsOnlyOne && k.Count() > 1))
-            throw new ConflictException("A package holds one email: two would reach the same person twice.");
+        if (kinds.GroupBy(k => k.Kind).FirstOrDefault(k => k.Key.Rules().IsOnlyOne && k.Count() > 1) is { Key: var twice })
+            throw new ConflictException($"A package can have only one {twice.Rules().Word}: two would reach the same person twice.");
         var position = 0;
         foreach (var (designId, _) in kinds.OrderBy(k => k.Kind))
             c.Execute(

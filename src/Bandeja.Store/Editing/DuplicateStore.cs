@@ -159,7 +159,7 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
         return edits;
     }
 
-    /// <summary>Keeps the first of each pair about which there is no issue, with the other's values where it is blank.</summary>
+    /// <summary>Keeps the first of each certain match, with the other's values where it is blank.</summary>
     public ActOutcome KeepSure(long listId, Actor actor) =>
         database.Write(c =>
         {
@@ -184,7 +184,7 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
                 );
             }
             if (taken.Count == 0)
-                throw new ConflictException("There are no pairs about which there is no issue.");
+                throw new ConflictException("There are no certain matches.");
             var label = taken.Count == 1 ? "Kept one of 2 that are the same" : $"Kept one each of {taken.Count:N0} pairs that are the same";
             editor.Apply(c, shape, edits, actor, Actions.Begin(c, listId, null, label, actor));
             return new ActOutcome(label, taken.Count, []);

@@ -58,8 +58,8 @@ public sealed class MailAccounts(Database database)
     // A password is for one user of one server: whoever may change where mail goes must not get it sent to a server of theirs, nor over a
     // line that is less safe than the one it was given for.
     const string SameServer =
-        "user_name IS @UserName AND host = @Host COLLATE NOCASE AND port = @Port AND instr('none starttls tls', @Tls) >= "
-        + "instr('none starttls tls', tls)";
+        "user_name IS @UserName AND host = @Host COLLATE NOCASE AND port = @Port "
+        + "AND (tls = @Tls OR tls = 'none' OR tls = 'starttls' AND @Tls = 'tls')";
 
     /// <summary>Adds an account, or changes one. The password stays where <see cref="MailAccountRow.Secret"/> is null, and user, server,
     /// and

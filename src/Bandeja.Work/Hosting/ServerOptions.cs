@@ -34,10 +34,9 @@ public sealed record ServerOptions(
     public static string? Objection(string listen) =>
         !IPAddress.TryParse(listen, out var address) ? "The address to listen on must be an IP address such as 127.0.0.1 or ::1."
         : !IPAddress.IsLoopback(address)
-            ? "Bandeja listens on this machine only (127.0.0.1 or ::1) as long as it has no user accounts: whoever reached it could "
-                + "read and "
-                + "change everything. To let others in, put a proxy in front of it that asks them to sign in, and name it with --proxy and "
-                + "--name."
+            ? "Until Bandeja has user accounts, it listens on this computer only (127.0.0.1 or ::1), because anyone who can reach it can "
+                + "read and change everything. To let others in, put a proxy that asks them to sign in in front of it, and use --proxy and "
+                + "--name to tell Bandeja about it."
         : null;
 
     /// <summary>The largest file that can be brought in, bytes.</summary>

@@ -92,7 +92,7 @@ public sealed class MailPlan(
         var beyond = new List<string>();
         var sent = c.Query<string>(
                 "SELECT m.address FROM run_mail m JOIN run u ON u.id = m.run_id WHERE u.drop_id = @Id AND m.state IN ('sent', "
-                    + "'issue') AND m.address <> ''",
+                    + "'doubt') AND m.address <> ''",
                 new { drop.Id }
             )
             .GroupBy(a => a.ToLowerInvariant())

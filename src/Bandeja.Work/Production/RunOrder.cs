@@ -70,10 +70,10 @@ public abstract record PaperOrder : RunOrder
     /// <summary>Both sides, each piece on a sheet of its own.</summary>
     public bool Duplex { get; init; }
 
-    /// <summary>The postage class for the organisation's own country.</summary>
+    /// <summary>The postage class for mail within the organization's own country.</summary>
     public string? Postage { get; init; }
 
-    /// <summary>The one for other countries.</summary>
+    /// <summary>The postage class for mail to other countries.</summary>
     public string? PostageAbroad { get; init; }
 
     /// <inheritdoc cref="RunOrder.IsReprint"/>

@@ -1118,7 +1118,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What issue and replacing would change */
+        /** What find and replace would change */
         post: {
             parameters: {
                 query?: never;
@@ -1833,7 +1833,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Leave issues as they are */
+        /** Accept issues as they are */
         post: {
             parameters: {
                 query?: never;
@@ -2017,7 +2017,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep the first of each pair about which there is no issue */
+        /** Keep the first of each certain match */
         post: {
             parameters: {
                 query?: never;
@@ -9292,14 +9292,14 @@ export interface components {
             recipients: number;
             /**
              * Format: int64
-             * @description How many recipients have one that is neither mended nor accepted.
+             * @description How many recipients have this issue, neither fixed nor accepted.
              */
             open: number;
             /** @description The sentence of one of them. */
             message: string;
             /**
              * Format: int32
-             * @description The column whose values would be mended; null where they are about something else.
+             * @description The column to fix; null if the issue is not about a column.
              */
             columnId: null | number;
         };
@@ -10002,9 +10002,9 @@ export interface components {
             printerId?: null | number;
             /** @description Both sides, each piece on a sheet of its own. */
             duplex?: boolean;
-            /** @description The postage class for the organisation's own country. */
+            /** @description The postage class for mail within the organization's own country. */
             postage?: null | string;
-            /** @description The one for other countries. */
+            /** @description The postage class for mail to other countries. */
             postageAbroad?: null | string;
             reprints?: boolean;
             /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
@@ -10085,9 +10085,9 @@ export interface components {
             printerId?: null | number;
             /** @description Both sides, each piece on a sheet of its own. */
             duplex?: boolean;
-            /** @description The postage class for the organisation's own country. */
+            /** @description The postage class for mail within the organization's own country. */
             postage?: null | string;
-            /** @description The one for other countries. */
+            /** @description The postage class for mail to other countries. */
             postageAbroad?: null | string;
             reprints?: boolean;
             /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
@@ -10130,9 +10130,9 @@ export interface components {
             printerId?: null | number;
             /** @description Both sides, each piece on a sheet of its own. */
             duplex?: boolean;
-            /** @description The postage class for the organisation's own country. */
+            /** @description The postage class for mail within the organization's own country. */
             postage?: null | string;
-            /** @description The one for other countries. */
+            /** @description The postage class for mail to other countries. */
             postageAbroad?: null | string;
             reprints?: boolean;
             /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
@@ -10183,9 +10183,9 @@ export interface components {
             printerId?: null | number;
             /** @description Both sides, each piece on a sheet of its own. */
             duplex?: boolean;
-            /** @description The postage class for the organisation's own country. */
+            /** @description The postage class for mail within the organization's own country. */
             postage?: null | string;
-            /** @description The one for other countries. */
+            /** @description The postage class for mail to other countries. */
             postageAbroad?: null | string;
             reprints?: boolean;
             /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */

@@ -17,7 +17,7 @@ const kinds: [string, string][] = [
   ["Country", "Countries"],
   ["Pages", "Page counts"],
   ["Rows", "Rows of details"],
-  ["PieceIssue", "Kinds of issues"],
+  ["Issue", "Kinds of issues"],
   ["Character", "Borrowed characters"],
   ["Picture", "Pictures"],
   ["OneOff", "Changed for one alone"],

@@ -19,7 +19,7 @@ export function SheetDrawing({ stock, width, state, onPlace }: Props) {
   }));
   const radius =
     stock.corner === "round" ? Math.min(stock.labelWidth, stock.labelHeight) / 2 : stock.corner === "rounded" ? stock.radius : 0;
-  const look = { used: "fill-base-300 stroke-base-300", spoiled: "fill-issue stroke-warning", start: "fill-primary stroke-primary" };
+  const look = { used: "fill-base-300 stroke-base-300", spoiled: "fill-doubt stroke-warning", start: "fill-primary stroke-primary" };
   return (
     <svg width={width} height={stock.sheetHeight * scale} className="paper" role={onPlace ? "group" : "img"} aria-label="The sheet">
       {places.map((p) => {
