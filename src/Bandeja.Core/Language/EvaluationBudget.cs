@@ -50,6 +50,7 @@ public sealed class EvaluationBudget
         return !IsSpent;
     }
 
-    /// <summary>True the first time that a field is told to cost too much.</summary>
-    internal bool IsFirstTold => !told && (told = true);
+    /// <summary>Says that the field costs too much.</summary>
+    /// <returns>True the first time.</returns>
+    internal bool Tell() => !told && (told = true);
 }

@@ -80,7 +80,7 @@ public static class Evaluator
 
     /// <summary>What a field comes to that asks for more than a field may cost: nothing, and that is reported once.</summary>
     internal static Value Spent(Expression expression, EvaluationContext context) =>
-        context.Budget.IsFirstTold
+        context.Budget.Tell()
             ? Failed(
                 context,
                 ProblemKind.OutOfRange,

@@ -8,20 +8,19 @@ namespace Bandeja.Server.Web;
 /// logs and is no proof of identity.</summary>
 static class Person
 {
-    static IEnumerable<char> Seen(string name) =>
-        (name.All(c => !char.IsSurrogate(c)) ? name.Normalize(NormalizationForm.FormKC) : name).Where(c =>
-            !char.IsControl(c) && char.GetUnicodeCategory(c) != UnicodeCategory.Format
-        );
+    // Signs that cannot be seen, and other forms of the same letters, do not make it another name.
+    static bool IsSystem(string name) =>
+        !name.Any(char.IsSurrogate)
+        && string.Concat(name.Normalize(NormalizationForm.FormKC).Where(c => char.GetUnicodeCategory(c) != UnicodeCategory.Format))
+            .Trim()
+            .Equals(Store.Actor.System, StringComparison.OrdinalIgnoreCase);
 
     public static Actor Actor(this HttpContext context)
     {
         var name = Uri.UnescapeDataString(context.Request.Headers["X-Person"].ToString()).Trim();
-        // What cannot be seen is no part of a name: it would only make one look like another's.
-        name = new string([.. Seen(name).Take(80)]).Trim();
-        if (name.Equals(Store.Actor.System, StringComparison.OrdinalIgnoreCase))
-            throw new BadInputException(
-                $"“{Store.Actor.System}” stands in the log for what the program does by itself. Enter another name."
-            );
+        name = new string([.. name.Where(c => !char.IsControl(c)).Take(80)]);
+        if (IsSystem(name))
+            throw new BadInputException($"In the log, “{Store.Actor.System}” means the program itself. Enter another name.");
         return Store.Actor.Person(
             name.Length == 0 ? Store.Actor.Unnamed : name,
             context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow()

@@ -72,9 +72,8 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
 
     /// <summary>Why nothing is sent where a password would go over an open line.</summary>
     public const string OpenLine =
-        "The connection is not encrypted, and a password is never sent over one. Choose STARTTLS or TLS for the account, or remove "
-        + "its user "
-        + "and password.";
+        "The connection is not encrypted, and a password is never sent over such a connection. Choose STARTTLS or TLS for the account, "
+        + "or remove its user and password.";
 
     /// <summary>True where a user and a password may be sent: the practice post office is this program itself.</summary>
     public static bool MayAuthenticate(MailAccountRow account, SmtpClient client) => account.Kind == "practice" || client.IsSecure;

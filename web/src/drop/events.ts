@@ -14,7 +14,7 @@ export function eventSentence(e: Schema["EventRow"]): string {
     case "Accepted":
       return `Accepted as it is: ${(JSON.parse(e.keysJson ?? "[]") as string[]).map(issueWords).join("; ")}`;
     case "Reopened":
-      return "PieceIssue opened again";
+      return "Issue opened again";
     case "Held":
       return `Held${note}`;
     case "Released":

@@ -2,7 +2,7 @@ import { useId } from "react";
 import { kinds, onPaper } from "../../designs/kinds";
 import { count } from "../../ui/words";
 import { PasswordFields } from "../PasswordFields";
-import { Name, type PartProps } from "./parts";
+import { Amount, Name, type PartProps } from "./parts";
 
 /** Files: how many pieces each holds, what they are called, the printer they are for, their passwords. */
 export function MakeFiles({ drop, o, plan }: PartProps) {
@@ -14,16 +14,7 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
         <>
           <Name of={`${id}part`}>files of</Name>
           <span className="flex items-center gap-2">
-            <input
-              id={`${id}part`}
-              type="number"
-              className="input input-sm w-24 tabular-nums"
-              min={1}
-              max={100000}
-              value={form.partOf}
-              onChange={(e) => set({ partOf: Math.max(1, Number(e.target.value) || 1) })}
-            />{" "}
-            pieces each
+            <Amount id={`${id}part`} wide min={1} max={100000} value={form.partOf} onChange={(partOf) => set({ partOf })} /> pieces each
           </span>
         </>
       )}

@@ -1,6 +1,6 @@
 import { useId } from "react";
 import { paged } from "../../designs/kinds";
-import { Name, type PartProps } from "./parts";
+import { Amount, Name, type PartProps } from "./parts";
 
 /** Printing: on which printer, in which batches, how many copies. */
 export function MakePrinting({ drop, o }: PartProps) {
@@ -24,15 +24,13 @@ export function MakePrinting({ drop, o }: PartProps) {
       </select>
       <Name of={`${id}batch`}>batches of</Name>
       <span className="flex flex-wrap items-center gap-x-2">
-        <input
+        <Amount
           id={`${id}batch`}
-          type="number"
-          className="input input-sm w-20 tabular-nums"
           min={0}
           max={100000}
           value={form.batchOf}
-          onChange={(e) => set({ batchOf: Math.max(0, Number(e.target.value) || 0) })}
           title="0 for all in one"
+          onChange={(batchOf) => set({ batchOf })}
         />{" "}
         pieces
         {form.batchOf > 0 && letters && (
@@ -49,15 +47,7 @@ export function MakePrinting({ drop, o }: PartProps) {
       </span>
       <Name of={`${id}copies`}>copies</Name>
       <span className="flex items-center gap-2">
-        <input
-          id={`${id}copies`}
-          type="number"
-          className="input input-sm w-20 tabular-nums"
-          min={1}
-          max={100}
-          value={form.copies}
-          onChange={(e) => set({ copies: Math.min(100, Math.max(1, Number(e.target.value) || 1)) })}
-        />
+        <Amount id={`${id}copies`} min={1} max={100} value={form.copies} onChange={(copies) => set({ copies })} />
         {form.copies > 1 && (
           <label className="flex items-center gap-1.5">
             <input

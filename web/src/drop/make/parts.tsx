@@ -16,3 +16,35 @@ export function Name({ of, children }: { of?: string; children: React.ReactNode 
     </label>
   );
 }
+
+/** A whole number of the form, within its limits. */
+export function Amount({
+  id,
+  wide,
+  min,
+  max,
+  value,
+  title,
+  onChange,
+}: {
+  id: string;
+  wide?: boolean;
+  min: number;
+  max: number;
+  value: number;
+  title?: string;
+  onChange: (value: number) => void;
+}) {
+  return (
+    <input
+      id={id}
+      type="number"
+      className={`input input-sm tabular-nums ${wide ? "w-24" : "w-20"}`}
+      min={min}
+      max={max}
+      value={value}
+      title={title}
+      onChange={(e) => onChange(Math.min(max, Math.max(min, Number(e.target.value) || min)))}
+    />
+  );
+}

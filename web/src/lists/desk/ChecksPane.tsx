@@ -40,7 +40,7 @@ export function ChecksPane({
       </p>
       <div className="min-h-0 flex-1 overflow-auto px-1.5 pb-3">
         {checks?.length === 0 && !list.checking && (
-          <p className="p-2 text-faint">Nothing is wrong. What is typed or brought in from here on is checked at once.</p>
+          <p className="p-2 text-faint">No issues. Anything you type or import is checked right away.</p>
         )}
         {checks?.map((c) =>
           c.kind === issue ? (
