@@ -437,7 +437,7 @@ public sealed class PackageTests : IClassFixture<Api>
         Assert.Equal(20, begun.GetPage(1).GetWords().Count(w => w.Text == "Fernquay"));
         Assert.Contains("1 to 200", (await Api.Refusal(api.Client.GetAsync($"/api/designs/{one}/sheets.pdf?sheets=0"))).Detail);
         var letter = await Design(list, "Letter", Api.Letter("x"));
-        Assert.Contains("no label sheet", (await Api.Refusal(api.Client.GetAsync($"/api/designs/{letter}/outline.pdf"))).Detail);
+        Assert.Contains("not a label sheet", (await Api.Refusal(api.Client.GetAsync($"/api/designs/{letter}/outline.pdf"))).Detail);
     }
 
     [Fact]

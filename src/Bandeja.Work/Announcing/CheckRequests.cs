@@ -13,11 +13,12 @@ public sealed class CheckRequests(
     DropStore drops,
     TimeProvider time,
     ILogger<CheckRequests> log
-) : IDisposable
+) : IAsyncDisposable
 {
     static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(800);
     readonly ConcurrentDictionary<long, ITimer> designs = [],
         lists = [];
+    volatile bool stopped;
 
     /// <summary>Checks a drop as soon as possible.</summary>
     public void Drop(long dropId)
@@ -69,6 +70,8 @@ public sealed class CheckRequests(
 
     void Rested(Func<IEnumerable<DropRow>> meant)
     {
+        if (stopped)
+            return;
         try
         {
             foreach (var drop in meant())
@@ -81,11 +84,12 @@ public sealed class CheckRequests(
         }
     }
 
-    /// <inheritdoc/>
-    public void Dispose()
+    /// <summary>Ends the waiting, and ends itself only after what a timer has begun: the database is closed next.</summary>
+    public async ValueTask DisposeAsync()
     {
+        stopped = true;
         foreach (var timer in designs.Values.Concat(lists.Values))
-            timer.Dispose();
+            await timer.DisposeAsync();
     }
 
     /// <summary>Checks all drops where they depend on what has changed.</summary>
