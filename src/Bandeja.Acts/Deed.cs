@@ -4,12 +4,15 @@ using Bandeja.Work.Announcing;
 namespace Bandeja.Acts;
 
 /// <summary>One doing of an act: by whom, to what, and what it changed.</summary>
-public sealed class Deed(Actor actor, Announcements announcements)
+public sealed class Deed(Actor actor, Announcements announcements, CancellationToken cancel = default)
 {
     readonly HashSet<Change> changes = [];
 
     /// <summary>Who does it.</summary>
     public Actor Actor => actor;
+
+    /// <summary>Canceled where nobody waits for it anymore: reading a file of somebody's ends then. What is written is written.</summary>
+    public CancellationToken Cancel => cancel;
 
     /// <summary>What changed so far.</summary>
     public IReadOnlyCollection<Change> Changes => changes;

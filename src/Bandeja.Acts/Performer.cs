@@ -14,15 +14,15 @@ public sealed class Performer(Database database, Announcements announcements, Ac
     /// <exception cref="NotFoundException">What it is to be done to does not exist.</exception>
     /// <exception cref="ConflictException">It cannot be done as things are.</exception>
     /// <exception cref="BadInputException">The order makes no sense.</exception>
-    public TAnswer Perform<TOrder, TAnswer>(Act<TOrder, TAnswer> act, TOrder order, Actor actor)
+    public TAnswer Perform<TOrder, TAnswer>(Act<TOrder, TAnswer> act, TOrder order, Actor actor, CancellationToken cancel = default)
     {
         act.Before(order);
-        var deed = new Deed(actor, announcements);
+        var deed = new Deed(actor, announcements, cancel);
         return act.IsOneTransaction ? database.Write(_ => Logged(act, act.Do(order, deed), deed)) : Logged(act, act.Do(order, deed), deed);
     }
 
     /// <summary>Performs an act that waits for others.</summary>
-    /// <inheritdoc cref="Perform{TOrder, TAnswer}(Act{TOrder, TAnswer}, TOrder, Actor)"/>
+    /// <inheritdoc cref="Perform{TOrder, TAnswer}(Act{TOrder, TAnswer}, TOrder, Actor, CancellationToken)"/>
     public async Task<TAnswer> Perform<TOrder, TAnswer>(
         WaitingAct<TOrder, TAnswer> act,
         TOrder order,
@@ -30,7 +30,7 @@ public sealed class Performer(Database database, Announcements announcements, Ac
         CancellationToken cancel
     )
     {
-        var deed = new Deed(actor, announcements);
+        var deed = new Deed(actor, announcements, cancel);
         return Logged(act, await act.Do(order, deed, cancel), deed);
     }
 

@@ -20,6 +20,7 @@ using Bandeja.Work.Composition;
 using Bandeja.Work.Devices;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.Reading;
 using Bandeja.Work.Jobs;
 using Bandeja.Work.Mail;
 using Bandeja.Work.Production;
@@ -132,6 +133,8 @@ public static class Application
             .AddSingleton<VersionStore>();
         services.AddSingleton<ListWork>().AddSingleton<JobBells>();
         services.AddSingleton(_ => Formats.FontFolder.Load());
+        // The pool belongs to the process: whoever closes this server does not close it.
+        services.AddSingleton(ReaderPool.Shared).AddSingleton<FileReader>();
         services
             .AddSingleton<PictureFiles>()
             .AddSingleton<Letters>()

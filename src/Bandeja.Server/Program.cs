@@ -4,6 +4,7 @@ using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
 using Bandeja.Server;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.Reading;
 
 var data = new Option<string>("--data")
 {
@@ -126,6 +127,7 @@ static async Task<int> Serve(ServerOptions options, FileInfo? certificate, FileI
         return 1;
     }
     Console.WriteLine($"Bandeja is at {app.Urls.First()}");
+    _ = Task.Run(ReaderPool.Shared.Warm);
     await app.WaitForShutdownAsync();
     return 0;
 }

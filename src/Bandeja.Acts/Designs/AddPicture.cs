@@ -16,7 +16,7 @@ public sealed class AddPicture(PictureFiles pictures) : Act<ArrivedPicture, Pict
     /// <inheritdoc/>
     protected internal override PictureRow Do(ArrivedPicture order, Deed deed)
     {
-        var added = pictures.Add(Path.GetFileName(order.Name), order.Data, deed.Actor);
+        var added = pictures.Add(Path.GetFileName(order.Name), order.Data, deed.Actor, deed.Cancel);
         deed.Says($"Added the picture {added.Name}");
         return added;
     }

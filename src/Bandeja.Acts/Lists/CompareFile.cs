@@ -28,7 +28,7 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
     protected internal override long Do(NewerFile order, Deed deed)
     {
         var upload = uploads.Get(order.UploadId);
-        var look = uploads.Look(upload, order.Options);
+        var look = uploads.Look(upload, order.Options, deed.Cancel);
         if (look.Problem is { } problem)
             throw new BadInputException(problem);
         if (order.ColumnIds.Count != look.Columns.Count)

@@ -17,7 +17,7 @@ public sealed class KeepUpload(Uploads uploads) : Act<ArrivedFile, UploadView>
     /// <inheritdoc/>
     protected internal override UploadView Do(ArrivedFile order, Deed deed)
     {
-        var kept = uploads.Keep(order.Id, order.Name, deed.Actor);
+        var kept = uploads.Keep(order.Id, order.Name, deed.Actor, deed.Cancel);
         deed.Says($"Uploaded {kept.Name}");
         return kept;
     }

@@ -1,8 +1,7 @@
-using Bandeja.Formats.Mail;
 using Bandeja.Store;
 using Bandeja.Store.Runs;
 using Bandeja.Work.Mail;
-using MimeKit;
+using Bandeja.Work.Reading;
 
 namespace Bandeja.Acts.Mail;
 
@@ -14,25 +13,22 @@ public sealed record ReportedOn(MailReportRow Row, bool IsNew);
 
 /// <summary>Takes in a delivery report (RFC 3464) or a complaint (RFC 5965).</summary>
 [Act("mail.report", Permission.Mail, "Took in a delivery report")]
-public sealed class TakeReport(DeliveryReports reports) : Act<ArrivedReport, IReadOnlyList<ReportedOn>>
+public sealed class TakeReport(DeliveryReports reports, FileReader files) : Act<ArrivedReport, IReadOnlyList<ReportedOn>>
 {
+    /// <summary>A message is read, which may take a while; each report is written at once.</summary>
+    protected internal override bool IsOneTransaction => false;
+
     /// <inheritdoc/>
     protected internal override IReadOnlyList<ReportedOn> Do(ArrivedReport order, Deed deed)
     {
-        MimeMessage message;
-        try
-        {
-            message = MimeMessage.Load(new MemoryStream(order.Data, writable: false));
-        }
-        catch (FormatException)
-        {
+        var read = files.Report(order.Data, null, deed.Cancel);
+        if (!read.IsMessage)
             throw new BadInputException("This is no message: save it from the mail program as .eml and bring it in again.");
-        }
-        if (!DeliveryReport.Is(message))
+        if (!read.IsReport)
             throw new BadInputException(
                 "This message is neither a delivery report nor a complaint. Take the one that the mail server sent back."
             );
-        var taken = reports.Take(message, order.Data);
+        var taken = reports.Take(read.Said);
         return taken.Count == 0
             ? throw new BadInputException("This delivery report says nothing of any recipient.")
             : [.. taken.Select(t => new ReportedOn(t.Row, t.IsNew))];

@@ -9,6 +9,11 @@ static class Archives
     /// <summary>What an archive may unpack to.</summary>
     public const long MaxUnpacked = 2L << 30;
 
+    const int MaxEntries = 20_000;
+
+    static bool IsXml(string entry) =>
+        entry.EndsWith(".xml", StringComparison.OrdinalIgnoreCase) || entry.EndsWith(".rels", StringComparison.OrdinalIgnoreCase);
+
     /// <summary>The names of what is in the archive.</summary>
     /// <exception cref="ListFileException">It is damaged, or unpacks to more than <see cref="MaxUnpacked"/>.</exception>
     public static HashSet<string> Check(string path, string name)
@@ -18,14 +23,23 @@ static class Archives
             using var archive = ZipFile.OpenRead(path);
             var left = MaxUnpacked;
             var buffer = new byte[1 << 16];
+            if (archive.Entries.Count > MaxEntries)
+                throw new ListFileException($"“{name}” holds more than {MaxEntries:N0} files. It was not read.");
             foreach (var entry in archive.Entries)
             {
                 using var part = entry.Open();
+                var bounds = IsXml(entry.FullName) ? new XmlBounds() : null;
                 for (int read; (read = part.Read(buffer)) > 0; )
+                {
                     if ((left -= read) < 0)
                         throw new ListFileException(
                             $"“{name}” unpacks to more than {MaxUnpacked >> 30} GB. That is not an honest list; it was not read."
                         );
+                    if (bounds?.Add(buffer.AsSpan(0, read)) is { } objection)
+                        throw new ListFileException(
+                            $"“{name}” has {objection} in its part {entry.FullName}. No list needs that; it was not read."
+                        );
+                }
             }
             return [.. archive.Entries.Select(e => e.FullName)];
         }

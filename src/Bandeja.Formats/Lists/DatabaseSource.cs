@@ -8,6 +8,13 @@ namespace Bandeja.Formats.Lists;
 /// <summary>An SQLite database: a table, a view, or what a SELECT gives. It is only ever read.</summary>
 sealed class DatabaseSource(string path, string name) : PartedSource
 {
+    // Run-time limit categories (sqlite3.h, SQLITE_LIMIT_…).
+    const int LimitLength = 0,
+        LimitSqlLength = 1,
+        LimitDepth = 3,
+        LimitCompound = 4,
+        LimitAttached = 7;
+
     public override string Kind => "database";
 
     public override IReadOnlyList<SheetInfo> Parts()
@@ -56,6 +63,12 @@ sealed class DatabaseSource(string path, string name) : PartedSource
             {
                 connection.Open();
                 using var command = connection.CreateCommand();
+                // What SQLite may make of other people's data (sqlite3_limit): no text longer than a cell, in any encoding.
+                raw.sqlite3_limit(connection.Handle, LimitLength, ListLimits.CellLength * 4);
+                raw.sqlite3_limit(connection.Handle, LimitSqlLength, ListLimits.CellLength);
+                raw.sqlite3_limit(connection.Handle, LimitDepth, 200);
+                raw.sqlite3_limit(connection.Handle, LimitCompound, 100);
+                raw.sqlite3_limit(connection.Handle, LimitAttached, 0);
                 command.CommandText = "PRAGMA query_only = ON; PRAGMA trusted_schema = OFF; SELECT count(*) FROM sqlite_master";
                 command.ExecuteScalar();
                 return connection;
@@ -86,6 +99,8 @@ sealed class DatabaseSource(string path, string name) : PartedSource
                             + "it again.",
                     raw.SQLITE_INTERRUPT =>
                         "The SELECT ran for more than 20 seconds without giving a row; it was stopped. Ask for less, or for a table.",
+                    raw.SQLITE_TOOBIG =>
+                        $"“{name}” has a value of more than {ListLimits.CellLength:N0} characters, which is more than a cell can have.",
                     raw.SQLITE_AUTH or raw.SQLITE_READONLY =>
                         "The SELECT would change or open something else; only reading from this database is allowed.",
                     _ => $"The database says: {Plain(e.Message)}.",

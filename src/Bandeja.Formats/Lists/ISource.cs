@@ -61,7 +61,7 @@ abstract class PartedSource : ISource
     {
         try
         {
-            using var reader = FirstRows(new(part), 0);
+            using var reader = new BoundedRows(FirstRows(new(part), 0));
             var rows = new List<string?[]>();
             while (rows.Count < ListLikeness.Rows && reader.Read())
                 rows.Add(reader.Cells());

@@ -22,6 +22,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
         Object,
     }
 
+    string? encoding;
     Form? form;
     Dictionary<string, List<JsonElement>>? arrays;
 
@@ -47,7 +48,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
     /// file.</summary>
     Form Told()
     {
-        using var reader = new StreamReader(path, Encoding.UTF8);
+        using var reader = new StreamReader(Utf8(), Encoding.UTF8);
         var first = "";
         while (first.Trim().Length == 0 && reader.ReadLine() is { } line)
             first = line.Length > 4_000_000 ? "" : line;
@@ -82,7 +83,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
             var found = new Dictionary<string, List<JsonElement>>();
             try
             {
-                using var file = File.OpenRead(path);
+                using var file = Utf8();
                 using var document = JsonDocument.Parse(
                     file,
                     new()
@@ -116,15 +117,42 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
         }
     }
 
+    /// <summary>The encoding that the file is in. JSON is UTF-8 (RFC 8259, section 8.1), but programs write it otherwise.</summary>
+    string FileEncoding
+    {
+        get
+        {
+            if (encoding is not null)
+                return encoding;
+            using var file = File.OpenRead(path);
+            var head = new byte[Math.Min(1 << 20, file.Length)];
+            file.ReadExactly(head);
+            return encoding = Encodings.Recognize(path, head, head.Length == file.Length).Encoding;
+        }
+    }
+
+    /// <summary>The file as UTF-8, whatever it is in.</summary>
+    Stream Utf8()
+    {
+        var file = File.OpenRead(path);
+        return FileEncoding == "utf-8" ? file : Encoding.CreateTranscodingStream(file, Encodings.Get(FileEncoding), Encoding.UTF8);
+    }
+
     public override IRowReader Rows(SourceOptions complete)
     {
         var notes = new SourceNotes();
+        if (FileEncoding != "utf-8")
+            notes.Add($"JSON should be in UTF-8; this file was read as {FileEncoding}", "whole file");
+        var count = new CellCount();
         var keys = new Dictionary<string, int>();
         var rows = new List<string?[]>();
         var number = 0;
-        foreach (var element in Elements(complete))
+        foreach (var entry in Elements(complete))
         {
             number++;
+            var element = JsonSurrogates.Sound(entry, out var mended);
+            if (mended)
+                notes.Add("Halves of characters that stand alone were replaced by �", $"entry {number:N0}");
             switch (element.ValueKind)
             {
                 case JsonValueKind.Object:
@@ -145,6 +173,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
                         $"Entry {number:N0} of “{name}” is neither an object nor an array, so it has no columns: {Short(element)}."
                     );
             }
+            count.Add(rows[^1], number);
             if (keys.Count > SourceFile.MaxColumns)
                 throw new ListFileException(
                     $"The objects of “{name}” have more than {SourceFile.MaxColumns:N0} different keys; a list can have that many columns."
@@ -175,7 +204,8 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
     IEnumerable<JsonElement> Lines()
     {
         var number = 0;
-        foreach (var line in File.ReadLines(path, Encoding.UTF8))
+        using var reader = new StreamReader(Utf8(), Encoding.UTF8);
+        while (reader.ReadLine() is { } line)
         {
             number++;
             if (line.AsSpan().Trim().Length == 0)
@@ -198,7 +228,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
 
     IEnumerable<JsonElement> OfArray()
     {
-        using var file = File.OpenRead(path);
+        using var file = Utf8();
         var entries = JsonSerializer
             .DeserializeAsyncEnumerable<JsonElement>(
                 file,

@@ -69,12 +69,11 @@ sealed class OpenDocumentRowReader : IRowReader
     const string Office = "urn:oasis:names:tc:opendocument:xmlns:office:1.0",
         Text = "urn:oasis:names:tc:opendocument:xmlns:text:1.0";
 
-    // A sheet's last row is often repeated to the end of the sheet; only blank rows are.
-    const int MaxRepeats = 100_000;
-
     readonly Content content;
     string?[] cells = [];
+    long blank;
     int repeats;
+    readonly CellCount count = new();
 
     internal sealed record Content(FileStream File, ZipArchive Archive, Stream Part, XmlReader Xml) : IDisposable
     {
@@ -161,13 +160,13 @@ sealed class OpenDocumentRowReader : IRowReader
             if (cells.Length == 0)
             {
                 // Blank rows are counted, so that row numbers stay those of the sheet, and passed over at once.
+                if ((blank += times) > ListLimits.BlankRows)
+                    throw new ListFileException($"The sheet has more than {ListLimits.BlankRows:N0} blank rows; it was not read.");
                 RowNumber += times;
                 return true;
             }
-            if (times > MaxRepeats)
-                throw new ListFileException(
-                    $"Row {RowNumber + 1:N0} is repeated {times:N0} times. That is not an honest list; it was not read."
-                );
+            // A few bytes can stand for any number of rows: what they stand for is counted, not what they take.
+            count.Add((long)times * cells.Length, RowNumber + 1);
             repeats = times - 1;
             RowNumber++;
             return true;
@@ -183,7 +182,7 @@ sealed class OpenDocumentRowReader : IRowReader
         var row = new List<string?>();
         if (content.Xml.IsEmptyElement)
             return [];
-        var blank = 0;
+        var blank = 0L;
         using var xml = content.Xml.ReadSubtree();
         xml.Read();
         while (xml.Read())
@@ -254,7 +253,7 @@ sealed class OpenDocumentRowReader : IRowReader
         shown.Length > 1 && shown[0] == '0' && char.IsAsciiDigit(shown[1])
         || shown.Length > 4 && shown.AsSpan(1).Contains('-') && shown.All(c => char.IsAsciiDigit(c) || c is '-' or ' ' or '(' or ')');
 
-    static string? Shown(XmlReader xml)
+    string? Shown(XmlReader xml)
     {
         if (xml.IsEmptyElement)
             return null;
@@ -281,6 +280,10 @@ sealed class OpenDocumentRowReader : IRowReader
                 text.Append('\n');
             else if (xml.NodeType is XmlNodeType.Text or XmlNodeType.SignificantWhitespace or XmlNodeType.CDATA)
                 text.Append(xml.Value);
+            if (text.Length > ListLimits.CellLength)
+                throw new ListFileException(
+                    $"Row {RowNumber + 1:N0} has a cell of more than {ListLimits.CellLength:N0} characters, which is more than a cell can have."
+                );
         }
         return string.IsNullOrWhiteSpace(text.ToString()) ? null : text.ToString();
     }

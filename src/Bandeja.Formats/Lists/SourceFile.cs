@@ -5,7 +5,7 @@ using Bandeja.Core.Recognition;
 namespace Bandeja.Formats.Lists;
 
 /// <summary>A file that a list is brought in from: told by its content, not by its name.</summary>
-public sealed class SourceFile
+public sealed class SourceFile : IListFile
 {
     /// <summary>The most columns a list can have (SQLite's limit of 2000, less our own).</summary>
     public const int MaxColumns = 1900;
@@ -108,8 +108,8 @@ public sealed class SourceFile
     /// <summary>Options with everything recognised that was left open.</summary>
     public SourceOptions Complete(SourceOptions options) => source.Complete(options);
 
-    /// <summary>Opens the rows. The options must be complete.</summary>
-    public IRowReader Rows(SourceOptions complete) => source.Rows(complete);
+    /// <inheritdoc/>
+    public IRowReader Rows(SourceOptions complete) => new BoundedRows(source.Rows(complete));
 
     /// <summary>Looks at the first rows and recognises sheet, headings, types and roles.</summary>
     /// <param name="options">What is known already.</param>
@@ -123,7 +123,7 @@ public sealed class SourceFile
         var rows = new List<string?[]>();
         var numbers = new List<int>();
         SourceNotes readNotes;
-        using (var reader = source.FirstRows(options, SampleRows))
+        using (var reader = new BoundedRows(source.FirstRows(options, SampleRows)))
         {
             while (rows.Count < SampleRows && reader.Read())
             {

@@ -71,6 +71,9 @@ public sealed record SourceLook(
     bool NamesItsColumns = false
 );
 
+/// <summary>One kind of remark: what was found, how often, and the first places.</summary>
+public sealed record SourceNote(string What, int Count, IReadOnlyList<string> Places);
+
 /// <summary>Rows of a file, one after another.</summary>
 public interface IRowReader : IDisposable
 {
@@ -94,6 +97,14 @@ public interface IRowReader : IDisposable
     void Stop() { }
 }
 
+/// <summary>A file that rows can be read from.</summary>
+public interface IListFile
+{
+    /// <summary>Opens the rows. The options must be complete.</summary>
+    /// <exception cref="ListFileException">They cannot be read as the options say.</exception>
+    IRowReader Rows(SourceOptions complete);
+}
+
 /// <summary>Collects remarks of one kind, with the first few places, instead of one sentence for each of thousands of rows.</summary>
 public sealed class SourceNotes
 {
@@ -107,6 +118,18 @@ public sealed class SourceNotes
         if (known.Places.Count < 3)
             known.Places.Add(place);
         byKind[what] = (known.Count + 1, known.Places);
+    }
+
+    /// <summary>What was noted, to be carried to another process.</summary>
+    public IReadOnlyList<SourceNote> All => [.. byKind.Select(k => new SourceNote(k.Key, k.Value.Count, k.Value.Places))];
+
+    /// <summary>Takes up what was carried over.</summary>
+    public void AddAll(IEnumerable<SourceNote> notes)
+    {
+        var other = new SourceNotes();
+        foreach (var note in notes)
+            other.byKind[note.What] = (note.Count, [.. note.Places]);
+        AddAll(other);
     }
 
     /// <summary>Takes up what was noted elsewhere.</summary>

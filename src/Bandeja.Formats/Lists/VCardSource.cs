@@ -33,6 +33,9 @@ sealed class VCardSource(string path, string name) : ISource
         "Card id",
     ];
 
+    // A card holds its photograph in a line of its own.
+    const int LongestLine = 30_000_000;
+
     public string Kind => "vcard";
     public bool NamesItsColumns => true;
 
@@ -43,7 +46,13 @@ sealed class VCardSource(string path, string name) : ISource
     public IRowReader Rows(SourceOptions complete)
     {
         var notes = new SourceNotes();
-        var cards = Cards(notes).ToList();
+        var count = new CellCount();
+        var cards = new List<string?[]>();
+        foreach (var card in Cards(notes))
+        {
+            cards.Add(card);
+            count.Add(card, cards.Count);
+        }
         if (cards.Count == 0)
             throw new ListFileException($"“{name}” has no card in it.");
         var used = Enumerable.Range(0, Headings.Length).Where(i => cards.Any(c => c[i] is not null)).ToList();
@@ -171,19 +180,25 @@ sealed class VCardSource(string path, string name) : ISource
     /// well).</summary>
     IEnumerable<(string Text, int Line)> Unfolded()
     {
-        var bytes = File.ReadAllBytes(path);
+        using var file = File.OpenRead(path);
+        var mark = new byte[3];
+        var length = file.ReadAtLeast(mark, 3, throwOnEndOfStream: false);
+        var utf16 = mark is [0xFF, 0xFE, ..] or [0xFE, 0xFF, ..];
+        file.Position = utf16 ? 2 : length == 3 && mark is [0xEF, 0xBB, 0xBF] ? 3 : 0;
         // A mixture may change its encoding from card to card; Latin-1 keeps every byte until the property says what it is.
-        var utf16 = bytes is [0xFF, 0xFE, ..] or [0xFE, 0xFF, ..];
-        var lines = (
-            utf16
-                ? (bytes[0] == 0xFF ? Encoding.Unicode : Encoding.BigEndianUnicode).GetString(bytes.AsSpan(2))
-                : Encoding.Latin1.GetString(bytes is [0xEF, 0xBB, 0xBF, ..] ? bytes.AsSpan(3) : bytes)
-        ).Split('\n');
+        using var lines = new StreamReader(
+            file,
+            !utf16 ? Encoding.Latin1
+                : mark[0] == 0xFF ? Encoding.Unicode
+                : Encoding.BigEndianUnicode,
+            detectEncodingFromByteOrderMarks: false
+        );
         var current = new StringBuilder();
         var began = 1;
-        for (var i = 0; i < lines.Length; i++)
+        for (var i = 0; lines.ReadLine() is { } text; i++)
         {
-            var text = lines[i].TrimEnd('\r');
+            if (current.Length > LongestLine)
+                throw new ListFileException($"Line {began:N0} of “{name}” is longer than {LongestLine:N0} characters; it was not read.");
             var soft = current.Length > 0 && current[^1] == '=' && IsQuotedPrintable(current);
             if (soft)
                 current.Length--;

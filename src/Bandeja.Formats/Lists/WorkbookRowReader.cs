@@ -29,7 +29,7 @@ sealed class WorkbookRowReader : IRowReader
         {
             reader = Open(file);
             if (sheet is not null)
-                while (reader.Name != sheet)
+                for (var i = 0; WorkbookSheets.Named(reader.Name, i) != sheet; i++)
                     if (!reader.NextResult())
                         throw new ListFileException($"The workbook has no sheet called “{sheet}”.");
             rowCount = reader.RowCount;
@@ -42,10 +42,12 @@ sealed class WorkbookRowReader : IRowReader
                     $"{Name(merged.FromColumn)}{merged.FromRow + 1}:{Name(merged.ToColumn)}{merged.ToRow + 1}"
                 );
         }
-        catch
+        catch (Exception e)
         {
             file.Dispose();
-            throw;
+            if (e is ListFileException or OutOfMemoryException)
+                throw;
+            throw Damaged();
         }
     }
 
@@ -84,7 +86,7 @@ sealed class WorkbookRowReader : IRowReader
         var sheets = new List<SheetInfo>();
         try
         {
-            do sheets.Add(new(reader.Name, reader.VisibleState != "visible"));
+            do sheets.Add(new(WorkbookSheets.Named(reader.Name, sheets.Count), reader.VisibleState != "visible"));
             while (reader.NextResult());
         }
         catch (Exception e) when (e is not OutOfMemoryException)

@@ -12,6 +12,68 @@ static class PdfImport
 {
     const int MaxDepth = 60;
 
+    /// <summary>How many pages of a file may be used, and how deep the tree of its pages may be.</summary>
+    const int MaxPages = 5000,
+        MaxTree = 50;
+
+    /// <summary>Looks through a PDF that somebody brought: its bounds, its tree of pages, and whether each of its pages can be drawn. After
+    /// that it can be used.</summary>
+    /// <exception cref="PictureException">It cannot be used.</exception>
+    public static (double Width, double Height, int Pages) Accept(byte[] data)
+    {
+        PdfBounds.Check(data);
+        try
+        {
+            CheckTree(data);
+            var size = Size(data);
+            // What cannot be drawn is told when it comes in, not when it is to be printed.
+            for (var page = 1; page <= Math.Min(size.Pages, DrawnPages); page++)
+                Write(data, new PdfObjects(Stream.Null), page);
+            return size;
+        }
+        catch (Exception e) when (e is not PictureException and not OutOfMemoryException)
+        {
+            throw new PictureException("This PDF has a page that cannot be drawn. Print it to a new PDF and bring that in.");
+        }
+    }
+
+    const int DrawnPages = 20;
+
+    /// <summary>Walks the tree of pages (7.7.3) without calling itself: a tree that contains itself has no end.</summary>
+    static void CheckTree(byte[] data)
+    {
+        PdfDocument document;
+        try
+        {
+            document = PdfReader.Open(new MemoryStream(data), PdfDocumentOpenMode.Import);
+        }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            return; // the opening for its pages says why
+        }
+        var seen = new HashSet<PdfDictionary>(ReferenceEqualityComparer.Instance);
+        var open = new Stack<(PdfItem? Item, int Depth)>();
+        open.Push((document.Internals.Catalog.Elements["/Pages"], 0));
+        var pages = 0;
+        while (open.TryPop(out var next))
+        {
+            var item = next.Item is PdfReference reference ? reference.Value : next.Item;
+            if (item is not PdfDictionary node)
+                continue;
+            if (!seen.Add(node) || next.Depth > MaxTree)
+                throw new PictureException("This PDF is damaged: the tree of its pages contains itself.");
+            if (node.Elements["/Kids"] is not { } kids)
+            {
+                if (++pages > MaxPages)
+                    throw new PictureException($"This PDF has more than {MaxPages:N0} pages. Save the pages that are needed as one of their own.");
+                continue;
+            }
+            if ((kids is PdfReference indirect ? indirect.Value : kids) is PdfArray children)
+                foreach (var child in children.Elements)
+                    open.Push((child, next.Depth + 1));
+        }
+    }
+
     /// <summary>Opens a PDF for one of its pages.</summary>
     /// <exception cref="PictureException">It is damaged, encrypted or empty.</exception>
     static PdfPage Page(byte[] data, int number = 1)

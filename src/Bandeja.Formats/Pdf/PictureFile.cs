@@ -34,11 +34,23 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
         return head.StartsWith('<') && head.Contains("<svg", StringComparison.Ordinal);
     }
 
-    /// <summary>Reads a picture's kind and size.</summary>
+    /// <summary>Reads a picture that somebody brought, turns it upright, and draws it once, so that what was taken in can be
+    /// printed.</summary>
+    /// <exception cref="PictureException">It is no picture, damaged, or too large.</exception>
+    public static PictureFile Accept(byte[] data)
+    {
+        if (IsPdf(data))
+            PdfImport.Accept(data);
+        return Read(data).Upright();
+    }
+
+    static bool IsPdf(byte[] data) => data is [0x25, 0x50, 0x44, 0x46, ..];
+
+    /// <summary>Reads the kind and size of a picture that was taken in before.</summary>
     /// <exception cref="PictureException">It is no picture, damaged, or too large.</exception>
     public static PictureFile Read(byte[] data)
     {
-        if (data is [0x25, 0x50, 0x44, 0x46, ..])
+        if (IsPdf(data))
         {
             var (w, h, pages) = PdfImport.Size(data);
             return new(data, "application/pdf", (int)Math.Round(w), (int)Math.Round(h), false, pages);

@@ -13,7 +13,11 @@ namespace Bandeja.Formats.Pdf;
 static class SvgDrawing
 {
     const int MaxElements = 50_000,
-        MaxDepth = 60;
+        MaxDepth = 60,
+        StopWork = 20;
+
+    /// <summary>What drawing may take, in characters of attributes; a stop of a gradient counts as <see cref="StopWork"/>.</summary>
+    const long MaxWork = 20_000_000;
     static readonly XNamespace Svg = "http://www.w3.org/2000/svg",
         XLink = "http://www.w3.org/1999/xlink";
     static readonly HashSet<string> Known =
@@ -44,8 +48,6 @@ static class SvgDrawing
     public static byte[] Clean(byte[] data)
     {
         var root = Parse(data);
-        if (root.DescendantsAndSelf().Take(MaxElements + 1).Count() > MaxElements)
-            throw new PictureException($"This drawing has more than {MaxElements:N0} parts. Save it as PNG and bring that in.");
         if (root.Descendants(Svg + "text").Any(t => t.Value.Trim().Length > 0))
             throw new PictureException(
                 "This drawing holds text, which would need its typeface. Turn the text into outlines and bring it in again."
@@ -75,23 +77,25 @@ static class SvgDrawing
         try
         {
             // A document type may define entities that grow without end or read files: it is passed over.
-            using var reader = XmlReader.Create(
-                new MemoryStream(data),
-                new()
+            var settings = new XmlReaderSettings
+            {
+                DtdProcessing = DtdProcessing.Ignore,
+                XmlResolver = null,
+                MaxCharactersInDocument = 20_000_000,
+            };
+            // Counted before a tree is made of it.
+            var parts = 0;
+            using (var counter = XmlReader.Create(new MemoryStream(data), settings))
+                while (counter.Read())
                 {
-                    DtdProcessing = DtdProcessing.Ignore,
-                    XmlResolver = null,
-                    MaxCharactersInDocument = 20_000_000,
+                    if (counter.Depth > MaxDepth)
+                        throw new PictureException($"This drawing is nested more than {MaxDepth} deep.");
+                    if (counter.NodeType is XmlNodeType.Element && ++parts > MaxElements)
+                        throw new PictureException($"This drawing has more than {MaxElements:N0} parts. Save it as PNG and bring that in.");
                 }
-            );
+            using var reader = XmlReader.Create(new MemoryStream(data), settings);
             var root = XDocument.Load(reader).Root;
-            if (root?.Name != Svg + "svg")
-                throw new PictureException("This is not a drawing in SVG form.");
-            var depth = 0;
-            for (var deepest = root.Elements(); deepest.Any(); deepest = deepest.Elements())
-                if (++depth > MaxDepth)
-                    throw new PictureException($"This drawing is nested more than {MaxDepth} deep.");
-            return root;
+            return root?.Name == Svg + "svg" ? root : throw new PictureException("This is not a drawing in SVG form.");
         }
         catch (XmlException)
         {
@@ -213,6 +217,15 @@ static class SvgDrawing
     sealed class Painter(SKCanvas canvas, Dictionary<string, XElement> byId)
     {
         int drawn;
+        long work;
+        readonly Dictionary<XElement, List<(SKColor Color, float Place)>> stopsOf = [];
+
+        /// <summary>Charges what is about to be drawn: a shape or a gradient of a few bytes can be used any number of times.</summary>
+        void Charge(int amount)
+        {
+            if ((work += amount) > MaxWork)
+                throw new PictureException("This drawing takes too much to draw. Save it as PNG and bring that in.");
+        }
 
         public void Children(XElement parent, Look look, int depth)
         {
@@ -226,6 +239,8 @@ static class SvgDrawing
         {
             if (depth > MaxDepth || ++drawn > MaxElements || Property(e, "display") == "none" || Property(e, "visibility") == "hidden")
                 return;
+            foreach (var attribute in e.Attributes())
+                Charge(attribute.Value.Length);
             look = Inherit(e, look);
             canvas.Save();
             if (Transform((string?)e.Attribute("transform")) is { } matrix)
@@ -360,7 +375,7 @@ static class SvgDrawing
                 ?? SKColors.Black;
         }
 
-        static SKPath? Shape(XElement e)
+        SKPath? Shape(XElement e)
         {
             var path = new SKPath();
             switch (e.Name.LocalName)
@@ -436,7 +451,9 @@ static class SvgDrawing
 
         SKShader? Shader(XElement gradient, SKRect bounds)
         {
-            var stops = Stops(gradient, 0);
+            if (!stopsOf.TryGetValue(gradient, out var stops))
+                stopsOf[gradient] = stops = Stops(gradient, 0);
+            Charge(stops.Count * StopWork);
             if (stops.Count == 0)
                 return null;
             var colors = stops.Select(s => s.Color).ToArray();

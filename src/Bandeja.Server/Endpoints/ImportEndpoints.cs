@@ -31,7 +31,7 @@ static class ImportEndpoints
             .WithBytesAsBody()
             .Produces<UploadView>();
 
-        api.MapPost("/uploads/{id}/look", (string id, SourceOptions options, Uploads uploads) => uploads.Look(uploads.Get(id), options))
+        api.MapPost("/uploads/{id}/look", (string id, SourceOptions options, Uploads uploads, CancellationToken cancel) => uploads.Look(uploads.Get(id), options, cancel))
             .WithSummary("See the first rows of a file as they would be read, before anything is stored");
 
         api.MapPost(
@@ -40,7 +40,7 @@ static class ImportEndpoints
                 {
                     var upload = uploads.Get(id);
                     Uploads.Check(question.Width, question.Columns);
-                    return ImportSurvey.Of(SourceFile.Open(uploads.PathOf(id), upload.Name), question.Options, question.Columns, cancel);
+                    return ImportSurvey.Of(uploads.File(upload, cancel), question.Options, question.Columns, cancel);
                 }
             )
             .WithSummary(

@@ -59,9 +59,9 @@ static class ReloadEndpoints
     {
         api.MapPost(
                 "/lists/{id:long}/reload/look",
-                (long id, ReloadQuestion question, Uploads uploads, NewerFiles newer) =>
+                (long id, ReloadQuestion question, Uploads uploads, NewerFiles newer, CancellationToken cancel) =>
                 {
-                    var look = uploads.Look(uploads.Get(question.UploadId), question.Options);
+                    var look = uploads.Look(uploads.Get(question.UploadId), question.Options, cancel);
                     var (ids, missing) = newer.Matched(id, look);
                     return new ReloadLook(look, ids, missing);
                 }

@@ -9,12 +9,12 @@ namespace Bandeja.Server.Web;
 sealed class Caller(Performer performer, Actor actor, CancellationToken cancel) : IBindableFromHttpContext<Caller>
 {
     /// <summary>Has an act done.</summary>
-    public TAnswer Does<TOrder, TAnswer>(Act<TOrder, TAnswer> act, TOrder order) => performer.Perform(act, order, actor);
+    public TAnswer Does<TOrder, TAnswer>(Act<TOrder, TAnswer> act, TOrder order) => performer.Perform(act, order, actor, cancel);
 
     /// <summary>Has an act done that answers nothing.</summary>
     public NoContent Does<TOrder>(Act<TOrder> act, TOrder order)
     {
-        performer.Perform(act, order, actor);
+        performer.Perform(act, order, actor, cancel);
         return TypedResults.NoContent();
     }
 

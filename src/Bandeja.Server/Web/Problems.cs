@@ -13,6 +13,12 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
 {
     public async ValueTask<bool> TryHandleAsync(HttpContext context, Exception exception, CancellationToken cancel)
     {
+        // Nobody is there to read an answer, and nothing went wrong.
+        if (exception is OperationCanceledException && context.RequestAborted.IsCancellationRequested)
+        {
+            context.Response.StatusCode = 499;
+            return true;
+        }
         var (status, detail) = exception switch
         {
             NotFoundException e => (404, e.Message),

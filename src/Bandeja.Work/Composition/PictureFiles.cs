@@ -5,11 +5,12 @@ using Bandeja.Formats.Pdf;
 using Bandeja.Store;
 using Bandeja.Store.Designs;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.Reading;
 
 namespace Bandeja.Work.Composition;
 
 /// <summary>The pictures' bytes, named by their digest, so that a design never changes because a file did.</summary>
-public sealed class PictureFiles(ServerOptions options, DesignStore designs)
+public sealed class PictureFiles(ServerOptions options, DesignStore designs, FileReader files)
 {
     readonly ConcurrentDictionary<string, PictureFile?> kept = [];
     readonly ConcurrentDictionary<(string Name, long AsOf), PictureFacts?> facts = [];
@@ -47,12 +48,12 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs)
 
     /// <summary>Keeps a picture.</summary>
     /// <exception cref="PictureException">It cannot be used.</exception>
-    public PictureRow Add(string name, byte[] data, Actor actor)
+    public PictureRow Add(string name, byte[] data, Actor actor, CancellationToken cancel = default)
     {
-        var read = PictureFile.Read(data);
-        var picture = read.Upright();
-        // A photograph that was turned is another picture than the one that may have been added before, when that note was not read.
-        var id = Convert.ToHexStringLower(SHA256.HashData(ReferenceEquals(read, picture) ? data : picture.Data))[..24];
+        var (picture, written) = files.Picture(data, name, cancel);
+        // A drawing is named by what came, so that the same one is known again. A photograph that was turned is another picture than the
+        // one that may have been added before, when that note was not read.
+        var id = Convert.ToHexStringLower(SHA256.HashData(picture.IsDrawing ? data : picture.Data))[..24];
         if (!File.Exists(PathOf(id)))
         {
             var part = PathOf(id) + $".{Guid.NewGuid():N}.part";
@@ -68,7 +69,7 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs)
             Height = picture.Height,
             Size = picture.Data.Length,
             Pages = picture.Pages,
-            Written = picture.WrittenSize(),
+            Written = written,
         };
         designs.AddPicture(row, actor);
         kept.TryRemove(id, out _);

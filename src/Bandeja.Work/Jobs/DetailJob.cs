@@ -6,6 +6,7 @@ using Bandeja.Store;
 using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.Reading;
 
 namespace Bandeja.Work.Jobs;
 
@@ -18,6 +19,7 @@ public sealed class DetailJob(
     DetailStore details,
     ListWork work,
     ServerOptions server,
+    FileReader files,
     SettingStore settings,
     Announcements announcements,
     TimeProvider time
@@ -30,7 +32,7 @@ public sealed class DetailJob(
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         var order = JsonSerializer.Deserialize<DetailOrder>(job.PayloadJson)!;
-        var file = SourceFile.Open(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName);
+        var file = files.List(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName, cancel);
         var id = BringIn(
             details,
             file,
@@ -49,7 +51,7 @@ public sealed class DetailJob(
     /// <returns>The set's id.</returns>
     public static long BringIn(
         DetailStore details,
-        SourceFile file,
+        IListFile file,
         DetailOrder order,
         Country home,
         Actor actor,

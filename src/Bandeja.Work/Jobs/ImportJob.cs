@@ -6,6 +6,7 @@ using Bandeja.Store;
 using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.Reading;
 
 namespace Bandeja.Work.Jobs;
 
@@ -13,6 +14,7 @@ namespace Bandeja.Work.Jobs;
 public sealed class ImportJob(
     Database database,
     ServerOptions server,
+    FileReader files,
     SettingStore settings,
     ListWork work,
     Announcements announcements,
@@ -26,7 +28,7 @@ public sealed class ImportJob(
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         var order = JsonSerializer.Deserialize<ImportOrder>(job.PayloadJson)!;
-        var file = SourceFile.Open(Path.Combine(server.Folder("uploads"), order.UploadId), order.FileName);
+        var file = files.List(Path.Combine(server.Folder("uploads"), order.UploadId), order.FileName, cancel);
         var home = Countries.Named(settings.Organisation().Locale[3..])!;
         var listId = BringIn(database, file, order, home, Actor.Person(job.CreatedBy, time.GetUtcNow()), progress, cancel);
         announcements.Changed(Matter.List, listId);
@@ -42,7 +44,7 @@ public sealed class ImportJob(
     /// <exception cref="ListFileException">The file is broken; nothing of it is kept.</exception>
     public static long BringIn(
         Database database,
-        SourceFile file,
+        IListFile file,
         ImportOrder order,
         Country home,
         Actor actor,
@@ -50,9 +52,11 @@ public sealed class ImportJob(
         CancellationToken cancel
     )
     {
+        // One pass after the other: each is a reading of its own, and no work holds one while it waits for a second.
+        var occurring = TypedRows.Occurring(file, order, home, cancel);
         using var reader = file.Rows(order.Options);
         RowWriter? writer = null;
-        var rows = new TypedRows(reader, order, home, column => writer!.Widen(column), TypedRows.Occurring(file, order, home, cancel));
+        var rows = new TypedRows(reader, order, home, column => writer!.Widen(column), occurring);
         writer = new RowWriter(database, order.ListName, order.FileName, order.UploadId, rows.Columns, actor);
         try
         {

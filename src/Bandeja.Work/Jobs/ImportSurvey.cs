@@ -27,7 +27,7 @@ static class ImportSurvey
         Last = 3;
 
     /// <exception cref="ListFileException">The file is broken.</exception>
-    public static SurveyView Of(SourceFile file, SourceOptions options, IReadOnlyList<ImportColumn> columns, CancellationToken cancel)
+    public static SurveyView Of(IListFile file, SourceOptions options, IReadOnlyList<ImportColumn> columns, CancellationToken cancel)
     {
         using var reader = file.Rows(options);
         var skip = options.HeadingRow is { } heading ? heading + 1 : 0;

@@ -8,6 +8,7 @@ using Bandeja.Store.Editing;
 using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.Reading;
 
 namespace Bandeja.Work.Jobs;
 
@@ -22,6 +23,7 @@ public sealed class ReloadJob(
     ReloadStore reloads,
     ListStore lists,
     ServerOptions server,
+    FileReader files,
     SettingStore settings,
     Announcements announcements,
     TimeProvider time
@@ -34,10 +36,11 @@ public sealed class ReloadJob(
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         var order = JsonSerializer.Deserialize<ReloadOrder>(job.PayloadJson)!;
-        var file = SourceFile.Open(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName);
-        using var reader = file.Rows(order.Import.Options);
+        var file = files.List(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName, cancel);
         var totals = order.LeaveTotals ? ImportSurvey.Of(file, order.Import.Options, order.Import.Columns, cancel).Totals : [];
         var home = Countries.Named(settings.Organisation().Locale[3..])!;
+        var occurring = TypedRows.Occurring(file, order.Import, home, cancel);
+        using var reader = file.Rows(order.Import.Options);
         var rows = new TypedRows(
             reader,
             order.Import with
@@ -46,7 +49,7 @@ public sealed class ReloadJob(
             },
             home,
             null,
-            TypedRows.Occurring(file, order.Import, home, cancel)
+            occurring
         );
         var known = lists.Columns(order.ListId);
         var id = reloads.Compare(

@@ -9,6 +9,7 @@ using Bandeja.Store;
 using Bandeja.Store.Lists;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.Reading;
 
 namespace Bandeja.Work.Jobs;
 
@@ -21,6 +22,7 @@ public sealed record SuppressionOrder(long ListId, string? Reason, DateOnly? Unt
 public sealed class SuppressionJob(
     SuppressionStore suppressions,
     ServerOptions server,
+    FileReader files,
     SettingStore settings,
     Announcements announcements,
     TimeProvider time
@@ -33,7 +35,7 @@ public sealed class SuppressionJob(
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
         var order = JsonSerializer.Deserialize<SuppressionOrder>(job.PayloadJson)!;
-        var file = SourceFile.Open(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName);
+        var file = files.List(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName, cancel);
         using var reader = file.Rows(order.Import.Options);
         var rows = new TypedRows(reader, order.Import, Countries.Named(settings.Organisation().Locale[3..])!, null);
         var (added, unusable) = suppressions.Add(

@@ -82,7 +82,7 @@ sealed class TypedRows
 
     /// <summary>Which parts the values of divided columns have: a pass over the file of its own, where a column is divided; null where none
     /// is.</summary>
-    public static IReadOnlySet<Role>? Occurring(SourceFile file, ImportOrder order, Country home, CancellationToken cancel)
+    public static IReadOnlySet<Role>? Occurring(IListFile file, ImportOrder order, Country home, CancellationToken cancel)
     {
         var wholes = order.Columns.Where(c => c.Divide).ToList();
         if (wholes.Count == 0)

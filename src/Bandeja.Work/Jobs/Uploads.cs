@@ -5,6 +5,7 @@ using Bandeja.Core.Recognition;
 using Bandeja.Formats.Lists;
 using Bandeja.Store;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.Reading;
 using Dapper;
 
 namespace Bandeja.Work.Jobs;
@@ -13,7 +14,7 @@ namespace Bandeja.Work.Jobs;
 public sealed record UploadView(string Id, string Name, long Size);
 
 /// <summary>Files that people brought, from which lists are read.</summary>
-public sealed class Uploads(Database database, ServerOptions server, SettingStore settings)
+public sealed class Uploads(Database database, ServerOptions server, SettingStore settings, FileReader files)
 {
     const int LongestName = 200;
 
@@ -36,12 +37,12 @@ public sealed class Uploads(Database database, ServerOptions server, SettingStor
 
     /// <summary>Takes a file that lies in the folder among the uploads.</summary>
     /// <exception cref="ListFileException">No list can be read from it.</exception>
-    public UploadView Keep(string id, string name, Actor actor)
+    public UploadView Keep(string id, string name, Actor actor, CancellationToken cancel)
     {
         name = Path.GetFileName(name.Replace('\\', '/'));
         if (name.Length > LongestName)
             name = name[^LongestName..];
-        SourceFile.Open(PathOf(id), name);
+        files.Accept(PathOf(id), name, cancel);
         var size = new FileInfo(PathOf(id)).Length;
         database.Write(c =>
             c.Execute(
@@ -59,17 +60,21 @@ public sealed class Uploads(Database database, ServerOptions server, SettingStor
         return new(id, name, size);
     }
 
+    /// <summary>An upload's rows, read elsewhere.</summary>
+    public IListFile File(UploadView upload, CancellationToken cancel) => files.List(PathOf(upload.Id), upload.Name, cancel);
+
     /// <summary>The first rows of an upload as they would be read.</summary>
-    public SourceLook Look(UploadView upload, SourceOptions options)
+    public SourceLook Look(UploadView upload, SourceOptions options, CancellationToken cancel)
     {
         var locale = settings.Organisation().ToLocale();
-        return SourceFile
-            .Open(PathOf(upload.Id), upload.Name)
-            .Look(
-                options,
-                TypedValue.DateOrderOf(locale) is DateOrder.MonthDayYear ? DateOrder.MonthDayYear : DateOrder.DayMonthYear,
-                Countries.Named(locale.Country)!
-            );
+        return files.Look(
+            PathOf(upload.Id),
+            upload.Name,
+            options,
+            TypedValue.DateOrderOf(locale) is DateOrder.MonthDayYear ? DateOrder.MonthDayYear : DateOrder.DayMonthYear,
+            Countries.Named(locale.Country)!,
+            cancel
+        );
     }
 
     /// <summary>Refuses columns that cannot be read.</summary>

@@ -1,7 +1,9 @@
+using Bandeja.Formats.Lists;
 using System.Collections.Concurrent;
 using Bandeja.Formats.Mail;
 using Bandeja.Store;
 using Bandeja.Store.Mail;
+using Bandeja.Work.Reading;
 using Bandeja.Work.Announcing;
 using MailKit;
 using MailKit.Net.Imap;
@@ -25,6 +27,7 @@ public sealed class BounceReading(
     BounceMailboxes mailboxes,
     MailSecrets secrets,
     DeliveryReports reports,
+    FileReader files,
     PracticeMailbox practice,
     Announcements announcements,
     TimeProvider time,
@@ -209,13 +212,17 @@ public sealed class BounceReading(
                     raw.Write(buffer, 0, n);
                 }
             }
-            raw.Position = 0;
-            var message = await MimeMessage.LoadAsync(raw, cancel);
-            return reports.Take(message, raw.GetBuffer().AsSpan(0, (int)raw.Length), own).Count(t => t.IsNew);
+            return reports.Take(files.Report(raw.ToArray(), own, cancel).Said).Count(t => t.IsNew);
         }
-        catch (Exception e) when (e is FormatException or MessageNotFoundException)
+        catch (MessageNotFoundException)
         {
+            return 0; // gone meanwhile
+        }
+        catch (ListFileException e)
+        {
+            // One message that cannot be read keeps nobody from the others.
+            log.LogWarning("A message in the mailbox cannot be read: {Reason}", e.Message);
             return 0;
-        } // no message, or gone meanwhile
+        }
     }
 }

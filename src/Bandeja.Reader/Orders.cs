@@ -1,0 +1,65 @@
+using System.Text.Json.Serialization;
+using Bandeja.Core.Lists;
+using Bandeja.Formats.Lists;
+using Bandeja.Formats.Mail;
+
+namespace Bandeja.Reader;
+
+/// <summary>What is to be read. Bytes that an order needs follow it in a frame of their own.</summary>
+/// <param name="Culture">The culture in which numbers are written in messages.</param>
+[JsonDerivedType(typeof(AcceptList), "accept")]
+[JsonDerivedType(typeof(LookAtList), "look")]
+[JsonDerivedType(typeof(ReadRows), "rows")]
+[JsonDerivedType(typeof(AcceptPicture), "picture")]
+[JsonDerivedType(typeof(ReadReport), "report")]
+public abstract record Order(string Culture);
+
+/// <summary>Whether a list can be read from a file at all.</summary>
+public sealed record AcceptList(string Path, string Name, string Culture) : Order(Culture);
+
+/// <summary>The first rows of a file, and what is recognized in them.</summary>
+/// <param name="Home">The code of the organization's country (ISO 3166-1).</param>
+public sealed record LookAtList(string Path, string Name, SourceOptions Options, DateOrder Preferred, string Home, string Culture)
+    : Order(Culture);
+
+/// <summary>All rows of a file.</summary>
+public sealed record ReadRows(string Path, string Name, SourceOptions Options, string Culture) : Order(Culture);
+
+/// <summary>A picture, a drawing, or a PDF, whose bytes follow.</summary>
+public sealed record AcceptPicture(string Culture) : Order(Culture);
+
+/// <summary>A message that came back, whose bytes follow.</summary>
+/// <param name="ReturnAddress">Where bounces go; null where that is not known.</param>
+public sealed record ReadReport(string? ReturnAddress, string Culture) : Order(Culture);
+
+/// <summary>A picture that can be used; its bytes, clean and upright, follow.</summary>
+/// <param name="Same">True where they are those that came.</param>
+/// <param name="Written">How many bytes it adds to a PDF that shows it.</param>
+public sealed record AcceptedPicture(string MediaType, int Width, int Height, bool Gray, int Pages, bool Same, long Written);
+
+/// <summary>What a message says of deliveries.</summary>
+/// <param name="IsMessage">False where the bytes are no message.</param>
+/// <param name="IsReport">True where it has the form of a delivery report, or of a complaint.</param>
+public sealed record ReportRead(bool IsMessage, bool IsReport, IReadOnlyList<ReportedDelivery> Said);
+
+/// <summary>Why something was not read.</summary>
+public enum RefusalKind
+{
+    /// <summary>No list can be read from it; the message is for the user.</summary>
+    List,
+
+    /// <summary>It cannot be used as a picture; the message is for the user.</summary>
+    Picture,
+
+    /// <summary>Reading it took more memory than a file may take.</summary>
+    Memory,
+
+    /// <summary>Nobody foresaw this; the message is for the log.</summary>
+    Unforeseen,
+}
+
+/// <summary>Why something was not read.</summary>
+public sealed record Refusal(RefusalKind Kind, string Message);
+
+/// <summary>What follows the last row.</summary>
+public sealed record RowsEnd(IReadOnlyList<SourceNote> Notes);
