@@ -39,7 +39,7 @@ static class Answering
             Refuse(RefusalKind.Unforeseen, e.ToString());
         }
 
-        void Refuse(RefusalKind kind, string message) => Wire.Write(answers, Frame.Refusal, new Refusal(kind, message));
+        void Refuse(RefusalKind kind, string message) => Wire.WriteValue(answers, Frame.Refusal, new Refusal(kind, message));
     }
 
     static void Answer(Order order, byte[] bytes, Stream answers)
@@ -48,10 +48,10 @@ static class Answering
         {
             case AcceptList list:
                 SourceFile.Open(list.Path, list.Name);
-                Wire.Write(answers, Frame.Json, true);
+                Wire.WriteValue(answers, Frame.Json, true);
                 break;
             case LookAtList look:
-                Wire.Write(
+                Wire.WriteValue(
                     answers,
                     Frame.Json,
                     SourceFile.Open(look.Path, look.Name).Look(look.Options, look.Preferred, Countries.Named(look.Home)!)
@@ -63,7 +63,7 @@ static class Answering
             case AcceptPicture:
                 var picture = PictureFile.Accept(bytes);
                 var same = ReferenceEquals(picture.Data, bytes);
-                Wire.Write(
+                Wire.WriteValue(
                     answers,
                     Frame.Json,
                     new AcceptedPicture(
@@ -79,7 +79,7 @@ static class Answering
                 Wire.Write(answers, Frame.Bytes, same ? [] : picture.Data);
                 break;
             case ReadReport report:
-                Wire.Write(answers, Frame.Json, Report(bytes, report.ReturnAddress));
+                Wire.WriteValue(answers, Frame.Json, Report(bytes, report.ReturnAddress));
                 break;
         }
     }
@@ -96,7 +96,7 @@ static class Answering
                 Wire.Write(answers, Frame.Rows, frame.Take(reader.Progress));
         }
         Wire.Write(answers, Frame.Rows, frame.Take(1));
-        Wire.Write(answers, Frame.Json, new RowsEnd(reader.Notes.All));
+        Wire.WriteValue(answers, Frame.Json, new RowsEnd(reader.Notes.All));
     }
 
     static ReportRead Report(byte[] bytes, string? returnAddress)

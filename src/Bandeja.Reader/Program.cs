@@ -1,12 +1,18 @@
 using System.Collections.Concurrent;
+using System.Globalization;
 using Bandeja.Reader;
+using SQLitePCL;
 
 // Reads files that strangers made, one after another: orders come in on the standard input, answers go out on the standard output. It
 // has nothing of ours but the file that it was told to read, and ends with whoever began it.
 
-Confinement.Enter(ulong.Parse(args[0], System.Globalization.CultureInfo.InvariantCulture));
+var limits = args.Select(a => long.Parse(a, CultureInfo.InvariantCulture)).ToArray();
+Confinement.Enter((ulong)limits[0]);
+Batteries_V2.Init();
+raw.sqlite3_hard_heap_limit64(limits[1]);
 using var input = Console.OpenStandardInput();
 using var output = Console.OpenStandardOutput();
+
 // What a library prints is no answer.
 Console.SetOut(Console.Error);
 

@@ -43,7 +43,8 @@ public static class Wire
     }
 
     /// <summary>Writes a value as JSON.</summary>
-    public static void Write<T>(Stream stream, Frame kind, T value) => Write(stream, kind, JsonSerializer.SerializeToUtf8Bytes(value, Json));
+    public static void WriteValue<T>(Stream stream, Frame kind, T value) =>
+        Write(stream, kind, JsonSerializer.SerializeToUtf8Bytes(value, Json));
 
     /// <summary>Reads one frame; null where the other side has ended.</summary>
     /// <exception cref="InvalidDataException">What came is no frame.</exception>

@@ -20,10 +20,10 @@ using Bandeja.Work.Composition;
 using Bandeja.Work.Devices;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
-using Bandeja.Work.Reading;
 using Bandeja.Work.Jobs;
 using Bandeja.Work.Mail;
 using Bandeja.Work.Production;
+using Bandeja.Work.Reading;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.Extensions.FileProviders;
@@ -56,8 +56,28 @@ public static class Application
         builder.Logging.SetMinimumLevel(LogLevel.Warning);
         // The keys lie in the data folder, beside what they protect from being read in the database alone; that is meant.
         builder.Logging.AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error);
-        PrivateFolder.Make(options.Data);
+        var folder = new DataFolder(options.Data);
+        try
+        {
+            return Build(options, builder, folder, configure);
+        }
+        catch
+        {
+            folder.Dispose();
+            throw;
+        }
+    }
+
+    static WebApplication Build(
+        ServerOptions options,
+        WebApplicationBuilder builder,
+        DataFolder folder,
+        Action<WebApplicationBuilder>? configure
+    )
+    {
         Services(builder.Services, options);
+        // Disposed of last, because it is the first: until then nobody else may use the folder.
+        builder.Services.AddSingleton(_ => folder);
         configure?.Invoke(builder);
         var app = builder.Build();
         if (options.Proxies.Count > 0)
@@ -76,6 +96,7 @@ public static class Application
         app.UseExceptionHandler();
         Endpoints(app.MapGroup("/api").WithTags("Bandeja").AddEndpointFilter(OneView));
         UnsubscribeEndpoints.Map(app);
+        Health.Map(app);
         app.MapOpenApi("/api/openapi.json");
         app.Lifetime.ApplicationStarted.Register(() =>
             app.Services.GetRequiredService<PublicAddress>().Port = new Uri(app.Urls.First()).Port
@@ -95,7 +116,10 @@ public static class Application
     {
         services.AddSingleton(options);
         services.AddSingleton(TimeProvider.System);
-        services.AddSingleton(_ => new Database(Path.Combine(Directory.CreateDirectory(options.Data).FullName, "bandeja.sqlite")));
+        services.AddSingleton(s => new Database(
+            Path.Combine(options.Data, "bandeja.sqlite"),
+            lookThrough: s.GetRequiredService<DataFolder>().WasLeftOpen
+        ));
         services
             .AddSingleton<ListStore>()
             .AddSingleton<DesignStore>()
@@ -173,7 +197,7 @@ public static class Application
             .AddSingleton<MailRoom>();
         // A mail server elsewhere would have a database of its own; so has the practice one.
         services.AddSingleton(_ => new PostOfficeStore(
-            new Database(Path.Combine(Directory.CreateDirectory(options.Data).FullName, "post-office.sqlite"), PostOfficeStore.Migrations)
+            new Database(Path.Combine(options.Data, "post-office.sqlite"), PostOfficeStore.Migrations)
         ));
         services.AddSingleton<PracticeMailbox>().AddHostedService(s => s.GetRequiredService<PracticeMailbox>());
         services.AddSingleton<BounceMailboxes>().AddSingleton<BounceReading>().AddHostedService(s => s.GetRequiredService<BounceReading>());
@@ -214,6 +238,7 @@ public static class Application
             json.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
         });
         services.AddApiDescription();
+        Health.Add(services);
     }
 
     /// <summary>Everything that can be done, by its class, with what several acts share.</summary>

@@ -3,6 +3,7 @@ using System.Net;
 using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
 using Bandeja.Server;
+using Bandeja.Store;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Reading;
 
@@ -103,18 +104,26 @@ static async Task<int> Serve(ServerOptions options, FileInfo? certificate, FileI
         }
         catch (Exception e) when (e is CryptographicException or IOException or UnauthorizedAccessException)
         {
-            Console.Error.WriteLine($"The certificate “{certificate.FullName}” cannot be used: {e.Message}");
-            return 1;
+            return Refused(new(StartFault.Certificate, $"The certificate “{certificate.FullName}” cannot be used: {e.Message}"));
         }
     WebApplication built;
     try
     {
         built = Application.Build(options);
     }
+    catch (StartException e)
+    {
+        return Refused(e);
+    }
+    catch (DatabaseFileException e)
+    {
+        return Refused(new(Enum.Parse<StartFault>(e.Fault.ToString()), e.Message));
+    }
     catch (Exception e) when (e is UnauthorizedAccessException or IOException)
     {
-        Console.Error.WriteLine($"The data folder “{options.Data}” cannot be used: {e.Message} Choose another: --data FOLDER");
-        return 1;
+        return Refused(
+            new(StartFault.Folder, $"The data folder “{options.Data}” cannot be used: {e.Message} Choose another: --data FOLDER")
+        );
     }
     await using var app = built;
     try
@@ -123,13 +132,18 @@ static async Task<int> Serve(ServerOptions options, FileInfo? certificate, FileI
     }
     catch (IOException e) when (e.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException)
     {
-        Console.Error.WriteLine($"Port {options.Port} is used by another program. Choose another: --port {options.Port + 1}");
-        return 1;
+        return Refused(new(StartFault.Port, $"Port {options.Port} is used by another program. Choose another: --port {options.Port + 1}"));
     }
     Console.WriteLine($"Bandeja is at {app.Urls.First()}");
     _ = Task.Run(ReaderPool.Shared.Warm);
     await app.WaitForShutdownAsync();
     return 0;
+}
+
+static int Refused(StartException why)
+{
+    Console.Error.WriteLine(why.Message);
+    return (int)why.Fault;
 }
 
 static async Task<int> Describe()

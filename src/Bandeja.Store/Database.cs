@@ -25,8 +25,10 @@ public sealed class Database : IDisposable
 
     /// <summary>Opens the database, creating it or bringing it to the present schema.</summary>
     /// <exception cref="InvalidOperationException">A migration failed; the file is as it was before that migration.</exception>
+    /// <param name="lookThrough">True to look through the whole file first: the process before this one did not end as it should.</param>
+    /// <exception cref="DatabaseFileException">The file cannot be used; it is left as it is.</exception>
     /// <param name="migrations">A part of the names of the embedded scripts that make its schema; null for the application's own.</param>
-    public Database(string path, string? migrations = null)
+    public Database(string path, string? migrations = null, bool lookThrough = false)
     {
         Path = path;
         this.migrations = migrations ?? ".Migrations.";
@@ -34,15 +36,79 @@ public sealed class Database : IDisposable
         {
             DataSource = path,
             ForeignKeys = true,
-            DefaultTimeout = 30,
+            // Within this process one writes after the other; only another program can keep the file longer than that.
+            DefaultTimeout = 5,
             Pooling = true,
         }.ToString();
-        Migrate();
+        try
+        {
+            Recognize(lookThrough);
+            Migrate();
+        }
+        catch (SqliteException e) when (StorageFault.IsDamage(e))
+        {
+            throw Damaged();
+        }
+        catch (SqliteException e) when (e.SqliteErrorCode is SQLitePCL.raw.SQLITE_READONLY or SQLitePCL.raw.SQLITE_CANTOPEN)
+        {
+            throw new DatabaseFileException(
+                FileFault.ReadOnly,
+                $"The database “{path}” cannot be written to. Give the user that runs the server the right to write to it and its folder."
+            );
+        }
         writer = (HeldConnection)Ready(new HeldConnection(connectionString), queryOnly: false);
     }
 
     /// <summary>The database file.</summary>
     public string Path { get; }
+
+    DatabaseFileException Damaged() =>
+        new(
+            FileFault.Damaged,
+            $"The database “{Path}” is damaged, so the server does not start and changes nothing. Put a copy from before in its place; the "
+                + "damaged one may still be read by the tools of SQLite (sqlite3 FILE .recover)."
+        );
+
+    /// <summary>Sees whether the file is ours, before anything is changed in it.</summary>
+    void Recognize(bool lookThrough)
+    {
+        if (!File.Exists(Path) || new FileInfo(Path).Length == 0)
+            return;
+        using var connection = new SqliteConnection(connectionString);
+        connection.Open();
+        if (lookThrough && connection.ExecuteScalar<string>("PRAGMA quick_check(1)") is var said && said != "ok")
+            throw Damaged();
+        var tables = connection.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table'").ToHashSet();
+        if (tables.Count == 0)
+            return;
+        if (!tables.Contains("SchemaVersions"))
+            throw new DatabaseFileException(
+                FileFault.Foreign,
+                $"“{Path}” is the database of another program, so it is left alone. Choose another folder: --data FOLDER"
+            );
+        var known = Scripts().ToHashSet();
+        var newer = connection
+            .Query<string>("SELECT ScriptName FROM SchemaVersions")
+            .Where(s => !known.Contains(s))
+            .Order()
+            .FirstOrDefault();
+        if (newer is not null)
+            throw new DatabaseFileException(
+                FileFault.Newer,
+                $"The database “{Path}” was changed by a newer version of Bandeja ({newer}). Start that version, or put a copy from "
+                    + "before in "
+                    + "its place."
+            );
+    }
+
+    IEnumerable<string> Scripts() =>
+        Assembly
+            .GetExecutingAssembly()
+            .GetManifestResourceNames()
+            .Where(n => n.Contains(migrations, StringComparison.Ordinal) && n.EndsWith(".sql", StringComparison.Ordinal))
+            .Append(RowsHaveOrigin);
+
+    const string RowsHaveOrigin = "Bandeja.Store.Migrations.0002_rows_have_origin";
 
     void Migrate()
     {
@@ -58,7 +124,7 @@ public sealed class Database : IDisposable
                 name => name.Contains(migrations, StringComparison.Ordinal) && name.EndsWith(".sql", StringComparison.Ordinal)
             );
         if (migrations == ".Migrations.")
-            upgrade = upgrade.WithScript("Bandeja.Store.Migrations.0002_rows_have_origin", new Migrations.RowsHaveOrigin());
+            upgrade = upgrade.WithScript(RowsHaveOrigin, new Migrations.RowsHaveOrigin());
         var result = upgrade.WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
         if (!result.Successful)
             throw new InvalidOperationException(
@@ -100,7 +166,8 @@ public sealed class Database : IDisposable
     {
         connection.Open();
         connection.Execute(
-            $"PRAGMA query_only = {(queryOnly ? "ON" : "OFF")}; PRAGMA synchronous = NORMAL; PRAGMA temp_store = MEMORY; PRAGMA "
+            // What was committed survives the loss of power (synchronous = FULL): an attempt is on the disk before a message goes out.
+            $"PRAGMA query_only = {(queryOnly ? "ON" : "OFF")}; PRAGMA synchronous = FULL; PRAGMA temp_store = MEMORY; PRAGMA "
                 + "cache_size = -32768; PRAGMA mmap_size = 268435456"
         );
         NameOrder.Register(connection);

@@ -26,13 +26,16 @@ public sealed class JobStore(Database database)
     const string Sql =
         "SELECT id, kind, subject_id, state, label, payload_json, done, total, message, created_at, created_by, finished_at FROM job";
 
-    /// <summary>Puts work into the queue, unless the same is waiting there already.</summary>
+    /// <summary>Puts work into the queue that nobody has to ask for, unless the same is waiting there already, or ended the server
+    /// within the last day.</summary>
     public void AddOnce(string kind, long subjectId, string label, Actor actor) =>
         database.Write(c =>
             c.Execute(
                 "INSERT INTO job (kind, subject_id, state, label, created_at, created_by) SELECT @kind, @subjectId, 'queued', "
                     + "@label, @Stamp, @Name WHERE NOT EXISTS (SELECT 1 FROM job WHERE kind = @kind AND subject_id = @subjectId AND "
-                    + "state = 'queued')",
+                    + "(state = 'queued' OR ended_process >= @MostCrashes AND finished_at > @Lately AND id = (SELECT max(id) FROM "
+                    + "job WHERE kind = @kind AND "
+                    + "subject_id = @subjectId)))",
                 new
                 {
                     kind,
@@ -40,6 +43,8 @@ public sealed class JobStore(Database database)
                     label,
                     actor.Stamp,
                     actor.Name,
+                    MostCrashes,
+                    Lately = Actor.StampOf(actor.At.AddDays(-1)),
                 }
             )
         );
@@ -96,14 +101,23 @@ public sealed class JobStore(Database database)
 
     /// <summary>Takes work out of the queue; false where it was cancelled meanwhile.</summary>
     public bool Start(long id) =>
-        database.Write(c => c.Execute("UPDATE job SET state = 'running' WHERE id = @id AND state = 'queued'", new { id }) > 0);
+        database.Write(c =>
+            c.Execute("UPDATE job SET state = 'running', message = NULL WHERE id = @id AND state = 'queued'", new { id }) > 0
+        );
 
     /// <summary>Puts work that is being done back into the queue until a moment; it is taken up again then.</summary>
-    public void Wait(long id, DateTimeOffset until) =>
+    /// <param name="why">What it waits for; null where that is not said.</param>
+    public void Wait(long id, DateTimeOffset until, string? why) =>
         database.Write(c =>
             c.Execute(
-                "UPDATE job SET state = 'queued', not_before = @Stamp WHERE id = @id AND state = 'running'",
-                new { id, Stamp = Actor.StampOf(until) }
+                "UPDATE job SET state = 'queued', ended_process = 0, not_before = @Stamp, message = @why WHERE id = @id AND "
+                    + "state = 'running'",
+                new
+                {
+                    id,
+                    why,
+                    Stamp = Actor.StampOf(until),
+                }
             )
         );
 
@@ -137,6 +151,40 @@ public sealed class JobStore(Database database)
             ) > 0
         );
 
-    /// <summary>Puts back into the queue what was running when the process ended.</summary>
-    public void TakeUpAgain() => database.Write(c => c.Execute("UPDATE job SET state = 'queued', done = 0 WHERE state = 'running'"));
+    /// <summary>Puts work back into the queue that the server leaves because it is told to end.</summary>
+    public void Leave(long id) =>
+        database.Write(c => c.Execute("UPDATE job SET state = 'queued', done = 0 WHERE id = @id AND state = 'running'", new { id }));
+
+    /// <summary>
+    /// Puts back into the queue what was running when the process ended without being told to; work during which that happened the <see
+    /// cref="MostCrashes"/>th time is ended as failed.
+    /// </summary>
+    /// <returns>What was ended.</returns>
+    public IReadOnlyList<JobRow> TakeUpAgain(Actor actor) =>
+        database.Write(c =>
+        {
+            c.Execute("UPDATE job SET ended_process = ended_process + 1 WHERE state = 'running'");
+            var ended = c.Query<long>(
+                    "UPDATE job SET state = 'failed', message = @Crashed, finished_at = @Stamp WHERE state = 'running' AND "
+                        + "ended_process >= "
+                        + "@MostCrashes RETURNING id",
+                    new
+                    {
+                        Crashed,
+                        actor.Stamp,
+                        MostCrashes,
+                    }
+                )
+                .ToList();
+            c.Execute("UPDATE job SET state = 'queued', done = 0 WHERE state = 'running'");
+            return ended.Select(id => c.QuerySingle<JobRow>(Sql + " WHERE id = @id", new { id })).ToList();
+        });
+
+    /// <summary>How often the process may end during the same work before that work is taken for the reason.</summary>
+    public const int MostCrashes = 2;
+
+    /// <summary>What is said of such work.</summary>
+    public const string Crashed =
+        "The server ended twice during this work, so it is not begun a third time by itself. The server's log may say why; once that is "
+        + "settled, begin it again.";
 }

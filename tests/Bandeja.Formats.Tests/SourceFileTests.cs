@@ -292,7 +292,7 @@ public sealed class SourceFileTests : IDisposable
         using (var archive = ZipFile.Open(path, ZipArchiveMode.Create))
         {
             archive.CreateEntry("xl/workbook.xml");
-            using var stream = archive.CreateEntry("xl/worksheets/sheet1.xml", CompressionLevel.Optimal).Open();
+            using var stream = archive.CreateEntry("xl/media/picture.emf", CompressionLevel.Optimal).Open();
             var zeros = new byte[1 << 20];
             for (var i = 0; i < 2100; i++)
                 stream.Write(zeros);

@@ -144,6 +144,29 @@ public sealed class CrashTests : ServerProcess
     }
 
     [Fact]
+    public async Task Work_during_which_the_server_ended_twice_waits_for_somebody_and_loses_nothing()
+    {
+        await Start();
+        var drop = await Prepare();
+        var run = await Post($"/api/drops/{drop}/runs", new { output = "one" });
+        for (var kill = 0; kill < 2; kill++)
+        {
+            await Until($"/api/jobs/{run["jobId"]}", j => (long)j["done"]! > 0);
+            server!.Kill();
+            await server.WaitForExitAsync();
+            await Start();
+        }
+        Assert.Equal("failed", (string)(await Get($"/api/jobs/{run["jobId"]}"))["state"]!);
+        var waits = await Get($"/api/runs/{run["id"]}");
+        Assert.Equal("paused", (string)waits["state"]!);
+        Assert.Contains("ended twice during this work", (string)waits["message"]!);
+        await http.PostAsJsonAsync($"/api/runs/{run["id"]}/resume", new { });
+        var done = await Until($"/api/runs/{run["id"]}", r => (string)r["state"]! == "done");
+        Assert.Equal(Recipients, (int)done["waiting"]!);
+        Assert.Equal((Recipients, Recipients), Events(drop));
+    }
+
+    [Fact]
     public async Task Killed_at_any_instant_of_any_kind_of_run_every_piece_comes_out_once_and_ledger_and_files_agree()
     {
         const int people = 240;

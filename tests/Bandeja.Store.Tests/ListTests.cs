@@ -206,10 +206,52 @@ public sealed class ListTests : IDisposable
         Assert.False(jobs.Start(job.Id));
         jobs.Progress(job.Id, 3, 10);
         Assert.Null(jobs.Next("check", By));
-        jobs.TakeUpAgain();
+        Assert.Empty(jobs.TakeUpAgain(By));
         Assert.Equal((job.Id, 0), (jobs.Next("check", By)!.Id, jobs.Next("check", By)!.Done));
         Assert.True(jobs.End(job.Id, RunState.Done, null, By));
         Assert.False(jobs.End(job.Id, RunState.Cancelled, null, By));
         Assert.Equal(RunState.Done, jobs.Get(job.Id).State);
+    }
+
+    [Fact]
+    public void Work_during_which_the_process_ended_twice_is_not_begun_a_third_time()
+    {
+        var jobs = new JobStore(database);
+        jobs.AddOnce("check", 7, "Checking", By);
+        var id = jobs.Next("check", By)!.Id;
+        jobs.Start(id);
+        Assert.Empty(jobs.TakeUpAgain(By));
+        jobs.Start(id);
+        // What the server leaves because it is told to end does not count.
+        jobs.Leave(id);
+        Assert.Empty(jobs.TakeUpAgain(By));
+        jobs.Start(id);
+        Assert.Equal(id, Assert.Single(jobs.TakeUpAgain(By)).Id);
+        Assert.Equal((RunState.Failed, JobStore.Crashed), (jobs.Get(id).State, jobs.Get(id).Message));
+        Assert.Null(jobs.Next("check", By));
+        // Nobody asked for it but a rule, so it is not asked for again today; of another subject it is, and tomorrow.
+        jobs.AddOnce("check", 7, "Checking", By);
+        Assert.Null(jobs.Next("check", By));
+        jobs.AddOnce("check", 8, "Checking", By);
+        Assert.Equal(8, jobs.Next("check", By)!.SubjectId);
+        jobs.AddOnce("check", 7, "Checking", By with { At = By.At.AddDays(2) });
+        Assert.Equal(2, jobs.Recent().Count(j => j.SubjectId == 7));
+    }
+
+    [Fact]
+    public void Work_that_waited_in_between_did_not_end_the_process_twice()
+    {
+        var jobs = new JobStore(database);
+        var id = jobs.Add("send", 7, "Sending", "{}", 0, By);
+        for (var i = 0; i < 3; i++)
+        {
+            jobs.Start(id);
+            Assert.Empty(jobs.TakeUpAgain(By));
+            jobs.Start(id);
+            jobs.Wait(id, By.At, "for room");
+            Assert.Equal("for room", jobs.Get(id).Message);
+        }
+        jobs.Start(id);
+        Assert.Null(jobs.Get(id).Message);
     }
 }

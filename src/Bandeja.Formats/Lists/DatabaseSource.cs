@@ -69,7 +69,8 @@ sealed class DatabaseSource(string path, string name) : PartedSource
                 raw.sqlite3_limit(connection.Handle, LimitDepth, 200);
                 raw.sqlite3_limit(connection.Handle, LimitCompound, 100);
                 raw.sqlite3_limit(connection.Handle, LimitAttached, 0);
-                command.CommandText = "PRAGMA query_only = ON; PRAGMA trusted_schema = OFF; SELECT count(*) FROM sqlite_master";
+                command.CommandText =
+                    "PRAGMA query_only = ON; PRAGMA trusted_schema = OFF; PRAGMA temp_store = MEMORY; SELECT count(*) FROM sqlite_master";
                 command.ExecuteScalar();
                 return connection;
             },
@@ -99,6 +100,7 @@ sealed class DatabaseSource(string path, string name) : PartedSource
                             + "it again.",
                     raw.SQLITE_INTERRUPT =>
                         "The SELECT ran for more than 20 seconds without giving a row; it was stopped. Ask for less, or for a table.",
+                    raw.SQLITE_NOMEM => $"“{name}” takes more memory to read than it may. Ask for less, or for a table.",
                     raw.SQLITE_TOOBIG =>
                         $"“{name}” has a value of more than {ListLimits.CellLength:N0} characters, which is more than a cell can have.",
                     raw.SQLITE_AUTH or raw.SQLITE_READONLY =>

@@ -11,9 +11,7 @@ namespace Bandeja.Formats.Lists;
 static partial class JsonSurrogates
 {
     // A backslash that is itself escaped begins no escape.
-    [GeneratedRegex(
-        @"(?<!\\)((?:\\\\)*)(?:(\\u[dD][89abAB][0-9a-fA-F]{2}\\u[dD][c-fC-F][0-9a-fA-F]{2})|\\u[dD][89a-fA-F][0-9a-fA-F]{2})"
-    )]
+    [GeneratedRegex(@"(?<!\\)((?:\\\\)*)(?:(\\u[dD][89abAB][0-9a-fA-F]{2}\\u[dD][c-fC-F][0-9a-fA-F]{2})|\\u[dD][89a-fA-F][0-9a-fA-F]{2})")]
     private static partial Regex Escapes { get; }
 
     static readonly SearchValues<string> Signs = SearchValues.Create(["\\ud", "\\uD"], StringComparison.Ordinal);

@@ -15,7 +15,8 @@ public static class ListLimits
     /// <summary>Characters of all cells together.</summary>
     public const long Characters = 2_000_000_000;
 
-    /// <summary>Blank rows of the whole file, those that are only passed over included: twice the rows of the largest spreadsheet.</summary>
+    /// <summary>Blank rows of the whole file, those that are only passed over included: twice the rows of the largest
+    /// spreadsheet.</summary>
     public const long BlankRows = 2_100_000;
 
     /// <summary>How deep the elements of an XML part may be nested. A table within a table takes eight levels.</summary>
@@ -57,7 +58,8 @@ sealed class CellCount
     {
         if ((cells += more) > ListLimits.Cells)
             throw new ListFileException(
-                $"At row {number:N0} the file has more than {ListLimits.Cells:N0} cells, which is more than a list can have. Divide it into "
+                $"At row {number:N0} the file has more than {ListLimits.Cells:N0} cells, which is more than a list can have. Divide "
+                    + "it into "
                     + "several files, or take out the columns that are not needed."
             );
     }

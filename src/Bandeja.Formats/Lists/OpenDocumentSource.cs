@@ -282,7 +282,8 @@ sealed class OpenDocumentRowReader : IRowReader
                 text.Append(xml.Value);
             if (text.Length > ListLimits.CellLength)
                 throw new ListFileException(
-                    $"Row {RowNumber + 1:N0} has a cell of more than {ListLimits.CellLength:N0} characters, which is more than a cell can have."
+                    $"Row {RowNumber + 1:N0} has a cell of more than {ListLimits.CellLength:N0} characters, which is more than a "
+                        + "cell can have."
                 );
         }
         return string.IsNullOrWhiteSpace(text.ToString()) ? null : text.ToString();

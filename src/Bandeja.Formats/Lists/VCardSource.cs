@@ -184,7 +184,10 @@ sealed class VCardSource(string path, string name) : ISource
         var mark = new byte[3];
         var length = file.ReadAtLeast(mark, 3, throwOnEndOfStream: false);
         var utf16 = mark is [0xFF, 0xFE, ..] or [0xFE, 0xFF, ..];
-        file.Position = utf16 ? 2 : length == 3 && mark is [0xEF, 0xBB, 0xBF] ? 3 : 0;
+        file.Position =
+            utf16 ? 2
+            : length == 3 && mark is [0xEF, 0xBB, 0xBF] ? 3
+            : 0;
         // A mixture may change its encoding from card to card; Latin-1 keeps every byte until the property says what it is.
         using var lines = new StreamReader(
             file,

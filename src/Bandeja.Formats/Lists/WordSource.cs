@@ -177,10 +177,14 @@ sealed class WordTables
                 cell.Append('\n');
                 break;
             case "t" when table?.Cell is { } cell && !xml.IsEmptyElement:
-                while (xml.Read() && xml.NodeType is XmlNodeType.Text or XmlNodeType.Whitespace or XmlNodeType.SignificantWhitespace or XmlNodeType.CDATA)
+                while (
+                    xml.Read()
+                    && xml.NodeType is XmlNodeType.Text or XmlNodeType.Whitespace or XmlNodeType.SignificantWhitespace or XmlNodeType.CDATA
+                )
                     if (cell.Length + xml.Value.Length > ListLimits.CellLength)
                         throw new ListFileException(
-                            $"A cell in row {table.RowNumber:N0} of table {table.Index + 1:N0} has more than {ListLimits.CellLength:N0} characters."
+                            $"A cell in row {table.RowNumber:N0} of table {table.Index + 1:N0} has more than "
+                                + $"{ListLimits.CellLength:N0} characters."
                         );
                     else
                         cell.Append(xml.Value);

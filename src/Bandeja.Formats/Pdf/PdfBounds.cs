@@ -68,7 +68,8 @@ static class PdfBounds
             throw new PictureException($"This PDF has parts nested more than {Depth} deep. No page needs that; it was not read.");
     }
 
-    /// <summary>The place of a string's last parenthesis (7.3.4.2); a string that is never closed is passed over as one character.</summary>
+    /// <summary>The place of a string's last parenthesis (7.3.4.2); a string that is never closed is passed over as one
+    /// character.</summary>
     static int AfterString(ReadOnlySpan<byte> data, int start)
     {
         var open = 0;

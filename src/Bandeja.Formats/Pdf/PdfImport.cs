@@ -31,7 +31,12 @@ static class PdfImport
                 Write(data, new PdfObjects(Stream.Null), page);
             return size;
         }
-        catch (Exception e) when (e is not PictureException and not OutOfMemoryException)
+        catch (OutOfMemoryException)
+        {
+            // A stream may say any length, and the parser believes it.
+            throw new PictureException("This PDF is damaged, or too large to read. Print it to a new PDF and bring that in.");
+        }
+        catch (Exception e) when (e is not PictureException)
         {
             throw new PictureException("This PDF has a page that cannot be drawn. Print it to a new PDF and bring that in.");
         }
@@ -65,7 +70,9 @@ static class PdfImport
             if (node.Elements["/Kids"] is not { } kids)
             {
                 if (++pages > MaxPages)
-                    throw new PictureException($"This PDF has more than {MaxPages:N0} pages. Save the pages that are needed as one of their own.");
+                    throw new PictureException(
+                        $"This PDF has more than {MaxPages:N0} pages. Save the pages that are needed as one of their own."
+                    );
                 continue;
             }
             if ((kids is PdfReference indirect ? indirect.Value : kids) is PdfArray children)

@@ -31,7 +31,11 @@ static class ImportEndpoints
             .WithBytesAsBody()
             .Produces<UploadView>();
 
-        api.MapPost("/uploads/{id}/look", (string id, SourceOptions options, Uploads uploads, CancellationToken cancel) => uploads.Look(uploads.Get(id), options, cancel))
+        api.MapPost(
+                "/uploads/{id}/look",
+                (string id, SourceOptions options, Uploads uploads, CancellationToken cancel) =>
+                    uploads.Look(uploads.Get(id), options, cancel)
+            )
             .WithSummary("See the first rows of a file as they would be read, before anything is stored");
 
         api.MapPost(

@@ -29,6 +29,8 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             Core.Formulas.ComputedColumnException e => (422, e.Message),
             PictureException e => (422, e.Message),
             LetterFormatException e => (422, e.Message),
+            _ when StorageTrouble.IsFull(exception) => (507, StorageTrouble.Refusal(exception)),
+            _ when StorageTrouble.Is(exception) => (503, StorageTrouble.Refusal(exception)),
             BadHttpRequestException { StatusCode: 413 } => (413, TooLarge),
             BadHttpRequestException { InnerException: System.Text.Json.JsonException e } => (400, Unread(e)),
             // An order that is a choice of types, and does not say which.
@@ -40,8 +42,10 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             BadHttpRequestException e => (e.StatusCode, "The request could not be read: " + e.Message),
             _ => (500, "Something went wrong in Bandeja itself; nothing was half done. The server's log has the details."),
         };
-        if (status == 500)
+        if (status >= 500)
             log.LogError(exception, "{Method} {Path}", context.Request.Method, context.Request.Path);
+        if (status == 503)
+            context.Response.Headers.RetryAfter = "5";
         await Write(context, status, detail);
         return true;
     }
@@ -97,6 +101,7 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             412 => "Changed meanwhile",
             413 => "Too large",
             422 => "Cannot be read",
+            503 or 507 => "Not possible right now",
             _ => "Went wrong",
         };
 }

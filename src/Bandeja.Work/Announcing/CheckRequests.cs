@@ -53,7 +53,9 @@ public sealed class CheckRequests(
     public void TryAgain(long dropId)
     {
         checker.TryAgain(dropId);
-        Freshness(dropId);
+        // Somebody wants it, whatever happened the last time.
+        jobs.Add(JobNames.Check, dropId, "Checking the pieces", "{}", 0, Actor.Rule(time.GetUtcNow()));
+        bells.Ring(JobNames.Check);
     }
 
     /// <summary>Checks the drops of a list where they depend on what has changed, once that has rested for a moment.</summary>

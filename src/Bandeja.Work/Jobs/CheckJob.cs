@@ -39,6 +39,13 @@ public sealed class CheckJob(DropChecker checker, ListEditor editor, DropStore d
         return null;
     }
 
+    /// <summary>Until something changes, or somebody tries again, the drop says why its pieces are not checked.</summary>
+    public void Crashed(JobRow job, string message)
+    {
+        checker.Failed(job.SubjectId, message);
+        announcements.Changed(Matter.Drop, job.SubjectId);
+    }
+
     /// <inheritdoc/>
     public void Abandon(JobRow job, RunState state, string? message) { }
 }

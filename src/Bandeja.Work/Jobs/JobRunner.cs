@@ -19,6 +19,12 @@ public interface IJobKind
     /// <summary>How many pieces of this work go on side by side.</summary>
     int AtOnce => 1;
 
+    /// <summary>Makes room where the disk or the database keeps work from going on; it begins again later.</summary>
+    void Waits(JobRow job, string why) { }
+
+    /// <summary>Cleans up after work during which the server ended twice; it has been ended as failed.</summary>
+    void Crashed(JobRow job, string message) => Abandon(job, RunState.Failed, message);
+
     /// <summary>Cleans up after work that was cancelled or failed; must work also for a job that never started.</summary>
     void Abandon(JobRow job, RunState state, string? message);
 }
@@ -45,6 +51,17 @@ public sealed class JobRunner(
 {
     readonly ConcurrentDictionary<long, CancellationTokenSource> running = [];
 
+    /// <summary>When the loops of a kind last looked for work; null while one of them does some.</summary>
+    readonly ConcurrentDictionary<string, long?> looked = [];
+
+    /// <summary>The kinds of work that nobody has looked for in a while, and that is not being done either.</summary>
+    public IReadOnlyList<string> Stuck() =>
+        [
+            .. kinds
+                .Where(k => looked.TryGetValue(k.Kind, out var at) && at is { } last && time.GetElapsedTime(last) > TimeSpan.FromMinutes(1))
+                .Select(k => k.Kind),
+        ];
+
     /// <inheritdoc cref="JobBells.Ring"/>
     public void Ring(string kind) => bells.Ring(kind);
 
@@ -69,7 +86,15 @@ public sealed class JobRunner(
     /// <inheritdoc/>
     protected override Task ExecuteAsync(CancellationToken stop)
     {
-        jobs.TakeUpAgain();
+        foreach (var job in jobs.TakeUpAgain(Now()))
+        {
+            log.LogError(
+                "Job {Job} ({Kind}) was running when the server ended, the second time; it is not started again",
+                job.Id,
+                job.Kind
+            );
+            Kind(job.Kind).Crashed(job, JobStore.Crashed);
+        }
         return Task.WhenAll(
             kinds
                 .SelectMany(kind => Enumerable.Repeat(kind, kind.AtOnce))
@@ -83,8 +108,12 @@ public sealed class JobRunner(
         {
             try
             {
+                looked[kind.Kind] = time.GetTimestamp();
                 if (jobs.Next(kind.Kind, Now()) is { } job)
+                {
+                    looked[kind.Kind] = null;
                     Do(kind, job, stop);
+                }
                 else
                     await bells.Of(kind.Kind).WaitAsync(kind.AtOnce > 1 ? TimeSpan.FromSeconds(1) : TimeSpan.FromSeconds(5), stop);
             }
@@ -128,39 +157,38 @@ public sealed class JobRunner(
         }
         catch (LaterException e)
         {
-            jobs.Wait(job.Id, e.Until);
+            jobs.Wait(job.Id, e.Until, null);
             later = true;
         }
         catch (OperationCanceledException) when (stop.IsCancellationRequested)
         {
-            return; // the server is closing: the job stays as it is and is taken up again
+            jobs.Leave(job.Id); // the server is closing; after the next start the work is taken up again
+            return;
         }
         catch (OperationCanceledException)
         {
             End(kind, job, RunState.Cancelled, null);
         }
+        catch (Exception e) when (StorageTrouble.Is(e))
+        {
+            log.LogWarning("Job {Job} ({Kind}) waits: {Reason}", job.Id, job.Kind, e.Message);
+            PutOff(kind, job, StorageTrouble.Waiting(e), stop);
+            later = true;
+        }
         catch (Exception e)
         {
             if (
-                !DiskSpace.IsUsedUp(e)
-                && e
-                    is not (
-                        Formats.Lists.ListFileException
-                        or ConflictException
-                        or NotFoundException
-                        or Core.Composition.LetterFormatException
-                        or Core.Formulas.ComputedColumnException
-                    )
+                e
+                is not (
+                    Formats.Lists.ListFileException
+                    or ConflictException
+                    or NotFoundException
+                    or Core.Composition.LetterFormatException
+                    or Core.Formulas.ComputedColumnException
+                )
             )
                 log.LogError(e, "Job {Job} ({Kind}) failed", job.Id, job.Kind);
-            End(
-                kind,
-                job,
-                RunState.Failed,
-                DiskSpace.IsUsedUp(e)
-                    ? "There is no room left on the disk. Make room, and begin it again; nothing of it was recorded as done."
-                    : e.Message
-            );
+            End(kind, job, RunState.Failed, e.Message);
         }
         finally
         {
@@ -178,6 +206,28 @@ public sealed class JobRunner(
                 Tell(job.Id);
         }
     }
+
+    /// <summary>Puts work back into the queue that the disk or the database keeps from going on. That, too, is written to the database: it
+    /// is tried until it succeeds, or the server ends.</summary>
+    void PutOff(IJobKind kind, JobRow job, string why, CancellationToken stop)
+    {
+        for (var told = false; !stop.IsCancellationRequested; stop.WaitHandle.WaitOne(Pause))
+            try
+            {
+                if (!told)
+                    kind.Waits(job, why);
+                told = true;
+                jobs.Wait(job.Id, time.GetUtcNow() + Pause, why);
+                return;
+            }
+            catch (Exception e) when (StorageTrouble.Is(e))
+            {
+                log.LogWarning("Job {Job} ({Kind}) still waits: {Reason}", job.Id, job.Kind, e.Message);
+            }
+    }
+
+    /// <summary>How long work waits for the disk or the database before it is tried again.</summary>
+    static readonly TimeSpan Pause = TimeSpan.FromSeconds(3);
 
     void End(IJobKind kind, JobRow job, RunState state, string? message)
     {

@@ -249,6 +249,22 @@ public sealed class PrintJob(
     }
 
     /// <inheritdoc/>
+    public void Waits(JobRow job, string why)
+    {
+        var run = runs.Get(job.SubjectId);
+        life.Say(run.Id, why);
+        Tell(run);
+    }
+
+    /// <summary>What is done stays done: the run waits until somebody lets it go on.</summary>
+    public void Crashed(JobRow job, string message)
+    {
+        var run = runs.Get(job.SubjectId);
+        life.PauseIfMade(run.Id, null, message, Actor.Rule(time.GetUtcNow()));
+        Tell(run);
+    }
+
+    /// <inheritdoc/>
     public void Abandon(JobRow job, RunState state, string? message)
     {
         var run = runs.Get(job.SubjectId);

@@ -41,16 +41,7 @@ public sealed class ReloadJob(
         var home = Countries.Named(settings.Organisation().Locale[3..])!;
         var occurring = TypedRows.Occurring(file, order.Import, home, cancel);
         using var reader = file.Rows(order.Import.Options);
-        var rows = new TypedRows(
-            reader,
-            order.Import with
-            {
-                LeaveOut = [.. totals.Select(t => t.Row)],
-            },
-            home,
-            null,
-            occurring
-        );
+        var rows = new TypedRows(reader, order.Import with { LeaveOut = [.. totals.Select(t => t.Row)] }, home, null, occurring);
         var known = lists.Columns(order.ListId);
         var id = reloads.Compare(
             order.ListId,

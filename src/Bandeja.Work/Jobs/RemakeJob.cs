@@ -30,6 +30,9 @@ public sealed class RemakeJob(RunStore runs, RunLog log, RunFiles files, Announc
     }
 
     /// <inheritdoc/>
+    public void Waits(JobRow job, string why) => files.DiscardParts(job.SubjectId);
+
+    /// <inheritdoc/>
     public void Abandon(JobRow job, RunState state, string? message)
     {
         files.DiscardParts(job.SubjectId);

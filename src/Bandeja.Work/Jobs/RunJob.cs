@@ -70,5 +70,22 @@ public sealed class RunJob(RunStore runs, RunLife life, RunFiles files, Announce
         announcements.Changed(Matter.Drop, run.DropId);
     }
 
+    /// <inheritdoc/>
+    public void Waits(JobRow job, string why)
+    {
+        var run = runs.Get(job.SubjectId);
+        files.Discard(run.Id);
+        life.Say(run.Id, why);
+        announcements.Changed(Matter.Drop, run.DropId);
+    }
+
+    /// <summary>What was frozen is not lost: the run waits until somebody lets it go on.</summary>
+    public void Crashed(JobRow job, string message)
+    {
+        var run = runs.Get(job.SubjectId);
+        life.PauseIfMade(run.Id, null, message, Actor.Rule(time.GetUtcNow()));
+        announcements.Changed(Matter.Drop, run.DropId);
+    }
+
     sealed class PausedException : Exception;
 }

@@ -62,6 +62,14 @@ public sealed class SendJob(
 
     void Tell(RunRow run) => announcements.Changed(Matter.Drop, run.DropId);
 
+    /// <summary>What is done stays done: the run waits until somebody lets it go on.</summary>
+    public void Crashed(JobRow job, string message)
+    {
+        var run = runs.Get(job.SubjectId);
+        life.PauseIfMade(run.Id, null, message, Actor.Rule(time.GetUtcNow()));
+        Tell(run);
+    }
+
     /// <inheritdoc/>
     public void Abandon(JobRow job, RunState state, string? message)
     {

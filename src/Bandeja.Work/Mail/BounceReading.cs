@@ -1,10 +1,10 @@
-using Bandeja.Formats.Lists;
 using System.Collections.Concurrent;
+using Bandeja.Formats.Lists;
 using Bandeja.Formats.Mail;
 using Bandeja.Store;
 using Bandeja.Store.Mail;
-using Bandeja.Work.Reading;
 using Bandeja.Work.Announcing;
+using Bandeja.Work.Reading;
 using MailKit;
 using MailKit.Net.Imap;
 using MailKit.Search;

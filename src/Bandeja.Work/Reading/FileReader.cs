@@ -22,14 +22,8 @@ public sealed class FileReader(ReaderPool pool, ILogger<FileReader> log)
         Ask<bool>(new AcceptList(path, name, Culture), [], name, cancel, out _);
 
     /// <inheritdoc cref="SourceFile.Look"/>
-    public SourceLook Look(
-        string path,
-        string name,
-        SourceOptions options,
-        DateOrder preferred,
-        Country home,
-        CancellationToken cancel
-    ) => Ask<SourceLook>(new LookAtList(path, name, options, preferred, home.Code, Culture), [], name, cancel, out _);
+    public SourceLook Look(string path, string name, SourceOptions options, DateOrder preferred, Country home, CancellationToken cancel) =>
+        Ask<SourceLook>(new LookAtList(path, name, options, preferred, home.Code, Culture), [], name, cancel, out _);
 
     /// <summary>A file whose rows are read elsewhere. Each opening of the rows is a reading of its own.</summary>
     public IListFile List(string path, string name, CancellationToken cancel) =>
@@ -42,10 +36,7 @@ public sealed class FileReader(ReaderPool pool, ILogger<FileReader> log)
         try
         {
             var read = Ask<AcceptedPicture>(new AcceptPicture(Culture), data, name, cancel, out var bytes, bytesFollow: true);
-            return (
-                new(read.Same ? data : bytes, read.MediaType, read.Width, read.Height, read.Gray, read.Pages),
-                read.Written
-            );
+            return (new(read.Same ? data : bytes, read.MediaType, read.Width, read.Height, read.Gray, read.Pages), read.Written);
         }
         catch (ListFileException e)
         {

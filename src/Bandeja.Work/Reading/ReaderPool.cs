@@ -19,15 +19,37 @@ public sealed class ReaderPool(Limits limits, int atOnce) : IDisposable
     /// <summary>Memory that one may hold and still be kept, bytes.</summary>
     const long KeptMemory = 300L << 20;
 
-    /// <summary>The pool of this process. Its limits are those of the machine and not of one server, so all servers in a process share it.</summary>
+    /// <summary>The pool of this process. Its limits are those of the machine and not of one server, so all servers in a process share
+    /// it.</summary>
     public static readonly ReaderPool Shared = new(Limits.Usual, Math.Max(4, 2 * Environment.ProcessorCount));
 
     readonly Stack<ReaderProcess> idle = [];
+    readonly HashSet<ReaderProcess> working = [];
     readonly SemaphoreSlim places = new(atOnce);
     bool closed;
 
     /// <summary>What each may take.</summary>
     public Limits Limits => limits;
+
+    /// <summary>Those without work now.</summary>
+    internal IReadOnlyList<ReaderProcess> Idle
+    {
+        get
+        {
+            lock (idle)
+                return [.. idle];
+        }
+    }
+
+    /// <summary>Those that read now.</summary>
+    internal IReadOnlyList<ReaderProcess> Working
+    {
+        get
+        {
+            lock (idle)
+                return [.. working];
+        }
+    }
 
     /// <summary>Begins what is kept, so that the first file need not wait for it.</summary>
     public void Warm()
@@ -49,14 +71,17 @@ public sealed class ReaderPool(Limits limits, int atOnce) : IDisposable
         {
             while (true)
             {
-                ReaderProcess? kept;
+                ReaderProcess? process;
                 lock (idle)
-                    idle.TryPop(out kept);
-                if (kept is null)
-                    return new(limits);
-                if (!kept.HasEnded)
-                    return kept;
-                kept.Dispose();
+                    idle.TryPop(out process);
+                process ??= new(limits);
+                if (!process.HasEnded)
+                {
+                    lock (idle)
+                        working.Add(process);
+                    return process;
+                }
+                process.Dispose();
             }
         }
         catch
@@ -70,6 +95,8 @@ public sealed class ReaderPool(Limits limits, int atOnce) : IDisposable
     /// <param name="sound">True where it has answered in full and waits for the next order.</param>
     internal void Return(ReaderProcess process, bool sound)
     {
+        lock (idle)
+            working.Remove(process);
         places.Release();
         if (sound && !process.HasEnded && process.Orders < MostOrders && process.Memory < KeptMemory)
             Keep(process);

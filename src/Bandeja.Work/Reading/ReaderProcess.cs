@@ -32,6 +32,7 @@ sealed class ReaderProcess : IDisposable
         };
         start.ArgumentList.Add(Path.Combine(AppContext.BaseDirectory, "Bandeja.Reader.dll"));
         start.ArgumentList.Add(limits.Data.ToString(CultureInfo.InvariantCulture));
+        start.ArgumentList.Add(limits.Database.ToString(CultureInfo.InvariantCulture));
         // It gets what it needs to begin, and no secret that may stand in this process's surroundings.
         foreach (var name in start.Environment.Keys.Where(k => !Passed.Contains(k)).ToList())
             start.Environment.Remove(name);
@@ -83,6 +84,9 @@ sealed class ReaderProcess : IDisposable
         }
     }
 
+    /// <summary>The system's number for it.</summary>
+    public int Id => process.Id;
+
     /// <summary>Processor time that it has taken so far.</summary>
     public TimeSpan Time
     {
@@ -111,7 +115,7 @@ sealed class ReaderProcess : IDisposable
     public void Give(Order order, ReadOnlySpan<byte> bytes)
     {
         Orders++;
-        Wire.Write(orders, Frame.Json, order);
+        Wire.WriteValue(orders, Frame.Json, order);
         Wire.Write(orders, Frame.Bytes, bytes);
     }
 
