@@ -66,7 +66,7 @@ public sealed class StartTests : IDisposable
         var bytes = await File.ReadAllBytesAsync(Database);
         new Random(1).NextBytes(bytes.AsSpan(bytes.Length / 2, 4096 * 4));
         await File.WriteAllBytesAsync(Database, bytes);
-        await File.WriteAllTextAsync(Path.Combine(data, "server.lock"), "1");
+        await File.WriteAllTextAsync(Path.Combine(data, "server.pid"), "1");
         var (fault, words) = await Refused();
         Assert.True(fault == StartFault.Damaged, words);
         Assert.Equal(bytes, await File.ReadAllBytesAsync(Database));

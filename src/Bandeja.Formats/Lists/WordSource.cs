@@ -120,7 +120,9 @@ sealed class WordTables
     static string Named(int index, string?[] firstRow)
     {
         var first = string.Join(", ", firstRow.Where(t => t is not null).Take(NamedCells));
-        return $"Table {index + 1}{(first.Length == 0 ? "" : ": " + (first.Length > LongestName ? first[..(LongestName - 1)] + "…" : first))}";
+        if (first.Length > LongestName)
+            first = first[..(LongestName - 1)] + "…";
+        return $"Table {index + 1}{(first.Length == 0 ? "" : ": " + first)}";
     }
 
     void Walk(Action<Open> began, Action<Open, string?[]> row, SourceNotes? notes)

@@ -41,6 +41,7 @@ public sealed class StartException(StartFault fault, string message) : Exception
 public sealed class DataFolder : IDisposable
 {
     readonly FileStream held;
+    readonly string note;
 
     /// <summary>Takes the folder.</summary>
     /// <exception cref="StartException">It cannot be used, or another server uses it.</exception>
@@ -59,9 +60,10 @@ public sealed class DataFolder : IDisposable
             );
         }
         var name = Path.Combine(path, "server.lock");
+        note = Path.Combine(path, "server.pid");
         try
         {
-            // The system lets go of it with the process, however that ends (flock(2)); what stands in it is for people.
+            // The system lets go of it with the process, however that ends (flock(2)).
             held = new FileStream(name, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
         }
         catch (UnauthorizedAccessException e)
@@ -79,13 +81,11 @@ public sealed class DataFolder : IDisposable
         {
             throw new StartException(
                 StartFault.InUse,
-                $"Another Bandeja server uses the data folder “{path}”{Other(name)}. Stop it, or choose another folder: --data FOLDER"
+                $"Another Bandeja server uses the data folder “{path}”{Other(note)}. Stop it, or choose another folder: --data FOLDER"
             );
         }
-        WasLeftOpen = held.Length > 0;
-        using var writer = new StreamWriter(held, leaveOpen: true);
-        held.SetLength(0);
-        writer.Write(string.Create(CultureInfo.InvariantCulture, $"{Environment.ProcessId}"));
+        WasLeftOpen = File.Exists(note);
+        File.WriteAllText(note, Environment.ProcessId.ToString(CultureInfo.InvariantCulture));
     }
 
     const int NoSpace = 28,
@@ -94,13 +94,11 @@ public sealed class DataFolder : IDisposable
     /// <summary>True where the server before this one did not end as it should: what it wrote last is looked through.</summary>
     public bool WasLeftOpen { get; }
 
-    static string Other(string name)
+    static string Other(string note)
     {
         try
         {
-            using var file = new FileStream(name, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
-            using var reader = new StreamReader(file);
-            return int.TryParse(reader.ReadToEnd(), out var process) ? $" (process {process})" : "";
+            return int.TryParse(File.ReadAllText(note), out var process) ? $" (process {process})" : "";
         }
         catch (IOException)
         {
@@ -113,7 +111,7 @@ public sealed class DataFolder : IDisposable
     {
         if (!held.CanWrite)
             return;
-        held.SetLength(0);
+        File.Delete(note);
         held.Dispose();
     }
 }
