@@ -25,6 +25,7 @@ var all = new Dictionary<string, Action>
     ["mail"] = MailBench.Send,
     ["inbox"] = MailBench.Inbox,
     ["undo"] = UndoBench.Hold,
+    ["load"] = LoadBench.Crowd,
     ["recognition"] = RecognitionBench.Corpora,
 };
 
@@ -37,6 +38,13 @@ if (args is ["peak", "mail", var messages])
 if (args is ["peak", var output, var people])
 {
     ProductionBench.Peak(output, int.Parse(people, System.Globalization.CultureInfo.InvariantCulture));
+    return 0;
+}
+
+// Memory over a long time, at an office's rate: too long for a round of all.
+if (args is ["office", var minutes])
+{
+    LoadBench.Office(int.Parse(minutes, System.Globalization.CultureInfo.InvariantCulture));
     return 0;
 }
 if (args is [var name])

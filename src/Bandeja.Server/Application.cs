@@ -144,6 +144,8 @@ public static class Application
         ));
         services
             .AddSingleton<BenchStore>()
+            .AddSingleton<Removals>()
+            .AddSingleton<RemovedFiles>()
             .AddSingleton<ListUndo>()
             .AddSingleton<ColumnStore>()
             .AddSingleton<CheckIssues>()

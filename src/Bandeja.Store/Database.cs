@@ -166,8 +166,10 @@ public sealed class Database : IDisposable
     {
         connection.Open();
         connection.Execute(
+            // What is removed is overwritten (secure_delete): people who are erased are not to be found in the file.
             // What was committed survives the loss of power (synchronous = FULL): an attempt is on the disk before a message goes out.
-            $"PRAGMA query_only = {(queryOnly ? "ON" : "OFF")}; PRAGMA synchronous = FULL; PRAGMA temp_store = MEMORY; PRAGMA "
+            $"PRAGMA query_only = {(queryOnly ? "ON" : "OFF")}; PRAGMA synchronous = FULL; PRAGMA secure_delete = ON; PRAGMA "
+                + "temp_store = MEMORY; PRAGMA "
                 + "cache_size = -32768; PRAGMA mmap_size = 268435456"
         );
         NameOrder.Register(connection);
@@ -204,6 +206,13 @@ public sealed class Database : IDisposable
         foreach (var action in committed)
             action();
         return result;
+    }
+
+    /// <summary>Brings everything from the log of writes into the file, and empties the log, as far as nobody reads from it.</summary>
+    public void Checkpoint()
+    {
+        lock (writing)
+            writer.Execute("PRAGMA wal_checkpoint(TRUNCATE)");
     }
 
     /// <summary>

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Bandeja.Core.Drops;
 using Dapper;
 
@@ -11,6 +12,9 @@ public sealed record JobRow
     public long SubjectId { get; init; }
     public RunState State { get; init; }
     public string Label { get; init; } = "";
+
+    /// <summary>What is to be done, as its kind reads it: for the queue alone. It may hold people's data, and be large.</summary>
+    [JsonIgnore]
     public string PayloadJson { get; init; } = "{}";
     public long Done { get; init; }
     public long Total { get; init; }

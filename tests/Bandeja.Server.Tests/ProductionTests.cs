@@ -366,7 +366,7 @@ public sealed class ProductionTests : ServerTests
         // What was written of it makes room, the way to the full disk with it; so the next time there is some.
         await api.Until($"/api/runs/{run["id"]}", r => (string)r["state"]! == "done");
         Assert.Equal(5, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
-        Assert.Equal(5, Entries(await File(run, 1)).Count);
+        Assert.StartsWith("%PDF", System.Text.Encoding.Latin1.GetString(await File(run, 1)));
     }
 
     [Fact]

@@ -10,6 +10,7 @@ using Bandeja.Formats.Pdf;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 using Bandeja.Store.Designs;
+using Bandeja.Store.Editing;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Hosting;
 
@@ -275,6 +276,10 @@ static class DesignEndpoints
             )
             .WithSummary("What somebody else saved meanwhile, and both texts merged block by block where they do not touch the same place");
 
+        api.MapGet("/designs/{id:long}/removal", (long id, Removals removals) => removals.OfDesign(id))
+            .WithSummary("What removing a design would do");
+        api.MapDelete("/designs/{id:long}", (long id, RemoveDesign act, Caller caller) => caller.Does(act, new(id)))
+            .WithSummary("Remove a design that nothing uses");
         api.MapGet("/designs/{id:long}/versions", (long id, DesignStore designs) => designs.Versions(id).Select(View).ToList())
             .WithSummary("A design's versions, the newest first");
         api.MapGet(

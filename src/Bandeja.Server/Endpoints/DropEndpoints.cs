@@ -248,6 +248,10 @@ static class DropEndpoints
         api.MapPost("/drops", (NewDrop order, StartDrop act, Caller caller) => caller.Does(act, order))
             .WithSummary("Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id");
 
+        api.MapGet("/drops/{id:long}/removal", (long id, Removals removals) => removals.OfDrop(id))
+            .WithSummary("What removing a drop would do");
+        api.MapDelete("/drops/{id:long}", (long id, RemoveDrop act, Caller caller) => caller.Does(act, new(id)))
+            .WithSummary("Remove a drop of which nothing was produced");
         api.MapPost("/drops/{id:long}/check", (long id, RecheckDrop act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Check the pieces again where that failed");
         api.MapGet("/drops/{id:long}", View).WithSummary("A drop with its trays and issues").OfRecord(Record);

@@ -97,6 +97,15 @@ static class ListEndpoints
         api.MapGet("/lists", (ListStore lists) => lists.All().Select(l => Plain(l, [])).ToList())
             .WithSummary("All lists, without their columns");
         api.MapGet("/lists/{id:long}", View).WithSummary("A list with its columns and its state").OfRecord(Record);
+        api.MapGet("/lists/{id:long}/removal", (long id, Removals removals) => removals.OfList(id))
+            .WithSummary("What removing a list would do");
+        api.MapDelete("/lists/{id:long}", (long id, RemoveList act, Caller caller) => caller.Does(act, new(id)))
+            .WithSummary("Remove a list for which nothing was produced");
+        api.MapPost(
+                "/lists/{id:long}/erase",
+                (long id, Renaming order, ErasePeople act, Caller caller) => caller.Does(act, new(id, order.Name))
+            )
+            .WithSummary("Erase the people of a list for good; what was mailed stays as numbers. The name confirms it");
         api.MapPost("/lists", (NewList order, StartList act, Caller caller) => caller.Does(act, order))
             .WithSummary("Begin a list that is typed by hand; answers its id");
         api.MapPatch(

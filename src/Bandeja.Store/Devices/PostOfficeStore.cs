@@ -101,6 +101,25 @@ public sealed class PostOfficeStore(Database database) : IDisposable
             return id;
         });
 
+    /// <summary>Removes messages by their ids.</summary>
+    public void RemoveMessages(IReadOnlyList<string> messageIds)
+    {
+        database.Write(c =>
+        {
+            foreach (
+                var id in messageIds
+                    .SelectMany(m => c.Query<long>("SELECT id FROM message WHERE message_id IN (@m, '<' || @m || '>')", new { m }))
+                    .ToList()
+            )
+            {
+                c.Execute("DELETE FROM message_words WHERE rowid = @id", new { id });
+                c.Execute("DELETE FROM message_raw WHERE id = @id", new { id });
+                c.Execute("DELETE FROM message WHERE id = @id", new { id });
+            }
+        });
+        database.Checkpoint();
+    }
+
     /// <summary>A part of the messages, the newest first, and how many there are. All words must be found, by their beginnings; a whole
     /// address is found as it is.</summary>
     public (IReadOnlyList<PostedRow> Rows, int Total) Page(string? search, int offset, int limit)

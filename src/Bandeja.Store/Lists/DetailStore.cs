@@ -122,7 +122,7 @@ public sealed class DetailStore(Database database)
             return listId;
         });
 
-    static void Drop(SqliteConnection c, long detailId)
+    internal static void Drop(SqliteConnection c, long detailId)
     {
         c.Execute($"DROP TABLE IF EXISTS {Table(detailId)}");
         c.Execute("DELETE FROM detail_set WHERE id = @detailId", new { detailId });

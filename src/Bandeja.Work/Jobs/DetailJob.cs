@@ -20,6 +20,7 @@ public sealed class DetailJob(
     ListWork work,
     ServerOptions server,
     FileReader files,
+    OldUploads uploads,
     SettingStore settings,
     Announcements announcements,
     TimeProvider time
@@ -44,6 +45,7 @@ public sealed class DetailJob(
         );
         work.Compute(order.ListId);
         announcements.Changed(Matter.List, order.ListId);
+        uploads.Used(order.Import.UploadId);
         return JsonSerializer.Serialize(new { detailId = id, listId = order.ListId });
     }
 

@@ -15,6 +15,7 @@ public sealed class ImportJob(
     Database database,
     ServerOptions server,
     FileReader files,
+    OldUploads uploads,
     SettingStore settings,
     ListWork work,
     Announcements announcements,
@@ -33,6 +34,7 @@ public sealed class ImportJob(
         var listId = BringIn(database, file, order, home, Actor.Person(job.CreatedBy, time.GetUtcNow()), progress, cancel);
         announcements.Changed(Matter.List, listId);
         work.Check(listId);
+        uploads.Used(order.UploadId);
         return JsonSerializer.Serialize(new { listId });
     }
 

@@ -21,10 +21,14 @@ public sealed class OldFiles(
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stop)
     {
+        // Nothing is arriving yet.
+        var arriving = TimeSpan.Zero;
         while (!stop.IsCancellationRequested)
         {
             try
             {
+                uploads.RemoveOrphans(arriving);
+                arriving = OldUploads.Kept;
                 Sweep();
             }
             catch (Exception e)

@@ -30,15 +30,26 @@ public sealed class OldUploads(Database database, ServerOptions server)
         var folder = server.Folder("uploads");
         foreach (var id in old)
             File.Delete(Path.Combine(folder, id));
-        // What an upload left behind that the process did not survive has no row.
+        return old.Count;
+    }
+
+    /// <summary>A file whose rows are in the database is not needed anymore.</summary>
+    public void Used(string id)
+    {
+        database.Write(c => c.Execute("DELETE FROM upload WHERE id = @id", new { id }));
+        File.Delete(Path.Combine(server.Folder("uploads"), id));
+    }
+
+    /// <summary>Removes files without a row: left by a process that ended, or by a list that was removed. One that is just arriving has no
+    /// row either, and is left alone.</summary>
+    /// <param name="arriving">How long a file may take to arrive; zero at the start of a server.</param>
+    public void RemoveOrphans(TimeSpan? arriving = null)
+    {
         using var view = database.Open();
         var known = view.Query<string>("SELECT id FROM upload").ToHashSet();
-        foreach (
-            var file in Directory
-                .EnumerateFiles(folder)
-                .Where(f => !known.Contains(Path.GetFileName(f)) && File.GetLastWriteTimeUtc(f) < before.UtcDateTime)
-        )
-            File.Delete(file);
-        return old.Count;
+        var before = DateTime.UtcNow - (arriving ?? TimeSpan.FromMinutes(10));
+        foreach (var file in Directory.EnumerateFiles(server.Folder("uploads")))
+            if (!known.Contains(Path.GetFileName(file)) && File.GetLastWriteTimeUtc(file) <= before)
+                File.Delete(file);
     }
 }

@@ -23,6 +23,7 @@ public sealed class SuppressionJob(
     SuppressionStore suppressions,
     ServerOptions server,
     FileReader files,
+    OldUploads uploads,
     SettingStore settings,
     Announcements announcements,
     TimeProvider time
@@ -48,6 +49,7 @@ public sealed class SuppressionJob(
                 "Nobody could be matched by what the file says: it needs keys, email addresses, or names with street and postal code."
             );
         announcements.Changed(Matter.Suppression, order.ListId);
+        uploads.Used(order.Import.UploadId);
         return JsonSerializer.Serialize(new { added, unusable });
     }
 

@@ -34,6 +34,19 @@ public static class RunFolder
             Directory.Delete(Of(server, run.Id), recursive: true);
     }
 
+    /// <summary>Removes a run's files where the run itself is gone, or is to keep none.</summary>
+    public static void Remove(ServerOptions server, long runId)
+    {
+        foreach (var former in Directory.EnumerateFiles(server.Folder("runs"), $"run-{runId}*.pdf"))
+            if (
+                Path.GetFileNameWithoutExtension(former) is var name
+                && (name == $"run-{runId}" || name.StartsWith($"run-{runId}-", StringComparison.Ordinal))
+            )
+                File.Delete(former);
+        if (Directory.Exists(Of(server, runId)))
+            Directory.Delete(Of(server, runId), recursive: true);
+    }
+
     /// <summary>The beginning of a run's files' names.</summary>
     public static string Stem(DropRow drop, RunRow run) => $"{Plain(drop.CampaignName)}-{Plain(drop.Name)}-run-{run.Number}";
 

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Archive, ArchiveRestore, Copy, Pencil, Plus } from "lucide-react";
+import { Archive, ArchiveRestore, Copy, Pencil, Plus, Trash2 } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
@@ -10,6 +10,7 @@ import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
 import { PdfPages } from "../ui/PdfPages";
+import { RemovalDialog } from "../ui/RemovalDialog";
 import { count, many, moment } from "../ui/words";
 import { kindOrder, kinds, type DesignKind } from "./kinds";
 
@@ -19,6 +20,7 @@ export function DesignsPage() {
   const lists = useQuery(listsQuery()).data ?? [];
   const [writing, setWriting] = useState(false);
   const [describing, setDescribing] = useState<Schema["DesignView"] | null>(null);
+  const [removing, setRemoving] = useState<number | null>(null);
   const [find, setFind] = useState("");
   const [tag, setTag] = useState<string | null>(null);
   const [archive, setArchive] = useState(false);
@@ -185,6 +187,14 @@ export function DesignsPage() {
                       >
                         {d.archived ? <ArchiveRestore size={14} /> : <Archive size={14} />}
                       </button>
+                      <button
+                        className="btn btn-ghost btn-xs btn-square"
+                        aria-label={`Remove ${d.name}`}
+                        title="Remove it"
+                        onClick={() => setRemoving(d.id)}
+                      >
+                        <Trash2 size={14} />
+                      </button>
                     </td>
                   </tr>
                 ))}
@@ -195,6 +205,7 @@ export function DesignsPage() {
         </>
       )}
       {writing && <NewLetter lists={lists} close={() => setWriting(false)} />}
+      {removing !== null && <RemovalDialog kind="design" id={removing} close={() => setRemoving(null)} gone={() => setRemoving(null)} />}
       {describing && <Describe design={describing} close={() => setDescribing(null)} />}
     </>
   );

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, NavLink, Outlet, useOutletContext, useParams } from "react-router";
+import { Link, NavLink, Outlet, useNavigate, useOutletContext, useParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { useBasis } from "../api/basis";
 import { dropQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
+import { RemovalDialog } from "../ui/RemovalDialog";
 import { sayWrong } from "../ui/notices";
 import { count, day } from "../ui/words";
 import { checkAgain } from "./acts";
@@ -130,6 +131,8 @@ function ChangeDrop({ drop, close }: { drop: Drop; close: () => void }) {
   const [name, setName] = useState(drop.name);
   const [date, setDate] = useState(drop.mailDate ?? "");
   const basis = useBasis(`/api/drops/${drop.id}`);
+  const navigate = useNavigate();
+  const [removing, setRemoving] = useState(false);
   const save = async () => {
     try {
       await ask(
@@ -145,6 +148,7 @@ function ChangeDrop({ drop, close }: { drop: Drop; close: () => void }) {
       sayWrong(e);
     }
   };
+  if (removing) return <RemovalDialog kind="drop" id={drop.id} close={close} gone={() => void navigate("/campaigns")} />;
   return (
     <Dialog title="Name and mail date" onClose={close}>
       <form
@@ -162,9 +166,14 @@ function ChangeDrop({ drop, close }: { drop: Drop; close: () => void }) {
           <span className="mb-1 block font-semibold">Mail date</span>
           <input type="date" className="input w-full" value={date} onChange={(e) => setDate(e.target.value)} />
         </label>
-        <button className="btn btn-primary self-start" disabled={!name.trim()}>
-          Save
-        </button>
+        <div className="flex justify-between">
+          <button className="btn btn-primary" disabled={!name.trim()}>
+            Save
+          </button>
+          <button type="button" className="btn btn-quiet" onClick={() => setRemoving(true)}>
+            Remove this drop…
+          </button>
+        </div>
       </form>
     </Dialog>
   );

@@ -1,4 +1,4 @@
-import { Download, Plus, Upload } from "lucide-react";
+import { Download, Plus, Trash2, Upload } from "lucide-react";
 import { Link } from "react-router";
 import type { Schema } from "../../api/client";
 import { Header } from "../../ui/Header";
@@ -7,7 +7,7 @@ import { many, moment } from "../../ui/words";
 interface Props {
   list: Schema["ListView"];
   segment: number | null;
-  open: (what: "export" | "new-column" | "report") => void;
+  open: (what: "export" | "new-column" | "report" | "removal") => void;
 }
 
 /** The list's name and state, and what is done with it as a whole. */
@@ -22,6 +22,9 @@ export function DeskHead({ list, segment, open }: Props) {
       </Link>
       <button className="btn btn-quiet" onClick={() => open("new-column")}>
         <Plus size={15} /> Column
+      </button>
+      <button className="btn btn-quiet btn-square" aria-label="Remove this list" title="Remove this list" onClick={() => open("removal")}>
+        <Trash2 size={15} />
       </button>
       <Link className="btn btn-primary" to={`/campaigns/new?list=${list.id}${segment === null ? "" : `&segment=${segment}`}`}>
         Start a drop

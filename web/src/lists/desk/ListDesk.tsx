@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask, ServerError, type Schema } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
+import { RemovalDialog } from "../../ui/RemovalDialog";
 import { useActions } from "../../ui/keys";
 import { say, sayWrong } from "../../ui/notices";
 import { usePagedRows } from "../../ui/usePagedRows";
@@ -25,7 +26,7 @@ import { useCells } from "./useCells";
 import { useQuestion } from "./useQuestion";
 
 type Column = Schema["Column"];
-type Open = "columns" | "report" | "find" | "export" | "new-column" | null;
+type Open = "columns" | "report" | "find" | "export" | "new-column" | "removal" | null;
 
 /** Everything one does with a list: look, find, correct, check, choose. */
 export function ListDesk({ list }: { list: Schema["ListView"] }) {
@@ -163,6 +164,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
     { label: "Choose the columns of the table", run: () => setOpen("columns") },
     { label: "Load a newer file", run: () => void navigate(`/lists/${list.id}/reload`) },
     { label: "Take the list out: CSV, XLSX, JSON", run: () => setOpen("export") },
+    { label: "Remove this list, or erase its people", run: () => setOpen("removal") },
     { label: "Start a drop with this list", run: () => void navigate(`/campaigns/new?list=${list.id}`) },
   ]);
 
@@ -266,6 +268,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
       {open === "new-column" && <ColumnDialog list={list} column={null} onClose={() => setOpen(null)} />}
       {open === "columns" && <ChooseColumns list={list} view={view} onClose={() => setOpen(null)} />}
       {open === "find" && <FindReplace list={list} onClose={() => setOpen(null)} />}
+      {open === "removal" && <RemovalDialog kind="list" id={list.id} close={() => setOpen(null)} gone={() => void navigate("/lists")} />}
       {open === "export" && (
         <ExportDialog list={list} query={query} shown={view.shown} total={rows.total} filtered={filtered} onClose={() => setOpen(null)} />
       )}

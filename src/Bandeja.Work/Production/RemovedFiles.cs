@@ -1,0 +1,23 @@
+using Bandeja.Store;
+using Bandeja.Store.Devices;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Jobs;
+
+namespace Bandeja.Work.Production;
+
+/// <summary>Removes files of what was removed or erased, once that is committed.</summary>
+public sealed class RemovedFiles(Database database, ServerOptions server, OldUploads uploads, PostOfficeStore office)
+{
+    /// <summary>Runs' files, uploads that nothing speaks of anymore, and messages that came to the practice post office.</summary>
+    public void Later(IReadOnlyList<long> runs, IReadOnlyList<string>? messageIds = null) =>
+        database.AfterCommit(() =>
+        {
+            foreach (var run in runs)
+                RunFolder.Remove(server, run);
+            uploads.RemoveOrphans();
+            if (messageIds is { Count: > 0 })
+                office.RemoveMessages(messageIds);
+            // What was there is overwritten, also in the log of writes.
+            database.Checkpoint();
+        });
+}
