@@ -192,6 +192,7 @@ public static class Application
         services
             .AddSingleton<AccountPaces>()
             .AddSingleton<DomainRecords>()
+            .AddSingleton<MailHosts>()
             .AddSingleton<AccountTest>()
             .AddSingleton<PublicAddress>()
             .AddSingleton<Unsubscribing>()

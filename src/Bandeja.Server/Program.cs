@@ -44,6 +44,10 @@ var key = new Option<FileInfo?>("--certificate-key")
 {
     Description = "The certificate's key, as a PEM file, where it is not in the same one.",
 };
+var privateMail = new Option<bool>("--private-mail")
+{
+    Description = "Lets mail accounts name servers of the private network, such as a mail server in the same office.",
+};
 var port = new Option<int>("--port") { Description = "The port to listen on; 0 for any free one.", DefaultValueFactory = _ => 5280 };
 var web = new Option<string?>("--web") { Description = "The folder of the built web application; without it, only the API is served." };
 var smtpPort = new Option<int>("--smtp-port") { Description = "The port of the practice post office; 0 for any free one." };
@@ -66,7 +70,7 @@ foreach (var option in (Option<int>[])[port, smtpPort])
             result.AddError($"{option.Name} must be a number from 0 to 65535.");
     });
 
-var root = new RootCommand("Serves Bandeja.") { data, listen, names, proxies, certificate, key, port, web, smtpPort, nameServer };
+var root = new RootCommand("Serves Bandeja.") { data, listen, names, proxies, privateMail, certificate, key, port, web, smtpPort, nameServer };
 root.SetAction(
     (parsed, cancel) =>
         Serve(
@@ -80,6 +84,7 @@ root.SetAction(
             )
             {
                 Names = parsed.GetValue(names)!,
+                PrivateMail = parsed.GetValue(privateMail),
                 Proxies = parsed.GetValue(proxies) ?? [],
             },
             parsed.GetValue(certificate),

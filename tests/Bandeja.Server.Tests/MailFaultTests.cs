@@ -271,7 +271,13 @@ public sealed class MailFaultTests : ServerTests
                 Tls = "none",
                 UserName = "office",
             };
-            using var link = new Bandeja.Work.Mail.MailLink(row, "fern-9", 0, "garden.example.org");
+            using var link = new Bandeja.Work.Mail.MailLink(
+                row,
+                "fern-9",
+                0,
+                "garden.example.org",
+                new(new("unused") { PrivateMail = true })
+            );
             var to = new MailboxAddress(null, "ana@example.org");
             using var message = new MimeMessage { Body = new TextPart("plain") { Text = "Hello" } };
             var result = link.Send(message, to, [to]);

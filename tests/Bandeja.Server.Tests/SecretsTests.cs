@@ -1,6 +1,8 @@
 using System.Net;
 using System.Net.Http.Json;
 using Bandeja.Work.Hosting;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Http;
 
 namespace Bandeja.Server.Tests;
 
@@ -157,6 +159,82 @@ public sealed class SecretsTests : ServerTests
             // The stream comes to its end. One that the server waits for, and breaks off after half a minute, would fail here.
             while (await events.ReadLineAsync() is not null) { }
             await stopped;
+        }
+        Directory.Delete(folder, true);
+    }
+
+    [Theory]
+    [InlineData("10.1.2.3", true)]
+    [InlineData("172.16.0.1", true)]
+    [InlineData("172.32.0.1", false)]
+    [InlineData("192.168.7.7", true)]
+    [InlineData("100.64.0.1", true)]
+    [InlineData("127.0.0.1", true)]
+    [InlineData("127.255.0.9", true)]
+    [InlineData("169.254.169.254", true)]
+    [InlineData("0.0.0.0", true)]
+    [InlineData("224.0.0.1", true)]
+    [InlineData("198.51.100.7", false)]
+    [InlineData("::1", true)]
+    [InlineData("fd12::1", true)]
+    [InlineData("fe80::1", true)]
+    [InlineData("::ffff:10.1.2.3", true)]
+    [InlineData("2001:db8::1", false)]
+    public void What_lies_behind_the_server_is_known_by_its_address(string address, bool behind) =>
+        Assert.Equal(behind, Bandeja.Work.Mail.MailHosts.IsBehind(IPAddress.Parse(address)));
+
+    [Fact]
+    public async Task The_test_of_an_account_tells_nothing_of_the_network_behind_unless_that_is_allowed()
+    {
+        var folder = Directory.CreateTempSubdirectory("bandeja-behind").FullName;
+        using var open = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
+        open.Start();
+        var port = ((IPEndPoint)open.LocalEndpoint).Port;
+        await Served(
+            new(folder, Port: 0),
+            async client =>
+            {
+                foreach (var host in new[] { "127.0.0.1", "localhost", "[::1]", "::ffff:127.0.0.1" })
+                {
+                    using var saved = await client.PostAsJsonAsync("/api/mail-accounts", Account(host, port, "none", null, name: host));
+                    if (!saved.IsSuccessStatusCode)
+                        continue;
+                    var id = await saved.Content.ReadFromJsonAsync<long>();
+                    using var tried = await client.PostAsJsonAsync(
+                        $"/api/mail-accounts/{id}/test",
+                        new { sender = "office@example.org", to = "me@example.org" }
+                    );
+                    var steps = await tried.Content.ReadAsStringAsync();
+                    Assert.DoesNotContain("Something answers", steps);
+                    Assert.DoesNotContain("Nothing answers", steps);
+                    if (host is "127.0.0.1" or "localhost")
+                        Assert.Contains("is in the private network of this server", steps);
+                }
+                Assert.False(open.Pending());
+            }
+        );
+        Directory.Delete(folder, true);
+    }
+
+    [Fact]
+    public async Task What_a_proxy_says_counts_only_where_it_was_named()
+    {
+        var folder = Directory.CreateTempSubdirectory("bandeja-proxy").FullName;
+        foreach (var named in new[] { true, false })
+        {
+            await using var app = Application.Build(new(folder, Port: 0) { Proxies = named ? [IPAddress.Loopback] : [] });
+            app.MapGet("/test/connection", (HttpContext c) => $"{c.Request.Scheme} {c.Connection.RemoteIpAddress}");
+            await app.StartAsync(TestContext.Current.CancellationToken);
+            using var client = new HttpClient { BaseAddress = new Uri(app.Urls.First()) };
+            using var asked = new HttpRequestMessage(HttpMethod.Get, "/test/connection");
+            asked.Headers.Add("X-Forwarded-For", "203.0.113.9");
+            asked.Headers.Add("X-Forwarded-Proto", "https");
+            using var answer = await client.SendAsync(asked, TestContext.Current.CancellationToken);
+            Assert.Equal(
+                named ? "https 203.0.113.9" : "http 127.0.0.1",
+                await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)
+            );
+            await app.StopAsync(TestContext.Current.CancellationToken);
         }
         Directory.Delete(folder, true);
     }

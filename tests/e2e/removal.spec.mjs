@@ -34,7 +34,10 @@ test("a drop that was only planned is removed, what was produced stays, and the 
 
   // A design that is used says where.
   await page.goto("/designs");
-  await page.getByRole("button", { name: /^Remove / }).first().click();
+  await page
+    .getByRole("button", { name: /^Remove / })
+    .first()
+    .click();
   await expect(page.getByRole("dialog")).toContainText(/stays with them|It is used in/);
   await page.getByRole("button", { name: "Close" }).click();
 

@@ -18,7 +18,8 @@ public sealed class SendTestMessage(
     MailAccounts accounts,
     MailSecrets secrets,
     PostOffice postOffice,
-    PublicAddress address
+    PublicAddress address,
+    MailHosts hosts
 ) : Act<TestMessage, string>
 {
     /// <summary>A mail server is talked to.</summary>
@@ -34,7 +35,7 @@ public sealed class SendTestMessage(
         if (composed.Mail is { From: null } unsent)
             throw new ConflictException(unsent.Issues.Select(d => d.Message).FirstOrDefault() ?? "The email has no sender's address yet.");
         var message = plan.Trial(recipient, composed, to);
-        using var link = new MailLink(account, secrets.Open(account), postOffice.Port, address.Greeting);
+        using var link = new MailLink(account, secrets.Open(account), postOffice.Port, address.Greeting, hosts);
         var result = link.Send(message, message.From.Mailboxes.First(), [new(null, to.Address)]);
         if (result.Outcome != HandOver.Sent)
             throw new ConflictException($"The test was not sent: {result.Words}");

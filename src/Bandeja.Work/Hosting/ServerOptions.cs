@@ -27,6 +27,9 @@ public sealed record ServerOptions(
     /// -Proto).</summary>
     public IReadOnlyList<IPAddress> Proxies { get; init; } = [];
 
+    /// <summary>True where mail accounts may name servers of the private network behind this one.</summary>
+    public bool PrivateMail { get; init; }
+
     /// <summary>A certificate with its key, to speak TLS with; null for none.</summary>
     public X509Certificate2? Certificate { get; init; }
 

@@ -23,6 +23,7 @@ public sealed class AccountTest(
     PostOffice postOffice,
     MailSecrets secrets,
     PublicAddress address,
+    MailHosts hosts,
     DomainRecords domains,
     BounceMailboxes mailboxes,
     BounceReading bounces,
@@ -71,11 +72,16 @@ public sealed class AccountTest(
                 return false;
             }
         }
+        IPAddress[] addresses = [];
         var going = await Step(
             "Name",
             async () =>
             {
-                var addresses = await Dns.GetHostAddressesAsync(host, patience.Token);
+                // The practice post office is this program itself.
+                addresses =
+                    account.Kind == "practice"
+                        ? await Dns.GetHostAddressesAsync(host, patience.Token)
+                        : await hosts.Of(host, patience.Token);
                 return $"{host} is at {string.Join(", ", addresses.Take(3).Select(a => a.ToString()))}.";
             },
             _ =>
@@ -88,7 +94,7 @@ public sealed class AccountTest(
                 "Connection",
                 async () =>
                 {
-                    await socket.ConnectAsync(host, port, patience.Token);
+                    await socket.ConnectAsync(addresses, port, patience.Token);
                     return $"Something answers at port {port}.";
                 },
                 _ => "Look at the port: 587 with STARTTLS and 465 with TLS are usual. A firewall may keep port 25 closed."

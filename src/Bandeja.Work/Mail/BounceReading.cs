@@ -1,4 +1,6 @@
 using System.Collections.Concurrent;
+using System.Net;
+using System.Net.Sockets;
 using Bandeja.Formats.Lists;
 using Bandeja.Formats.Mail;
 using Bandeja.Store;
@@ -28,6 +30,7 @@ public sealed class BounceReading(
     MailSecrets secrets,
     DeliveryReports reports,
     FileReader files,
+    MailHosts hosts,
     PracticeMailbox practice,
     Announcements announcements,
     TimeProvider time,
@@ -166,9 +169,25 @@ public sealed class BounceReading(
     /// <summary>Connects, signs in and opens the folder for reading.</summary>
     async Task<IMailFolder> Open(ImapClient client, BounceMailboxRow mailbox, CancellationToken cancel)
     {
+        var port = IsPractice(mailbox) ? practice.Port : (int)mailbox.Port;
+        // The client closes the socket with itself.
+        var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
+        try
+        {
+            var addresses = IsPractice(mailbox)
+                ? await Dns.GetHostAddressesAsync(mailbox.Host, cancel)
+                : await hosts.Of(mailbox.Host, cancel);
+            await socket.ConnectAsync(addresses, port, cancel);
+        }
+        catch
+        {
+            socket.Dispose();
+            throw;
+        }
         await client.ConnectAsync(
+            socket,
             mailbox.Host,
-            IsPractice(mailbox) ? practice.Port : (int)mailbox.Port,
+            port,
             mailbox.Tls switch
             {
                 "tls" => SecureSocketOptions.SslOnConnect,

@@ -1,4 +1,5 @@
 using System.Net.Sockets;
+using Bandeja.Store;
 using Bandeja.Store.Mail;
 using MailKit;
 using MailKit.Net.Smtp;
@@ -35,8 +36,9 @@ public enum HandOver
 public sealed record HandOverResult(HandOver Outcome, string Words, string? Address = null);
 
 /// <summary>A connection of an account to its server; made when it is needed, and anew where it was lost. Serves one thread.</summary>
+/// <param name="hosts">Where servers may be.</param>
 /// <param name="name">By which we greet the server (RFC 5321, section 4.1.1.1).</param>
-public sealed class MailLink(MailAccountRow account, string? password, int practicePort, string name) : IDisposable
+public sealed class MailLink(MailAccountRow account, string? password, int practicePort, string name, MailHosts hosts) : IDisposable
 {
     readonly EndOfData watch = new();
     SmtpClient? open;
@@ -91,7 +93,15 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
                 var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
                 try
                 {
-                    socket.Connect(host, port);
+                    if (account.Kind == "practice")
+                        socket.Connect(host, port);
+                    else
+                        socket.Connect(hosts.Of(host, CancellationToken.None).GetAwaiter().GetResult(), port);
+                }
+                catch (ConflictException e)
+                {
+                    socket.Dispose();
+                    return new(HandOver.NotBegun, e.Message);
                 }
                 catch (SocketException)
                 {

@@ -23,6 +23,7 @@ public sealed record MailRoom(
     AccountPaces Paces,
     PostOffice PostOffice,
     PublicAddress Address,
+    MailHosts Hosts,
     BounceMailboxes Mailboxes,
     TimeProvider Time
 );
@@ -181,7 +182,7 @@ public sealed class Sending(
 
     void Hand(BlockingCollection<(ReadyMail Mail, DueMail Due)> ready, string? password)
     {
-        using var link = new MailLink(account, password, own.PostOffice.Port, own.Address.Greeting);
+        using var link = new MailLink(account, password, own.PostOffice.Port, own.Address.Greeting, own.Hosts);
         // What the server has just taken is recorded together with the next attempt, where there is one at once: one transaction instead of
         // two.
         TakenMail? taken = null;

@@ -55,6 +55,18 @@ export function RemovalDialog({ kind, id, close, gone }: Props) {
   return (
     <Dialog title={refused ? `${removal.name} cannot be removed` : `Remove ${removal.name}?`} onClose={close}>
       {refused ? <p className="mb-4">{removal.refusal}</p> : <Affected removal={removal} kind={kind} />}
+      {kind === "list" && (
+        <Erase
+          name={removal.name}
+          busy={busy}
+          erase={(name) =>
+            act(
+              () => ask(api.POST("/api/lists/{id}/erase", { params: { path: { id } }, body: { name } })),
+              "The people of this list are erased; what was mailed stays as numbers.",
+            )
+          }
+        />
+      )}
       <div className="flex justify-end gap-2">
         <button className="btn btn-quiet" onClick={close} autoFocus>
           {refused ? "Close" : `Keep the ${kind}`}
@@ -69,18 +81,6 @@ export function RemovalDialog({ kind, id, close, gone }: Props) {
           </button>
         )}
       </div>
-      {kind === "list" && (
-        <Erase
-          name={removal.name}
-          busy={busy}
-          erase={(name) =>
-            act(
-              () => ask(api.POST("/api/lists/{id}/erase", { params: { path: { id } }, body: { name } })),
-              "The people of this list are erased; what was mailed stays as numbers.",
-            )
-          }
-        />
-      )}
     </Dialog>
   );
 }
@@ -103,7 +103,7 @@ function Erase({ name, busy, erase }: { name: string; busy: boolean; erase: (nam
   const [typed, setTyped] = useState("");
   return (
     <form
-      className="mt-5 border-t border-line pt-3"
+      className="mb-4 border-t border-line pt-3"
       onSubmit={(e) => {
         e.preventDefault();
         void erase(typed);
