@@ -25,6 +25,7 @@ var all = new Dictionary<string, Action>
     ["mail"] = MailBench.Send,
     ["inbox"] = MailBench.Inbox,
     ["undo"] = UndoBench.Hold,
+    ["reader"] = ReaderBench.All,
     ["load"] = LoadBench.Crowd,
     ["recognition"] = RecognitionBench.Corpora,
 };

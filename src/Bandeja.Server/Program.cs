@@ -70,7 +70,20 @@ foreach (var option in (Option<int>[])[port, smtpPort])
             result.AddError($"{option.Name} must be a number from 0 to 65535.");
     });
 
-var root = new RootCommand("Serves Bandeja.") { data, listen, names, proxies, privateMail, certificate, key, port, web, smtpPort, nameServer };
+var root = new RootCommand("Serves Bandeja.")
+{
+    data,
+    listen,
+    names,
+    proxies,
+    privateMail,
+    certificate,
+    key,
+    port,
+    web,
+    smtpPort,
+    nameServer,
+};
 root.SetAction(
     (parsed, cancel) =>
         Serve(

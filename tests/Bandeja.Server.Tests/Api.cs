@@ -32,7 +32,10 @@ public sealed class Api : IAsyncLifetime
 
     async Task Start()
     {
-        app = Application.Build(new ServerOptions(folder, Port: 0, NameServer: Names.Place) { PrivateMail = true }, b => b.Logging.AddProvider(log));
+        app = Application.Build(
+            new ServerOptions(folder, Port: 0, NameServer: Names.Place) { PrivateMail = true },
+            b => b.Logging.AddProvider(log)
+        );
         await app.StartAsync();
         Client = new HttpClient { BaseAddress = new Uri(app.Urls.First()) };
         Client.DefaultRequestHeaders.Add("X-Person", "Tom%C3%A1s%20Reyes");

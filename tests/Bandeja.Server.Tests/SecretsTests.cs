@@ -202,7 +202,7 @@ public sealed class SecretsTests : ServerTests
                     var id = await saved.Content.ReadFromJsonAsync<long>();
                     using var tried = await client.PostAsJsonAsync(
                         $"/api/mail-accounts/{id}/test",
-                        new { sender = "office@example.org", to = "me@example.org" }
+                        new { from = "office@example.org", to = "me@example.org" }
                     );
                     var steps = await tried.Content.ReadAsStringAsync();
                     Assert.DoesNotContain("Something answers", steps);

@@ -42,7 +42,8 @@ public sealed class MailHosts(ServerOptions options)
         $"{host} is in the private network of this server, which mail accounts may not reach. Whoever runs the server can allow it: "
         + "--private-mail";
 
-    /// <summary>The addresses of a mail server. Connect to one of these, and not to the name again: it may lead elsewhere by then.</summary>
+    /// <summary>The addresses of a mail server. Connect to one of these, and not to the name again: it may lead elsewhere by
+    /// then.</summary>
     /// <exception cref="ConflictException">It is behind the server, and that is not allowed.</exception>
     /// <exception cref="SocketException">The name is not found.</exception>
     public async Task<IPAddress[]> Of(string host, CancellationToken cancel)
