@@ -9,51 +9,53 @@ public sealed class RowFrame
     /// <summary>How many bytes are gathered before they are sent.</summary>
     const int Full = 128 << 10;
 
-    readonly MemoryStream bytes = new();
-    readonly BinaryWriter writer;
-
-    /// <summary>An empty frame.</summary>
-    public RowFrame()
-    {
-        writer = new(bytes, Encoding.UTF8);
-        Clear();
-    }
+    byte[] bytes = new byte[Full * 2];
+    int length = sizeof(double);
 
     /// <summary>True where it should be sent.</summary>
-    public bool IsFull => bytes.Length >= Full;
+    public bool IsFull => length >= Full;
 
     /// <summary>Adds a row.</summary>
     public void Add(int number, string?[] cells)
     {
-        writer.Write(number);
-        writer.Write(cells.Length);
+        Room(sizeof(int) * (2 + cells.Length));
+        Write(number);
+        Write(cells.Length);
         foreach (var cell in cells)
+        {
             if (cell is null)
-                writer.Write(-1);
-            else
             {
-                var utf8 = Encoding.UTF8.GetBytes(cell);
-                writer.Write(utf8.Length);
-                writer.Write(utf8);
+                Room(sizeof(int));
+                Write(-1);
+                continue;
             }
+            Room(sizeof(int) + Encoding.UTF8.GetMaxByteCount(cell.Length));
+            var written = Encoding.UTF8.GetBytes(cell, bytes.AsSpan(length + sizeof(int)));
+            Write(written);
+            length += written;
+        }
     }
 
-    /// <summary>The content, and an empty frame again.</summary>
+    void Write(int value)
+    {
+        BitConverter.TryWriteBytes(bytes.AsSpan(length), value);
+        length += sizeof(int);
+    }
+
+    void Room(int more)
+    {
+        if (length + more > bytes.Length)
+            Array.Resize(ref bytes, Math.Max(bytes.Length * 2, length + more));
+    }
+
+    /// <summary>The content, and an empty frame again. The bytes are overwritten by what is added next.</summary>
     /// <param name="progress">How far the reader is, 0 to 1.</param>
-    public byte[] Take(double progress)
+    public ReadOnlySpan<byte> Take(double progress)
     {
-        bytes.Position = 0;
-        writer.Write(progress);
-        writer.Flush();
-        var content = bytes.ToArray();
-        Clear();
+        BitConverter.TryWriteBytes(bytes, progress);
+        var content = bytes.AsSpan(0, length);
+        length = sizeof(double);
         return content;
-    }
-
-    void Clear()
-    {
-        bytes.SetLength(sizeof(double));
-        bytes.Position = sizeof(double);
     }
 
     /// <summary>The rows of a frame.</summary>

@@ -51,6 +51,20 @@ public sealed class HostileFileTests : ReaderTests
         Assert.Contains("nested more than", Picture(Made.OnePage(packed)));
     }
 
+    [Theory]
+    [InlineData("trailer\n<</Size 5/Root 1 0 R>>", "trailer\n<")]
+    [InlineData("/MediaBox[0 0 200 100]", "/MediaBox[0 0 200 100]/Title (never closed")]
+    [InlineData("/MediaBox[0 0 200 100]", "/MediaBox[0 0 200 100]/Title <4142")]
+    public void A_pdf_with_a_text_that_never_ends(string sound, string broken)
+    {
+        var file = Encoding.Latin1.GetString(Made.OnePage(Made.Latin("<</Length 5>>\nstream\n0 0 m\nendstream")));
+        Assert.Contains(sound, file);
+        // Nothing after it closes it by chance.
+        var cut = file.Replace(sound, broken);
+        cut = cut[..(cut.IndexOf(broken, StringComparison.Ordinal) + broken.Length)] + "\nstartxref\n271\n%%EOF";
+        Assert.Contains("never ends", Picture(Made.Latin(cut)));
+    }
+
     [Fact]
     public void A_pdf_stream_that_unpacks_to_a_gigabyte()
     {

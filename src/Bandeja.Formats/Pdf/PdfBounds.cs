@@ -40,6 +40,13 @@ static class PdfBounds
                     i++;
                     Deeper(ref depth);
                     break;
+                case (byte)'<' when !within:
+                    // A parser looks for the end of a hexadecimal string (7.3.4.3) without end.
+                    var close = data[i..].IndexOf((byte)'>');
+                    if (close < 0)
+                        throw Unclosed();
+                    i += close;
+                    break;
                 case (byte)'>' when i + 1 < data.Length && data[i + 1] == '>':
                     i++;
                     depth = Math.Max(0, depth - 1);
@@ -68,8 +75,10 @@ static class PdfBounds
             throw new PictureException($"This PDF has parts nested more than {Depth} deep. No page needs that; it was not read.");
     }
 
-    /// <summary>The place of a string's last parenthesis (7.3.4.2); a string that is never closed is passed over as one
-    /// character.</summary>
+    static PictureException Unclosed() => new("This PDF is damaged: it has a text that never ends.");
+
+    /// <summary>The place of a string's last parenthesis (7.3.4.2).</summary>
+    /// <exception cref="PictureException">It is never closed.</exception>
     static int AfterString(ReadOnlySpan<byte> data, int start)
     {
         var open = 0;
@@ -85,7 +94,7 @@ static class PdfBounds
                 case (byte)')' when --open == 0:
                     return i;
             }
-        return start;
+        throw Unclosed();
     }
 
     /// <summary>Unpacks a stream to count it; objects that are packed in it are walked as well. Answers where it ends.</summary>
