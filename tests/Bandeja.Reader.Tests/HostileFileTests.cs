@@ -46,6 +46,13 @@ public sealed class HostileFileTests : ReaderTests
             Made.Latin(deep)
         );
         Assert.Contains("nested more than", Picture(file));
+        // The same behind a stream.
+        Assert.Contains(
+            "nested more than",
+            Picture(
+                [.. Made.OnePage(Made.Latin("<</Length 5>>\nstream\n0 0 m\nendstream")), .. Made.Latin("9 0 obj\n" + deep + "\nendobj")]
+            )
+        );
         // The same packed into a stream of objects (7.5.7).
         var packed = Made.Packed("/Type/ObjStm/N 1/First 4", Made.Of("9 0 " + deep));
         Assert.Contains("nested more than", Picture(Made.OnePage(packed)));

@@ -113,7 +113,8 @@ static class PdfBounds
             var packsObjects = before[Math.Max(0, before.Length - 1000)..].IndexOf("/ObjStm"u8) >= 0;
             Inflate(data[start..], packsObjects, ref unpacked);
         }
-        return end;
+        // Behind the word that ends it: the end of that word begins none.
+        return Math.Min(data.Length, end + "endstream".Length);
     }
 
     static unsafe void Inflate(ReadOnlySpan<byte> packed, bool packsObjects, ref long unpacked)
