@@ -44,6 +44,59 @@ static class LoadBench
         );
     }
 
+    /// <summary>A list of half a million rows comes in while somebody corrects values one after another; then it is canceled.</summary>
+    public static void Import()
+    {
+        using var world = new World();
+        world.Fill().GetAwaiter().GetResult();
+        var alone = Edits(world, () => Task.Delay(TimeSpan.FromSeconds(5)));
+        var job = 0L;
+        var beside = Edits(
+            world,
+            async () =>
+            {
+                job = await world.Bring(500_000);
+                // Long enough to have some hundred thousand rows written, and not all.
+                await Task.Delay(TimeSpan.FromSeconds(6));
+            }
+        );
+        var watch = Stopwatch.StartNew();
+        var removing = Edits(world, () => world.Cancel(job));
+        var after = watch.Elapsed.TotalSeconds;
+        Bench.Line(
+            $"importing: slowest of {beside.Count} edits while 500,000 rows come in",
+            Bench.Time(beside[^1]),
+            $"alone {Bench.Time(alone[^1])}",
+            Bench.Ratio(beside[^1] / alone[^1]),
+            "500 ms",
+            beside[^1] < 0.5
+        );
+        Bench.Line(
+            "importing: canceled and removed after",
+            Bench.Time(after),
+            $"slowest edit meanwhile {Bench.Time(removing[^1])}",
+            Bench.Ratio(removing[^1] / alone[^1]),
+            "1 s",
+            after < 1 && removing[^1] < 0.5
+        );
+    }
+
+    /// <summary>Seconds of edits that somebody makes until something else has been done, sorted.</summary>
+    static List<double> Edits(World world, Func<Task> until)
+    {
+        var done = Task.Run(until);
+        var seconds = new List<double>();
+        var random = new Random(1);
+        do
+        {
+            var began = Stopwatch.GetTimestamp();
+            world.Edit(random).GetAwaiter().GetResult();
+            seconds.Add(Stopwatch.GetElapsedTime(began).TotalSeconds);
+        } while (!done.IsCompleted);
+        done.GetAwaiter().GetResult();
+        return [.. seconds.Order()];
+    }
+
     /// <summary>An office: eight people, each with a request every other second; memory, minute by minute.</summary>
     public static void Office(int minutes)
     {
@@ -160,13 +213,36 @@ static class LoadBench
                 : throw new InvalidOperationException($"{path}: {await answer.Content.ReadAsStringAsync()}");
         }
 
+        public async Task Edit(Random random)
+        {
+            using var answer = await http.PutAsJsonAsync(
+                $"/api/drops/{drop}/recipients/{1 + random.Next(People)}/values/1",
+                new { value = $"Given{random.Next(977)}" }
+            );
+            answer.EnsureSuccessStatusCode();
+        }
+
+        public async Task Cancel(long job)
+        {
+            using var answer = await http.PostAsJsonAsync($"/api/jobs/{job}/cancel", new { });
+            await Until($"/api/jobs/{job}", j => (string)j["state"]! is "cancelled" or "done");
+        }
+
         public async Task Fill()
+        {
+            var job = await Bring(People);
+            await Until($"/api/jobs/{job}", j => (string)j["state"]! == "done");
+            await Plan();
+        }
+
+        /// <summary>Brings a list in; answers the work that does it.</summary>
+        public async Task<long> Bring(int people)
         {
             var csv =
                 "First,Last,Street,City,State,ZIP\r\n"
                 + string.Concat(
                     Enumerable
-                        .Range(1, People)
+                        .Range(1, people)
                         .Select(i => $"Given{i % 977},Family{i % 7919},{i % 2400} Lantern Row,Fernquay,OR,0{1000 + i % 9000}\r\n")
                 );
             using var uploaded = await http.PostAsync("/api/uploads?name=m.csv", new ByteArrayContent(Encoding.UTF8.GetBytes(csv)));
@@ -201,7 +277,11 @@ static class LoadBench
                     },
                 }
             );
-            await Until($"/api/jobs/{job["jobId"]}", j => (string)j["state"]! == "done");
+            return (long)job["jobId"]!;
+        }
+
+        async Task Plan()
+        {
             list = (long)JsonNode.Parse(await http.GetStringAsync("/api/lists"))![0]!["id"]!;
             var design = (long)
                 await Post(

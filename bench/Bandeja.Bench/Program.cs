@@ -27,6 +27,7 @@ var all = new Dictionary<string, Action>
     ["undo"] = UndoBench.Hold,
     ["reader"] = ReaderBench.All,
     ["load"] = LoadBench.Crowd,
+    ["importing"] = LoadBench.Import,
     ["recognition"] = RecognitionBench.Corpora,
 };
 

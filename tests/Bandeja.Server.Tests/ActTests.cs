@@ -92,6 +92,8 @@ public sealed class ActTests(Api api) : IClassFixture<Api>
     [Fact]
     public async Task What_is_refused_is_not_done_not_logged_and_not_told()
     {
+        // What other tests of this server set going is told as well, until it has ended.
+        await api.Until("/api/jobs", j => j.AsArray().All(x => (string)x!["state"]! is not ("queued" or "running")));
         var before = api.Part<ActLog>().Last(1).FirstOrDefault()?.Id;
         var told = api.NextEvent;
         // The campaign would be started first; then the list does not exist.

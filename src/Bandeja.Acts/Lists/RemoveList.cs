@@ -8,7 +8,7 @@ namespace Bandeja.Acts.Lists;
 public sealed record RemovedList(long ListId);
 
 /// <summary>Removes a list for which nothing was produced, with the drops that were planned for it.</summary>
-[Act("list.discard", Permission.Lists, "Removed a list")]
+[Act("list.delete", Permission.Lists, "Removed a list")]
 public sealed class RemoveList(Removals removals, RemovedFiles files) : Act<RemovedList>
 {
     /// <inheritdoc/>

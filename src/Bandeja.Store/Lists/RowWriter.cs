@@ -12,13 +12,22 @@ namespace Bandeja.Store.Lists;
 /// </summary>
 public sealed class RowWriter
 {
-    const int BatchRows = 5000;
+    /// <summary>What is written at once: others wait for it, so wide rows and long texts make smaller batches.</summary>
+    const int BatchRows = 5000,
+        BatchCells = 50_000,
+        BatchCharacters = 2_000_000;
+
+    /// <summary>How many rows are removed at once.</summary>
+    const int RemovedRows = 5000;
+
     readonly Database database;
     readonly Actor actor;
     readonly List<Column> columns;
     readonly List<string?[]> batch = [];
     readonly StringBuilder find = new();
     long rows;
+    int batchCells,
+        batchCharacters;
 
     /// <summary>Begins a list.</summary>
     public RowWriter(Database database, string name, string? sourceName, string? uploadId, IReadOnlyList<Column> columns, Actor actor)
@@ -65,7 +74,10 @@ public sealed class RowWriter
     {
         batch.Add(cells);
         rows++;
-        if (batch.Count >= BatchRows)
+        batchCells += cells.Length;
+        foreach (var cell in cells)
+            batchCharacters += cell?.Length ?? 0;
+        if (batch.Count >= BatchRows || batchCells >= BatchCells || batchCharacters >= BatchCharacters)
             Flush();
     }
 
@@ -110,6 +122,7 @@ public sealed class RowWriter
             }
         });
         batch.Clear();
+        (batchCells, batchCharacters) = (0, 0);
     }
 
     /// <summary>Makes the list visible, as its first version.</summary>
@@ -136,8 +149,17 @@ public sealed class RowWriter
         );
     }
 
-    /// <summary>Removes what was written.</summary>
-    public void Abandon() => database.Write(c => Remove(c, ListId));
+    /// <summary>Removes what was written, some rows at a time: what is removed is overwritten, and others get their turn in
+    /// between.</summary>
+    public void Abandon()
+    {
+        while (
+            database.Write(c =>
+                c.Execute($"DELETE FROM {RowTable.Name(ListId)} WHERE id IN (SELECT id FROM {RowTable.Name(ListId)} LIMIT {RemovedRows})")
+            ) > 0
+        ) { }
+        database.Write(c => Remove(c, ListId));
+    }
 
     /// <summary>Removes lists that were being filled when the process ended.</summary>
     public static int RemoveUnfinished(Database database) =>

@@ -1,7 +1,6 @@
 using Bandeja.Store;
 using Bandeja.Store.Devices;
 using Bandeja.Work.Hosting;
-using Bandeja.Work.Jobs;
 
 namespace Bandeja.Work.Production;
 

@@ -1,8 +1,7 @@
 using Bandeja.Store;
-using Bandeja.Work.Hosting;
 using Dapper;
 
-namespace Bandeja.Work.Jobs;
+namespace Bandeja.Work.Hosting;
 
 /// <summary>Removes files that were brought in to be read: what was read of them is in the database, and nothing asks for them
 /// again.</summary>
