@@ -55,7 +55,18 @@ export async function startServer({ demo = false } = {}) {
 async function begin(data, port) {
   const child = spawn(
     "dotnet",
-    [binary("src/Bandeja.Server"), "--data", data, "--port", port, "--web", join(root, "web/dist"), "--private-mail", "--name-server", "127.0.0.1:9"],
+    [
+      binary("src/Bandeja.Server"),
+      "--data",
+      data,
+      "--port",
+      port,
+      "--web",
+      join(root, "web/dist"),
+      "--private-mail",
+      "--name-server",
+      "127.0.0.1:9",
+    ],
     { stdio: ["ignore", "pipe", "inherit"] },
   );
   const said = { text: "" };
