@@ -217,9 +217,10 @@ static class LoadBench
         {
             using var answer = await http.PutAsJsonAsync(
                 $"/api/drops/{drop}/recipients/{1 + random.Next(People)}/values/1",
-                new { value = $"Given{random.Next(977)}" }
+                new { value = $"Given{Stopwatch.GetTimestamp()}" }
             );
-            answer.EnsureSuccessStatusCode();
+            if (!answer.IsSuccessStatusCode)
+                throw new InvalidOperationException(await answer.Content.ReadAsStringAsync());
         }
 
         public async Task Cancel(long job)
