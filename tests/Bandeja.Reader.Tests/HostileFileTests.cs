@@ -278,6 +278,17 @@ public sealed class HostileFileTests : ReaderTests
     }
 
     [Fact]
+    public void Cells_of_several_lines_are_no_blank_rows()
+    {
+        // Two and a half million lines, half a million rows: an honest list, in which nothing is blank.
+        var path = Files.Text(
+            "a.csv",
+            "First,Address\n" + string.Concat(Enumerable.Repeat("Ana,\"1 Elm\nBend\nOR\n97701\nUSA\"\n", 530_000))
+        );
+        Assert.Equal(530_001, Rows(path, new(HeadingRow: 0, Encoding: "utf-8", Delimiter: ",")).Count);
+    }
+
+    [Fact]
     public void Json_in_another_encoding_is_read_and_said()
     {
         const string json = "[{\"First\": \"Zoë\", \"City\": \"Málaga\"}, {\"First\": \"Jürgen\", \"City\": \"Köln\"}]";
@@ -303,6 +314,7 @@ public sealed class HostileFileTests : ReaderTests
     [InlineData("[{\"First\": \"A\\udc00na\"}]")]
     [InlineData("{\"First\": \"A\\uD800na\"}\n{\"First\": \"x\"}\n")]
     [InlineData("{\"people\": [{\"First\": \"A\\ud800na\"}]}")]
+    [InlineData("{\"x\\ud800\": 1, \"people\": [{\"First\": \"A\\ud800na\"}]}")]
     public void Half_a_character_in_json_costs_one_character(string json)
     {
         var path = Files.Text("a.json", json);

@@ -29,6 +29,7 @@ sealed record Seed(string Name, SeedKind Kind, IReadOnlyList<(string Name, byte[
                 "members.json",
                 """[{"First": "Ana", "ZIP": "02139", "tags": ["a", "b"], "address": {"city": "Bend", "n": 5}}, {"First": null, "x": 1.5e3}]"""
             ),
+            One("export.json", """{"made": {"by": "x", "on": 1}, "people": [{"First": "Ana", "ZIP": "02139"}, {"First": "Per"}]}"""),
             One("members.jsonl", "{\"First\": \"Ana\", \"ZIP\": \"02139\"}\n{\"First\": \"Per\", \"n\": [1, 2]}\n"),
             One(
                 "members.vcf",

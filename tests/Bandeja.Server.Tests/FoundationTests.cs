@@ -272,7 +272,7 @@ public sealed class FoundationTests : ServerTests
         // What the list was read from is gone already: its rows are in.
         Assert.Equal(2, Directory.GetFiles(folder).Length);
         var uploads = api.Part<Bandeja.Work.Hosting.OldUploads>();
-        uploads.RemoveOrphans();
+        uploads.RemoveOrphans(DateTimeOffset.UtcNow.AddDays(-1));
         uploads.Sweep(DateTimeOffset.UtcNow);
         Assert.Equal([waiting], Directory.GetFiles(folder).Select(Path.GetFileName));
         api.Part<Bandeja.Store.Database>()

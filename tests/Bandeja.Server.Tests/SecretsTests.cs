@@ -208,7 +208,7 @@ public sealed class SecretsTests : ServerTests
                     Assert.DoesNotContain("Something answers", steps);
                     Assert.DoesNotContain("Nothing answers", steps);
                     if (host is "127.0.0.1" or "localhost")
-                        Assert.Contains("is in the private network of this server", steps);
+                        Assert.Contains("is on this server's private network", steps);
                 }
                 Assert.False(open.Pending());
             }

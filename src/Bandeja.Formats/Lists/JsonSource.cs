@@ -23,6 +23,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
     }
 
     string? encoding;
+    bool mendedWhole;
     Form? form;
     Dictionary<string, List<JsonElement>>? arrays;
 
@@ -105,7 +106,16 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
                         foreach (var property in value.EnumerateObject())
                             Look(property.Value, at.Length == 0 ? property.Name : $"{at}.{property.Name}", depth + 1);
                 }
-                Look(document.RootElement, "", 0);
+                try
+                {
+                    Look(document.RootElement, "", 0);
+                }
+                catch (InvalidOperationException)
+                {
+                    // A key holds half a character, so that it cannot be read as it is.
+                    found.Clear();
+                    Look(JsonSurrogates.Sound(document.RootElement, out mendedWhole), "", 0);
+                }
             }
             catch (JsonException e)
             {
@@ -151,7 +161,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
         {
             number++;
             var element = JsonSurrogates.Sound(entry, out var mended);
-            if (mended)
+            if (mended || mendedWhole)
                 notes.Add("Halves of characters that stand alone were replaced by �", $"entry {number:N0}");
             switch (element.ValueKind)
             {

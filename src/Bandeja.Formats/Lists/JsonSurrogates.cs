@@ -1,4 +1,4 @@
-using System.Buffers;
+using System.Runtime.InteropServices;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 
@@ -14,17 +14,16 @@ static partial class JsonSurrogates
     [GeneratedRegex(@"(?<!\\)((?:\\\\)*)(?:(\\u[dD][89abAB][0-9a-fA-F]{2}\\u[dD][c-fC-F][0-9a-fA-F]{2})|\\u[dD][89a-fA-F][0-9a-fA-F]{2})")]
     private static partial Regex Escapes { get; }
 
-    static readonly SearchValues<string> Signs = SearchValues.Create(["\\ud", "\\uD"], StringComparison.Ordinal);
-
     /// <summary>The value with every such half replaced; the value itself where there is none.</summary>
     public static JsonElement Sound(JsonElement value, out bool mended)
     {
         mended = false;
         if (value.ValueKind is not (JsonValueKind.Object or JsonValueKind.Array or JsonValueKind.String))
             return value;
-        var text = value.GetRawText();
-        if (!text.AsSpan().ContainsAny(Signs))
+        var raw = JsonMarshal.GetRawUtf8Value(value);
+        if (raw.IndexOf("\\ud"u8) < 0 && raw.IndexOf("\\uD"u8) < 0)
             return value;
+        var text = value.GetRawText();
         var sound = Escapes.Replace(text, m => m.Groups[2].Success ? m.Value : m.Groups[1].Value + "\\uFFFD");
         if (sound == text)
             return value;

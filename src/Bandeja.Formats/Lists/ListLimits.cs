@@ -60,7 +60,7 @@ sealed class CellCount
             throw new ListFileException(
                 $"At row {number:N0} the file has more than {ListLimits.Cells:N0} cells, which is more than a list can have. Divide "
                     + "it into "
-                    + "several files, or take out the columns that are not needed."
+                    + "several files, or remove the columns you do not need."
             );
     }
 }
@@ -70,7 +70,6 @@ sealed class BoundedRows(IRowReader inner) : IRowReader
 {
     readonly CellCount count = new();
     long blank;
-    int last;
     string?[] cells = [];
 
     public bool Read()
@@ -78,10 +77,6 @@ sealed class BoundedRows(IRowReader inner) : IRowReader
         if (!inner.Read())
             return false;
         cells = inner.Cells();
-        // Rows that the reader passed over by itself are blank ones as well.
-        if (inner.RowNumber > last + 1)
-            blank += inner.RowNumber - last - 1L;
-        last = inner.RowNumber;
         if (cells.Length == 0 || Array.TrueForAll(cells, string.IsNullOrEmpty))
             blank++;
         if (blank > ListLimits.BlankRows)

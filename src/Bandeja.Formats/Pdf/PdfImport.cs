@@ -24,11 +24,12 @@ static class PdfImport
         PdfBounds.Check(data);
         try
         {
-            CheckTree(data);
-            var size = Size(data);
-            // What cannot be drawn is told when it comes in, not when it is to be printed.
-            for (var page = 1; page <= Math.Min(size.Pages, DrawnPages); page++)
-                Write(data, new PdfObjects(Stream.Null), page);
+            var document = Open(data);
+            CheckTree(document);
+            var size = Size(Page(document));
+            // What cannot be drawn is reported when it is imported, not when it is printed.
+            for (var page = 0; page < Math.Min(size.Pages, DrawnPages); page++)
+                Write(document.Pages[page], new PdfObjects(Stream.Null));
             return size;
         }
         catch (OutOfMemoryException)
@@ -45,17 +46,8 @@ static class PdfImport
     const int DrawnPages = 20;
 
     /// <summary>Walks the tree of pages (7.7.3) without calling itself: a tree that contains itself has no end.</summary>
-    static void CheckTree(byte[] data)
+    static void CheckTree(PdfDocument document)
     {
-        PdfDocument document;
-        try
-        {
-            document = PdfReader.Open(new MemoryStream(data), PdfDocumentOpenMode.Import);
-        }
-        catch (Exception e) when (e is not OutOfMemoryException)
-        {
-            return; // the opening for its pages says why
-        }
         var seen = new HashSet<PdfDictionary>(ReferenceEqualityComparer.Instance);
         var open = new Stack<(PdfItem? Item, int Depth)>();
         open.Push((document.Internals.Catalog.Elements["/Pages"], 0));
@@ -81,16 +73,13 @@ static class PdfImport
         }
     }
 
-    /// <summary>Opens a PDF for one of its pages.</summary>
-    /// <exception cref="PictureException">It is damaged, encrypted or empty.</exception>
-    static PdfPage Page(byte[] data, int number = 1)
+    /// <summary>Opens a PDF to import pages of it.</summary>
+    /// <exception cref="PictureException">It is damaged or encrypted.</exception>
+    static PdfDocument Open(byte[] data)
     {
         try
         {
-            var document = PdfReader.Open(new MemoryStream(data), PdfDocumentOpenMode.Import);
-            return document.PageCount > 0
-                ? document.Pages[Math.Clamp(number, 1, document.PageCount) - 1]
-                : throw new PictureException("This PDF has no page.");
+            return PdfReader.Open(new MemoryStream(data), PdfDocumentOpenMode.Import);
         }
         catch (PdfReaderException)
         {
@@ -98,9 +87,27 @@ static class PdfImport
                 "This PDF is damaged, or is locked with a password. Save it anew without one and bring it in again."
             );
         }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            throw Damaged();
+        }
+    }
+
+    static PictureException Damaged() => new("This PDF is damaged and cannot be read.");
+
+    /// <summary>The first page of a PDF, or the one of that number.</summary>
+    /// <exception cref="PictureException">It has none.</exception>
+    static PdfPage Page(PdfDocument document, int number = 1)
+    {
+        try
+        {
+            return document.PageCount > 0
+                ? document.Pages[Math.Clamp(number, 1, document.PageCount) - 1]
+                : throw new PictureException("This PDF has no page.");
+        }
         catch (Exception e) when (e is not PictureException and not OutOfMemoryException)
         {
-            throw new PictureException("This PDF is damaged and cannot be read.");
+            throw Damaged();
         }
     }
 
@@ -112,9 +119,10 @@ static class PdfImport
 
     /// <summary>Width and height of the first page as it is seen, points.</summary>
     /// <exception cref="PictureException">It cannot be used.</exception>
-    public static (double Width, double Height, int Pages) Size(byte[] data)
+    public static (double Width, double Height, int Pages) Size(byte[] data) => Size(Page(Open(data)));
+
+    static (double Width, double Height, int Pages) Size(PdfPage page)
     {
-        var page = Page(data);
         var (_, _, width, height) = BoxOf(page);
         if (width is < 1 or > 15_000 || height is < 1 or > 15_000)
             throw new PictureException("The page of this PDF has no size that can be used.");
@@ -123,9 +131,10 @@ static class PdfImport
 
     /// <summary>Writes a page; answers its object number.</summary>
     /// <param name="number">Which page, from 1.</param>
-    public static int Write(byte[] data, PdfObjects objects, int number = 1)
+    public static int Write(byte[] data, PdfObjects objects, int number = 1) => Write(Page(Open(data), number), objects);
+
+    static int Write(PdfPage page, PdfObjects objects)
     {
-        var page = Page(data, number);
         var (x, y, width, height) = BoxOf(page);
         var content = page.Contents.CreateSingleContent().Stream.UnfilteredValue;
         var copied = new Dictionary<PdfObjectID, int>();

@@ -89,6 +89,10 @@ public sealed class Removals(Database database)
                 ]
         )
             c.Execute($"DELETE FROM {table} WHERE drop_id = @dropId", new { dropId });
+        // What was done at the bench names people; what it changed in the list is the list's.
+        c.Execute("UPDATE action SET undone_by = NULL, undoes = NULL WHERE drop_id = @dropId AND list_id IS NULL", new { dropId });
+        c.Execute("DELETE FROM action WHERE drop_id = @dropId AND list_id IS NULL", new { dropId });
+        c.Execute("UPDATE act_log SET text = 'Erased' WHERE about = 'Drop' AND about_id = @dropId", new { dropId });
         var campaign = c.QuerySingle<long>("SELECT campaign_id FROM mail_drop WHERE id = @dropId", new { dropId });
         c.Execute("DELETE FROM mail_drop WHERE id = @dropId", new { dropId });
         c.Execute(
@@ -188,8 +192,7 @@ public sealed class Removals(Database database)
             list.Name,
             drops.Any(d => d.Produced)
                 ? $"Pieces were produced for it in {string.Join(", ", drops.Where(d => d.Produced).Select(d => d.Name))}, so it "
-                    + "stays in the "
-                    + "ledger. Its people can be erased instead."
+                    + "stays in the ledger. Its people can be erased instead."
                 : null,
             affects
         );
@@ -214,11 +217,9 @@ public sealed class Removals(Database database)
                 .ToList();
             RemoveHistory(c, listId);
             c.Execute("UPDATE design SET list_id = NULL WHERE list_id = @listId", new { listId });
-            foreach (var table in (string[])["column_change", "household_change", "cell_change", "accepted_issue", "not_duplicate"])
-                c.Execute($"DELETE FROM {table} WHERE list_id = @listId", new { listId });
+            c.Execute("DELETE FROM column_change WHERE list_id = @listId", new { listId });
             c.Execute("UPDATE action SET undone_by = NULL, undoes = NULL WHERE list_id = @listId", new { listId });
             c.Execute("DELETE FROM action WHERE list_id = @listId", new { listId });
-            c.Execute("DELETE FROM household WHERE list_id = @listId", new { listId });
             RowTable.Remove(c, listId);
             c.Execute("DELETE FROM list WHERE id = @listId", new { listId });
             return runs;
@@ -253,12 +254,21 @@ public sealed class Removals(Database database)
             DetailStore.Drop(c, set);
         foreach (
             var table in (string[])
-                ["cell_change", "source_value", "reload", "check_issue", "accepted_issue", "duplicate", "not_duplicate", "household_found"]
+                [
+                    "cell_change",
+                    "source_value",
+                    "reload",
+                    "check_issue",
+                    "accepted_issue",
+                    "duplicate",
+                    "not_duplicate",
+                    "household_found",
+                    "household_change",
+                    "household_person",
+                    "household",
+                ]
         )
             c.Execute($"DELETE FROM {table} WHERE list_id = @listId", new { listId });
-        c.Execute("DELETE FROM household_change WHERE list_id = @listId", new { listId });
-        c.Execute("DELETE FROM household_person WHERE list_id = @listId", new { listId });
-        c.Execute("DELETE FROM household WHERE list_id = @listId", new { listId });
         c.Execute(
             """
             DELETE FROM upload WHERE id = (SELECT upload_id FROM list WHERE id = @listId)

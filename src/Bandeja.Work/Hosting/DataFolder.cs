@@ -73,7 +73,7 @@ public sealed class DataFolder : IDisposable
                 $"The data folder “{path}” cannot be written to: {e.Message} Choose another: --data FOLDER"
             );
         }
-        catch (IOException e) when (e.HResult is NoSpace or ReadOnlySystem)
+        catch (IOException e) when (StorageTrouble.Is(e))
         {
             throw new StartException(StartFault.Folder, $"The data folder “{path}” cannot be written to: {e.Message}");
         }
@@ -87,9 +87,6 @@ public sealed class DataFolder : IDisposable
         WasLeftOpen = File.Exists(note);
         File.WriteAllText(note, Environment.ProcessId.ToString(CultureInfo.InvariantCulture));
     }
-
-    const int NoSpace = 28,
-        ReadOnlySystem = 30;
 
     /// <summary>True where the server before this one did not end as it should: what it wrote last is looked through.</summary>
     public bool WasLeftOpen { get; }

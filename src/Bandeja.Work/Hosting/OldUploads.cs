@@ -41,14 +41,13 @@ public sealed class OldUploads(Database database, ServerOptions server)
 
     /// <summary>Removes files without a row: left by a process that ended, or by a list that was removed. One that is just arriving has no
     /// row either, and is left alone.</summary>
-    /// <param name="arriving">How long a file may take to arrive; zero at the start of a server.</param>
-    public void RemoveOrphans(TimeSpan? arriving = null)
+    /// <param name="before">Files that were written to since then may be arriving.</param>
+    public void RemoveOrphans(DateTimeOffset before)
     {
         using var view = database.Open();
         var known = view.Query<string>("SELECT id FROM upload").ToHashSet();
-        var before = DateTime.UtcNow - (arriving ?? TimeSpan.FromMinutes(10));
         foreach (var file in Directory.EnumerateFiles(server.Folder("uploads")))
-            if (!known.Contains(Path.GetFileName(file)) && File.GetLastWriteTimeUtc(file) <= before)
+            if (!known.Contains(Path.GetFileName(file)) && File.GetLastWriteTimeUtc(file) <= before.UtcDateTime)
                 File.Delete(file);
     }
 }

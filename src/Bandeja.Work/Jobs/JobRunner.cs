@@ -211,12 +211,17 @@ public sealed class JobRunner(
     /// is tried until it succeeds, or the server ends.</summary>
     void PutOff(IJobKind kind, JobRow job, string why, CancellationToken stop)
     {
-        for (var told = false; !stop.IsCancellationRequested; stop.WaitHandle.WaitOne(Pause))
+        try
+        {
+            kind.Waits(job, why);
+        }
+        catch (Exception e)
+        {
+            log.LogWarning(e, "Job {Job} ({Kind}) could not make room or say what it waits for", job.Id, job.Kind);
+        }
+        for (; !stop.IsCancellationRequested; stop.WaitHandle.WaitOne(Pause))
             try
             {
-                if (!told)
-                    kind.Waits(job, why);
-                told = true;
                 jobs.Wait(job.Id, time.GetUtcNow() + Pause, why);
                 return;
             }

@@ -18,17 +18,17 @@ public sealed class OldFiles(
     ILogger<OldFiles> log
 ) : BackgroundService
 {
+    // Made before the server listens: what was written before that is not arriving anymore.
+    readonly DateTimeOffset begun = time.GetUtcNow();
+
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stop)
     {
-        // Nothing is arriving yet.
-        var arriving = TimeSpan.Zero;
         while (!stop.IsCancellationRequested)
         {
             try
             {
-                uploads.RemoveOrphans(arriving);
-                arriving = OldUploads.Kept;
+                uploads.RemoveOrphans(begun);
                 Sweep();
             }
             catch (Exception e)
@@ -54,7 +54,7 @@ public sealed class OldFiles(
         foreach (var id in runs.WithOldFiles(time.GetUtcNow().AddDays(-days)))
         {
             var run = runs.Get(id);
-            RunFolder.Remove(server, run);
+            RunFolder.Remove(server, run.Id);
             runs.FilesGone(id, $"The files were removed after {days} days. They can be made again.", true, Actor.Rule(time.GetUtcNow()));
             announcements.Changed(Matter.Drop, run.DropId);
         }

@@ -39,8 +39,8 @@ public sealed class MailHosts(ServerOptions options)
 
     /// <summary>What is said of such a host.</summary>
     public static string Refusal(string host) =>
-        $"{host} is in the private network of this server, which mail accounts may not reach. Whoever runs the server can allow it: "
-        + "--private-mail";
+        $"{host} is on this server's private network. Mail accounts can use only public mail servers. To allow private ones, start the "
+        + "server with --private-mail.";
 
     /// <summary>The addresses of a mail server. Connect to one of these, and not to the name again: it may lead elsewhere by
     /// then.</summary>

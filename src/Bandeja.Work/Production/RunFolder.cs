@@ -24,17 +24,7 @@ public static class RunFolder
         return !File.Exists(path) && File.Exists(former) ? former : path;
     }
 
-    /// <summary>Removes a run's files.</summary>
-    public static void Remove(ServerOptions server, RunRow run)
-    {
-        foreach (var file in run.Files)
-            if (File.Exists(FileOf(server, file)))
-                File.Delete(FileOf(server, file));
-        if (Directory.Exists(Of(server, run.Id)))
-            Directory.Delete(Of(server, run.Id), recursive: true);
-    }
-
-    /// <summary>Removes a run's files where the run itself is gone, or is to keep none.</summary>
+    /// <summary>Removes a run's files, whether the run itself is still there or not.</summary>
     public static void Remove(ServerOptions server, long runId)
     {
         foreach (var former in Directory.EnumerateFiles(server.Folder("runs"), $"run-{runId}*.pdf"))

@@ -28,7 +28,8 @@ sealed class OneReading : IDisposable
     readonly Timer watch;
     readonly Lock looking = new();
     long frames,
-        seen;
+        // The first look notes where the process stands: it may have read other files before.
+        seen = -1;
     TimeSpan since;
     Ended ended;
     bool whole,
@@ -39,7 +40,6 @@ sealed class OneReading : IDisposable
     {
         (this.pool, this.log, this.what, this.cancel) = (pool, log, what, cancel);
         process = pool.Take(cancel);
-        since = process.Time;
         leaving = cancel.UnsafeRegister(_ => process.Kill(), null);
         watch = new(_ => Watch(), null, Look, Look);
         try
