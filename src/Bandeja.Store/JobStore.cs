@@ -189,6 +189,6 @@ public sealed class JobStore(Database database)
 
     /// <summary>What is said of such work.</summary>
     public const string Crashed =
-        "The server ended twice during this work, so it is not begun a third time by itself. The server's log may say why; once that is "
-        + "settled, begin it again.";
+        "The server stopped twice during this work, so it is not started again automatically. The server's log may show why. "
+        + "Start the work again when the cause is fixed.";
 }

@@ -159,7 +159,7 @@ public sealed class CrashTests : ServerProcess
         Assert.Equal("failed", (string)(await Get($"/api/jobs/{run["jobId"]}"))["state"]!);
         var waits = await Get($"/api/runs/{run["id"]}");
         Assert.Equal("paused", (string)waits["state"]!);
-        Assert.Contains("ended twice during this work", (string)waits["message"]!);
+        Assert.Contains("stopped twice during this work", (string)waits["message"]!);
         await http.PostAsJsonAsync($"/api/runs/{run["id"]}/resume", new { });
         var done = await Until($"/api/runs/{run["id"]}", r => (string)r["state"]! == "done");
         Assert.Equal(Recipients, (int)done["waiting"]!);

@@ -32,8 +32,8 @@ public sealed class HoursTests : ServerTests
         // The last page has some room yet.
         for (var i = 0; status != HttpStatusCode.InsufficientStorage; i++)
             (status, detail) = await Tried(() => api.Client.PostAsJsonAsync("/api/campaigns", new { name = $"{name} {i}" }));
-        Assert.Contains("no room left on the server's disk", detail);
-        Assert.Contains("Make room, and do it again", detail);
+        Assert.Contains("The server's disk is full", detail);
+        Assert.Contains("Free some space and try again", detail);
         // Reading goes on.
         Assert.NotEmpty((await api.Get("/api/campaigns")).AsArray());
         Full(false);
@@ -60,7 +60,7 @@ public sealed class HoursTests : ServerTests
             using var answer = await api.Client.PostAsJsonAsync("/api/campaigns", new { name = "Renewal" });
             Assert.Equal(HttpStatusCode.ServiceUnavailable, answer.StatusCode);
             Assert.NotNull(answer.Headers.RetryAfter);
-            Assert.Contains("another program keeps it locked", await answer.Content.ReadAsStringAsync());
+            Assert.Contains("another program has locked it", await answer.Content.ReadAsStringAsync());
             Assert.Equal(HttpStatusCode.ServiceUnavailable, await Health());
             other.Execute("ROLLBACK");
         }
@@ -115,7 +115,7 @@ public sealed class HoursTests : ServerTests
         var job = (long)JsonNode.Parse(await begun.Content.ReadAsStringAsync())!["jobId"]!;
         await api.Until(
             $"/api/jobs/{job}",
-            j => (string?)j["message"] is { } m && m.StartsWith("Waiting: there is no room", StringComparison.Ordinal)
+            j => (string?)j["message"] is { } m && m.StartsWith("Waiting: the server's disk is full", StringComparison.Ordinal)
         );
         Full(false);
         Assert.Equal("done", (string)(await api.Ended(job))["state"]!);
@@ -123,10 +123,10 @@ public sealed class HoursTests : ServerTests
     }
 
     [Theory]
-    [InlineData(5, "another program keeps it locked")]
-    [InlineData(8, "it may only be read")]
-    [InlineData(10, "the disk reports a fault")]
-    [InlineData(13, "no room left")]
+    [InlineData(5, "another program has locked it")]
+    [InlineData(8, "it is read-only")]
+    [InlineData(10, "the disk reported an error")]
+    [InlineData(13, "disk is full")]
     public void Each_fault_of_the_database_has_its_sentence(int code, string words)
     {
         var fault = new SqliteException("", code);

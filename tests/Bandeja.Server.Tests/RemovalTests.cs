@@ -36,8 +36,8 @@ public sealed class RemovalTests : ServerTests
         await api.Post($"/api/drops/{drop}/hold", new { recipients = new[] { 1 }, reason = "Asked" });
         var said = await Removal($"drops/{drop}");
         Assert.Null(said["refusal"]);
-        Assert.Contains("2 recipients can be mailed to", said["affects"]!.ToJsonString());
-        Assert.Contains("has no other drop and is removed with it", said["affects"]!.ToJsonString());
+        Assert.Contains("2 recipients stay on the list", said["affects"]!.ToJsonString());
+        Assert.Contains("has no other drop, so it is also removed", said["affects"]!.ToJsonString());
         Assert.Equal(HttpStatusCode.NoContent, await Remove($"drops/{drop}"));
         Assert.Empty((await api.Get("/api/campaigns")).AsArray());
         Assert.Equal(HttpStatusCode.NotFound, await Remove($"drops/{drop}"));
@@ -57,8 +57,8 @@ public sealed class RemovalTests : ServerTests
             var (what, why) in new[]
             {
                 ($"drops/{drop}", "stays in the ledger"),
-                ($"lists/{list}", "erased instead"),
-                ($"designs/{design}", "archive"),
+                ($"lists/{list}", "erase its recipients"),
+                ($"designs/{design}", "Archive it"),
             }
         )
         {
@@ -74,7 +74,7 @@ public sealed class RemovalTests : ServerTests
         var list = await List();
         var drop = await api.MakeDrop(list, "Dear {First},");
         var design = (long)(await api.Get($"/api/drops/{drop}"))["package"]![0]!["designId"]!;
-        Assert.Contains("It is used in the drop", (string)(await Removal($"designs/{design}"))["refusal"]!);
+        Assert.Contains("This design is used in the drop", (string)(await Removal($"designs/{design}"))["refusal"]!);
         Assert.Equal(HttpStatusCode.Conflict, await Remove($"designs/{design}"));
         Assert.Equal(HttpStatusCode.NoContent, await Remove($"drops/{drop}"));
         Assert.Equal(HttpStatusCode.NoContent, await Remove($"designs/{design}"));
@@ -90,8 +90,8 @@ public sealed class RemovalTests : ServerTests
         Assert.True(IsOnTheDisk("Quillfeather-Moss"));
         var said = (await Removal($"lists/{list}"))["affects"]!.ToJsonString();
         Assert.Contains("2 recipients", said);
-        Assert.Contains("1 drop of which nothing was produced", said);
-        Assert.Contains("1 design stays, without a list", said);
+        Assert.Contains("1 drop that was never produced", said);
+        Assert.Contains("1 design is kept without a list", said);
         await api.Until("/api/jobs", j => j.AsArray().All(x => (string)x!["state"]! is "done"));
         Assert.Equal(HttpStatusCode.NoContent, await Remove($"lists/{list}"));
         Assert.Empty((await api.Get("/api/lists")).AsArray());
@@ -113,7 +113,7 @@ public sealed class RemovalTests : ServerTests
         await api.Until("/api/jobs", j => j.AsArray().All(x => (string)x!["state"]! is "done"));
         var name = (string)(await api.Get($"/api/lists/{list}"))["name"]!;
         Assert.Contains(
-            "type its name",
+            "exact name",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/erase", new { name = "members" }))).Detail
         );
         Assert.Equal(HttpStatusCode.NoContent, (await api.Client.PostAsJsonAsync($"/api/lists/{list}/erase", new { name })).StatusCode);

@@ -19,7 +19,7 @@ public sealed class ErasePeople(ListStore lists, Removals removals, ListEditor e
     {
         var list = lists.Get(order.ListId);
         if (order.Name.Trim() != list.Name)
-            throw new BadInputException($"To erase the people of this list for good, type its name as it is: {list.Name}");
+            throw new BadInputException($"To erase the recipients for good, enter the list's exact name: {list.Name}");
         deed.Changed(Matter.List, order.ListId);
         // Off the list first, so that every drop holds them before there is nothing left to hold.
         IReadOnlyList<CellEdit> off = [.. lists.Ids(order.ListId, new(), null).Select(r => new CellEdit(r, ListEditor.OnTheList, null))];

@@ -36,9 +36,7 @@ static class Archives
                             $"“{name}” unpacks to more than {MaxUnpacked >> 30} GB. That is not an honest list; it was not read."
                         );
                     if (bounds?.Add(buffer.AsSpan(0, read)) is { } objection)
-                        throw new ListFileException(
-                            $"“{name}” has {objection} in its part {entry.FullName}. No list needs that; it was not read."
-                        );
+                        throw new ListFileException($"“{name}” has {objection} in its part {entry.FullName}. It was not read.");
                 }
             }
             return [.. archive.Entries.Select(e => e.FullName)];

@@ -48,7 +48,7 @@ sealed class CellCount
                     $"Row {number:N0} has a cell of {cell.Length:N0} characters; a cell can have {ListLimits.CellLength:N0}."
                 );
             if ((characters += cell.Length) > ListLimits.Characters)
-                throw new ListFileException($"The file has more than {ListLimits.Characters:N0} characters. Divide it into several files.");
+                throw new ListFileException($"The file has more than {ListLimits.Characters:N0} characters. Split it into several files.");
         }
     }
 
@@ -81,7 +81,7 @@ sealed class BoundedRows(IRowReader inner) : IRowReader
             blank++;
         if (blank > ListLimits.BlankRows)
             throw new ListFileException(
-                $"The file has more than {ListLimits.BlankRows:N0} blank rows. Something stands far below the list: take the rows below it "
+                $"The file has more than {ListLimits.BlankRows:N0} blank rows. Something is far below the list. Delete the rows below it "
                     + "out, and save the file anew."
             );
         count.Add(cells, inner.RowNumber);

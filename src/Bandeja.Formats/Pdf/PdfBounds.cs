@@ -72,7 +72,7 @@ static class PdfBounds
     static void Deeper(ref int depth)
     {
         if (++depth > Depth)
-            throw new PictureException($"This PDF has parts nested more than {Depth} deep. No page needs that; it was not read.");
+            throw new PictureException($"This PDF has parts nested more than {Depth} deep. It was not read.");
     }
 
     static PictureException Unclosed() => new("This PDF is damaged: it has a text that never ends.");

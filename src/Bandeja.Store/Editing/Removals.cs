@@ -44,9 +44,9 @@ public sealed class Removals(Database database)
         );
         if (name is null)
             throw new NotFoundException("This drop is not there (any more).");
-        var affects = new List<string> { $"{People(people)} can be mailed to in another drop; nobody is taken off the list." };
+        var affects = new List<string> { $"{People(people)} {(people == 1 ? "stays" : "stay")} on the list." };
         if (alone)
-            affects.Add($"The campaign {campaign} has no other drop and is removed with it.");
+            affects.Add($"The campaign {campaign} has no other drop, so it is also removed.");
         return new(name, produced ? "Pieces of this drop were produced, or are being produced, so it stays in the ledger." : null, affects);
     }
 
@@ -136,12 +136,12 @@ public sealed class Removals(Database database)
         var versions = c.ExecuteScalar<long>("SELECT count(*) FROM design_version WHERE design_id = @designId", new { designId });
         return new(
             name,
-            produced ? "Pieces were produced with this design, so it stays with them. Put it in the archive instead."
-                : users.Count > 0 ? $"It is used in {string.Join(", ", users)}. Take it out there first."
+            produced ? "Pieces were produced with this design, so it cannot be removed. Archive it instead."
+                : users.Count > 0 ? $"This design is used in {string.Join(", ", users)}. Remove it there first."
                 : null,
             [
-                versions == 1 ? "Its one version goes with it." : $"Its {versions:N0} versions go with it.",
-                "Its pictures stay: other designs may use them.",
+                versions == 1 ? "Its only version is also removed." : $"All {versions:N0} versions are also removed.",
+                "Its pictures are kept, because other designs may use them.",
             ]
         );
     }
@@ -175,10 +175,11 @@ public sealed class Removals(Database database)
                 new { listId }
             )
             .ToList();
-        var affects = new List<string> { $"{People(list.Rows)} and everything that was changed about them." };
+        var affects = new List<string> { $"{People(list.Rows)} and all changes made to them." };
         if (drops.Count > 0)
             affects.Add(
-                $"{Words(drops.Count, "drop", "drops")} of which nothing was produced: {string.Join(", ", drops.Select(d => d.Name))}."
+                $"{Words(drops.Count, "drop", "drops")} that {(drops.Count == 1 ? "was" : "were")} never produced: "
+                    + $"{string.Join(", ", drops.Select(d => d.Name))}."
             );
         void Goes(string sql, string one, string many)
         {
@@ -187,12 +188,12 @@ public sealed class Removals(Database database)
         }
         Goes("SELECT count(*) FROM segment WHERE list_id = @listId", "segment", "segments");
         Goes("SELECT count(*) FROM detail_set WHERE list_id = @listId", "set of detail rows", "sets of detail rows");
-        Goes("SELECT count(*) FROM design WHERE list_id = @listId", "design stays, without a list", "designs stay, without a list");
+        Goes("SELECT count(*) FROM design WHERE list_id = @listId", "design is kept without a list", "designs are kept without a list");
         return new(
             list.Name,
             drops.Any(d => d.Produced)
-                ? $"Pieces were produced for it in {string.Join(", ", drops.Where(d => d.Produced).Select(d => d.Name))}, so it "
-                    + "stays in the ledger. Its people can be erased instead."
+                ? $"Pieces were produced for this list in {string.Join(", ", drops.Where(d => d.Produced).Select(d => d.Name))}, so it "
+                    + "cannot be removed. You can erase its recipients instead."
                 : null,
             affects
         );
@@ -237,14 +238,16 @@ public sealed class Removals(Database database)
             new { listId }
         );
         if (working is not null)
-            throw new ConflictException($"Work on this list is under way: {working}. Wait for it, or cancel it, and do this again.");
+            throw new ConflictException(
+                $"“{working}” is still running for this list. Wait until it has finished, or cancel it, and try again."
+            );
         if (
             c.ExecuteScalar<bool>(
                 "SELECT EXISTS (SELECT 1 FROM run r JOIN mail_drop d ON d.id = r.drop_id WHERE d.list_id = @listId AND r.state = 'paused')",
                 new { listId }
             )
         )
-            throw new ConflictException("A run for this list is paused. Let it go on or cancel it, and do this again.");
+            throw new ConflictException("A run for this list is paused. Resume or cancel it, and try again.");
     }
 
     /// <summary>What was ever noted about the people of a list, and is no part of the ledger.</summary>

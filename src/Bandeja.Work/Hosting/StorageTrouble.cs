@@ -25,21 +25,19 @@ public static class StorageTrouble
     /// <summary>What happened, for somebody who waits for an answer.</summary>
     public static string Refusal(Exception e) =>
         IsFull(e)
-            ? "There is no room left on the server's disk, so nothing was changed. Make room, and do it again."
-            : "The server's database cannot be written right now, so nothing was changed: "
-                + Reason(e)
-                + " Wait a moment, and do it again.";
+            ? "The server's disk is full, so nothing was changed. Free some space and try again."
+            : "The server's database cannot be written right now, so nothing was changed: " + Reason(e) + " Wait a moment and try again.";
 
     /// <summary>What happened, for work that goes on by itself.</summary>
     public static string Waiting(Exception e) =>
         IsFull(e)
-            ? "Waiting: there is no room left on the server's disk. It goes on by itself as soon as there is."
-            : "Waiting: the server's database cannot be written right now. " + Reason(e) + " It goes on by itself.";
+            ? "Waiting: the server's disk is full. This continues automatically when there is space."
+            : "Waiting: the server's database cannot be written right now. " + Reason(e) + " This continues automatically.";
 
     static string Reason(Exception e) =>
         e is SqliteException { SqliteErrorCode: SQLitePCL.raw.SQLITE_BUSY or SQLitePCL.raw.SQLITE_LOCKED }
-            ? "another program keeps it locked."
+            ? "another program has locked it."
         : e is SqliteException { SqliteErrorCode: SQLitePCL.raw.SQLITE_READONLY } or IOException { HResult: ReadOnlySystem }
-            ? "it may only be read."
-        : "the disk reports a fault.";
+            ? "it is read-only."
+        : "the disk reported an error.";
 }

@@ -127,9 +127,8 @@ sealed class OneReading : IDisposable
     {
         if (ended is Ended.Time)
             return new(
-                $"“{what}” was stopped: it kept the computer busy for {pool.Limits.Silence.TotalSeconds:N0} seconds without coming "
-                    + "to an end. "
-                    + "Save it in a simpler form, and bring that in."
+                $"Reading “{what}” was stopped because it took more than {pool.Limits.Silence.TotalSeconds:N0} seconds of computing. "
+                    + "Save it in a simpler format and import that."
             );
         if (ended is Ended.Memory || process.Words.Contains("OutOfMemory", StringComparison.Ordinal))
             return TooMuch();
@@ -139,14 +138,14 @@ sealed class OneReading : IDisposable
 
     ListFileException TooMuch() =>
         new(
-            $"“{what}” takes more than {pool.Limits.Heap >> 20:N0} MB of memory to read. Divide it, or save it in a simpler form "
+            $"Reading “{what}” takes more than {pool.Limits.Heap >> 20:N0} MB of memory. Divide it, or save it in a simpler form "
                 + "such as CSV, and "
                 + "bring that in."
         );
 
     ListFileException NotUnderstood() =>
         new(
-            $"“{what}” is damaged, or made in a way that cannot be read. Open it in the program that made it, save it anew, and "
+            $"“{what}” is damaged or has a form that cannot be read. Open it in the program that made it, save it anew, and "
                 + "bring that in."
         );
 

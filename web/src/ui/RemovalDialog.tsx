@@ -37,8 +37,8 @@ export function RemovalDialog({ kind, id, close, gone }: Props) {
     try {
       await run();
       gone();
-      await queryClient.invalidateQueries();
       say(done);
+      await queryClient.invalidateQueries();
     } catch (e) {
       sayWrong(e);
       setBusy(false);
@@ -62,7 +62,7 @@ export function RemovalDialog({ kind, id, close, gone }: Props) {
           erase={(name) =>
             act(
               () => ask(api.POST("/api/lists/{id}/erase", { params: { path: { id } }, body: { name } })),
-              "The people of this list are erased; what was mailed stays as numbers.",
+              "The recipients of this list were erased. The ledger keeps the counts.",
             )
           }
         />
@@ -88,7 +88,7 @@ export function RemovalDialog({ kind, id, close, gone }: Props) {
 function Affected({ removal, kind }: { removal: Schema["RemovalView"]; kind: Props["kind"] }) {
   return (
     <>
-      <p className="mb-1">{kind === "list" ? "This goes with it, and cannot be brought back:" : "This cannot be undone."}</p>
+      <p className="mb-1">{kind === "list" ? "This is also removed and cannot be restored:" : "This cannot be undone."}</p>
       <ul className="mb-4 list-disc pl-5" aria-label="What this affects">
         {removal.affects.map((line) => (
           <li key={line}>{line}</li>
@@ -109,19 +109,19 @@ function Erase({ name, busy, erase }: { name: string; busy: boolean; erase: (nam
         void erase(typed);
       }}
     >
-      <h3 className="font-semibold">Erase its people</h3>
+      <h3 className="font-semibold">Erase recipients</h3>
       <p className="mb-2 text-faint">
-        Names, addresses, every earlier value, and the files made for them are erased for good. How many pieces were mailed, and when, stays
-        in the ledger.
+        Names, addresses, all earlier values, and the files produced for them are erased for good. How many pieces were mailed, and when,
+        stays in the ledger.
       </p>
       <label>
         <span className="mb-1 block">
-          To erase them, type the list’s name: <strong>{name}</strong>
+          To erase them, enter the list’s name: <strong>{name}</strong>
         </span>
         <span className="flex gap-2">
           <input className="input input-sm flex-1" value={typed} onChange={(e) => setTyped(e.target.value)} />
           <button className="btn btn-quiet btn-sm" disabled={busy || typed.trim() !== name}>
-            Erase its people
+            Erase recipients
           </button>
         </span>
       </label>

@@ -164,7 +164,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
     { label: "Choose the columns of the table", run: () => setOpen("columns") },
     { label: "Load a newer file", run: () => void navigate(`/lists/${list.id}/reload`) },
     { label: "Take the list out: CSV, XLSX, JSON", run: () => setOpen("export") },
-    { label: "Remove this list, or erase its people", run: () => setOpen("removal") },
+    { label: "Remove this list, or erase its recipients", run: () => setOpen("removal") },
     { label: "Start a drop with this list", run: () => void navigate(`/campaigns/new?list=${list.id}`) },
   ]);
 
