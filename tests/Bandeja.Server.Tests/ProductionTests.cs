@@ -360,7 +360,7 @@ public sealed class ProductionTests : ServerTests
         System.IO.File.CreateSymbolicLink(api.RunFile(1, "1.part"), "/dev/full");
         var run = await api.Post($"/api/drops/{drop}/runs", new { output = "one" });
         var waits = await api.Until($"/api/runs/{run["id"]}", r => (string?)r["message"] is not null);
-        Assert.Contains("The server's disk is full", (string)waits["message"]!);
+        Assert.Contains("the server's disk is full", (string)waits["message"]!);
         Assert.Equal("running", (string)waits["state"]!);
         Assert.Equal(0, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
         // What was written of it makes room, the way to the full disk with it; so the next time there is some.

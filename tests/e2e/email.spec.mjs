@@ -148,12 +148,13 @@ test("three hundred people, two hundred by email with their own locked letter an
     await expect(page.getByTestId("run-state")).toHaveText("being sent", { timeout: 20_000 });
     await page.getByRole("button", { name: "Pause" }).click();
     await expect(page.getByTestId("run-state")).toContainText("paused");
-    // What was in the air is finished; nothing begins after that.
-    await expect.poll(async () => (await get(`/api/runs/${run}/detail`)).mails.handing, { timeout: 20_000 }).toBe(0);
-    const sent = (await get(`/api/runs/${run}/detail`)).mails.sent;
-    // Its work has come to an end, so that nothing can follow.
-    await expect.poll(async () => (await get("/api/jobs")).filter((j) => j.kind === "send" && j.state === "running").length).toBe(0);
-    expect((await get(`/api/runs/${run}/detail`)).mails.sent).toBe(sent);
+    // What was in the air is finished, and then its work ends, so that nothing can follow.
+    await expect
+      .poll(async () => (await get("/api/jobs")).filter((j) => j.kind === "send" && j.state === "running").length, { timeout: 20_000 })
+      .toBe(0);
+    const { handing, waiting, later } = (await get(`/api/runs/${run}/detail`)).mails;
+    expect(handing).toBe(0);
+    expect(waiting + later).toBeGreaterThan(0);
   });
 
   await test.step("it goes on, the power fails, and it goes on again by itself", async () => {
