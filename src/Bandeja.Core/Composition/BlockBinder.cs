@@ -7,8 +7,7 @@ namespace Bandeja.Core.Composition;
 /// everyone.</summary>
 sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
 {
-    const double ItemIndent = 18,
-        QuoteIndent = 20;
+    const double QuoteIndent = 20;
     int block;
 
     /// <summary>Binds the blocks of a letter, a header or a footer.</summary>
@@ -125,7 +124,8 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
             Table t => Table(t, names, frame, place),
             _ => new BoundBreak(frame),
         };
-        if (!bound.Varies)
+        // A list whose labels have the numbers of those around it is laid out with them.
+        if (!bound.Varies && bound is not BoundList { NeedsOuter: true })
         {
             var notes = new LayoutNotes();
             var flows = new List<Flow>();
@@ -223,6 +223,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
     BoundList List(ItemList list, Names names, BlockFrame frame, string place)
     {
         var element = new Element(ElementKind.List, frame.Parent);
+        lists++;
         var tokens = new List<TemplateToken>();
         foreach (var item in list.Items)
         {
@@ -242,7 +243,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
                             Inner(
                                 item,
                                 scope,
-                                frame.In(ItemIndent, parent: new(ElementKind.ListItem, element)) with
+                                frame.In(list.Look.Indent, parent: new(ElementKind.ListItem, element)) with
                                 {
                                     Body = false,
                                     Place = place,
@@ -253,8 +254,13 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
                     : null,
             Tell
         );
-        return new(list, items, frame, place);
+        var bound = new BoundList(list, items, frame, place) { NeedsOuter = list.Look.NeedsOuter(lists) };
+        lists--;
+        return bound;
     }
+
+    /// <summary>How many lists are around what is bound now.</summary>
+    int lists;
 
     BoundTable Table(Table table, Names names, BlockFrame frame, string place)
     {

@@ -13,7 +13,8 @@ namespace Bandeja.Core.Composition;
 sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup page, string what = "letter")
 {
     const int MaxDepth = 100,
-        MaxColumns = 40;
+        MaxColumns = 40,
+        LongestLabel = 40;
     static readonly double[] HeadingSizes = [1, 1.55, 1.25, 1.08];
     int depth;
 
@@ -59,7 +60,8 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
                     (string?)node["type"] == "orderedList",
                     (int?)attributes?["start"] ?? 1,
                     [.. (node["content"]?.AsArray() ?? []).Select(i => Blocks(i!["content"]))],
-                    type
+                    type,
+                    ReadListLook(attributes)
                 );
             case "blockquote":
                 return new Quote(Blocks(node["content"]));
@@ -87,9 +89,49 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             _ => TextAlign.Left,
         };
 
+    static ListLook ReadListLook(JsonObject? a)
+    {
+        var style = (string?)a?["style"] ?? "decimal";
+        if (!ListNumber.Styles.Contains(style))
+            throw new LetterFormatException($"A list cannot be numbered in the style “{style}”.");
+        string? Short(string name) =>
+            (string?)a?[name] is { } text
+                ? text.Length is > 0 and <= LongestLabel
+                    ? text
+                    : throw new LetterFormatException($"What stands beside an item of a list can have {LongestLabel} characters.")
+                : null;
+        return new(
+            style,
+            Short("label"),
+            Short("bullet") ?? ListLook.Usual.Bullet,
+            a?["indent"] is { } indent ? Within((double)indent, 0, 200, "indent of a list") * PointsPerMillimetre : ListLook.Usual.Indent,
+            a?["hang"] is { } hang ? Within((double)hang, 0, 200, "hang of a list") * PointsPerMillimetre : null
+        );
+    }
+
+    static ParagraphBorder? ReadBorder(JsonObject? a)
+    {
+        if (a is null)
+            return null;
+        var sides = Sides.None;
+        foreach (var side in ((string?)a["sides"] ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries))
+            sides |= side switch
+            {
+                "top" => Sides.Top,
+                "right" => Sides.Right,
+                "bottom" => Sides.Bottom,
+                "left" => Sides.Left,
+                _ => throw new LetterFormatException($"A paragraph has no side called “{side}”."),
+            };
+        return sides == Sides.None
+            ? null
+            : new(sides, Within((double?)a["width"] ?? 0.75, 0.1, 6, "width of a paragraph's border"), Color((string?)a["color"], "000000"));
+    }
+
     Paragraph Paragraph(JsonObject node, JsonObject? a, int heading)
     {
-        var baseStyle = heading == 0 ? type : type with { Size = Math.Round(type.Size * HeadingSizes[heading] * 2) / 2, Bold = true };
+        // A heading that came with a document looks as its text says.
+        var baseStyle = heading == 0 || (bool?)a?["plain"] == true ? type : type with { Size = Math.Round(type.Size * HeadingSizes[heading] * 2) / 2, Bold = true };
         double Points(string name, double low, double high, double otherwise, double unit = 1) =>
             a?[name] is { } v ? Within((double)v, low, high, name) * unit : otherwise;
         var tabs = (a?["tabs"]?.AsArray() ?? [])
@@ -101,6 +143,13 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
                     "center" => TabKind.Center,
                     "decimal" => TabKind.Decimal,
                     _ => TabKind.Left,
+                },
+                (string?)t["leader"] switch
+                {
+                    "dots" => TabLeader.Dots,
+                    "dashes" => TabLeader.Dashes,
+                    "line" => TabLeader.Line,
+                    _ => TabLeader.None,
                 }
             ))
             .OrderBy(t => t.At)
@@ -115,7 +164,9 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             Points("firstLine", -100, 100, 0, PointsPerMillimetre),
             tabs.Count > 0 ? tabs : null,
             heading,
-            (bool?)a?["keep"] ?? heading > 0
+            (bool?)a?["keep"] ?? heading > 0,
+            (string?)a?["shade"] is { Length: > 0 } shade ? Color(shade, "") : null,
+            ReadBorder(a?["border"]?.AsObject())
         );
         return new(style, [.. (node["content"]?.AsArray() ?? []).Select(n => ReadInline(n!.AsObject(), baseStyle))], baseStyle);
     }

@@ -84,6 +84,9 @@ sealed record BoundItem(IReadOnlyList<TemplatePart> Parts)
 
 sealed record BoundList(ItemList List, IReadOnlyList<TemplatePart> Items, BlockFrame Frame, string Place) : BoundBlock(Frame, Place)
 {
+    /// <summary>True where its labels have the numbers of the lists around it.</summary>
+    public bool NeedsOuter { get; init; }
+
     public override bool Varies { get; } = Vary(Items);
 }
 

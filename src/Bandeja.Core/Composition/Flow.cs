@@ -33,6 +33,9 @@ sealed class LinesFlow(IReadOnlyList<TextLine> lines, double left, Element? elem
     public Element? Element => element;
     public IReadOnlyList<double> Bars => bars;
 
+    /// <summary>What is drawn behind and around the paragraph; null for nothing.</summary>
+    public ParagraphGround? Ground { get; init; }
+
     /// <summary>A bullet or number beside the first line, with its place from the left edge of the text.</summary>
     public (TextLine Line, double X)? Label { get; set; }
 
@@ -51,11 +54,35 @@ sealed class LinesFlow(IReadOnlyList<TextLine> lines, double left, Element? elem
         var line = lines[index];
         foreach (var bar in bars)
             items.Add(new RectangleItem(x + bar, y, 1.5, line.Height, BarColor));
+        Ground?.Emit(x + left, y, line.Height, index == 0, index == lines.Count - 1, items);
         if (index == 0 && Label is { } label)
             items.Add(new LineItem(x + label.X, y + line.Baseline, label.Line) { Element = element });
         if (!line.IsEmpty)
             items.Add(new LineItem(x + left, y + line.Baseline, line) { Element = element });
         return line.Height;
+    }
+}
+
+/// <summary>The color behind a paragraph and the lines around it, drawn line by line, so that they go with it over the pages.</summary>
+sealed record ParagraphGround(string? Shade, ParagraphBorder? Border, double Width)
+{
+    /// <param name="x">The left edge of the paragraph's text.</param>
+    public void Emit(double x, double y, double height, bool first, bool last, List<PageItem> items)
+    {
+        const double gap = ParagraphBorder.Gap;
+        if (Shade is not null)
+            items.Add(new RectangleItem(x, y, Width, height, Shade));
+        if (Border is not { } b)
+            return;
+        if (b.Sides.HasFlag(Sides.Left))
+            items.Add(new RectangleItem(x - gap - b.Width, y, b.Width, height, b.Color));
+        if (b.Sides.HasFlag(Sides.Right))
+            items.Add(new RectangleItem(x + Width + gap, y, b.Width, height, b.Color));
+        var (from, to) = (b.Sides.HasFlag(Sides.Left) ? gap + b.Width : 0, b.Sides.HasFlag(Sides.Right) ? gap + b.Width : 0);
+        if (first && b.Sides.HasFlag(Sides.Top))
+            items.Add(new RectangleItem(x - from, y - b.Width, Width + from + to, b.Width, b.Color));
+        if (last && b.Sides.HasFlag(Sides.Bottom))
+            items.Add(new RectangleItem(x - from, y + height, Width + from + to, b.Width, b.Color));
     }
 }
 

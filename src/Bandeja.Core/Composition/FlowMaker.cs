@@ -37,6 +37,9 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
     readonly List<Span> spans = [];
     double room = double.MaxValue;
 
+    /// <summary>The numbers of the lists around what is made now, as they are written.</summary>
+    readonly List<string?> numbers = [];
+
     /// <summary>What holds for every recipient.</summary>
     public LayoutNotes SharedNotes { get; } = new();
 
@@ -98,6 +101,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                 target.Add(
                     new LinesFlow(lines, frame.Left, new(kind, frame.Parent), frame.Bars)
                     {
+                        Ground = style.Shade is null && style.Border is null ? null : new(style.Shade, style.Border, frame.Width),
                         Before = style.SpaceBefore,
                         After = style.SpaceAfter,
                         Keep = style.KeepWithNext,
@@ -169,10 +173,14 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             {
                 case PlainPart { Thing: BoundItem item }:
                     var flows = new List<Flow>();
+                    var look = list.List.Look;
+                    numbers.Add(list.List.Numbered ? ListNumber.Written(number, look.Style) : null);
                     Make(item.Parts, flows, notes);
+                    var text = look.Written(list.List.Numbered, numbers);
+                    numbers.RemoveAt(numbers.Count - 1);
                     if (flows.Count == 0)
                         break; // an item that came out empty is not counted
-                    var text = list.List.Numbered ? $"{number++}." : "•";
+                    number++;
                     var first = flows.OfType<LinesFlow>().FirstOrDefault();
                     if (first is not null)
                     {
@@ -189,7 +197,8 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                             Before = first.Before,
                             After = first.After,
                             Keep = first.Keep,
-                            Label = (label, list.Frame.Left + 14 - label.Runs.Sum(r => r.Width)),
+                            Label = (label, LabelPlace(list, label.Runs.Sum(r => r.Width))),
+                            Ground = first.Ground,
                         };
                         flows[flows.IndexOf(first)] = own;
                     }
@@ -205,6 +214,16 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                     break;
             }
         }
+    }
+
+    /// <summary>Between a label and the text, points.</summary>
+    const double LabelGap = 4;
+
+    /// <summary>A label ends before the text, or begins where the list says; it never runs into the text.</summary>
+    static double LabelPlace(BoundList list, double width)
+    {
+        var text = list.Frame.Left + list.List.Look.Indent;
+        return list.List.Look.Hang is { } hang ? Math.Min(text - hang, text - width - LabelGap / 2) : text - LabelGap - width;
     }
 
     void Table(BoundTable bound, List<Flow> target, LayoutNotes notes)

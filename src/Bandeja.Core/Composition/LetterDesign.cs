@@ -53,12 +53,40 @@ public enum TabKind
     Decimal,
 }
 
+/// <summary>What fills the way to a tab stop.</summary>
+public enum TabLeader
+{
+    None,
+    Dots,
+    Dashes,
+    Line,
+}
+
 /// <summary>A tab stop; <paramref name="At"/> in points from the left edge of the text.</summary>
-public readonly record struct TabStop(double At, TabKind Kind);
+public readonly record struct TabStop(double At, TabKind Kind, TabLeader Leader = TabLeader.None);
+
+/// <summary>The sides of a paragraph on which a line is drawn.</summary>
+[Flags]
+public enum Sides
+{
+    None = 0,
+    Top = 1,
+    Right = 2,
+    Bottom = 4,
+    Left = 8,
+}
+
+/// <summary>Lines around a paragraph. Width in points; color as RRGGBB.</summary>
+public sealed record ParagraphBorder(Sides Sides, double Width, string Color)
+{
+    /// <summary>From the text to the line, points.</summary>
+    public const double Gap = 3;
+}
 
 /// <summary>How a paragraph is set. Line spacing is a multiple of the type size, everything else points.</summary>
 /// <param name="Heading">1 to 3 for a heading, 0 for ordinary text.</param>
 /// <param name="KeepWithNext">Never the last on a page while something follows it.</param>
+/// <param name="Shade">The color behind it, RRGGBB; null for none.</param>
 public sealed record ParagraphStyle(
     TextAlign Align,
     double LineSpacing,
@@ -69,7 +97,9 @@ public sealed record ParagraphStyle(
     double FirstLine = 0,
     IReadOnlyList<TabStop>? Tabs = null,
     int Heading = 0,
-    bool KeepWithNext = false
+    bool KeepWithNext = false,
+    string? Shade = null,
+    ParagraphBorder? Border = null
 );
 
 /// <summary>A part of a paragraph.</summary>
@@ -132,8 +162,39 @@ public sealed record Rule(double Thickness, string Color, double SpaceAfter) : B
 /// <summary>What follows begins a page.</summary>
 public sealed record PageBreak : Block;
 
+/// <summary>What stands beside the items of a list, and how far they are set in.</summary>
+/// <param name="Style">How numbers are written (<see cref="ListNumber"/>).</param>
+/// <param name="Label">What stands there, with <c>%1</c> to <c>%9</c> for the numbers of the lists around it, the outermost first, and of
+/// its own; null for the number and a point.</param>
+/// <param name="Indent">From the text around the list to that of its items, points.</param>
+/// <param name="Hang">From the left edge of the label to the text, points; null for a label that ends before the text.</param>
+public sealed record ListLook(string Style = "decimal", string? Label = null, string Bullet = "•", double Indent = 18, double? Hang = null)
+{
+    /// <summary>As lists are unless they say otherwise.</summary>
+    public static readonly ListLook Usual = new();
+
+    /// <summary>What stands beside an item.</summary>
+    /// <param name="numbers">The numbers of the lists around the item as they are written, the outermost first, its own last; null for
+    /// lists with bullets.</param>
+    public string Written(bool numbered, IReadOnlyList<string?> numbers)
+    {
+        if (!numbered)
+            return Bullet;
+        if (Label is null)
+            return $"{numbers[^1]}.";
+        var text = Label;
+        for (var i = 0; i < numbers.Count && i < 9; i++)
+            text = text.Replace($"%{i + 1}", numbers[i] ?? "", StringComparison.Ordinal);
+        return text;
+    }
+
+    /// <summary>True where what stands beside an item depends on the lists around it: their numbers, or only how many there are.</summary>
+    /// <param name="depth">How many lists there are, this one included.</param>
+    public bool NeedsOuter(int depth) => Label is not null && depth > 1;
+}
+
 /// <summary>Items with bullets or numbers; an item that comes out empty is left out and not counted.</summary>
-public sealed record ItemList(bool Numbered, int Start, IReadOnlyList<IReadOnlyList<Block>> Items, TextStyle LabelStyle) : Block;
+public sealed record ItemList(bool Numbered, int Start, IReadOnlyList<IReadOnlyList<Block>> Items, TextStyle LabelStyle, ListLook Look) : Block;
 
 /// <summary>Paragraphs set in, with a bar beside them.</summary>
 public sealed record Quote(IReadOnlyList<Block> Blocks) : Block;

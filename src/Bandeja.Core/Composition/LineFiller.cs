@@ -14,7 +14,7 @@ sealed class LineFiller
         DefaultTab = 36;
 
     /// <summary>A shaped word, a picture or a gap in the line.</summary>
-    record struct Placed(ShapedWord? Word, LinePicture? Picture, TextStyle Style, byte Level, double Gap)
+    record struct Placed(ShapedWord? Word, LinePicture? Picture, TextStyle Style, byte Level, double Gap, TabLeader Leader = TabLeader.None)
     {
         public readonly double Size => Style.Script == Script.Normal ? Style.Size : Style.Size * ScriptSize;
         public readonly double Width => Word is not null ? Word.Advance * Size / Word.Font.UnitsPerEm : Picture?.Width ?? Gap;
@@ -113,7 +113,7 @@ sealed class LineFiller
                     (start, used, firstLine) = (i, 0, false);
                     gap = TabGap(i, 0, false);
                 }
-                placed[unit.First] = placed[unit.First] with { Gap = gap ?? DefaultTab };
+                placed[unit.First] = placed[unit.First] with { Gap = gap ?? DefaultTab, Leader = gap is null ? TabLeader.None : leader };
                 used += gap ?? DefaultTab;
                 continue;
             }
@@ -126,6 +126,9 @@ sealed class LineFiller
         }
         Close(lines, start, units.Count, true, firstLine);
     }
+
+    /// <summary>What fills the way of the tab that was looked at last.</summary>
+    TabLeader leader;
 
     /// <summary>How far a tab goes; null where there is no stop left on the line.</summary>
     double? TabGap(int tab, double used, bool firstLine)
@@ -142,6 +145,7 @@ sealed class LineFiller
             stop = new((Math.Floor((position + style.Indent) / DefaultTab + Slack) + 1) * DefaultTab - style.Indent, TabKind.Left);
         if (stop.At > width + Slack)
             return null;
+        leader = stop.Leader;
         if (stop.Kind == TabKind.Left)
             return stop.At - position;
         double after = 0,
@@ -294,6 +298,8 @@ sealed class LineFiller
             {
                 if (head.Picture is not null)
                     (pictures ??= []).Add(head.Picture with { X = x });
+                else if (head.Leader != TabLeader.None && LeaderRun(head, x, runs, i + 1 < to ? At(i + 1).Word?.Font : null) is { } filled)
+                    runs.Add(filled);
                 x += head.Width;
                 i++;
                 continue;
@@ -327,6 +333,27 @@ sealed class LineFiller
         var box = Box(runs, pictures, from < placed.Count ? placed[from].Style : emptyStyle, style.LineSpacing);
         // Pictures and tabs are no words: their places stayed empty.
         lines.Add(places is null ? box : box with { Reading = [.. places.Where(p => p.Run > 0).Select(p => (p.Run - 1, p.Word))] });
+    }
+
+    /// <summary>The signs that fill the way of a tab. They end where the way ends, so that those of several lines stand below one
+    /// another.</summary>
+    static WordRun? LeaderRun(Placed tab, double x, List<WordRun> before, PaperFont? next)
+    {
+        if ((before.Count > 0 ? before[^1].Font : next) is not { } font)
+            return null;
+        var sign = tab.Leader switch
+        {
+            TabLeader.Dots => ".",
+            TabLeader.Dashes => "-",
+            _ => "_",
+        };
+        var one = font.Shape(sign);
+        var width = one.Advance * tab.Size / font.UnitsPerEm;
+        var count = width <= 0 ? 0 : (int)((tab.Gap - Slack) / width);
+        if (count == 0)
+            return null;
+        var style = tab.Style with { Underline = false, Strike = false, Link = null };
+        return new(x + tab.Gap - count * width, font, tab.Size, style, [.. Enumerable.Repeat(one, count)], 0);
     }
 
     int[] Ordered(int from, int to)

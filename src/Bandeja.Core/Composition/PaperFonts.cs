@@ -13,6 +13,13 @@ public static class PaperFonts
         ("Caveat", "caveat", "Caveat"),
         ("Amiri", "amiri", "Amiri"),
         ("Noto Serif Hebrew", "noto-serif-hebrew", "NotoSerifHebrew"),
+        // As wide, letter by letter, as the usual faces of office programs (Documents/Faces.tsv).
+        ("Carlito", "carlito", "Carlito"),
+        ("Caladea", "caladea", "Caladea"),
+        ("Arimo", "arimo", "Arimo"),
+        ("Tinos", "tinos", "Tinos"),
+        ("Cousine", "cousine", "Cousine"),
+        ("Gelasio", "gelasio", "Gelasio"),
     ];
 
     /// <summary>Faces of scripts that the others lack; they step in where a character asks for them.</summary>

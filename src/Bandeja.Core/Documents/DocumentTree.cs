@@ -1,0 +1,76 @@
+using System.Text;
+using System.Text.Json.Nodes;
+
+namespace Bandeja.Core.Documents;
+
+/// <summary>Walks a letter in its stored form.</summary>
+static class DocumentTree
+{
+    /// <summary>The bands of a letter, its text first.</summary>
+    public static readonly string[] Bands = ["content", "header", "footer", "firstHeader", "firstFooter", "evenHeader", "evenFooter"];
+
+    /// <summary>Stands for whatever is no text in the flat text of a paragraph.</summary>
+    public const char Thing = '\uFFFC';
+
+    /// <summary>True for a node whose content is the parts of a line.</summary>
+    public static bool IsLine(JsonNode node) => (string?)node["type"] is "paragraph" or "heading";
+
+    /// <summary>All lines below nodes, in their order, each with the number of the outermost block that holds it.</summary>
+    public static IEnumerable<(JsonObject Line, int Block)> Lines(JsonArray? blocks)
+    {
+        for (var i = 0; i < (blocks?.Count ?? 0); i++)
+            foreach (var line in Within(blocks![i]!.AsObject()))
+                yield return (line, i);
+    }
+
+    static IEnumerable<JsonObject> Within(JsonObject root)
+    {
+        var stack = new Stack<JsonObject>([root]);
+        while (stack.TryPop(out var node))
+        {
+            if (IsLine(node))
+            {
+                yield return node;
+                continue;
+            }
+            if (node["content"] is JsonArray inner)
+                for (var i = inner.Count - 1; i >= 0; i--)
+                    if (inner[i] is JsonObject child)
+                        stack.Push(child);
+        }
+    }
+
+    /// <summary>The text of a line; whatever is no text is <see cref="Thing"/>, the end of a line within it a line feed.</summary>
+    public static string Text(JsonObject line)
+    {
+        var text = new StringBuilder();
+        foreach (var node in line["content"]?.AsArray() ?? [])
+            text.Append(
+                (string?)node!["type"] switch
+                {
+                    "text" => (string?)node["text"] ?? "",
+                    "hardBreak" => "\n",
+                    _ => Thing.ToString(),
+                }
+            );
+        return text.ToString();
+    }
+
+    /// <summary>A node of text.</summary>
+    public static JsonObject TextNode(string text, JsonNode? marks)
+    {
+        var node = new JsonObject { ["type"] = "text", ["text"] = text };
+        if (marks is JsonArray { Count: > 0 })
+            node["marks"] = marks.DeepClone();
+        return node;
+    }
+
+    /// <summary>A node with one attribute, formatted.</summary>
+    public static JsonObject Inline(string type, string source, JsonNode? marks)
+    {
+        var node = new JsonObject { ["type"] = type, ["attrs"] = new JsonObject { ["source"] = source } };
+        if (marks is JsonArray { Count: > 0 })
+            node["marks"] = marks.DeepClone();
+        return node;
+    }
+}

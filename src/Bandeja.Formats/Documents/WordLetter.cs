@@ -1,0 +1,298 @@
+using System.Text.Json.Nodes;
+using System.Xml.Linq;
+using Bandeja.Core.Composition;
+using Bandeja.Core.Documents;
+using static Bandeja.Formats.Documents.WordXml;
+
+namespace Bandeja.Formats.Documents;
+
+/// <summary>
+/// Reads a WordprocessingML document (ECMA-376 part 1, ISO/IEC 29500) as a letter: the sheet, headers and footers, and the text, which
+/// <see cref="WordText"/> reads.
+/// </summary>
+sealed class WordLetter
+{
+    const double PointsPerMillimetre = 72 / 25.4;
+    readonly OfficeArchive archive;
+    readonly string main;
+    readonly XElement root;
+    readonly DocumentReport report = new();
+    readonly DocumentPictures pictures;
+    readonly WordStyles styles;
+    readonly LetterBuilder builder;
+    readonly WordNumbering numbering;
+    readonly IReadOnlyDictionary<string, Relationship> parts;
+    JsonObject? watermark;
+
+    public WordLetter(OfficeArchive archive, string main, XElement root)
+    {
+        (this.archive, this.main, this.root) = (archive, main, root);
+        pictures = new(report);
+        parts = archive.Relationships(main);
+        styles = new(Part("styles"), Part("theme"));
+        numbering = new(Part("numbering"));
+        builder = new(styles.RunOf(null), styles.ParagraphOf(null));
+    }
+
+    XElement? Part(string type) => PathOf(type) is { } path ? archive.Xml(path) : null;
+
+    string? PathOf(string type) => parts.Values.FirstOrDefault(r => r.Type == type && !r.External)?.Target;
+
+    /// <summary>Reads the document.</summary>
+    public DocumentRead Read()
+    {
+        var body = root.Child("body") ?? throw new DocumentException("The document has no text.");
+        var sections = body.Children("p").Select(p => p.Child("pPr").Child("sectPr")).Append(body.Child("sectPr")).OfType<XElement>().ToList();
+        var first = sections.FirstOrDefault();
+        var letter = new JsonObject { ["page"] = Page(first), ["type"] = builder.Type, ["maxPages"] = null };
+        var notes = new WordNotes(archive, PathOf("footnotes"), PathOf("endnotes"));
+        var text = Text(main, notes);
+        letter["content"] = text.Body(body);
+        if (notes.Used.Count > 0)
+        {
+            var content = letter["content"]!.AsArray();
+            content.Add(new JsonObject { ["type"] = "horizontalRule" });
+            foreach (var (path, note, number) in notes.Used.ToList())
+                foreach (var block in Text(path, null).Note(note, number).ToList())
+                    content.Add(block!.DeepClone());
+            report.Say(
+                Carried.Different,
+                $"{notes.Used.Count:N0} {(notes.Used.Count == 1 ? "footnote stands" : "footnotes stand")} at the end of the letter instead of at the foot of the page.",
+                null
+            );
+        }
+        report.Block = null;
+        Heads(letter, first);
+        Places(letter);
+        if (watermark is not null)
+            letter["watermark"] = watermark;
+        if (letter["content"]!.AsArray().Count == 0)
+            letter["content"]!.AsArray().Add(new JsonObject { ["type"] = "paragraph" });
+        Sections(sections);
+        Rest(text);
+        if (IsOurs())
+            letter["ours"] = true;
+        Say(letter, sections.Count);
+        var document = new BroughtDocument(letter.ToJsonString(), report.Lines, builder.Faces, Pages());
+        return new(document, pictures.All);
+    }
+
+    WordText Text(string path, WordNotes? notes) =>
+        new(styles, numbering, builder, report, pictures, archive, path == main ? parts : archive.Relationships(path), notes, t => watermark ??= t);
+
+    int Pages() => Part("extended-properties") is { } app ? Whole(app.Child("Pages")?.Value) ?? 0 : AppPages();
+
+    int AppPages() => archive.Has("docProps/app.xml") ? Whole(archive.Xml("docProps/app.xml").Child("Pages")?.Value) ?? 0 : 0;
+
+    bool IsOurs() =>
+        archive.Has("docProps/custom.xml")
+        && archive.Xml("docProps/custom.xml").Children("property").Any(p => p.Value("name") == DocumentMark.Name);
+
+    static double Millimetres(XElement? e, string name, double otherwise) => Math.Round((Points(e.Value(name)) ?? otherwise) / PointsPerMillimetre, 2);
+
+    JsonObject Page(XElement? section)
+    {
+        var (size, margins) = (section.Child("pgSz"), section.Child("pgMar"));
+        var (width, height) = (Millimetres(size, "w", 612), Millimetres(size, "h", 792));
+        var page = new JsonObject();
+        var landscape = width > height;
+        var (w, h) = landscape ? (height, width) : (width, height);
+        var sheet = LetterReader.Sheets.FirstOrDefault(s => Math.Abs(s.Value.Width - w) < 1.5 && Math.Abs(s.Value.Height - h) < 1.5).Key;
+        page["sheet"] = sheet ?? "custom";
+        if (sheet is null)
+        {
+            var (cw, ch) = (Math.Clamp(w, 50, 1000), Math.Clamp(h, 50, 1000));
+            if (Math.Abs(cw - w) > 0.5 || Math.Abs(ch - h) > 0.5)
+                report.Say(Carried.Different, $"The sheet was {width:0} × {height:0} mm; sheets have 50 to 1,000 mm.", null);
+            (page["width"], page["height"]) = (cw, ch);
+            (w, h) = (cw, ch);
+        }
+        if (landscape)
+            page["orientation"] = "landscape";
+        var most = Math.Min(w, h) / 2 - 10;
+        double Margin(string side) => Math.Clamp(Math.Abs(Millimetres(margins, side, 72)), 0, Math.Floor(most));
+        page["margins"] = new JsonObject
+        {
+            ["top"] = Margin("top"),
+            ["right"] = Margin("right"),
+            ["bottom"] = Margin("bottom"),
+            ["left"] = Margin("left"),
+        };
+        return page;
+    }
+
+    void Heads(JsonObject letter, XElement? section)
+    {
+        JsonArray? Of(string kind, string type)
+        {
+            var id = section.Children(kind).FirstOrDefault(r => r.Value("type") == type || type == "default" && r.Value("type") is null).Value("id");
+            if (id is null || !parts.TryGetValue(id, out var part) || part.External || archive.Xml(part.Target) is not { } xml)
+                return null;
+            var blocks = Text(part.Target, null).Body(xml);
+            // A header that holds nothing takes no room.
+            return blocks.All(b => (string?)b!["type"] == "paragraph" && b["content"] is null) ? [] : blocks;
+        }
+        var (header, footer) = (Of("headerReference", "default"), Of("footerReference", "default"));
+        letter["header"] = header ?? [];
+        letter["footer"] = footer ?? [];
+        if (section.On("titlePg") == true)
+        {
+            letter["firstDiffers"] = true;
+            letter["firstHeader"] = Of("headerReference", "first") ?? [];
+            letter["firstFooter"] = Of("footerReference", "first") ?? [];
+        }
+        if (Part("settings").On("evenAndOddHeaders") == true)
+        {
+            var (evenHeader, evenFooter) = (Of("headerReference", "even"), Of("footerReference", "even"));
+            if (!JsonNode.DeepEquals(evenHeader, header) || !JsonNode.DeepEquals(evenFooter, footer))
+                report.Say(Carried.Left, "Even pages had a header or footer of their own; they get that of the odd ones.", null);
+        }
+        var margins = section.Child("pgMar");
+        var edge = Math.Min(Points(margins.Value("header")) ?? 36, Points(margins.Value("footer")) ?? 36) / PointsPerMillimetre;
+        letter["edge"] = Math.Round(Math.Clamp(edge, 3, 60), 2);
+    }
+
+    /// <summary>Pictures at a place of the page: from the corner of the sheet, in millimetres.</summary>
+    static void Places(JsonObject letter)
+    {
+        var margins = letter["page"]!["margins"]!;
+        foreach (var band in (string[])["content", "header", "footer", "firstHeader", "firstFooter"])
+        foreach (var node in letter[band]?.AsArray() ?? [])
+        {
+            if ((string?)node!["attrs"]?["place"] != "page" || node["attrs"]!.AsObject() is not { } a)
+                continue;
+            double At(string axis, string side)
+            {
+                var from = (string?)a[$"{axis}From"] == "margin" ? (double)margins[side]! : 0;
+                a.Remove($"{axis}From");
+                return Math.Round(Math.Clamp((double)a[axis]! / PointsPerMillimetre + from, -500, 2000), 2);
+            }
+            (a["x"], a["y"]) = (At("x", "left"), At("y", "top"));
+        }
+    }
+
+    void Sections(List<XElement> sections)
+    {
+        if (sections.Count > 1 && sections.Select(s => (s.Child("pgSz").Value("w"), s.Child("pgSz").Value("h"))).Distinct().Count() > 1)
+            report.Say(Carried.Different, "Parts of the document had sheets of their own; all pages have the first one's.", null);
+        if (sections.Count > 1 && sections.Skip(1).Any(s => s.Child("headerReference") is not null || s.Child("footerReference") is not null))
+            report.Say(Carried.Different, "Parts of the document had headers or footers of their own; all pages have the first one's.", null);
+        if (sections.Any(s => Whole(s.Child("cols").Value("num")) is > 1))
+            report.Say(Carried.Different, "Text that ran in columns runs across the page.", null);
+        if (sections.Any(s => s.Child("pgBorders")?.Elements().Any() == true))
+            report.Say(Carried.Left, "The border around the page was left out.", null);
+    }
+
+    void Rest(WordText text)
+    {
+        if (archive.Paths.Any(p => p.EndsWith("vbaProject.bin", StringComparison.OrdinalIgnoreCase)))
+            report.Say(Carried.Left, "The file holds macros. They were not read, and nothing of them runs.", null);
+        if (text.Tracked > 0)
+            report.Say(
+                Carried.Different,
+                $"{text.Tracked:N0} tracked {(text.Tracked == 1 ? "change" : "changes")}: the final text is used.",
+                null
+            );
+        var comments = Part("comments").Children("comment").ToList();
+        foreach (var comment in comments)
+        {
+            var words = string.Concat(comment.Below("t").Select(t => t.Value)).Trim();
+            var who = comment.Value("author");
+            report.Say(
+                Carried.Left,
+                $"Comment{(string.IsNullOrWhiteSpace(who) ? "" : $" by {who}")}: “{(words.Length > 160 ? words[..159] + "…" : words)}” It is not printed.",
+                text.CommentAt(comment.Value("id"))
+            );
+        }
+    }
+
+    /// <summary>What came over whole, in a few lines.</summary>
+    void Say(JsonObject letter, int sections)
+    {
+        var page = letter["page"]!;
+        var sheet = (string)page["sheet"]!;
+        report.Say(
+            Carried.Whole,
+            sheet == "custom"
+                ? $"A sheet of {(double)page["width"]!:0.#} × {(double)page["height"]!:0.#} mm, margins as they were"
+                : $"{char.ToUpperInvariant(sheet[0])}{sheet[1..]} sheet{((string?)page["orientation"] == "landscape" ? ", landscape" : "")}, margins as they were",
+            null
+        );
+        var lines = DocumentContents.Of(letter);
+        if (lines.Length > 0)
+            report.Say(Carried.Whole, lines, null);
+        foreach (var face in builder.Faces.Where(f => !f.Named.Equals(f.Printed, StringComparison.OrdinalIgnoreCase)))
+            report.Say(
+                Carried.Different,
+                face.SameWidths
+                    ? $"{face.Named} is printed with {face.Printed}, whose letters are as wide, so lines break where they did."
+                    : $"{face.Named} is printed with {face.Printed}; lines may break elsewhere.",
+                null
+            );
+    }
+}
+
+/// <summary>The mark of documents that are our own letters, whose fields are written in the field language.</summary>
+static class DocumentMark
+{
+    public const string Name = "FieldLanguage";
+}
+
+/// <summary>What a letter holds, in words.</summary>
+static class DocumentContents
+{
+    public static string Of(JsonObject letter)
+    {
+        var count = new Dictionary<string, int>();
+        var stack = new Stack<JsonNode?>([letter]);
+        while (stack.TryPop(out var node))
+        {
+            if (node is JsonObject o)
+            {
+                if (o["type"] is JsonValue named && (string?)named is { } type)
+                    count[type] = count.GetValueOrDefault(type) + 1;
+                foreach (var (_, child) in o.Where(p => p.Value is JsonArray && p.Key != "marks"))
+                    stack.Push(child);
+            }
+            else if (node is JsonArray a)
+                foreach (var child in a)
+                    stack.Push(child);
+        }
+        string? Some(string one, string many, params string[] types) =>
+            types.Sum(t => count.GetValueOrDefault(t)) is > 0 and var n ? n == 1 ? $"1 {one}" : $"{n:N0} {many}" : null;
+        string?[] parts =
+        [
+            Some("paragraph", "paragraphs", "paragraph"),
+            Some("heading", "headings", "heading"),
+            Some("list", "lists", "bulletList", "orderedList"),
+            Some("table", "tables", "table"),
+            Some("picture", "pictures", "picture", "inlinePicture"),
+            letter["header"] is JsonArray { Count: > 0 } || letter["firstHeader"] is JsonArray { Count: > 0 } ? "a header" : null,
+            letter["footer"] is JsonArray { Count: > 0 } || letter["firstFooter"] is JsonArray { Count: > 0 } ? "a footer" : null,
+            letter["watermark"] is not null ? "a watermark" : null,
+        ];
+        return string.Join(", ", parts.OfType<string>());
+    }
+}
+
+/// <summary>Footnotes and endnotes, in the order in which the text refers to them.</summary>
+sealed class WordNotes(OfficeArchive archive, string? footnotes, string? endnotes)
+{
+    readonly Dictionary<string, XElement?> read = [];
+
+    /// <summary>Those that the text refers to, each with its part and number.</summary>
+    public List<(string Path, XElement Note, int Number)> Used { get; } = [];
+
+    /// <summary>The number of a note; null where the file has none of that id.</summary>
+    public int? Number(string kind, string? id)
+    {
+        if ((kind == "footnote" ? footnotes : endnotes) is not { } path)
+            return null;
+        if (!read.TryGetValue(path, out var part))
+            read[path] = part = archive.Xml(path);
+        if (part.Children(kind).FirstOrDefault(n => n.Value("id") == id) is not { } note)
+            return null;
+        Used.Add((path, note, Used.Count + 1));
+        return Used.Count;
+    }
+}
