@@ -1,5 +1,7 @@
 using System.Globalization;
+using Bandeja.Core.Documents;
 using Bandeja.Core.Places;
+using Bandeja.Formats.Documents;
 using Bandeja.Formats.Lists;
 using Bandeja.Formats.Mail;
 using Bandeja.Formats.Pdf;
@@ -25,6 +27,10 @@ static class Answering
         catch (PictureException e)
         {
             Refuse(RefusalKind.Picture, e.Message);
+        }
+        catch (DocumentException e)
+        {
+            Refuse(RefusalKind.Document, e.Message);
         }
         catch (OutOfMemoryException e)
         {
@@ -77,6 +83,16 @@ static class Answering
                     )
                 );
                 Wire.Write(answers, Frame.Bytes, same ? [] : picture.Data);
+                break;
+            case ReadDocument document:
+                var read = DocumentFile.Read(document.Path, document.Name);
+                Wire.WriteValue(
+                    answers,
+                    Frame.Json,
+                    new DocumentAnswer(read.Document, [.. read.Pictures.Select(p => new PictureOfDocument(p.Key, p.Name))])
+                );
+                foreach (var inside in read.Pictures)
+                    Wire.Write(answers, Frame.Bytes, inside.Data);
                 break;
             case ReadReport report:
                 Wire.WriteValue(answers, Frame.Json, Report(bytes, report.ReturnAddress));

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Bandeja.Core.Documents;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Lists;
 using Bandeja.Formats.Mail;
@@ -12,6 +13,7 @@ namespace Bandeja.Reader;
 [JsonDerivedType(typeof(ReadRows), "rows")]
 [JsonDerivedType(typeof(AcceptPicture), "picture")]
 [JsonDerivedType(typeof(ReadReport), "report")]
+[JsonDerivedType(typeof(ReadDocument), "document")]
 public abstract record Order(string Culture);
 
 /// <summary>Whether a list can be read from a file at all.</summary>
@@ -32,6 +34,16 @@ public sealed record AcceptPicture(string Culture) : Order(Culture);
 /// <param name="ReturnAddress">Where bounces go; null where that is not known.</param>
 public sealed record ReadReport(string? ReturnAddress, string Culture) : Order(Culture);
 
+/// <summary>A word processor document.</summary>
+public sealed record ReadDocument(string Path, string Name, string Culture) : Order(Culture);
+
+/// <summary>A document as a letter; the bytes of its pictures follow, each in a frame.</summary>
+/// <param name="Pictures">What stands for each picture in the letter, and what it is called.</param>
+public sealed record DocumentAnswer(BroughtDocument Document, IReadOnlyList<PictureOfDocument> Pictures);
+
+/// <summary>A picture of a document.</summary>
+public sealed record PictureOfDocument(string Key, string Name);
+
 /// <summary>A picture that can be used; its bytes, clean and upright, follow.</summary>
 /// <param name="Same">True where they are those that came.</param>
 /// <param name="Written">How many bytes it adds to a PDF that shows it.</param>
@@ -50,6 +62,9 @@ public enum RefusalKind
 
     /// <summary>It cannot be used as a picture; the message is for the user.</summary>
     Picture,
+
+    /// <summary>It cannot be brought in as a document; the message is for the user.</summary>
+    Document,
 
     /// <summary>Reading it took more memory than a file may take.</summary>
     Memory,

@@ -123,6 +123,7 @@ public static class Application
         services
             .AddSingleton<ListStore>()
             .AddSingleton<DesignStore>()
+            .AddSingleton<DesignFiles>()
             .AddSingleton<DropStore>()
             .AddSingleton<RunStore>()
             .AddSingleton<RunPlanning>()
@@ -163,6 +164,8 @@ public static class Application
         services.AddSingleton(ReaderPool.Shared).AddSingleton<FileReader>();
         services
             .AddSingleton<PictureFiles>()
+            .AddSingleton<DocumentFiles>()
+            .AddSingleton<BroughtLetters>()
             .AddSingleton<Letters>()
             .AddSingleton<LetterBench>()
             .AddSingleton<DropDependencies>()
@@ -250,7 +253,7 @@ public static class Application
         foreach (var act in ActRegistry.All)
             services.AddSingleton(act.Act);
         services.AddSingleton<Performer>().AddSingleton<ActLog>();
-        services.AddSingleton<Computing>().AddSingleton<SegmentFilters>().AddSingleton<ReplacementSearch>();
+        services.AddSingleton<Bandeja.Acts.Designs.DocumentLetter>().AddSingleton<Computing>().AddSingleton<SegmentFilters>().AddSingleton<ReplacementSearch>();
         services.AddSingleton<Uploads>().AddSingleton<NewerFiles>().AddSingleton<DropMail>().AddSingleton<ProofReview>();
     }
 
@@ -277,6 +280,7 @@ public static class Application
         DetailEndpoints.Map(api);
         ReloadEndpoints.Map(api);
         DesignEndpoints.Map(api);
+        DocumentEndpoints.Map(api);
         DropEndpoints.Map(api);
         ProofEndpoints.Map(api);
         OneOffEndpoints.Map(api);

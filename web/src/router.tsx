@@ -3,6 +3,7 @@ import { CampaignsPage } from "./campaigns/CampaignsPage";
 import { NewDropPage } from "./campaigns/NewDropPage";
 import { DesignsPage } from "./designs/DesignsPage";
 import { DesignPage } from "./designs/DesignPage";
+import { DocumentPage } from "./documents/DocumentPage";
 import { DevicesPage } from "./devices/DevicesPage";
 import { InboxPage } from "./devices/InboxPage";
 import { BenchPlace } from "./drop/BenchPlace";
@@ -63,6 +64,7 @@ export const router = createBrowserRouter([
       { path: "lists/:id/details/new", Component: DetailImportPage },
       { path: "suppressions/:id", Component: SuppressionPage },
       { path: "designs", Component: DesignsPage },
+      { path: "designs/document/:upload", Component: DocumentPage },
       { path: "designs/:id", Component: DesignPage },
       {
         path: "drops/:id",

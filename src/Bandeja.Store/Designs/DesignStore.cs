@@ -194,6 +194,16 @@ public sealed class DesignStore(Database database)
             return Newest(c, designId);
         });
 
+    /// <summary>Begins a version after the newest one, which stays as it is.</summary>
+    public DesignVersionRow Begin(long designId, string documentJson, Actor actor) =>
+        database.Write(c =>
+        {
+            var newest = Newest(c, designId);
+            c.Execute("UPDATE design_version SET sealed = 1 WHERE id = @Id AND sealed = 0", new { newest.Id });
+            Insert(c, designId, newest.Number + 1, documentJson, actor, null);
+            return Newest(c, designId);
+        });
+
     /// <summary>Brings an old version back as the newest one; nothing in between is lost.</summary>
     public DesignVersionRow Restore(long designId, long number, Actor actor) =>
         database.Write(c =>

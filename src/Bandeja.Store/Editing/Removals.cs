@@ -1,3 +1,4 @@
+using Bandeja.Store.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Store.Lists;
 using Dapper;
@@ -153,6 +154,7 @@ public sealed class Removals(Database database)
         {
             if (OfDesign(c, designId).Refusal is { } refusal)
                 throw new ConflictException(refusal);
+            DesignFiles.Forget(c, designId);
             foreach (var table in (string[])["design_match", "design_rows_match", "design_version"])
                 c.Execute($"DELETE FROM {table} WHERE design_id = @designId", new { designId });
             c.Execute("DELETE FROM design WHERE id = @designId", new { designId });

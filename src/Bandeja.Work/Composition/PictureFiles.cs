@@ -15,6 +15,25 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs, Fil
     readonly ConcurrentDictionary<string, PictureFile?> kept = [];
     readonly ConcurrentDictionary<(string Name, long AsOf), PictureFacts?> facts = [];
 
+    /// <summary>Pictures of documents that are being looked at, and may never be kept.</summary>
+    readonly ConcurrentDictionary<string, (PictureFile File, string Name)> visiting = [];
+
+    const long MostVisiting = 128L << 20;
+
+    /// <summary>Lets a picture be seen without keeping it; answers the id by which a letter names it.</summary>
+    /// <param name="data">A picture that was taken in by the reader.</param>
+    public string Visit(string name, byte[] data)
+    {
+        var id = IdOf(data);
+        if (visiting.Values.Sum(v => (long)v.File.Data.Length) > MostVisiting)
+            visiting.Clear();
+        visiting[id] = (PictureFile.Read(data), name);
+        facts.Clear();
+        return id;
+    }
+
+    static string IdOf(byte[] data) => Convert.ToHexStringLower(SHA256.HashData(data))[..24];
+
     /// <summary>Changes when a picture is added: what was missing may be there now. It is read from what is stored, so it is the same after
     /// a restart.</summary>
     public string Mark => designs.PicturesMark();
@@ -28,7 +47,7 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs, Fil
             {
                 var row = designs.Picture(idOrName) ?? designs.PictureNamed(idOrName, asOf);
                 if (row is null || !File.Exists(PathOf(row.Id)))
-                    return null;
+                    return visiting.TryGetValue(idOrName, out var guest) ? Facts(idOrName, guest.File, 0) : null;
                 // What was added before this was looked at is looked at now.
                 if (row.Written == 0 && Get(row.Id) is { } file)
                     designs.MeasuredPicture(row = row with { Pages = file.Pages, Written = file.WrittenSize() });
@@ -44,6 +63,9 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs, Fil
             }
         );
 
+    static PictureFacts Facts(string id, PictureFile file, long written) =>
+        new(id, file.Width, file.Height, file.IsDrawing, file.MediaType == "application/pdf", Math.Max(1, file.Pages), written);
+
     string PathOf(string id) => Path.Combine(options.Folder("pictures"), id);
 
     /// <summary>Keeps a picture.</summary>
@@ -53,7 +75,7 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs, Fil
         var (picture, written) = files.Picture(data, name, cancel);
         // A drawing is named by what came, so that the same one is known again. A photograph that was turned is another picture than the
         // one that may have been added before, when that note was not read.
-        var id = Convert.ToHexStringLower(SHA256.HashData(picture.IsDrawing ? data : picture.Data))[..24];
+        var id = IdOf(picture.IsDrawing ? data : picture.Data);
         if (!File.Exists(PathOf(id)))
         {
             var part = PathOf(id) + $".{Guid.NewGuid():N}.part";
@@ -88,7 +110,7 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs, Fil
                 ? kept[id] = whole with { Page = page }
                 : null;
         if (id.Length != 24 || !id.All(char.IsAsciiHexDigitLower) || !File.Exists(PathOf(id)))
-            return null;
+            return visiting.TryGetValue(id, out var guest) ? guest.File : null;
         if (kept.Count > 40)
             kept.Clear();
         return kept[id] = PictureFile.Read(File.ReadAllBytes(PathOf(id)));

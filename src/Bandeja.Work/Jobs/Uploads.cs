@@ -37,12 +37,17 @@ public sealed class Uploads(Database database, ServerOptions server, SettingStor
 
     /// <summary>Takes a file that lies in the folder among the uploads.</summary>
     /// <exception cref="ListFileException">No list can be read from it.</exception>
-    public UploadView Keep(string id, string name, Actor actor, CancellationToken cancel)
+    public UploadView Keep(string id, string name, Actor actor, CancellationToken cancel) =>
+        Keep(id, name, actor, (path, own) => files.Accept(path, own, cancel));
+
+    /// <summary>Takes a file that lies in the folder among the uploads.</summary>
+    /// <param name="accept">Looks into the file, by its path and its name, and throws where it cannot be used.</param>
+    public UploadView Keep(string id, string name, Actor actor, Action<string, string> accept)
     {
         name = Path.GetFileName(name.Replace('\\', '/'));
         if (name.Length > LongestName)
             name = name[^LongestName..];
-        files.Accept(PathOf(id), name, cancel);
+        accept(PathOf(id), name);
         var size = new FileInfo(PathOf(id)).Length;
         database.Write(c =>
             c.Execute(

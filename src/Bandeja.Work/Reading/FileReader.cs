@@ -1,6 +1,8 @@
 using System.Globalization;
+using Bandeja.Core.Documents;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
+using Bandeja.Formats.Documents;
 using Bandeja.Formats.Lists;
 using Bandeja.Formats.Pdf;
 using Bandeja.Reader;
@@ -41,6 +43,25 @@ public sealed class FileReader(ReaderPool pool, ILogger<FileReader> log)
         catch (ListFileException e)
         {
             throw new PictureException(e.Message);
+        }
+    }
+
+    /// <summary>Reads a word processor document.</summary>
+    /// <exception cref="DocumentException">It cannot be read; the sentence says why.</exception>
+    public DocumentRead Document(string path, string name, CancellationToken cancel)
+    {
+        try
+        {
+            using var reading = new OneReading(pool, new ReadDocument(path, name, Culture), [], name, log, cancel);
+            var answer = Wire.Value<DocumentAnswer>(reading.Next().Content);
+            var pictures = answer.Pictures.Select(p => new DocumentPicture(p.Key, p.Name, reading.Next().Content)).ToList();
+            reading.Complete();
+            return new(answer.Document, pictures);
+        }
+        catch (ListFileException e)
+        {
+            // A limit of the process was reached.
+            throw new DocumentException(e.Message);
         }
     }
 

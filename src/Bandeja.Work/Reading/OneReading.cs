@@ -1,3 +1,4 @@
+using Bandeja.Core.Documents;
 using Bandeja.Formats.Lists;
 using Bandeja.Formats.Pdf;
 using Bandeja.Reader;
@@ -104,13 +105,15 @@ sealed class OneReading : IDisposable
             return frame;
         var refusal = Wire.Value<Refusal>(frame.Content);
         // After a failure that nobody foresaw, or without memory, a process may not be itself.
-        whole = refusal.Kind is RefusalKind.List or RefusalKind.Picture;
+        whole = refusal.Kind is RefusalKind.List or RefusalKind.Picture or RefusalKind.Document;
         switch (refusal.Kind)
         {
             case RefusalKind.List:
                 throw new ListFileException(refusal.Message);
             case RefusalKind.Picture:
                 throw new PictureException(refusal.Message);
+            case RefusalKind.Document:
+                throw new DocumentException(refusal.Message);
             case RefusalKind.Memory:
                 throw TooMuch();
             case RefusalKind.Unforeseen:

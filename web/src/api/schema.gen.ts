@@ -4158,6 +4158,249 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a word processor document to the server; its bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UploadView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** See a document as it would be a letter, before anything is stored */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DocumentQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DocumentLook"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{id}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a letter of a document; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DocumentOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{id}/replace/{designId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a document the newest version of a letter; answers the version's number */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DocumentReplacement"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file that a letter was made of */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DesignFileView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/file/content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bytes of the file that a letter was made of, as they came */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/campaigns": {
         parameters: {
             query?: never;
@@ -8083,6 +8326,8 @@ export interface components {
             /** @description The members of each, the addressee first; all that were found where there are none. */
             households?: null | number[][];
         };
+        /** @enum {unknown} */
+        AnswerKind: "Field" | "Text" | "Remove" | "Keep";
         /** @description Something that the practice post office is to do. */
         BehaviourOrder: {
             kind: string;
@@ -8210,6 +8455,8 @@ export interface components {
             createdAt: string;
             drops: components["schemas"]["DropSummary"][];
         };
+        /** @enum {unknown} */
+        Carried: "Whole" | "Different" | "Left";
         /** @description One cell before and after. */
         CellBeforeAfter: {
             /** Format: int64 */
@@ -8446,6 +8693,19 @@ export interface components {
             tags: string[];
             archived: boolean;
         };
+        /** @description The file that a letter was made of. */
+        DesignFileView: {
+            name: string;
+            /** Format: int64 */
+            size: number;
+            /**
+             * Format: int64
+             * @description The version that was made of it.
+             */
+            version: number;
+            at: string;
+            by: string;
+        };
         /** @description A mistake in a design: a brace that is not closed, an unknown format, a condition without an end. */
         DesignMistake: {
             /** Format: int64 */
@@ -8546,6 +8806,68 @@ export interface components {
              * @default false
              */
             beside: boolean;
+        };
+        /** @description A document as it would be a letter. Nothing of it is stored. */
+        DocumentLook: {
+            name: string;
+            /** Format: int64 */
+            size: number;
+            /**
+             * Format: int32
+             * @description How many pages the program that wrote it counted; 0 where it did not say.
+             */
+            pages: number;
+            letter: components["schemas"]["JsonNode"];
+            placeholders: components["schemas"]["Placeholder"][];
+            marks: components["schemas"]["MarksView"][];
+            /** @description What was chosen, those of the file before included. */
+            answers: {
+                [key: string]: components["schemas"]["PlaceholderAnswer"];
+            };
+            report: components["schemas"]["ReportLine"][];
+            /**
+             * Format: int64
+             * @description For a letter that is replaced: its newest version, which the differences are shown against.
+             */
+            version: null | number;
+            /** @description For a letter that is replaced: where the texts differ. */
+            differences: null | components["schemas"]["TextDifference"][][];
+        };
+        /** @description A letter to make of a document. */
+        DocumentOrder: {
+            name: string;
+            /** Format: int64 */
+            listId?: null | number;
+            marks?: null | string[];
+            answers?: null | {
+                [key: string]: components["schemas"]["PlaceholderAnswer"];
+            };
+        };
+        /** @description How a document is to be looked at. */
+        DocumentQuestion: {
+            /** Format: int64 */
+            listId?: null | number;
+            /**
+             * Format: int64
+             * @description The letter that it is to replace; what was chosen for that letter's file holds where nothing is chosen here.
+             */
+            designId?: null | number;
+            marks?: null | string[];
+            answers?: null | {
+                [key: string]: components["schemas"]["PlaceholderAnswer"];
+            };
+        };
+        /** @description A document that replaces a letter's text. */
+        DocumentReplacement: {
+            /**
+             * Format: int64
+             * @description The version that the differences were shown against.
+             */
+            basedOn: number;
+            marks?: null | string[];
+            answers?: null | {
+                [key: string]: components["schemas"]["PlaceholderAnswer"];
+            };
         };
         /** @description A piece of which nobody knows whether it went out. */
         DoubtView: {
@@ -9268,6 +9590,20 @@ export interface components {
             /** Format: double */
             height: number;
         };
+        /** @description Marks around placeholders. */
+        MarksView: {
+            /** @description The marks with the word “name” between them. */
+            sample: string;
+            /**
+             * Format: int32
+             * @description How many placeholders they mark.
+             */
+            count: number;
+            /** @description True where what stands between them is taken for a placeholder. */
+            used: boolean;
+        };
+        /** @enum {unknown} */
+        MatchedBy: "Nothing" | "Heading" | "Role" | "Similarity" | "Hand";
         /** @description What a name of a letter stands for; null for nothing. */
         MatchOrder: {
             /** Format: int64 */
@@ -9529,6 +9865,28 @@ export interface components {
         };
         /** @enum {unknown} */
         PieceKind: "letter" | "envelope" | "labels" | "email";
+        Placeholder: {
+            key: string;
+            name: string;
+            written: string;
+            sort: components["schemas"]["PlaceholderSort"];
+            /** Format: int32 */
+            places: number;
+            format: string;
+            isRows: boolean;
+            within: null | string;
+            /** Format: int32 */
+            block: null | number;
+            answer: null | components["schemas"]["PlaceholderAnswer"];
+            by: components["schemas"]["MatchedBy"];
+        };
+        PlaceholderAnswer: {
+            kind: components["schemas"]["AnswerKind"];
+            /** @default  */
+            value: string;
+        };
+        /** @enum {unknown} */
+        PlaceholderSort: "Typed" | "Code" | "Condition" | "Sample";
         /** @description What one design of the package comes to. */
         PlanDesign: {
             /** Format: int64 */
@@ -10054,6 +10412,12 @@ export interface components {
             /** Format: int32 */
             recipients: number;
             first: components["schemas"]["CellBeforeAfter"][];
+        };
+        ReportLine: {
+            carried: components["schemas"]["Carried"];
+            text: string;
+            /** Format: int32 */
+            block?: null | number;
         };
         /** @description A delivery report that the practice post office is to send on a message. */
         ReportOrder: {

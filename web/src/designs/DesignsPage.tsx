@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Archive, ArchiveRestore, Copy, Pencil, Plus, Trash2 } from "lucide-react";
 import { useMemo, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { designsQuery, listsQuery, settingsQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
@@ -12,13 +12,15 @@ import { say, sayWrong } from "../ui/notices";
 import { PdfPages } from "../ui/PdfPages";
 import { RemovalDialog } from "../ui/RemovalDialog";
 import { count, many, moment } from "../ui/words";
+import { DocumentDrop } from "../documents/DocumentDrop";
 import { kindOrder, kinds, type DesignKind } from "./kinds";
 
 /** The library of designs: what each is, what its first page looks like, where it is used. */
 export function DesignsPage() {
   const designs = useQuery(designsQuery()).data;
   const lists = useQuery(listsQuery()).data ?? [];
-  const [writing, setWriting] = useState(false);
+  const [params] = useSearchParams();
+  const [writing, setWriting] = useState(params.has("new"));
   const [describing, setDescribing] = useState<Schema["DesignView"] | null>(null);
   const [removing, setRemoving] = useState<number | null>(null);
   const [find, setFind] = useState("");
@@ -359,6 +361,11 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
           Begin
         </button>
       </form>
+      <div className="mt-4 border-t border-line pt-4">
+        <DocumentDrop onUpload={(u) => void navigate(`/designs/document/${u.id}${list ? `?list=${list}` : ""}`)}>
+          Or bring a letter from a word processor: drop a DOCX here.
+        </DocumentDrop>
+      </div>
     </Dialog>
   );
 }

@@ -1,9 +1,12 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { Editor, JSONContent } from "@tiptap/core";
-import { useMemo, useState } from "react";
+import { FileText } from "lucide-react";
+import { useEffect, useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
 import { api, ask } from "../api/client";
 import { settingsQuery } from "../api/queries";
 import { useActions } from "../ui/keys";
+import { FileDialog } from "../documents/FileDialog";
 import { useSize } from "../ui/useSize";
 import { BandEditor } from "./BandEditor";
 import { FieldsPane } from "./FieldsPane";
@@ -57,9 +60,14 @@ export function LetterPage(props: EditorProps) {
   const chips = useMemo(() => ({ mistakes, values, mode }), [mistakes, values, mode]);
   const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: setNames }), [listId, list, setNames]);
 
+  const [params] = useSearchParams();
+  useEffect(() => {
+    if (params.has("file")) setDialog("file");
+  }, [params, setDialog]);
   const editor = active?.editor ?? main;
   useActions([
     { label: "Set the page, letterhead and watermark", run: () => setDialog("setup") },
+    { label: "File of this letter: download it, or bring a newer one", run: () => setDialog("file") },
     { label: "Versions of this letter", run: () => setDialog("versions") },
     { label: "Fields and this list's columns", run: () => setDialog("matches") },
     { keys: "v", label: "Show values or names in the letter", run: () => setMode((m) => (m === "names" ? "values" : "names")) },
@@ -108,14 +116,19 @@ export function LetterPage(props: EditorProps) {
           of={frame}
           values={shown?.values ?? []}
           actions={
-            <button
-              className="btn btn-quiet"
-              aria-pressed={mode === "values"}
-              title="Show what the fields come to, or their names (v)"
-              onClick={() => setMode(mode === "names" ? "values" : "names")}
-            >
-              {mode === "names" ? "Show values" : "Show fields"}
-            </button>
+            <>
+              <button className="btn btn-quiet" title="The file this letter was made of, or a newer one" onClick={() => setDialog("file")}>
+                <FileText size={15} /> File
+              </button>
+              <button
+                className="btn btn-quiet"
+                aria-pressed={mode === "values"}
+                title="Show what the fields come to, or their names (v)"
+                onClick={() => setMode(mode === "names" ? "values" : "names")}
+              >
+                {mode === "names" ? "Show values" : "Show fields"}
+              </button>
+            </>
           }
         >
           <div className="flex min-h-0 flex-1">
@@ -226,6 +239,7 @@ export function LetterPage(props: EditorProps) {
               )}
             </FinishedPage>
           </div>
+          {dialog === "file" && <FileDialog designId={design.id} close={() => setDialog(null)} />}
           {dialog === "setup" && (
             <PageDialog
               letter={letter}

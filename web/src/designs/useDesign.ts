@@ -14,7 +14,7 @@ import { dropDraft, keptDraft, useAutosave, useOtherTab } from "./useAutosave";
 export function useDesign<D extends object>({ design, start, reopen }: EditorProps, complete: (stored: unknown) => D) {
   const [document, write] = useState(() => complete(start ?? design.document));
   const [listId, setListId] = useState(design.listId);
-  const [dialog, setDialog] = useState<"setup" | "versions" | "matches" | "merge" | null>(null);
+  const [dialog, setDialog] = useState<"setup" | "versions" | "matches" | "merge" | "file" | null>(null);
   const [draft, setDraft] = useState(() => (start ? null : keptDraft(design.id, design.version, design.document, complete)));
   const save = useAutosave(design.id, design.version, design.revision, design.document as object);
   const first = useRef(document);

@@ -34,7 +34,8 @@ function Test({ value, onSet, label }: { value: string; onSet: (text: string) =>
   );
 }
 
-function Count({ test }: { test: string }) {
+/** For how many of the list a condition is met. */
+export function Count({ test }: { test: string }) {
   const { listId, total } = useContext(BracketList);
   const rested = useDelayed(test, 400);
   const found = useQuery({

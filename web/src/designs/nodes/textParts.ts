@@ -62,6 +62,15 @@ export const Subscript = Mark.create({
 export interface TabStop {
   at: number;
   kind: "left" | "right" | "center" | "decimal";
+  /** What fills the way to it. */
+  leader?: "dots" | "dashes" | "line";
+}
+
+/** Lines around a paragraph: the sides that have one, divided by spaces. */
+export interface ParagraphBorder {
+  sides: string;
+  width: number;
+  color: string;
 }
 
 type Attributes = Record<string, unknown>;
@@ -99,6 +108,67 @@ export const ParagraphMeasures = Extension.create({
           keepOnSplit: true,
           parseHTML: (e: HTMLElement) => (e.dataset.tabs ? (JSON.parse(e.dataset.tabs) as TabStop[]) : null),
           renderHTML: (a: Attributes) => (a.tabs ? { "data-tabs": JSON.stringify(a.tabs) } : {}),
+        },
+        shade: {
+          default: null,
+          keepOnSplit: true,
+          parseHTML: (e: HTMLElement) => e.dataset.shade ?? null,
+          renderHTML: (a: Attributes) => (a.shade ? { "data-shade": String(a.shade), style: `background-color: ${String(a.shade)}` } : {}),
+        },
+        border: {
+          default: null,
+          keepOnSplit: true,
+          parseHTML: (e: HTMLElement) => (e.dataset.border ? (JSON.parse(e.dataset.border) as ParagraphBorder) : null),
+          renderHTML: (a: Attributes) => {
+            const border = a.border as ParagraphBorder | null;
+            if (!border) return {};
+            const lines = border.sides.split(" ").map((side) => `border-${side}: ${border.width}pt solid ${border.color}`);
+            return { "data-border": JSON.stringify(border), style: lines.join("; ") };
+          },
+        },
+      },
+    },
+    {
+      types: ["heading"],
+      attributes: {
+        // A heading that came with a document looks as its text says.
+        plain: {
+          default: null,
+          parseHTML: (e: HTMLElement) => (e.dataset.plain === "true" ? true : null),
+          renderHTML: (a: Attributes) => (a.plain ? { "data-plain": "true", style: "font-size: inherit; font-weight: inherit" } : {}),
+        },
+      },
+    },
+    {
+      types: ["bulletList", "orderedList"],
+      attributes: {
+        indent: measured("indent", (v) => `padding-left: ${v}mm`),
+        hang: measured("hang", () => ""),
+      },
+    },
+    {
+      types: ["orderedList"],
+      attributes: {
+        style: {
+          default: null,
+          parseHTML: (e: HTMLElement) => e.dataset.style ?? null,
+          renderHTML: (a: Attributes) => (a.style ? { "data-style": String(a.style), style: `list-style-type: ${String(a.style)}` } : {}),
+        },
+        label: {
+          default: null,
+          parseHTML: (e: HTMLElement) => e.dataset.label ?? null,
+          renderHTML: (a: Attributes) => (a.label ? { "data-label": String(a.label) } : {}),
+        },
+      },
+    },
+    {
+      types: ["bulletList"],
+      attributes: {
+        bullet: {
+          default: null,
+          parseHTML: (e: HTMLElement) => e.dataset.bullet ?? null,
+          renderHTML: (a: Attributes) =>
+            a.bullet ? { "data-bullet": String(a.bullet), style: `list-style-type: "${String(a.bullet).replace(/["\\]/g, "")}  "` } : {},
         },
       },
     },
