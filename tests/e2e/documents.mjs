@@ -63,8 +63,12 @@ export function renewalLetter({ closing = "With warm regards," } = {}) {
             default: new Header({ children: [line("Fernquay Botanic Garden")] }),
           },
           footers: {
-            default: new Footer({ children: [line([new TextRun({ children: ["Page ", PageNumber.CURRENT, " of ", PageNumber.TOTAL_PAGES] })])] }),
-            first: new Footer({ children: [line([new TextRun({ children: ["Page ", PageNumber.CURRENT, " of ", PageNumber.TOTAL_PAGES] })])] }),
+            default: new Footer({
+              children: [line([new TextRun({ children: ["Page ", PageNumber.CURRENT, " of ", PageNumber.TOTAL_PAGES] })])],
+            }),
+            first: new Footer({
+              children: [line([new TextRun({ children: ["Page ", PageNumber.CURRENT, " of ", PageNumber.TOTAL_PAGES] })])],
+            }),
           },
           children: [
             line("Jordan Sample"),
@@ -72,7 +76,11 @@ export function renewalLetter({ closing = "With warm regards," } = {}) {
             line("Anytown, OR 97000"),
             line([text("Dear "), text("{{F", { bold: true }), text("Name}}", { bold: true }), text(",")]),
             line("Your membership renews", { heading: HeadingLevel.HEADING_1 }),
-            line([text("Your level is «Level», and "), new SimpleField('MERGEFIELD Amount \\# "$#,##0.00"', "$64.00"), text(" is due by {{Renewal Date, MMMM d, yyyy}}.")]),
+            line([
+              text("Your level is «Level», and "),
+              new SimpleField('MERGEFIELD Amount \\# "$#,##0.00"', "$64.00"),
+              text(" is due by {{Renewal Date, MMMM d, yyyy}}."),
+            ]),
             line("{{#if Level == 'Patron'}}"),
             line("As a patron you are invited to the evening in the glasshouse."),
             line("{{/if}}"),

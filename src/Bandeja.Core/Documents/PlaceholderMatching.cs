@@ -67,10 +67,12 @@ public sealed class PlaceholderMatching(PlaceholderSetting setting)
             return (Field(same.Name), MatchedBy.Heading);
         if (BuiltIns.TryGetValue(plain, out var builtIn) && BuiltInFits(builtIn, plain))
             return (new(AnswerKind.Field, builtIn), MatchedBy.Role);
-        foreach (var role in RoleRecognizer.Candidates(name))
+        var roles = RoleRecognizer.Candidates(name);
+        foreach (var role in roles)
             if (setting.Columns.FirstOrDefault(c => c.Role == role) is { } meant)
                 return (Field(meant.Name), MatchedBy.Role);
-        if (Similar(setting.Columns, c => c.Name, plain) is { } similar)
+        // A name that means something to the trade is not met by a column that merely shares a word with it.
+        if (Similar(setting.Columns, c => c.Name, plain, roles.Count == 0) is { } similar)
             return (Field(similar.Name), MatchedBy.Similarity);
         return (null, MatchedBy.Nothing);
     }
@@ -85,7 +87,8 @@ public sealed class PlaceholderMatching(PlaceholderSetting setting)
         : null;
 
     /// <summary>The one thing whose name is nearly the same, or has the same words and one more; null where there is none or several.</summary>
-    static T? Similar<T>(IReadOnlyList<T> things, Func<T, string> name, string plain)
+    /// <param name="shared">True where it is enough that one name has all words of the other.</param>
+    static T? Similar<T>(IReadOnlyList<T> things, Func<T, string> name, string plain, bool shared = true)
         where T : class
     {
         if (plain.Length < ShortestSimilar)
@@ -99,7 +102,7 @@ public sealed class PlaceholderMatching(PlaceholderSetting setting)
                     t.Thing,
                     Difference: Quickenshtein.Levenshtein.GetDistance(t.Name.Replace(" ", ""), plain.Replace(" ", ""))
                         / (double)Math.Max(t.Name.Length, plain.Length),
-                    Holds: words.All(t.Name.Split(' ').Contains) || t.Name.Split(' ').All(words.Contains)
+                    Holds: shared && (words.All(t.Name.Split(' ').Contains) || t.Name.Split(' ').All(words.Contains))
                 )
             )
             .Where(t => t.Difference <= MostDifference || t.Holds)

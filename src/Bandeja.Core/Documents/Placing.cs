@@ -8,12 +8,12 @@ namespace Bandeja.Core.Documents;
 /// <summary>A document whose placeholders have become fields, brackets, and text.</summary>
 /// <param name="Letter">The letter in its stored form.</param>
 /// <param name="Marks">How often each kind of marks stands in it.</param>
-/// <param name="Notes">What is to be said of placeholders that did not come over whole.</param>
+/// <param name="Report">What is said of the document and of its placeholders, each line with its place in this letter.</param>
 public sealed record PlacedDocument(
     string Letter,
     IReadOnlyList<Placeholder> Placeholders,
     IReadOnlyList<MarksFound> Marks,
-    IReadOnlyList<ReportLine> Notes
+    IReadOnlyList<ReportLine> Report
 );
 
 /// <summary>
@@ -63,6 +63,7 @@ public sealed class Placing
         var used = marks ?? [.. counted.Where(c => c.Likely).Select(c => c.Marks)];
         if (ours)
             used = [new("{", "}")];
+        var places = new BlockPlaces();
         foreach (var band in DocumentTree.Bands)
         {
             if (letter[band] is not JsonArray blocks)
@@ -75,10 +76,19 @@ public sealed class Placing
             var samples = band == "content" && !ours ? SampleAddress.Find(blocks) : [];
             var placed = placing.Blocks(blocks, band == "content");
             placing.CloseAll();
+            if (band == "content")
+                BlockPlaces.Number(placed);
             placing.Samples(placed, samples);
-            letter[band] = placed;
+            letter[band] = placed = BlockBrackets.Fold(placed);
+            if (band == "content")
+                places = BlockPlaces.Of(placed);
         }
-        return new(letter.ToJsonString(), [.. placing.found.Values], counted, placing.notes);
+        return new(
+            letter.ToJsonString(),
+            [.. placing.found.Values.Select(p => p with { Block = places.Now(p.Block) })],
+            counted,
+            [.. document.Report.Concat(placing.notes).Select(l => l with { Block = places.Now(l.Block) }).OrderBy(l => l.Carried)]
+        );
     }
 
     static JsonObject TagNode(Tag tag, TagMarks marks, string written) =>

@@ -51,7 +51,8 @@ static partial class SampleAddress
         // The recipient's stands right above the greeting; what stands far above it is the sender's.
         if (address is not null && greeting >= 0 && greeting - address.To <= Between)
             found.Add(address);
-        if (greeting >= 0)
+        // A greeting with a placeholder in it is no sample any more.
+        if (greeting >= 0 && !lines[greeting]!.Contains(DocumentTree.Thing))
             found.Add(new("sample:salutation", "Salutation", greeting, greeting, lines[greeting]!));
         return found;
     }
@@ -81,7 +82,7 @@ static partial class SampleAddress
             blocks.RemoveAt(i);
     }
 
-    [GeneratedRegex(@"^(?:Dear|Hello|Hi|To)\b[^\uFFFC\n]{0,56}[,:]$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^(?:Dear|Hello|Hi|To)\b[^\n]{0,56}[,:]$", RegexOptions.IgnoreCase)]
     private static partial Regex Greeting();
 
     /// <summary>A city with its region and postal code, before or behind it.</summary>

@@ -162,7 +162,7 @@ static class DocumentEndpoints
             placed.Placeholders,
             Marks(placed, marks),
             answers,
-            [.. brought.Document.Report.Concat(placed.Notes).OrderBy(l => l.Carried)],
+            placed.Report,
             newest?.Number,
             newest is null ? null : LetterText.Compare(DesignReader.AsText(newest.DocumentJson), DesignReader.AsText(placed.Letter))
         );

@@ -168,15 +168,23 @@ public class PlaceholderTests
                 P(R("{{#if Level == \"Patron\"}}")) + P(R("For patrons")) + P(R("{{else}}")) + P(R("For others")) + P(R("{{/if}}")) + P(R("All"))
             )
         );
+        var nested = Brought.Place(
+            P(R("{{#each visits}}")) + P(R("{{#if Guests}}")) + P(R("with {{Guests}}")) + P(R("{{/if}}")) + P(R("{{/each}}")) + P(R("{{#if City}}"))
+        );
+        var blocks = LetterReader.Read(nested.Letter).Blocks;
+        var each = Assert.IsType<EachBlock>(blocks[0]);
+        Assert.Equal(("Visits", "Guests is not blank"), (each.Rows, Assert.IsType<WhenBlock>(each.Blocks.Single()).Branches.Single().Test));
+        // One that is never closed stays a marker, which is told as a mistake.
+        Assert.IsType<Paragraph>(blocks[1]);
     }
 
     [Fact]
     public void What_never_ends_and_what_ends_nothing_is_told()
     {
         var placed = Brought.Place(P(R("Dear {{First name, we write")) + P(R("x {{/if}} {{City}} {{#if Level}}y")));
-        Assert.Contains(placed.Notes, n => n.Text.Contains("{{First name, we write") && n.Block == 0);
-        Assert.Contains(placed.Notes, n => n.Text.Contains("ends nothing") && n.Block == 1);
-        Assert.Contains(placed.Notes, n => n.Text.Contains("never closed"));
+        Assert.Contains(placed.Report, n => n.Text.Contains("{{First name, we write") && n.Block == 0);
+        Assert.Contains(placed.Report, n => n.Text.Contains("ends nothing") && n.Block == 1);
+        Assert.Contains(placed.Report, n => n.Text.Contains("never closed"));
         Assert.StartsWith("Dear \\{\\{First name", Brought.Lines(placed)[0]);
     }
 
@@ -203,6 +211,12 @@ public class PlaceholderTests
             }
         );
         Assert.Equal(["Fernquay Botanic Garden", "{Delivery address}", "", "{Salutation}", "Text {City}"], chosen);
+        // Places are those of the letter as it is then.
+        var moved = Brought.Place(
+            body,
+            answers: new Dictionary<string, PlaceholderAnswer> { ["sample:address"] = new(AnswerKind.Field, "Delivery address") }
+        );
+        Assert.Equal(4, moved.Placeholders.Single(p => p.Name == "City").Block);
     }
 
     [Fact]

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { designQuery, detailsQuery, listQuery, listsQuery, previewQuery } from "../api/queries";
-import { completeLetter, sheetPixels } from "../designs/letter";
+import { completeLetter, fieldsOf, sheetPixels } from "../designs/letter";
 import { BracketList } from "../designs/nodes/BracketNodes";
 import { Chips } from "../designs/nodes/FieldNode";
 import { Header } from "../ui/Header";
@@ -34,14 +34,16 @@ export function DocumentPage() {
   const letter = useMemo(() => (look ? completeLetter(look.letter) : null), [look]);
   const open = openOnes(look?.placeholders ?? []);
   const title = name ?? look?.name.replace(/\.[a-z]+$/i, "") ?? "";
-  const chips = useMemo(
-    () => ({
-      mistakes: new Map(openOnes(look?.placeholders ?? []).map((p) => [`\`${p.name}\``, "Choose what this becomes, on the left."])),
+  const chips = useMemo(() => {
+    const names = openOnes(look?.placeholders ?? []).map((p) => `\`${p.name}\``);
+    const sources = letter ? fieldsOf(letter).map((f) => f.source) : [];
+    const unsettled = sources.filter((s) => names.some((n) => s.startsWith(n)));
+    return {
+      mistakes: new Map(unsettled.map((s) => [s, "Choose what this becomes, on the left."])),
       values: new Map<string, string>(),
       mode: "names" as const,
-    }),
-    [look],
-  );
+    };
+  }, [look, letter]);
   const brackets = useMemo(
     () => ({ listId, total: list?.recipients ?? 0, sets: sets.map((s) => s.name) }),
     // eslint-disable-next-line react-hooks/exhaustive-deps

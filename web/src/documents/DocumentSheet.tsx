@@ -14,6 +14,12 @@ function Shown({ content, label }: { content: JSONContent[]; label: string }) {
     content: { type: "doc", content },
     editable: false,
     editorProps: { attributes: { "aria-label": label } },
+    onCreate: ({ editor: e }) => {
+      // A picture that stands first would be shown as selected.
+      let last = 0;
+      e.state.doc.forEach((node, offset) => (last = node.isTextblock ? offset + 1 : last));
+      if (last) e.commands.setTextSelection(last);
+    },
   });
   const written = useMemo(() => JSON.stringify(content), [content]);
   useEffect(() => {

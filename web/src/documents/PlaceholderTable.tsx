@@ -49,6 +49,7 @@ export function PlaceholderTable({ placeholders, columns, sets, listId, onAnswer
     placeholderData: keepPreviousData,
     gcTime: 10_000,
   }).data;
+  const unsettled = placeholders.filter((x) => x.answer === null).map((x) => `\`${x.name}\``);
   const examples = new Map(asked.map((f, i) => [f.key, printed?.[i]]));
   return (
     <table className="w-full table-fixed" aria-label="Placeholders">
@@ -79,7 +80,7 @@ export function PlaceholderTable({ placeholders, columns, sets, listId, onAnswer
                 <span className="break-words">
                   when {p.answer?.value}
                   <span className="block text-[12px] text-faint">
-                    <Count test={p.answer?.value ?? ""} />
+                    {!unsettled.some((name) => p.answer?.value.includes(name)) && <Count test={p.answer?.value ?? ""} />}
                   </span>
                 </span>
               ) : (
