@@ -344,7 +344,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
                     if (b.Notes is not null)
                         notes.Add(b.Notes);
                 if (flows.Count > 0)
-                    result.Add(new PlainPart("", new FixedGroup(new SharedFlow(flows, frame.Width), notes.IsEmpty ? null : notes)));
+                    result.Add(new PlainPart("", new FixedGroup(new SharedFlow(flows, frame.Width), notes.IsEmpty ? null : notes, [.. kept.Take(count)])));
                 kept.RemoveRange(0, count);
             }
         }
@@ -371,4 +371,5 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
 }
 
 /// <summary>Neighbouring blocks that are the same for everyone.</summary>
-sealed record FixedGroup(SharedFlow Flow, LayoutNotes? Notes);
+/// <param name="Blocks">The blocks that it was made of.</param>
+sealed record FixedGroup(SharedFlow Flow, LayoutNotes? Notes, IReadOnlyList<BoundBlock> Blocks);

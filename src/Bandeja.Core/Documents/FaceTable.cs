@@ -54,6 +54,20 @@ public static class FaceTable
         return new(own, sans ? "Source Sans 3" : "Source Serif 4", false);
     }
 
+    /// <summary>What a face is called in files that are opened elsewhere: the usual face that it is as wide as, which most computers
+    /// have.</summary>
+    public static string Elsewhere(string face) =>
+        face switch
+        {
+            "Carlito" => "Calibri",
+            "Caladea" => "Cambria",
+            "Arimo" => "Arial",
+            "Tinos" => "Times New Roman",
+            "Cousine" => "Courier New",
+            "Gelasio" => "Georgia",
+            _ => face,
+        };
+
     /// <summary>The height of a face's lines as a multiple of the type size, where a document says “single”.</summary>
     public static double LineHeight(string face) => Shipped.GetValueOrDefault(face, 1.2);
 }

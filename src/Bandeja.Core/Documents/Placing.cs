@@ -28,6 +28,9 @@ public sealed class Placing
     readonly PlaceholderSetting setting;
     readonly PlaceholderMatching matching;
     readonly IReadOnlyDictionary<string, PlaceholderAnswer> answers;
+
+    /// <summary>True for one of our own letters, in which braces are written as the field language has them.</summary>
+    readonly bool ours;
     readonly List<ReportLine> notes = [];
     readonly Dictionary<string, Placeholder> found = [];
     readonly Stack<Scope> open = [];
@@ -38,9 +41,9 @@ public sealed class Placing
     /// <param name="Prints">False where it was left out, so its end is, too.</param>
     sealed record Scope(string Written, DetailSet? Rows, string? RowsName, bool Prints = true);
 
-    Placing(PlaceholderSetting setting, IReadOnlyDictionary<string, PlaceholderAnswer> answers)
+    Placing(PlaceholderSetting setting, IReadOnlyDictionary<string, PlaceholderAnswer> answers, bool ours)
     {
-        (this.setting, this.answers) = (setting, answers);
+        (this.setting, this.answers, this.ours) = (setting, answers, ours);
         matching = new(setting);
     }
 
@@ -58,7 +61,7 @@ public sealed class Placing
         var letter = JsonNode.Parse(document.Letter, documentOptions: new JsonDocumentOptions { MaxDepth = 512 })!.AsObject();
         var ours = (bool?)letter["ours"] ?? false;
         letter.Remove("ours");
-        var placing = new Placing(setting, answers ?? new Dictionary<string, PlaceholderAnswer>());
+        var placing = new Placing(setting, answers ?? new Dictionary<string, PlaceholderAnswer>(), ours);
         var counted = TagScan.Count(letter, placing.matching.IsKnown, ours);
         var used = marks ?? [.. counted.Where(c => c.Likely).Select(c => c.Marks)];
         if (ours)
@@ -200,7 +203,7 @@ public sealed class Placing
             case "text":
                 // Braces that are no placeholder print as they are.
                 var text = (string?)node["text"] ?? "";
-                return [DocumentTree.TextNode(Escaped(text), marks)];
+                return [DocumentTree.TextNode(ours ? text : Escaped(text), marks)];
             case "tag":
                 return Tag(a!, marks);
             case "code":
@@ -228,7 +231,7 @@ public sealed class Placing
                         open.Push(new(written, null, null));
                     else if (name.Equals("end", StringComparison.OrdinalIgnoreCase))
                         open.TryPop(out _);
-                    return [DocumentTree.Inline("marker", name, null)];
+                    return [DocumentTree.Inline("marker", name, marks)];
                 }
                 return [DocumentTree.Inline("field", name, marks)];
             case TagKind.Else:

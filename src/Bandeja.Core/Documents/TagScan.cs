@@ -54,6 +54,9 @@ public static class TagScan
                 taken ??= new bool[text.Length];
                 if (Array.IndexOf(taken, true, match.Index, match.Length) >= 0)
                     continue;
+                // In our own letters a backslash takes a brace as it is.
+                if (ours && match.Index > 0 && text[match.Index - 1] == '\\')
+                    continue;
                 // Whatever stands between strong marks is theirs, placeholder or not: [[x]] is never [x].
                 if (m.Strong)
                     Array.Fill(taken, true, match.Index, match.Length);

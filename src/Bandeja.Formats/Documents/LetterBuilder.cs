@@ -24,6 +24,9 @@ sealed class LetterBuilder
         after = Math.Clamp(paragraph.After ?? 0, 0, 200);
     }
 
+    /// <summary>True for one of our own letters, in which tabs lead where they say.</summary>
+    public bool IsOurs { get; init; }
+
     /// <summary>The faces that the document names, with those that print them.</summary>
     public IReadOnlyList<FaceUse> Faces => [.. faces.Values];
 
@@ -90,7 +93,7 @@ sealed class LetterBuilder
             a["firstLine"] = Millimetres(Math.Clamp(first, Math.Max(-280, -left), 280));
         var tabs = look.Tabs?.ToList() ?? [];
         // Where a line hangs, its first tab leads to where the others begin.
-        if (look.First < 0 && left > 0 && !tabs.Exists(t => Math.Abs(t.At - left) < 1))
+        if (!IsOurs && look.First < 0 && left > 0 && !tabs.Exists(t => Math.Abs(t.At - left) < 1))
             tabs.Add(new(left, "left", null));
         if (tabs.Count > 0 && content.Any(n => (string?)n!["text"] is { } t && t.Contains('\t')))
             a["tabs"] = new JsonArray([

@@ -22,6 +22,7 @@ sealed class WordLetter
     readonly LetterBuilder builder;
     readonly WordNumbering numbering;
     readonly IReadOnlyDictionary<string, Relationship> parts;
+    readonly bool isOurs;
     JsonObject? watermark;
 
     public WordLetter(OfficeArchive archive, string main, XElement root)
@@ -31,7 +32,10 @@ sealed class WordLetter
         parts = archive.Relationships(main);
         styles = new(Part("styles"), Part("theme"));
         numbering = new(Part("numbering"));
-        builder = new(styles.RunOf(null), styles.ParagraphOf(null));
+        isOurs =
+            archive.Has("docProps/custom.xml")
+            && archive.Xml("docProps/custom.xml").Children("property").Any(p => p.Value("name") == DocumentMark.Name);
+        builder = new(styles.RunOf(null), styles.ParagraphOf(null)) { IsOurs = isOurs };
     }
 
     XElement? Part(string type) => PathOf(type) is { } path ? archive.Xml(path) : null;
@@ -70,7 +74,7 @@ sealed class WordLetter
             letter["content"]!.AsArray().Add(new JsonObject { ["type"] = "paragraph" });
         Sections(sections);
         Rest(text);
-        if (IsOurs())
+        if (isOurs)
             letter["ours"] = true;
         Say(letter, sections.Count);
         var document = new BroughtDocument(letter.ToJsonString(), report.Lines, builder.Faces, Pages());
@@ -83,10 +87,6 @@ sealed class WordLetter
     int Pages() => Part("extended-properties") is { } app ? Whole(app.Child("Pages")?.Value) ?? 0 : AppPages();
 
     int AppPages() => archive.Has("docProps/app.xml") ? Whole(archive.Xml("docProps/app.xml").Child("Pages")?.Value) ?? 0 : 0;
-
-    bool IsOurs() =>
-        archive.Has("docProps/custom.xml")
-        && archive.Xml("docProps/custom.xml").Children("property").Any(p => p.Value("name") == DocumentMark.Name);
 
     static double Millimetres(XElement? e, string name, double otherwise) => Math.Round((Points(e.Value(name)) ?? otherwise) / PointsPerMillimetre, 2);
 

@@ -14,6 +14,9 @@ sealed class WordLists(WordNumbering numbering)
     /// <summary>How many blocks there are so far, a list counted as one.</summary>
     public int Count => result.Count + (items.Count > 0 ? 1 : 0);
 
+    /// <summary>True where the last block is a table.</summary>
+    public bool EndsWithTable => items.Count == 0 && result.Count > 0 && (string?)result[^1]!["type"] == "table";
+
     /// <summary>Adds a block that is no item.</summary>
     public void Add(JsonObject block)
     {
@@ -65,21 +68,21 @@ sealed class WordLists(WordNumbering numbering)
     void Close()
     {
         for (var at = 0; at < items.Count; )
-            result.Add(List(ref at, items[at].Level, 0, []));
+            result.Add(List(ref at, items[at].Level, 0, [], 0));
         items.Clear();
         outer.Clear();
     }
 
     /// <summary>The items from a place on, as one list of a level; those of deeper levels are lists within its items.</summary>
     /// <param name="around">The levels of the lists around it, outermost first.</param>
-    JsonObject List(ref int at, int level, int depth, IReadOnlyList<int> around)
+    /// <param name="left">Where the text of the list around it begins, points from the left margin.</param>
+    JsonObject List(ref int at, int level, int depth, IReadOnlyList<int> around, double left)
     {
         var first = items[at];
         var look = numbering.Of(first.List)![level];
-        var parent = depth == 0 ? null : numbering.Of(first.List)![around[^1]];
         var a = new JsonObject
         {
-            ["indent"] = LetterBuilder.Millimetres(Math.Clamp(look.Left - (parent?.Left ?? 0), 0, 200)),
+            ["indent"] = LetterBuilder.Millimetres(Math.Clamp(look.Left - left, 0, 200)),
             ["hang"] = LetterBuilder.Millimetres(Math.Clamp(look.Hang, 0, 200)),
         };
         if (look.Style is null)
@@ -112,7 +115,7 @@ sealed class WordLists(WordNumbering numbering)
                 break;
             if (item.Level > level)
             {
-                var inner = List(ref at, item.Level, depth + 1, [.. around, level]);
+                var inner = List(ref at, item.Level, depth + 1, [.. around, level], look.Left);
                 if (content.Count == 0)
                     content.Add(new JsonObject { ["type"] = "listItem", ["content"] = new JsonArray() });
                 content[^1]!["content"]!.AsArray().Add(inner);

@@ -27,6 +27,9 @@ sealed class WordText(
     /// <summary>A paragraph that goes on in the next one, because a code is open at its end.</summary>
     (JsonArray Line, ParagraphLook Look, RunLook Text)? pending;
 
+    /// <summary>True where the watermark was met in the paragraph that is read.</summary>
+    bool marked;
+
     /// <summary>How many tracked changes were met.</summary>
     public int Tracked { get; private set; }
 
@@ -153,6 +156,13 @@ sealed class WordText(
                 list.Add(block);
             return;
         }
+        // A paragraph that only held the watermark is no line.
+        if (line.Count == 0 && after.Count == 0 && marked)
+        {
+            marked = false;
+            return;
+        }
+        marked = false;
         if (look.RightToLeft == true && look.Align is null or "left")
             look = look with { Align = "right" };
         Flush(line, look, text, list);
@@ -192,6 +202,21 @@ sealed class WordText(
             list.Add(picture);
             return;
         }
+        // A line drawn along a paragraph without text is a rule.
+        if (content.Count == 0 && look.Border is { Sides: ["top"] or ["bottom"] } rule && numbering.Of(look.List) is null)
+        {
+            list.Add(
+                new JsonObject
+                {
+                    ["type"] = "horizontalRule",
+                    ["attrs"] = new JsonObject { ["thickness"] = Math.Clamp(rule.Width, 0.25, 20), ["color"] = $"#{rule.Color}" },
+                }
+            );
+            return;
+        }
+        // A line of a fixed height with nothing in it, right below a table, only keeps a distance, as the table does here by itself.
+        if (content.Count == 0 && look.Line is { InPoints: true, AtLeast: false } && list.EndsWithTable)
+            return;
         list.Add(builder.Paragraph(look, text, content), look);
     }
 
@@ -601,6 +626,7 @@ sealed class WordText(
 
     void Watermark(XElement path, string words)
     {
+        marked = true;
         var shape = path.Parent;
         var turn = (shape.Value("style") ?? "").Split(';').FirstOrDefault(s => s.Trim().StartsWith("rotation:", StringComparison.Ordinal));
         var degrees = Number(turn?.Split(':')[1].Trim()) ?? 0;
