@@ -253,7 +253,11 @@ public static class Application
         foreach (var act in ActRegistry.All)
             services.AddSingleton(act.Act);
         services.AddSingleton<Performer>().AddSingleton<ActLog>();
-        services.AddSingleton<Bandeja.Acts.Designs.DocumentLetter>().AddSingleton<Computing>().AddSingleton<SegmentFilters>().AddSingleton<ReplacementSearch>();
+        services
+            .AddSingleton<Bandeja.Acts.Designs.DocumentLetter>()
+            .AddSingleton<Computing>()
+            .AddSingleton<SegmentFilters>()
+            .AddSingleton<ReplacementSearch>();
         services.AddSingleton<Uploads>().AddSingleton<NewerFiles>().AddSingleton<DropMail>().AddSingleton<ProofReview>();
     }
 

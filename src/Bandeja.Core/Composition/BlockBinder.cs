@@ -344,7 +344,12 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
                     if (b.Notes is not null)
                         notes.Add(b.Notes);
                 if (flows.Count > 0)
-                    result.Add(new PlainPart("", new FixedGroup(new SharedFlow(flows, frame.Width), notes.IsEmpty ? null : notes, [.. kept.Take(count)])));
+                    result.Add(
+                        new PlainPart(
+                            "",
+                            new FixedGroup(new SharedFlow(flows, frame.Width), notes.IsEmpty ? null : notes, [.. kept.Take(count)])
+                        )
+                    );
                 kept.RemoveRange(0, count);
             }
         }

@@ -125,13 +125,24 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             };
         return sides == Sides.None
             ? null
-            : new(sides, Within((double?)a["width"] ?? 0.75, 0.1, 6, "width of a paragraph's border"), Color((string?)a["color"], "000000"));
+            : new(
+                sides,
+                Within((double?)a["width"] ?? 0.75, 0.1, 6, "width of a paragraph's border"),
+                Color((string?)a["color"], "000000")
+            );
     }
 
     Paragraph Paragraph(JsonObject node, JsonObject? a, int heading)
     {
         // A heading that came with a document looks as its text says.
-        var baseStyle = heading == 0 || (bool?)a?["plain"] == true ? type : type with { Size = Math.Round(type.Size * HeadingSizes[heading] * 2) / 2, Bold = true };
+        var baseStyle =
+            heading == 0 || (bool?)a?["plain"] == true
+                ? type
+                : type with
+                {
+                    Size = Math.Round(type.Size * HeadingSizes[heading] * 2) / 2,
+                    Bold = true,
+                };
         double Points(string name, double low, double high, double otherwise, double unit = 1) =>
             a?[name] is { } v ? Within((double)v, low, high, name) * unit : otherwise;
         var tabs = (a?["tabs"]?.AsArray() ?? [])

@@ -194,7 +194,8 @@ public sealed record ListLook(string Style = "decimal", string? Label = null, st
 }
 
 /// <summary>Items with bullets or numbers; an item that comes out empty is left out and not counted.</summary>
-public sealed record ItemList(bool Numbered, int Start, IReadOnlyList<IReadOnlyList<Block>> Items, TextStyle LabelStyle, ListLook Look) : Block;
+public sealed record ItemList(bool Numbered, int Start, IReadOnlyList<IReadOnlyList<Block>> Items, TextStyle LabelStyle, ListLook Look)
+    : Block;
 
 /// <summary>Paragraphs set in, with a bar beside them.</summary>
 public sealed record Quote(IReadOnlyList<Block> Blocks) : Block;

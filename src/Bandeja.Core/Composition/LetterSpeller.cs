@@ -194,10 +194,7 @@ public sealed class LetterSpeller
             {
                 case PlainPart { Thing: BoundRow row }:
                     rows.Add(
-                        new(
-                            row.Row.IsHeading,
-                            [.. row.Cells.Select(c => (c.Cell.Cell, (IReadOnlyList<ContentBlock>)Blocks(c.Cell.Parts)))]
-                        )
+                        new(row.Row.IsHeading, [.. row.Cells.Select(c => (c.Cell.Cell, (IReadOnlyList<ContentBlock>)Blocks(c.Cell.Parts)))])
                     );
                     break;
                 case WhenPart choice:
@@ -292,7 +289,12 @@ public sealed class LetterSpeller
                 case FieldPart { Field: BuiltInReference { Which: BuiltIn.PageNumber or BuiltIn.PageCount } page } field:
                     target.Add(
                         new(
-                            new("1", field.Thing as TextStyle ?? letter.Design.Blocks.OfType<Paragraph>().FirstOrDefault()?.BaseStyle ?? new("", 11), true),
+                            new(
+                                "1",
+                                field.Thing as TextStyle
+                                    ?? letter.Design.Blocks.OfType<Paragraph>().FirstOrDefault()?.BaseStyle ?? new("", 11),
+                                true
+                            ),
                             page.Which == BuiltIn.PageNumber ? ContentKind.PageNumber : ContentKind.PageCount
                         )
                     );
@@ -320,6 +322,14 @@ public sealed class LetterSpeller
     {
         if (value.All(c => !char.IsControl(c)))
             return value;
-        return string.Concat(SoundText.Of(value).Select(c => c == '\t' && !fromField ? c : char.IsControl(c) ? ' ' : c));
+        return string.Concat(
+            SoundText
+                .Of(value)
+                .Select(c =>
+                    c == '\t' && !fromField ? c
+                    : char.IsControl(c) ? ' '
+                    : c
+                )
+        );
     }
 }

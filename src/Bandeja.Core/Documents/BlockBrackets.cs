@@ -3,7 +3,8 @@ using System.Text.Json.Nodes;
 namespace Bandeja.Core.Documents;
 
 /// <summary>
-/// Turns paragraphs that hold nothing but a bracket's beginning, turn, or end into brackets around the paragraphs between them, as the editor
+/// Turns paragraphs that hold nothing but a bracket's beginning, turn, or end into brackets around the paragraphs between them, as the
+/// editor
 /// draws them. What does not belong together stays as it is.
 /// </summary>
 static class BlockBrackets

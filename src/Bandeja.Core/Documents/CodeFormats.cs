@@ -199,10 +199,7 @@ public static partial class CodeFormats
         return new("", part);
     }
 
-    [GeneratedRegex(
-        """^(?:default|else|fallback|or)\s*[:=(]?\s*["'“‘]?(?<text>[^"'”’()]*)["'”’]?\)?$""",
-        RegexOptions.IgnoreCase
-    )]
+    [GeneratedRegex("""^(?:default|else|fallback|or)\s*[:=(]?\s*["'“‘]?(?<text>[^"'”’()]*)["'”’]?\)?$""", RegexOptions.IgnoreCase)]
     private static partial Regex Otherwise();
 
     [GeneratedRegex("""^(?:money(?: (?:\d|code))?|number(?: \d)?|percent(?: \d)?|date (?:short|long|"[^"{}]*"))$""")]

@@ -68,7 +68,11 @@ static class DocumentTree
     /// <summary>A node with one attribute, formatted.</summary>
     public static JsonObject Inline(string type, string source, JsonNode? marks)
     {
-        var node = new JsonObject { ["type"] = type, ["attrs"] = new JsonObject { ["source"] = source } };
+        var node = new JsonObject
+        {
+            ["type"] = type,
+            ["attrs"] = new JsonObject { ["source"] = source },
+        };
         if (marks is JsonArray { Count: > 0 })
             node["marks"] = marks.DeepClone();
         return node;

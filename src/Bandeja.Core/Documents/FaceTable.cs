@@ -50,7 +50,8 @@ public static class FaceTable
             return new(own, known.Face, false);
         var sans =
             serif is false
-            || serif is null && (own.Contains("Sans", StringComparison.OrdinalIgnoreCase) || own.Contains("Gothic", StringComparison.OrdinalIgnoreCase));
+            || serif is null
+                && (own.Contains("Sans", StringComparison.OrdinalIgnoreCase) || own.Contains("Gothic", StringComparison.OrdinalIgnoreCase));
         return new(own, sans ? "Source Sans 3" : "Source Serif 4", false);
     }
 

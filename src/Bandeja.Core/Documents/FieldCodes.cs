@@ -167,21 +167,58 @@ public static class FieldCodes
                 ),
                 "NEXTIF" => Of(CodeKind.Nothing, $"“{written}” was left out: each recipient gets a letter of their own."),
                 "SKIPIF" => Skip(rest),
-                "SET" or "ASK" or "FILLIN" or "MACROBUTTON" or "DATABASE" or "INCLUDETEXT" or "INCLUDEPICTURE" or "LINK" or "DDE"
-                or "DDEAUTO" or "IMPORT" or "RD" => Of(
+                "SET"
+                or "ASK"
+                or "FILLIN"
+                or "MACROBUTTON"
+                or "DATABASE"
+                or "INCLUDETEXT"
+                or "INCLUDEPICTURE"
+                or "LINK"
+                or "DDE"
+                or "DDEAUTO"
+                or "IMPORT"
+                or "RD" => Of(CodeKind.Kept, $"The field code “{written}” does nothing here; what it last showed is kept as text."),
+                _ => Of(
                     CodeKind.Kept,
-                    $"The field code “{written}” does nothing here; what it last showed is kept as text."
+                    Known(words[0].Text) ? null : $"The field code “{written}” is not known; what it last showed is kept as text."
                 ),
-                _ => Of(CodeKind.Kept, Known(words[0].Text) ? null : $"The field code “{written}” is not known; what it last showed is kept as text."),
             };
         }
 
         /// <summary>Codes of a finished text, which are text here.</summary>
         static bool Known(string word) =>
-            word.ToUpperInvariant() is "REF" or "PAGEREF" or "NOTEREF" or "TOC" or "TC" or "XE" or "INDEX" or "SEQ" or "STYLEREF" or "TITLE"
-                or "SUBJECT" or "AUTHOR" or "FILENAME" or "DOCPROPERTY" or "DOCVARIABLE" or "QUOTE" or "FORMTEXT" or "FORMCHECKBOX"
-                or "FORMDROPDOWN" or "LISTNUM" or "AUTONUM" or "EQ" or "COMMENTS" or "KEYWORDS" or "USERNAME" or "USERINITIALS"
-                or "USERADDRESS" or "COMPANY" or "EMBED" or "SHAPE";
+            word.ToUpperInvariant()
+                is "REF"
+                    or "PAGEREF"
+                    or "NOTEREF"
+                    or "TOC"
+                    or "TC"
+                    or "XE"
+                    or "INDEX"
+                    or "SEQ"
+                    or "STYLEREF"
+                    or "TITLE"
+                    or "SUBJECT"
+                    or "AUTHOR"
+                    or "FILENAME"
+                    or "DOCPROPERTY"
+                    or "DOCVARIABLE"
+                    or "QUOTE"
+                    or "FORMTEXT"
+                    or "FORMCHECKBOX"
+                    or "FORMDROPDOWN"
+                    or "LISTNUM"
+                    or "AUTONUM"
+                    or "EQ"
+                    or "COMMENTS"
+                    or "KEYWORDS"
+                    or "USERNAME"
+                    or "USERINITIALS"
+                    or "USERADDRESS"
+                    or "COMPANY"
+                    or "EMBED"
+                    or "SHAPE";
 
         Read Of(CodeKind kind, string? note) => new(Node(kind, written, ("note", note)), kind);
 
@@ -194,7 +231,15 @@ public static class FieldCodes
             var name = Text(words[0]);
             var (format, lost) = Switches(words, out var before, out var after);
             return new(
-                Node(CodeKind.Field, written, ("name", Cut(name)), ("format", format), ("lost", lost), ("before", before), ("after", after)),
+                Node(
+                    CodeKind.Field,
+                    written,
+                    ("name", Cut(name)),
+                    ("format", format),
+                    ("lost", lost),
+                    ("before", before),
+                    ("after", after)
+                ),
                 CodeKind.Field
             );
         }
@@ -203,7 +248,13 @@ public static class FieldCodes
         {
             var (format, lost) = Switches(words, out _, out _);
             return new(
-                Node(CodeKind.BuiltIn, written, ("source", source), ("format", format.Length == 0 ? " | date short" : format), ("lost", lost)),
+                Node(
+                    CodeKind.BuiltIn,
+                    written,
+                    ("source", source),
+                    ("format", format.Length == 0 ? " | date short" : format),
+                    ("lost", lost)
+                ),
                 CodeKind.BuiltIn
             );
         }
@@ -272,7 +323,8 @@ public static class FieldCodes
             var test = split.Count >= 3 ? $" ({string.Join(' ', split.Take(3).Select(w => Shown(Text(w), inner)))})" : "";
             return Of(
                 CodeKind.Nothing,
-                $"“Skip if”{test} was left out: who does not get the piece is said in the drop, by a segment or a hold, where it can be seen."
+                $"“Skip if”{test} was left out: who does not get the piece is said in the drop, by a segment or a hold, where it "
+                    + "can be seen."
             );
         }
 
@@ -320,13 +372,13 @@ public static class FieldCodes
         }
 
         JsonNode Operand(Word word) =>
-            word.Text.Length == 1 && IsInner(word.Text[0], inner) ? inner[word.Text[0] - FirstInner].DeepClone() : JsonValue.Create(Text(word));
+            word.Text.Length == 1 && IsInner(word.Text[0], inner)
+                ? inner[word.Text[0] - FirstInner].DeepClone()
+                : JsonValue.Create(Text(word));
 
         /// <summary>What stands for a word as a text, codes within it by their names.</summary>
         string Text(Word word) =>
-            string.Concat(
-                word.Text.Select(c => IsInner(c, inner) ? (string?)inner[c - FirstInner]["attrs"]?["name"] ?? "" : c.ToString())
-            );
+            string.Concat(word.Text.Select(c => IsInner(c, inner) ? (string?)inner[c - FirstInner]["attrs"]?["name"] ?? "" : c.ToString()));
 
         /// <summary>A branch as parts of a line, each with its formatting.</summary>
         JsonArray Inlines(Word word)

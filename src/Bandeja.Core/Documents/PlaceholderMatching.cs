@@ -52,7 +52,8 @@ public sealed class PlaceholderMatching(PlaceholderSetting setting)
 
     /// <summary>True for a name that the list or the letter itself knows by its heading, its role, or as a built-in value.</summary>
     public bool IsKnown(string name) =>
-        name.Length > 0 && (Match(name, null).By is MatchedBy.Heading or MatchedBy.Role || setting.Details.Any(d => Plain(d.Name) == Plain(name)));
+        name.Length > 0
+        && (Match(name, null).By is MatchedBy.Heading or MatchedBy.Role || setting.Details.Any(d => Plain(d.Name) == Plain(name)));
 
     /// <summary>What a name means.</summary>
     /// <param name="within">The detail rows around it, whose columns come first.</param>
@@ -79,14 +80,16 @@ public sealed class PlaceholderMatching(PlaceholderSetting setting)
 
     /// <summary>A whole name in one column is meant by “name” where there is one.</summary>
     bool BuiltInFits(string builtIn, string plain) =>
-        builtIn != "Given and family name" || !setting.Columns.Any(c => c.Role == Role.FullName) && setting.Columns.Any(c => c.Role is Role.GivenName or Role.FamilyName);
+        builtIn != "Given and family name"
+        || !setting.Columns.Any(c => c.Role == Role.FullName) && setting.Columns.Any(c => c.Role is Role.GivenName or Role.FamilyName);
 
     static (Column Column, MatchedBy By)? Column(IReadOnlyList<Column> columns, string plain) =>
         columns.FirstOrDefault(c => Plain(c.Name) == plain) is { } same ? (same, MatchedBy.Heading)
         : Similar(columns, c => c.Name, plain) is { } similar ? (similar, MatchedBy.Similarity)
         : null;
 
-    /// <summary>The one thing whose name is nearly the same, or has the same words and one more; null where there is none or several.</summary>
+    /// <summary>The one thing whose name is nearly the same, or has the same words and one more; null where there is none or
+    /// several.</summary>
     /// <param name="shared">True where it is enough that one name has all words of the other.</param>
     static T? Similar<T>(IReadOnlyList<T> things, Func<T, string> name, string plain, bool shared = true)
         where T : class
@@ -129,7 +132,24 @@ public sealed class PlaceholderMatching(PlaceholderSetting setting)
 
     static readonly HashSet<string> Reserved =
     [
-        "and", "or", "not", "is", "blank", "contains", "starts", "ends", "with", "between", "one", "of", "when", "each", "end", "otherwise",
-        "if", "yes", "no",
+        "and",
+        "or",
+        "not",
+        "is",
+        "blank",
+        "contains",
+        "starts",
+        "ends",
+        "with",
+        "between",
+        "one",
+        "of",
+        "when",
+        "each",
+        "end",
+        "otherwise",
+        "if",
+        "yes",
+        "no",
     ];
 }

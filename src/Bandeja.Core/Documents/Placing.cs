@@ -127,7 +127,10 @@ public sealed class Placing
                     {
                         block = at;
                         var shown = text[from..Math.Min(text.Length, from + 30)];
-                        Note(Carried.Different, $"“{shown}” begins like a placeholder and does not end like one; it is printed as it stands.");
+                        Note(
+                            Carried.Different,
+                            $"“{shown}” begins like a placeholder and does not end like one; it is printed as it stands."
+                        );
                     }
     }
 
@@ -187,8 +190,8 @@ public sealed class Placing
                 result[name] = value?.DeepClone();
         var content = new JsonArray();
         foreach (var node in line["content"]?.AsArray() ?? [])
-            foreach (var made in Inline(node!.AsObject()))
-                content.Add(made);
+        foreach (var made in Inline(node!.AsObject()))
+            content.Add(made);
         if (content.Count > 0)
             result["content"] = content;
         return result;
@@ -227,7 +230,10 @@ public sealed class Placing
             case TagKind.Own:
                 if (Documents.Blocks.OwnBracket().IsMatch(name))
                 {
-                    if (name.StartsWith("when", StringComparison.OrdinalIgnoreCase) || name.StartsWith("each", StringComparison.OrdinalIgnoreCase))
+                    if (
+                        name.StartsWith("when", StringComparison.OrdinalIgnoreCase)
+                        || name.StartsWith("each", StringComparison.OrdinalIgnoreCase)
+                    )
                         open.Push(new(written, null, null));
                     else if (name.Equals("end", StringComparison.OrdinalIgnoreCase))
                         open.TryPop(out _);
@@ -284,7 +290,10 @@ public sealed class Placing
     {
         var key = RowsKey(name);
         var set = matching.Rows(name);
-        var answer = answers.TryGetValue(key, out var chosen) ? chosen : set is null ? null : new PlaceholderAnswer(AnswerKind.Field, set.Name);
+        var answer =
+            answers.TryGetValue(key, out var chosen) ? chosen
+            : set is null ? null
+            : new PlaceholderAnswer(AnswerKind.Field, set.Name);
         Add(
             new(
                 key,
@@ -297,7 +306,9 @@ public sealed class Placing
                 null,
                 block,
                 answer,
-                chosen is not null ? MatchedBy.Hand : set is null ? MatchedBy.Nothing : MatchedBy.Heading
+                chosen is not null ? MatchedBy.Hand
+                    : set is null ? MatchedBy.Nothing
+                    : MatchedBy.Heading
             )
         );
         return answer switch
@@ -394,7 +405,9 @@ public sealed class Placing
             test = op == "=" ? $"{source} starts with {Literal(right[..^1])}" : $"not ({source} starts with {Literal(right[..^1])})";
         else
             test = $"{source} {op} {Right(type, right, op)}";
-        return !negated ? test : op.Length == 0 && type != ColumnType.YesNo ? $"{source} is blank" : $"not ({test})";
+        return !negated ? test
+            : op.Length == 0 && type != ColumnType.YesNo ? $"{source} is blank"
+            : $"not ({test})";
     }
 
     /// <summary>What a value is compared with, written as its type wants it.</summary>
@@ -420,8 +433,8 @@ public sealed class Placing
     {
         var heading = source.Trim('`');
         return (
-                open.FirstOrDefault(s => s.Rows is not null)?.Rows?.Columns.FirstOrDefault(c => Same(c)) ?? setting.Columns.FirstOrDefault(Same)
-            )?.Type;
+            open.FirstOrDefault(s => s.Rows is not null)?.Rows?.Columns.FirstOrDefault(c => Same(c)) ?? setting.Columns.FirstOrDefault(Same)
+        )?.Type;
         bool Same(Column c) => c.Name.Equals(heading, StringComparison.OrdinalIgnoreCase);
     }
 
@@ -494,7 +507,9 @@ public sealed class Placing
                 var sum = string.Concat(
                     a["parts"]!
                         .AsArray()
-                        .Select(p => p is JsonObject inner ? Operand((string)inner["attrs"]!["name"]!, written, PlaceholderSort.Code) : (string)p!)
+                        .Select(p =>
+                            p is JsonObject inner ? Operand((string)inner["attrs"]!["name"]!, written, PlaceholderSort.Code) : (string)p!
+                        )
                 );
                 return [DocumentTree.Inline("field", sum + format, marks)];
             case CodeKind.Choice:
@@ -511,16 +526,26 @@ public sealed class Placing
         var (left, right, op) = (a["left"], a["right"], (string)a["op"]!);
         // The value may stand on either side.
         if (left is not JsonObject && right is JsonObject)
-            (left, right, op) = (right, left, op switch { "<" => ">", ">" => "<", "<=" => ">=", ">=" => "<=", _ => op });
+            (left, right, op) = (
+                right,
+                left,
+                op switch
+                {
+                    "<" => ">",
+                    ">" => "<",
+                    "<=" => ">=",
+                    ">=" => "<=",
+                    _ => op,
+                }
+            );
         string test;
         if (left is JsonObject code)
         {
             var name = (string?)code["attrs"]?["name"] ?? (string?)code["attrs"]?["source"] ?? "";
             var source = code["attrs"]?["name"] is null ? name : Operand(name, written, PlaceholderSort.Code);
-            test =
-                right is JsonObject other
-                    ? $"{source} {op} {Operand((string?)other["attrs"]?["name"] ?? "", written, PlaceholderSort.Code)}"
-                    : Test(source, name, op, (string?)right ?? "", false);
+            test = right is JsonObject other
+                ? $"{source} {op} {Operand((string?)other["attrs"]?["name"] ?? "", written, PlaceholderSort.Code)}"
+                : Test(source, name, op, (string?)right ?? "", false);
         }
         else
         {

@@ -86,7 +86,10 @@ static partial class SampleAddress
     private static partial Regex Greeting();
 
     /// <summary>A city with its region and postal code, before or behind it.</summary>
-    [GeneratedRegex(@"(?:\b[A-Z]{2}\.?\s+\d{5}(?:-\d{4})?$)|(?:^\d{4,5}\s+\p{L})|(?:\b[A-Z]{1,2}\d[A-Z\d]?\s*\d[A-Z]{2}$)|(?:\b[A-Z]\d[A-Z]\s*\d[A-Z]\d$)|(?:\p{L},?\s+\d{4,6}$)")]
+    [GeneratedRegex(
+        @"(?:\b[A-Z]{2}\.?\s+\d{5}(?:-\d{4})?$)|(?:^\d{4,5}\s+\p{L})|(?:\b[A-Z]{1,2}\d[A-Z\d]?\s*\d[A-Z]{2}$)"
+            + @"|(?:\b[A-Z]\d[A-Z]\s*\d[A-Z]\d$)|(?:\p{L},?\s+\d{4,6}$)"
+    )]
     private static partial Regex CityLine();
 
     [GeneratedRegex(@"^\d+[A-Za-z]?\s+\S|\s\d+[A-Za-z]?$|\bP\.?\s?O\.?\s*Box\b", RegexOptions.IgnoreCase)]

@@ -25,7 +25,8 @@ static class TableRows
                     var repeats = KindOf(opening) is TagKind.Each or TagKind.Section;
                     if (repeats && end > i + 2)
                         tell(
-                            $"{Written(opening)} repeats {end - i - 1} rows of a table together; each of them is repeated by itself here. Put what belongs together into one row."
+                            $"{Written(opening)} repeats {end - i - 1} rows of a table together; each of them is repeated by itself "
+                                + "here. Put what belongs together into one row."
                         );
                     for (var j = i + 1; j < end; j++)
                         result.Add(With(own[j], opening));

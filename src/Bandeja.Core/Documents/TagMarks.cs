@@ -49,14 +49,14 @@ public sealed record TagMarks(string Open, string Close)
     /// <summary>What finds a placeholder in a line; the name is the group <c>name</c>.</summary>
     internal Regex Pattern => Patterns.Count > 500 ? Made() : Patterns.GetOrAdd(this, m => m.Made());
 
-    Regex Made() =>
-        Close.Length == 0
+    Regex Made()
+    {
+        var (open, close) = (Regex.Escape(Open), Regex.Escape(Close));
+        return Close.Length == 0
             // A name by itself: a word of letters, never a part of an email address.
-            ? new($@"(?<![\w.@/]){Regex.Escape(Open)}(?<name>\p{{L}}[\w]*)(?!\w|\.\w|@)", RegexOptions.CultureInvariant)
-            : new(
-                $@"{Regex.Escape(Open)}(?<name>(?:(?!{Regex.Escape(Open)}|{Regex.Escape(Close)})[^\n\uFFFC]){{1,{LongestTag}}}){Regex.Escape(Close)}",
-                RegexOptions.CultureInvariant
-            );
+            ? new($@"(?<![\w.@/]){open}(?<name>\p{{L}}[\w]*)(?!\w|\.\w|@)", RegexOptions.CultureInvariant)
+            : new($@"{open}(?<name>(?:(?!{open}|{close})[^\n\uFFFC]){{1,{LongestTag}}}){close}", RegexOptions.CultureInvariant);
+    }
 }
 
 /// <summary>What a typed placeholder is.</summary>

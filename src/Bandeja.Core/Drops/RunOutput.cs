@@ -17,6 +17,14 @@ public enum RunOutput
     [JsonStringEnumMemberName("each")]
     Each,
 
+    /// <summary>The letters in one word processor document, the other designs as PDFs.</summary>
+    [JsonStringEnumMemberName("docx")]
+    Docx,
+
+    /// <summary>A word processor document for each recipient's letter, in a ZIP archive.</summary>
+    [JsonStringEnumMemberName("docxeach")]
+    DocxEach,
+
     /// <summary>Sheets from a printer.</summary>
     [JsonStringEnumMemberName("print")]
     Print,
@@ -39,6 +47,12 @@ public static class RunOutputs
 {
     /// <summary>True for what makes or sends messages.</summary>
     public static bool IsMail(this RunOutput output) => output is RunOutput.Email or RunOutput.Eml or RunOutput.Mbox;
+
+    /// <summary>True for word processor documents.</summary>
+    public static bool IsDocuments(this RunOutput output) => output is RunOutput.Docx or RunOutput.DocxEach;
+
+    /// <summary>True where each recipient has files of their own.</summary>
+    public static bool IsEach(this RunOutput output) => output is RunOutput.Each or RunOutput.DocxEach;
 
     /// <summary>True for what makes files that are kept for a while.</summary>
     public static bool IsFiles(this RunOutput output) => output is not (RunOutput.Print or RunOutput.Email);

@@ -34,7 +34,8 @@ public static class DocumentFile
             throw new DocumentException($"“{name}” is in the format RTF. Save it as DOCX or ODT and bring that in.");
         if (head.AsSpan().StartsWith("%PDF"u8))
             throw new DocumentException(
-                $"“{name}” is a PDF, which cannot be written in. Bring in the document it was made from; a PDF can be a letter's background."
+                $"“{name}” is a PDF, which cannot be written in. Bring in the document it was made from; a PDF can be a letter's "
+                    + "background."
             );
         if (!head.AsSpan().StartsWith("PK"u8))
             throw new DocumentException($"“{name}” is not a word processor document. Bring in a file in the format DOCX or ODT.");
@@ -43,10 +44,7 @@ public static class DocumentFile
             throw new DocumentException($"“{name}” is an OpenDocument file. Save it as DOCX and bring that in.");
         if (archive.Has("EncryptedPackage"))
             throw Locked(name);
-        var main = archive
-            .Relationships("")
-            .Values.FirstOrDefault(r => r.Type == "officeDocument" && !r.External)
-            ?.Target;
+        var main = archive.Relationships("").Values.FirstOrDefault(r => r.Type == "officeDocument" && !r.External)?.Target;
         if (main is null || !archive.Has(main))
             main = archive.Has("word/document.xml") ? "word/document.xml" : null;
         if (main is null || archive.Xml(main) is not { } root || root.Name.LocalName != "document")

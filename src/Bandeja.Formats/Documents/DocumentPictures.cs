@@ -42,7 +42,10 @@ sealed class DocumentPictures(DocumentReport report)
             return Left($"The document's pictures have more than {4 * DocumentLimits.PictureSize >> 20} MB together; {name} was left out.");
         var ending = Path.GetExtension(name).ToLowerInvariant();
         if (ending is ".emf" or ".wmf")
-            return Left($"The drawing {name} is in the format {ending[1..].ToUpperInvariant()}, which cannot be printed here. Save it as SVG or PNG.");
+            return Left(
+                $"The drawing {name} is in the format {ending[1..].ToUpperInvariant()}, which cannot be printed here. Save it as "
+                    + "SVG or PNG."
+            );
         try
         {
             if (crop == default && turn == 0 && IsReady(data))
@@ -61,7 +64,8 @@ sealed class DocumentPictures(DocumentReport report)
         return null;
     }
 
-    static bool IsReady(byte[] data) => data is [0xFF, 0xD8, ..] or [0x89, 0x50, ..] or [(byte)'<', ..] or [0xEF, 0xBB, 0xBF, (byte)'<', ..];
+    static bool IsReady(byte[] data) =>
+        data is [0xFF, 0xD8, ..] or [0x89, 0x50, ..] or [(byte)'<', ..] or [0xEF, 0xBB, 0xBF, (byte)'<', ..];
 
     /// <summary>A picture cut and turned, or brought into a form that can be printed.</summary>
     static byte[] Drawn(byte[] data, (double Left, double Top, double Right, double Bottom) crop, double turn)
@@ -93,7 +97,12 @@ sealed class DocumentPictures(DocumentReport report)
         canvas.Translate(surface.Canvas.DeviceClipBounds.Width / 2f, surface.Canvas.DeviceClipBounds.Height / 2f);
         canvas.RotateDegrees((float)turn);
         using var image = SKImage.FromBitmap(whole);
-        canvas.DrawImage(image, part, SKRect.Create(-part.Width / 2f, -part.Height / 2f, part.Width, part.Height), new SKSamplingOptions(SKCubicResampler.Mitchell));
+        canvas.DrawImage(
+            image,
+            part,
+            SKRect.Create(-part.Width / 2f, -part.Height / 2f, part.Width, part.Height),
+            new SKSamplingOptions(SKCubicResampler.Mitchell)
+        );
         using var drawn = surface.Snapshot();
         using var png = drawn.Encode(SKEncodedImageFormat.Png, 100);
         return png.ToArray();

@@ -17,7 +17,9 @@ sealed class DocxRelations
         if (!all.TryGetValue(key, out var known))
             all[key] = known = (
                 $"rId{all.Count + 1}",
-                $"<Relationship Id=\"rId{all.Count + 1}\" Type=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships/{type}\" Target=\"{DocxText.Escape(target)}\"{(external ? " TargetMode=\"External\"" : "")}/>"
+                $"<Relationship Id=\"rId{all.Count + 1}\" "
+                    + $"Type=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships/{type}\" "
+                    + $"Target=\"{DocxText.Escape(target)}\"{(external ? " TargetMode=\"External\"" : "")}/>"
             );
         return known.Id;
     }
@@ -26,7 +28,9 @@ sealed class DocxRelations
     public string? Xml =>
         all.Count == 0
             ? null
-            : $"<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">{string.Concat(all.Values.Select(r => r.Xml))}</Relationships>";
+            : "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<Relationships "
+                + "xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">"
+                + $"{string.Concat(all.Values.Select(r => r.Xml))}</Relationships>";
 }
 
 /// <summary>What the letters of a file refer to: pictures, lists, headers, and footers, each once.</summary>
@@ -95,7 +99,10 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
         Document.Id("styles", "styles.xml");
         part(
             "word/settings.xml",
-            "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<w:settings xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:defaultTabStop w:val=\"720\"/><w:compat><w:compatSetting w:name=\"compatibilityMode\" w:uri=\"http://schemas.microsoft.com/office/word\" w:val=\"15\"/></w:compat></w:settings>"
+            "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<w:settings "
+                + "xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:defaultTabStop "
+                + "w:val=\"720\"/><w:compat><w:compatSetting w:name=\"compatibilityMode\" "
+                + "w:uri=\"http://schemas.microsoft.com/office/word\" w:val=\"15\"/></w:compat></w:settings>"
         );
         Document.Id("settings", "settings.xml");
         if (lists.Count > 0)
@@ -117,7 +124,8 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
     string Numbering()
     {
         var xml = new StringBuilder(
-            "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<w:numbering xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\">"
+            "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<w:numbering "
+                + "xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\">"
         );
         for (var i = 0; i < looks.Count; i++)
         {
@@ -138,11 +146,16 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
                         "decimal-leading-zero" => "decimalZero",
                         _ => "decimal",
                     };
-                var label = !numbered ? look.Bullet : l == level ? look.Label ?? $"%{l + 1}." : $"%{l + 1}.";
+                var label =
+                    !numbered ? look.Bullet
+                    : l == level ? look.Label ?? $"%{l + 1}."
+                    : $"%{l + 1}.";
                 var left = DocxWriter.Twips(look.Indent) * (l == level ? 1 : l + 1);
                 var hang = DocxWriter.Twips(look.Hang ?? Math.Min(look.Indent, 18));
                 xml.Append(
-                    $"<w:lvl w:ilvl=\"{l}\"><w:start w:val=\"1\"/><w:numFmt w:val=\"{format}\"/><w:lvlText w:val=\"{DocxText.Escape(label)}\"/><w:lvlJc w:val=\"left\"/><w:pPr><w:ind w:left=\"{left}\" w:hanging=\"{hang}\"/></w:pPr></w:lvl>"
+                    $"<w:lvl w:ilvl=\"{l}\"><w:start w:val=\"1\"/><w:numFmt w:val=\"{format}\"/><w:lvlText "
+                        + $"w:val=\"{DocxText.Escape(label)}\"/><w:lvlJc w:val=\"left\"/><w:pPr><w:ind w:left=\"{left}\" "
+                        + $"w:hanging=\"{hang}\"/></w:pPr></w:lvl>"
                 );
             }
             xml.Append("</w:abstractNum>");
@@ -152,7 +165,8 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
             var (look, start) = lists[i];
             var key = looks[look].Key;
             xml.Append(
-                $"<w:num w:numId=\"{i + 1}\"><w:abstractNumId w:val=\"{look}\"/><w:lvlOverride w:ilvl=\"{key[(key.LastIndexOf(' ') + 1)..]}\"><w:startOverride w:val=\"{start}\"/></w:lvlOverride></w:num>"
+                $"<w:num w:numId=\"{i + 1}\"><w:abstractNumId w:val=\"{look}\"/><w:lvlOverride "
+                    + $"w:ilvl=\"{key[(key.LastIndexOf(' ') + 1)..]}\"><w:startOverride w:val=\"{start}\"/></w:lvlOverride></w:num>"
             );
         }
         return xml.Append("</w:numbering>").ToString();
@@ -163,7 +177,10 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
     {
         const string word = "application/vnd.openxmlformats-officedocument.wordprocessingml";
         var xml = new StringBuilder(
-            "<Types xmlns=\"http://schemas.openxmlformats.org/package/2006/content-types\"><Default Extension=\"rels\" ContentType=\"application/vnd.openxmlformats-package.relationships+xml\"/><Default Extension=\"xml\" ContentType=\"application/xml\"/><Default Extension=\"png\" ContentType=\"image/png\"/><Default Extension=\"jpeg\" ContentType=\"image/jpeg\"/>"
+            "<Types xmlns=\"http://schemas.openxmlformats.org/package/2006/content-types\"><Default Extension=\"rels\" "
+                + "ContentType=\"application/vnd.openxmlformats-package.relationships+xml\"/><Default Extension=\"xml\" "
+                + "ContentType=\"application/xml\"/><Default Extension=\"png\" ContentType=\"image/png\"/><Default "
+                + "Extension=\"jpeg\" ContentType=\"image/jpeg\"/>"
         );
         void Override(string path, string type) => xml.Append($"<Override PartName=\"/{path}\" ContentType=\"{type}\"/>");
         Override("word/document.xml", $"{word}.document.main+xml");
@@ -185,25 +202,35 @@ static class DocxStyles
 {
     public static string Of(LetterDesign design)
     {
-        var text = First(design.Blocks.Concat(design.Head.Header).Concat(design.Head.Footer)) ?? new TextStyle("Source Serif 4", 11);
+        var text = Base(design);
         var xml = new StringBuilder(
-            "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<w:styles xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:docDefaults><w:rPrDefault><w:rPr>"
+            "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<w:styles "
+                + "xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:docDefaults><w:rPrDefault><w:rPr>"
         );
         var face = DocxText.Escape(FaceTable.Elsewhere(text.Family));
         var size = (int)Math.Round(text.Size * 2);
         xml.Append(
-            $"<w:rFonts w:ascii=\"{face}\" w:hAnsi=\"{face}\" w:cs=\"{face}\"/><w:sz w:val=\"{size}\"/><w:szCs w:val=\"{size}\"/></w:rPr></w:rPrDefault><w:pPrDefault><w:pPr><w:spacing w:after=\"0\" w:line=\"240\" w:lineRule=\"auto\"/></w:pPr></w:pPrDefault></w:docDefaults>"
+            $"<w:rFonts w:ascii=\"{face}\" w:hAnsi=\"{face}\" w:cs=\"{face}\"/><w:sz w:val=\"{size}\"/><w:szCs "
+                + $"w:val=\"{size}\"/></w:rPr></w:rPrDefault><w:pPrDefault><w:pPr><w:spacing w:after=\"0\" w:line=\"240\" "
+                + "w:lineRule=\"auto\"/></w:pPr></w:pPrDefault></w:docDefaults>"
         );
         xml.Append("<w:style w:type=\"paragraph\" w:default=\"1\" w:styleId=\"Normal\"><w:name w:val=\"Normal\"/><w:qFormat/></w:style>");
         for (var level = 1; level <= 3; level++)
             xml.Append(
-                $"<w:style w:type=\"paragraph\" w:styleId=\"Heading{level}\"><w:name w:val=\"heading {level}\"/><w:basedOn w:val=\"Normal\"/><w:next w:val=\"Normal\"/><w:qFormat/><w:pPr><w:outlineLvl w:val=\"{level - 1}\"/></w:pPr></w:style>"
+                $"<w:style w:type=\"paragraph\" w:styleId=\"Heading{level}\"><w:name w:val=\"heading {level}\"/><w:basedOn "
+                    + "w:val=\"Normal\"/><w:next w:val=\"Normal\"/><w:qFormat/><w:pPr><w:outlineLvl "
+                    + $"w:val=\"{level - 1}\"/></w:pPr></w:style>"
             );
         xml.Append(
-            "<w:style w:type=\"table\" w:default=\"1\" w:styleId=\"TableNormal\"><w:name w:val=\"Normal Table\"/><w:tblPr><w:tblInd w:w=\"0\" w:type=\"dxa\"/></w:tblPr></w:style>"
+            "<w:style w:type=\"table\" w:default=\"1\" w:styleId=\"TableNormal\"><w:name w:val=\"Normal Table\"/><w:tblPr><w:tblInd "
+                + "w:w=\"0\" w:type=\"dxa\"/></w:tblPr></w:style>"
         );
         return xml.Append("</w:styles>").ToString();
     }
+
+    /// <summary>The type that ordinary text has.</summary>
+    public static TextStyle Base(LetterDesign design) =>
+        First(design.Blocks.Concat(design.Head.Header).Concat(design.Head.Footer)) ?? new TextStyle("Source Serif 4", 11);
 
     /// <summary>The type of the first ordinary paragraph, wherever it stands.</summary>
     static TextStyle? First(IEnumerable<Block> blocks) =>

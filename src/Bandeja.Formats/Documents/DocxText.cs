@@ -11,6 +11,7 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
     readonly StringBuilder xml = new();
     DocxRelations relations = parts.Document;
     double width = design.Page.TextWidth;
+    readonly TextStyle ordinary = DocxStyles.Base(design);
 
     /// <summary>The list around what is written, with its level; null outside of lists.</summary>
     (int Number, int Level, double Indent)? item;
@@ -27,7 +28,8 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
     public string Take() => xml.ToString();
 
     /// <summary>A paragraph with nothing in it.</summary>
-    public void Empty() => xml.Append("<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/></w:pPr></w:p>");
+    public void Empty() =>
+        xml.Append("<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/></w:pPr></w:p>");
 
     /// <summary>Text as XML has it; what XML cannot hold is left out.</summary>
     public static string Escape(string text)
@@ -90,11 +92,17 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
                 break;
             case ContentRule r:
                 xml.Append(
-                    $"<w:p><w:pPr><w:pBdr><w:bottom w:val=\"single\" w:sz=\"{Math.Clamp((int)Math.Round(r.Rule.Thickness * 8), 2, 96)}\" w:space=\"1\" w:color=\"{r.Rule.Color}\"/></w:pBdr><w:spacing w:before=\"0\" w:after=\"{Twips(r.Rule.SpaceAfter)}\" w:line=\"20\" w:lineRule=\"exact\"/></w:pPr></w:p>"
+                    "<w:p><w:pPr><w:pBdr><w:bottom w:val=\"single\" "
+                        + $"w:sz=\"{Math.Clamp((int)Math.Round(r.Rule.Thickness * 8), 2, 96)}\" w:space=\"1\" "
+                        + $"w:color=\"{r.Rule.Color}\"/></w:pBdr><w:spacing w:before=\"0\" w:after=\"{Twips(r.Rule.SpaceAfter)}\" "
+                        + "w:line=\"20\" w:lineRule=\"exact\"/></w:pPr></w:p>"
                 );
                 break;
             case ContentBreak:
-                xml.Append("<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/></w:pPr><w:r><w:br w:type=\"page\"/></w:r></w:p>");
+                xml.Append(
+                    "<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/></w:pPr><w:r><w:br "
+                        + "w:type=\"page\"/></w:r></w:p>"
+                );
                 break;
             case ContentQuote q:
                 foreach (var inner in q.Blocks)
@@ -154,9 +162,15 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
         if (style.Border is { } border)
         {
             xml.Append("<w:pBdr>");
-            foreach (var (side, name) in (ReadOnlySpan<(Sides, string)>)[(Sides.Top, "top"), (Sides.Left, "left"), (Sides.Bottom, "bottom"), (Sides.Right, "right")])
+            foreach (
+                var (side, name) in (ReadOnlySpan<(Sides, string)>)
+                    [(Sides.Top, "top"), (Sides.Left, "left"), (Sides.Bottom, "bottom"), (Sides.Right, "right")]
+            )
                 if (border.Sides.HasFlag(side))
-                    xml.Append($"<w:{name} w:val=\"single\" w:sz=\"{Math.Clamp((int)Math.Round(border.Width * 8), 2, 96)}\" w:space=\"3\" w:color=\"{border.Color}\"/>");
+                    xml.Append(
+                        $"<w:{name} w:val=\"single\" w:sz=\"{Math.Clamp((int)Math.Round(border.Width * 8), 2, 96)}\" w:space=\"3\" "
+                            + $"w:color=\"{border.Color}\"/>"
+                    );
             xml.Append("</w:pBdr>");
         }
         if (style.Shade is { } shade)
@@ -229,8 +243,20 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
                 break;
             case ContentKind.PageNumber or ContentKind.PageCount:
                 // In a file of several letters the pages of each are counted, not those of the file.
-                var code = inline.Kind == ContentKind.PageNumber ? "PAGE" : many ? "SECTIONPAGES" : "NUMPAGES";
-                foreach (var part in (string[])["<w:fldChar w:fldCharType=\"begin\"/>", $"<w:instrText xml:space=\"preserve\"> {code} </w:instrText>", "<w:fldChar w:fldCharType=\"separate\"/>", "<w:t>1</w:t>", "<w:fldChar w:fldCharType=\"end\"/>"])
+                var code =
+                    inline.Kind == ContentKind.PageNumber ? "PAGE"
+                    : many ? "SECTIONPAGES"
+                    : "NUMPAGES";
+                foreach (
+                    var part in (string[])
+                        [
+                            "<w:fldChar w:fldCharType=\"begin\"/>",
+                            $"<w:instrText xml:space=\"preserve\"> {code} </w:instrText>",
+                            "<w:fldChar w:fldCharType=\"separate\"/>",
+                            "<w:t>1</w:t>",
+                            "<w:fldChar w:fldCharType=\"end\"/>",
+                        ]
+                )
                 {
                     xml.Append("<w:r>");
                     Look(inline.Style);
@@ -267,11 +293,15 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
         xml.Append(look);
     }
 
-    static string Written(TextStyle style)
+    /// <summary>What differs from ordinary text.</summary>
+    string Written(TextStyle style)
     {
-        var face = Escape(FaceTable.Elsewhere(style.Family));
-        var size = (int)Math.Round(style.Size * 2);
-        var look = new StringBuilder($"<w:rPr><w:rFonts w:ascii=\"{face}\" w:hAnsi=\"{face}\" w:cs=\"{face}\"/>");
+        var look = new StringBuilder();
+        if (style.Family != ordinary.Family)
+        {
+            var face = Escape(FaceTable.Elsewhere(style.Family));
+            look.Append($"<w:rFonts w:ascii=\"{face}\" w:hAnsi=\"{face}\" w:cs=\"{face}\"/>");
+        }
         if (style.Bold)
             look.Append("<w:b/>");
         if (style.Italic)
@@ -280,12 +310,16 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
             look.Append("<w:strike/>");
         if (style.Color != "000000")
             look.Append($"<w:color w:val=\"{style.Color}\"/>");
-        look.Append($"<w:sz w:val=\"{size}\"/><w:szCs w:val=\"{size}\"/>");
+        if (style.Size != ordinary.Size)
+        {
+            var size = (int)Math.Round(style.Size * 2);
+            look.Append($"<w:sz w:val=\"{size}\"/><w:szCs w:val=\"{size}\"/>");
+        }
         if (style.Underline)
             look.Append("<w:u w:val=\"single\"/>");
         if (style.Script != Script.Normal)
             look.Append($"<w:vertAlign w:val=\"{(style.Script == Script.Superscript ? "superscript" : "subscript")}\"/>");
-        return look.Append("</w:rPr>").ToString();
+        return look.Length == 0 ? "" : $"<w:rPr>{look}</w:rPr>";
     }
 
     void Picture(ContentPicture picture)
@@ -301,14 +335,27 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
         var (w, h) = (Emu(picture.Width), Emu(picture.Height));
         var name = $"<wp:docPr id=\"{number}\" name=\"Picture {number}\" descr=\"{Escape(picture.Alt)}\"/>";
         var graphic =
-            $"<a:graphic><a:graphicData uri=\"http://schemas.openxmlformats.org/drawingml/2006/picture\"><pic:pic><pic:nvPicPr><pic:cNvPr id=\"{number}\" name=\"Picture {number}\"/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill><a:blip r:embed=\"{id}\"/><a:stretch><a:fillRect/></a:stretch></pic:blipFill><pic:spPr><a:xfrm><a:off x=\"0\" y=\"0\"/><a:ext cx=\"{w}\" cy=\"{h}\"/></a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom></pic:spPr></pic:pic></a:graphicData></a:graphic>";
+            "<a:graphic><a:graphicData "
+            + $"uri=\"http://schemas.openxmlformats.org/drawingml/2006/picture\"><pic:pic><pic:nvPicPr><pic:cNvPr id=\"{number}\" "
+            + $"name=\"Picture {number}\"/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill><a:blip "
+            + $"r:embed=\"{id}\"/><a:stretch><a:fillRect/></a:stretch></pic:blipFill><pic:spPr><a:xfrm><a:off x=\"0\" "
+            + $"y=\"0\"/><a:ext cx=\"{w}\" cy=\"{h}\"/></a:xfrm><a:prstGeom "
+            + "prst=\"rect\"><a:avLst/></a:prstGeom></pic:spPr></pic:pic></a:graphicData></a:graphic>";
         xml.Append("<w:r><w:drawing>");
         if (picture.Place is { } at)
             xml.Append(
-                $"<wp:anchor distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\" simplePos=\"0\" relativeHeight=\"{number}\" behindDoc=\"1\" locked=\"0\" layoutInCell=\"1\" allowOverlap=\"1\"><wp:simplePos x=\"0\" y=\"0\"/><wp:positionH relativeFrom=\"page\"><wp:posOffset>{Emu(at.X)}</wp:posOffset></wp:positionH><wp:positionV relativeFrom=\"page\"><wp:posOffset>{Emu(at.Y)}</wp:posOffset></wp:positionV><wp:extent cx=\"{w}\" cy=\"{h}\"/><wp:wrapNone/>{name}<wp:cNvGraphicFramePr/>{graphic}</wp:anchor>"
+                $"<wp:anchor distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\" simplePos=\"0\" relativeHeight=\"{number}\" "
+                    + "behindDoc=\"1\" locked=\"0\" layoutInCell=\"1\" allowOverlap=\"1\"><wp:simplePos x=\"0\" "
+                    + "y=\"0\"/><wp:positionH "
+                    + $"relativeFrom=\"page\"><wp:posOffset>{Emu(at.X)}</wp:posOffset></wp:positionH><wp:positionV "
+                    + $"relativeFrom=\"page\"><wp:posOffset>{Emu(at.Y)}</wp:posOffset></wp:positionV><wp:extent "
+                    + $"cx=\"{w}\" cy=\"{h}\"/><wp:wrapNone/>{name}<wp:cNvGraphicFramePr/>{graphic}</wp:anchor>"
             );
         else
-            xml.Append($"<wp:inline distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\"><wp:extent cx=\"{w}\" cy=\"{h}\"/>{name}<wp:cNvGraphicFramePr/>{graphic}</wp:inline>");
+            xml.Append(
+                $"<wp:inline distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\"><wp:extent cx=\"{w}\" "
+                    + $"cy=\"{h}\"/>{name}<wp:cNvGraphicFramePr/>{graphic}</wp:inline>"
+            );
         xml.Append("</w:drawing></w:r>");
     }
 
@@ -332,7 +379,11 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
             Line("insideV", lines is TableLines.All);
             xml.Append("</w:tblBorders>");
         }
-        xml.Append("<w:tblLayout w:type=\"fixed\"/><w:tblCellMar><w:top w:w=\"50\" w:type=\"dxa\"/><w:left w:w=\"80\" w:type=\"dxa\"/><w:bottom w:w=\"50\" w:type=\"dxa\"/><w:right w:w=\"80\" w:type=\"dxa\"/></w:tblCellMar></w:tblPr><w:tblGrid>");
+        xml.Append(
+            "<w:tblLayout w:type=\"fixed\"/><w:tblCellMar><w:top w:w=\"50\" w:type=\"dxa\"/><w:left w:w=\"80\" "
+                + "w:type=\"dxa\"/><w:bottom w:w=\"50\" w:type=\"dxa\"/><w:right w:w=\"80\" "
+                + "w:type=\"dxa\"/></w:tblCellMar></w:tblPr><w:tblGrid>"
+        );
         foreach (var column in table.Widths)
             xml.Append($"<w:gridCol w:w=\"{Twips(column)}\"/>");
         xml.Append("</w:tblGrid>");
@@ -374,7 +425,10 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
         xml.Append("</w:tbl>");
         (width, item) = (around, outerItem);
         // Tables have no space after them; a paragraph of that height stands there.
-        xml.Append($"<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"{Math.Max(20, Twips(table.Table.SpaceAfter))}\" w:lineRule=\"exact\"/></w:pPr></w:p>");
+        xml.Append(
+            $"<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"{Math.Max(20, Twips(table.Table.SpaceAfter))}\" "
+                + "w:lineRule=\"exact\"/></w:pPr></w:p>"
+        );
     }
 
     void Cell(ContentTable table, int column, int span, string merge, TableCell? cell, IReadOnlyList<ContentBlock>? blocks)
@@ -402,9 +456,15 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
     {
         var (across, tall) = ((int)Math.Min(500, text.Length * mark.Size * 0.55), (int)mark.Size);
         var shape =
-            "<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/></w:pPr><w:r><w:pict><v:shape id=\"Watermark1\" type=\"#_x0000_t136\""
-            + $" style=\"position:absolute;margin-left:0;margin-top:0;width:{across}pt;height:{tall}pt;rotation:{(int)((360 - mark.Angle) % 360)};z-index:-251658752;mso-position-horizontal:center;mso-position-horizontal-relative:margin;mso-position-vertical:center;mso-position-vertical-relative:margin\""
-            + $" fillcolor=\"#{mark.Color}\" stroked=\"f\"><v:fill opacity=\"{mark.Strength.ToString("0.##", CultureInfo.InvariantCulture)}\"/><v:textpath style=\"font-family:&quot;{Escape(FaceTable.Elsewhere(mark.Family))}&quot;;font-size:1pt\" string=\"{Escape(text)}\"/></v:shape></w:pict></w:r></w:p>";
+            "<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/></w:pPr><w:r><w:pict><v:shape "
+            + "id=\"Watermark1\" type=\"#_x0000_t136\""
+            + $" style=\"position:absolute;margin-left:0;margin-top:0;width:{across}pt;height:{tall}pt;"
+            + $"rotation:{(int)((360 - mark.Angle) % 360)};z-index:-251658752;mso-position-horizontal:center;"
+            + "mso-position-horizontal-relative:margin;mso-position-vertical:center;mso-position-vertical-relative:margin\""
+            + $" fillcolor=\"#{mark.Color}\" stroked=\"f\"><v:fill "
+            + $"opacity=\"{mark.Strength.ToString("0.##", CultureInfo.InvariantCulture)}\"/><v:textpath "
+            + $"style=\"font-family:&quot;{Escape(FaceTable.Elsewhere(mark.Family))}&quot;;font-size:1pt\" "
+            + $"string=\"{Escape(text)}\"/></v:shape></w:pict></w:r></w:p>";
         return shape + header;
     }
 }

@@ -9,7 +9,8 @@ namespace Bandeja.Formats.Documents;
 public sealed record DocxPicture(byte[] Data, string MediaType);
 
 /// <summary>
-/// Writes letters as a DOCX (ECMA-376 part 1, transitional), forward only: the text as it comes, then the parts that it refers to. Each letter
+/// Writes letters as a DOCX (ECMA-376 part 1, transitional), forward only: the text as it comes, then the parts that it refers to. Each
+/// letter
 /// begins on a new page, and its pages are counted from one. Paragraphs, lists, tables, headers, footers, pictures, and links are what they
 /// are called, so that the letters can be edited.
 /// </summary>
@@ -19,7 +20,8 @@ public sealed class DocxWriter : IDisposable
     const string Relations = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
     const string Spaces =
         $"xmlns:w=\"{Word}\" xmlns:r=\"{Relations}\" xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\""
-        + " xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" xmlns:pic=\"http://schemas.openxmlformats.org/drawingml/2006/picture\""
+        + " xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" "
+        + "xmlns:pic=\"http://schemas.openxmlformats.org/drawingml/2006/picture\""
         + " xmlns:v=\"urn:schemas-microsoft-com:vml\" xmlns:o=\"urn:schemas-microsoft-com:office:office\"";
     const string Head = "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n";
     readonly ZipArchive zip;
@@ -102,7 +104,8 @@ public sealed class DocxWriter : IDisposable
         s.Append($"<w:pgSz w:w=\"{Twips(page.Width)}\" w:h=\"{Twips(page.Height)}\"{landscape}/>");
         var edge = Twips(design.Head.EdgeDistance);
         s.Append(
-            $"<w:pgMar w:top=\"{Twips(page.Top)}\" w:right=\"{Twips(page.Right)}\" w:bottom=\"{Twips(page.Bottom)}\" w:left=\"{Twips(page.Left)}\" w:header=\"{edge}\" w:footer=\"{edge}\" w:gutter=\"0\"/>"
+            $"<w:pgMar w:top=\"{Twips(page.Top)}\" w:right=\"{Twips(page.Right)}\" w:bottom=\"{Twips(page.Bottom)}\" "
+                + $"w:left=\"{Twips(page.Left)}\" w:header=\"{edge}\" w:footer=\"{edge}\" w:gutter=\"0\"/>"
         );
         if (many)
             s.Append("<w:pgNumType w:start=\"1\"/>");
@@ -154,21 +157,30 @@ public sealed class DocxWriter : IDisposable
         body.Dispose();
         parts.Write(Part, Bytes, design);
         var properties = asTyped
-            ? $"<property fmtid=\"{{D5CDD505-2E9C-101B-9397-08002B2CF9AE}}\" pid=\"2\" name=\"{DocumentMark.Name}\"><vt:i4>1</vt:i4></property>"
+            ? "<property fmtid=\"{{D5CDD505-2E9C-101B-9397-08002B2CF9AE}}\" pid=\"2\" "
+                + $"name=\"{DocumentMark.Name}\"><vt:i4>1</vt:i4></property>"
             : "";
         if (asTyped)
             Part(
                 "docProps/custom.xml",
-                $"{Head}<Properties xmlns=\"http://schemas.openxmlformats.org/officeDocument/2006/custom-properties\" xmlns:vt=\"http://schemas.openxmlformats.org/officeDocument/2006/docPropsVTypes\">{properties}</Properties>"
+                $"{Head}<Properties xmlns=\"http://schemas.openxmlformats.org/officeDocument/2006/custom-properties\" "
+                    + $"xmlns:vt=\"http://schemas.openxmlformats.org/officeDocument/2006/docPropsVTypes\">{properties}</Properties>"
             );
         var at = created.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture);
         Part(
             "docProps/core.xml",
-            $"{Head}<cp:coreProperties xmlns:cp=\"http://schemas.openxmlformats.org/package/2006/metadata/core-properties\" xmlns:dc=\"http://purl.org/dc/elements/1.1/\" xmlns:dcterms=\"http://purl.org/dc/terms/\" xmlns:xsi=\"http://www.w3.org/2001/XMLSchema-instance\"><dc:title>{DocxText.Escape(title)}</dc:title><dcterms:created xsi:type=\"dcterms:W3CDTF\">{at}</dcterms:created></cp:coreProperties>"
+            $"{Head}<cp:coreProperties xmlns:cp=\"http://schemas.openxmlformats.org/package/2006/metadata/core-properties\" "
+                + "xmlns:dc=\"http://purl.org/dc/elements/1.1/\" xmlns:dcterms=\"http://purl.org/dc/terms/\" "
+                + "xmlns:xsi=\"http://www.w3.org/2001/XMLSchema-instance\">"
+                + $"<dc:title>{DocxText.Escape(title)}</dc:title>"
+                + $"<dcterms:created xsi:type=\"dcterms:W3CDTF\">{at}</dcterms:created></cp:coreProperties>"
         );
         Part(
             "_rels/.rels",
-            $"{Head}<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship Id=\"rId1\" Type=\"{Relations}/officeDocument\" Target=\"word/document.xml\"/><Relationship Id=\"rId2\" Type=\"http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties\" Target=\"docProps/core.xml\"/>"
+            $"{Head}<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship Id=\"rId1\" "
+                + $"Type=\"{Relations}/officeDocument\" Target=\"word/document.xml\"/><Relationship Id=\"rId2\" "
+                + "Type=\"http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties\" "
+                + "Target=\"docProps/core.xml\"/>"
                 + (asTyped ? $"<Relationship Id=\"rId3\" Type=\"{Relations}/custom-properties\" Target=\"docProps/custom.xml\"/>" : "")
                 + "</Relationships>"
         );

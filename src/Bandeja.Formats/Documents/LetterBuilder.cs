@@ -96,17 +96,19 @@ sealed class LetterBuilder
         if (!IsOurs && look.First < 0 && left > 0 && !tabs.Exists(t => Math.Abs(t.At - left) < 1))
             tabs.Add(new(left, "left", null));
         if (tabs.Count > 0 && content.Any(n => (string?)n!["text"] is { } t && t.Contains('\t')))
-            a["tabs"] = new JsonArray([
-                .. tabs.OrderBy(t => t.At)
-                    .Where(t => t.At < 2800)
-                    .Select(t =>
-                    {
-                        var tab = new JsonObject { ["at"] = Millimetres(t.At), ["kind"] = t.Kind };
-                        if (t.Leader is not null)
-                            tab["leader"] = t.Leader;
-                        return (JsonNode)tab;
-                    }),
-            ]);
+            a["tabs"] = new JsonArray(
+                [
+                    .. tabs.OrderBy(t => t.At)
+                        .Where(t => t.At < 2800)
+                        .Select(t =>
+                        {
+                            var tab = new JsonObject { ["at"] = Millimetres(t.At), ["kind"] = t.Kind };
+                            if (t.Leader is not null)
+                                tab["leader"] = t.Leader;
+                            return (JsonNode)tab;
+                        }),
+                ]
+            );
         if (look.Keep == true)
             a["keep"] = true;
         if (look.Shade is { } shade and not "ffffff")
@@ -152,7 +154,13 @@ sealed class LetterBuilder
         Plain(look.Script == "superscript", "superscript");
         Plain(look.Script == "subscript", "subscript");
         if (look.Link is { } link)
-            marks.Add(new JsonObject { ["type"] = "link", ["attrs"] = new JsonObject { ["href"] = link } });
+            marks.Add(
+                new JsonObject
+                {
+                    ["type"] = "link",
+                    ["attrs"] = new JsonObject { ["href"] = link },
+                }
+            );
         var style = new JsonObject();
         if (Face(look.Face) is var face && face != family)
             style["fontFamily"] = face;

@@ -10,7 +10,8 @@ namespace Bandeja.Formats.Documents;
 /// <param name="Target">The path of the part it leads to, or, where <paramref name="External"/>, an address.</param>
 sealed record Relationship(string Id, string Type, string Target, bool External);
 
-/// <summary>The parts of a document that is a ZIP archive, each read within limits. Nothing outside of the archive is ever opened.</summary>
+/// <summary>The parts of a document that is a ZIP archive, each read within limits. Nothing outside of the archive is ever
+/// opened.</summary>
 sealed class OfficeArchive : IDisposable
 {
     readonly ZipArchive archive;
@@ -57,7 +58,8 @@ sealed class OfficeArchive : IDisposable
             {
                 if ((left -= read) < 0)
                     throw new DocumentException(
-                        $"“{name}” unpacks to more than {DocumentLimits.Unpacked >> 20} MB. That is not an honest document; it was not read."
+                        $"“{name}” unpacks to more than {DocumentLimits.Unpacked >> 20} MB. That is not an honest document; it was "
+                            + "not read."
                     );
                 if (memory.Length + read > limit)
                     return null;
@@ -84,7 +86,13 @@ sealed class OfficeArchive : IDisposable
         {
             using var reader = XmlReader.Create(
                 new MemoryStream(bytes),
-                new() { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, IgnoreComments = true, IgnoreProcessingInstructions = true }
+                new()
+                {
+                    DtdProcessing = DtdProcessing.Prohibit,
+                    XmlResolver = null,
+                    IgnoreComments = true,
+                    IgnoreProcessingInstructions = true,
+                }
             );
             return Load(reader, path);
         }

@@ -52,7 +52,8 @@ static class SignFonts
     /// <summary>The character; null where nobody knows it.</summary>
     public static string? Character(string font, int code) =>
         font.StartsWith("Symbol", StringComparison.OrdinalIgnoreCase) ? Symbol.GetValueOrDefault(code)
-        : font.StartsWith("Wingdings", StringComparison.OrdinalIgnoreCase) || font.StartsWith("Webdings", StringComparison.OrdinalIgnoreCase)
+        : font.StartsWith("Wingdings", StringComparison.OrdinalIgnoreCase)
+        || font.StartsWith("Webdings", StringComparison.OrdinalIgnoreCase)
             ? Dingbats.GetValueOrDefault(code)
         : code is >= 0x20 and < 0x7F ? ((char)code).ToString()
         : null;

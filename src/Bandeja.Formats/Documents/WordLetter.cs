@@ -46,9 +46,18 @@ sealed class WordLetter
     public DocumentRead Read()
     {
         var body = root.Child("body") ?? throw new DocumentException("The document has no text.");
-        var sections = body.Children("p").Select(p => p.Child("pPr").Child("sectPr")).Append(body.Child("sectPr")).OfType<XElement>().ToList();
+        var sections = body.Children("p")
+            .Select(p => p.Child("pPr").Child("sectPr"))
+            .Append(body.Child("sectPr"))
+            .OfType<XElement>()
+            .ToList();
         var first = sections.FirstOrDefault();
-        var letter = new JsonObject { ["page"] = Page(first), ["type"] = builder.Type, ["maxPages"] = null };
+        var letter = new JsonObject
+        {
+            ["page"] = Page(first),
+            ["type"] = builder.Type,
+            ["maxPages"] = null,
+        };
         var notes = new WordNotes(archive, PathOf("footnotes"), PathOf("endnotes"));
         var text = Text(main, notes);
         letter["content"] = text.Body(body);
@@ -57,11 +66,12 @@ sealed class WordLetter
             var content = letter["content"]!.AsArray();
             content.Add(new JsonObject { ["type"] = "horizontalRule" });
             foreach (var (path, note, number) in notes.Used.ToList())
-                foreach (var block in Text(path, null).Note(note, number).ToList())
-                    content.Add(block!.DeepClone());
+            foreach (var block in Text(path, null).Note(note, number).ToList())
+                content.Add(block!.DeepClone());
             report.Say(
                 Carried.Different,
-                $"{notes.Used.Count:N0} {(notes.Used.Count == 1 ? "footnote stands" : "footnotes stand")} at the end of the letter instead of at the foot of the page.",
+                $"{notes.Used.Count:N0} {(notes.Used.Count == 1 ? "footnote stands" : "footnotes stand")} at the end of the letter "
+                    + "instead of at the foot of the page.",
                 null
             );
         }
@@ -82,13 +92,24 @@ sealed class WordLetter
     }
 
     WordText Text(string path, WordNotes? notes) =>
-        new(styles, numbering, builder, report, pictures, archive, path == main ? parts : archive.Relationships(path), notes, t => watermark ??= t);
+        new(
+            styles,
+            numbering,
+            builder,
+            report,
+            pictures,
+            archive,
+            path == main ? parts : archive.Relationships(path),
+            notes,
+            t => watermark ??= t
+        );
 
     int Pages() => Part("extended-properties") is { } app ? Whole(app.Child("Pages")?.Value) ?? 0 : AppPages();
 
     int AppPages() => archive.Has("docProps/app.xml") ? Whole(archive.Xml("docProps/app.xml").Child("Pages")?.Value) ?? 0 : 0;
 
-    static double Millimetres(XElement? e, string name, double otherwise) => Math.Round((Points(e.Value(name)) ?? otherwise) / PointsPerMillimetre, 2);
+    static double Millimetres(XElement? e, string name, double otherwise) =>
+        Math.Round((Points(e.Value(name)) ?? otherwise) / PointsPerMillimetre, 2);
 
     JsonObject Page(XElement? section)
     {
@@ -125,7 +146,10 @@ sealed class WordLetter
     {
         JsonArray? Of(string kind, string type)
         {
-            var id = section.Children(kind).FirstOrDefault(r => r.Value("type") == type || type == "default" && r.Value("type") is null).Value("id");
+            var id = section
+                .Children(kind)
+                .FirstOrDefault(r => r.Value("type") == type || type == "default" && r.Value("type") is null)
+                .Value("id");
             if (id is null || !parts.TryGetValue(id, out var part) || part.External || archive.Xml(part.Target) is not { } xml)
                 return null;
             var blocks = Text(part.Target, null).Body(xml);
@@ -175,8 +199,15 @@ sealed class WordLetter
     {
         if (sections.Count > 1 && sections.Select(s => (s.Child("pgSz").Value("w"), s.Child("pgSz").Value("h"))).Distinct().Count() > 1)
             report.Say(Carried.Different, "Parts of the document had sheets of their own; all pages have the first one's.", null);
-        if (sections.Count > 1 && sections.Skip(1).Any(s => s.Child("headerReference") is not null || s.Child("footerReference") is not null))
-            report.Say(Carried.Different, "Parts of the document had headers or footers of their own; all pages have the first one's.", null);
+        if (
+            sections.Count > 1
+            && sections.Skip(1).Any(s => s.Child("headerReference") is not null || s.Child("footerReference") is not null)
+        )
+            report.Say(
+                Carried.Different,
+                "Parts of the document had headers or footers of their own; all pages have the first one's.",
+                null
+            );
         if (sections.Any(s => Whole(s.Child("cols").Value("num")) is > 1))
             report.Say(Carried.Different, "Text that ran in columns runs across the page.", null);
         if (sections.Any(s => s.Child("pgBorders")?.Elements().Any() == true))
@@ -200,7 +231,8 @@ sealed class WordLetter
             var who = comment.Value("author");
             report.Say(
                 Carried.Left,
-                $"Comment{(string.IsNullOrWhiteSpace(who) ? "" : $" by {who}")}: “{(words.Length > 160 ? words[..159] + "…" : words)}” It is not printed.",
+                $"Comment{(string.IsNullOrWhiteSpace(who) ? "" : $" by {who}")}: "
+                    + $"“{(words.Length > 160 ? words[..159] + "…" : words)}” It is not printed.",
                 text.CommentAt(comment.Value("id"))
             );
         }
@@ -215,7 +247,8 @@ sealed class WordLetter
             Carried.Whole,
             sheet == "custom"
                 ? $"A sheet of {(double)page["width"]!:0.#} × {(double)page["height"]!:0.#} mm, margins as they were"
-                : $"{char.ToUpperInvariant(sheet[0])}{sheet[1..]} sheet{((string?)page["orientation"] == "landscape" ? ", landscape" : "")}, margins as they were",
+                : $"{char.ToUpperInvariant(sheet[0])}{sheet[1..]} "
+                    + $"sheet{((string?)page["orientation"] == "landscape" ? ", landscape" : "")}, margins as they were",
             null
         );
         var lines = DocumentContents.Of(letter);
@@ -259,7 +292,11 @@ static class DocumentContents
                     stack.Push(child);
         }
         string? Some(string one, string many, params string[] types) =>
-            types.Sum(t => count.GetValueOrDefault(t)) is > 0 and var n ? n == 1 ? $"1 {one}" : $"{n:N0} {many}" : null;
+            types.Sum(t => count.GetValueOrDefault(t)) is > 0 and var n
+                ? n == 1
+                    ? $"1 {one}"
+                    : $"{n:N0} {many}"
+                : null;
         string?[] parts =
         [
             Some("paragraph", "paragraphs", "paragraph"),

@@ -37,7 +37,10 @@ sealed class WordNumbering
                 var own = num.Children("lvlOverride").FirstOrDefault(o => o.Value("ilvl") == i.ToString(CultureInfo.InvariantCulture));
                 var level =
                     own.Child("lvl")
-                    ?? kinds.GetValueOrDefault(kind).Children("lvl").FirstOrDefault(l => l.Value("ilvl") == i.ToString(CultureInfo.InvariantCulture));
+                    ?? kinds
+                        .GetValueOrDefault(kind)
+                        .Children("lvl")
+                        .FirstOrDefault(l => l.Value("ilvl") == i.ToString(CultureInfo.InvariantCulture));
                 levels[i] = Level(level, i);
                 if (Whole(own.Child("startOverride").Value()) is { } start)
                     overrides[(id, i)] = start;
@@ -63,7 +66,13 @@ sealed class WordNumbering
             "decimalZero" => "decimal-leading-zero",
             _ => "decimal",
         };
-        return new(style, style is null ? (format == "none" ? "" : Bullet(text)) : text, Whole(level.Child("start").Value()) ?? 1, left, hang);
+        return new(
+            style,
+            style is null ? (format == "none" ? "" : Bullet(text)) : text,
+            Whole(level.Child("start").Value()) ?? 1,
+            left,
+            hang
+        );
     }
 
     /// <summary>Bullets are drawn in fonts of signs, whose characters mean something else elsewhere.</summary>
@@ -101,7 +110,8 @@ sealed class WordNumbering
     }
 
     /// <summary>A level's number, as it is written now.</summary>
-    public string Written(string id, int level) => Bandeja.Core.Composition.ListNumber.Written(Math.Max(1, counts[lists[id].Abstract][level]), lists[id].Levels[level].Style);
+    public string Written(string id, int level) =>
+        Bandeja.Core.Composition.ListNumber.Written(Math.Max(1, counts[lists[id].Abstract][level]), lists[id].Levels[level].Style);
 
     /// <summary>A level's label with all its numbers written out.</summary>
     public string WrittenOut(string id, int level)

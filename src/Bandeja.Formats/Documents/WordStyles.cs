@@ -3,7 +3,8 @@ using static Bandeja.Formats.Documents.WordXml;
 
 namespace Bandeja.Formats.Documents;
 
-/// <summary>The styles of a document, with what they inherit (ECMA-376 part 1, section 17.7), and the theme's faces (20.1.4.1.16).</summary>
+/// <summary>The styles of a document, with what they inherit (ECMA-376 part 1, section 17.7), and the theme's faces
+/// (20.1.4.1.16).</summary>
 sealed class WordStyles
 {
     const int LongestChain = 40;
@@ -47,8 +48,19 @@ sealed class WordStyles
     /// <summary>How text looks where nothing but the document's own defaults holds.</summary>
     public RunLook Defaults => Run(runDefaults);
 
-    /// <summary>A paragraph style's name as people see it, of the nearest style that has one.</summary>
-    public string NameOf(string? id) => Chain(id ?? normal).FirstOrDefault().Child("name").Value() ?? "";
+    /// <summary>The level of a heading, from 0, by the name that its style has in every language's file; null for another style.</summary>
+    int? HeadingOf(string? id)
+    {
+        foreach (var style in Chain(id))
+            if (
+                style.Child("name").Value() is { } name
+                && name.StartsWith("heading ", StringComparison.OrdinalIgnoreCase)
+                && int.TryParse(name.AsSpan(8), out var level)
+                && level is >= 1 and <= 9
+            )
+                return level - 1;
+        return null;
+    }
 
     /// <summary>The look of text in a paragraph of a style.</summary>
     /// <param name="table">What a table around it says, above the defaults and below the paragraph's style.</param>
@@ -83,6 +95,7 @@ sealed class WordStyles
         if (id is null || !paragraphs.TryGetValue(id, out var look))
         {
             look = Chain(id).Aggregate(ParagraphLook.None, (own, s) => own.Over(Paragraph(s.Child("pPr"))));
+            look = look with { Outline = look.Outline ?? HeadingOf(id) };
             if (id is not null)
                 paragraphs[id] = look;
         }
@@ -194,7 +207,17 @@ sealed class WordStyles
         if (borders is null)
             return null;
         var sides = ((string[])["top", "right", "bottom", "left"])
-            .Select(s => (Side: s, Element: borders.Child(s) ?? (s == "left" ? borders.Child("start") : s == "right" ? borders.Child("end") : null)))
+            .Select(s =>
+                (
+                    Side: s,
+                    Element: borders.Child(s)
+                        ?? (
+                            s == "left" ? borders.Child("start")
+                            : s == "right" ? borders.Child("end")
+                            : null
+                        )
+                )
+            )
             .Where(s => IsLine(s.Element))
             .ToList();
         return new(

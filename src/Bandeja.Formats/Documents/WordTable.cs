@@ -39,7 +39,8 @@ sealed class WordTableLook
     public string Lines(IReadOnlySet<string> cells)
     {
         var b = Borders;
-        bool Has(string side, string other = "") => WordStyles.IsLine(b.Child(side)) || other.Length > 0 && WordStyles.IsLine(b.Child(other));
+        bool Has(string side, string other = "") =>
+            WordStyles.IsLine(b.Child(side)) || other.Length > 0 && WordStyles.IsLine(b.Child(other));
         var (rows, columns) = (Has("insideH"), Has("insideV"));
         var (outside, ends) = (Has("left", "start") && Has("right", "end"), Has("top") || Has("bottom"));
         if (rows && columns || cells.Contains("left") && (cells.Contains("bottom") || cells.Contains("top")))
@@ -81,9 +82,7 @@ sealed class WordTableLook
 
     /// <summary>What the style says of a cell's ground.</summary>
     public string? Shade(int row, int rows, int column) =>
-        Parts(row, rows, column)
-            .Select(p => WordXml.Color(p.Child("tcPr").Child("shd").Value("fill")))
-            .FirstOrDefault(c => c is not null);
+        Parts(row, rows, column).Select(p => WordXml.Color(p.Child("tcPr").Child("shd").Value("fill"))).FirstOrDefault(c => c is not null);
 }
 
 /// <summary>A cell of a table, merged ones as one.</summary>
@@ -140,11 +139,15 @@ sealed class WordTable
         }
         var own = rows.SelectMany(r => r.Cells).Where(c => c.Element is not null).ToList();
         CellBorders = ((string[])["top", "left", "bottom", "right"])
-            .Where(s => own.Count > 0 && own.Count(c => WordStyles.IsLine(c.Element.Child("tcPr").Child("tcBorders").Child(s))) * 2 >= own.Count)
+            .Where(s =>
+                own.Count > 0 && own.Count(c => WordStyles.IsLine(c.Element.Child("tcPr").Child("tcBorders").Child(s))) * 2 >= own.Count
+            )
             .ToHashSet();
         HasOwnBorders =
             own.Any(c => c.Element.Child("tcPr").Child("tcBorders")?.Elements().Any() == true)
-            && own.Select(c => string.Join(',', c.Element.Child("tcPr").Child("tcBorders")?.Elements().Select(b => b.Name.LocalName + b.Value()) ?? []))
+            && own.Select(c =>
+                    string.Join(',', c.Element.Child("tcPr").Child("tcBorders")?.Elements().Select(b => b.Name.LocalName + b.Value()) ?? [])
+                )
                 .Distinct()
                 .Count() > 1;
     }
@@ -159,7 +162,8 @@ sealed class WordTable
     public bool IsFloating { get; }
 
     static IEnumerable<XElement> Rows(XElement table) =>
-        table.Elements()
+        table
+            .Elements()
             .SelectMany(e =>
                 e.Name.LocalName switch
                 {
@@ -201,7 +205,11 @@ sealed class WordTable
                 if (cell.Continues && Above(r, cell))
                     continue;
                 var tall = 1;
-                while (r + tall < rows.Count && rows[r + tall].Cells.Exists(c => c.Continues && c.Column == cell.Column && c.Span == cell.Span) && (cell.Starts || cell.Continues))
+                while (
+                    r + tall < rows.Count
+                    && rows[r + tall].Cells.Exists(c => c.Continues && c.Column == cell.Column && c.Span == cell.Span)
+                    && (cell.Starts || cell.Continues)
+                )
                     tall++;
                 var t = cell.Element.Child("tcPr");
                 made.Add(
@@ -231,9 +239,15 @@ sealed class WordTable
         row > 0 && rows[row - 1].Cells.Exists(c => c.Column == cell.Column && c.Span == cell.Span && (c.Starts || c.Continues));
 
     static string? Fill(XElement? shade, string? otherwise) =>
-        shade is null ? otherwise is "ffffff" ? null : otherwise
-        : Color(shade.Value("fill")) is { } own ? own == "ffffff" ? null : own
-        : null;
+        shade is null
+            ? otherwise is "ffffff"
+                ? null
+                : otherwise
+            : Color(shade.Value("fill")) is { } own
+                ? own == "ffffff"
+                    ? null
+                    : own
+                : null;
 
     IReadOnlyList<double> Widths(Cell cell)
     {

@@ -292,7 +292,8 @@ sealed class WordText(
             return target;
         report.Say(
             Carried.Different,
-            $"A link to “{(target.Length > 60 ? target[..59] + "…" : target)}” became plain text: only addresses of pages and of email can be links."
+            $"A link to “{(target.Length > 60 ? target[..59] + "…" : target)}” became plain text: only addresses of pages and of "
+                + "email can be links."
         );
         return null;
     }
@@ -367,7 +368,10 @@ sealed class WordText(
                     Vector(e, line, paragraph, after);
                     break;
                 case "object":
-                    report.Say(Carried.Different, "An object of another program is printed as its picture, where it has one that can be read.");
+                    report.Say(
+                        Carried.Different,
+                        "An object of another program is printed as its picture, where it has one that can be read."
+                    );
                     Vector(e, line, paragraph, after);
                     break;
                 case "AlternateContent":
@@ -405,7 +409,9 @@ sealed class WordText(
     {
         // Of drawings the newer form says more; what it needs is understood where it holds a picture or a text box.
         var choice = alternate.Child("Choice");
-        return choice is not null && (choice.Below("blip").Any() || choice.Below("txbxContent").Any()) ? choice : alternate.Child("Fallback") ?? choice;
+        return choice is not null && (choice.Below("blip").Any() || choice.Below("txbxContent").Any())
+            ? choice
+            : alternate.Child("Fallback") ?? choice;
     }
 
     // ---- content controls ----
@@ -510,7 +516,8 @@ sealed class WordText(
             if (pic.Child("spPr").Child("effectLst") is { HasElements: true })
                 report.Say(Carried.Different, "The shadow or glow around a picture was left out.");
             var crop = pic.Below("srcRect").FirstOrDefault();
-            double Cut(string side) => Math.Clamp((Points(crop.Value(side)?.TrimEnd('%'), crop.Value(side)?.EndsWith('%') == true ? 100 : 100_000) ?? 0), 0, 0.98);
+            double Cut(string side) =>
+                Math.Clamp((Points(crop.Value(side)?.TrimEnd('%'), crop.Value(side)?.EndsWith('%') == true ? 100 : 100_000) ?? 0), 0, 0.98);
             var cut = (Cut("l"), Cut("t"), Cut("r"), Cut("b"));
             if (blip.Value("embed") is not { } id || !parts.TryGetValue(id, out var part) || part.External)
             {
@@ -550,7 +557,8 @@ sealed class WordText(
         };
     }
 
-    /// <summary>A picture in the line stays there; one that floats is put where it was on the page, or beside the text it belongs to.</summary>
+    /// <summary>A picture in the line stays there; one that floats is put where it was on the page, or beside the text it belongs
+    /// to.</summary>
     void Placed(XElement frame, JsonObject node, double width, JsonArray line, List<JsonObject> after)
     {
         if (frame.Name.LocalName == "inline")
@@ -573,7 +581,8 @@ sealed class WordText(
             return;
         }
         node["type"] = "picture";
-        var align = h.Child("align")?.Value ?? (Number(h.Child("posOffset")?.Value) is { } offset && offset / EmuPerPoint > 200 ? "right" : "left");
+        var align =
+            h.Child("align")?.Value ?? (Number(h.Child("posOffset")?.Value) is { } offset && offset / EmuPerPoint > 200 ? "right" : "left");
         if (align is "center" or "right")
             a["align"] = align;
         report.Say(Carried.Different, "Text that ran around a picture runs below it.");
@@ -663,7 +672,8 @@ sealed class WordText(
             return;
         report.Say(Carried.Different, "A text box stands in the text, below the paragraph it belonged to.");
         var shape = box.Ancestors().FirstOrDefault(a => a.Name.LocalName is "wsp" or "shape" or "rect" or "roundrect");
-        var isBare = shape is not null && (shape.Child("spPr").Child("ln").Child("noFill") is not null || shape.Value("stroked") is "f" or "false");
+        var isBare =
+            shape is not null && (shape.Child("spPr").Child("ln").Child("noFill") is not null || shape.Value("stroked") is "f" or "false");
         after.Add(
             new JsonObject
             {

@@ -13,11 +13,9 @@ static class WordXml
 
     public static XElement? Child(this XElement? e, string name) => e?.Elements().FirstOrDefault(c => c.Name.LocalName == name);
 
-    public static IEnumerable<XElement> Children(this XElement? e, string name) =>
-        e?.Elements().Where(c => c.Name.LocalName == name) ?? [];
+    public static IEnumerable<XElement> Children(this XElement? e, string name) => e?.Elements().Where(c => c.Name.LocalName == name) ?? [];
 
-    public static IEnumerable<XElement> Below(this XElement? e, string name) =>
-        e?.Descendants().Where(c => c.Name.LocalName == name) ?? [];
+    public static IEnumerable<XElement> Below(this XElement? e, string name) => e?.Descendants().Where(c => c.Name.LocalName == name) ?? [];
 
     public static string? Value(this XElement? e, string name = "val") =>
         e?.Attributes().FirstOrDefault(a => a.Name.LocalName == name)?.Value;
@@ -48,7 +46,9 @@ static class WordXml
     }
 
     public static double? Number(string? value) =>
-        double.TryParse(value, NumberStyles.Float, CultureInfo.InvariantCulture, out var n) && double.IsFinite(n) && Math.Abs(n) < 1e9 ? n : null;
+        double.TryParse(value, NumberStyles.Float, CultureInfo.InvariantCulture, out var n) && double.IsFinite(n) && Math.Abs(n) < 1e9
+            ? n
+            : null;
 
     public static int? Whole(string? value) => Number(value) is { } n ? (int)n : null;
 

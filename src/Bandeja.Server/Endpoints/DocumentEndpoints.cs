@@ -104,6 +104,19 @@ static class DocumentEndpoints
                         : throw new NotFoundException("This letter was not made of a file.")
             )
             .WithSummary("The bytes of the file that a letter was made of, as they came");
+        api.MapGet(
+                "/designs/{id:long}/document.docx",
+                (long id, DesignStore designs, Letters letters) =>
+                {
+                    var design = designs.Get(id);
+                    return Results.File(
+                        letters.AsDocument(designs.Newest(id).DocumentJson, design.Name),
+                        "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
+                        $"{Core.Formulas.FileNames.Safe(design.Name, "letter", Core.Formulas.FileNames.Longest)}.docx"
+                    );
+                }
+            )
+            .WithSummary("A letter with its fields as they are typed, as a document that can be edited elsewhere and brought back");
     }
 
     static async Task<UploadView> Upload(string name, HttpContext context, Uploads uploads, KeepDocument act, Caller caller)

@@ -1,5 +1,5 @@
-using Bandeja.Store.Designs;
 using Bandeja.Core.Drops;
+using Bandeja.Store.Designs;
 using Bandeja.Store.Lists;
 using Dapper;
 using Microsoft.Data.Sqlite;

@@ -34,7 +34,8 @@ public sealed record RunRow
         {
             RunOutput.Print => "print",
             RunOutput.Email => "send",
-            RunOutput.One or RunOutput.Parts or RunOutput.Each or RunOutput.Eml or RunOutput.Mbox => "run",
+            RunOutput.One or RunOutput.Parts or RunOutput.Each or RunOutput.Docx or RunOutput.DocxEach or RunOutput.Eml or RunOutput.Mbox =>
+                "run",
         };
 
     /// <summary>The account that sends.</summary>

@@ -35,7 +35,7 @@ sealed class LabelPlan : IKindPlan
                 Kind,
                 sheets,
                 count,
-                d.Layout.Output == RunOutput.Each ? null : StockView.Of(labels.Stock),
+                d.Layout.Output.IsEach() ? null : StockView.Of(labels.Stock),
                 labels.ByColumns
             ),
             d.Cost(labels.Stock.Name, sheets, count * stock.Grams, sheets * stock.Price)
@@ -69,13 +69,13 @@ sealed class LabelPlan : IKindPlan
                 laid = null;
             }
             laid ??= new(setup, i == 0 ? start : null);
-            if (layout.Output == RunOutput.Each)
+            if (layout.Output.IsEach())
                 pages += label.Copies;
             else
                 laid.Add(label, null);
             count += label.Copies;
             each(i++, label);
         }
-        return (layout.Output == RunOutput.Each ? pages : pages + (laid?.Sheets ?? 0), count);
+        return (layout.Output.IsEach() ? pages : pages + (laid?.Sheets ?? 0), count);
     }
 }

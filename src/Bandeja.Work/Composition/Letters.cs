@@ -3,6 +3,8 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Designs;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
+using Bandeja.Formats.Documents;
+using Bandeja.Formats.Mail;
 using Bandeja.Formats.Pdf;
 using Bandeja.Store;
 using Bandeja.Store.Designs;
@@ -177,4 +179,33 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
         FontPrograms? programs = null,
         bool tagged = false
     ) => new(target, pictures.Get, new(title, language, created, tagged), protection, programs);
+
+    /// <summary>A picture or a barcode as word processors show it; null for the page of a PDF, which none shows.</summary>
+    public DocxPicture? DocumentPicture(ContentPicture picture)
+    {
+        const double pixelsPerPoint = 96 / 72.0;
+        var (width, height) = (picture.Width * pixelsPerPoint, picture.Height * pixelsPerPoint);
+        if (picture.Symbol is { } symbol)
+        {
+            var (code, type) = MailPictures.Of(symbol, width, height);
+            return new(code, type);
+        }
+        return pictures.Get(picture.Asset!) is { } file && MailPictures.Of(file, width, height) is var (data, media)
+            ? new(data, media)
+            : null;
+    }
+
+    /// <summary>A letter with its fields as they are typed, as a word processor document that can be brought back.</summary>
+    /// <exception cref="LetterFormatException">It is no letter.</exception>
+    public byte[] AsDocument(string documentJson, string title)
+    {
+        var design = LetterReader.Read(documentJson);
+        using var memory = new MemoryStream();
+        using (var writer = new DocxWriter(memory, design, title, time.GetUtcNow(), DocumentPicture, asTyped: true))
+        {
+            writer.Add(LetterAsTyped.Of(design));
+            writer.Finish();
+        }
+        return memory.ToArray();
+    }
 }

@@ -94,6 +94,24 @@ public sealed class FrozenRun
     /// <summary>A recipient's name, family name first.</summary>
     public string NameOf(RunPiece piece) => RecipientLabel.Of(Setting.Columns, i => piece.Values[i]).Name;
 
+    /// <summary>Fills a letter for a piece without laying it out, with what was changed for its recipient alone; null for another
+    /// design.</summary>
+    /// <param name="design">Position among the designs, from 0.</param>
+    public LetterContent? Spell(RunPiece piece, int design)
+    {
+        if (Bound[design] is not BoundLetter letter)
+            return null;
+        if (own.Count > 0 && own.TryGetValue((piece.RecipientId, Run.Designs[design].DesignId), out var document))
+            return letters.Bind(connection, document, Run.Designs[design].DesignId, Drop.ListId, Setting) is BoundLetter changed
+                ? new LetterSpeller(changed, Run.Today).Spell(Row(piece), piece.PieceNumber)
+                : null;
+        if (!spellers.TryGetValue(design, out var speller))
+            spellers[design] = speller = new(letter, Run.Today);
+        return speller.Spell(Row(piece), piece.PieceNumber);
+    }
+
+    readonly Dictionary<int, LetterSpeller> spellers = [];
+
     /// <summary>Composes a piece of one design, with what was changed for its recipient alone.</summary>
     /// <param name="design">Position among the designs, from 0.</param>
     public ComposedPiece Compose(RunPiece piece, int design)

@@ -4,6 +4,7 @@ using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Surfaces;
+using Bandeja.Formats.Documents;
 using Bandeja.Formats.Pdf;
 using Bandeja.Store;
 using Bandeja.Store.Drops;
@@ -39,7 +40,7 @@ public sealed class RunFiles(
         var frozen = new FrozenRun(c, letters, run);
         var settings = RunSettings.Read(run.SettingsJson);
         var secret = secrets.Open(run.Secret);
-        var made = run.Output == RunOutput.Each ? [Each(frozen, secret, progress, go)] : Whole(frozen, settings, secret, progress, go);
+        var made = run.Output.IsEach() ? [Each(frozen, secret, progress, go)] : Whole(frozen, settings, secret, progress, go);
         foreach (var file in made)
             File.Move(PartOf(file), RunFolder.FileOf(server, file), overwrite: true);
         runs.KeepBarcodes(run.Id, frozen.Barcodes);
@@ -111,6 +112,11 @@ public sealed class RunFiles(
                 : run.Designs.Count(d => d.Kind == of.Kind) == 1 ? $"-{of.Kind.Stored()}"
                 : $"-{of.Kind.Stored()}-{of.Position}";
             var done = 0;
+            if (run.Output == RunOutput.Docx && frozen.Bound[design] is BoundLetter)
+            {
+                files.Add(Document(frozen, design, files.Count + 1, what, progress, go));
+                continue;
+            }
             for (var from = 0; from < run.Pieces; from += size == int.MaxValue ? (int)run.Pieces : size)
             {
                 var file = new RunFile
@@ -158,6 +164,56 @@ public sealed class RunFiles(
         }
         return files;
     }
+
+    /// <summary>All letters of one design in one word processor document.</summary>
+    RunFile Document(FrozenRun frozen, int design, int number, string what, JobProgress progress, Action go)
+    {
+        var run = frozen.Run;
+        var file = new RunFile
+        {
+            RunId = run.Id,
+            Number = number,
+            Position = run.Designs[design].Position,
+        };
+        int first = 0,
+            last = 0,
+            count = 0;
+        using var target = new ForwardFile(PartOf(file));
+        using (var writer = Docx(frozen, design, target, frozen.Title, many: true))
+        {
+            var spelled = runs.Pieces(run, frozen.Drop.ListId, frozen.Setting.Columns).Select(p => (p, frozen.Spell(p, design)));
+            foreach (var (piece, letter) in Core.Composition.Ahead.Of(spelled))
+            {
+                go();
+                if (letter is { Omitted: false })
+                    writer.Add(letter);
+                if (count++ == 0)
+                    first = piece.PieceNumber;
+                last = piece.PieceNumber;
+                progress((long)design * run.Pieces + count, run.Designs.Count * run.Pieces);
+            }
+            writer.Finish();
+        }
+        Complete(frozen, 0, int.MaxValue, count);
+        return file with
+        {
+            Name = $"{RunFolder.Stem(frozen.Drop, run)}{what}.docx",
+            FirstPiece = first,
+            LastPiece = last,
+            Size = target.Written,
+            Sha256 = target.Finish(),
+        };
+    }
+
+    DocxWriter Docx(FrozenRun frozen, int design, Stream target, string title, bool many = false) =>
+        new(
+            target,
+            ((BoundLetter)frozen.Bound[design]).Design,
+            title,
+            TimeZoneInfo.ConvertTime(frozen.Created, time.LocalTimeZone),
+            letters.DocumentPicture,
+            many
+        );
 
     static void Complete(FrozenRun frozen, int from, int size, int count)
     {
@@ -242,6 +298,14 @@ public sealed class RunFiles(
         : duplex && bound.Kind.Rules().HasPages && piece.Pages.Count > 0 ? WithBack(piece.Pages)
         : piece.Pages;
 
+    /// <summary>One design for one recipient: a letter to be edited, or pages.</summary>
+    sealed record OwnPiece(LetterContent? Letter, ComposedPiece? Composed);
+
+    static OwnPiece Own(FrozenRun frozen, RunPiece piece, int design) =>
+        frozen.Run.Output.IsDocuments() && frozen.Spell(piece, design) is { } letter
+            ? new(letter, null)
+            : new(null, frozen.Compose(piece, design));
+
     /// <summary>A PDF for each recipient, their whole package in it, in a ZIP that can be read along while it is written.</summary>
     RunFile Each(FrozenRun frozen, RunSecret? secret, JobProgress progress, Action go)
     {
@@ -262,35 +326,47 @@ public sealed class RunFiles(
                 .Select(piece =>
                     (
                         piece,
-                        Enumerable.Range(0, run.Designs.Count).Select(d => frozen.Compose(piece, d)).ToList(),
+                        Enumerable.Range(0, run.Designs.Count).Select(d => Own(frozen, piece, d)).ToList(),
                         secret is null ? null : Ahead(secret, frozen, piece)
                     )
                 );
+            void Entry(string name)
+            {
+                var entry = zip.CreateEntry($"{folder}/{name}", CompressionLevel.NoCompression);
+                entry.LastWriteTime = TimeZoneInfo.ConvertTime(frozen.Created, time.LocalTimeZone);
+                using var stream = entry.Open();
+                stream.Write(pdf.GetBuffer(), 0, (int)pdf.Length);
+            }
             foreach (var (piece, package, protection) in Core.Composition.Ahead.Of(pieces))
             {
                 go();
-                pdf.SetLength(0);
-                var writer = letters.Writer(
-                    pdf,
-                    $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}",
-                    frozen.Created,
-                    frozen.Language,
-                    protection?.GetAwaiter().GetResult(),
-                    programs
-                );
+                var name = piece.FileName ?? $"{piece.PieceNumber:0000}{(run.Output.IsDocuments() ? ".docx" : ".pdf")}";
+                var stem = Path.GetFileNameWithoutExtension(name);
+                var title = $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}";
+                var documents = 0;
                 for (var d = 0; d < package.Count; d++)
-                    if (OwnPages(package[d], frozen.Bound[d], duplex) is { Count: > 0 } own)
+                {
+                    if (package[d].Letter is not { Omitted: false } letter)
+                        continue;
+                    pdf.SetLength(0);
+                    using (var document = Docx(frozen, d, pdf, title))
+                    {
+                        document.Add(letter);
+                        document.Finish();
+                    }
+                    // A document is an archive itself: it is compressed within.
+                    Entry(documents++ == 0 ? name : $"{stem}-{documents}.docx");
+                }
+                pdf.SetLength(0);
+                var writer = letters.Writer(pdf, title, frozen.Created, frozen.Language, protection?.GetAwaiter().GetResult(), programs);
+                for (var d = 0; d < package.Count; d++)
+                    if (package[d].Composed is { } composed && OwnPages(composed, frozen.Bound[d], duplex) is { Count: > 0 } own)
                         writer.Add(null, own);
                 writer.Finish();
                 pages += writer.Pages;
                 // A PDF is compressed within: to do it again would cost time and save nothing.
-                var entry = zip.CreateEntry(
-                    $"{folder}/{piece.FileName ?? $"{piece.PieceNumber:0000}.pdf"}",
-                    CompressionLevel.NoCompression
-                );
-                entry.LastWriteTime = TimeZoneInfo.ConvertTime(frozen.Created, time.LocalTimeZone);
-                using (var stream = entry.Open())
-                    stream.Write(pdf.GetBuffer(), 0, (int)pdf.Length);
+                if (!run.Output.IsDocuments() || writer.Pages > 0)
+                    Entry(run.Output.IsDocuments() ? $"{stem}.pdf" : name);
                 if (done == 0)
                     first = piece.PieceNumber;
                 last = piece.PieceNumber;

@@ -12,6 +12,8 @@ namespace Bandeja.Work.Production;
 [JsonDerivedType(typeof(OneFileOrder), "one")]
 [JsonDerivedType(typeof(PartsOrder), "parts")]
 [JsonDerivedType(typeof(EachOrder), "each")]
+[JsonDerivedType(typeof(DocxOrder), "docx")]
+[JsonDerivedType(typeof(DocxEachOrder), "docxeach")]
 [JsonDerivedType(typeof(PrintOrder), "print")]
 [JsonDerivedType(typeof(SendOrder), "email")]
 [JsonDerivedType(typeof(MessageFilesOrder), "eml")]
@@ -173,6 +175,29 @@ public sealed record EachOrder : PdfOrder, INamedFiles
     /// <inheritdoc/>
     [JsonIgnore]
     public string Ending => ".pdf";
+}
+
+/// <summary>The letters in one word processor document, the other designs as PDFs.</summary>
+public sealed record DocxOrder : PaperOrder
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override RunOutput Output => RunOutput.Docx;
+}
+
+/// <summary>A word processor document for each recipient's letter; the other designs as a PDF beside it.</summary>
+public sealed record DocxEachOrder : PaperOrder, INamedFiles
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override RunOutput Output => RunOutput.DocxEach;
+
+    /// <inheritdoc/>
+    public string? NameBy { get; init; }
+
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public string Ending => ".docx";
 }
 
 /// <summary>Sheets from a printer.</summary>

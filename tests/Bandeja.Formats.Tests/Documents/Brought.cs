@@ -23,9 +23,7 @@ static class Brought
             new(9, "Renewal date", ColumnType.Date, Role.None),
             new(10, "Renewed", ColumnType.YesNo, Role.None),
         ],
-        [
-            new(1, "Visits", [new(1, "Visit date", ColumnType.Date, Role.None), new(2, "Guests", ColumnType.Number, Role.None)]),
-        ],
+        [new(1, "Visits", [new(1, "Visit date", ColumnType.Date, Role.None), new(2, "Guests", ColumnType.Number, Role.None)])],
         OrganisationLocale.UnitedStates
     );
 

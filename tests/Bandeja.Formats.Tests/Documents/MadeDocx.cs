@@ -22,7 +22,8 @@ sealed class MadeDocx
     }
 
     /// <summary>A part of the document's folder, and how the document refers to it.</summary>
-    public MadeDocx Part(string type, string name, string xml, string? id = null) => Bytes(type, name, Encoding.UTF8.GetBytes(Root(xml)), id);
+    public MadeDocx Part(string type, string name, string xml, string? id = null) =>
+        Bytes(type, name, Encoding.UTF8.GetBytes(Root(xml)), id);
 
     public MadeDocx Bytes(string type, string name, byte[] data, string? id = null)
     {
@@ -33,7 +34,8 @@ sealed class MadeDocx
     public MadeDocx Relation(string type, string target, string? id = null, bool external = false)
     {
         relations.Add(
-            $"<Relationship Id=\"{id ?? $"r{relations.Count + 1}"}\" Type=\"{Relations}/{type}\" Target=\"{target}\"{(external ? " TargetMode=\"External\"" : "")}/>"
+            $"<Relationship Id=\"{id ?? $"r{relations.Count + 1}"}\" Type=\"{Relations}/{type}\" "
+                + $"Target=\"{target}\"{(external ? " TargetMode=\"External\"" : "")}/>"
         );
         return this;
     }
@@ -50,8 +52,10 @@ sealed class MadeDocx
         var end = xml.IndexOfAny([' ', '>', '/'], 1);
         return xml[..end]
             + $" xmlns:w=\"{Namespace}\" xmlns:r=\"{Relations}\" xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\""
-            + " xmlns:pic=\"http://schemas.openxmlformats.org/drawingml/2006/picture\" xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\""
-            + " xmlns:v=\"urn:schemas-microsoft-com:vml\" xmlns:mc=\"http://schemas.openxmlformats.org/markup-compatibility/2006\" xmlns:wps=\"http://schemas.microsoft.com/office/word/2010/wordprocessingShape\""
+            + " xmlns:pic=\"http://schemas.openxmlformats.org/drawingml/2006/picture\" "
+            + "xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\""
+            + " xmlns:v=\"urn:schemas-microsoft-com:vml\" xmlns:mc=\"http://schemas.openxmlformats.org/markup-compatibility/2006\" "
+            + "xmlns:wps=\"http://schemas.microsoft.com/office/word/2010/wordprocessingShape\""
             + xml[end..];
     }
 
@@ -69,14 +73,16 @@ sealed class MadeDocx
             Add(
                 "_rels/.rels",
                 Encoding.UTF8.GetBytes(
-                    $"<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship Id=\"d\" Type=\"{Relations}/officeDocument\" Target=\"word/document.xml\"/></Relationships>"
+                    "<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship Id=\"d\" "
+                        + $"Type=\"{Relations}/officeDocument\" Target=\"word/document.xml\"/></Relationships>"
                 )
             );
             Add("word/document.xml", Encoding.UTF8.GetBytes(Root($"<w:document><w:body>{body}</w:body></w:document>")));
             Add(
                 "word/_rels/document.xml.rels",
                 Encoding.UTF8.GetBytes(
-                    $"<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">{string.Concat(relations)}</Relationships>"
+                    "<Relationships "
+                        + $"xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">{string.Concat(relations)}</Relationships>"
                 )
             );
             foreach (var (path, data) in parts)
@@ -87,7 +93,8 @@ sealed class MadeDocx
 
     /// <summary>A run of text.</summary>
     public static string R(string text, string properties = "") =>
-        $"<w:r>{(properties.Length > 0 ? $"<w:rPr>{properties}</w:rPr>" : "")}<w:t xml:space=\"preserve\">{System.Security.SecurityElement.Escape(text)}</w:t></w:r>";
+        $"<w:r>{(properties.Length > 0 ? $"<w:rPr>{properties}</w:rPr>" : "")}<w:t "
+        + $"xml:space=\"preserve\">{System.Security.SecurityElement.Escape(text)}</w:t></w:r>";
 
     /// <summary>A paragraph of runs.</summary>
     public static string P(string runs, string properties = "") =>
@@ -102,5 +109,6 @@ sealed class MadeDocx
     public const string End = "<w:r><w:fldChar w:fldCharType=\"end\"/></w:r>";
 
     public static string Instruction(string text, string properties = "") =>
-        $"<w:r>{(properties.Length > 0 ? $"<w:rPr>{properties}</w:rPr>" : "")}<w:instrText xml:space=\"preserve\">{System.Security.SecurityElement.Escape(text)}</w:instrText></w:r>";
+        $"<w:r>{(properties.Length > 0 ? $"<w:rPr>{properties}</w:rPr>" : "")}<w:instrText "
+        + $"xml:space=\"preserve\">{System.Security.SecurityElement.Escape(text)}</w:instrText></w:r>";
 }

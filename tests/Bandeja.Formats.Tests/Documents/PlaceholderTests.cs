@@ -16,7 +16,10 @@ public class PlaceholderTests
     [InlineData("Dear %firstname%,", "Dear {First name},")]
     [InlineData("Dear {forename},", "Dear {First name},")]
     [InlineData("Dear @FirstName, write to us@example.org.", "Dear {First name}, write to us@example.org.")]
-    [InlineData("{{ amount_due | currency }} by {{Renewal date, MMMM d, yyyy}}", "{Amount due | money} by {Renewal date | date \"MMMM d, yyyy\"}")]
+    [InlineData(
+        "{{ amount_due | currency }} by {{Renewal date, MMMM d, yyyy}}",
+        "{Amount due | money} by {Renewal date | date \"MMMM d, yyyy\"}"
+    )]
     [InlineData("{{Amount due:#,##0.00}} {{City|upper}}", "{Amount due | number 2} {City | upper}")]
     [InlineData("{{Level|default:\"friend\"}}", "{Level | else \"friend\"}")]
     [InlineData("{{#if Renewed}}Thanks{{else}}Please{{/if}} {{City}}", "{when Renewed}Thanks{otherwise}Please{end} {City}")]
@@ -64,7 +67,9 @@ public class PlaceholderTests
         // The simple form means the same.
         Assert.Equal(
             [line.Length == 0 ? "x" : "x" + line],
-            Brought.Lines(P(R("x") + $"<w:fldSimple w:instr=\"{System.Security.SecurityElement.Escape(instruction)}\">{R("shown")}</w:fldSimple>"))
+            Brought.Lines(
+                P(R("x") + $"<w:fldSimple w:instr=\"{System.Security.SecurityElement.Escape(instruction)}\">{R("shown")}</w:fldSimple>")
+            )
         );
     }
 
@@ -165,11 +170,21 @@ public class PlaceholderTests
         Assert.Equal(
             ["{when Level = \"Patron\"}", "For patrons", "{otherwise}", "For others", "{end}", "All"],
             Brought.Lines(
-                P(R("{{#if Level == \"Patron\"}}")) + P(R("For patrons")) + P(R("{{else}}")) + P(R("For others")) + P(R("{{/if}}")) + P(R("All"))
+                P(R("{{#if Level == \"Patron\"}}"))
+                    + P(R("For patrons"))
+                    + P(R("{{else}}"))
+                    + P(R("For others"))
+                    + P(R("{{/if}}"))
+                    + P(R("All"))
             )
         );
         var nested = Brought.Place(
-            P(R("{{#each visits}}")) + P(R("{{#if Guests}}")) + P(R("with {{Guests}}")) + P(R("{{/if}}")) + P(R("{{/each}}")) + P(R("{{#if City}}"))
+            P(R("{{#each visits}}"))
+                + P(R("{{#if Guests}}"))
+                + P(R("with {{Guests}}"))
+                + P(R("{{/if}}"))
+                + P(R("{{/each}}"))
+                + P(R("{{#if City}}"))
         );
         var blocks = LetterReader.Read(nested.Letter).Blocks;
         var each = Assert.IsType<EachBlock>(blocks[0]);
@@ -226,10 +241,7 @@ public class PlaceholderTests
         var found = Brought.Place(body).Marks;
         Assert.Equal([true, true], found.Where(m => m.Marks.Open is "{{" or "«").Select(m => m.Likely));
         Assert.DoesNotContain(found, m => m.Marks.Open == "[" && m.Likely);
-        Assert.Equal(
-            ["{City} «Level» [draft] 100% or 50%"],
-            Brought.Lines(Brought.Place(body, marks: [new("{{", "}}")]))
-        );
+        Assert.Equal(["{City} «Level» [draft] 100% or 50%"], Brought.Lines(Brought.Place(body, marks: [new("{{", "}}")])));
         Assert.Equal(["A {City}"], Brought.Lines(Brought.Place(P(R("A ~City~")), marks: [TagMarks.Of("~name~")!])));
     }
 

@@ -7,8 +7,23 @@ static class RandomLetter
 {
     static readonly string[] Words =
     [
-        "garden", "Fernquay", "löwe", "{First name}", "{Amount due | money 0}", "A & B", "<tag>", "\"quoted\"", "100%", "[note]", "@home",
-        "{when Level = \"Patron\"}yes{otherwise}no{end}", "木", "\\{brace\\}", "a\tb", "{{", "«x»",
+        "garden",
+        "Fernquay",
+        "löwe",
+        "{First name}",
+        "{Amount due | money 0}",
+        "A & B",
+        "<tag>",
+        "\"quoted\"",
+        "100%",
+        "[note]",
+        "@home",
+        "{when Level = \"Patron\"}yes{otherwise}no{end}",
+        "木",
+        "\\{brace\\}",
+        "a\tb",
+        "{{",
+        "«x»",
     ];
 
     public static JsonObject Of(Random r)
@@ -18,8 +33,24 @@ static class RandomLetter
             content.Add(Block(r, 0));
         return new JsonObject
         {
-            ["page"] = new JsonObject { ["sheet"] = "letter", ["margins"] = new JsonObject { ["top"] = 20, ["right"] = 25, ["bottom"] = 20, ["left"] = 25 } },
-            ["type"] = new JsonObject { ["family"] = Pick(r, "Carlito", "Tinos", "Source Serif 4"), ["size"] = 11, ["lineSpacing"] = 1.3, ["spaceAfter"] = 8 },
+            ["page"] = new JsonObject
+            {
+                ["sheet"] = "letter",
+                ["margins"] = new JsonObject
+                {
+                    ["top"] = 20,
+                    ["right"] = 25,
+                    ["bottom"] = 20,
+                    ["left"] = 25,
+                },
+            },
+            ["type"] = new JsonObject
+            {
+                ["family"] = Pick(r, "Carlito", "Tinos", "Source Serif 4"),
+                ["size"] = 11,
+                ["lineSpacing"] = 1.3,
+                ["spaceAfter"] = 8,
+            },
             ["content"] = content,
         };
     }
@@ -31,13 +62,34 @@ static class RandomLetter
         {
             4 => List(r, depth),
             5 => Table(r, depth),
-            6 => new JsonObject { ["type"] = "picture", ["attrs"] = new JsonObject { ["asset"] = "p", ["width"] = r.Next(10, 60), ["aspect"] = 1.5, ["alt"] = "A picture", ["align"] = Pick(r, "left", "center", "right") } },
+            6 => new JsonObject
+            {
+                ["type"] = "picture",
+                ["attrs"] = new JsonObject
+                {
+                    ["asset"] = "p",
+                    ["width"] = r.Next(10, 60),
+                    ["aspect"] = 1.5,
+                    ["alt"] = "A picture",
+                    ["align"] = Pick(r, "left", "center", "right"),
+                },
+            },
             7 when depth == 0 => new JsonObject
             {
                 ["type"] = "when",
                 ["content"] = new JsonArray(
-                    new JsonObject { ["type"] = "branch", ["attrs"] = new JsonObject { ["test"] = "Amount due > 5" }, ["content"] = new JsonArray(Paragraph(r)) },
-                    new JsonObject { ["type"] = "branch", ["attrs"] = new JsonObject { ["test"] = null }, ["content"] = new JsonArray(Paragraph(r)) }
+                    new JsonObject
+                    {
+                        ["type"] = "branch",
+                        ["attrs"] = new JsonObject { ["test"] = "Amount due > 5" },
+                        ["content"] = new JsonArray(Paragraph(r)),
+                    },
+                    new JsonObject
+                    {
+                        ["type"] = "branch",
+                        ["attrs"] = new JsonObject { ["test"] = null },
+                        ["content"] = new JsonArray(Paragraph(r)),
+                    }
                 ),
             },
             _ => Paragraph(r),
@@ -56,7 +108,18 @@ static class RandomLetter
                 if (r.Next(6) == 0)
                     marks.Add(new JsonObject { ["type"] = mark });
             if (r.Next(5) == 0)
-                marks.Add(new JsonObject { ["type"] = "textStyle", ["attrs"] = new JsonObject { ["fontSize"] = $"{r.Next(8, 20)}pt", ["color"] = "#1e5b4a", ["fontFamily"] = Pick(r, "Arimo", "Gelasio") } });
+                marks.Add(
+                    new JsonObject
+                    {
+                        ["type"] = "textStyle",
+                        ["attrs"] = new JsonObject
+                        {
+                            ["fontSize"] = $"{r.Next(8, 20)}pt",
+                            ["color"] = "#1e5b4a",
+                            ["fontFamily"] = Pick(r, "Arimo", "Gelasio"),
+                        },
+                    }
+                );
             if (marks.Count > 0)
                 node["marks"] = marks;
             content.Add(node);
@@ -78,12 +141,28 @@ static class RandomLetter
         if (r.Next(6) == 0)
             a["keep"] = true;
         if (r.Next(6) == 0)
-            a["border"] = new JsonObject { ["sides"] = Pick(r, "top", "top bottom", "left"), ["width"] = 1, ["color"] = "#334455" };
-        return new JsonObject { ["type"] = "paragraph", ["attrs"] = a, ["content"] = content };
+            a["border"] = new JsonObject
+            {
+                ["sides"] = Pick(r, "top", "top bottom", "left"),
+                ["width"] = 1,
+                ["color"] = "#334455",
+            };
+        return new JsonObject
+        {
+            ["type"] = "paragraph",
+            ["attrs"] = a,
+            ["content"] = content,
+        };
     }
 
     static JsonObject Plain(Random r) =>
-        new() { ["type"] = "paragraph", ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = Pick(r, Words).Replace("{{", "x").Replace("\t", " ") }) };
+        new()
+        {
+            ["type"] = "paragraph",
+            ["content"] = new JsonArray(
+                new JsonObject { ["type"] = "text", ["text"] = Pick(r, Words).Replace("{{", "x").Replace("\t", " ") }
+            ),
+        };
 
     static JsonObject List(Random r, int depth)
     {
@@ -101,7 +180,12 @@ static class RandomLetter
             a["style"] = Pick(r, "lower-alpha", "upper-roman");
         if (numbered)
             a["start"] = r.Next(1, 4);
-        return new JsonObject { ["type"] = numbered ? "orderedList" : "bulletList", ["attrs"] = a, ["content"] = items };
+        return new JsonObject
+        {
+            ["type"] = numbered ? "orderedList" : "bulletList",
+            ["attrs"] = a,
+            ["content"] = items,
+        };
     }
 
     static JsonObject Table(Random r, int depth)
@@ -116,10 +200,22 @@ static class RandomLetter
                 var attributes = new JsonObject { ["colwidth"] = new JsonArray(r.Next(60, 140)) };
                 if (r.Next(4) == 0)
                     attributes["shade"] = "#ddeeff";
-                cells.Add(new JsonObject { ["type"] = "tableCell", ["attrs"] = attributes, ["content"] = new JsonArray(Plain(r)) });
+                cells.Add(
+                    new JsonObject
+                    {
+                        ["type"] = "tableCell",
+                        ["attrs"] = attributes,
+                        ["content"] = new JsonArray(Plain(r)),
+                    }
+                );
             }
             rows.Add(new JsonObject { ["type"] = "tableRow", ["content"] = cells });
         }
-        return new JsonObject { ["type"] = "table", ["attrs"] = new JsonObject { ["lines"] = Pick(r, "none", "rows", "all", "outside") }, ["content"] = rows };
+        return new JsonObject
+        {
+            ["type"] = "table",
+            ["attrs"] = new JsonObject { ["lines"] = Pick(r, "none", "rows", "all", "outside") },
+            ["content"] = rows,
+        };
     }
 }

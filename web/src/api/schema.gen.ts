@@ -4401,6 +4401,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/document.docx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A letter with its fields as they are typed, as a document that can be edited elsewhere and brought back */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/campaigns": {
         parameters: {
             query?: never;
@@ -10568,7 +10604,86 @@ export interface components {
             text: string;
         };
         /** @description Who is to be made, in which order, and as what: what a run makes is one of these types, each with its own settings only. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready. */
-        RunOrder: components["schemas"]["RunOrderOneFileOrder"] | components["schemas"]["RunOrderPartsOrder"] | components["schemas"]["RunOrderEachOrder"] | components["schemas"]["RunOrderPrintOrder"] | components["schemas"]["RunOrderSendOrder"] | components["schemas"]["RunOrderMessageFilesOrder"] | components["schemas"]["RunOrderMessageBoxOrder"];
+        RunOrder: components["schemas"]["RunOrderOneFileOrder"] | components["schemas"]["RunOrderPartsOrder"] | components["schemas"]["RunOrderEachOrder"] | components["schemas"]["RunOrderDocxOrder"] | components["schemas"]["RunOrderDocxEachOrder"] | components["schemas"]["RunOrderPrintOrder"] | components["schemas"]["RunOrderSendOrder"] | components["schemas"]["RunOrderMessageFilesOrder"] | components["schemas"]["RunOrderMessageBoxOrder"];
+        /** @description A word processor document for each recipient's letter; the other designs as a PDF beside it. */
+        RunOrderDocxEachOrder: {
+            /** @enum {string} */
+            output?: "docxeach";
+            nameBy?: null | string;
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for mail within the organization's own country. */
+            postage?: null | string;
+            /** @description The postage class for mail to other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description The letters in one word processor document, the other designs as PDFs. */
+        RunOrderDocxOrder: {
+            /** @enum {string} */
+            output?: "docx";
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for mail within the organization's own country. */
+            postage?: null | string;
+            /** @description The postage class for mail to other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
         /** @description A PDF for each recipient. */
         RunOrderEachOrder: {
             /** @enum {string} */
@@ -10823,7 +10938,7 @@ export interface components {
             sort?: null | string;
         };
         /** @enum {unknown} */
-        RunOutput: "one" | "parts" | "each" | "print" | "email" | "eml" | "mbox";
+        RunOutput: "one" | "parts" | "each" | "docx" | "docxeach" | "print" | "email" | "eml" | "mbox";
         /** @description A part of a run's pieces, in its order. */
         RunPieces: {
             /** Format: int32 */

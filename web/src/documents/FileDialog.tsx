@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Download } from "lucide-react";
+import { Download, FilePen } from "lucide-react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../api/client";
 import { Dialog } from "../ui/Dialog";
@@ -26,6 +26,12 @@ export function FileDialog({ designId, close }: { designId: number; close: () =>
         </p>
       )}
       {file.error && <p className="mb-3 text-faint">This letter was written here.</p>}
+      <p className="mb-3">
+        <a className="btn btn-quiet btn-sm" href={`/api/designs/${designId}/document.docx`} download>
+          <FilePen size={14} /> Export it as DOCX
+        </a>{" "}
+        <span className="text-faint">with its fields as they are typed, to edit it elsewhere and bring it back</span>
+      </p>
       <DocumentDrop onUpload={(u) => void navigate(`/designs/document/${u.id}?design=${designId}`)}>
         Replace with a newer file: drop a DOCX here. You see what changes first.
       </DocumentDrop>

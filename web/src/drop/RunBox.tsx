@@ -18,6 +18,8 @@ const kinds: Record<string, string> = {
   one: "PDF",
   parts: "PDFs in parts",
   each: "a PDF for each",
+  docx: "DOCX",
+  docxeach: "a DOCX for each",
   print: "printed",
   email: "by email",
   eml: ".eml files",
@@ -167,11 +169,13 @@ export function Files({ run }: { run: Run }) {
               ? "ZIP"
               : f.name.endsWith(".mbox")
                 ? "mbox"
-                : run.files.length === 1
-                  ? "PDF"
-                  : run.output === "parts"
-                    ? `${f.firstPiece} to ${f.lastPiece}`
-                    : capital(kindOf(f.position))}
+                : f.name.endsWith(".docx")
+                  ? "DOCX"
+                  : run.files.length === 1
+                    ? "PDF"
+                    : run.output === "parts"
+                      ? `${f.firstPiece} to ${f.lastPiece}`
+                      : capital(kindOf(f.position))}
             , {size(f.size)}
           </a>
         ))}

@@ -15,6 +15,9 @@ import { kinds } from "../designs/kinds";
 
 type Detail = Schema["RunDetail"];
 
+/** True where each recipient's file has a name of its own. */
+const named = (output: string) => ["each", "docxeach", "eml"].includes(output);
+
 /** Everything about one run: how it was made, how far it is, each piece's state, what happened. */
 export function RunPage() {
   const drop = useDrop();
@@ -226,7 +229,7 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
           : { first: v.range?.startIndex ?? 0, last: v.range?.endIndex ?? 30 },
       ),
   });
-  const grid = `grid ${mails ? "grid-cols-[52px_minmax(110px,0.9fr)_minmax(130px,1fr)_minmax(130px,1.2fr)_172px]" : run.output === "each" || run.output === "eml" ? "grid-cols-[58px_minmax(120px,1fr)_minmax(140px,1.2fr)_170px_84px]" : "grid-cols-[58px_minmax(140px,1fr)_190px_84px]"} items-center gap-2 px-4`;
+  const grid = `grid ${mails ? "grid-cols-[52px_minmax(110px,0.9fr)_minmax(130px,1fr)_minmax(130px,1.2fr)_172px]" : named(run.output) ? "grid-cols-[58px_minmax(120px,1fr)_minmax(140px,1.2fr)_170px_84px]" : "grid-cols-[58px_minmax(140px,1fr)_190px_84px]"} items-center gap-2 px-4`;
   return (
     <>
       <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line px-4">
@@ -283,7 +286,7 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
                         {row.address}
                       </span>
                     )}
-                    {(run.output === "each" || run.output === "eml") && (
+                    {named(run.output) && (
                       <span className="truncate text-faint" title={row.fileName ?? undefined}>
                         {row.fileName}
                       </span>
@@ -346,13 +349,15 @@ function Aside({ detail }: { detail: Detail }) {
             one: "one PDF for each design",
             parts: `files of ${count(settings.partOf ?? 0)} pieces`,
             each: "a PDF for each recipient",
+            docx: "the letters in one DOCX",
+            docxeach: "a DOCX for each recipient",
             print: `print on ${detail.deviceName ?? "a printer that is gone"}`,
             email: `email through ${detail.accountName ?? "an account that is gone"}`,
             eml: "messages as .eml files",
             mbox: "messages in an mbox",
           }[run.output] ?? run.output,
         )}
-        {(run.output === "each" || run.output === "eml") && entry("named", settings.nameBy ?? "")}
+        {named(run.output) && entry("named", settings.nameBy ?? "")}
         {run.notBefore && entry("not before", moment(run.notBefore))}
         {run.output === "print" &&
           entry(

@@ -13,7 +13,7 @@ export interface Form {
   pieces: string;
   segment: number | null;
   sort: string;
-  output: "one" | "parts" | "each" | "print" | "email" | "eml" | "mbox";
+  output: "one" | "parts" | "each" | "docx" | "docxeach" | "print" | "email" | "eml" | "mbox";
   partOf: number;
   nameBy: string;
   locked: boolean;
@@ -130,6 +130,10 @@ export function orderOf(form: Form, { package: designs, selected, printer, accou
       return { output: "parts", ...paper, passwords, partOf: form.partOf };
     case "each":
       return { output: "each", ...paper, passwords, nameBy: form.nameBy };
+    case "docx":
+      return { output: "docx", ...paper };
+    case "docxeach":
+      return { output: "docxeach", ...paper, nameBy: form.nameBy };
     case "print":
       return {
         output: "print",

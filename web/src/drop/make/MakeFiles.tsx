@@ -18,7 +18,7 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
           </span>
         </>
       )}
-      {(form.output === "each" || form.output === "eml") && (
+      {(form.output === "each" || form.output === "docxeach" || form.output === "eml") && (
         <>
           <Name of={`${id}name`}>named</Name>
           <span>
@@ -57,7 +57,9 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
           </select>
         </>
       )}
-      {form.who !== "reprint" && !o.mailing && <PasswordFields form={form} set={set} blank={plan?.blankPasswords ?? []} />}
+      {form.who !== "reprint" && !o.mailing && !form.output.startsWith("docx") && (
+        <PasswordFields form={form} set={set} blank={plan?.blankPasswords ?? []} />
+      )}
     </>
   );
 }

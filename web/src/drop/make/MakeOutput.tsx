@@ -1,4 +1,4 @@
-import { FileArchive, FileStack, FileText, Inbox, Mail as MailIcon, Printer, Send } from "lucide-react";
+import { FileArchive, FilePen, FileStack, FileText, Inbox, Mail as MailIcon, Printer, Send } from "lucide-react";
 import { onPaper } from "../../designs/kinds";
 import { Name, type PartProps } from "./parts";
 
@@ -12,6 +12,21 @@ export function MakeOutput({ drop, o }: PartProps) {
     ["parts", "parts", FileStack],
     ["each", "a PDF each", FileArchive],
   ] as const;
+  // Letters alone can be edited afterwards; the rest of the package comes as PDFs.
+  const documents = [
+    ["docx", "one DOCX", FilePen],
+    ["docxeach", "a DOCX each", FileArchive],
+  ] as const;
+  const choice = ([value, name, Icon]: (typeof outputs)[number] | (typeof documents)[number]) => (
+    <button
+      key={value}
+      className={`btn btn-sm join-item px-2 ${form.output === value ? "btn-primary" : "btn-quiet"}`}
+      aria-pressed={form.output === value}
+      onClick={() => set({ output: value })}
+    >
+      <Icon size={14} /> {name}
+    </button>
+  );
   const mailOutputs = [
     ["email", "send email", Send],
     ["eml", ".eml files", MailIcon],
@@ -22,18 +37,13 @@ export function MakeOutput({ drop, o }: PartProps) {
       {ways !== "Email" && (
         <>
           <Name>{ways === "Both" ? "on paper" : "as"}</Name>
-          <div className="join">
-            {outputs.map(([value, name, Icon]) => (
-              <button
-                key={value}
-                className={`btn btn-sm join-item px-2 ${form.output === value ? "btn-primary" : "btn-quiet"}`}
-                aria-pressed={form.output === value}
-                onClick={() => set({ output: value })}
-              >
-                <Icon size={14} /> {name}
-              </button>
-            ))}
-          </div>
+          <div className="join">{outputs.map(choice)}</div>
+          {drop.package.some((d) => d.kind === "letter") && (
+            <>
+              <Name>to edit</Name>
+              <div className="join">{documents.map(choice)}</div>
+            </>
+          )}
         </>
       )}
       {ways !== "Paper" && (
