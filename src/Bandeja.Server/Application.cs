@@ -18,6 +18,7 @@ using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Devices;
+using Bandeja.Work.Documents;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Jobs;

@@ -22,6 +22,7 @@ public sealed class ActTests(Api api) : IClassFixture<Api>
         "/api/designs/print",
         "/api/designs/sheet",
         "/api/designs/{id:long}/merge",
+        "/api/documents/{id}/look",
         "/api/drops/{id:long}/plan",
         "/api/lists/{id:long}/expression",
         "/api/lists/{id:long}/filter",

@@ -60,6 +60,9 @@ public sealed class Api : IAsyncLifetime
     /// <summary>Ends with the next thing that open browsers are told.</summary>
     public Task NextEvent => events.Next;
 
+    /// <summary>A folder of the server's data.</summary>
+    public string Folder(string name) => Directory.CreateDirectory(Path.Combine(folder, name)).FullName;
+
     /// <summary>Where a file of a run lies.</summary>
     public string RunFile(long run, string name) => Path.Combine(folder, "runs", $"{run}", name);
 
@@ -103,7 +106,7 @@ public sealed class Api : IAsyncLifetime
         );
     }
 
-    async Task<JsonNode> Read(HttpResponseMessage response)
+    public async Task<JsonNode> Read(HttpResponseMessage response)
     {
         var text = await response.Content.ReadAsStringAsync();
         Assert.True(

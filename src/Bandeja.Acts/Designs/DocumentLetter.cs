@@ -2,6 +2,7 @@ using System.Text.Json;
 using Bandeja.Core.Documents;
 using Bandeja.Store.Designs;
 using Bandeja.Work.Composition;
+using Bandeja.Work.Documents;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Jobs;
 

@@ -1,5 +1,6 @@
 using Bandeja.Acts.Lists;
 using Bandeja.Work.Composition;
+using Bandeja.Work.Documents;
 using Bandeja.Work.Jobs;
 
 namespace Bandeja.Acts.Designs;

@@ -1,6 +1,7 @@
 using Bandeja.Store.Editing;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
+using Bandeja.Work.Documents;
 
 namespace Bandeja.Acts.Designs;
 

@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Store;
 using Bandeja.Store.Designs;
 using Bandeja.Work.Announcing;
@@ -20,7 +21,7 @@ public sealed class ReplaceByDocument(DocumentLetter maker, DesignStore designs,
     protected internal override DesignVersionRow Do(NewerDocument order, Deed deed)
     {
         var design = designs.Get(order.DesignId);
-        if (design.Kind != PieceKind.Letter)
+        if (!design.Kind.Rules().HasPages)
             throw new BadInputException("Only a letter can be replaced with a word processor file.");
         var ready = maker.Make(order.UploadId, order.Choices with { ListId = design.ListId }, deed);
         DesignGiven.Kind(ready.Letter);

@@ -133,6 +133,11 @@ public sealed class BoundLetter : IBoundDesign
     public IPieceComposer Composer(DateOnly today) => new LetterComposer(this, today);
 
     /// <inheritdoc/>
+    public LetterSpeller Speller(DateOnly today) => new(this, today);
+
+    LetterSpeller? IBoundDesign.Speller(DateOnly today) => Speller(today);
+
+    /// <inheritdoc/>
     public EvaluationContext NewContext(DateOnly today) =>
         new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
 

@@ -61,6 +61,11 @@ public interface IBoundDesign
     /// <summary>A context in which the design's expressions can be evaluated; it serves one thread.</summary>
     EvaluationContext NewContext(DateOnly today);
 
+    /// <summary>Fills the design without laying it out, for files that are edited elsewhere; null where it becomes no such file. It serves
+    /// one thread.</summary>
+    /// <param name="today">The day of the run.</param>
+    LetterSpeller? Speller(DateOnly today) => null;
+
     /// <summary>Begins composing; the composer serves one thread.</summary>
     /// <param name="today">The day of the run.</param>
     IPieceComposer Composer(DateOnly today);

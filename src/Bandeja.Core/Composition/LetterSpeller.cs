@@ -26,6 +26,9 @@ public sealed class LetterSpeller
         maker = new(letter.Setting.Fonts, context, letter.Setting.Pictures);
     }
 
+    /// <summary>The letter that is filled.</summary>
+    public LetterDesign Design => letter.Design;
+
     /// <summary>One recipient's letter.</summary>
     public LetterContent Spell(IRow row, int pieceNumber)
     {

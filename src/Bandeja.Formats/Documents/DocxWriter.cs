@@ -157,7 +157,7 @@ public sealed class DocxWriter : IDisposable
         body.Dispose();
         parts.Write(Part, Bytes, design);
         var properties = asTyped
-            ? "<property fmtid=\"{{D5CDD505-2E9C-101B-9397-08002B2CF9AE}}\" pid=\"2\" "
+            ? "<property fmtid=\"{D5CDD505-2E9C-101B-9397-08002B2CF9AE}\" pid=\"2\" "
                 + $"name=\"{DocumentMark.Name}\"><vt:i4>1</vt:i4></property>"
             : "";
         if (asTyped)

@@ -8,6 +8,7 @@ using Bandeja.Server.Web;
 using Bandeja.Store;
 using Bandeja.Store.Designs;
 using Bandeja.Work.Composition;
+using Bandeja.Work.Documents;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Jobs;
 

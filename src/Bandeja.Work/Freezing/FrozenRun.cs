@@ -99,18 +99,20 @@ public sealed class FrozenRun
     /// <param name="design">Position among the designs, from 0.</param>
     public LetterContent? Spell(RunPiece piece, int design)
     {
-        if (Bound[design] is not BoundLetter letter)
+        if (Speller(design) is not { } usual)
             return null;
-        if (own.Count > 0 && own.TryGetValue((piece.RecipientId, Run.Designs[design].DesignId), out var document))
-            return letters.Bind(connection, document, Run.Designs[design].DesignId, Drop.ListId, Setting) is BoundLetter changed
-                ? new LetterSpeller(changed, Run.Today).Spell(Row(piece), piece.PieceNumber)
-                : null;
-        if (!spellers.TryGetValue(design, out var speller))
-            spellers[design] = speller = new(letter, Run.Today);
-        return speller.Spell(Row(piece), piece.PieceNumber);
+        var speller =
+            own.Count > 0 && own.TryGetValue((piece.RecipientId, Run.Designs[design].DesignId), out var document)
+                ? letters.Bind(connection, document, Run.Designs[design].DesignId, Drop.ListId, Setting).Speller(Run.Today)
+                : usual;
+        return speller?.Spell(Row(piece), piece.PieceNumber);
     }
 
-    readonly Dictionary<int, LetterSpeller> spellers = [];
+    /// <summary>Fills a design without laying it out; null for one that becomes no document.</summary>
+    public LetterSpeller? Speller(int design) =>
+        spellers.TryGetValue(design, out var known) ? known : spellers[design] = Bound[design].Speller(Run.Today);
+
+    readonly Dictionary<int, LetterSpeller?> spellers = [];
 
     /// <summary>Composes a piece of one design, with what was changed for its recipient alone.</summary>
     /// <param name="design">Position among the designs, from 0.</param>

@@ -112,7 +112,7 @@ public sealed class RunFiles(
                 : run.Designs.Count(d => d.Kind == of.Kind) == 1 ? $"-{of.Kind.Stored()}"
                 : $"-{of.Kind.Stored()}-{of.Position}";
             var done = 0;
-            if (run.Output == RunOutput.Docx && frozen.Bound[design] is BoundLetter)
+            if (run.Output == RunOutput.Docx && frozen.Speller(design) is not null)
             {
                 files.Add(Document(frozen, design, files.Count + 1, what, progress, go));
                 continue;
@@ -208,7 +208,7 @@ public sealed class RunFiles(
     DocxWriter Docx(FrozenRun frozen, int design, Stream target, string title, bool many = false) =>
         new(
             target,
-            ((BoundLetter)frozen.Bound[design]).Design,
+            frozen.Speller(design)!.Design,
             title,
             TimeZoneInfo.ConvertTime(frozen.Created, time.LocalTimeZone),
             letters.DocumentPicture,

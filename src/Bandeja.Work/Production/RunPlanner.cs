@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
@@ -59,7 +60,7 @@ public sealed class RunPlanner(
         );
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
-        if (order.Output.IsDocuments() && !drop.Package.Any(p => p.Kind == PieceKind.Letter))
+        if (order.Output.IsDocuments() && !drop.Package.Any(p => p.Kind.Rules().HasPages))
             throw new BadInputException("Only letters become word processor documents, and this package has none. Make PDFs instead.");
         var blocked = order.IsReprint ? null : dependencies.Objection(c, drop, p => order is PaperOrder && !p.IsEmail);
         var inDoubt = plan.LeftOut.Where(l => l.Reason.StartsWith("In doubt", StringComparison.Ordinal)).Sum(l => l.Count);

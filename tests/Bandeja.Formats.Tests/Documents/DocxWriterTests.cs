@@ -205,11 +205,15 @@ public class DocxWriterTests
                     WhenBlock w => $"W {string.Join("\n", w.Branches.Select(x => $"{x.Test}: {Shape(x.Blocks)}"))}",
                     EachBlock e => $"E {e.Rows} {Shape(e.Blocks)}",
                     Table t => $"T {t.Lines} "
-                        + $"{string.Join(',', t.Columns.Select(c => $"{N(c)}"))}\n{string.Join("\n", t.Rows.Select(r => $"{r.Bracket} {r.IsHeading} {string.Join(" / ", r.Cells.Select(c => $"{c.ColumnSpan}x{c.RowSpan} {c.Shade} {c.Align} {Shape(c.Blocks)}"))}"))}",
+                        + $"{string.Join(',', t.Columns.Select(c => $"{N(c)}"))}\n{string.Join("\n", t.Rows.Select(Shape))}",
                     _ => b.GetType().Name,
                 }
             )
         );
+
+    static string Shape(TableRow row) =>
+        $"{row.Bracket} {row.IsHeading} "
+        + string.Join(" / ", row.Cells.Select(c => $"{c.ColumnSpan}x{c.RowSpan} {c.Shade} {c.Align} {Shape(c.Blocks)}"));
 
     /// <summary>A measure in points, as whole millimetres: files round to less than that.</summary>
     static double N(double value) => Math.Round(value * 25.4 / 72);

@@ -82,7 +82,8 @@ sealed class MadeDocx
                 "word/_rels/document.xml.rels",
                 Encoding.UTF8.GetBytes(
                     "<Relationships "
-                        + $"xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">{string.Concat(relations)}</Relationships>"
+                        + "xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">"
+                        + $"{string.Concat(relations)}</Relationships>"
                 )
             );
             foreach (var (path, data) in parts)

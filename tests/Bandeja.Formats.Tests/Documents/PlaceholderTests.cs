@@ -159,7 +159,13 @@ public class PlaceholderTests
         Assert.Equal(
             ["Date | Guests", "{each Visits} {Visit date} | {Guests} {end}", "Sum | 1"],
             Brought.Lines(
-                $"<w:tbl>{Row("Date", "Guests")}{Row("{{#each visits}}", "")}{Row("{{Visit date}}", "{{Guests}}")}{Row("{{/each}}", "")}{Row("Sum", "1")}</w:tbl>"
+                "<w:tbl>"
+                    + Row("Date", "Guests")
+                    + Row("{{#each visits}}", "")
+                    + Row("{{Visit date}}", "{{Guests}}")
+                    + Row("{{/each}}", "")
+                    + Row("Sum", "1")
+                    + "</w:tbl>"
             )
         );
     }

@@ -83,7 +83,8 @@ public class WordLetterTests
             + $"w:left=\"{left}\" w:hanging=\"360\"/></w:pPr></w:lvl>";
         var numbering =
             "<w:numbering><w:abstractNum "
-            + $"w:abstractNumId=\"0\">{Level(0, "decimal", "%1.", 720)}{Level(1, "decimal", "%1.%2", 1440)}{Level(2, "lowerRoman", "(%3)", 2160)}</w:abstractNum>"
+            + $"w:abstractNumId=\"0\">{Level(0, "decimal", "%1.", 720)}{Level(1, "decimal", "%1.%2", 1440)}"
+            + $"{Level(2, "lowerRoman", "(%3)", 2160)}</w:abstractNum>"
             + $"<w:abstractNum w:abstractNumId=\"1\">{Level(0, "bullet", "\uF0B7", 720)}</w:abstractNum>"
             + "<w:num w:numId=\"1\"><w:abstractNumId w:val=\"0\"/></w:num><w:num w:numId=\"2\"><w:abstractNumId "
             + "w:val=\"1\"/></w:num></w:numbering>";
@@ -119,7 +120,8 @@ public class WordLetterTests
             "<w:tbl><w:tblPr><w:tblStyle w:val=\"Grid\"/><w:tblLook w:firstRow=\"1\"/></w:tblPr><w:tblGrid><w:gridCol "
             + "w:w=\"2000\"/><w:gridCol w:w=\"3000\"/><w:gridCol w:w=\"1000\"/></w:tblGrid>"
             + $"<w:tr><w:trPr><w:tblHeader/></w:trPr>{Cell("A")}{Cell("B", "<w:gridSpan w:val=\"2\"/>")}</w:tr>"
-            + $"<w:tr>{Cell("tall", "<w:vMerge w:val=\"restart\"/>")}{Cell("x", "<w:shd w:fill=\"FFEEDD\"/><w:vAlign w:val=\"center\"/>")}{Cell("y")}</w:tr>"
+            + $"<w:tr>{Cell("tall", "<w:vMerge w:val=\"restart\"/>")}"
+            + $"{Cell("x", "<w:shd w:fill=\"FFEEDD\"/><w:vAlign w:val=\"center\"/>")}{Cell("y")}</w:tr>"
             + $"<w:tr>{Cell("", "<w:vMerge/>")}{Cell("z")}{Cell("w")}</w:tr></w:tbl>";
         var read = (Table)Letter(Styled().Body(table)).Blocks[0];
         Assert.Equal([100, 150, 50], read.Columns.Select(c => Math.Round(c)));
@@ -151,6 +153,9 @@ public class WordLetterTests
     public void Pictures_are_cut_turned_and_put_in_their_place()
     {
         var png = Made.Png(40, 20);
+        const string place =
+            "<wp:positionH relativeFrom=\"page\"><wp:posOffset>127000</wp:posOffset></wp:positionH>"
+            + "<wp:positionV relativeFrom=\"margin\"><wp:posOffset>0</wp:posOffset></wp:positionV><wp:wrapNone/>";
         string Drawing(string frame, string inner, string crop = "", string turn = "") =>
             $"<w:drawing><wp:{frame}><wp:extent cx=\"1270000\" cy=\"635000\"/><wp:docPr id=\"1\" name=\"p\" "
             + $"descr=\"Emblem\"/>{inner}<a:graphic><a:graphicData><pic:pic><pic:blipFill><a:blip "
@@ -160,12 +165,7 @@ public class WordLetterTests
             .Bytes("image", "media/image1.png", png, "img")
             .Body(P($"<w:r>{Drawing("inline", "")}</w:r>", "<w:jc w:val=\"center\"/>"))
             .Body(P(R("In ") + $"<w:r>{Drawing("inline", "", "<a:srcRect l=\"50000\"/>", " rot=\"5400000\"")}</w:r>" + R(" line")))
-            .Body(
-                P(
-                    R("Behind")
-                        + $"<w:r>{Drawing("anchor", "<wp:positionH relativeFrom=\"page\"><wp:posOffset>127000</wp:posOffset></wp:positionH><wp:positionV relativeFrom=\"margin\"><wp:posOffset>0</wp:posOffset></wp:positionV><wp:wrapNone/>").Replace("<wp:anchor>", "<wp:anchor behindDoc=\"1\">")}</w:r>"
-                )
-            )
+            .Body(P(R("Behind") + $"<w:r>{Drawing("anchor", place).Replace("<wp:anchor>", "<wp:anchor behindDoc=\"1\">")}</w:r>"))
             .Body("<w:sectPr><w:pgMar w:top=\"1440\" w:left=\"1440\" w:right=\"1440\" w:bottom=\"1440\"/></w:sectPr>");
         var read = Brought.Read(made.File());
         Assert.Equal(2, read.Pictures.Count);
@@ -213,9 +213,11 @@ public class WordLetterTests
             )
             .Body(
                 P(
-                    "<w:r><mc:AlternateContent><mc:Choice><w:drawing><wp:anchor><a:graphic><a:graphicData><wps:wsp><wps:txbx><w:txbxContent>"
+                    "<w:r><mc:AlternateContent><mc:Choice><w:drawing><wp:anchor><a:graphic><a:graphicData><wps:wsp><wps:txbx>"
+                        + "<w:txbxContent>"
                         + P(R("Boxed {{City}}"))
-                        + "</w:txbxContent></wps:txbx></wps:wsp></a:graphicData></a:graphic></wp:anchor></w:drawing></mc:Choice><mc:Fallback><w:pict><v:shape><v:textbox><w:txbxContent>"
+                        + "</w:txbxContent></wps:txbx></wps:wsp></a:graphicData></a:graphic></wp:anchor></w:drawing></mc:Choice>"
+                        + "<mc:Fallback><w:pict><v:shape><v:textbox><w:txbxContent>"
                         + P(R("Boxed twice"))
                         + "</w:txbxContent></v:textbox></v:shape></w:pict></mc:Fallback></mc:AlternateContent></w:r>"
                 )

@@ -1,5 +1,5 @@
 import { FileArchive, FilePen, FileStack, FileText, Inbox, Mail as MailIcon, Printer, Send } from "lucide-react";
-import { onPaper } from "../../designs/kinds";
+import { kinds, onPaper } from "../../designs/kinds";
 import { Name, type PartProps } from "./parts";
 
 /** What is made of the pieces: on paper, and by email. */
@@ -38,7 +38,7 @@ export function MakeOutput({ drop, o }: PartProps) {
         <>
           <Name>{ways === "Both" ? "on paper" : "as"}</Name>
           <div className="join">{outputs.map(choice)}</div>
-          {drop.package.some((d) => d.kind === "letter") && (
+          {drop.package.some((d) => kinds[d.kind].hasPages) && (
             <>
               <Name>to edit</Name>
               <div className="join">{documents.map(choice)}</div>

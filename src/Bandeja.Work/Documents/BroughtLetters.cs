@@ -5,10 +5,11 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Documents;
 using Bandeja.Store;
 using Bandeja.Store.Lists;
+using Bandeja.Work.Composition;
 using Bandeja.Work.Jobs;
 using Bandeja.Work.Reading;
 
-namespace Bandeja.Work.Composition;
+namespace Bandeja.Work.Documents;
 
 /// <summary>A document that was brought in, as it would be a letter.</summary>
 /// <param name="Document">As it was read, its pictures by their ids.</param>

@@ -3,7 +3,7 @@ using Bandeja.Store;
 using Bandeja.Store.Designs;
 using Bandeja.Work.Hosting;
 
-namespace Bandeja.Work.Composition;
+namespace Bandeja.Work.Documents;
 
 /// <summary>The word processor files that letters were made of, as they came, named by their digest.</summary>
 public sealed class DocumentFiles(ServerOptions server, Database database, DesignFiles files)
