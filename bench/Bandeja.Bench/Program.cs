@@ -20,6 +20,7 @@ var all = new Dictionary<string, Action>
     ["package"] = ProductionBench.Package,
     ["proofset"] = ProductionBench.ProofSet,
     ["zip"] = ProductionBench.Zip,
+    ["documents"] = ProductionBench.Documents,
     ["locked"] = ProductionBench.Locked,
     ["large"] = ProductionBench.Large,
     ["mail"] = MailBench.Send,

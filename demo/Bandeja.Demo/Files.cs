@@ -47,6 +47,7 @@ static class Files
         Csv(Path.Combine(folder, "adopted-plants.csv"), ["No.", "Plant", "Since", "Gift"], Plants(random, members));
         Neighbours(Path.Combine(folder, "neighbours.xlsx"), random);
         File.WriteAllBytes(Path.Combine(folder, "emblem.png"), Emblem.Png());
+        OfficeLetter.Write(Path.Combine(folder, "welcome-back.docx"));
     }
 
     static string?[] Member(Random random, int i)

@@ -1,4 +1,7 @@
+using Bandeja.Acts;
+using Bandeja.Acts.Designs;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Documents;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
@@ -14,6 +17,7 @@ using Bandeja.Store.Proofs;
 using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
+using Bandeja.Work.Documents;
 using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Jobs;
@@ -126,6 +130,26 @@ sealed class Filling
         );
         Get<DropStore>().SetChannels(reminder, new(Core.Mail.ChannelBy.Address));
         Get<DropChecker>().CheckAll(reminder, By("Bandeja"), (_, _) => { }, CancellationToken.None);
+        Letter("welcome-back.docx", members);
+    }
+
+    /// <summary>A letter that came from a word processor.</summary>
+    void Letter(string file, long list)
+    {
+        var (uploads, id) = (Get<Uploads>(), Guid.NewGuid().ToString("N"));
+        File.Copy(Path.Combine(files, file), uploads.PathOf(id));
+        uploads.Keep(id, file, By(Helper), (_, name) => Get<BroughtLetters>().Read(id, name, default));
+        var choices = new DocumentChoices(
+            list,
+            Answers: new Dictionary<string, PlaceholderAnswer>
+            {
+                ["sample:address"] = new(AnswerKind.Field, "Delivery address"),
+                ["signer"] = new(AnswerKind.Text, Keeper),
+            },
+            Marks: ["{{name}}", "«name»", "[name]"]
+        );
+        var made = Get<Performer>().Perform(Get<StartFromDocument>(), new DocumentToStart(id, "Welcome back", choices), By(Helper));
+        Get<DesignStore>().Change(made, description: "From the office's own file", tagsJson: """["renewal"]""");
     }
 
     long BringIn(string name, string listName, string by)

@@ -1,5 +1,7 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
+using Bandeja.Core.Composition;
+using Bandeja.Core.Documents;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
@@ -44,7 +46,7 @@ public sealed class FuzzTests : ReaderTests
                     One(new FileReader(pool, log), seed, data, number);
                     Interlocked.Increment(ref read);
                 }
-                catch (Exception e) when (e is ListFileException or PictureException)
+                catch (Exception e) when (e is ListFileException or PictureException or DocumentException or LetterFormatException)
                 {
                     said = e.Message;
                     Interlocked.Increment(ref refused);
@@ -79,6 +81,19 @@ public sealed class FuzzTests : ReaderTests
                 break;
             case SeedKind.Report:
                 reader.Report(data, "bounces@example.org", Cancel);
+                break;
+            case SeedKind.Document:
+                var document = Files.Bytes($"{number}.docx", data);
+                try
+                {
+                    // What the server does with what was read, too.
+                    var brought = reader.Document(document, seed.Name, Cancel);
+                    LetterReader.Read(Placing.Of(brought.Document, PlaceholderSetting.None).Letter);
+                }
+                finally
+                {
+                    File.Delete(document);
+                }
                 break;
             case SeedKind.List:
                 var path = Files.Bytes($"{number}{Path.GetExtension(seed.Name)}", data);

@@ -10,6 +10,7 @@ enum SeedKind
     List,
     Picture,
     Report,
+    Document,
 }
 
 /// <summary>A valid file to begin from.</summary>
@@ -89,7 +90,76 @@ sealed record Seed(string Name, SeedKind Kind, IReadOnlyList<(string Name, byte[
                     + "ana@example.org\r\n\r\nHello\r\n--b--\r\n",
                 SeedKind.Report
             ),
+            Letter(),
         ];
+
+    /// <summary>A letter of a word processor with a bit of everything: styles, lists, a table, codes within one another, a control, a
+    /// picture
+    /// that is cut and turned, a header, typed placeholders.</summary>
+    static Seed Letter()
+    {
+        const string word = "xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"";
+        const string rels = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+        static string Run(string text, string look = "") => $"<w:r><w:rPr>{look}</w:rPr><w:t xml:space=\"preserve\">{text}</w:t></w:r>";
+        static string Char(string type) => $"<w:r><w:fldChar w:fldCharType=\"{type}\"/></w:r>";
+        static string Code(string text) => $"<w:r><w:instrText>{text}</w:instrText></w:r>";
+        var body =
+            $"<w:p><w:pPr><w:pStyle w:val=\"H\"/></w:pPr>{Run("Dear {{First", "<w:b/>")}{Run(" name}},")}</w:p>"
+            + $"<w:p>{Char("begin")}{Code(" IF ")}{Char("begin")}{Code("MERGEFIELD Level \\* Upper")}"
+            + $"{Char("separate")}{Run("x")}{Char("end")}"
+            + $"{Code(" = \"P\" \"yes\" \"no\"")}{Char("separate")}{Run("no")}{Char("end")}</w:p>"
+            + $"<w:p><w:pPr><w:numPr><w:ilvl w:val=\"1\"/><w:numId w:val=\"1\"/></w:numPr></w:pPr>{Run("item")}</w:p>"
+            + "<w:sdt><w:sdtPr><w:tag w:val=\"City\"/><w:text/></w:sdtPr><w:sdtContent>"
+            + $"<w:p>{Run("Salem")}</w:p></w:sdtContent></w:sdt>"
+            + "<w:tbl><w:tblPr><w:tblStyle w:val=\"T\"/></w:tblPr><w:tblGrid><w:gridCol w:w=\"2000\"/><w:gridCol w:w=\"900\"/></w:tblGrid>"
+            + $"<w:tr><w:tc><w:tcPr><w:vMerge w:val=\"restart\"/></w:tcPr><w:p>{Run("{{#each rows}}{{a}}")}</w:p></w:tc>"
+            + $"<w:tc><w:p>{Run("{{b|money}}{{/each}}")}</w:p></w:tc></w:tr>"
+            + "<w:tr><w:tc><w:tcPr><w:gridSpan w:val=\"2\"/><w:vMerge/></w:tcPr><w:p/></w:tc></w:tr></w:tbl>"
+            + "<w:p><w:r><w:drawing><wp:anchor behindDoc=\"1\"><wp:positionH relativeFrom=\"page\"><wp:posOffset>9000</wp:posOffset>"
+            + "</wp:positionH><wp:positionV relativeFrom=\"page\"><wp:posOffset>9000</wp:posOffset></wp:positionV><wp:extent cx=\"90000\" "
+            + "cy=\"80000\"/><wp:wrapNone/><a:blip r:embed=\"i\"/><a:srcRect l=\"10000\"/></wp:anchor></w:drawing></w:r></w:p>"
+            + "<w:sectPr><w:headerReference w:type=\"default\" r:id=\"h\"/><w:pgSz w:w=\"12240\" w:h=\"15840\"/></w:sectPr>";
+        var spaces =
+            $"{word} xmlns:r=\"{rels}\" xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\" "
+            + "xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\"";
+        (string, string, string)[] links =
+        [
+            ("s", "styles", "styles.xml"),
+            ("n", "numbering", "numbering.xml"),
+            ("h", "header", "header1.xml"),
+            ("i", "image", "i.png"),
+        ];
+        (string, string)[] parts =
+        [
+            ("word/document.xml", $"<w:document {spaces}><w:body>{body}</w:body></w:document>"),
+            (
+                "word/styles.xml",
+                $"<w:styles {word}><w:style w:type=\"paragraph\" w:default=\"1\" w:styleId=\"N\"><w:rPr><w:sz "
+                    + "w:val=\"22\"/></w:rPr></w:style>"
+                    + "<w:style w:type=\"paragraph\" w:styleId=\"H\"><w:basedOn w:val=\"N\"/><w:pPr><w:outlineLvl "
+                    + "w:val=\"0\"/></w:pPr></w:style>"
+                    + "<w:style w:type=\"table\" w:styleId=\"T\"><w:tblPr><w:tblBorders><w:top w:val=\"single\"/></w:tblBorders></w:tblPr>"
+                    + "</w:style></w:styles>"
+            ),
+            (
+                "word/numbering.xml",
+                $"<w:numbering {word}><w:abstractNum w:abstractNumId=\"0\"><w:lvl w:ilvl=\"1\"><w:numFmt w:val=\"lowerRoman\"/><w:lvlText "
+                    + "w:val=\"%1.%2\"/></w:lvl></w:abstractNum><w:num w:numId=\"1\"><w:abstractNumId w:val=\"0\"/></w:num></w:numbering>"
+            ),
+            ("word/header1.xml", $"<w:hdr {word}><w:p>{Run("Page ")}<w:fldSimple w:instr=\"PAGE\">{Run("1")}</w:fldSimple></w:p></w:hdr>"),
+            (
+                "word/_rels/document.xml.rels",
+                "<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">"
+                    + string.Concat(links.Select(r => $"<Relationship Id=\"{r.Item1}\" Type=\"{rels}/{r.Item2}\" Target=\"{r.Item3}\"/>"))
+                    + "</Relationships>"
+            ),
+        ];
+        return new(
+            "letter.docx",
+            SeedKind.Document,
+            [.. parts.Select(p => (p.Item1, Encoding.UTF8.GetBytes(p.Item2))), ("word/i.png", Photo(SKEncodedImageFormat.Png))]
+        );
+    }
 
     static Seed One(string name, string text, SeedKind kind = SeedKind.List) => new(name, kind, [("", Encoding.UTF8.GetBytes(text))]);
 

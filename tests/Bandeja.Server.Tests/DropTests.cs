@@ -278,7 +278,7 @@ public sealed class DropTests : ServerTests
     public async Task Settings_tell_the_choices_and_the_limits()
     {
         var settings = await api.Get("/api/settings");
-        Assert.Equal(4, settings["families"]!.AsArray().Count);
+        Assert.Equal(10, settings["families"]!.AsArray().Count);
         Assert.Equal(100 << 20, (long)settings["maxUpload"]!);
         Assert.Contains("a4", settings["sheets"]!.AsArray().Select(s => (string)s!));
         Assert.Equal("en-US", (string)settings["organisation"]!["locale"]!);

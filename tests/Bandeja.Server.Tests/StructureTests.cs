@@ -39,6 +39,7 @@ public sealed class StructureTests
     [Theory]
     [InlineData("SourceFile.Open(")]
     [InlineData("PictureFile.Accept(")]
+    [InlineData("DocumentFile.Read(")]
     [InlineData("DeliveryReport.Read(")]
     public void Files_that_people_bring_are_read_in_the_process_for_them(string call)
     {

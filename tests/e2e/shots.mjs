@@ -71,7 +71,12 @@ try {
   });
   await shot("run", "/drops/3/produce/4");
   await shot("ledger", "/drops/3/ledger");
-  await shot("campaigns", "/campaigns");
+  await shot("document", "/designs?new", async () => {
+    await page.getByLabel("Fields come from").selectOption({ label: "Members, spring 2027, 1,250" });
+    await page.getByLabel("Document", { exact: true }).setInputFiles(join(root, "demo/files/welcome-back.docx"));
+    await page.getByText("Placeholders found").waitFor();
+    await page.waitForTimeout(1500);
+  });
   // Last, because what is sent is mailed.
   // Whoever opens a drop has it checked.
   while ((await (await page.request.get(`${server.url}/api/drops/6`)).json()).checking) await page.waitForTimeout(300);

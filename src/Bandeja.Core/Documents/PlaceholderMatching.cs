@@ -21,21 +21,37 @@ public sealed class PlaceholderMatching(PlaceholderSetting setting)
         ["today s date"] = "Today | date long",
         ["current date"] = "Today | date long",
         ["letter date"] = "Today | date long",
-        ["salutation"] = "Salutation",
-        ["greeting"] = "Salutation",
-        ["greeting line"] = "Salutation",
-        ["address block"] = "Delivery address",
-        ["full address"] = "Delivery address",
-        ["delivery address"] = "Delivery address",
-        ["mailing address"] = "Delivery address",
-        ["name and address"] = "Delivery address",
-        ["inside address"] = "Delivery address",
         ["full name"] = "Given and family name",
         ["name"] = "Given and family name",
         ["name in full"] = "Name in full",
         ["sender"] = "Sender",
         ["piece number"] = "Piece number",
     };
+
+    /// <summary>Words that stand beside “address” where the whole of it is meant.</summary>
+    static readonly HashSet<string> Whole =
+    [
+        "address",
+        "block",
+        "lines",
+        "full",
+        "complete",
+        "delivery",
+        "mailing",
+        "inside",
+        "name",
+        "and",
+    ];
+
+    static string? BuiltIn(string plain)
+    {
+        if (BuiltIns.TryGetValue(plain, out var known))
+            return known;
+        var words = plain.Split(' ');
+        if (words.Any(w => w is "salutation" or "greeting"))
+            return "Salutation";
+        return words.Length > 1 && words.Contains("address") && words.All(Whole.Contains) ? "Delivery address" : null;
+    }
 
     static string Plain(string name) => RoleRecognizer.Plain(name);
 
@@ -66,7 +82,7 @@ public sealed class PlaceholderMatching(PlaceholderSetting setting)
             return (Field(row.Column.Name), row.By);
         if (setting.Columns.FirstOrDefault(c => Plain(c.Name) == plain) is { } same)
             return (Field(same.Name), MatchedBy.Heading);
-        if (BuiltIns.TryGetValue(plain, out var builtIn) && BuiltInFits(builtIn, plain))
+        if (BuiltIn(plain) is { } builtIn && BuiltInFits(builtIn))
             return (new(AnswerKind.Field, builtIn), MatchedBy.Role);
         var roles = RoleRecognizer.Candidates(name);
         foreach (var role in roles)
@@ -79,7 +95,7 @@ public sealed class PlaceholderMatching(PlaceholderSetting setting)
     }
 
     /// <summary>A whole name in one column is meant by “name” where there is one.</summary>
-    bool BuiltInFits(string builtIn, string plain) =>
+    bool BuiltInFits(string builtIn) =>
         builtIn != "Given and family name"
         || !setting.Columns.Any(c => c.Role == Role.FullName) && setting.Columns.Any(c => c.Role is Role.GivenName or Role.FamilyName);
 

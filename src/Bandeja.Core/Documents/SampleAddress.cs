@@ -22,11 +22,11 @@ static partial class SampleAddress
     /// <summary>What looks like a sample, in the order in which it stands.</summary>
     public static IReadOnlyList<Sample> Find(JsonArray blocks)
     {
-        // What stands to the right or in the middle is the sender's.
+        // What stands to the right or in the middle, and headings, are the sender's.
         var lines = blocks
             .Take(Top)
             .Select(b =>
-                DocumentTree.IsLine(b!) && (string?)b!["attrs"]?["textAlign"] is not ("right" or "center")
+                (string?)b!["type"] == "paragraph" && (string?)b!["attrs"]?["textAlign"] is not ("right" or "center")
                     ? DocumentTree.Text(b!.AsObject()).Trim()
                     : null
             )
