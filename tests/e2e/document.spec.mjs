@@ -44,37 +44,37 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
     await page.getByLabel("Document", { exact: true }).setInputFiles(docx(original));
     await page.waitForURL(/\/designs\/document\//);
     const table = page.getByRole("table", { name: "Placeholders" });
-    await expect(table.getByLabel("What {{FName}} becomes")).toHaveValue("=First");
-    await expect(table.getByLabel("What «Level» becomes")).toHaveValue("=Level");
+    await expect(table.getByLabel("Field for {{FName}}")).toHaveValue("=First");
+    await expect(table.getByLabel("Field for «Level»")).toHaveValue("=Level");
     await expect(table.locator("tr", { hasText: "MERGEFIELD Amount" })).toContainText("$1,250.50");
     await expect(table.locator("tr", { hasText: "#if Level" })).toContainText("2 of 4");
-    await expect(page.getByRole("region", { name: "Looks different" })).toContainText("Calibri is printed with Carlito");
+    await expect(page.getByRole("region", { name: "Looks different" })).toContainText("Calibri is replaced with Carlito");
     // Brackets stand around other things, too: they are offered, not taken.
     await expect(table).not.toContainText("[Signer]");
     await page.getByRole("button", { name: "[ ]" }).click();
-    await expect(page.getByTestId("open-placeholders")).toHaveText("2 open");
+    await expect(page.getByTestId("open-placeholders")).toHaveText("2 not matched");
   });
 
   await test.step("what is open is settled: a text, an expression, and the sample address", async () => {
-    await page.getByLabel("What [Signer] becomes").selectOption("fixed text…");
-    await page.getByLabel("The text").fill("Marisol Quint");
+    await page.getByLabel("Field for [Signer]").selectOption("Fixed text…");
+    await page.getByLabel("Text", { exact: true }).fill("Marisol Quint");
     await page.keyboard.press("Enter");
-    await page.getByLabel("What [Region Mgr] becomes").selectOption("an expression…");
-    await page.getByLabel("The expression").fill('City & " office"');
+    await page.getByLabel("Field for [Region Mgr]").selectOption("Expression…");
+    await page.getByLabel("Expression", { exact: true }).fill('City & " office"');
     await page.keyboard.press("Enter");
-    await page.getByLabel(/^What Jordan Sample/).selectOption("Delivery address");
-    await expect(page.getByTestId("open-placeholders")).toHaveText("all settled");
+    await page.getByLabel(/^Field for Jordan Sample/).selectOption("Delivery address");
+    await expect(page.getByTestId("open-placeholders")).toHaveText("all matched");
     // A condition leads to its place in the letter.
     await page.getByRole("table", { name: "Placeholders" }).getByText("{{#if Level").click();
     await expect(page.locator(".bracket-head").first()).toBeInViewport();
-    await page.getByRole("button", { name: "See it printed" }).click();
-    await expect(page.getByText("as Okafor, Ana gets it")).toBeVisible();
+    await page.getByRole("button", { name: "Preview", exact: true }).click();
+    await expect(page.getByText("Preview for Okafor, Ana")).toBeVisible();
     await pageText(page, "$1,250.50 is due by February 28, 2027");
   });
 
   const designId = await test.step("it becomes a letter", async () => {
     await page.getByLabel("Name of the letter").fill("Renewal 2027");
-    await page.getByRole("button", { name: "Make the letter" }).click();
+    await page.getByRole("button", { name: "Create letter" }).click();
     await page.waitForURL(/\/designs\/\d+$/);
     await pageText(page, "As a patron you are invited");
     await page.getByLabel("Next recipient").click();
@@ -85,18 +85,18 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
 
   await test.step("its file can be had as it came, and a newer one replaces it with the answers kept", async () => {
     await page.getByRole("button", { name: "File", exact: true }).click();
-    const dialog = page.getByRole("dialog", { name: "File of this letter" });
+    const dialog = page.getByRole("dialog", { name: "Source file" });
     await expect(dialog).toContainText("Version 1 was made of renewal-2027.docx");
     const download = page.waitForEvent("download");
-    await dialog.getByRole("link", { name: "Download it" }).click();
+    await dialog.getByRole("link", { name: "Download" }).click();
     expect(readFileSync(await (await download).path()).equals(original)).toBe(true);
     await dialog
       .getByLabel("Document", { exact: true })
       .setInputFiles(docx(await renewalLetter({ closing: "With kind regards," }), "renewal-2027b.docx"));
     await page.waitForURL(/design=/);
-    await expect(page.getByTestId("open-placeholders")).toHaveText("all settled");
+    await expect(page.getByTestId("open-placeholders")).toHaveText("all matched");
     await expect(page.getByRole("region", { name: "Changes" })).toContainText("With warmkind regards,");
-    await page.getByRole("button", { name: "Make it version 2" }).click();
+    await page.getByRole("button", { name: "Save as version 2" }).click();
     await page.waitForURL(new RegExp(`/designs/${designId}$`));
     await expect(page.getByTestId("save-state")).toContainText("version 2");
   });

@@ -139,7 +139,7 @@ public static class FieldCodes
         {
             var words = Words();
             if (words.Count == 0)
-                return Of(CodeKind.Nothing, "An empty field code was left out.");
+                return Of(CodeKind.Nothing, "An empty field code was ignored.");
             // A calculation begins with its sign, also where no space follows.
             if (words[0].Text.StartsWith('='))
                 return Sum(words);
@@ -151,7 +151,7 @@ public static class FieldCodes
                 "DATE" or "TIME" => Day(rest, "Today"),
                 "CREATEDATE" or "SAVEDATE" or "PRINTDATE" => Of(
                     CodeKind.Kept,
-                    "The date that was stored in the file is kept as text; the day of the run would be the field Today."
+                    "A date stored in the file is kept as text. For the day of the run, use the field Today."
                 ),
                 "PAGE" => BuiltInOf("Page number"),
                 "NUMPAGES" => BuiltInOf("Page count"),
@@ -163,9 +163,9 @@ public static class FieldCodes
                 "SYMBOL" => Of(CodeKind.Kept, null),
                 "NEXT" => Of(
                     CodeKind.Nothing,
-                    "“Next record” was left out: each recipient gets a letter of their own, and labels are laid out as a label sheet."
+                    "NEXT was ignored: each recipient gets a separate letter. For labels, create a label sheet."
                 ),
-                "NEXTIF" => Of(CodeKind.Nothing, $"“{written}” was left out: each recipient gets a letter of their own."),
+                "NEXTIF" => Of(CodeKind.Nothing, $"“{written}” was ignored: each recipient gets a separate letter."),
                 "SKIPIF" => Skip(rest),
                 "SET"
                 or "ASK"
@@ -178,10 +178,10 @@ public static class FieldCodes
                 or "DDE"
                 or "DDEAUTO"
                 or "IMPORT"
-                or "RD" => Of(CodeKind.Kept, $"The field code “{written}” does nothing here; what it last showed is kept as text."),
+                or "RD" => Of(CodeKind.Kept, $"The field code “{written}” is not supported. Its last result is kept as text."),
                 _ => Of(
                     CodeKind.Kept,
-                    Known(words[0].Text) ? null : $"The field code “{written}” is not known; what it last showed is kept as text."
+                    Known(words[0].Text) ? null : $"The field code “{written}” is unknown. Its last result is kept as text."
                 ),
             };
         }
@@ -227,7 +227,7 @@ public static class FieldCodes
         Read MergeField(List<Word> words)
         {
             if (words.Count == 0)
-                return Of(CodeKind.Nothing, "A merge field without a name was left out.");
+                return Of(CodeKind.Nothing, "A merge field without a name was ignored.");
             var name = Text(words[0]);
             var (format, lost) = Switches(words, out var before, out var after);
             return new(
@@ -307,7 +307,7 @@ public static class FieldCodes
             // Left, sign, right; a sign may stand without spaces around it.
             var split = words.Take(3).SelectMany(Signs).Concat(words.Skip(3)).ToList();
             if (split.Count < 3 || !IsSign(split[1]))
-                return Of(CodeKind.Kept, $"The condition “{written}” could not be read; what it last showed is kept as text.");
+                return Of(CodeKind.Kept, $"The condition “{written}” could not be read. Its last result is kept as text.");
             var node = Node(CodeKind.Choice, written, ("op", split[1].Text));
             var a = node["attrs"]!;
             a["left"] = Operand(split[0]);
@@ -321,11 +321,7 @@ public static class FieldCodes
         {
             var split = words.Take(3).SelectMany(Signs).ToList();
             var test = split.Count >= 3 ? $" ({string.Join(' ', split.Take(3).Select(w => Shown(Text(w), inner)))})" : "";
-            return Of(
-                CodeKind.Nothing,
-                $"“Skip if”{test} was left out: who does not get the piece is said in the drop, by a segment or a hold, where it "
-                    + "can be seen."
-            );
+            return Of(CodeKind.Nothing, $"SKIPIF{test} was ignored. To exclude recipients, use a segment or a hold in the drop.");
         }
 
         Read Link(List<Word> words)
@@ -346,7 +342,7 @@ public static class FieldCodes
                 || !body.All(c => IsInner(c, inner) || char.IsAsciiDigit(c) || c is '.' or '+' or '-' or '*' or '/' or '(' or ')' or ' ')
                 || body.Any(c => IsInner(c, inner) && KindOf(inner[c - FirstInner]) != CodeKind.Field)
             )
-                return Of(CodeKind.Kept, $"The calculation “{written}” could not be carried over; what it last showed is kept as text.");
+                return Of(CodeKind.Kept, $"The calculation “{written}” could not be imported. Its last result is kept as text.");
             var (format, lost) = Switches(end < 0 ? [] : words[end..], out _, out _);
             var node = Node(CodeKind.Sum, written, ("format", format), ("lost", lost));
             var parts = new JsonArray();

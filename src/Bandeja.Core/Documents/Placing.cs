@@ -127,10 +127,7 @@ public sealed class Placing
                     {
                         block = at;
                         var shown = text[from..Math.Min(text.Length, from + 30)];
-                        Note(
-                            Carried.Different,
-                            $"“{shown}” begins like a placeholder and does not end like one; it is printed as it stands."
-                        );
+                        Note(Carried.Different, $"“{shown}” looks like a placeholder without an end. It is printed as text.");
                     }
     }
 
@@ -243,14 +240,14 @@ public sealed class Placing
             case TagKind.Else:
                 if (open.Count == 0)
                 {
-                    Note(Carried.Left, $"“{written}” stands outside of any condition and was left out.");
+                    Note(Carried.Left, $"“{written}” is outside any condition and was ignored.");
                     return [];
                 }
                 return open.Peek().Prints ? [DocumentTree.Inline("marker", "otherwise", null)] : [];
             case TagKind.End:
                 if (!open.TryPop(out var closed))
                 {
-                    Note(Carried.Left, $"“{written}” ends nothing and was left out.");
+                    Note(Carried.Left, $"“{written}” has no matching start and was ignored.");
                     return [];
                 }
                 return closed.Prints ? [DocumentTree.Inline("marker", "end", null)] : [];
@@ -451,7 +448,7 @@ public sealed class Placing
     {
         var answer = Answer(name, format, written, sort);
         if (!string.IsNullOrEmpty(lost))
-            Note(Carried.Different, $"The format “{lost}” of {written} has no equivalent; the value is printed as the list has it.");
+            Note(Carried.Different, $"The format “{lost}” of {written} is not supported. The value is printed unchanged.");
         switch (answer)
         {
             case { Kind: AnswerKind.Remove }:
@@ -497,11 +494,11 @@ public sealed class Placing
                 // Pages are counted in headers and footers only.
                 if (source is "Page number" or "Page count" && block is not null)
                 {
-                    Note(Carried.Left, $"“{written}” within the text was left out: pages are numbered in the header and the footer.");
+                    Note(Carried.Left, $"“{written}” in the text was ignored. Page numbers work only in headers and footers.");
                     return [];
                 }
                 if ((string?)a["lost"] is { Length: > 0 } lost)
-                    Note(Carried.Different, $"The format “{lost}” of {written} has no equivalent.");
+                    Note(Carried.Different, $"The format “{lost}” of {written} is not supported.");
                 return [DocumentTree.Inline("field", source + format, marks)];
             case CodeKind.Sum:
                 var sum = string.Concat(
@@ -599,7 +596,7 @@ public sealed class Placing
     void CloseAll()
     {
         foreach (var scope in open)
-            Note(Carried.Different, $"“{scope.Written}” is never closed; put its end where it belongs.");
+            Note(Carried.Different, $"“{scope.Written}” is not closed. Add its end in the letter.");
         open.Clear();
     }
 }

@@ -31,17 +31,17 @@ public static class DocumentFile
         if (head.AsSpan().StartsWith(Compound))
             throw OldOrLocked(path, name);
         if (head.AsSpan().StartsWith("{\\rtf"u8))
-            throw new DocumentException($"“{name}” is in the format RTF. Save it as DOCX or ODT and bring that in.");
+            throw new DocumentException($"“{name}” is in the format RTF. Save it as DOCX or ODT and import that file.");
         if (head.AsSpan().StartsWith("%PDF"u8))
             throw new DocumentException(
                 $"“{name}” is a PDF, which cannot be written in. Bring in the document it was made from; a PDF can be a letter's "
                     + "background."
             );
         if (!head.AsSpan().StartsWith("PK"u8))
-            throw new DocumentException($"“{name}” is not a word processor document. Bring in a file in the format DOCX or ODT.");
+            throw new DocumentException($"“{name}” is not a word processor document. Import a DOCX or ODT file.");
         using var archive = new OfficeArchive(path, name);
         if (archive.Has("content.xml") && archive.Has("mimetype"))
-            throw new DocumentException($"“{name}” is an OpenDocument file. Save it as DOCX and bring that in.");
+            return new OdtLetter(archive, name).Read();
         if (archive.Has("EncryptedPackage"))
             throw Locked(name);
         var main = archive.Relationships("").Values.FirstOrDefault(r => r.Type == "officeDocument" && !r.External)?.Target;
@@ -50,14 +50,14 @@ public static class DocumentFile
         if (main is null || archive.Xml(main) is not { } root || root.Name.LocalName != "document")
             throw new DocumentException(
                 archive.Paths.Any(p => p.StartsWith("xl/", StringComparison.OrdinalIgnoreCase))
-                    ? $"“{name}” is a spreadsheet. Bring it in as a list; a letter comes from a DOCX file."
-                    : $"“{name}” holds no word processor document. Bring in a file in the format DOCX."
+                    ? $"“{name}” is a spreadsheet. Import it as a list."
+                    : $"“{name}” holds no word processor document. Import a DOCX or ODT file."
             );
         return new WordLetter(archive, main, root).Read();
     }
 
-    static DocumentException Locked(string name) =>
-        new($"“{name}” is locked with a password. Open it, save it without one, and bring that in.");
+    internal static DocumentException Locked(string name) =>
+        new($"“{name}” is locked with a password. Open it, save it without one, and import that file.");
 
     /// <summary>A compound file is an old binary document, or a locked one of today's (MS-OFFCRYPTO names its stream).</summary>
     static DocumentException OldOrLocked(string path, string name)
@@ -66,6 +66,6 @@ public static class DocumentFile
         var stream = Encoding.Unicode.GetBytes("EncryptedPackage");
         return bytes.AsSpan().IndexOf(stream) >= 0
             ? Locked(name)
-            : new($"“{name}” is in an old binary format, whatever its name says. Save it as DOCX and bring that in.");
+            : new($"“{name}” is in an old binary format, whatever its name says. Save it as DOCX and import that file.");
     }
 }

@@ -37,14 +37,16 @@ sealed class DocumentPictures(DocumentReport report)
         if (data is null)
             return Left($"The picture {name} is missing in the file, or has more than {DocumentLimits.PictureSize >> 20} MB.");
         if (taken.Count >= DocumentLimits.Pictures)
-            return Left($"The document has more than {DocumentLimits.Pictures} pictures; those beyond were left out.");
+            return Left($"The document has more than {DocumentLimits.Pictures} pictures. The rest were not imported.");
         if ((bytes += data.Length) > 4 * DocumentLimits.PictureSize)
-            return Left($"The document's pictures have more than {4 * DocumentLimits.PictureSize >> 20} MB together; {name} was left out.");
+            return Left(
+                $"The document's pictures have more than {4 * DocumentLimits.PictureSize >> 20} MB in total; {name} was not imported."
+            );
         var ending = Path.GetExtension(name).ToLowerInvariant();
         if (ending is ".emf" or ".wmf")
             return Left(
-                $"The drawing {name} is in the format {ending[1..].ToUpperInvariant()}, which cannot be printed here. Save it as "
-                    + "SVG or PNG."
+                $"The drawing {name} is in the format {ending[1..].ToUpperInvariant()}, which is not supported. Save it as "
+                    + "SVG or PNG and insert it again."
             );
         try
         {

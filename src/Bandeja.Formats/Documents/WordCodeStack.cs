@@ -29,7 +29,7 @@ sealed class WordCodeStack(LetterBuilder builder, DocumentReport report)
     public void Begin()
     {
         if (open.Count == DocumentLimits.Codes)
-            report.Say(Carried.Left, $"Field codes nested more than {DocumentLimits.Codes} deep were left out.");
+            report.Say(Carried.Left, $"Field codes nested more than {DocumentLimits.Codes} levels deep were ignored.");
         open.Push(new() { TooDeep = open.Count >= DocumentLimits.Codes });
     }
 
@@ -44,7 +44,7 @@ sealed class WordCodeStack(LetterBuilder builder, DocumentReport report)
     {
         if ((code.Length += piece.Text.Length + 1) > LongestInstruction)
         {
-            report.Say(Carried.Left, "A field code of more than 20,000 characters was cut off.");
+            report.Say(Carried.Left, "A field code longer than 20,000 characters was cut off.");
             return;
         }
         code.Instruction.Add(piece);
@@ -176,7 +176,7 @@ sealed class WordCodeStack(LetterBuilder builder, DocumentReport report)
     public void Abandon()
     {
         if (open.Count > 0)
-            report.Say(Carried.Left, "A field code that never ends was left out.");
+            report.Say(Carried.Left, "A field code without an end was ignored.");
         open.Clear();
     }
 }

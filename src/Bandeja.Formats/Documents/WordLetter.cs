@@ -169,7 +169,7 @@ sealed class WordLetter
         {
             var (evenHeader, evenFooter) = (Of("headerReference", "even"), Of("footerReference", "even"));
             if (!JsonNode.DeepEquals(evenHeader, header) || !JsonNode.DeepEquals(evenFooter, footer))
-                report.Say(Carried.Left, "Even pages had a header or footer of their own; they get that of the odd ones.", null);
+                report.Say(Carried.Left, "Even pages use the header and footer of odd pages.", null);
         }
         var margins = section.Child("pgMar");
         var edge = Math.Min(Points(margins.Value("header")) ?? 36, Points(margins.Value("footer")) ?? 36) / PointsPerMillimetre;
@@ -198,26 +198,22 @@ sealed class WordLetter
     void Sections(List<XElement> sections)
     {
         if (sections.Count > 1 && sections.Select(s => (s.Child("pgSz").Value("w"), s.Child("pgSz").Value("h"))).Distinct().Count() > 1)
-            report.Say(Carried.Different, "Parts of the document had sheets of their own; all pages have the first one's.", null);
+            report.Say(Carried.Different, "The document has several paper sizes. All pages use the first one.", null);
         if (
             sections.Count > 1
             && sections.Skip(1).Any(s => s.Child("headerReference") is not null || s.Child("footerReference") is not null)
         )
-            report.Say(
-                Carried.Different,
-                "Parts of the document had headers or footers of their own; all pages have the first one's.",
-                null
-            );
+            report.Say(Carried.Different, "The document has several headers or footers. All pages use those of the first section.", null);
         if (sections.Any(s => Whole(s.Child("cols").Value("num")) is > 1))
-            report.Say(Carried.Different, "Text that ran in columns runs across the page.", null);
+            report.Say(Carried.Different, "Text in columns is now in one column.", null);
         if (sections.Any(s => s.Child("pgBorders")?.Elements().Any() == true))
-            report.Say(Carried.Left, "The border around the page was left out.", null);
+            report.Say(Carried.Left, "The page border was not imported.", null);
     }
 
     void Rest(WordText text)
     {
         if (archive.Paths.Any(p => p.EndsWith("vbaProject.bin", StringComparison.OrdinalIgnoreCase)))
-            report.Say(Carried.Left, "The file holds macros. They were not read, and nothing of them runs.", null);
+            report.Say(Carried.Left, "The file contains macros. They were ignored and cannot run.", null);
         if (text.Tracked > 0)
             report.Say(
                 Carried.Different,
@@ -254,12 +250,18 @@ sealed class WordLetter
         var lines = DocumentContents.Of(letter);
         if (lines.Length > 0)
             report.Say(Carried.Whole, lines, null);
+        SayFaces(builder, report);
+    }
+
+    /// <summary>Which faces print those that the document names.</summary>
+    public static void SayFaces(LetterBuilder builder, DocumentReport report)
+    {
         foreach (var face in builder.Faces.Where(f => !f.Named.Equals(f.Printed, StringComparison.OrdinalIgnoreCase)))
             report.Say(
                 Carried.Different,
                 face.SameWidths
-                    ? $"{face.Named} is printed with {face.Printed}, whose letters are as wide, so lines break where they did."
-                    : $"{face.Named} is printed with {face.Printed}; lines may break elsewhere.",
+                    ? $"{face.Named} is replaced with {face.Printed}. Its letters have the same widths, so lines break in the same places."
+                    : $"{face.Named} is replaced with {face.Printed}. Lines may break in other places.",
                 null
             );
     }

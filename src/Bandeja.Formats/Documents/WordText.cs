@@ -83,7 +83,7 @@ sealed class WordText(
     {
         if (++nesting > DocumentLimits.Nesting)
         {
-            report.Say(Carried.Left, $"What is nested more than {DocumentLimits.Nesting} deep was left out.");
+            report.Say(Carried.Left, $"Content nested more than {DocumentLimits.Nesting} levels deep was not imported.");
             nesting--;
             return;
         }
@@ -116,7 +116,7 @@ sealed class WordText(
                     Blocks((Chosen(e)?.Elements() ?? []), list, around, outermost);
                     break;
                 case "altChunk":
-                    report.Say(Carried.Left, "A part in another format, put into the file whole, was left out.");
+                    report.Say(Carried.Left, "An embedded file in another format was not imported.");
                     break;
             }
         }
@@ -224,7 +224,7 @@ sealed class WordText(
     {
         if (++nesting > DocumentLimits.Nesting)
         {
-            report.Say(Carried.Left, $"What is nested more than {DocumentLimits.Nesting} deep was left out.");
+            report.Say(Carried.Left, $"Content nested more than {DocumentLimits.Nesting} levels deep was not imported.");
             nesting--;
             return;
         }
@@ -264,7 +264,7 @@ sealed class WordText(
                 case "oMath" or "oMathPara":
                     var formula = string.Concat(e.Below("t").Select(t => t.Value));
                     builder.Text(line, formula, paragraph);
-                    report.Say(Carried.Different, $"The formula “{formula}” is printed as plain text.");
+                    report.Say(Carried.Different, $"The equation “{formula}” is printed as plain text.");
                     break;
                 case "commentRangeStart" when e.Value("id") is { } id:
                     comments.TryAdd(id, report.Block);
@@ -292,8 +292,8 @@ sealed class WordText(
             return target;
         report.Say(
             Carried.Different,
-            $"A link to “{(target.Length > 60 ? target[..59] + "…" : target)}” became plain text: only addresses of pages and of "
-                + "email can be links."
+            $"A link to “{(target.Length > 60 ? target[..59] + "…" : target)}” became plain text. Only web and email "
+                + "addresses can be links."
         );
         return null;
     }
@@ -305,9 +305,9 @@ sealed class WordText(
         if (link is not null)
             look = look with { Link = link };
         if (properties.Child("highlight") is { } h && h.Value() is not ("none" or null))
-            report.Say(Carried.Different, "Highlighting behind text is not printed.");
+            report.Say(Carried.Different, "Text highlighting was not imported.");
         if (Points(properties.Child("spacing").Value()) is > 0.5 or < -0.5)
-            report.Say(Carried.Different, "Text that was spaced out or condensed has its usual spacing.");
+            report.Say(Carried.Different, "Expanded or condensed text has normal spacing.");
         foreach (var e in run.Elements())
         {
             switch (e.Name.LocalName)
@@ -326,7 +326,7 @@ sealed class WordText(
                     break;
                 case "br" when e.Value("type") is "page" or "column":
                     if (e.Value("type") == "column")
-                        report.Say(Carried.Different, "A column break begins a page.");
+                        report.Say(Carried.Different, "A column break became a page break.");
                     codes.Node(line, new JsonObject { ["type"] = PageBreakMark });
                     break;
                 case "br" or "cr":
@@ -368,10 +368,7 @@ sealed class WordText(
                     Vector(e, line, paragraph, after);
                     break;
                 case "object":
-                    report.Say(
-                        Carried.Different,
-                        "An object of another program is printed as its picture, where it has one that can be read."
-                    );
+                    report.Say(Carried.Different, "An embedded object is printed as its picture, if it has one.");
                     Vector(e, line, paragraph, after);
                     break;
                 case "AlternateContent":
@@ -401,7 +398,7 @@ sealed class WordText(
         var font = e.Value("font") ?? "";
         var sign = SignFonts.Character(font, code);
         if (sign is null)
-            report.Say(Carried.Left, $"A sign of the font {font} (number {code}) was left out.");
+            report.Say(Carried.Left, $"A symbol of the font {font} (number {code}) was not imported.");
         return sign ?? "";
     }
 
@@ -465,7 +462,7 @@ sealed class WordText(
     {
         var (p, content) = (control.Child("sdtPr"), control.Child("sdtContent"));
         if (p.Child("repeatingSection") is not null)
-            report.Say(Carried.Different, "A repeating section stands once; put “each” around what is to be repeated.");
+            report.Say(Carried.Different, "A repeating section appears once. Add “each” around the part to repeat.");
         if (!IsValue(p) || content.Child("p") is not { } first)
         {
             Blocks(content?.Elements() ?? [], list, around, outermost);
@@ -491,18 +488,18 @@ sealed class WordText(
         foreach (var box in frame.Below("txbxContent").ToList())
             TextBox(box, after);
         if (frame.Below("chart").Any())
-            report.Say(Carried.Left, "A chart was left out. Save it as a picture and put that in its place.");
+            report.Say(Carried.Left, "A chart was not imported. Save it as a picture and insert the picture instead.");
         else if (frame.Below("relIds").Any())
-            report.Say(Carried.Left, "A diagram was left out. Save it as a picture and put that in its place.");
+            report.Say(Carried.Left, "A diagram was not imported. Save it as a picture and insert the picture instead.");
         var blips = frame.Below("blip").ToList();
         if (blips.Count == 0)
         {
             if (frame.Below("wsp").Any() && !frame.Below("txbxContent").Any())
-                report.Say(Carried.Left, "A drawn shape was left out.");
+                report.Say(Carried.Left, "A shape was not imported.");
             return;
         }
         if (blips.Count > 1)
-            report.Say(Carried.Different, "Pictures that were grouped stand one behind the other.");
+            report.Say(Carried.Different, "Grouped pictures are placed one after another.");
         foreach (var blip in blips)
         {
             var pic = blip.Ancestors().FirstOrDefault(a => a.Name.LocalName == "pic");
@@ -512,16 +509,16 @@ sealed class WordText(
             var size = blips.Count > 1 ? own.Child("ext") : extent ?? own.Child("ext");
             var (w, h) = ((Number(size.Value("cx")) ?? 0) / EmuPerPoint, (Number(size.Value("cy")) ?? 0) / EmuPerPoint);
             if (own.Value("flipH") is "1" or "true" || own.Value("flipV") is "1" or "true")
-                report.Say(Carried.Different, "A mirrored picture stands as it was before.");
+                report.Say(Carried.Different, "A flipped picture is not flipped.");
             if (pic.Child("spPr").Child("effectLst") is { HasElements: true })
-                report.Say(Carried.Different, "The shadow or glow around a picture was left out.");
+                report.Say(Carried.Different, "The shadow or glow of a picture was not imported.");
             var crop = pic.Below("srcRect").FirstOrDefault();
             double Cut(string side) =>
                 Math.Clamp((Points(crop.Value(side)?.TrimEnd('%'), crop.Value(side)?.EndsWith('%') == true ? 100 : 100_000) ?? 0), 0, 0.98);
             var cut = (Cut("l"), Cut("t"), Cut("r"), Cut("b"));
             if (blip.Value("embed") is not { } id || !parts.TryGetValue(id, out var part) || part.External)
             {
-                report.Say(Carried.Left, "A linked picture lies outside of the file. It was not fetched; put it into the document.");
+                report.Say(Carried.Left, "A linked picture is not stored in the file and was not downloaded. Insert it into the document.");
                 continue;
             }
             var alt = frame.Child("docPr").Value("descr") ?? "";
@@ -576,7 +573,7 @@ sealed class WordText(
             (a["x"], a["y"]) = (x.Points, y.Points);
             (a["xFrom"], a["yFrom"]) = (x.From, y.From);
             if (frame.Value("behindDoc") is not ("1" or "true"))
-                report.Say(Carried.Different, "A picture in front of the text is printed behind it.");
+                report.Say(Carried.Different, "A picture in front of the text is printed behind the text.");
             after.Insert(0, node);
             return;
         }
@@ -585,7 +582,7 @@ sealed class WordText(
             h.Child("align")?.Value ?? (Number(h.Child("posOffset")?.Value) is { } offset && offset / EmuPerPoint > 200 ? "right" : "left");
         if (align is "center" or "right")
             a["align"] = align;
-        report.Say(Carried.Different, "Text that ran around a picture runs below it.");
+        report.Say(Carried.Different, "Text no longer wraps around a picture.");
         after.Insert(0, node);
     }
 
@@ -610,7 +607,7 @@ sealed class WordText(
                 continue;
             if (part.External)
             {
-                report.Say(Carried.Left, "A linked picture lies outside of the file. It was not fetched; put it into the document.");
+                report.Say(Carried.Left, "A linked picture is not stored in the file and was not downloaded. Insert it into the document.");
                 continue;
             }
             var style = (image.Parent.Value("style") ?? "")
@@ -625,7 +622,7 @@ sealed class WordText(
             if (style.GetValueOrDefault("position") == "absolute")
             {
                 node["type"] = "picture";
-                report.Say(Carried.Different, "A picture that had its place on the page stands with the text it belongs to.");
+                report.Say(Carried.Different, "A picture with a fixed place on the page was moved into the text.");
                 after.Insert(0, node);
             }
             else
@@ -670,7 +667,7 @@ sealed class WordText(
         var content = own.Result();
         if (content.All(b => (string?)b!["type"] == "paragraph" && b["content"] is null))
             return;
-        report.Say(Carried.Different, "A text box stands in the text, below the paragraph it belonged to.");
+        report.Say(Carried.Different, "A text box was moved into the text, below its paragraph.");
         var shape = box.Ancestors().FirstOrDefault(a => a.Name.LocalName is "wsp" or "shape" or "rect" or "roundrect");
         var isBare =
             shape is not null && (shape.Child("spPr").Child("ln").Child("noFill") is not null || shape.Value("stroked") is "f" or "false");
@@ -697,9 +694,9 @@ sealed class WordText(
         var look = new WordTableLook(styles, table);
         var reader = new WordTable(table, look);
         if (reader.HasOwnBorders)
-            report.Say(Carried.Different, "Lines around single cells of a table follow the table's.");
+            report.Say(Carried.Different, "Borders of single table cells follow the borders of the table.");
         if (reader.IsFloating)
-            report.Say(Carried.Different, "A table that floated stands in the text.");
+            report.Say(Carried.Different, "A floating table was moved into the text.");
         var node = new JsonObject
         {
             ["type"] = "table",

@@ -20,6 +20,7 @@ public sealed record BroughtLetter(BroughtDocument Document, IReadOnlyList<(stri
 public sealed class BroughtLetters(Database database, Uploads uploads, FileReader files, PictureFiles pictures, Letters letters)
 {
     const int Kept = 8;
+    const long MostBytes = 128L << 20;
     readonly ConcurrentDictionary<string, BroughtLetter> read = [];
 
     /// <summary>Reads an upload, or finds it read.</summary>
@@ -47,10 +48,12 @@ public sealed class BroughtLetters(Database database, Uploads uploads, FileReade
         );
         // What is too long for a letter is refused at once.
         LetterReader.Read(Placing.Of(brought.Document, PlaceholderSetting.None).Letter);
-        if (read.Count >= Kept)
+        if (read.Count >= Kept || read.Values.Sum(Size) + Size(brought) > MostBytes)
             read.Clear();
         return read[id] = brought;
     }
+
+    static long Size(BroughtLetter brought) => brought.Document.Letter.Length * 2L + brought.Pictures.Sum(p => (long)p.Data.Length);
 
     static void Rename(JsonNode root, Dictionary<string, string> ids)
     {

@@ -204,8 +204,8 @@ public class PlaceholderTests
     {
         var placed = Brought.Place(P(R("Dear {{First name, we write")) + P(R("x {{/if}} {{City}} {{#if Level}}y")));
         Assert.Contains(placed.Report, n => n.Text.Contains("{{First name, we write") && n.Block == 0);
-        Assert.Contains(placed.Report, n => n.Text.Contains("ends nothing") && n.Block == 1);
-        Assert.Contains(placed.Report, n => n.Text.Contains("never closed"));
+        Assert.Contains(placed.Report, n => n.Text.Contains("no matching start") && n.Block == 1);
+        Assert.Contains(placed.Report, n => n.Text.Contains("not closed"));
         Assert.StartsWith("Dear \\{\\{First name", Brought.Lines(placed)[0]);
     }
 

@@ -363,7 +363,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
       </form>
       <div className="mt-4 border-t border-line pt-4">
         <DocumentDrop onUpload={(u) => void navigate(`/designs/document/${u.id}${list ? `?list=${list}` : ""}`)}>
-          Or bring a letter from a word processor: drop a DOCX here.
+          Or import a letter: drop a DOCX or ODT file here.
         </DocumentDrop>
       </div>
     </Dialog>

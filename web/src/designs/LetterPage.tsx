@@ -67,7 +67,7 @@ export function LetterPage(props: EditorProps) {
   const editor = active?.editor ?? main;
   useActions([
     { label: "Set the page, letterhead and watermark", run: () => setDialog("setup") },
-    { label: "File of this letter: download it, or bring a newer one", run: () => setDialog("file") },
+    { label: "Source file: download, update, or export", run: () => setDialog("file") },
     { label: "Versions of this letter", run: () => setDialog("versions") },
     { label: "Fields and this list's columns", run: () => setDialog("matches") },
     { keys: "v", label: "Show values or names in the letter", run: () => setMode((m) => (m === "names" ? "values" : "names")) },
@@ -117,7 +117,7 @@ export function LetterPage(props: EditorProps) {
           values={shown?.values ?? []}
           actions={
             <>
-              <button className="btn btn-quiet" title="The file this letter was made of, or a newer one" onClick={() => setDialog("file")}>
+              <button className="btn btn-quiet" title="Source file: download, update, or export" onClick={() => setDialog("file")}>
                 <FileText size={15} /> File
               </button>
               <button

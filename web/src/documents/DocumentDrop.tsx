@@ -74,7 +74,7 @@ export function DocumentDrop({ children, onUpload }: { children: string; onUploa
           type="file"
           className="hidden"
           aria-label="Document"
-          accept=".docx,.docm,.dotx"
+          accept=".docx,.docm,.dotx,.odt"
           onChange={(e) => {
             void take(e.target.files?.[0]);
             e.target.value = "";

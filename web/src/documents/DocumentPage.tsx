@@ -39,7 +39,7 @@ export function DocumentPage() {
     const sources = letter ? fieldsOf(letter).map((f) => f.source) : [];
     const unsettled = sources.filter((s) => names.some((n) => s.startsWith(n)));
     return {
-      mistakes: new Map(unsettled.map((s) => [s, "Choose what this becomes, on the left."])),
+      mistakes: new Map(unsettled.map((s) => [s, "Not matched: choose a field on the left."])),
       values: new Map<string, string>(),
       mode: "names" as const,
     };
@@ -71,7 +71,7 @@ export function DocumentPage() {
             body: { basedOn: look?.version ?? 0, ...chosen },
           }),
         );
-        say(`${design?.name ?? "The letter"} has a new version, ${version}; those before are kept.`);
+        say(`${design?.name ?? "The letter"} has a new version, ${version}. Earlier versions are kept.`);
       } else {
         id = await ask(
           api.POST("/api/documents/{id}/letter", { params: { path: { id: d.upload } }, body: { name: title.trim(), listId, ...chosen } }),
@@ -123,7 +123,7 @@ export function DocumentPage() {
                 {look.pages > 0 && `${many(look.pages, "page", "pages")} · `}
                 {size(look.size)} · {look.name}
               </div>
-              <div>nothing is stored yet</div>
+              <div>not saved yet</div>
             </>
           }
         >
@@ -146,13 +146,13 @@ export function DocumentPage() {
             </label>
           )}
           <button className="btn btn-quiet" aria-pressed={finished} onClick={() => setFinished(!finished)}>
-            {finished ? "Show fields" : "See it printed"}
+            {finished ? "Show fields" : "Preview"}
           </button>
           <Link className="btn btn-quiet" to={d.designId === null ? "/designs?new" : `/designs/${d.designId}?file`}>
-            Another file
+            Choose another file
           </Link>
           <button className="btn btn-primary" disabled={making || (!design && !title.trim())} onClick={() => void make()}>
-            {design ? `Make it version ${(look.version ?? 0) + 1}` : "Make the letter"}
+            {design ? `Save as version ${(look.version ?? 0) + 1}` : "Create letter"}
           </button>
         </Header>
         {d.look.error && (
@@ -163,9 +163,9 @@ export function DocumentPage() {
         <div className="flex min-h-0 flex-1">
           <aside className="flex w-[372px] shrink-0 flex-col overflow-auto border-r border-line px-3 py-3" aria-label="Placeholders found">
             <div className="mb-2 flex items-baseline justify-between">
-              <h2 className="text-[13.5px] font-semibold">Placeholders found: {look.placeholders.length}</h2>
+              <h2 className="text-[13.5px] font-semibold">Placeholders: {look.placeholders.length}</h2>
               <span className={open.length ? "text-doubt-ink" : "text-faint"} data-testid="open-placeholders">
-                {open.length ? `${open.length} open` : "all settled"}
+                {open.length ? `${open.length} not matched` : "all matched"}
               </span>
             </div>
             <MarksBar marks={look.marks} onToggle={d.toggleMarks} />
@@ -205,7 +205,7 @@ function Printed({ letter, listId }: { letter: ReturnType<typeof completeLetter>
   return (
     <div ref={area} className="on-sand min-h-0 flex-1 overflow-auto bg-base-200 p-5">
       {shown.error && <p role="alert">{shown.error.message}</p>}
-      {shown.data?.recipient && <p className="mb-2 text-center text-[12px]">as {shown.data.recipient} gets it</p>}
+      {shown.data?.recipient && <p className="mb-2 text-center text-[12px]">Preview for {shown.data.recipient}</p>}
       <div className="mx-auto" style={{ width }}>
         <PdfPages data={pdf} width={width} mark={shown.data?.pageMarks.join() ?? ""} />
       </div>
@@ -218,7 +218,7 @@ function Changes({ lines }: { lines: Schema["TextDifference"][][] }) {
   const changed = lines.filter((line) => line.some((t) => t.kind !== "Same"));
   return (
     <section className="mb-4" aria-label="Changes">
-      <h2 className="mb-1 text-[13px] font-semibold">{changed.length ? "What changes in the text" : "The text is the same"}</h2>
+      <h2 className="mb-1 text-[13px] font-semibold">{changed.length ? "Changes in the text" : "No changes in the text"}</h2>
       {changed.map((line, i) => (
         <p key={i} className="mb-1.5 rounded bg-base-200 px-2 py-1 text-[13px] break-words">
           {line.map((t, k) =>

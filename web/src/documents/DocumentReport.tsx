@@ -1,9 +1,9 @@
 import type { Schema } from "../api/client";
 
 const parts = [
-  { carried: "Whole", title: "Carried over", tone: "text-primary" },
+  { carried: "Whole", title: "Imported", tone: "text-primary" },
   { carried: "Different", title: "Looks different", tone: "text-doubt-ink" },
-  { carried: "Left", title: "Not carried over", tone: "text-error" },
+  { carried: "Left", title: "Not imported", tone: "text-error" },
 ] as const;
 
 /** What came over, what looks different, and what did not come. A line with a place leads there. */

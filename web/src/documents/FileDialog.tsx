@@ -15,25 +15,25 @@ export function FileDialog({ designId, close }: { designId: number; close: () =>
     retry: false,
   });
   return (
-    <Dialog title="File of this letter" onClose={close}>
+    <Dialog title="Source file" onClose={close}>
       {file.data && (
         <p className="mb-3">
           Version {file.data.version} was made of <b>{file.data.name}</b>, {size(file.data.size)}, on {moment(file.data.at)} by{" "}
           {file.data.by}.{" "}
           <a className="btn btn-quiet btn-xs" href={`/api/designs/${designId}/file/content`} download={file.data.name}>
-            <Download size={13} /> Download it
+            <Download size={13} /> Download
           </a>
         </p>
       )}
-      {file.error && <p className="mb-3 text-faint">This letter was written here.</p>}
+      {file.error && <p className="mb-3 text-faint">This letter was created in Bandeja.</p>}
       <p className="mb-3">
         <a className="btn btn-quiet btn-sm" href={`/api/designs/${designId}/document.docx`} download>
-          <FilePen size={14} /> Export it as DOCX
+          <FilePen size={14} /> Export as DOCX
         </a>{" "}
-        <span className="text-faint">with its fields as they are typed, to edit it elsewhere and bring it back</span>
+        <span className="text-faint">with fields in braces, to edit elsewhere and import again</span>
       </p>
       <DocumentDrop onUpload={(u) => void navigate(`/designs/document/${u.id}?design=${designId}`)}>
-        Replace with a newer file: drop a DOCX here. You see what changes first.
+        Update from file: drop a newer DOCX or ODT file here. You can review the changes before you save.
       </DocumentDrop>
     </Dialog>
   );

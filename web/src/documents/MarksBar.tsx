@@ -6,7 +6,7 @@ export function MarksBar({ marks, onToggle }: { marks: Schema["MarksView"][]; on
   const [own, setOwn] = useState<string | null>(null);
   return (
     <div className="mb-2 flex flex-wrap items-center gap-1.5">
-      <span className="text-[12px] text-faint">typed between</span>
+      <span className="text-[12px] text-faint">Marks</span>
       {marks.map((m) => (
         <button
           key={m.sample}
@@ -20,7 +20,7 @@ export function MarksBar({ marks, onToggle }: { marks: Schema["MarksView"][]; on
       ))}
       {own === null ? (
         <button className="btn btn-xs btn-quiet" onClick={() => setOwn("")}>
-          other…
+          Other…
         </button>
       ) : (
         <form
@@ -34,16 +34,16 @@ export function MarksBar({ marks, onToggle }: { marks: Schema["MarksView"][]; on
           <input
             className="input input-xs w-28 font-mono"
             autoFocus
-            aria-label="Marks around the word name"
+            aria-label="Other marks"
             placeholder="~name~"
-            title="Type the word name between the marks, as it stands in the document"
+            title="Type the marks with the word name between them, such as ~name~"
             value={own}
             maxLength={24}
             onChange={(e) => setOwn(e.target.value)}
             onKeyDown={(e) => e.key === "Escape" && setOwn(null)}
           />
           <button className="btn btn-xs btn-primary" disabled={!own.includes("name") || own.trim() === "name"}>
-            Look
+            Find
           </button>
         </form>
       )}

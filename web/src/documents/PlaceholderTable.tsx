@@ -10,7 +10,7 @@ const sorts: Record<Placeholder["sort"], string> = {
   Typed: "typed",
   Code: "field code",
   Condition: "condition",
-  Sample: "looks like a sample",
+  Sample: "sample text?",
 };
 
 /** A heading as the field language takes it; what the server suggests is written the same way. */
@@ -55,8 +55,8 @@ export function PlaceholderTable({ placeholders, columns, sets, listId, onAnswer
     <table className="w-full table-fixed" aria-label="Placeholders">
       <thead>
         <tr className="border-b border-line text-left text-[12px] text-faint">
-          <th className="w-[48%] px-2 py-1.5 font-normal">In the document</th>
-          <th className="px-2 py-1.5 font-normal">In the letter</th>
+          <th className="w-[48%] px-2 py-1.5 font-normal">In the file</th>
+          <th className="px-2 py-1.5 font-normal">Field</th>
         </tr>
       </thead>
       <tbody>
@@ -125,7 +125,7 @@ function Choice({
     <>
       <select
         className={`select select-sm w-full ${p.answer === null ? "border-doubt-ink bg-doubt text-doubt-ink" : ""}`}
-        aria-label={`What ${p.written} becomes`}
+        aria-label={`Field for ${p.written}`}
         value={writing ? `write ${writing}` : value}
         onChange={(e) => {
           const chosen = e.target.value;
@@ -135,8 +135,8 @@ function Choice({
           else onAnswer({ kind: chosen as Answer["kind"], value: "" });
         }}
       >
-        {p.answer === null && <option value="">choose…</option>}
-        {p.sort === "Sample" && <option value="Keep">stays as it is</option>}
+        {p.answer === null && <option value="">Choose…</option>}
+        {p.sort === "Sample" && <option value="Keep">Keep as text</option>}
         {p.sort === "Sample" && <option value={`=${p.name}`}>{p.name}</option>}
         {own && p.sort !== "Sample" && <option value={value}>{p.answer?.value}</option>}
         {p.sort !== "Sample" && p.isRows && (
@@ -168,7 +168,7 @@ function Choice({
                 ))}
               </optgroup>
             )}
-            <optgroup label="Made for you">
+            <optgroup label="Built-in fields">
               {builtIns.map((b) => (
                 <option key={b.name} value={`=${b.name}`}>
                   {b.name}
@@ -176,12 +176,12 @@ function Choice({
               ))}
               <option value="=Today | date long">Today, long</option>
             </optgroup>
-            {p.answer?.kind === "Text" && <option value="Text">fixed text: {p.answer.value}</option>}
-            <option value="write Text">fixed text…</option>
-            <option value="write Field">an expression…</option>
+            {p.answer?.kind === "Text" && <option value="Text">Fixed text: {p.answer.value}</option>}
+            <option value="write Text">Fixed text…</option>
+            <option value="write Field">Expression…</option>
           </>
         )}
-        {p.sort !== "Sample" && <option value="Remove">nothing: remove it</option>}
+        {p.sort !== "Sample" && <option value="Remove">Remove</option>}
       </select>
       {writing && (
         <Writing
@@ -210,14 +210,14 @@ function Writing({ kind, start, done }: { kind: "Text" | "Field"; start: string;
       <input
         className="input input-sm min-w-0 flex-1"
         autoFocus
-        aria-label={kind === "Text" ? "The text" : "The expression"}
+        aria-label={kind === "Text" ? "Text" : "Expression"}
         placeholder={kind === "Text" ? "Marisol Quint" : "Amount due * 1.05 | money"}
         value={text}
         maxLength={kind === "Text" ? 1000 : 4000}
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => e.key === "Escape" && done(null)}
       />
-      <button className="btn btn-primary btn-sm">Set</button>
+      <button className="btn btn-primary btn-sm">Apply</button>
     </form>
   );
 }

@@ -1,0 +1,543 @@
+using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
+using System.Xml.Linq;
+using Bandeja.Core.Documents;
+using static Bandeja.Formats.Documents.WordXml;
+
+namespace Bandeja.Formats.Documents;
+
+/// <summary>Reads the text of an OpenDocument text: paragraphs, lists, tables, pictures, fields (OpenDocument 1.2 part 1, sections 4 to
+/// 10).</summary>
+sealed partial class OdtText(
+    OfficeArchive archive,
+    OdtStyles styles,
+    LetterBuilder builder,
+    DocumentReport report,
+    DocumentPictures pictures
+)
+{
+    const int MostSpaces = 500,
+        MostColumns = 40;
+    readonly List<JsonObject> notes = [];
+    int nesting;
+
+    /// <summary>The notes that were met, each with its number.</summary>
+    public List<JsonObject> TakeNotes() => notes;
+
+    /// <summary>The blocks of the text, of a header, of a cell.</summary>
+    /// <param name="numbered">True for the letter's text, whose blocks the report names.</param>
+    public JsonArray Blocks(XElement root, bool numbered = false)
+    {
+        var target = new JsonArray();
+        Into(root.Elements(), target, numbered);
+        return target;
+    }
+
+    void Into(IEnumerable<XElement> elements, JsonArray target, bool numbered)
+    {
+        if (++nesting > DocumentLimits.Nesting)
+        {
+            report.Say(Carried.Left, $"Content nested more than {DocumentLimits.Nesting} levels deep was not imported.");
+            nesting--;
+            return;
+        }
+        foreach (var e in elements)
+        {
+            if (numbered)
+                report.Block = target.Count;
+            switch (e.Name.LocalName)
+            {
+                case "p" or "h":
+                    Paragraph(e, target);
+                    break;
+                case "list":
+                    if (List(e, 0, null, 0) is { } list)
+                        target.Add(list);
+                    break;
+                case "table":
+                    target.Add(Table(e));
+                    break;
+                case "section" or "index-body" or "numbered-paragraph":
+                    if (e.Value("display") is not "none")
+                        Into(e.Elements(), target, numbered);
+                    break;
+                case "table-of-content" or "illustration-index" or "alphabetical-index" or "user-index" or "bibliography":
+                    Into(e.Child("index-body")?.Elements() ?? [], target, numbered);
+                    break;
+                case "frame":
+                    var after = new List<JsonObject>();
+                    var alone = new JsonArray();
+                    Frame(e, alone, after);
+                    foreach (var node in alone.Select(n => n!.DeepClone().AsObject()).Concat(after))
+                    {
+                        node["type"] = (string?)node["type"] == "inlinePicture" ? "picture" : node["type"]?.DeepClone();
+                        target.Add(node);
+                    }
+                    break;
+            }
+        }
+        nesting--;
+    }
+
+    void Paragraph(XElement p, JsonArray target)
+    {
+        var style = p.Value("style-name");
+        var look = styles.Paragraph(style);
+        var text = styles.ParagraphText(style);
+        if (p.Name.LocalName == "h")
+            look = look with { Outline = (Whole(p.Value("outline-level")) ?? 1) - 1 };
+        else if (styles.OutlineOf(style) is { } outline)
+            look = look with { Outline = outline };
+        if (look.BreakBefore == true && target.Count > 0)
+            target.Add(new JsonObject { ["type"] = "pageBreak" });
+        var line = new JsonArray();
+        var after = new List<JsonObject>();
+        Inlines(p.Nodes(), line, text, after);
+        if (line is [JsonObject only] && (string?)only["type"] == "inlinePicture")
+        {
+            var picture = only.DeepClone().AsObject();
+            picture["type"] = "picture";
+            if (look.Align is "center" or "right")
+                picture["attrs"]!["align"] = look.Align;
+            target.Add(picture);
+        }
+        // A paragraph that only holds a frame is no line of its own.
+        else if (line.Count > 0 || after.Count == 0)
+            target.Add(builder.Paragraph(look, text, line));
+        foreach (var block in after)
+            target.Add(block);
+    }
+
+    void Inlines(IEnumerable<XNode> nodes, JsonArray line, RunLook look, List<JsonObject> after)
+    {
+        if (++nesting > DocumentLimits.Nesting)
+        {
+            report.Say(Carried.Left, $"Content nested more than {DocumentLimits.Nesting} levels deep was not imported.");
+            nesting--;
+            return;
+        }
+        foreach (var node in nodes)
+        {
+            if (node is XText words)
+            {
+                // Spaces and line ends of the file are one space (6.1.2).
+                var one = Blank().Replace(words.Value, " ");
+                builder.Text(line, line.Count == 0 || EndsWithSpace(line) ? one.TrimStart(' ') : one, look);
+                continue;
+            }
+            if (node is XElement e)
+                Inline(e, line, look, after);
+        }
+        nesting--;
+    }
+
+    static bool EndsWithSpace(JsonArray line) =>
+        (string?)line[^1]!["text"] is { } t && t.EndsWith(' ') || (string?)line[^1]!["type"] == "hardBreak";
+
+    [GeneratedRegex(@"[ \t\r\n]+")]
+    private static partial Regex Blank();
+
+    void Inline(XElement e, JsonArray line, RunLook look, List<JsonObject> after)
+    {
+        switch (e.Name.LocalName)
+        {
+            case "span":
+                Inlines(e.Nodes(), line, styles.Text(e.Value("style-name"), look), after);
+                break;
+            case "s":
+                builder.Text(line, new string(' ', Math.Clamp(Whole(e.Value("c")) ?? 1, 1, MostSpaces)), look);
+                break;
+            case "tab":
+                builder.Text(line, "\t", look);
+                break;
+            case "line-break":
+                line.Add(new JsonObject { ["type"] = "hardBreak" });
+                break;
+            case "a":
+                var target = e.Value("href") ?? "";
+                var web =
+                    target.StartsWith("https://", StringComparison.OrdinalIgnoreCase)
+                    || target.StartsWith("http://", StringComparison.OrdinalIgnoreCase)
+                    || target.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase);
+                if (!web && target.Length > 0 && target[0] != '#')
+                    report.Say(
+                        Carried.Different,
+                        $"A link to “{(target.Length > 60 ? target[..59] + "…" : target)}” became plain text. Only web and email "
+                            + "addresses can be links."
+                    );
+                Inlines(e.Nodes(), line, web ? look with { Link = target } : look, after);
+                break;
+            case "database-display":
+                Add(line, FieldCodes.Value(e.Value("column-name") ?? "", $"database field: {e.Value("column-name")}"), look);
+                break;
+            case "user-field-get" or "variable-get" or "user-defined" when e.Value("name") is { Length: > 0 } name:
+                Add(line, FieldCodes.Value(name, $"field: {name}"), look);
+                break;
+            case "placeholder":
+                Add(line, FieldCodes.Value(e.Value.Trim('<', '>', ' '), $"placeholder: {e.Value}"), look);
+                break;
+            case "conditional-text" or "hidden-text":
+                Condition(e, line, look);
+                break;
+            case "date" or "time":
+                if (e.Value("fixed") is "true")
+                    builder.Text(line, e.Value, look);
+                else
+                    Add(line, FieldCodes.BuiltIn("Today | date long", "date"), look);
+                break;
+            case "page-number":
+                Add(line, FieldCodes.BuiltIn("Page number", "page number"), look);
+                break;
+            case "page-count":
+                Add(line, FieldCodes.BuiltIn("Page count", "page count"), look);
+                break;
+            case "database-row-number":
+                Add(line, FieldCodes.BuiltIn("Piece number", "row number"), look);
+                break;
+            case "database-next" or "database-row-select":
+                report.Say(
+                    Carried.Left,
+                    "A “next record” field was ignored: each recipient gets a separate letter. For labels, create a label sheet."
+                );
+                break;
+            case "note":
+                var number = notes.Count(n => n["note"] is not null) + 1;
+                builder.Text(
+                    line,
+                    number.ToString(System.Globalization.CultureInfo.InvariantCulture),
+                    look with
+                    {
+                        Script = "superscript",
+                    }
+                );
+                Note(e.Child("note-body"), number);
+                break;
+            case "annotation":
+                var words = string.Concat(e.Children("p").Select(p => p.Value)).Trim();
+                var who = e.Child("creator")?.Value;
+                report.Say(
+                    Carried.Left,
+                    $"Comment{(string.IsNullOrWhiteSpace(who) ? "" : $" by {who}")}: "
+                        + $"“{(words.Length > 160 ? words[..159] + "…" : words)}” It is not printed."
+                );
+                break;
+            case "frame":
+                Frame(e, line, after);
+                break;
+            case "custom-shape" or "rect" or "line" or "ellipse" or "polygon" or "path" or "connector" or "g":
+                report.Say(Carried.Left, "A shape was not imported.");
+                break;
+            case "soft-page-break"
+            or "bookmark"
+            or "bookmark-start"
+            or "bookmark-end"
+            or "change-start"
+            or "change-end"
+            or "change"
+            or "annotation-end"
+            or "reference-mark-start"
+            or "reference-mark-end":
+                break;
+            default:
+                // What a field last showed is its text.
+                Inlines(e.Nodes(), line, look, after);
+                break;
+        }
+    }
+
+    void Add(JsonArray line, JsonObject node, RunLook look)
+    {
+        if (builder.Marks(look) is { } marks)
+            node["marks"] = marks;
+        line.Add(node);
+    }
+
+    void Note(XElement? body, int number)
+    {
+        if (body is null)
+            return;
+        var first = true;
+        foreach (var block in Blocks(body))
+        {
+            var own = block!.DeepClone().AsObject();
+            if (first)
+            {
+                var label = new JsonObject
+                {
+                    ["type"] = "text",
+                    ["text"] = $"{number} ",
+                    ["marks"] = new JsonArray(new JsonObject { ["type"] = "superscript" }),
+                };
+                if (own["content"] is JsonArray content)
+                    content.Insert(0, label);
+                own["note"] = number;
+                first = false;
+            }
+            notes.Add(own);
+        }
+    }
+
+    /// <summary>A text that depends on a condition (7.7.3 to 7.7.5), such as <c>ooow:Level == "Patron"</c>.</summary>
+    void Condition(XElement e, JsonArray line, RunLook look)
+    {
+        var written = (e.Value("condition") ?? "").Trim();
+        var test = Comparison().Match(written);
+        if (!test.Success)
+        {
+            report.Say(Carried.Different, $"The condition “{written}” could not be read. Its last result is kept as text.");
+            builder.Text(line, e.Value, look);
+            return;
+        }
+        var name = test.Groups["name"].Value.Trim().Trim('[', ']', '"');
+        name = name[(name.LastIndexOf('.') + 1)..];
+        JsonArray Words(string? text)
+        {
+            var words = new JsonArray();
+            builder.Text(words, text ?? "", look);
+            return words;
+        }
+        // A hidden text is shown where its condition does not hold.
+        var hidden = e.Name.LocalName == "hidden-text";
+        line.Add(
+            FieldCodes.Choice(
+                FieldCodes.Value(name, written),
+                test.Groups["op"].Value.ToUpperInvariant() switch
+                {
+                    "==" or "EQ" or "=" => "=",
+                    "!=" or "NEQ" or "<>" => "<>",
+                    "L" => "<",
+                    "G" => ">",
+                    "LEQ" => "<=",
+                    "GEQ" => ">=",
+                    var op => op,
+                },
+                test.Groups["right"].Value.Trim().Trim('"'),
+                written,
+                hidden ? new JsonArray() : Words(e.Value("string-value-if-true")),
+                Words(hidden ? e.Value("string-value") ?? e.Value : e.Value("string-value-if-false"))
+            )
+        );
+    }
+
+    [GeneratedRegex(
+        @"^(?:\w+:)?\s*(?<name>\[[^\]]+\]|""[^""]+""|[^=<>!\s""]+)\s*"
+            + @"(?<op>==|!=|<>|<=|>=|=|<|>|\bN?EQ\b|\bLEQ\b|\bGEQ\b|\bL\b|\bG\b)\s*(?<right>""[^""]*""|\S+)$",
+        RegexOptions.IgnoreCase
+    )]
+    private static partial Regex Comparison();
+
+    void Frame(XElement frame, JsonArray line, List<JsonObject> after)
+    {
+        var (w, h) = (Points(frame.Value("width"), 1) ?? 72, Points(frame.Value("height"), 1) ?? 72);
+        if (frame.Child("text-box") is { } box)
+        {
+            var blocks = Blocks(box);
+            report.Say(Carried.Different, "A text box was moved into the text, below its paragraph.");
+            after.Add(
+                new JsonObject
+                {
+                    ["type"] = "table",
+                    ["attrs"] = new JsonObject { ["lines"] = "outside" },
+                    ["content"] = new JsonArray(
+                        new JsonObject
+                        {
+                            ["type"] = "tableRow",
+                            ["content"] = new JsonArray(
+                                new JsonObject
+                                {
+                                    ["type"] = "tableCell",
+                                    ["content"] = blocks.Count > 0 ? blocks : new JsonArray(new JsonObject { ["type"] = "paragraph" }),
+                                }
+                            ),
+                        }
+                    ),
+                }
+            );
+            return;
+        }
+        if (frame.Child("object") is not null || frame.Child("object-ole") is not null)
+            report.Say(Carried.Different, "An embedded object is printed as its picture, if it has one.");
+        if (frame.Child("image") is not { } image || image.Value("href") is not { Length: > 0 } href)
+            return;
+        if (href.Contains("://", StringComparison.Ordinal) || href.StartsWith('/'))
+        {
+            report.Say(Carried.Left, "A linked picture is not stored in the file and was not downloaded. Insert it into the document.");
+            return;
+        }
+        var path = href.StartsWith("./", StringComparison.Ordinal) ? href[2..] : href;
+        if (pictures.Take(path, Path.GetFileName(path), archive.Bytes(path, DocumentLimits.PictureSize)) is not { } picture)
+            return;
+        var alt = frame.Child("desc")?.Value ?? frame.Child("title")?.Value ?? "";
+        var node = new JsonObject
+        {
+            ["type"] = "inlinePicture",
+            ["attrs"] = new JsonObject
+            {
+                ["asset"] = picture.Key,
+                ["width"] = Math.Clamp(LetterBuilder.Millimetres(w), 1, 2000),
+                ["aspect"] = Math.Clamp(h > 0 ? Math.Round(w / h, 5) : 1, 0.01, 100),
+                ["alt"] = alt.Length > 300 ? alt[..300] : alt,
+            },
+        };
+        if (frame.Value("anchor-type") is "as-char" or null)
+        {
+            line.Add(node);
+            return;
+        }
+        node["type"] = "picture";
+        if (styles.Of("graphic", frame.Value("style-name"), "graphic-properties", "horizontal-pos") is ("center" or "right") and var align)
+            node["attrs"]!["align"] = align;
+        report.Say(Carried.Different, "Text no longer wraps around a picture.");
+        after.Insert(0, node);
+    }
+
+    JsonObject? List(XElement list, int level, string? around, double left)
+    {
+        if (level >= 9 || nesting >= DocumentLimits.Nesting)
+        {
+            report.Say(Carried.Left, $"Content nested more than {DocumentLimits.Nesting} levels deep was not imported.");
+            return null;
+        }
+        nesting++;
+        var name = list.Value("style-name") ?? around ?? styles.ListOf(list.Below("p").FirstOrDefault().Value("style-name"));
+        var look = styles.Level(name, level);
+        var items = new JsonArray();
+        foreach (var item in list.Elements().Where(e => e.Name.LocalName is "list-item" or "list-header"))
+        {
+            var content = new JsonArray();
+            foreach (var e in item.Elements())
+            {
+                if (e.Name.LocalName == "list")
+                {
+                    if (List(e, level + 1, name, look.Left) is { } inner)
+                        content.Add(inner);
+                    continue;
+                }
+                var own = new JsonArray();
+                Into([e], own, false);
+                foreach (var block in own)
+                {
+                    var node = block!.DeepClone().AsObject();
+                    if (node["attrs"] is JsonObject a)
+                        foreach (var measure in (string[])["indent", "firstLine"])
+                            a.Remove(measure);
+                    content.Add(node);
+                }
+            }
+            if (content.Count == 0)
+                continue;
+            if ((string?)content[0]!["type"] is not ("paragraph" or "heading"))
+                content.Insert(0, new JsonObject { ["type"] = "paragraph" });
+            items.Add(new JsonObject { ["type"] = "listItem", ["content"] = content });
+        }
+        nesting--;
+        if (items.Count == 0)
+            return null;
+        var attributes = new JsonObject
+        {
+            ["indent"] = LetterBuilder.Millimetres(Math.Clamp(look.Left - left, 0, 200)),
+            ["hang"] = LetterBuilder.Millimetres(Math.Clamp(look.Hang, 0, 200)),
+        };
+        if (look.Style is null)
+        {
+            if (look.Label != "•")
+                attributes["bullet"] = look.Label.Length > 8 ? look.Label[..8] : look.Label;
+        }
+        else
+        {
+            attributes["start"] = Whole(list.Children("list-item").FirstOrDefault().Value("start-value")) ?? look.Start;
+            if (look.Style != "decimal")
+                attributes["style"] = look.Style;
+            if (look.Label != $"%{level + 1}." && look.Label.Length is > 0 and <= 40)
+                attributes["label"] = look.Label;
+        }
+        return new JsonObject
+        {
+            ["type"] = look.Style is null ? "bulletList" : "orderedList",
+            ["attrs"] = attributes,
+            ["content"] = items,
+        };
+    }
+
+    JsonObject Table(XElement table)
+    {
+        var widths = new List<double>();
+        foreach (var column in table.Below("table-column").Where(c => Nearest(c, table)))
+        {
+            var width = Points(styles.Of("table-column", column.Value("style-name"), "table-column-properties", "column-width"), 1) ?? 0;
+            for (
+                var i = Math.Clamp(Whole(column.Value("number-columns-repeated")) ?? 1, 1, MostColumns);
+                i > 0 && widths.Count < MostColumns;
+                i--
+            )
+                widths.Add(width);
+        }
+        var rows = new JsonArray();
+        var lined = (All: 0, Cells: 0);
+        foreach (var row in table.Below("table-row").Where(r => Nearest(r, table)).Take(2_000))
+        {
+            var heading = row.Parent?.Name.LocalName == "table-header-rows";
+            var cells = new JsonArray();
+            var at = 0;
+            foreach (var cell in row.Elements())
+            {
+                if (cell.Name.LocalName == "covered-table-cell")
+                {
+                    at++;
+                    continue;
+                }
+                if (cell.Name.LocalName != "table-cell" || at >= MostColumns)
+                    continue;
+                var span = Math.Clamp(Whole(cell.Value("number-columns-spanned")) ?? 1, 1, MostColumns - Math.Min(at, MostColumns - 1));
+                var a = new JsonObject
+                {
+                    ["colspan"] = span,
+                    ["rowspan"] = Math.Clamp(Whole(cell.Value("number-rows-spanned")) ?? 1, 1, 500),
+                };
+                var own = widths.Skip(at).Take(span).ToList();
+                if (own.Count == span && own.TrueForAll(x => x > 1))
+                    a["colwidth"] = new JsonArray([.. own.Select(x => (JsonNode)Math.Round(x / 0.75))]);
+                string? Said(string attribute) => styles.Of("table-cell", cell.Value("style-name"), "table-cell-properties", attribute);
+                if (Color(Said("background-color")?.TrimStart('#')) is { } shade and not "ffffff")
+                    a["shade"] = $"#{shade}";
+                if (Said("vertical-align") is ("middle" or "bottom") and var valign)
+                    a["valign"] = valign;
+                lined = (
+                    lined.All
+                        + (
+                            (Said("border") ?? Said("border-left") ?? Said("border-bottom")) is { } b
+                            && !b.StartsWith("none", StringComparison.Ordinal)
+                                ? 1
+                                : 0
+                        ),
+                    lined.Cells + 1
+                );
+                var blocks = Blocks(cell);
+                if (blocks.Count == 0)
+                    blocks.Add(new JsonObject { ["type"] = "paragraph" });
+                cells.Add(
+                    new JsonObject
+                    {
+                        ["type"] = heading ? "tableHeader" : "tableCell",
+                        ["attrs"] = a,
+                        ["content"] = blocks,
+                    }
+                );
+                at++;
+            }
+            if (cells.Count > 0)
+                rows.Add(new JsonObject { ["type"] = "tableRow", ["content"] = cells });
+        }
+        if (rows.Count == 0)
+            return new JsonObject { ["type"] = "paragraph" };
+        return new JsonObject
+        {
+            ["type"] = "table",
+            ["attrs"] = new JsonObject { ["lines"] = lined.All * 2 >= lined.Cells ? "all" : "none", ["lineColor"] = "#000000" },
+            ["content"] = rows,
+        };
+    }
+
+    /// <summary>True for a part of the table itself, not of one within it.</summary>
+    static bool Nearest(XElement part, XElement table) => part.Ancestors().First(a => a.Name.LocalName == "table") == table;
+}
