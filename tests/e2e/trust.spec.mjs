@@ -237,13 +237,14 @@ test("a piece that was made keeps its values: corrected later, its reprint is as
 
   await page.goto(`/drops/${dropId}/produce?reprint=1`);
   await expect(page.getByRole("button", { name: "Choose which values it shows" })).toBeDisabled();
-  for (const [choice, prize] of [
-    ["with the corrections made since", "an orchid"],
-    ["as it was printed", "a rose"],
+  for (const [choice, prize, runs] of [
+    ["with the corrections made since", "an orchid", 2],
+    ["as it was printed", "a rose", 3],
   ]) {
     await page.goto(`/drops/${dropId}/produce?reprint=1`);
     await page.getByLabel(choice).check();
     await page.getByRole("button", { name: "Reprint 1 letter" }).click();
+    await expect(page.getByRole("article")).toHaveCount(runs);
     const run = page.getByRole("article").first();
     await expect(run).toContainText(choice.startsWith("with") ? "with corrections" : "reprint of run 1");
     await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}/runs`)).json())[0].state).toBe("done");

@@ -30,7 +30,10 @@ export function ProofSetPlace() {
   const go = (to: number) => setAt(Math.max(0, Math.min(members.length - 1, to)));
   const right = async () => {
     if (!member) return;
-    if (await findProof(drop.id, member.id, member.verdict === "right" ? null : "right")) go(here + (member.verdict === "right" ? 0 : 1));
+    const undone = member.verdict === "right";
+    // The next piece is at hand at once: a second press is meant for it, however long the answer takes.
+    if (!undone) go(here + 1);
+    if (!(await findProof(drop.id, member.id, undone ? null : "right")) && !undone) setAt(here);
   };
   useActions([
     { keys: "ArrowRight", label: "Next piece", run: () => go(here + 1), quiet: true },

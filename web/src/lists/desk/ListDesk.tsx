@@ -114,12 +114,14 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
     scroller.current?.focus();
   });
   const addRecipient = async () => {
+    // Noted first: the new row may be shown before the answer is here, and nothing is drawn again after that.
+    added.current = list.recipients;
     try {
       await ask(api.POST("/api/lists/{id}/recipients", { params: { path: { id: list.id } }, body: { rows: [[]] } }));
       asked.clear();
       await act(list.id, Promise.resolve({ label: "Added a recipient at the end", changed: 1, skipped: [] }));
-      added.current = list.recipients;
     } catch (e) {
+      added.current = null;
       sayWrong(e);
     }
   };
