@@ -74,7 +74,7 @@ try {
   await shot("document", "/designs?new", async () => {
     await page.getByLabel("Fields come from").selectOption({ label: "Members, spring 2027, 1,250" });
     await page.getByLabel("Document", { exact: true }).setInputFiles(join(root, "demo/files/welcome-back.docx"));
-    await page.getByText("Placeholders found").waitFor();
+    await page.getByRole("table", { name: "Placeholders" }).waitFor();
     await page.waitForTimeout(1500);
   });
   // Last, because what is sent is mailed.
