@@ -132,16 +132,20 @@ public sealed class DocxWriter : IDisposable
 
     internal static int Twips(double points) => (int)Math.Round(points * 20);
 
-    Stream Entry(string path)
+    /// <summary>Parts shorter than this are stored as they are: beginning to compress costs more time than the few bytes are worth, and each of
+    /// thousands of documents has half a dozen of them.</summary>
+    const int Small = 4096;
+
+    Stream Entry(string path, bool small = false)
     {
-        var entry = zip.CreateEntry(path, CompressionLevel.Fastest);
+        var entry = zip.CreateEntry(path, small ? CompressionLevel.NoCompression : CompressionLevel.Fastest);
         entry.LastWriteTime = created;
         return entry.Open();
     }
 
     void Part(string path, string xml)
     {
-        using var stream = Entry(path);
+        using var stream = Entry(path, xml.Length < Small);
         stream.Write(Encoding.UTF8.GetBytes(xml));
     }
 

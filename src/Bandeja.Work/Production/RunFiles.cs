@@ -357,16 +357,27 @@ public sealed class RunFiles(
                     // A document is an archive itself: it is compressed within.
                     Entry(documents++ == 0 ? name : $"{stem}-{documents}.docx");
                 }
-                pdf.SetLength(0);
-                var writer = letters.Writer(pdf, title, frozen.Created, frozen.Language, protection?.GetAwaiter().GetResult(), programs);
-                for (var d = 0; d < package.Count; d++)
-                    if (package[d].Composed is { } composed && OwnPages(composed, frozen.Bound[d], duplex) is { Count: > 0 } own)
-                        writer.Add(null, own);
-                writer.Finish();
-                pages += writer.Pages;
-                // A PDF is compressed within: to do it again would cost time and save nothing.
-                if (!run.Output.IsDocuments() || writer.Pages > 0)
-                    Entry(run.Output.IsDocuments() ? $"{stem}.pdf" : name);
+                // A package of nothing but documents has no pages.
+                if (package.Exists(p => p.Composed is not null))
+                {
+                    pdf.SetLength(0);
+                    var writer = letters.Writer(
+                        pdf,
+                        title,
+                        frozen.Created,
+                        frozen.Language,
+                        protection?.GetAwaiter().GetResult(),
+                        programs
+                    );
+                    for (var d = 0; d < package.Count; d++)
+                        if (package[d].Composed is { } composed && OwnPages(composed, frozen.Bound[d], duplex) is { Count: > 0 } own)
+                            writer.Add(null, own);
+                    writer.Finish();
+                    pages += writer.Pages;
+                    // A PDF is compressed within: to do it again would cost time and save nothing.
+                    if (!run.Output.IsDocuments() || writer.Pages > 0)
+                        Entry(run.Output.IsDocuments() ? $"{stem}.pdf" : name);
+                }
                 if (done == 0)
                     first = piece.PieceNumber;
                 last = piece.PieceNumber;
