@@ -132,8 +132,8 @@ public sealed class DocxWriter : IDisposable
 
     internal static int Twips(double points) => (int)Math.Round(points * 20);
 
-    /// <summary>Parts shorter than this are stored as they are: beginning to compress costs more time than the few bytes are worth, and each of
-    /// thousands of documents has half a dozen of them.</summary>
+    /// <summary>Parts shorter than this are stored as they are: beginning to compress costs more time than the few bytes are worth, and
+    /// each of thousands of documents has half a dozen of them.</summary>
     const int Small = 4096;
 
     Stream Entry(string path, bool small = false)
