@@ -139,10 +139,7 @@ public sealed class Database : IDisposable
     /// What is written after that first read is seen only by another view. Dispose of it soon: as long as it lives, the log of writes
     /// grows. Within <see cref="Write{T}"/> it is that transaction itself, which sees what it has written so far.
     /// </summary>
-    public SqliteConnection Open() =>
-        IsWriting ? writer
-        : held.Value is { IsOver: false } view ? view.Connection
-        : Begun(new SqliteConnection(connectionString));
+    public SqliteConnection Open() => IsWriting ? writer : held.Value?.Shared() ?? Begun(new SqliteConnection(connectionString));
 
     /// <summary>
     /// Until this is disposed of, everything that this flow of control opens is one view: what one store reads belongs together with what
@@ -152,8 +149,17 @@ public sealed class Database : IDisposable
 
     SqliteConnection Begun(SqliteConnection connection)
     {
-        Ready(connection, queryOnly: true).BeginTransaction(deferred: true);
-        return connection;
+        Ready(connection, queryOnly: true);
+        try
+        {
+            connection.BeginTransaction(deferred: true);
+            return connection;
+        }
+        catch
+        {
+            connection.Dispose();
+            throw;
+        }
     }
 
     /// <summary>
@@ -165,6 +171,9 @@ public sealed class Database : IDisposable
     static SqliteConnection Ready(SqliteConnection connection, bool queryOnly)
     {
         connection.Open();
+        // The pool takes back connections that nobody closed, and a view's transaction with them.
+        if (SQLitePCL.raw.sqlite3_get_autocommit(connection.Handle) == 0)
+            connection.Execute("ROLLBACK TRANSACTION");
         connection.Execute(
             // What is removed is overwritten (secure_delete): people who are erased are not to be found in the file.
             // What was committed survives the loss of power (synchronous = FULL): an attempt is on the disk before a message goes out.
@@ -244,17 +253,26 @@ public sealed class Database : IDisposable
 
     sealed class HeldView(Database database) : IDisposable
     {
+        readonly Lock one = new();
         HeldConnection? connection;
+        bool isOver;
 
-        /// <summary>True where the hold has ended; work that was begun meanwhile and goes on reads for itself.</summary>
-        public bool IsOver { get; private set; }
-
-        public SqliteConnection Connection => connection ??= (HeldConnection)database.Begun(new HeldConnection(database.connectionString));
+        /// <summary>The view's connection; null where the hold has ended: work that was begun meanwhile and goes on reads for
+        /// itself.</summary>
+        public SqliteConnection? Shared()
+        {
+            // Under the lock of its end: a connection that is made after it would never be closed.
+            lock (one)
+                return isOver ? null : connection ??= (HeldConnection)database.Begun(new HeldConnection(database.connectionString));
+        }
 
         public void Dispose()
         {
-            IsOver = true;
-            connection?.End();
+            lock (one)
+            {
+                isOver = true;
+                connection?.End();
+            }
         }
     }
 

@@ -77,4 +77,27 @@ public sealed class ViewTests
             Assert.Equal(i, issues.Groups(w.List).SingleOrDefault(g => g.Kind == CheckKind.Capitals)?.Cells);
         }
     }
+
+    [Fact]
+    public void A_connection_that_came_back_within_a_transaction_begins_anew()
+    {
+        using var w = new World(3);
+        // Closed as nobody should: the pool keeps it as it is.
+        using (var left = w.Database.Follow())
+            left.Execute("BEGIN TRANSACTION");
+        using var again = w.Database.Follow();
+        Assert.Equal(1, SQLitePCL.raw.sqlite3_get_autocommit(again.Handle));
+    }
+
+    [Fact]
+    public void Work_that_goes_on_after_a_held_view_ended_reads_for_itself()
+    {
+        using var w = new World(3);
+        var hold = w.Database.Hold();
+        using (w.Database.Open()) { }
+        hold.Dispose();
+        using var own = w.Database.Open();
+        using var other = w.Database.Open();
+        Assert.NotSame(own, other);
+    }
 }
