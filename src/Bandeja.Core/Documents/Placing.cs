@@ -36,6 +36,9 @@ public sealed class Placing
     readonly Stack<Scope> open = [];
     int? block;
 
+    /// <summary>How many brackets are open around the row that is read.</summary>
+    int floor;
+
     /// <summary>A bracket that is open.</summary>
     /// <param name="Rows">For one that goes over rows: their name in the list.</param>
     /// <param name="Prints">False where it was left out, so its end is, too.</param>
@@ -169,7 +172,13 @@ public sealed class Placing
             }
             own["attrs"]!.AsObject().Remove("tag");
             var bracket = Opening(tag["attrs"]!.AsObject());
+            // An end within the row ends nothing outside of it, and what is open at its end is not open in the next.
+            var outside = floor;
+            floor = open.Count;
             var row = Block(own);
+            while (open.Count > floor)
+                open.Pop();
+            floor = outside;
             open.Pop();
             if (bracket is not null)
                 (row["attrs"] ??= new JsonObject())["bracket"] = bracket;
@@ -213,8 +222,11 @@ public sealed class Placing
         }
     }
 
+    /// <summary>Text in which braces, and backslashes that stand in pairs, print as they are.</summary>
     static string Escaped(string text) =>
-        text.AsSpan().IndexOfAny('{', '}') < 0 ? text : text.Replace("\\", "\\\\").Replace("{", "\\{").Replace("}", "\\}");
+        text.AsSpan().IndexOfAny('{', '}') < 0 && !text.Contains("\\\\", StringComparison.Ordinal)
+            ? text
+            : text.Replace("\\", "\\\\").Replace("{", "\\{").Replace("}", "\\}");
 
     IEnumerable<JsonObject> Tag(JsonObject a, JsonNode? marks)
     {
@@ -231,9 +243,9 @@ public sealed class Placing
                         name.StartsWith("when", StringComparison.OrdinalIgnoreCase)
                         || name.StartsWith("each", StringComparison.OrdinalIgnoreCase)
                     )
-                        open.Push(new(written, null, null));
-                    else if (name.Equals("end", StringComparison.OrdinalIgnoreCase))
-                        open.TryPop(out _);
+                        open.Push(OwnScope(name, written));
+                    else if (name.Equals("end", StringComparison.OrdinalIgnoreCase) && open.Count > floor)
+                        open.Pop();
                     return [DocumentTree.Inline("marker", name, marks)];
                 }
                 return [DocumentTree.Inline("field", name, marks)];
@@ -245,7 +257,7 @@ public sealed class Placing
                 }
                 return open.Peek().Prints ? [DocumentTree.Inline("marker", "otherwise", null)] : [];
             case TagKind.End:
-                if (!open.TryPop(out var closed))
+                if (open.Count <= floor || !open.TryPop(out var closed))
                 {
                     Note(Carried.Left, $"“{written}” has no matching start and was ignored.");
                     return [];
@@ -263,7 +275,7 @@ public sealed class Placing
         var kind = Enum.Parse<TagKind>((string)a["kind"]!);
         if (kind == TagKind.Own)
         {
-            open.Push(new(written, null, null));
+            open.Push(OwnScope(name, written));
             return name;
         }
         if (kind == TagKind.Section)
@@ -279,6 +291,13 @@ public sealed class Placing
         open.Push(new(written, null, null));
         Condition(written, test);
         return $"when {test}";
+    }
+
+    /// <summary>A bracket of our own language; within <c>each</c> the names of its rows come first.</summary>
+    Scope OwnScope(string name, string written)
+    {
+        var set = name.StartsWith("each", StringComparison.OrdinalIgnoreCase) ? matching.Rows(name[4..].Trim().Trim('`')) : null;
+        return new(written, set, set?.Name);
     }
 
     static string RowsKey(string name) => $"rows:{Recognition.RoleRecognizer.Plain(name)}";

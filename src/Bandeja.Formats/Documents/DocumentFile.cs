@@ -34,7 +34,7 @@ public static class DocumentFile
             throw new DocumentException($"“{name}” is in the format RTF. Save it as DOCX or ODT and import that file.");
         if (head.AsSpan().StartsWith("%PDF"u8))
             throw new DocumentException(
-                $"“{name}” is a PDF, which cannot be written in. Bring in the document it was made from; a PDF can be a letter's "
+                $"“{name}” is a PDF, which cannot be edited. Import the document it was created from, or add the PDF to a letter as its "
                     + "background."
             );
         if (!head.AsSpan().StartsWith("PK"u8))

@@ -259,4 +259,26 @@ public class PlaceholderTests
         var names = string.Concat(Enumerable.Range(0, 3000).Select(i => P(R($"{{{{Name {i}}}}}"))));
         Assert.Contains("2,000 different placeholders", Assert.Throws<DocumentException>(() => Brought.Place(names)).Message);
     }
+
+    [Fact]
+    public void An_end_too_many_within_a_row_ends_nothing_outside_of_it()
+    {
+        static string Row(string cell) => $"<w:tr><w:tc>{P(R(cell))}</w:tc></w:tr>";
+        var placed = Brought.Place(
+            $"<w:tbl>{Row("{{#each visits}}")}{Row("{{Guests}}{{/if}}{{/each}}")}{Row("{{/each}}")}</w:tbl>"
+                + P(R("{{City}} {{#if Level}}x{{/if}}"))
+        );
+        Assert.Equal(["{each Visits} {Guests} {end}", "{City} {when Level is not blank}x{end}"], Brought.Lines(placed));
+        Assert.Contains(placed.Report, n => n.Text.Contains("no matching start"));
+    }
+
+    [Theory]
+    [InlineData(@"\\server\share {{City}}", @"\\\\server\\share {City}")]
+    [InlineData(@"\\server\share", @"\\\\server\\share")]
+    [InlineData(@"one \ alone", @"one \ alone")]
+    public void Backslashes_print_as_they_are(string typed, string stored) => Assert.Equal([stored], Brought.Lines(P(R(typed))));
+
+    [Fact]
+    public void Names_within_each_of_our_own_language_are_those_of_its_rows() =>
+        Assert.Equal(["{each Visits}{Guests};{end} {City}"], Brought.Lines(P(R("{each Visits}{guests};{end} {city}"))));
 }
