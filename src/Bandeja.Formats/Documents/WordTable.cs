@@ -130,7 +130,6 @@ sealed class WordTable
                     break;
                 var p = cell.Child("tcPr");
                 var span = Math.Clamp(Whole(p.Child("gridSpan").Value()) ?? 1, 1, MostColumns - at);
-                var merge = p.Child("vMerge") ?? p.Child("hMerge");
                 var vertical = p.Child("vMerge");
                 cells.Add(new(cell, at, span, vertical is not null && vertical.Value() is not "restart", vertical.Value() is "restart"));
                 at += span;

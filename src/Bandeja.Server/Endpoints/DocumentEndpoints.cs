@@ -120,24 +120,8 @@ static class DocumentEndpoints
             .WithSummary("A letter with its fields as they are typed, as a document that can be edited elsewhere and brought back");
     }
 
-    static async Task<UploadView> Upload(string name, HttpContext context, Uploads uploads, KeepDocument act, Caller caller)
-    {
-        if (context.Request.ContentLength > ServerOptions.MaxUpload)
-            throw new BadHttpRequestException("", 413);
-        var id = Guid.NewGuid().ToString("N");
-        var path = uploads.PathOf(id);
-        try
-        {
-            await using (var file = File.Create(path))
-                await context.Request.Body.CopyToAsync(file, context.RequestAborted);
-            return caller.Does(act, new(id, name));
-        }
-        catch
-        {
-            File.Delete(path);
-            throw;
-        }
-    }
+    static Task<UploadView> Upload(string name, HttpContext context, Uploads uploads, KeepDocument act, Caller caller) =>
+        ArrivingFile.Take(context, uploads, name, file => caller.Does(act, file));
 
     static DocumentLook Look(
         string id,

@@ -25,6 +25,7 @@ import { mistakesBySource } from "./mistakes";
 import type { EditorProps } from "./editor";
 import { useChoices } from "./useChoices";
 import { usePreview } from "./usePreview";
+import { WatermarkText } from "./WatermarkText";
 
 /** A rest this short in the typing is enough for the finished page to follow. */
 const rest = 5;
@@ -195,20 +196,7 @@ export function LetterPage(props: EditorProps) {
                     main.commands.focus("end");
                   }}
                 >
-                  {letter.watermark && (
-                    <div
-                      className="letter-watermark"
-                      aria-hidden
-                      style={{
-                        fontSize: `${letter.watermark.size}pt`,
-                        color: letter.watermark.color,
-                        opacity: letter.watermark.strength,
-                        transform: `rotate(${-letter.watermark.angle}deg)`,
-                      }}
-                    >
-                      {letter.watermark.text}
-                    </div>
-                  )}
+                  <WatermarkText mark={letter.watermark} />
                   {band("header")}
                   <div className="relative">
                     <BandEditor

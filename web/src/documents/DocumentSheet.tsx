@@ -3,6 +3,7 @@ import { EditorContent, useEditor } from "@tiptap/react";
 import { useEffect, useMemo, type RefObject } from "react";
 import { letterExtensions } from "../designs/extensions";
 import { paperStyle, sheetPixels, type Letter } from "../designs/letter";
+import { WatermarkText } from "../designs/WatermarkText";
 import { useSize } from "../ui/useSize";
 
 const noChoices = () => [];
@@ -39,20 +40,7 @@ export function DocumentSheet({ letter, sheet }: { letter: Letter; sheet: RefObj
   return (
     <div ref={area} className="min-h-0 flex-1 overflow-auto bg-base-200 py-5">
       <div className="paper letter-page relative mx-auto" style={paperStyle(letter, zoom) as React.CSSProperties}>
-        {letter.watermark && (
-          <div
-            className="letter-watermark"
-            aria-hidden
-            style={{
-              fontSize: `${letter.watermark.size}pt`,
-              color: letter.watermark.color,
-              opacity: letter.watermark.strength,
-              transform: `rotate(${-letter.watermark.angle}deg)`,
-            }}
-          >
-            {letter.watermark.text}
-          </div>
-        )}
+        <WatermarkText mark={letter.watermark} />
         {header.length > 0 && (
           <div className="mb-4" style={{ marginTop: `${letter.edge - m.top}mm` }}>
             <Shown content={header} label="Header" />
