@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { Schema } from "../api/client";
 import { ValueField } from "../ui/ValueField";
 import { day, many, moment, pieceNumber, trayNames } from "../ui/words";
+import { DoubtAnswers } from "./DoubtAnswers";
 import { accept, correct, goBy, reopen, settleBatch, settleMail, undo } from "./acts";
 import type { Drop } from "./DropPage";
 import { eventSentence } from "./events";
@@ -148,7 +149,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
           </div>
         )}
         {person.inDoubt.map((d) => (
-          <InDoubt key={`${d.runId} ${d.email}`} doubt={d} recipientId={person.id} dropId={drop.id} />
+          <InDoubt key={`${person.id} ${d.runId} ${d.email}`} doubt={d} recipientId={person.id} dropId={drop.id} />
         ))}
         {person.ruleNote && (
           <div className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2 text-doubt-ink" role="note">
@@ -288,7 +289,6 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
 
 /** A piece nobody knows the fate of: which run it was in, and the two answers. */
 function InDoubt({ doubt: d, recipientId, dropId }: { doubt: Schema["DoubtView"]; recipientId: number; dropId: number }) {
-  const settle = (out: boolean) => void (d.email ? settleMail(d.runId, recipientId, out) : settleBatch(d.runId, d.batch ?? 0, out));
   return (
     <div className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2 text-doubt-ink" role="group" aria-label="In doubt">
       <strong className="block">In doubt: may have gone out</strong>
@@ -301,12 +301,11 @@ function InDoubt({ doubt: d, recipientId, dropId }: { doubt: Schema["DoubtView"]
         you say what became of it.
       </span>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
-        <button className="btn btn-xs bg-base-100" onClick={() => settle(true)}>
-          {d.email ? "It was sent" : "It was printed"}
-        </button>
-        <button className="btn btn-xs bg-base-100" onClick={() => settle(false)}>
-          It was not
-        </button>
+        <DoubtAnswers
+          done={d.email ? "It was sent" : "It was printed"}
+          size="btn-xs bg-base-100"
+          settle={(out) => (d.email ? settleMail(d.runId, recipientId, out) : settleBatch(d.runId, d.batch ?? 0, out))}
+        />
       </div>
       {!d.email && <span className="mt-1 block text-[12px]">The answer holds for the whole batch.</span>}
     </div>

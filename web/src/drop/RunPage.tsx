@@ -7,6 +7,7 @@ import { api, ask, type Schema } from "../api/client";
 import { useActions } from "../ui/keys";
 import { usePagedRows } from "../ui/usePagedRows";
 import { count, many, moment, pieceNumber } from "../ui/words";
+import { DoubtAnswers } from "./DoubtAnswers";
 import { resumeRun, settleBatch, settleMail } from "./acts";
 import { useDrop } from "./DropPage";
 import { Controls, Files, RunProgress, runState } from "./RunBox";
@@ -102,12 +103,7 @@ export function RunPage() {
               Pieces {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)} may have been printed. Nobody among them is printed again
               until you have looked in the tray.
             </span>
-            <button className="btn btn-sm bg-base-100" onClick={() => void settleBatch(run.id, b.number, true)}>
-              It was printed
-            </button>
-            <button className="btn btn-sm bg-base-100" onClick={() => void settleBatch(run.id, b.number, false)}>
-              It was not
-            </button>
+            <DoubtAnswers done="It was printed" size="btn-sm bg-base-100" settle={(out) => settleBatch(run.id, b.number, out)} />
           </div>
         ))}
         {run.output === "print" && run.state === "paused" && doubts.length === 0 && <GoOnFrom run={run} />}
@@ -300,14 +296,12 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
                     </span>
                     <span className="text-right whitespace-nowrap">
                       {row.mailState === "doubt" && (
-                        <>
-                          <button className="btn btn-quiet btn-xs" onClick={() => void settleMail(run.id, row.recipientId, true)}>
-                            It was sent
-                          </button>{" "}
-                          <button className="btn btn-quiet btn-xs" onClick={() => void settleMail(run.id, row.recipientId, false)}>
-                            It was not
-                          </button>
-                        </>
+                        <DoubtAnswers
+                          key={row.recipientId}
+                          done="It was sent"
+                          size="btn-quiet btn-xs"
+                          settle={(out) => settleMail(run.id, row.recipientId, out)}
+                        />
                       )}
                       {run.reprintOf === null && ["made", "printed", "pulled out"].includes(row.state) && (
                         <Link
