@@ -122,19 +122,46 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
                 place
             ),
             Table t => Table(t, names, frame, place),
+            Box x => Box(x, names, frame, place),
+            Columns c => Columns(c, names, frame, place),
             _ => new BoundBreak(frame),
         };
-        // A list whose labels have the numbers of those around it is laid out with them.
-        if (!bound.Varies && bound is not BoundList { NeedsOuter: true })
+        // A list whose labels have the numbers of those around it is laid out with them, and columns are divided where the pages are known.
+        if (!bound.Varies && bound is not (BoundList { NeedsOuter: true } or BoundColumns))
         {
             var notes = new LayoutNotes();
             var flows = new List<Flow>();
+            maker.Begin(footnotes: false);
             maker.Make(bound, flows, notes);
             bound.Fixed = flows;
             if (!notes.IsEmpty)
                 bound.Notes = notes;
         }
         return bound;
+    }
+
+    BoundBox Box(Box box, Names names, BlockFrame frame, string place)
+    {
+        var width = box.Place is null ? Math.Min(box.Width, frame.Width) : box.Width;
+        var inner = new BlockFrame(0, Math.Max(10, width - 2 * box.Padding), [], frame.Parent, false, place);
+        return new(box with { Width = width }, Inner(box.Blocks, names, inner), frame, place);
+    }
+
+    BoundColumns Columns(Columns columns, Names names, BlockFrame frame, string place)
+    {
+        var width = Math.Max(20, (frame.Width - (columns.Count - 1) * columns.Gap) / columns.Count);
+        var inner = frame with { Left = 0, Width = width, Bars = [], Body = false, Place = place };
+        return new(columns, Inner(columns.Blocks, names, inner), width, frame, place);
+    }
+
+    /// <summary>The width of the text, over which footnotes stand; null where there are none.</summary>
+    public double? NoteWidth { get; set; }
+
+    BoundNote Note(NoteInline note, Names names)
+    {
+        var element = new Element(ElementKind.Note, null);
+        var inner = new BlockFrame(0, NoteWidth ?? 200, [], element, false, $"a footnote of paragraph {block + 1}");
+        return new(Inner(note.Blocks, names, inner), note.Style);
     }
 
     BoundBarcode Code(Barcode code, Names names, BlockFrame frame, string place)
@@ -212,6 +239,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
             (token, scope) =>
                 token.Thing switch
                 {
+                    NoteInline note => new PlainPart("", Note(note, scope)),
                     (PictureInline _, PictureBox box) => new PlainPart("", new BoundPictureInline(box, Expression(box.Source, scope))),
                     LineBreakInline => new PlainPart("", token.Thing),
                     _ => null,

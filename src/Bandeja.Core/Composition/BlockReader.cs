@@ -73,6 +73,16 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
                 return new EachBlock((string?)attributes?["rows"] ?? "", Blocks(node["content"]));
             case "table":
                 return ReadTable(node, attributes);
+            case "box" when what == "letter":
+                return ReadBox(node, attributes);
+            case "columns" when what == "letter":
+                return new Columns(
+                    (int)Within((int?)attributes?["count"] ?? 2, 2, 6, "number of columns"),
+                    Within((double?)attributes?["gap"] ?? 8, 0, 100, "gap between columns") * PointsPerMillimetre,
+                    (bool?)attributes?["line"] ?? false,
+                    after,
+                    Blocks(node["content"])
+                );
             default:
                 throw new LetterFormatException(
                     $"{(what == "email" ? "An email" : "A letter")} has no part called “{(string?)node["type"]}”."
@@ -182,7 +192,7 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
         return new(style, [.. (node["content"]?.AsArray() ?? []).Select(n => ReadInline(n!.AsObject(), baseStyle))], baseStyle);
     }
 
-    PictureBox Box(JsonObject? a)
+    PictureBox PictureOf(JsonObject? a)
     {
         var source = (string?)a?["source"];
         var asset = (string?)a?["asset"] ?? (source is null ? throw new LetterFormatException("A picture names no file.") : "");
@@ -193,19 +203,53 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
 
     Picture ReadPicture(JsonObject? a)
     {
-        var box = Box(a);
-        if ((string?)a?["place"] == "page")
-            return new(
-                TextAlign.Left,
-                box,
-                0,
-                (
-                    Within((double?)a["x"] ?? 0, -500, 2000, "place of a picture") * PointsPerMillimetre,
-                    Within((double?)a["y"] ?? 0, -500, 2000, "place of a picture") * PointsPerMillimetre
-                )
-            );
+        var box = PictureOf(a);
+        if (Place(a, "picture") is { } place)
+            return new(TextAlign.Left, box, 0, place);
         var width = Math.Min(box.Width, page.TextWidth);
-        return new(Align(a), box with { Width = width, Height = box.Height * width / box.Width }, after);
+        return new(Align(a), box with { Width = width, Height = box.Height * width / box.Width }, after, Beside: Beside(a), Gap: Gap(a));
+    }
+
+    /// <summary>A place of the page in points; null for what stands in the text.</summary>
+    static (double X, double Y)? Place(JsonObject? a, string what) =>
+        (string?)a?["place"] == "page"
+            ? (
+                Within((double?)a["x"] ?? 0, -500, 2000, $"place of a {what}") * PointsPerMillimetre,
+                Within((double?)a["y"] ?? 0, -500, 2000, $"place of a {what}") * PointsPerMillimetre
+            )
+            : null;
+
+    static Side? Beside(JsonObject? a) =>
+        (string?)a?["place"] switch
+        {
+            "left" => Side.Left,
+            "right" => Side.Right,
+            _ => null,
+        };
+
+    static double Gap(JsonObject? a) =>
+        a?["gap"] is { } gap ? Within((double)gap, 0, 50, "gap beside the text") * PointsPerMillimetre : Picture.UsualGap;
+
+    Box ReadBox(JsonObject node, JsonObject? a)
+    {
+        double Measure(string name, double otherwise, double low) =>
+            Within((double?)a?[name] ?? otherwise, low, 2000, $"{name} of a box") * PointsPerMillimetre;
+        var shade = (string?)a?["shade"];
+        return new(
+            Align(a),
+            Measure("width", 60, 1),
+            Measure("height", 0, 0),
+            Math.Min(Measure("padding", 2, 0), 50 * PointsPerMillimetre),
+            Gap(a),
+            string.IsNullOrEmpty(shade) ? null : Color(shade, ""),
+            a?["border"] is JsonObject line
+                ? (Within((double?)line["width"] ?? 0.75, 0.1, 20, "width of a box's line"), Color((string?)line["color"], "000000"))
+                : null,
+            Place(a, "box"),
+            Beside(a),
+            after,
+            Blocks(node["content"])
+        );
     }
 
     Barcode ReadBarcode(JsonObject? a)
@@ -234,14 +278,7 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
                 ) * PointsPerMillimetre
             )
             : (IntelligentMail.Width + 2 * IntelligentMail.ClearX, IntelligentMail.FullHeight + 2 * IntelligentMail.ClearY);
-        (double, double)? place =
-            (string?)a?["place"] == "page"
-                ? (
-                    Within((double?)a["x"] ?? 0, -500, 2000, "place of a barcode") * PointsPerMillimetre,
-                    Within((double?)a["y"] ?? 0, -500, 2000, "place of a barcode") * PointsPerMillimetre
-                )
-                : null;
-        return new(symbology, (string?)a?["source"] ?? "", mail, width, height, Align(a), after, place);
+        return new(symbology, (string?)a?["source"] ?? "", mail, width, height, Align(a), after, Place(a, "barcode"));
     }
 
     Table ReadTable(JsonObject node, JsonObject? a)
@@ -398,10 +435,23 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             "text" => new TextInline((string?)node["text"] ?? "", style),
             "field" or "marker" => new FieldInline((string?)node["attrs"]?["source"] ?? "", style),
             "hardBreak" => new LineBreakInline(style),
-            "inlinePicture" => new PictureInline(Box(node["attrs"]?.AsObject()), style),
+            "inlinePicture" => new PictureInline(PictureOf(node["attrs"]?.AsObject()), style),
+            "footnote" when what == "letter" => new NoteInline(Note(node["attrs"]?["content"]), style),
             var other => throw new LetterFormatException($"A paragraph has no part called “{other}”."),
         };
     }
+
+    IReadOnlyList<Block> Note(JsonNode? content)
+    {
+        if (inNote)
+            throw new LetterFormatException("A footnote has no footnotes of its own.");
+        inNote = true;
+        var blocks = Blocks(content);
+        inNote = false;
+        return blocks;
+    }
+
+    bool inNote;
 
     static TextStyle Linked(TextStyle style, string? target)
     {

@@ -46,7 +46,11 @@ public sealed class BoundLetter : IBoundDesign
     internal const double HeadGap = 8;
 
     /// <summary>A header or footer: its parts, and, where it is the same for everyone and on every page, its finished form.</summary>
-    internal sealed record Band(IReadOnlyList<TemplatePart> Parts, SharedPart? Fixed, LayoutNotes? Notes);
+    internal sealed record Band(IReadOnlyList<TemplatePart> Parts, SharedPart? Fixed, LayoutNotes? Notes)
+    {
+        /// <summary>Where it is finished: what of it has a place of the page.</summary>
+        public IReadOnlyList<PageItem> Placed { get; init; } = [];
+    }
 
     internal IReadOnlyList<TemplatePart> Body { get; }
     internal Band Header { get; }
@@ -69,17 +73,20 @@ public sealed class BoundLetter : IBoundDesign
         var maker = new FlowMaker(setting.Fonts, NewContext(default), setting.Pictures);
         var binder = new BlockBinder(maker, errors);
         var width = design.Page.TextWidth;
+        binder.NoteWidth = width;
         Body = binder.Bind(design.Blocks, names, new(0, width, [], null, true, ""));
         Band Bound(IReadOnlyList<Block> blocks, string place)
         {
             var parts = binder.Bind(blocks, names.WithPages(), new(0, width, [], null, false, place));
             if (!parts.All(p => p is PlainPart { Thing: BoundBlock { Varies: false } }))
                 return new(parts, null, null);
-            var flows = new List<Flow>();
             var notes = new LayoutNotes();
-            maker.Make(parts, flows, notes);
+            var flows = maker.Apart(parts, notes);
             var items = new List<PageItem>();
-            return new(parts, new(width, Stacked.Emit(flows, 0, 0, items), items), notes.IsEmpty ? null : notes);
+            return new(parts, new(width, Stacked.Emit(flows, 0, 0, items), items), notes.IsEmpty ? null : notes)
+            {
+                Placed = LetterComposer.Placed(flows),
+            };
         }
         Header = Bound(design.Head.Header, "the header");
         Footer = Bound(design.Head.Footer, "the footer");

@@ -38,7 +38,7 @@ abstract record BoundBlock(BlockFrame Frame, string Place)
             || plain.Thing is BoundRow { Varies: true }
             || plain.Thing is BoundItem { Varies: true }
             || plain.Thing is BoundPictureInline { Varies: true }
-            || plain.Thing is LinkedStyle
+            || plain.Thing is LinkedStyle or BoundNote
         );
 }
 
@@ -94,6 +94,22 @@ sealed record BoundQuote(IReadOnlyList<TemplatePart> Parts, BlockFrame Frame, st
 {
     public override bool Varies { get; } = Vary(Parts);
 }
+
+/// <summary>A box with text in it.</summary>
+sealed record BoundBox(Box Box, IReadOnlyList<TemplatePart> Parts, BlockFrame Frame, string Place) : BoundBlock(Frame, Place)
+{
+    public override bool Varies { get; } = Vary(Parts);
+}
+
+/// <summary>Text in columns of a width in points.</summary>
+sealed record BoundColumns(Columns Columns, IReadOnlyList<TemplatePart> Parts, double Width, BlockFrame Frame, string Place)
+    : BoundBlock(Frame, Place)
+{
+    public override bool Varies { get; } = Vary(Parts);
+}
+
+/// <summary>A footnote. Its number depends on those before it, so that its paragraph is laid out for each recipient.</summary>
+sealed record BoundNote(IReadOnlyList<TemplatePart> Parts, TextStyle Style);
 
 sealed record BoundCell(TableCell Cell, IReadOnlyList<TemplatePart> Parts, Element Element);
 

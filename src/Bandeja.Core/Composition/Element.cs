@@ -8,6 +8,7 @@ public enum ElementKind
     Heading2,
     Heading3,
     Quote,
+    Note,
     List,
     ListItem,
     Table,

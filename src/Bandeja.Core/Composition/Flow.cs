@@ -18,8 +18,21 @@ abstract class Flow
     /// <summary>The least that must stand together at its beginning.</summary>
     public virtual double Head => Height;
 
+    /// <summary>The footnotes that are referred to within.</summary>
+    public virtual IReadOnlyList<LaidNote> Notes => [];
+
     /// <summary>Puts the whole at a place, x being the left edge of the text.</summary>
     public abstract void Emit(double x, double y, List<PageItem> items);
+}
+
+/// <summary>What a footnote says, laid out over the width of the text.</summary>
+sealed record LaidNote(double Height, IReadOnlyList<PageItem> Items)
+{
+    /// <summary>The room that notes take at the foot of a page, without what divides them from the text.</summary>
+    public static double Sum(IEnumerable<LaidNote> notes) => notes.Sum(n => n.Height + Between);
+
+    /// <summary>Above each note, points.</summary>
+    public const double Between = 2;
 }
 
 /// <summary>The lines of a paragraph.</summary>
@@ -35,6 +48,15 @@ sealed class LinesFlow(IReadOnlyList<TextLine> lines, double left, Element? elem
 
     /// <summary>What is drawn behind and around the paragraph; null for nothing.</summary>
     public ParagraphGround? Ground { get; init; }
+
+    /// <summary>The paragraph's footnotes, in order; the style of a number in a line says which one it is.</summary>
+    public IReadOnlyList<LaidNote> OwnNotes { get; init; } = [];
+
+    public override IReadOnlyList<LaidNote> Notes => OwnNotes;
+
+    /// <summary>The footnotes whose numbers stand in a line.</summary>
+    public IEnumerable<LaidNote> NotesOf(int index) =>
+        OwnNotes.Count == 0 ? [] : lines[index].Runs.Where(r => r.Style.Note > 0).Select(r => OwnNotes[r.Style.Note - 1]);
 
     /// <summary>A bullet or number beside the first line, with its place from the left edge of the text.</summary>
     public (TextLine Line, double X)? Label { get; set; }
@@ -53,10 +75,10 @@ sealed class LinesFlow(IReadOnlyList<TextLine> lines, double left, Element? elem
     {
         var line = lines[index];
         foreach (var bar in bars)
-            items.Add(new RectangleItem(x + bar, y, 1.5, line.Height, BarColor));
-        Ground?.Emit(x + left, y, line.Height, index == 0, index == lines.Count - 1, items);
+            items.Add(new RectangleItem(x + bar + line.Beside.Shift, y, 1.5, line.Height, BarColor));
+        Ground?.Emit(x + left + line.Beside.Shift, y, line, index == 0, index == lines.Count - 1, items);
         if (index == 0 && Label is { } label)
-            items.Add(new LineItem(x + label.X, y + line.Baseline, label.Line) { Element = element });
+            items.Add(new LineItem(x + label.X + line.Beside.Shift, y + line.Baseline, label.Line) { Element = element });
         if (!line.IsEmpty)
             items.Add(new LineItem(x + left, y + line.Baseline, line) { Element = element });
         return line.Height;
@@ -67,29 +89,35 @@ sealed class LinesFlow(IReadOnlyList<TextLine> lines, double left, Element? elem
 sealed record ParagraphGround(string? Shade, ParagraphBorder? Border, double Width)
 {
     /// <param name="x">The left edge of the paragraph's text.</param>
-    public void Emit(double x, double y, double height, bool first, bool last, List<PageItem> items)
+    public void Emit(double x, double y, TextLine line, bool first, bool last, List<PageItem> items)
     {
         const double gap = ParagraphBorder.Gap;
+        var (width, height) = (Width - line.Beside.Cut, line.Height);
         if (Shade is not null)
-            items.Add(new RectangleItem(x, y, Width, height, Shade));
+            items.Add(new RectangleItem(x, y, width, height, Shade));
         if (Border is not { } b)
             return;
         if (b.Sides.HasFlag(Sides.Left))
             items.Add(new RectangleItem(x - gap - b.Width, y, b.Width, height, b.Color));
         if (b.Sides.HasFlag(Sides.Right))
-            items.Add(new RectangleItem(x + Width + gap, y, b.Width, height, b.Color));
+            items.Add(new RectangleItem(x + width + gap, y, b.Width, height, b.Color));
         var (from, to) = (b.Sides.HasFlag(Sides.Left) ? gap + b.Width : 0, b.Sides.HasFlag(Sides.Right) ? gap + b.Width : 0);
         if (first && b.Sides.HasFlag(Sides.Top))
-            items.Add(new RectangleItem(x - from, y - b.Width, Width + from + to, b.Width, b.Color));
+            items.Add(new RectangleItem(x - from, y - b.Width, width + from + to, b.Width, b.Color));
         if (last && b.Sides.HasFlag(Sides.Bottom))
-            items.Add(new RectangleItem(x - from, y + height, Width + from + to, b.Width, b.Color));
+            items.Add(new RectangleItem(x - from, y + height, width + from + to, b.Width, b.Color));
     }
 }
 
-/// <summary>Pictures and rules, at places from the left edge of the text and the flow's top.</summary>
+/// <summary>Pictures, rules, and boxes, at places from the left edge of the text and the flow's top.</summary>
 sealed class ItemFlow(double height, IReadOnlyList<PageItem> content) : Flow
 {
     public override double Height => height;
+
+    /// <summary>The footnotes of a box.</summary>
+    public IReadOnlyList<LaidNote> OwnNotes { get; init; } = [];
+
+    public override IReadOnlyList<LaidNote> Notes => OwnNotes;
 
     public override void Emit(double x, double y, List<PageItem> items)
     {
@@ -106,12 +134,44 @@ sealed class BreakFlow : Flow
     public override void Emit(double x, double y, List<PageItem> items) { }
 }
 
-/// <summary>A picture at a place of the page on which it is met.</summary>
-sealed class PlacedFlow(PageItem item) : Flow
+/// <summary>Something at a place of the page on which it is met, from the corner of the sheet.</summary>
+sealed class PlacedFlow(IReadOnlyList<PageItem> content) : Flow
 {
+    public IReadOnlyList<PageItem> Content => content;
     public override double Height => 0;
 
-    public override void Emit(double x, double y, List<PageItem> items) => items.Add(item);
+    public override void Emit(double x, double y, List<PageItem> items) => items.AddRange(content);
+}
+
+/// <summary>
+/// Something at a side of the text that follows. It takes no room itself: the lines of what follows are narrower by it. What follows it on
+/// the page is never less than it is high, so that the two stay together.
+/// </summary>
+/// <param name="takes">What it takes of the width with its gap, points.</param>
+sealed class BesideFlow(Side side, double takes, double height, IReadOnlyList<PageItem> content) : Flow
+{
+    public Side Side => side;
+    public double Takes => takes;
+
+    /// <summary>Its own height with the gap below it.</summary>
+    public double Tall => height;
+
+    public override double Height => 0;
+    public override double Head => height;
+
+    public override void Emit(double x, double y, List<PageItem> items)
+    {
+        foreach (var item in content)
+            items.Add(item with { X = item.X + x, Y = item.Y + y });
+    }
+}
+
+/// <summary>Room that is kept below text, so that what follows begins below what stands beside it.</summary>
+sealed class ClearFlow(double height) : Flow
+{
+    public override double Height => height;
+
+    public override void Emit(double x, double y, List<PageItem> items) { }
 }
 
 /// <summary>Flows that are the same for everyone: one part where they fit together on a page, else one by one.</summary>
@@ -199,27 +259,26 @@ sealed class SharedFlow : Flow
 /// <summary>Flows one below the other, where no page ends: in a cell, a header, a shared part.</summary>
 static class Stacked
 {
-    /// <summary>Puts them at a place; answers the height they take, without the space after the last.</summary>
+    /// <summary>Puts them at a place; answers the height they take, without the space after the last. What has a place of the page is left
+    /// to who knows the page.</summary>
     public static double Emit(IReadOnlyList<Flow> flows, double x, double y, List<PageItem> items)
     {
         var start = y;
-        double after = 0;
+        double after = 0,
+            floor = y;
         var first = true;
         foreach (var flow in flows)
         {
-            if (flow is BreakFlow)
+            if (flow is BreakFlow or PlacedFlow)
                 continue;
-            if (flow is PlacedFlow)
-            {
-                flow.Emit(x, y, items);
-                continue;
-            }
             if (!first)
                 y += Math.Max(after, flow.Before);
             flow.Emit(x, y, items);
+            if (flow is BesideFlow beside)
+                floor = Math.Max(floor, y + beside.Tall);
             y += flow.Height;
-            (after, first) = (flow.After, false);
+            (after, first) = (flow.After, first && flow is BesideFlow);
         }
-        return y - start;
+        return Math.Max(y, floor) - start;
     }
 }

@@ -37,11 +37,52 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
     readonly List<Span> spans = [];
     double room = double.MaxValue;
 
+    /// <summary>What text runs around: its side, what it takes of the width, how much of its height is left below what was made last, and
+    /// the space after that; points.</summary>
+    (Side Side, double Takes, double Left, double After) beside;
+
+    /// <summary>The footnotes of the paragraph that is made, and the number of the last one of the letter; null where there are
+    /// none.</summary>
+    readonly List<BoundNote> ownNotes = [];
+    int? noteNumber;
+
+    /// <summary>Less than this beside something is no room for text, points.</summary>
+    const double LeastBeside = 48;
+
     /// <summary>The numbers of the lists around what is made now, as they are written.</summary>
     readonly List<string?> numbers = [];
 
     /// <summary>What holds for every recipient.</summary>
     public LayoutNotes SharedNotes { get; } = new();
+
+    /// <summary>Begins the text of a letter, or what stands around it.</summary>
+    /// <param name="footnotes">True where there is a foot of the page for them.</param>
+    public void Begin(bool footnotes)
+    {
+        noteNumber = footnotes ? 0 : null;
+        beside = default;
+    }
+
+    bool IsBeside => beside.Left > 1;
+
+    /// <summary>Makes what stands on its own, beside nothing that was made before: a header, a box, a cell.</summary>
+    public List<Flow> Apart(IReadOnlyList<TemplatePart> parts, LayoutNotes notes)
+    {
+        var around = beside;
+        beside = default;
+        var flows = new List<Flow>();
+        Make(parts, flows, notes);
+        beside = around;
+        return flows;
+    }
+
+    /// <summary>What follows begins below what stands beside the text.</summary>
+    void Clear(List<Flow> target)
+    {
+        if (IsBeside)
+            target.Add(new ClearFlow(Math.Max(0, beside.Left - beside.After)));
+        beside = default;
+    }
 
     /// <summary>Makes the flows of parts in order.</summary>
     public void Make(IReadOnlyList<TemplatePart> parts, List<Flow> target, LayoutNotes notes)
@@ -50,6 +91,10 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         {
             switch (part)
             {
+                case PlainPart { Thing: FixedGroup group } when IsBeside:
+                    foreach (var bound in group.Blocks)
+                        Make(bound, target, notes);
+                    break;
                 case PlainPart { Thing: FixedGroup group }:
                     target.Add(group.Flow);
                     if (group.Notes is not null)
@@ -71,13 +116,21 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
     /// <summary>Makes the flows of one block.</summary>
     public void Make(BoundBlock bound, List<Flow> target, LayoutNotes notes)
     {
-        if (bound.Fixed is { } ready)
+        if (bound.Fixed is { } ready && !IsBeside && noteLabel is null)
         {
             target.AddRange(ready);
+            if (ready is [BesideFlow fixedBeside])
+                beside = (fixedBeside.Side, fixedBeside.Takes, fixedBeside.Tall, 0);
             if (bound.Notes is not null)
                 notes.Add(bound.Notes);
             return;
         }
+        // Only text runs around something; all else begins below it.
+        if (bound is not (BoundParagraph or BoundList or BoundQuote))
+            if (bound is BoundBreak || bound is BoundPicture { Picture.Place: not null } or BoundBox { Box.Place: not null })
+                beside = bound is BoundBreak ? default : beside;
+            else
+                Clear(target);
         context.Place = notes.Place = bound.Place;
         layout.Form = context.HanForm;
         var frame = bound.Frame;
@@ -85,12 +138,28 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         {
             case BoundParagraph p:
                 var style = p.Paragraph.Style;
+                if (IsBeside && frame.Width - beside.Takes < LeastBeside)
+                    Clear(target);
                 spans.Clear();
-                room = frame.Width;
+                ownNotes.Clear();
+                if (noteLabel is not null)
+                    spans.Add(new(noteLabel, p.Paragraph.BaseStyle with { Script = Script.Superscript }));
+                noteLabel = null;
+                room = frame.Width - (IsBeside ? beside.Takes : 0);
                 Fill(p.Parts, notes);
-                var lines = layout.Set(spans, p.Paragraph.BaseStyle, style, frame.Width, notes);
+                var left = beside.Left - Math.Max(beside.After, style.SpaceBefore);
+                var lines = layout.Set(
+                    spans,
+                    p.Paragraph.BaseStyle,
+                    style,
+                    frame.Width,
+                    notes,
+                    left > 1 ? new(beside.Side == Side.Left ? beside.Takes : 0, beside.Takes, left) : default
+                );
                 if (lines.Count == 0)
                     break;
+                if (IsBeside)
+                    beside = beside with { Left = left - lines.Sum(l => l.Height), After = style.SpaceAfter };
                 var kind = style.Heading switch
                 {
                     1 => ElementKind.Heading1,
@@ -105,6 +174,18 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                         Before = style.SpaceBefore,
                         After = style.SpaceAfter,
                         Keep = style.KeepWithNext,
+                        OwnNotes = ownNotes.Count == 0 ? [] : Laid(ownNotes, notes),
+                    }
+                );
+                break;
+            case BoundBox b:
+                Box(b, target, notes);
+                break;
+            case BoundColumns c:
+                target.Add(
+                    new ColumnsFlow(Apart(c.Parts, notes), c.Columns.Count, frame.Left, c.Width, c.Columns.Gap, c.Columns.Line)
+                    {
+                        After = c.Columns.SpaceAfter,
                     }
                 );
                 break;
@@ -147,7 +228,13 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         var figure = picture.Box.Alt.Length == 0 ? null : new Element(ElementKind.Figure, frame.Parent, picture.Box.Alt);
         if (picture.Place is { } at)
         {
-            target.Add(new PlacedFlow(new PictureItem(at.X, at.Y, width, height, asset) { Element = figure }));
+            target.Add(new PlacedFlow([new PictureItem(at.X, at.Y, width, height, asset) { Element = figure }]));
+            return;
+        }
+        if (picture.Beside is { } side && frame.Width - width - picture.Gap >= LeastBeside)
+        {
+            var x = frame.Left + (side == Side.Left ? 0 : frame.Width - width);
+            Stand(target, side, width, height, picture.Gap, [new PictureItem(x, 0, width, height, asset) { Element = figure }]);
             return;
         }
         if (width > frame.Width)
@@ -164,6 +251,76 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             new ItemFlow(height, [new PictureItem(left, 0, width, height, asset) { Element = figure }]) { After = picture.SpaceAfter }
         );
     }
+
+    /// <summary>Puts something at a side; the text that follows runs around it.</summary>
+    void Stand(List<Flow> target, Side side, double width, double height, double gap, IReadOnlyList<PageItem> content)
+    {
+        target.Add(new BesideFlow(side, width + gap, height + gap / 2, content));
+        beside = (side, width + gap, height + gap / 2, 0);
+    }
+
+    void Box(BoundBox bound, List<Flow> target, LayoutNotes notes)
+    {
+        var (frame, box) = (bound.Frame, bound.Box);
+        var flows = Apart(bound.Parts, notes);
+        if (flows.Count == 0 && box.Shade is null && box.Line is null)
+            return;
+        var content = new List<PageItem>();
+        var height = Math.Max(box.Height, Stacked.Emit(flows, 0, 0, content) + 2 * box.Padding);
+        List<PageItem> At(double x, double y)
+        {
+            var items = new List<PageItem>();
+            if (box.Shade is not null || box.Line is not null)
+                items.Add(new OutlineItem(x, y, box.Width, height, 0, box.Line?.Width ?? 0, box.Line?.Color ?? "000000", box.Shade));
+            items.AddRange(content.Select(i => i with { X = i.X + x + box.Padding, Y = i.Y + y + box.Padding }));
+            return items;
+        }
+        IReadOnlyList<LaidNote> own = [.. flows.SelectMany(f => f.Notes)];
+        if (box.Place is { } at)
+        {
+            target.Add(new PlacedFlow(At(at.X, at.Y)));
+            if (own.Count > 0)
+                target.Add(new ItemFlow(0, []) { OwnNotes = own });
+            return;
+        }
+        if (box.Beside is { } side && frame.Width - box.Width - box.Gap >= LeastBeside)
+        {
+            Stand(target, side, box.Width, height, box.Gap, At(frame.Left + (side == Side.Left ? 0 : frame.Width - box.Width), 0));
+            if (own.Count > 0)
+                target.Add(new ItemFlow(0, []) { OwnNotes = own });
+            return;
+        }
+        var left =
+            frame.Left
+            + box.Align switch
+            {
+                TextAlign.Center => (frame.Width - box.Width) / 2,
+                TextAlign.Right => frame.Width - box.Width,
+                _ => 0,
+            };
+        target.Add(new ItemFlow(height, At(left, 0)) { After = box.SpaceAfter, OwnNotes = own });
+    }
+
+    /// <summary>What a paragraph's footnotes say, laid out; the number stands before the first words.</summary>
+    List<LaidNote> Laid(IReadOnlyList<BoundNote> bound, LayoutNotes notes)
+    {
+        // Making them uses what the paragraph was made with.
+        var own = bound.ToList();
+        var number = noteNumber!.Value - own.Count;
+        var laid = new List<LaidNote>();
+        foreach (var note in own)
+        {
+            noteLabel = $"{++number}\u00A0";
+            var items = new List<PageItem>();
+            var flows = Apart(note.Parts, notes);
+            noteLabel = null;
+            laid.Add(new(Stacked.Emit(flows, 0, 0, items), items));
+        }
+        return laid;
+    }
+
+    /// <summary>The number that the next paragraph of a footnote begins with.</summary>
+    string? noteLabel;
 
     void Items(BoundList list, IReadOnlyList<TemplatePart> items, ref int number, List<Flow> target, LayoutNotes notes)
     {
@@ -197,6 +354,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                             Before = first.Before,
                             After = first.After,
                             Keep = first.Keep,
+                            OwnNotes = first.OwnNotes,
                             Label = (label, LabelPlace(list, label.Runs.Sum(r => r.Width))),
                             Ground = first.Ground,
                         };
@@ -236,6 +394,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         var heads = headings.TakeWhile(h => h).Count();
         if (heads == drafts.Count)
             heads = 0;
+        beside = default;
         var top = TableLayout.Rows(drafts[..heads], bound.Widths);
         var rows = TableLayout.Rows(drafts[heads..], bound.Widths);
         target.Add(
@@ -281,10 +440,10 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         [
             .. row.Cells.Select(c =>
             {
-                var flows = new List<Flow>();
                 var items = new List<PageItem>();
-                Make(c.Cell.Parts, flows, notes);
-                return (new DraftCell(c.Cell.Cell, items, Stacked.Emit(flows, 0, 0, items)), c.Column, c.Span);
+                var flows = Apart(c.Cell.Parts, notes);
+                var height = Stacked.Emit(flows, 0, 0, items);
+                return (new DraftCell(c.Cell.Cell, items, height, [.. flows.SelectMany(f => f.Notes)]), c.Column, c.Span);
             }),
         ];
 
@@ -321,6 +480,13 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                                 Picture: new(0, width, height, asset, new(ElementKind.Figure, null, picture.Box.Alt))
                             )
                         );
+                    break;
+                case PlainPart { Thing: BoundNote note }:
+                    if (noteNumber is null)
+                        break; // no foot of a page
+                    noteNumber++;
+                    ownNotes.Add(note);
+                    spans.Add(new($"{noteNumber}", note.Style with { Script = Script.Superscript, Note = ownNotes.Count }));
                     break;
                 case FieldPart f:
                     Value(f, notes);
@@ -467,7 +633,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         var figure = new Element(ElementKind.Figure, bound.Frame.Parent, content);
         if (code.Place is { } at)
         {
-            target.Add(new PlacedFlow(bars with { X = at.X + bars.X, Y = at.Y + bars.Y, Element = figure, Content = content }));
+            target.Add(new PlacedFlow([bars with { X = at.X + bars.X, Y = at.Y + bars.Y, Element = figure, Content = content }]));
             return;
         }
         var left =

@@ -38,6 +38,10 @@ public sealed record TextLine(double Height, double Baseline, IReadOnlyList<Word
     /// order in which they stand.</summary>
     public IReadOnlyList<(int Run, int Word)>? Reading { get; init; }
 
+    /// <summary>How far the line begins to the right of its frame, and how much narrower it is, because something stands beside it;
+    /// points.</summary>
+    public (double Shift, double Cut) Beside { get; init; }
+
     /// <summary>True where the line shows nothing.</summary>
     public bool IsEmpty => Runs.Count == 0 && Pictures is null;
 }

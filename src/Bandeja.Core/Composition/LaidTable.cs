@@ -7,6 +7,9 @@ sealed record CellFrame(double X, double Y, double Width, double Height, string?
 /// <param name="content">What stands in the cells, from the row's left top corner.</param>
 sealed class LaidRow(double height, IReadOnlyList<CellFrame> frames, IReadOnlyList<PageItem> content)
 {
+    /// <summary>The footnotes that are referred to in its cells.</summary>
+    public IReadOnlyList<LaidNote> Notes { get; init; } = [];
+
     public double Height => height;
 
     public void Emit(double x, double y, Table table, double tableWidth, bool first, bool last, List<PageItem> items)
@@ -76,6 +79,9 @@ sealed class LaidRow(double height, IReadOnlyList<CellFrame> frames, IReadOnlyLi
         return (
             new(room, [.. frames.Select(f => f with { Y = 0, Height = room })], above),
             new(rest, [.. frames.Select(f => f with { Y = 0, Height = rest })], [.. below.Select(i => i with { Y = i.Y - shift })])
+            {
+                Notes = Notes,
+            }
         );
     }
 }
@@ -86,6 +92,7 @@ sealed class TableFlow(Table table, double left, double width, IReadOnlyList<Lai
 {
     public IReadOnlyList<LaidRow> Rows => rows;
     public int Heads => heads;
+    public override IReadOnlyList<LaidNote> Notes => [.. rows.SelectMany(r => r.Notes)];
     public override double Height { get; } = rows.Sum(r => r.Height);
     public override double Head => rows.Take(heads + 1).Sum(r => r.Height);
     public double HeadingHeight { get; } = rows.Take(heads).Sum(r => r.Height);
@@ -104,7 +111,7 @@ sealed class TableFlow(Table table, double left, double width, IReadOnlyList<Lai
 }
 
 /// <summary>A cell's content before its row has a height.</summary>
-sealed record DraftCell(TableCell Cell, IReadOnlyList<PageItem> Content, double Height);
+sealed record DraftCell(TableCell Cell, IReadOnlyList<PageItem> Content, double Height, IReadOnlyList<LaidNote> Notes);
 
 /// <summary>Sets cells into rows: column widths, merged cells, heights.</summary>
 static class TableLayout
@@ -216,7 +223,9 @@ static class TableLayout
                 }
                 y += heights[k];
             }
-            rows.Add(new(y, frames, content));
+            rows.Add(
+                new(y, frames, content) { Notes = [.. drafts.Skip(r).Take(end - r).SelectMany(d => d.SelectMany(c => c.Draft.Notes))] }
+            );
             r = end;
         }
         return rows;

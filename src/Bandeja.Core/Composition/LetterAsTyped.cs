@@ -31,10 +31,21 @@ public static class LetterAsTyped
         switch (block)
         {
             case Paragraph p:
-                target.Add(new ContentParagraph(p.Style, p.BaseStyle, [.. p.Inlines.Select(Inline)]));
+                target.Add(new ContentParagraph(p.Style, p.BaseStyle, [.. p.Inlines.Select(i => Inline(i, width))]));
                 break;
             case Picture p:
-                target.Add(new ContentPictureBlock(Box(p.Box) with { Align = p.Align, SpaceAfter = p.SpaceAfter, Place = p.Place }));
+                target.Add(
+                    new ContentPictureBlock(
+                        Box(p.Box) with
+                        {
+                            Align = p.Align,
+                            SpaceAfter = p.SpaceAfter,
+                            Place = p.Place,
+                            Beside = p.Beside,
+                            Gap = p.Gap,
+                        }
+                    )
+                );
                 break;
             case Rule r:
                 target.Add(new ContentRule(r));
@@ -44,6 +55,12 @@ public static class LetterAsTyped
                 break;
             case Quote q:
                 target.Add(new ContentQuote(Blocks(q.Blocks, width)));
+                break;
+            case Box x:
+                target.Add(new ContentBox(x, Blocks(x.Blocks, Math.Max(10, x.Width - 2 * x.Padding))));
+                break;
+            case Columns c:
+                target.Add(new ContentColumns(c, Blocks(c.Blocks, Math.Max(20, (width - (c.Count - 1) * c.Gap) / c.Count))));
                 break;
             case ItemList l:
                 target.Add(new ContentList(l, [.. l.Items.Select(i => (IReadOnlyList<ContentBlock>)Blocks(i, width))]));
@@ -111,7 +128,7 @@ public static class LetterAsTyped
         return new(new(TextAlign.Left, 1.2, 2), style, [new(ContentKind.Text, text, style)]);
     }
 
-    static ContentInline Inline(Inline inline) =>
+    static ContentInline Inline(Inline inline, double width) =>
         inline switch
         {
             // What is written with braces is read back with them.
@@ -127,6 +144,7 @@ public static class LetterAsTyped
                 f.Style
             ),
             FieldInline f => new(ContentKind.Text, $"{{{f.Source}}}", f.Style),
+            NoteInline n => new(ContentKind.Note, "1", n.Style, Note: Blocks(n.Blocks, width)),
             PictureInline p => new(ContentKind.Picture, "", p.Style, Box(p.Box)),
             _ => new(ContentKind.LineBreak, "", inline.Style),
         };

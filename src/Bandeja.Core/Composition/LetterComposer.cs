@@ -110,12 +110,14 @@ public sealed class LetterComposer : IPieceComposer
         var notes = new LayoutNotes();
         notes.Add(letter.SharedNotes);
         flows.Clear();
+        maker.Begin(footnotes: true);
         maker.Make(letter.Body, flows, notes);
 
         var frames = Frames(notes);
-        var filler = new PageFiller(page, n => n == 0 ? frames.First : frames.Later);
+        var filler = new PageFiller(page.Left, n => n == 0 ? frames.First : frames.Later);
         filler.Fill(flows);
         var bodies = filler.Finish();
+        maker.Begin(footnotes: false);
         // A letter whose conditions are all false, or whose fields are all blank, prints a blank sheet: it is left out where its writer
         // said so, and an issue where not.
         if (letter.Varies && bodies.All(b => !Composition.Ink.Of(b, onlyContent: false).Any()))
@@ -143,7 +145,7 @@ public sealed class LetterComposer : IPieceComposer
         {
             double Taken(BoundLetter.Band band, double margin)
             {
-                var height = band.Parts.Count == 0 ? 0 : band.Fixed?.Height ?? Set(band, new()).Height;
+                var height = band.Parts.Count == 0 ? 0 : band.Fixed?.Height ?? Set(band, new()).Part.Height;
                 return height == 0 ? margin : Math.Max(margin, Head.EdgeDistance + height + BoundLetter.HeadGap);
             }
             var (top, low) = (Taken(HeaderOf(n), page.Top), Taken(FooterOf(n), page.Bottom));
@@ -156,18 +158,20 @@ public sealed class LetterComposer : IPieceComposer
         return (first, letter.FirstHeader is null && letter.FirstFooter is null ? first : Of(1));
     }
 
-    SharedPart Set(BoundLetter.Band band, LayoutNotes notes)
+    /// <summary>What of flows has a place of the page.</summary>
+    internal static IReadOnlyList<PageItem> Placed(IEnumerable<Flow> flows) => [.. flows.OfType<PlacedFlow>().SelectMany(f => f.Content)];
+
+    (SharedPart Part, IReadOnlyList<PageItem> Placed) Set(BoundLetter.Band band, LayoutNotes notes)
     {
         if (band.Fixed is not null)
         {
             if (band.Notes is not null)
                 notes.Add(band.Notes);
-            return band.Fixed;
+            return (band.Fixed, band.Placed);
         }
-        var inner = new List<Flow>();
-        maker.Make(band.Parts, inner, notes);
+        var inner = maker.Apart(band.Parts, notes);
         var items = new List<PageItem>();
-        return new(page.TextWidth, Stacked.Emit(inner, 0, 0, items), items);
+        return (new(page.TextWidth, Stacked.Emit(inner, 0, 0, items), items), Placed(inner));
     }
 
     List<PageItem> Furnished(List<PageItem> body, int number, int count, LayoutNotes notes)
@@ -199,7 +203,8 @@ public sealed class LetterComposer : IPieceComposer
         {
             if (band.Parts.Count == 0)
                 return;
-            var part = Set(band, own);
+            var (part, placed) = Set(band, own);
+            items.AddRange(placed);
             var y = atTop ? Head.EdgeDistance : page.Height - Head.EdgeDistance - part.Height;
             if (part.Items.Count == 0)
                 return;

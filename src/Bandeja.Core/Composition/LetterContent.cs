@@ -14,11 +14,21 @@ public enum ContentKind
 
     /// <summary>How many pages the letter has.</summary>
     PageCount,
+
+    /// <summary>A footnote.</summary>
+    Note,
 }
 
 /// <summary>A part of a line, with the recipient's values in it.</summary>
 /// <param name="Picture">For a picture.</param>
-public sealed record ContentInline(ContentKind Kind, string Text, TextStyle Style, ContentPicture? Picture = null);
+/// <param name="Note">For a footnote, what it says.</param>
+public sealed record ContentInline(
+    ContentKind Kind,
+    string Text,
+    TextStyle Style,
+    ContentPicture? Picture = null,
+    IReadOnlyList<ContentBlock>? Note = null
+);
 
 /// <summary>A picture at its size in points. Either an asset or a barcode.</summary>
 /// <param name="Place">A place of the page, points from its left and top edges; null in the text.</param>
@@ -30,7 +40,9 @@ public sealed record ContentPicture(
     string Alt,
     TextAlign Align = TextAlign.Left,
     double SpaceAfter = 0,
-    (double X, double Y)? Place = null
+    (double X, double Y)? Place = null,
+    Side? Beside = null,
+    double Gap = Picture.UsualGap
 );
 
 /// <summary>A part of a letter with the recipient's values in it: what a file that is to be edited holds.</summary>
@@ -50,6 +62,12 @@ public sealed record ContentBreak : ContentBlock;
 
 /// <summary>Paragraphs set in.</summary>
 public sealed record ContentQuote(IReadOnlyList<ContentBlock> Blocks) : ContentBlock;
+
+/// <summary>A box with its text.</summary>
+public sealed record ContentBox(Box Box, IReadOnlyList<ContentBlock> Blocks) : ContentBlock;
+
+/// <summary>Text in columns.</summary>
+public sealed record ContentColumns(Columns Columns, IReadOnlyList<ContentBlock> Blocks) : ContentBlock;
 
 /// <summary>The items of a list, those left out that came to nothing.</summary>
 public sealed record ContentList(ItemList List, IReadOnlyList<IReadOnlyList<ContentBlock>> Items) : ContentBlock;

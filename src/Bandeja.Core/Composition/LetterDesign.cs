@@ -42,6 +42,9 @@ public sealed record TextStyle(
 {
     /// <summary>True for the lines of the delivery address: a window is held against them.</summary>
     public bool IsAddress { get; init; }
+
+    /// <summary>For the number of a footnote: which one of its paragraph, counted from 1; 0 for all other text.</summary>
+    public int Note { get; init; }
 }
 
 /// <summary>What stands at a tab stop: text that begins there, ends there, is centred on it, or has its decimal sign there.</summary>
@@ -118,6 +121,9 @@ public sealed record LineBreakInline(TextStyle Style) : Inline(Style);
 /// <summary>A picture that stands in the line like a letter.</summary>
 public sealed record PictureInline(PictureBox Box, TextStyle Style) : Inline(Style);
 
+/// <summary>A footnote: its number stands in the line, and what it says at the foot of the same page.</summary>
+public sealed record NoteInline(IReadOnlyList<Block> Blocks, TextStyle Style) : Inline(Style);
+
 /// <summary>Which picture, and how large, in points.</summary>
 /// <param name="Asset">The picture's id; where <paramref name="Source"/> names none for a recipient, this one is taken.</param>
 /// <param name="Source">An expression whose value is the name of a picture; null for the same picture for everyone.</param>
@@ -130,9 +136,56 @@ public abstract record Block;
 /// <summary>A paragraph.</summary>
 public sealed record Paragraph(ParagraphStyle Style, IReadOnlyList<Inline> Inlines, TextStyle BaseStyle) : Block;
 
-/// <summary>A picture on a line of its own, or, with <paramref name="Place"/>, at a place of the page in points from its left and top
-/// edges.</summary>
-public sealed record Picture(TextAlign Align, PictureBox Box, double SpaceAfter, (double X, double Y)? Place = null) : Block;
+/// <summary>The side of the text at which something stands while the text runs around it.</summary>
+public enum Side
+{
+    Left,
+    Right,
+}
+
+/// <summary>A picture on a line of its own; with <paramref name="Place"/>, at a place of the page in points from its left and top edges;
+/// with <paramref name="Beside"/>, at a side of the text that follows it.</summary>
+/// <param name="Gap">From the picture to the text beside it, points.</param>
+public sealed record Picture(
+    TextAlign Align,
+    PictureBox Box,
+    double SpaceAfter,
+    (double X, double Y)? Place = null,
+    Side? Beside = null,
+    double Gap = Picture.UsualGap
+) : Block
+{
+    /// <summary>From what stands beside text to the text, where nothing else is said; points.</summary>
+    public const double UsualGap = 9;
+}
+
+/// <summary>Text in a box of its own: on a line of its own, at a place of the page, or at a side of the text that follows it. A box without
+/// text is a shape.</summary>
+/// <param name="Width">From edge to edge, points.</param>
+/// <param name="Height">The least height, points; a box grows with its text.</param>
+/// <param name="Padding">From its edges to its text, points.</param>
+/// <param name="Gap">From the box to the text beside it, points.</param>
+/// <param name="Shade">RRGGBB; null for none.</param>
+/// <param name="Line">Width in points and color of the line around it; null for none.</param>
+/// <param name="Place">Points from the left and top edges of the page; null in the text.</param>
+public sealed record Box(
+    TextAlign Align,
+    double Width,
+    double Height,
+    double Padding,
+    double Gap,
+    string? Shade,
+    (double Width, string Color)? Line,
+    (double X, double Y)? Place,
+    Side? Beside,
+    double SpaceAfter,
+    IReadOnlyList<Block> Blocks
+) : Block;
+
+/// <summary>Text in columns beside one another, each filled before the next; at their end they are as high as one another.</summary>
+/// <param name="Gap">Between two columns, points.</param>
+/// <param name="Line">True for a line between them.</param>
+public sealed record Columns(int Count, double Gap, bool Line, double SpaceAfter, IReadOnlyList<Block> Blocks) : Block;
 
 /// <summary>What an Intelligent Mail barcode says of the mailing (USPS-B-3200, section 2.1).</summary>
 /// <param name="BarcodeId">Barcode identifier, two digits.</param>

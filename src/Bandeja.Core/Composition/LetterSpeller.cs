@@ -56,6 +56,8 @@ public sealed class LetterSpeller
             {
                 ContentParagraph p => p.Inlines.All(i => i.Picture is null && string.IsNullOrWhiteSpace(i.Text)),
                 ContentQuote q => IsEmpty(q.Blocks),
+                ContentBox { Box: { Shade: null, Line: null } } x => IsEmpty(x.Blocks),
+                ContentColumns c => IsEmpty(c.Blocks),
                 ContentBreak => true,
                 _ => false,
             }
@@ -105,7 +107,18 @@ public sealed class LetterSpeller
                 if (asset is not null)
                     target.Add(
                         new ContentPictureBlock(
-                            new(asset, null, width, height, p.Picture.Box.Alt, p.Picture.Align, p.Picture.SpaceAfter, p.Picture.Place)
+                            new(
+                                asset,
+                                null,
+                                width,
+                                height,
+                                p.Picture.Box.Alt,
+                                p.Picture.Align,
+                                p.Picture.SpaceAfter,
+                                p.Picture.Place,
+                                p.Picture.Beside,
+                                p.Picture.Gap
+                            )
                         )
                     );
                 break;
@@ -135,6 +148,14 @@ public sealed class LetterSpeller
             case BoundQuote q:
                 if (Blocks(q.Parts) is { Count: > 0 } quoted)
                     target.Add(new ContentQuote(quoted));
+                break;
+            case BoundBox b:
+                if (Blocks(b.Parts) is var boxed && (boxed.Count > 0 || b.Box.Shade is not null || b.Box.Line is not null))
+                    target.Add(new ContentBox(b.Box, boxed));
+                break;
+            case BoundColumns c:
+                if (Blocks(c.Parts) is { Count: > 0 } columns)
+                    target.Add(new ContentColumns(c.Columns, columns));
                 break;
             case BoundList l:
                 var items = new List<IReadOnlyList<ContentBlock>>();
@@ -211,7 +232,7 @@ public sealed class LetterSpeller
     }
 
     /// <summary>A line's part on the way: what it prints, and whether that came from a field.</summary>
-    readonly record struct Piece(Span Span, ContentKind Kind);
+    readonly record struct Piece(Span Span, ContentKind Kind, IReadOnlyList<ContentBlock>? Note = null);
 
     /// <summary>The lines of a paragraph; null where nothing but blank fields stood there.</summary>
     List<ContentInline>? Inlines(IReadOnlyList<TemplatePart> parts)
@@ -233,7 +254,7 @@ public sealed class LetterSpeller
                 holds = false;
             for (var s = start; s < i; s++)
             {
-                var (span, kind) = pieces[s];
+                var (span, kind, note) = pieces[s];
                 hasField |= span.FromField;
                 blank |= span.FromField && span.Text.Length == 0;
                 if (span.Picture is { } picture)
@@ -249,10 +270,10 @@ public sealed class LetterSpeller
                     );
                     continue;
                 }
-                if (kind is ContentKind.PageNumber or ContentKind.PageCount)
+                if (kind is ContentKind.PageNumber or ContentKind.PageCount or ContentKind.Note)
                 {
                     holds = true;
-                    line.Add(new(kind, span.Text, span.Style));
+                    line.Add(new(kind, span.Text, span.Style, Note: note));
                     continue;
                 }
                 var value = span.Text;
@@ -301,6 +322,9 @@ public sealed class LetterSpeller
                             page.Which == BuiltIn.PageNumber ? ContentKind.PageNumber : ContentKind.PageCount
                         )
                     );
+                    break;
+                case PlainPart { Thing: BoundNote note }:
+                    target.Add(new(new("1", note.Style), ContentKind.Note, Blocks(note.Parts)));
                     break;
                 case WhenPart choice:
                     var before = target.Count;

@@ -52,6 +52,14 @@ public static class LetterText
                 case Quote q:
                     Write(q.Blocks, lines);
                     break;
+                case Box x:
+                    lines.Add("[box]");
+                    Write(x.Blocks, lines);
+                    break;
+                case Columns c:
+                    lines.Add("[columns]");
+                    Write(c.Blocks, lines);
+                    break;
                 case ItemList l:
                     foreach (var item in l.Items)
                         Prefixed(item, l.Numbered ? "# " : "• ", lines);
@@ -88,6 +96,13 @@ public static class LetterText
         }
     }
 
+    static List<string> Lines(IReadOnlyList<Block> blocks)
+    {
+        var lines = new List<string>();
+        Write(blocks, lines);
+        return lines;
+    }
+
     static void Prefixed(IReadOnlyList<Block> item, string prefix, List<string> lines)
     {
         var inner = new List<string>();
@@ -103,6 +118,7 @@ public static class LetterText
                     TextInline t => t.Text,
                     FieldInline f => $"{{{f.Source}}}",
                     LineBreakInline => "\n",
+                    NoteInline n => $"[footnote: {string.Join(" ", Lines(n.Blocks))}]",
                     PictureInline x => $"[picture{(x.Box.Alt.Length > 0 ? $": {x.Box.Alt}" : "")}]",
                     _ => "",
                 }

@@ -34,6 +34,8 @@ sealed class LineFiller
         width,
         solid,
         spaceWidth;
+    Obstacle beside;
+    double top;
     int first,
         solidEnd;
     bool hasTabs,
@@ -41,9 +43,23 @@ sealed class LineFiller
 
     /// <summary>Begins a line as it was typed, up to its break.</summary>
     /// <param name="indent">Of its first line, points.</param>
-    public void Begin(ParagraphStyle style, double indent, double width, TextStyle emptyStyle)
+    /// <param name="beside">What stands beside the first lines of the paragraph.</param>
+    /// <param name="above">The lines of the paragraph that stand above.</param>
+    public void Begin(
+        ParagraphStyle style,
+        double indent,
+        double width,
+        TextStyle emptyStyle,
+        Obstacle beside,
+        IReadOnlyList<TextLine> above
+    )
     {
         (this.style, this.indent, this.width, this.emptyStyle) = (style, indent, width, emptyStyle);
+        this.beside = beside;
+        top = 0;
+        if (beside.Height > 0)
+            foreach (var line in above)
+                top += line.Height;
         placed.Clear();
         units.Clear();
         hasTabs = backwards = false;
@@ -68,7 +84,10 @@ sealed class LineFiller
         solid += picture.Width;
     }
 
-    public bool UnitIsTooWide => solid > Math.Min(width, width - indent) + Slack && placed.Count > first && placed[first].Picture is null;
+    public bool UnitIsTooWide =>
+        solid > Math.Min(width, width - indent) - (IsBeside ? beside.Cut : 0) + Slack
+        && placed.Count > first
+        && placed[first].Picture is null;
 
     public void DropUnit() => placed.RemoveRange(first, placed.Count - first);
 
@@ -85,12 +104,16 @@ sealed class LineFiller
         units.Add(new(placed.Count - 1, placed.Count, placed.Count, 0, 0, true));
     }
 
-    double Room(bool firstLine) => width - (firstLine ? indent : 0);
+    /// <summary>True where the line that is filled has something beside it.</summary>
+    bool IsBeside => top < beside.Height - Slack;
+
+    double Room(bool firstLine) => width - (firstLine ? indent : 0) - (IsBeside ? beside.Cut : 0);
 
     /// <summary>Breaks what was added into lines.</summary>
     public void Fill(List<TextLine> lines)
     {
-        if (style.Align == TextAlign.Justify && !hasTabs && units.Count > 2)
+        // Beside something each line has its own width, so that lines are filled one after another.
+        if (style.Align == TextAlign.Justify && !hasTabs && units.Count > 2 && !IsBeside)
             FillEvenly(lines);
         else
             FillGreedily(lines);
@@ -143,7 +166,7 @@ sealed class LineFiller
             }
         if (stop.At < 0)
             stop = new((Math.Floor((position + style.Indent) / DefaultTab + Slack) + 1) * DefaultTab - style.Indent, TabKind.Left);
-        if (stop.At > width + Slack)
+        if (stop.At > width - (IsBeside ? beside.Cut : 0) + Slack)
             return null;
         leader = stop.Leader;
         if (stop.Kind == TabKind.Left)
@@ -276,6 +299,7 @@ sealed class LineFiller
         }
         var x =
             (firstLine ? indent : 0)
+            + (IsBeside ? beside.Shift : 0)
             + (
                 hasTabs
                     ? 0
@@ -331,6 +355,9 @@ sealed class LineFiller
             i = j;
         }
         var box = Box(runs, pictures, from < placed.Count ? placed[from].Style : emptyStyle, style.LineSpacing);
+        if (IsBeside)
+            box = box with { Beside = (beside.Shift, beside.Cut) };
+        top += box.Height;
         // Pictures and tabs are no words: their places stayed empty.
         lines.Add(places is null ? box : box with { Reading = [.. places.Where(p => p.Run > 0).Select(p => (p.Run - 1, p.Word))] });
     }

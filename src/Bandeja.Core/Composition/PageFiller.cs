@@ -4,18 +4,61 @@ namespace Bandeja.Core.Composition;
 /// Fills pages from the top: keeps at least two lines of a paragraph together at the foot and at the head of a page (orphans and
 /// widows), headings with what follows, rows of a table whole, and repeats its headings.
 /// </summary>
+/// <param name="left">The left edge of the text, points from that of the sheet.</param>
 /// <param name="frame">Upper and lower edge of the text on a page, by the page's number from 0, points from the sheet's top.</param>
-sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> frame)
+sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> frame)
 {
     const double Slack = 0.01;
-    readonly List<List<PageItem>> pages = [];
+
+    /// <summary>What divides the footnotes from the text: room, and a thin line across some of it; points.</summary>
+    const double AboveNotes = 8,
+        NoteLine = 0.5,
+        NoteLineWidth = 96;
+    const string NoteLineColor = "8a8577";
+    readonly List<(double Height, List<PageItem> Items)> pages = [];
+    readonly List<LaidNote> notes = [];
     List<PageItem> items = [];
     double y = frame(0).Top,
         bottom = frame(0).Bottom,
+        used = frame(0).Top, // down to where something stands
         after;
     bool fresh = true;
 
     bool Fits(double height) => y + height <= bottom + Slack;
+
+    /// <summary>The room that footnotes take besides those of the page.</summary>
+    double NoteRoom(IEnumerable<LaidNote> more) =>
+        LaidNote.Sum(more) is > 0 and var height ? height + (notes.Count == 0 ? AboveNotes : 0) : 0;
+
+    /// <summary>Keeps room for footnotes at the foot of the page.</summary>
+    void Keep(IReadOnlyList<LaidNote> more)
+    {
+        bottom -= NoteRoom(more);
+        notes.AddRange(more);
+    }
+
+    /// <summary>Ends a page: its footnotes stand at its foot.</summary>
+    void Close()
+    {
+        var height = used - frame(pages.Count).Top;
+        if (notes.Count > 0)
+        {
+            // Of a note longer than a page what is below its edge is better than text under it.
+            var at = Math.Max(used, bottom) + AboveNotes - NoteLine - LaidNote.Between;
+            items.Add(new RectangleItem(left, at, NoteLineWidth, NoteLine, NoteLineColor));
+            at += NoteLine + LaidNote.Between;
+            foreach (var note in notes)
+            {
+                at += LaidNote.Between;
+                foreach (var item in note.Items)
+                    items.Add(item with { X = item.X + left, Y = item.Y + at });
+                at += note.Height;
+            }
+            height = at - frame(pages.Count).Top;
+            notes.Clear();
+        }
+        pages.Add((height, items));
+    }
 
     double Room => bottom - y;
 
@@ -30,9 +73,10 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
 
     void NextPage()
     {
-        pages.Add(items);
+        Close();
         items = [];
         (y, bottom) = frame(pages.Count);
+        used = y;
         after = 0;
         fresh = true;
     }
@@ -60,6 +104,8 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
                     Fill([only, .. flows.Skip(i + 1)]);
                     return;
             }
+            if (flow is BesideFlow beside && !fresh && !Fits(Gap(beside) + beside.Tall) && beside.Tall <= FullPage)
+                NextPage();
             if (flow.Keep && !fresh && KeptTogether(flows, i) is var need && !Fits(Gap(flow) + need) && need <= FullPage)
                 NextPage();
             y += Gap(flow);
@@ -71,11 +117,15 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
                 case TableFlow table:
                     Rows(table);
                     break;
+                case ColumnsFlow columns:
+                    Columns(columns);
+                    break;
                 default:
-                    if (!fresh && !Fits(flow.Height))
+                    if (!fresh && !Fits(flow.Height + NoteRoom(flow.Notes)))
                         NextPage();
-                    flow.Emit(page.Left, y, items);
-                    y += flow.Height;
+                    Keep(flow.Notes);
+                    flow.Emit(left, y, items);
+                    used = y += flow.Height;
                     break;
             }
             after = flow.After;
@@ -106,14 +156,21 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
         {
             var take = 0;
             double height = 0;
-            while (next + take < lines.Count && Fits(height + lines[next + take].Height))
-                height += lines[next + take++].Height;
-            var left = lines.Count - next - take;
-            if (left > 0)
+            var feet = new List<LaidNote>();
+            while (next + take < lines.Count)
             {
-                if (left == 1 && take > 2)
+                var own = flow.NotesOf(next + take).ToList();
+                if (!Fits(height + lines[next + take].Height + NoteRoom([.. feet, .. own])))
+                    break;
+                feet.AddRange(own);
+                height += lines[next + take++].Height;
+            }
+            var rest = lines.Count - next - take;
+            if (rest > 0)
+            {
+                if (rest == 1 && take > 2)
                     take--; // no widow: bring a second line along
-                else if (left == 1 && take == 2)
+                else if (rest == 1 && take == 2)
                     take = 0; // three lines stay together
                 if (next == 0 && take == 1)
                     take = 0; // no orphan
@@ -122,13 +179,31 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
             }
             for (var i = 0; i < take; i++)
             {
-                y += flow.EmitLine(next + i, page.Left, y, items);
+                Keep([.. flow.NotesOf(next + i)]);
+                used = y += flow.EmitLine(next + i, left, y, items);
                 fresh = false;
             }
             next += take;
             if (next < lines.Count)
                 NextPage();
         }
+    }
+
+    void Columns(ColumnsFlow columns)
+    {
+        if (!fresh && !Fits(columns.Head))
+            NextPage();
+        foreach (var placed in columns.Placed)
+            placed.Emit(0, 0, items);
+        var parts = columns.Divided(p => p == 0 ? Room : FullPage);
+        for (var i = 0; i < parts.Count; i++)
+        {
+            if (i > 0)
+                NextPage();
+            columns.Emit(parts[i], left, y, items);
+            used = y += parts[i].Height;
+        }
+        fresh = false;
     }
 
     void Rows(TableFlow table)
@@ -140,7 +215,7 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
         for (var i = table.Heads; i < table.Rows.Count; i++)
         {
             var row = table.Rows[i];
-            while (!Fits(row.Height))
+            while (!Fits(row.Height + NoteRoom(row.Notes)))
             {
                 if (!bare)
                 {
@@ -158,14 +233,15 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
                     Headings(table, false);
                     continue;
                 }
-                table.EmitRow(parts.Above, page.Left, y, false, false, items);
-                y += parts.Above.Height;
+                table.EmitRow(parts.Above, left, y, false, false, items);
+                used = y += parts.Above.Height;
                 row = parts.Below;
                 NextPage();
                 Headings(table, false);
             }
-            table.EmitRow(row, page.Left, y, i == 0, i == table.Rows.Count - 1, items);
-            y += row.Height;
+            Keep(row.Notes);
+            table.EmitRow(row, left, y, i == 0, i == table.Rows.Count - 1, items);
+            used = y += row.Height;
             fresh = bare = false;
         }
     }
@@ -177,18 +253,23 @@ sealed class PageFiller(PageSetup page, Func<int, (double Top, double Bottom)> f
             return;
         for (var i = 0; i < table.Heads; i++)
         {
-            table.EmitRow(table.Rows[i], page.Left, y, i == 0, i == table.Rows.Count - 1, items);
-            y += table.Rows[i].Height;
-            if (firstTime)
-                fresh = false;
+            table.EmitRow(table.Rows[i], left, y, i == 0, i == table.Rows.Count - 1, items);
+            used = y += table.Rows[i].Height;
+            if (!firstTime)
+                continue;
+            Keep(table.Rows[i].Notes);
+            fresh = false;
         }
     }
 
     /// <summary>What stands on each page; at least one page.</summary>
-    public IReadOnlyList<List<PageItem>> Finish()
+    public IReadOnlyList<List<PageItem>> Finish() => [.. FinishWithHeights().Select(p => p.Items)];
+
+    /// <summary>What stands on each page, and how much of its height that takes.</summary>
+    public IReadOnlyList<(double Height, List<PageItem> Items)> FinishWithHeights()
     {
         if (items.Count > 0 || pages.Count == 0)
-            pages.Add(items);
+            Close();
         return pages;
     }
 }

@@ -17,6 +17,11 @@ public readonly record struct Span(
     LinePicture? Picture = null
 );
 
+/// <summary>What stands beside the first lines of a paragraph: lines that begin less than its height below the paragraph's top begin
+/// further
+/// to the right, and are narrower. Points.</summary>
+public readonly record struct Obstacle(double Shift, double Cut, double Height);
+
 /// <summary>
 /// Sets a paragraph: shapes its words, breaks it into lines and aligns them. Line boxes follow the rules of CSS 2.2
 /// section 10.8 (half the leading above and below each run), so that the editor's page and the output agree.
@@ -27,6 +32,7 @@ public sealed class ParagraphLayout(FontLibrary fonts)
     /// <summary>Which form of Han characters the recipient reads; what a text itself shows goes before it.</summary>
     public HanForm Form { get; set; }
     HanForm form;
+    Obstacle beside;
 
     const char PictureSign = '\uFFFC';
     readonly StringBuilder text = new();
@@ -71,8 +77,17 @@ public sealed class ParagraphLayout(FontLibrary fonts)
     /// Sets the spans within a width. A line of nothing but fields that all came out blank is left out, so that it leaves no gap;
     /// a paragraph of only such lines gives no lines at all.
     /// </summary>
-    public List<TextLine> Set(IReadOnlyList<Span> spans, TextStyle baseStyle, ParagraphStyle style, double width, LayoutNotes notes)
+    /// <param name="beside">What stands beside the first lines.</param>
+    public List<TextLine> Set(
+        IReadOnlyList<Span> spans,
+        TextStyle baseStyle,
+        ParagraphStyle style,
+        double width,
+        LayoutNotes notes,
+        Obstacle beside = default
+    )
     {
+        this.beside = beside;
         var lines = new List<TextLine>();
         var start = 0;
         for (var i = 0; i <= spans.Count; i++)
@@ -100,7 +115,7 @@ public sealed class ParagraphLayout(FontLibrary fonts)
         List<TextLine> lines
     )
     {
-        if (to == from + 1 && SetPlain(spans[from], style, width, lines, notes))
+        if (to == from + 1 && beside.Height == 0 && SetPlain(spans[from], style, width, lines, notes))
             return;
         text.Clear();
         styles.Clear();
@@ -140,7 +155,7 @@ public sealed class ParagraphLayout(FontLibrary fonts)
         LineBreaker.Find(all, breaks);
         form = FormOf(all);
         var levels = Bidi.IsNeeded(all) ? Bidi.Levels(all) : null;
-        filler.Begin(style, lines.Count == 0 ? style.FirstLine : 0, width, styles[0].Style);
+        filler.Begin(style, lines.Count == 0 ? style.FirstLine : 0, width, styles[0].Style, beside, lines);
         for (var i = 0; i < all.Length; )
         {
             var end = i + 1;

@@ -30,13 +30,39 @@ static class DocumentTree
         {
             if (IsLine(node))
             {
+                // What a footnote says, and what a condition prints, are lines of their own.
+                foreach (var part in Apart(node))
+                    yield return part;
                 yield return node;
                 continue;
             }
-            if (node["content"] is JsonArray inner)
-                for (var i = inner.Count - 1; i >= 0; i--)
-                    if (inner[i] is JsonObject child)
+            if (node["content"] is JsonArray children)
+                for (var i = children.Count - 1; i >= 0; i--)
+                    if (children[i] is JsonObject child)
                         stack.Push(child);
+        }
+    }
+
+    /// <summary>The lines that stand within parts of a line. A condition's are given while they are looked at, and put back.</summary>
+    static IEnumerable<JsonObject> Apart(JsonObject line)
+    {
+        foreach (var node in line["content"]?.AsArray().ToList() ?? [])
+        {
+            if (node?["attrs"] is not JsonObject a)
+                continue;
+            if ((string?)node["type"] == "footnote")
+                foreach (var (inner, _) in Lines(a["content"] as JsonArray).ToList())
+                    yield return inner;
+            if ((string?)node["type"] == "code")
+                foreach (var branch in (string[])["yes", "no"])
+                    if (a[branch] is JsonArray { Count: > 0 } parts)
+                    {
+                        var own = new JsonObject { ["type"] = "paragraph", ["content"] = parts.DeepClone() };
+                        foreach (var inner in Apart(own))
+                            yield return inner;
+                        yield return own;
+                        a[branch] = own["content"]?.DeepClone();
+                    }
         }
     }
 

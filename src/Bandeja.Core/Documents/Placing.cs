@@ -134,7 +134,9 @@ public sealed class Placing
                     }
     }
 
-    JsonArray Blocks(JsonArray blocks, bool numbered)
+    /// <param name="numbered">True for the text of the letter, whose blocks are counted.</param>
+    /// <param name="inLine">True for what stands in a line, which has the place of that line.</param>
+    JsonArray Blocks(JsonArray blocks, bool numbered, bool inLine = false)
     {
         var result = new JsonArray();
         for (var i = 0; i < blocks.Count; i++)
@@ -143,7 +145,7 @@ public sealed class Placing
                 block = i;
             result.Add(Block(blocks[i]!.AsObject()));
         }
-        if (numbered)
+        if (!inLine)
             block = null;
         return result;
     }
@@ -217,6 +219,10 @@ public sealed class Placing
                 return Tag(a!, marks);
             case "code":
                 return Code(a!, marks);
+            case "footnote":
+                var note = node.DeepClone().AsObject();
+                note["attrs"]!["content"] = Blocks(note["attrs"]!["content"] as JsonArray ?? [], false, inLine: true);
+                return [note];
             default:
                 return [node.DeepClone().AsObject()];
         }

@@ -131,6 +131,12 @@ public sealed class ProofSetMaker
                 return Watches(b.Parts);
             case PlainPart { Thing: BoundQuote b }:
                 return Watches(b.Parts);
+            case PlainPart { Thing: BoundBox b }:
+                return Watches(b.Parts);
+            case PlainPart { Thing: BoundColumns b }:
+                return Watches(b.Parts);
+            case PlainPart { Thing: BoundNote b }:
+                return Watches(b.Parts);
             case PlainPart { Thing: BoundList b }:
                 return Watches(b.Items);
             case PlainPart { Thing: BoundItem b }:

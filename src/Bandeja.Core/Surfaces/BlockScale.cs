@@ -22,6 +22,8 @@ static class BlockScale
             ),
             ItemList l => l with { Items = [.. l.Items.Select(i => Of(i, scale))], LabelStyle = Of(l.LabelStyle, scale) },
             Quote q => new Quote(Of(q.Blocks, scale)),
+            Box x => x with { Blocks = Of(x.Blocks, scale) },
+            Columns c => c with { Blocks = Of(c.Blocks, scale) },
             WhenBlock w => new WhenBlock([.. w.Branches.Select(b => (b.Test, Of(b.Blocks, scale)))]),
             EachBlock e => e with { Blocks = Of(e.Blocks, scale) },
             Table t => t with

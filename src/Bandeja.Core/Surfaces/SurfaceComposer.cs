@@ -234,7 +234,7 @@ public sealed class SurfaceComposer : IPieceComposer
             flows.Clear();
             // What a smaller size prints again must not be told twice.
             var problems = context.Problems.Count;
-            maker.Make(box.BySize[size], flows, found);
+            flows.AddRange(maker.Apart(box.BySize[size], found));
             inner.Clear();
             var height = Stacked.Emit(flows, 0, 0, inner);
             var fits = height <= box.Height + Slack && !found.IsTooNarrow;

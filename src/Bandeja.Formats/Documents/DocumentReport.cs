@@ -24,6 +24,14 @@ sealed class DocumentReport
             lines.Add(new(carried, text, block));
     }
 
+    /// <summary>Blocks from one on have become one: what was said of them is said of it.</summary>
+    public void Fold(int block)
+    {
+        for (var i = 0; i < lines.Count; i++)
+            if (lines[i].Block > block)
+                lines[i] = lines[i] with { Block = block };
+    }
+
     /// <summary>The lines, what came over whole first.</summary>
     public IReadOnlyList<ReportLine> Lines =>
         [

@@ -43,13 +43,24 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
     readonly Dictionary<string, (string Id, string Name, string Xml, DocxRelations Relations)> bands = [];
     readonly List<(ListLook Look, bool Numbered, string Key)> looks = [];
     readonly List<(int Look, int Start)> lists = [];
-    int drawings;
+    readonly List<(int Number, string Xml)> notes = [];
+    int drawings,
+        lastNote;
 
     /// <summary>The relationships of the text.</summary>
     public DocxRelations Document { get; } = new();
 
     /// <summary>A number for the next drawing.</summary>
     public int NextDrawing() => ++drawings;
+
+    /// <summary>The relationships of the footnotes.</summary>
+    public DocxRelations NoteRelations { get; } = new();
+
+    /// <summary>A number for the next footnote.</summary>
+    public int NextNote() => ++lastNote;
+
+    /// <summary>Keeps what a footnote says.</summary>
+    public void KeepNote(int number, string xml) => notes.Add((number, xml));
 
     /// <summary>The file of a picture; null where it cannot be shown.</summary>
     public string? Media(ContentPicture picture)
@@ -93,8 +104,23 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
     }
 
     /// <summary>Writes all of it.</summary>
-    public void Write(Action<string, string> part, Action<string, byte[]> bytes, LetterDesign design)
+    /// <param name="notesHead">How the part of the footnotes begins.</param>
+    public void Write(Action<string, string> part, Action<string, byte[]> bytes, LetterDesign design, string notesHead)
     {
+        if (notes.Count > 0)
+        {
+            Document.Id("footnotes", "footnotes.xml");
+            var xml = new StringBuilder(notesHead)
+                .Append("<w:footnote w:type=\"separator\" w:id=\"-1\"><w:p><w:r><w:separator/></w:r></w:p></w:footnote>")
+                .Append(
+                    "<w:footnote w:type=\"continuationSeparator\" w:id=\"0\"><w:p><w:r><w:continuationSeparator/></w:r></w:p></w:footnote>"
+                );
+            foreach (var (number, note) in notes)
+                xml.Append($"<w:footnote w:id=\"{number}\">{note}</w:footnote>");
+            part("word/footnotes.xml", xml.Append("</w:footnotes>").ToString());
+            if (NoteRelations.Xml is { } relations)
+                part("word/_rels/footnotes.xml.rels", relations);
+        }
         part("word/styles.xml", DocxStyles.Of(design));
         Document.Id("styles", "styles.xml");
         part(
@@ -188,6 +214,8 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
         Override("word/settings.xml", $"{word}.settings+xml");
         if (lists.Count > 0)
             Override("word/numbering.xml", $"{word}.numbering+xml");
+        if (notes.Count > 0)
+            Override("word/footnotes.xml", $"{word}.footnotes+xml");
         foreach (var band in bands.Values)
             Override($"word/{band.Name}", $"{word}.{(band.Name.StartsWith('h') ? "header" : "footer")}+xml");
         Override("docProps/core.xml", "application/vnd.openxmlformats-package.core-properties+xml");
@@ -241,6 +269,8 @@ static class DocxStyles
                     Paragraph { Style.Heading: 0 } p => p.BaseStyle,
                     ItemList l => l.LabelStyle,
                     Quote q => First(q.Blocks),
+                    Box x => First(x.Blocks),
+                    Columns c => First(c.Blocks),
                     WhenBlock w => First(w.Branches.SelectMany(x => x.Blocks)),
                     EachBlock e => First(e.Blocks),
                     Table t => First(t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Blocks)),

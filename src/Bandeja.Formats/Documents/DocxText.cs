@@ -8,7 +8,7 @@ namespace Bandeja.Formats.Documents;
 /// <summary>Writes blocks as WordprocessingML. Elements stand in the order that the schema wants (ECMA-376 part 1, annex A).</summary>
 sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
 {
-    readonly StringBuilder xml = new();
+    StringBuilder xml = new();
     DocxRelations relations = parts.Document;
     double width = design.Page.TextWidth;
     readonly TextStyle ordinary = DocxStyles.Base(design);
@@ -16,11 +16,14 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
     /// <summary>The list around what is written, with its level; null outside of lists.</summary>
     (int Number, int Level, double Indent)? item;
 
+    Func<Columns?, string>? sections;
+
     /// <summary>Begins the text of a part.</summary>
-    public void Begin(DocxRelations of)
+    /// <param name="sections">Ends a section of the text with the columns it has; null where there are none.</param>
+    public void Begin(DocxRelations of, Func<Columns?, string>? sections = null)
     {
         xml.Clear();
-        relations = of;
+        (relations, this.sections) = (of, sections);
         (width, item) = (design.Page.TextWidth, null);
     }
 
@@ -28,8 +31,7 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
     public string Take() => xml.ToString();
 
     /// <summary>A paragraph with nothing in it.</summary>
-    public void Empty() =>
-        xml.Append("<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/></w:pPr></w:p>");
+    public void Empty() => xml.Append(Thin(""));
 
     /// <summary>Text as XML has it; what XML cannot hold is left out.</summary>
     public static string Escape(string text)
@@ -85,6 +87,11 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
             case ContentParagraph p:
                 Paragraph(p);
                 break;
+            case ContentPictureBlock { Picture: { Place: not null } or { Beside: not null } } p:
+                xml.Append(ThinOpen).Append("</w:pPr>");
+                Picture(p.Picture);
+                xml.Append("</w:p>");
+                break;
             case ContentPictureBlock p:
                 Open(new ParagraphStyle(p.Picture.Align, 1, p.Picture.SpaceAfter), null);
                 Picture(p.Picture);
@@ -99,10 +106,7 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
                 );
                 break;
             case ContentBreak:
-                xml.Append(
-                    "<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/></w:pPr><w:r><w:br "
-                        + "w:type=\"page\"/></w:r></w:p>"
-                );
+                xml.Append(Thin("", $"<w:r><w:br w:type=\"{(inColumns ? "column" : "page")}\"/></w:r>"));
                 break;
             case ContentQuote q:
                 foreach (var inner in q.Blocks)
@@ -120,6 +124,20 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
                             : inner
                     );
                 break;
+            case ContentBox b:
+                Box(b);
+                break;
+            case ContentColumns c:
+                if (sections is not null)
+                    xml.Append(Thin(sections(null)));
+                var (across, of) = (width, c.Columns);
+                width = Math.Max(20, (across - (of.Count - 1) * of.Gap) / of.Count);
+                inColumns = true;
+                Blocks(c.Blocks);
+                (width, inColumns) = (across, false);
+                if (sections is not null)
+                    xml.Append(Thin(sections(of)));
+                break;
             case ContentList l:
                 List(l);
                 break;
@@ -128,6 +146,101 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
                 break;
         }
     }
+
+    bool inColumns;
+
+    /// <summary>A paragraph that takes no room to speak of.</summary>
+    public static string Thin(string more, string content = "") => $"{ThinOpen}{more}</w:pPr>{content}</w:p>";
+
+    const string ThinOpen = "<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/>";
+
+    /// <summary>A box as a shape with text (the shape of Office 2010, which the schema's choice names).</summary>
+    void Box(ContentBox content)
+    {
+        var box = content.Box;
+        var around = (xml, width, item);
+        (xml, width, item) = (new StringBuilder(), Math.Max(10, box.Width - 2 * box.Padding), null);
+        Blocks(content.Blocks);
+        if (content.Blocks is [.., ContentTable])
+            Empty();
+        var inner = xml.ToString();
+        (xml, width, item) = around;
+        var number = parts.NextDrawing();
+        var (w, h) = (Emu(box.Width), Emu(Math.Max(box.Height, 12)));
+        var fill = box.Shade is { } shade ? $"<a:solidFill><a:srgbClr val=\"{shade}\"/></a:solidFill>" : "<a:noFill/>";
+        var line = box.Line is { } drawn
+            ? $"<a:ln w=\"{Emu(drawn.Width)}\"><a:solidFill><a:srgbClr val=\"{drawn.Color}\"/></a:solidFill></a:ln>"
+            : "<a:ln><a:noFill/></a:ln>";
+        var inset = Emu(box.Padding);
+        var text = inner.Length == 0 ? "" : $"<wps:txbx><w:txbxContent>{inner}</w:txbxContent></wps:txbx>";
+        var shape =
+            "<a:graphic><a:graphicData uri=\"http://schemas.microsoft.com/office/word/2010/wordprocessingShape\"><wps:wsp>"
+            + $"<wps:cNvSpPr{(inner.Length == 0 ? "" : " txBox=\"1\"")}/><wps:spPr><a:xfrm><a:off x=\"0\" y=\"0\"/><a:ext cx=\"{w}\" "
+            + $"cy=\"{h}\"/></a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom>{fill}{line}</wps:spPr>{text}<wps:bodyPr "
+            + $"wrap=\"square\" lIns=\"{inset}\" tIns=\"{inset}\" rIns=\"{inset}\" bIns=\"{inset}\">"
+            + $"{(inner.Length == 0 ? "" : "<a:spAutoFit/>")}</wps:bodyPr></wps:wsp></a:graphicData></a:graphic>";
+        var name = $"<wp:docPr id=\"{number}\" name=\"Box {number}\"/><wp:cNvGraphicFramePr/>";
+        var drawing =
+            box.Place is null && box.Beside is null
+                ? $"<wp:inline distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\"><wp:extent cx=\"{w}\" cy=\"{h}\"/>{name}{shape}</wp:inline>"
+                : Anchor(box.Place, box.Beside, box.Gap, behind: false, number, w, h, name + shape);
+        var run =
+            "<w:r><mc:AlternateContent><mc:Choice Requires=\"wps\"><w:drawing>"
+            + $"{drawing}</w:drawing></mc:Choice></mc:AlternateContent></w:r>";
+        if (box.Place is null && box.Beside is null)
+        {
+            Open(new ParagraphStyle(box.Align, 1, box.SpaceAfter), null);
+            xml.Append(run).Append("</w:p>");
+        }
+        else
+            xml.Append(Thin("", run));
+    }
+
+    /// <summary>A drawing that floats: at a place of the page, or at a side of the text.</summary>
+    static string Anchor(
+        (double X, double Y)? place,
+        Side? beside,
+        double gap,
+        bool behind,
+        int number,
+        long width,
+        long height,
+        string content
+    )
+    {
+        var (x, y) = place is { } at
+            ? ($"\"page\"><wp:posOffset>{Emu(at.X)}</wp:posOffset>", $"\"page\"><wp:posOffset>{Emu(at.Y)}</wp:posOffset>")
+            : (
+                $"\"column\"><wp:align>{(beside == Side.Left ? "left" : "right")}</wp:align>",
+                "\"paragraph\"><wp:posOffset>0</wp:posOffset>"
+            );
+        var wrap = place is null ? "<wp:wrapSquare wrapText=\"bothSides\"/>" : "<wp:wrapNone/>";
+        var far = place is null ? Emu(gap) : 0;
+        return $"<wp:anchor distT=\"0\" distB=\"{far / 2}\" distL=\"{far}\" distR=\"{far}\" simplePos=\"0\" relativeHeight=\"{number}\" "
+            + $"behindDoc=\"{(behind ? 1 : 0)}\" locked=\"0\" layoutInCell=\"1\" allowOverlap=\"1\"><wp:simplePos x=\"0\" y=\"0\"/>"
+            + $"<wp:positionH relativeFrom={x}</wp:positionH><wp:positionV relativeFrom={y}</wp:positionV>"
+            + $"<wp:extent cx=\"{width}\" cy=\"{height}\"/>{wrap}{content}</wp:anchor>";
+    }
+
+    void Note(ContentInline inline)
+    {
+        var number = parts.NextNote();
+        var look = Written(inline.Style with { Link = null, Script = Script.Superscript });
+        xml.Append($"<w:r>{look}<w:footnoteReference w:id=\"{number}\"/></w:r>");
+        var around = (xml, relations, width, item);
+        (xml, relations, width, item) = (new StringBuilder(), parts.NoteRelations, design.Page.TextWidth, null);
+        var mark = $"<w:r>{look}<w:footnoteRef/></w:r><w:r><w:t xml:space=\"preserve\"> </w:t></w:r>";
+        notePrefix = mark;
+        Blocks(inline.Note ?? []);
+        if (notePrefix is not null)
+            xml.Insert(0, $"<w:p>{mark}</w:p>");
+        notePrefix = null;
+        parts.KeepNote(number, xml.ToString());
+        (xml, relations, width, item) = around;
+    }
+
+    /// <summary>What the next paragraph begins with, because it is the first of a footnote.</summary>
+    string? notePrefix;
 
     void List(ContentList list)
     {
@@ -211,6 +324,8 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
     void Paragraph(ContentParagraph p)
     {
         Open(p.Style, p.BaseStyle);
+        xml.Append(notePrefix);
+        notePrefix = null;
         string? link = null;
         foreach (var inline in p.Inlines)
         {
@@ -240,6 +355,9 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
                 break;
             case ContentKind.Picture:
                 Picture(inline.Picture!);
+                break;
+            case ContentKind.Note:
+                Note(inline);
                 break;
             case ContentKind.PageNumber or ContentKind.PageCount:
                 // In a file of several letters the pages of each are counted, not those of the file.
@@ -342,14 +460,18 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
             + $"y=\"0\"/><a:ext cx=\"{w}\" cy=\"{h}\"/></a:xfrm><a:prstGeom "
             + "prst=\"rect\"><a:avLst/></a:prstGeom></pic:spPr></pic:pic></a:graphicData></a:graphic>";
         xml.Append("<w:r><w:drawing>");
-        if (picture.Place is { } at)
+        if (picture.Place is not null || picture.Beside is not null)
             xml.Append(
-                $"<wp:anchor distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\" simplePos=\"0\" relativeHeight=\"{number}\" "
-                    + "behindDoc=\"1\" locked=\"0\" layoutInCell=\"1\" allowOverlap=\"1\"><wp:simplePos x=\"0\" "
-                    + "y=\"0\"/><wp:positionH "
-                    + $"relativeFrom=\"page\"><wp:posOffset>{Emu(at.X)}</wp:posOffset></wp:positionH><wp:positionV "
-                    + $"relativeFrom=\"page\"><wp:posOffset>{Emu(at.Y)}</wp:posOffset></wp:positionV><wp:extent "
-                    + $"cx=\"{w}\" cy=\"{h}\"/><wp:wrapNone/>{name}<wp:cNvGraphicFramePr/>{graphic}</wp:anchor>"
+                Anchor(
+                    picture.Place,
+                    picture.Beside,
+                    picture.Gap,
+                    behind: picture.Place is not null,
+                    number,
+                    w,
+                    h,
+                    $"{name}<wp:cNvGraphicFramePr/>{graphic}"
+                )
             );
         else
             xml.Append(

@@ -22,6 +22,8 @@ public sealed class DocxWriter : IDisposable
         $"xmlns:w=\"{Word}\" xmlns:r=\"{Relations}\" xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\""
         + " xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" "
         + "xmlns:pic=\"http://schemas.openxmlformats.org/drawingml/2006/picture\""
+        + " xmlns:mc=\"http://schemas.openxmlformats.org/markup-compatibility/2006\" "
+        + "xmlns:wps=\"http://schemas.microsoft.com/office/word/2010/wordprocessingShape\""
         + " xmlns:v=\"urn:schemas-microsoft-com:vml\" xmlns:o=\"urn:schemas-microsoft-com:office:office\"";
     const string Head = "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n";
     readonly ZipArchive zip;
@@ -70,21 +72,58 @@ public sealed class DocxWriter : IDisposable
         }
         else
             // The section of a letter ends in the last paragraph of its own; the file's last section is the body's.
-            body.Write($"<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/>{section}</w:pPr></w:p>");
-        text.Begin(parts.Document);
+            body.Write(DocxText.Thin(section!));
+        var sections = new Sections(this, letter);
+        text.Begin(parts.Document, sections.Next);
         text.Blocks(letter.Body);
         // Word processors want a paragraph after a table at the end.
         if (letter.Body is [] or [.., ContentTable])
             text.Empty();
         body.Write(text.Take());
-        section = Section(letter);
+        section = sections.Next(null);
         Letters++;
     }
 
-    string Section(LetterContent letter)
+    /// <summary>The sections of a letter: one, and two more around each of its columns. Text before a section's properties belongs to
+    /// it.</summary>
+    sealed class Sections(DocxWriter writer, LetterContent letter)
     {
-        var page = design.Page;
-        var s = new StringBuilder("<w:sectPr>");
+        readonly string references = writer.References(letter);
+        bool begun;
+
+        /// <summary>Ends a section.</summary>
+        /// <param name="columns">The columns of its text; null for none.</param>
+        public string Next(Columns? columns)
+        {
+            var (page, s, first) = (writer.design.Page, new StringBuilder("<w:sectPr>"), !begun);
+            begun = true;
+            s.Append(references);
+            if (writer.many)
+                s.Append("<w:footnotePr><w:numRestart w:val=\"eachSect\"/></w:footnotePr>");
+            if (!first)
+                s.Append("<w:type w:val=\"continuous\"/>");
+            else if (writer.many)
+                s.Append("<w:type w:val=\"nextPage\"/>");
+            var landscape = page.Width > page.Height ? " w:orient=\"landscape\"" : "";
+            s.Append($"<w:pgSz w:w=\"{Twips(page.Width)}\" w:h=\"{Twips(page.Height)}\"{landscape}/>");
+            var edge = Twips(writer.design.Head.EdgeDistance);
+            s.Append(
+                $"<w:pgMar w:top=\"{Twips(page.Top)}\" w:right=\"{Twips(page.Right)}\" w:bottom=\"{Twips(page.Bottom)}\" "
+                    + $"w:left=\"{Twips(page.Left)}\" w:header=\"{edge}\" w:footer=\"{edge}\" w:gutter=\"0\"/>"
+            );
+            if (writer.many && first)
+                s.Append("<w:pgNumType w:start=\"1\"/>");
+            if (columns is not null)
+                s.Append($"<w:cols w:num=\"{columns.Count}\" w:space=\"{Twips(columns.Gap)}\"{(columns.Line ? " w:sep=\"1\"" : "")}/>");
+            if (first && (letter.FirstHeader is not null || letter.FirstFooter is not null))
+                s.Append("<w:titlePg/>");
+            return s.Append("</w:sectPr>").ToString();
+        }
+    }
+
+    string References(LetterContent letter)
+    {
+        var s = new StringBuilder();
         void Reference(string kind, string type, IReadOnlyList<ContentBlock> blocks, string? mark)
         {
             if (Band(kind == "headerReference" ? "hdr" : "ftr", blocks, mark) is { } id)
@@ -92,26 +131,12 @@ public sealed class DocxWriter : IDisposable
         }
         Reference("headerReference", "default", letter.Header, letter.Watermark);
         Reference("footerReference", "default", letter.Footer, null);
-        var first = letter.FirstHeader is not null || letter.FirstFooter is not null;
-        if (first)
+        if (letter.FirstHeader is not null || letter.FirstFooter is not null)
         {
             Reference("headerReference", "first", letter.FirstHeader ?? letter.Header, letter.Watermark);
             Reference("footerReference", "first", letter.FirstFooter ?? letter.Footer, null);
         }
-        if (many)
-            s.Append("<w:type w:val=\"nextPage\"/>");
-        var landscape = page.Width > page.Height ? " w:orient=\"landscape\"" : "";
-        s.Append($"<w:pgSz w:w=\"{Twips(page.Width)}\" w:h=\"{Twips(page.Height)}\"{landscape}/>");
-        var edge = Twips(design.Head.EdgeDistance);
-        s.Append(
-            $"<w:pgMar w:top=\"{Twips(page.Top)}\" w:right=\"{Twips(page.Right)}\" w:bottom=\"{Twips(page.Bottom)}\" "
-                + $"w:left=\"{Twips(page.Left)}\" w:header=\"{edge}\" w:footer=\"{edge}\" w:gutter=\"0\"/>"
-        );
-        if (many)
-            s.Append("<w:pgNumType w:start=\"1\"/>");
-        if (first)
-            s.Append("<w:titlePg/>");
-        return s.Append("</w:sectPr>").ToString();
+        return s.ToString();
     }
 
     /// <summary>A header or footer as a part of its own; the same one is written once.</summary>
@@ -159,7 +184,7 @@ public sealed class DocxWriter : IDisposable
             Add(new(design, [], [], [], null, null, null));
         body!.Write($"{section}</w:body></w:document>");
         body.Dispose();
-        parts.Write(Part, Bytes, design);
+        parts.Write(Part, Bytes, design, $"{Head}<w:footnotes {Spaces}>");
         var properties = asTyped
             ? "<property fmtid=\"{D5CDD505-2E9C-101B-9397-08002B2CF9AE}\" pid=\"2\" "
                 + $"name=\"{DocumentMark.Name}\"><vt:i4>1</vt:i4></property>"

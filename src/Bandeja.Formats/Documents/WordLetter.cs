@@ -19,6 +19,7 @@ sealed class WordLetter
     readonly DocumentReport report = new();
     readonly DocumentPictures pictures;
     readonly WordStyles styles;
+    readonly WordTheme theme;
     readonly LetterBuilder builder;
     readonly WordNumbering numbering;
     readonly IReadOnlyDictionary<string, Relationship> parts;
@@ -30,7 +31,8 @@ sealed class WordLetter
         (this.archive, this.main, this.root) = (archive, main, root);
         pictures = new(report);
         parts = archive.Relationships(main);
-        styles = new(Part("styles"), Part("theme"));
+        var themePart = Part("theme");
+        (styles, theme) = (new(Part("styles"), themePart), new(themePart));
         numbering = new(Part("numbering"));
         isOurs =
             archive.Has("docProps/custom.xml")
@@ -58,26 +60,14 @@ sealed class WordLetter
             ["type"] = builder.Type,
             ["maxPages"] = null,
         };
-        var notes = new WordNotes(archive, PathOf("footnotes"), PathOf("endnotes"));
-        var text = Text(main, notes);
-        letter["content"] = text.Body(body);
-        if (notes.Used.Count > 0)
-        {
-            var content = letter["content"]!.AsArray();
-            content.Add(new JsonObject { ["type"] = "horizontalRule" });
-            foreach (var (path, note, number) in notes.Used.ToList())
-            foreach (var block in Text(path, null).Note(note, number).ToList())
-                content.Add(block!.DeepClone());
-            report.Say(
-                Carried.Different,
-                $"{notes.Used.Count:N0} {(notes.Used.Count == 1 ? "footnote stands" : "footnotes stand")} at the end of the letter "
-                    + "instead of at the foot of the page.",
-                null
-            );
-        }
+        var page = letter["page"]!.AsObject();
+        var (width, height) = Sheet(page);
+        textWidth = Math.Max(20, (width - (double)page["margins"]!["left"]! - (double)page["margins"]!["right"]!) * PointsPerMillimetre);
+        var text = Text(main, new WordNotes(archive, PathOf("footnotes"), PathOf("endnotes"), (path, note) => Text(path, null).Note(note)));
+        letter["content"] = text.Body(body, sections);
         report.Block = null;
         Heads(letter, first);
-        Places(letter);
+        WordFloat.Settle(letter, width, height);
         if (watermark is not null)
             letter["watermark"] = watermark;
         if (letter["content"]!.AsArray().Count == 0)
@@ -101,8 +91,22 @@ sealed class WordLetter
             archive,
             path == main ? parts : archive.Relationships(path),
             notes,
-            t => watermark ??= t
+            t => watermark ??= t,
+            theme,
+            textWidth
         );
+
+    double textWidth = 468;
+
+    /// <summary>Width and height of the sheet, millimeters.</summary>
+    static (double Width, double Height) Sheet(JsonObject page)
+    {
+        var (w, h) =
+            (string?)page["sheet"] is { } name && LetterReader.Sheets.TryGetValue(name, out var known)
+                ? known
+                : ((double)page["width"]!, (double)page["height"]!);
+        return (string?)page["orientation"] == "landscape" ? (h, w) : (w, h);
+    }
 
     int Pages() => Part("extended-properties") is { } app ? Whole(app.Child("Pages")?.Value) ?? 0 : AppPages();
 
@@ -176,27 +180,10 @@ sealed class WordLetter
         letter["edge"] = Math.Round(Math.Clamp(edge, 3, 60), 2);
     }
 
-    /// <summary>Pictures at a place of the page: from the corner of the sheet, in millimetres.</summary>
-    static void Places(JsonObject letter)
-    {
-        var margins = letter["page"]!["margins"]!;
-        foreach (var band in (string[])["content", "header", "footer", "firstHeader", "firstFooter"])
-        foreach (var node in letter[band]?.AsArray() ?? [])
-        {
-            if ((string?)node!["attrs"]?["place"] != "page" || node["attrs"]!.AsObject() is not { } a)
-                continue;
-            double At(string axis, string side)
-            {
-                var from = (string?)a[$"{axis}From"] == "margin" ? (double)margins[side]! : 0;
-                a.Remove($"{axis}From");
-                return Math.Round(Math.Clamp((double)a[axis]! / PointsPerMillimetre + from, -500, 2000), 2);
-            }
-            (a["x"], a["y"]) = (At("x", "left"), At("y", "top"));
-        }
-    }
-
     void Sections(List<XElement> sections)
     {
+        if (sections.Any(s => Whole(s.Child("cols").Value("num")) is > 1 && s.Child("cols").Value("equalWidth") is "0" or "false"))
+            report.Say(Carried.Different, "Columns of different widths are as wide as one another.", null);
         if (sections.Count > 1 && sections.Select(s => (s.Child("pgSz").Value("w"), s.Child("pgSz").Value("h"))).Distinct().Count() > 1)
             report.Say(Carried.Different, "The document has several paper sizes. All pages use the first one.", null);
         if (
@@ -204,8 +191,6 @@ sealed class WordLetter
             && sections.Skip(1).Any(s => s.Child("headerReference") is not null || s.Child("footerReference") is not null)
         )
             report.Say(Carried.Different, "The document has several headers or footers. All pages use those of the first section.", null);
-        if (sections.Any(s => Whole(s.Child("cols").Value("num")) is > 1))
-            report.Say(Carried.Different, "Text in columns is now in one column.", null);
         if (sections.Any(s => s.Child("pgBorders")?.Elements().Any() == true))
             report.Say(Carried.Left, "The page border was not imported.", null);
     }
@@ -306,6 +291,9 @@ static class DocumentContents
             Some("list", "lists", "bulletList", "orderedList"),
             Some("table", "tables", "table"),
             Some("picture", "pictures", "picture", "inlinePicture"),
+            Some("text box", "text boxes", "box"),
+            Some("footnote", "footnotes", "footnote"),
+            count.ContainsKey("columns") ? "text in columns" : null,
             letter["header"] is JsonArray { Count: > 0 } || letter["firstHeader"] is JsonArray { Count: > 0 } ? "a header" : null,
             letter["footer"] is JsonArray { Count: > 0 } || letter["firstFooter"] is JsonArray { Count: > 0 } ? "a footer" : null,
             letter["watermark"] is not null ? "a watermark" : null,
@@ -315,15 +303,13 @@ static class DocumentContents
 }
 
 /// <summary>Footnotes and endnotes, in the order in which the text refers to them.</summary>
-sealed class WordNotes(OfficeArchive archive, string? footnotes, string? endnotes)
+/// <param name="reader">Reads a note of a part.</param>
+sealed class WordNotes(OfficeArchive archive, string? footnotes, string? endnotes, Func<string, XElement, JsonArray> reader)
 {
     readonly Dictionary<string, XElement?> read = [];
 
-    /// <summary>Those that the text refers to, each with its part and number.</summary>
-    public List<(string Path, XElement Note, int Number)> Used { get; } = [];
-
-    /// <summary>The number of a note; null where the file has none of that id.</summary>
-    public int? Number(string kind, string? id)
+    /// <summary>What a note says; null where the file has none of that id.</summary>
+    public JsonArray? Of(string kind, string? id)
     {
         if ((kind == "footnote" ? footnotes : endnotes) is not { } path)
             return null;
@@ -331,7 +317,6 @@ sealed class WordNotes(OfficeArchive archive, string? footnotes, string? endnote
             read[path] = part = archive.Xml(path);
         if (part.Children(kind).FirstOrDefault(n => n.Value("id") == id) is not { } note)
             return null;
-        Used.Add((path, note, Used.Count + 1));
-        return Used.Count;
+        return reader(path, note);
     }
 }

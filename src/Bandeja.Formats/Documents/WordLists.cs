@@ -17,6 +17,16 @@ sealed class WordLists(WordNumbering numbering)
     /// <summary>True where the last block is a table.</summary>
     public bool EndsWithTable => items.Count == 0 && result.Count > 0 && (string?)result[^1]!["type"] == "table";
 
+    /// <summary>Makes one block of all from a place on.</summary>
+    public void Wrap(int from, Func<JsonArray, JsonObject> wrap)
+    {
+        Close();
+        var inner = result.Skip(from).Select(b => b!.DeepClone()).ToList();
+        while (result.Count > from)
+            result.RemoveAt(result.Count - 1);
+        result.Add(wrap([.. inner]));
+    }
+
     /// <summary>Adds a block that is no item.</summary>
     public void Add(JsonObject block)
     {

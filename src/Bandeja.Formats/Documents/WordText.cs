@@ -16,11 +16,15 @@ sealed class WordText(
     OfficeArchive archive,
     IReadOnlyDictionary<string, Relationship> parts,
     WordNotes? notes,
-    Action<JsonObject> watermark
+    Action<JsonObject> watermark,
+    WordTheme theme,
+    double textWidth
 )
 {
-    const string PageBreakMark = "pageBreakHere";
+    const string PageBreakMark = "pageBreakHere",
+        InLine = "inLine";
     readonly WordCodeStack codes = new(builder, report);
+    readonly WordFloat floats = new(report, textWidth);
     readonly Dictionary<string, int?> comments = [];
     int nesting;
 
@@ -42,7 +46,7 @@ sealed class WordText(
         public static readonly Surroundings None = new(null, null);
     }
 
-    /// <summary>The blocks of the body, of a header, or of a footer.</summary>
+    /// <summary>The blocks of a header or footer.</summary>
     public JsonArray Body(XElement root)
     {
         var list = new WordLists(numbering);
@@ -51,22 +55,64 @@ sealed class WordText(
         return list.Result();
     }
 
-    /// <summary>A note with its number, in small type.</summary>
-    public JsonArray Note(XElement note, int number)
+    /// <summary>The blocks of the body. Sections with columns become columns; others that begin on a new page, a page break.</summary>
+    /// <param name="sections">Their properties, in order (17.6.17).</param>
+    public JsonArray Body(XElement body, IReadOnlyList<XElement> sections)
+    {
+        var list = new WordLists(numbering);
+        var (from, at) = (0, 0);
+        void End()
+        {
+            Finish(list);
+            var columns = at < sections.Count ? sections[at].Child("cols") : null;
+            if (Whole(columns.Value("num")) is > 1 and var count && list.Count > from)
+            {
+                list.Wrap(from, inner => Columns(columns!, count, inner));
+                report.Fold(from);
+                foreach (var (id, block) in comments.ToList())
+                    if (block > from)
+                        comments[id] = from;
+            }
+            at++;
+            if (at < sections.Count && sections[at].Child("type").Value() != "continuous")
+                list.Add(new JsonObject { ["type"] = "pageBreak" });
+            from = list.Count;
+        }
+        foreach (var e in body.Elements())
+        {
+            Blocks([e], list, Surroundings.None, true);
+            if (e.Name.LocalName == "p" && e.Child("pPr").Child("sectPr") is not null)
+                End();
+        }
+        End();
+        return list.Result();
+    }
+
+    static JsonObject Columns(XElement columns, int count, JsonArray content) =>
+        new()
+        {
+            ["type"] = "columns",
+            ["attrs"] = new JsonObject
+            {
+                ["count"] = Math.Min(count, 6),
+                ["gap"] = Math.Clamp(LetterBuilder.Millimetres(Points(columns.Value("space")) ?? 36), 0, 100),
+                ["line"] = columns.Value("sep") is "1" or "true" or "on",
+            },
+            ["content"] = content,
+        };
+
+    /// <summary>What a footnote says; its number is printed before it.</summary>
+    public JsonArray Note(XElement note)
     {
         var blocks = Body(note);
-        if (blocks.FirstOrDefault() is JsonObject first)
+        // A space or a tab stood between the number and the text.
+        if (blocks.FirstOrDefault()?["content"] is JsonArray { Count: > 0 } line && (string?)line[0]!["type"] == "text")
         {
-            var label = new JsonObject
-            {
-                ["type"] = "text",
-                ["text"] = number.ToString(System.Globalization.CultureInfo.InvariantCulture) + " ",
-                ["marks"] = new JsonArray(new JsonObject { ["type"] = "superscript" }),
-            };
-            if (first["content"] is JsonArray content)
-                content.Insert(0, label);
+            var text = ((string?)line[0]!["text"] ?? "").TrimStart(' ', '\t', '\u00A0');
+            if (text.Length > 0)
+                line[0]!["text"] = text;
             else
-                first["content"] = new JsonArray(label);
+                line.RemoveAt(0);
         }
         return blocks;
     }
@@ -93,6 +139,9 @@ sealed class WordText(
                 report.Block = list.Count;
             switch (e.Name.LocalName)
             {
+                case "p" when Frame(e) is { } frame:
+                    Framed(e, frame, list, around);
+                    break;
                 case "p":
                     Paragraph(e, list, around);
                     break;
@@ -153,7 +202,10 @@ sealed class WordText(
         {
             pending = (line, look, text);
             foreach (var block in after)
+            {
+                block.Remove(InLine);
                 list.Add(block);
+            }
             return;
         }
         // A paragraph that only held the watermark is no line.
@@ -165,10 +217,24 @@ sealed class WordText(
         marked = false;
         if (look.RightToLeft == true && look.Align is null or "left")
             look = look with { Align = "right" };
-        Flush(line, look, text, list);
-        foreach (var block in after)
+        // What has a place of the page, or text beside it, is met before that text; a box in the line is the line where it stands alone.
+        foreach (var block in after.Where(Floats))
             list.Add(block);
+        after.RemoveAll(Floats);
+        var inLine = after.Where(b => b.Remove(InLine)).ToList();
+        if (line.Count > 0 || inLine.Count == 0)
+            Flush(line, look, text, list);
+        foreach (var block in after)
+        {
+            if (inLine.Contains(block) && look.Align is "center" or "right")
+                block["attrs"]!["align"] = look.Align;
+            list.Add(block);
+        }
+        if (line.Count > 0 && inLine.Count > 0)
+            report.Say(Carried.Different, "A text box in a line stands below it.");
     }
+
+    static bool Floats(JsonObject block) => (string?)block["attrs"]?["place"] is "left" or "right" or "page";
 
     /// <summary>Ends a paragraph; page breaks within it divide it.</summary>
     void Flush(JsonArray line, ParagraphLook look, RunLook text, WordLists list)
@@ -214,8 +280,9 @@ sealed class WordText(
             );
             return;
         }
-        // A line of a fixed height with nothing in it, right below a table, only keeps a distance, as the table does here by itself.
-        if (content.Count == 0 && look.Line is { InPoints: true, AtLeast: false } && list.EndsWithTable)
+        // A line of a fixed height with nothing in it, right below a table, only keeps a distance, as the table does here by itself; one
+        // that is hardly there carries a drawing or ends a section.
+        if (content.Count == 0 && look.Line is { InPoints: true, AtLeast: false } exact && (list.EndsWithTable || exact.Value <= 2))
             return;
         list.Add(builder.Paragraph(look, text, content), look);
     }
@@ -325,8 +392,6 @@ sealed class WordText(
                     codes.Text(line, "\u00AD", look);
                     break;
                 case "br" when e.Value("type") is "page" or "column":
-                    if (e.Value("type") == "column")
-                        report.Say(Carried.Different, "A column break became a page break.");
                     codes.Node(line, new JsonObject { ["type"] = PageBreakMark });
                     break;
                 case "br" or "cr":
@@ -387,8 +452,19 @@ sealed class WordText(
         if (notes is null || e.Value("customMarkFollows") is "1" or "true")
             return;
         var kind = e.Name.LocalName[..^"Reference".Length];
-        if (notes.Number(kind, e.Value("id")) is { } number)
-            codes.Text(line, number.ToString(System.Globalization.CultureInfo.InvariantCulture), look with { Script = "superscript" });
+        if (notes.Of(kind, e.Value("id")) is not { } blocks)
+            return;
+        if (kind == "endnote")
+            report.Say(Carried.Different, "An endnote is printed as a footnote.");
+        var node = new JsonObject
+        {
+            ["type"] = "footnote",
+            ["attrs"] = new JsonObject { ["content"] = blocks },
+        };
+        // The number is raised by itself.
+        if (builder.Marks(look with { Script = null }) is { } marks)
+            node["marks"] = marks;
+        codes.Node(line, node);
     }
 
     /// <summary>A sign of a font of signs (17.3.3.30), as the character that means the same.</summary>
@@ -406,7 +482,7 @@ sealed class WordText(
     {
         // Of drawings the newer form says more; what it needs is understood where it holds a picture or a text box.
         var choice = alternate.Child("Choice");
-        return choice is not null && (choice.Below("blip").Any() || choice.Below("txbxContent").Any())
+        return choice is not null && (choice.Below("blip").Any() || choice.Below("wsp").Any() || choice.Below("txbxContent").Any())
             ? choice
             : alternate.Child("Fallback") ?? choice;
     }
@@ -485,19 +561,14 @@ sealed class WordText(
         var frame = drawing.Child("inline") ?? drawing.Child("anchor");
         if (frame is null)
             return;
-        foreach (var box in frame.Below("txbxContent").ToList())
-            TextBox(box, after);
+        Shapes(frame, after);
         if (frame.Below("chart").Any())
             report.Say(Carried.Left, "A chart was not imported. Save it as a picture and insert the picture instead.");
         else if (frame.Below("relIds").Any())
             report.Say(Carried.Left, "A diagram was not imported. Save it as a picture and insert the picture instead.");
         var blips = frame.Below("blip").ToList();
         if (blips.Count == 0)
-        {
-            if (frame.Below("wsp").Any() && !frame.Below("txbxContent").Any())
-                report.Say(Carried.Left, "A shape was not imported.");
             return;
-        }
         if (blips.Count > 1)
             report.Say(Carried.Different, "Grouped pictures are placed one after another.");
         foreach (var blip in blips)
@@ -531,7 +602,7 @@ sealed class WordText(
                 );
             }
             if (Taken(part, cut, turn, w, h, alt) is { } node)
-                Placed(frame, node, w, line, after);
+                Placed(frame, node, w, h, line, after);
         }
     }
 
@@ -556,42 +627,16 @@ sealed class WordText(
 
     /// <summary>A picture in the line stays there; one that floats is put where it was on the page, or beside the text it belongs
     /// to.</summary>
-    void Placed(XElement frame, JsonObject node, double width, JsonArray line, List<JsonObject> after)
+    void Placed(XElement frame, JsonObject node, double width, double height, JsonArray line, List<JsonObject> after)
     {
         if (frame.Name.LocalName == "inline")
         {
             codes.Node(line, node);
             return;
         }
-        var (h, v) = (frame.Child("positionH"), frame.Child("positionV"));
-        var free = frame.Child("wrapNone") is not null || frame.Value("behindDoc") is "1" or "true";
-        var a = node["attrs"]!;
-        if (free && OnPage(h, "page", "leftMargin", "margin", "column") is { } x && OnPage(v, "page", "topMargin", "margin") is { } y)
-        {
-            (node["type"], a["place"]) = ("picture", "page");
-            // Places are counted from the corner of the sheet; margins are added where the letter is put together.
-            (a["x"], a["y"]) = (x.Points, y.Points);
-            (a["xFrom"], a["yFrom"]) = (x.From, y.From);
-            if (frame.Value("behindDoc") is not ("1" or "true"))
-                report.Say(Carried.Different, "A picture in front of the text is printed behind the text.");
-            after.Insert(0, node);
-            return;
-        }
         node["type"] = "picture";
-        var align =
-            h.Child("align")?.Value ?? (Number(h.Child("posOffset")?.Value) is { } offset && offset / EmuPerPoint > 200 ? "right" : "left");
-        if (align is "center" or "right")
-            a["align"] = align;
-        report.Say(Carried.Different, "Text no longer wraps around a picture.");
+        floats.Put(frame, node["attrs"]!.AsObject(), width, height, "picture");
         after.Insert(0, node);
-    }
-
-    static (double Points, string From)? OnPage(XElement? position, params string[] known)
-    {
-        var from = position.Value("relativeFrom") ?? "";
-        if (!known.Contains(from) || Number(position.Child("posOffset")?.Value) is not { } offset)
-            return null;
-        return (offset / EmuPerPoint, from is "page" or "leftMargin" or "topMargin" ? "page" : "margin");
     }
 
     void Vector(XElement pict, JsonArray line, RunLook paragraph, List<JsonObject> after)
@@ -599,8 +644,7 @@ sealed class WordText(
         foreach (var path in pict.Below("textpath"))
             if (path.Value("string") is { Length: > 0 } words)
                 Watermark(path, words);
-        foreach (var box in pict.Below("txbxContent").ToList())
-            TextBox(box, after);
+        OlderShapes(pict, after);
         foreach (var image in pict.Below("imagedata"))
         {
             if (image.Value("id") is not { } id || !parts.TryGetValue(id, out var part))
@@ -610,19 +654,14 @@ sealed class WordText(
                 report.Say(Carried.Left, "A linked picture is not stored in the file and was not downloaded. Insert it into the document.");
                 continue;
             }
-            var style = (image.Parent.Value("style") ?? "")
-                .Split(';')
-                .Select(s => s.Split(':', 2))
-                .Where(s => s.Length == 2)
-                .GroupBy(s => s[0].Trim())
-                .ToDictionary(g => g.Key, g => g.First()[1].Trim());
+            var style = WordShape.Style(image.Parent);
             var (w, h) = (Points(style.GetValueOrDefault("width"), 1) ?? 100, Points(style.GetValueOrDefault("height"), 1) ?? 100);
             if (Taken(part, default, 0, w, h, image.Value("title") ?? "") is not { } node)
                 continue;
             if (style.GetValueOrDefault("position") == "absolute")
             {
                 node["type"] = "picture";
-                report.Say(Carried.Different, "A picture with a fixed place on the page was moved into the text.");
+                floats.Put(style, node["attrs"]!.AsObject(), w, h, "picture", pict.Below("wrap").Any());
                 after.Insert(0, node);
             }
             else
@@ -650,41 +689,119 @@ sealed class WordText(
         );
     }
 
-    /// <summary>A text box stands below the paragraph it belongs to, with a line around it.</summary>
-    void TextBox(XElement box, List<JsonObject> after)
+    /// <summary>The content of a text box.</summary>
+    JsonArray Boxed(IEnumerable<XElement> elements, Surroundings around)
     {
-        // The same box in an older form, for programs that do not know the newer one.
-        if (box.Ancestors().Any(a => a.Name.LocalName == "Fallback") || box.Ancestors().Skip(1).Any(a => a.Name.LocalName == "txbxContent"))
-            return;
-        var (own, block) = (new WordLists(numbering), pending);
+        var (own, open) = (new WordLists(numbering), pending);
         pending = null;
         codes.Aside(() =>
         {
-            Blocks(box.Elements(), own, Surroundings.None);
+            Blocks(elements, own, around);
             Finish(own);
         });
-        pending = block;
-        var content = own.Result();
-        if (content.All(b => (string?)b!["type"] == "paragraph" && b["content"] is null))
-            return;
-        report.Say(Carried.Different, "A text box was moved into the text, below its paragraph.");
-        var shape = box.Ancestors().FirstOrDefault(a => a.Name.LocalName is "wsp" or "shape" or "rect" or "roundrect");
-        var isBare =
-            shape is not null && (shape.Child("spPr").Child("ln").Child("noFill") is not null || shape.Value("stroked") is "f" or "false");
-        after.Add(
-            new JsonObject
+        pending = open;
+        return own.Result();
+    }
+
+    static bool IsBlank(JsonArray blocks) => blocks.All(b => (string?)b!["type"] == "paragraph" && b["content"] is null);
+
+    /// <summary>Text boxes and simple shapes.</summary>
+    void Shapes(XElement frame, List<JsonObject> after)
+    {
+        // A shape within another's text is met with that text.
+        var all = frame
+            .Below("wsp")
+            .Where(s => s.Ancestors().TakeWhile(a => a != frame).All(a => a.Name.LocalName != "txbxContent"))
+            .ToList();
+        var grouped = all.Count > 1 || frame.Below("wgp").Any();
+        foreach (var shape in all)
+        {
+            var box = shape.Child("txbx").Child("txbxContent");
+            var content = box is null ? [] : Boxed(box.Elements(), Surroundings.None);
+            if (IsBlank(content))
+                content = [];
+            var size = grouped ? shape.Child("spPr").Child("xfrm").Child("ext") : frame.Child("extent");
+            var (w, h) = ((Number(size.Value("cx")) ?? 0) / EmuPerPoint, (Number(size.Value("cy")) ?? 0) / EmuPerPoint);
+            if (w <= 0 && content.Count > 0)
+                w = textWidth / 3;
+            var look = WordShape.Of(shape, theme);
+            if (content.Count == 0 && WordShape.IsLine(shape, w, h) && look.Line is { } line)
+                (look, w, h) = (new(line.Color, null, 0), Math.Max(w, line.Width), Math.Max(h, line.Width));
+            else if (content.Count == 0 && (!WordShape.IsBox(shape) || look is { Shade: null or "ffffff", Line: null }))
             {
-                ["type"] = "table",
-                ["attrs"] = new JsonObject { ["lines"] = isBare ? "none" : "outside" },
-                ["content"] = new JsonArray(
-                    new JsonObject
-                    {
-                        ["type"] = "tableRow",
-                        ["content"] = new JsonArray(new JsonObject { ["type"] = "tableCell", ["content"] = content }),
-                    }
-                ),
+                if (look.Shade is not null || look.Line is not null)
+                    report.Say(Carried.Left, "A shape was not imported.");
+                continue;
             }
-        );
+            else if (!WordShape.IsBox(shape) && content.Count > 0)
+                report.Say(Carried.Different, "A shape with text became a box.");
+            var node = look.Box(w, h, content);
+            if (frame.Name.LocalName == "anchor" && !grouped)
+                floats.Put(frame, node["attrs"]!.AsObject(), w, h, content.Count > 0 ? "text box" : "shape");
+            else if (frame.Name.LocalName == "inline")
+                node[InLine] = true;
+            after.Add(node);
+        }
+        if (grouped && all.Count > 0)
+            report.Say(Carried.Different, "The parts of a group of shapes are placed one after another.");
+    }
+
+    /// <summary>Text boxes and simple shapes of the older form (ECMA-376 part 4, 19.1).</summary>
+    void OlderShapes(XElement pict, List<JsonObject> after)
+    {
+        foreach (var shape in pict.Descendants().Where(e => e.Name.LocalName is "shape" or "rect" or "roundrect").ToList())
+        {
+            // The same box in an older form, for programs that do not know the newer one.
+            if (
+                shape.Ancestors().Any(a => a.Name.LocalName == "Fallback" && a.Parent.Child("Choice").Below("wsp").Any())
+                || shape.Ancestors().TakeWhile(a => a != pict).Any(a => a.Name.LocalName == "txbxContent")
+                || shape.Below("textpath").Any()
+                || shape.Child("imagedata") is not null
+            )
+                continue;
+            var box = shape.Below("txbxContent").FirstOrDefault();
+            var content = box is null ? [] : Boxed(box.Elements(), Surroundings.None);
+            if (IsBlank(content))
+                content = [];
+            var style = WordShape.Style(shape);
+            var (w, h) = (Points(style.GetValueOrDefault("width"), 1) ?? 0, Points(style.GetValueOrDefault("height"), 1) ?? 0);
+            var look = WordShape.OfOlder(shape);
+            if (content.Count == 0 && (shape.Name.LocalName == "shape" || w <= 0 || h <= 0))
+            {
+                if (box is null)
+                    report.Say(Carried.Left, "A shape was not imported.");
+                continue;
+            }
+            var node = look.Box(w > 0 ? w : textWidth / 3, h, content);
+            if (style.GetValueOrDefault("position") == "absolute")
+                floats.Put(style, node["attrs"]!.AsObject(), w, h, content.Count > 0 ? "text box" : "shape", shape.Below("wrap").Any());
+            after.Add(node);
+        }
+    }
+
+    /// <summary>The frame that a paragraph stands in (17.3.1.11); a letter set large at a paragraph's beginning is none.</summary>
+    static XElement? Frame(XElement p) =>
+        p.Name.LocalName == "p" && p.Child("pPr").Child("framePr") is { } frame && frame.Value("dropCap") is null or "none" ? frame : null;
+
+    /// <summary>Neighboring paragraphs of one frame become a box. Those after the first are taken out, so that they are met once.</summary>
+    void Framed(XElement first, XElement frame, WordLists list, Surroundings around)
+    {
+        string Key(XElement f) => string.Join(' ', f.Attributes().Select(a => $"{a.Name.LocalName}={a.Value}"));
+        var key = Key(frame);
+        var all = new List<XElement> { first };
+        all.AddRange(first.ElementsAfterSelf().TakeWhile(e => Frame(e) is { } f && Key(f) == key));
+        foreach (var p in all)
+            p.Child("pPr").Child("framePr")!.Remove();
+        var content = Boxed(all, around);
+        var (w, h) = (Points(frame.Value("w")) ?? textWidth / 3, Points(frame.Value("h")) ?? 0);
+        if (!IsBlank(content))
+        {
+            var node = new WordShape(null, null, 0).Box(w, h, content);
+            floats.PutFrame(frame, node["attrs"]!.AsObject(), w, h);
+            list.Add(node);
+        }
+        foreach (var p in all.Skip(1))
+            p.Remove();
     }
 
     // ---- tables ----

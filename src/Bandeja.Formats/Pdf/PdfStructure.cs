@@ -135,6 +135,7 @@ sealed class PdfStructure(PdfObjects objects, ContentStream content)
                 ElementKind.Heading2 => "H2",
                 ElementKind.Heading3 => "H3",
                 ElementKind.Quote => "BlockQuote",
+                ElementKind.Note => "Note",
                 ElementKind.List => "L",
                 ElementKind.ListItem => "LI",
                 ElementKind.Table => "Table",

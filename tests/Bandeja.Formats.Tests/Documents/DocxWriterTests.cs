@@ -199,7 +199,10 @@ public class DocxWriterTests
                             + $"{p.Style.Border} "
                             + $"{string.Join(',', p.Style.Tabs?.Select(t => $"{N(t.At)}{t.Kind}{t.Leader}") ?? [])}: "
                             + $"{string.Join('|', Runs(p))}",
-                    Picture p => $"I {p.Align} {N(p.Box.Width)} {N(p.Box.Height)} {p.Box.Alt} {p.Place}",
+                    Picture p => $"I {p.Align} {N(p.Box.Width)} {N(p.Box.Height)} {p.Box.Alt} {Place(p.Place)} {p.Beside}",
+                    Box x => $"B {x.Align} {N(x.Width)} {N(x.Height)} {N(x.Padding)} {x.Shade} {x.Line} {Place(x.Place)} {x.Beside} "
+                        + $"{Shape(x.Blocks)}",
+                    Columns c => $"C {c.Count} {N(c.Gap)} {c.Line} {Shape(c.Blocks)}",
                     ItemList l => $"L {l.Numbered} {l.Start} {l.Look.Style} {l.Look.Label} {l.Look.Bullet} "
                         + $"{N(l.Look.Indent)}\n{string.Join("\n", l.Items.Select(i => "- " + Shape(i)))}",
                     WhenBlock w => $"W {string.Join("\n", w.Branches.Select(x => $"{x.Test}: {Shape(x.Blocks)}"))}",
@@ -210,6 +213,8 @@ public class DocxWriterTests
                 }
             )
         );
+
+    static string Place((double X, double Y)? place) => place is { } at ? $"{N(at.X)};{N(at.Y)}" : "";
 
     static string Shape(TableRow row) =>
         $"{row.Bracket} {row.IsHeading} "
@@ -233,6 +238,7 @@ public class DocxWriterTests
                 TextInline t => t.Text,
                 FieldInline f => $"{{{f.Source}}}",
                 LineBreakInline => "⏎",
+                NoteInline n => $"<{Shape(n.Blocks)}>",
                 _ => "▣",
             };
             if (own != look && text.Length > 0)

@@ -58,21 +58,50 @@ static class RandomLetter
     static T Pick<T>(Random r, params T[] of) => of[r.Next(of.Length)];
 
     static JsonObject Block(Random r, int depth) =>
-        r.Next(depth > 1 ? 4 : 9) switch
+        r.Next(depth > 1 ? 4 : 12) switch
         {
+            8 => new JsonObject
+            {
+                ["type"] = "box",
+                ["attrs"] = Placed(
+                    r,
+                    new JsonObject
+                    {
+                        ["width"] = r.Next(20, 90),
+                        ["height"] = r.Next(5, 30),
+                        ["padding"] = r.Next(0, 5),
+                        ["shade"] = r.Next(2) == 0 ? "#f0e0d0" : null,
+                        ["border"] = new JsonObject { ["width"] = 1, ["color"] = "#334455" },
+                    }
+                ),
+                ["content"] = new JsonArray([.. Enumerable.Range(0, r.Next(0, 3)).Select(_ => Paragraph(r))]),
+            },
+            9 when depth == 0 => new JsonObject
+            {
+                ["type"] = "columns",
+                ["attrs"] = new JsonObject
+                {
+                    ["count"] = r.Next(2, 4),
+                    ["gap"] = r.Next(4, 12),
+                    ["line"] = r.Next(2) == 0,
+                },
+                ["content"] = new JsonArray([.. Enumerable.Range(0, r.Next(1, 4)).Select(_ => Paragraph(r))]),
+            },
             4 => List(r, depth),
             5 => Table(r, depth),
             6 => new JsonObject
             {
                 ["type"] = "picture",
-                ["attrs"] = new JsonObject
-                {
-                    ["asset"] = "p",
-                    ["width"] = r.Next(10, 60),
-                    ["aspect"] = 1.5,
-                    ["alt"] = "A picture",
-                    ["align"] = Pick(r, "left", "center", "right"),
-                },
+                ["attrs"] = Placed(
+                    r,
+                    new JsonObject
+                    {
+                        ["asset"] = "p",
+                        ["width"] = r.Next(10, 60),
+                        ["aspect"] = 1.5,
+                        ["alt"] = "A picture",
+                    }
+                ),
             },
             7 when depth == 0 => new JsonObject
             {
@@ -95,7 +124,26 @@ static class RandomLetter
             _ => Paragraph(r),
         };
 
-    static JsonObject Paragraph(Random r)
+    /// <summary>In the text, beside it, or at a place of the page.</summary>
+    static JsonObject Placed(Random r, JsonObject attributes)
+    {
+        switch (r.Next(4))
+        {
+            case 0:
+                attributes["place"] = Pick(r, "left", "right");
+                attributes["gap"] = r.Next(2, 8);
+                break;
+            case 1:
+                (attributes["place"], attributes["x"], attributes["y"]) = ("page", r.Next(0, 150), r.Next(0, 200));
+                break;
+            default:
+                attributes["align"] = Pick(r, "left", "center", "right");
+                break;
+        }
+        return attributes;
+    }
+
+    static JsonObject Paragraph(Random r, bool noted = false)
     {
         var content = new JsonArray();
         for (var i = r.Next(1, 5); i > 0; i--)
@@ -123,6 +171,17 @@ static class RandomLetter
             if (marks.Count > 0)
                 node["marks"] = marks;
             content.Add(node);
+            if (!noted && r.Next(10) == 0)
+                content.Add(
+                    new JsonObject
+                    {
+                        ["type"] = "footnote",
+                        ["attrs"] = new JsonObject
+                        {
+                            ["content"] = new JsonArray([.. Enumerable.Range(0, r.Next(1, 3)).Select(_ => Paragraph(r, noted: true))]),
+                        },
+                    }
+                );
             if (r.Next(8) == 0)
                 content.Add(new JsonObject { ["type"] = "hardBreak" });
         }

@@ -9,6 +9,8 @@ interface Props {
   label: string;
   content: JSONContent[];
   editable: boolean;
+  /** True for letters, which have pages. */
+  paged?: boolean;
   choices: () => { name: string; hint: string }[];
   onChange: (content: JSONContent[]) => void;
   onFocus: (editor: Editor) => void;
@@ -16,9 +18,9 @@ interface Props {
 }
 
 /** One part of a letter that is written in: its text, a header or a footer. */
-export function BandEditor({ label, content, editable, choices, onChange, onFocus, onReady }: Props) {
+export function BandEditor({ label, content, editable, paged = false, choices, onChange, onFocus, onReady }: Props) {
   const editor = useEditor({
-    extensions: useMemo(() => letterExtensions(choices), [choices]),
+    extensions: useMemo(() => letterExtensions(choices, paged), [choices, paged]),
     content: { type: "doc", content: content.length ? content : [{ type: "paragraph" }] } satisfies JSONContent,
     editable,
     editorProps: { attributes: { "aria-label": label, spellcheck: "true" } },

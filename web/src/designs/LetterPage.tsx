@@ -104,6 +104,7 @@ export function LetterPage(props: EditorProps) {
         label={`${where === "header" ? "Header" : "Footer"}${ofFirst ? " of the first page" : ""}`}
         content={letter[bandOf(where)]}
         editable={!readOnly}
+        paged
         choices={choices}
         onChange={write(bandOf(where))}
         onFocus={focus(bandOf(where))}
@@ -203,6 +204,7 @@ export function LetterPage(props: EditorProps) {
                       label="Letter"
                       content={letter.content}
                       editable={!readOnly}
+                      paged
                       choices={choices}
                       onChange={write("content")}
                       onFocus={focus("content")}

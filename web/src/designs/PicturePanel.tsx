@@ -16,12 +16,12 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
   const pictures = useQuery({ queryKey: ["pictures"], queryFn: () => ask(api.GET("/api/pictures")) }).data ?? [];
   const at = editor.state.selection.from;
   const set = (changes: Record<string, unknown>) => setSelectedNode(editor, changes);
-  const place = type === "inlinePicture" ? "text" : attrs.place === "page" ? "page" : "line";
+  const place =
+    type === "inlinePicture" ? "text" : attrs.place === "page" || attrs.place === "left" || attrs.place === "right" ? attrs.place : "line";
   const move = (to: string) => {
     const { asset, source, width, aspect, alt } = attrs;
     const common = { asset, source, width, aspect, alt };
-    if (to !== "text" && type === "picture")
-      return set({ place: to === "page" ? "page" : null, ...(to === "page" ? { x: 25, y: 25 } : {}) });
+    if (to !== "text" && type === "picture") return set({ place: to === "line" ? null : to, ...(to === "page" ? { x: 25, y: 25 } : {}) });
     editor
       .chain()
       .command(({ tr }) => {
@@ -30,7 +30,7 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
           const paragraph = nodes.paragraph?.create(null, nodes.inlinePicture?.create(common));
           if (paragraph) tr.replaceWith(at, at + 1, paragraph);
         } else {
-          const block = nodes.picture?.create({ ...common, place: to === "page" ? "page" : null, x: 25, y: 25 });
+          const block = nodes.picture?.create({ ...common, place: to === "line" ? null : to, x: 25, y: 25 });
           if (block) tr.delete(at, at + 1).insert(tr.doc.resolve(at).before(1), block);
         }
         return true;
@@ -79,11 +79,14 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
             onChange={(e) => move(e.target.value)}
           >
             <option value="line">on a line of its own</option>
+            <option value="left">at the left, text beside it</option>
+            <option value="right">at the right, text beside it</option>
             <option value="text">in the line of the text</option>
             <option value="page">at a place of the page</option>
           </select>
         </label>
         {number("Width", "width", 3, 400)}
+        {(place === "left" || place === "right") && number("Distance to the text", "gap", 0, 50)}
         {place === "page" && number("From the left edge", "x", -50, 400)}
         {place === "page" && number("From the top edge", "y", -50, 500)}
         <label className="flex items-center justify-between gap-2">

@@ -1,11 +1,15 @@
-import type { Editor } from "@tiptap/core";
+import type { Editor, JSONContent } from "@tiptap/core";
 import { NodeSelection } from "@tiptap/pm/state";
 import { useEditorState } from "@tiptap/react";
 import type { Schema } from "../api/client";
+import { BoxPanel, ColumnsPanel, FootnotePanel } from "./BoxPanel";
 import { BarcodePanel } from "./BarcodePanel";
 import { removeMarker } from "./brackets";
 import { ChipPanel, MarkerPanel } from "./ChipPanel";
+import { aroundCursor } from "./nodes/boxes";
 import { PicturePanel } from "./PicturePanel";
+
+const selectable = ["field", "marker", "picture", "inlinePicture", "barcode", "footnote"];
 
 /** What is known and can be set about the thing that is selected. */
 export function Selected({
@@ -29,9 +33,12 @@ export function Selected({
     editor,
     selector: ({ editor: e }) => {
       const selection = e.state.selection;
-      if (!(selection instanceof NodeSelection)) return null;
-      const type = selection.node.type.name;
-      if (!["field", "marker", "picture", "inlinePicture", "barcode"].includes(type)) return null;
+      const chosenNode = selection instanceof NodeSelection ? selection.node.type.name : "";
+      if (!(selection instanceof NodeSelection) || !selectable.includes(chosenNode)) {
+        const around = aroundCursor(e);
+        return around ? { type: around.type, from: around.at, attrs: JSON.stringify(around.attrs), within: null } : null;
+      }
+      const type = chosenNode;
       // The rows that *each* around the field goes over, the innermost.
       let within: string | null = null;
       for (let depth = selection.$from.depth; depth > 0 && within === null; depth--) {
@@ -79,6 +86,9 @@ export function Selected({
         onRemove={() => removeMarker(editor, chosen.from)}
       />
     );
+  if (chosen.type === "box") return <BoxPanel key={chosen.from} editor={editor} at={chosen.from} attrs={attrs} />;
+  if (chosen.type === "columns") return <ColumnsPanel key={chosen.from} editor={editor} at={chosen.from} attrs={attrs} />;
+  if (chosen.type === "footnote") return <FootnotePanel key={chosen.from} editor={editor} content={attrs.content as JSONContent[]} />;
   if (chosen.type === "barcode")
     return <BarcodePanel key={chosen.from} editor={editor} attrs={attrs} columns={columns} mistake={mistake} />;
   return (

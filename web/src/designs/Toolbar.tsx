@@ -9,7 +9,10 @@ import {
   ArrowLeftToLine,
   ArrowRightToLine,
   ArrowUpToLine,
+  Asterisk,
   Bold,
+  Columns2,
+  CopyPlus,
   FileCog,
   GitBranch,
   ImagePlus,
@@ -23,6 +26,7 @@ import {
   Repeat2,
   SeparatorHorizontal,
   Sheet,
+  SquareDashed,
   Strikethrough,
   Subscript,
   Superscript,
@@ -247,6 +251,7 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
             {button("Put a picture in", ImagePlus, false, () => file.current?.click())}
             {button("Table", Table2, false, () => editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run())}
             {button("Rule", Minus, false, () => editor.chain().focus().setHorizontalRule().run())}
+            {paged && <MoreParts editor={editor} />}
             {paged && button("Page break (Ctrl Enter)", SeparatorHorizontal, false, () => editor.chain().focus().setPageBreak().run())}
           </>
         )}
@@ -356,6 +361,43 @@ function Ink({ value, choices, label, onPick }: { value: string; choices: string
             value={value || "#ffffff"}
             onChange={(e) => onPick(e.target.value)}
           />
+        </div>
+      )}
+    </Drop>
+  );
+}
+
+/** What is put into letters less often. What is selected goes into a box or into columns; else they begin empty. */
+function MoreParts({ editor }: { editor: Editor }) {
+  const part = (label: string, Icon: typeof Bold, run: () => void, close: () => void) => (
+    <button
+      className="btn btn-ghost btn-sm justify-start"
+      onMouseDown={(e) => e.preventDefault()}
+      onClick={() => {
+        run();
+        close();
+      }}
+    >
+      <Icon size={15} /> {label}
+    </button>
+  );
+  return (
+    <Drop label="Insert a box, columns, or a footnote" face={<CopyPlus size={15} />}>
+      {(close) => (
+        <div className="flex flex-col">
+          {part(
+            "Text box",
+            SquareDashed,
+            () =>
+              editor
+                .chain()
+                .focus()
+                .putInto("box", { border: { width: 0.75, color: "#000000" }, place: "right" })
+                .run(),
+            close,
+          )}
+          {part("Columns", Columns2, () => editor.chain().focus().putInto("columns", { count: 2 }).run(), close)}
+          {part("Footnote", Asterisk, () => editor.chain().focus().putFootnote().run(), close)}
         </div>
       )}
     </Drop>

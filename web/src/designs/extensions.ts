@@ -24,6 +24,7 @@ import { plainMistakes } from "./plainMistakes";
 import { FieldNode, MarkerNode } from "./nodes/FieldNode";
 import { BarcodeNode } from "./nodes/BarcodeNode";
 import { InlinePictureNode, PictureNode } from "./nodes/PictureNode";
+import { BoxNode, ColumnsNode, FootnoteNode } from "./nodes/boxes";
 import { tables } from "./nodes/tables";
 import { PageBreak, ParagraphMeasures, Subscript, Superscript } from "./nodes/textParts";
 
@@ -63,8 +64,12 @@ const cleanPasting = Extension.create({
   addProseMirrorPlugins: () => [new Plugin({ props: { transformPastedHTML: cleanPaste } })],
 });
 
-/** Everything a letter can hold. The names of nodes and marks are those of the stored form. */
-export const letterExtensions = (choices: () => FieldChoice[]) => [
+/**
+ * Everything that can be written. The names of nodes and marks are those of the stored form.
+ * @param paged True for letters: boxes, columns, and footnotes need pages.
+ */
+export const letterExtensions = (choices: () => FieldChoice[], paged: boolean) => [
+  ...(paged ? [BoxNode, ColumnsNode, FootnoteNode] : []),
   plainMistakes,
   Document,
   Paragraph,

@@ -11,7 +11,7 @@ const noChoices = () => [];
 /** A part of the letter to look at. */
 function Shown({ content, label }: { content: JSONContent[]; label: string }) {
   const editor = useEditor({
-    extensions: useMemo(() => letterExtensions(noChoices), []),
+    extensions: useMemo(() => letterExtensions(noChoices, true), []),
     content: { type: "doc", content },
     editable: false,
     editorProps: { attributes: { "aria-label": label } },

@@ -184,6 +184,7 @@ function Writing({
                   label="Letter"
                   content={letter.content}
                   editable
+                  paged
                   choices={choices}
                   onChange={(content) => setLetter((x) => ({ ...x, content }))}
                   onFocus={setEditor}

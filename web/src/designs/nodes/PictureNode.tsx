@@ -1,6 +1,7 @@
 import { mergeAttributes, Node } from "@tiptap/core";
 import { NodeViewWrapper, ReactNodeViewRenderer, type NodeViewProps } from "@tiptap/react";
 import { millimetre } from "../letter";
+import { placeStyle } from "./boxes";
 
 const round = (n: number) => Math.round(n * 10) / 10;
 
@@ -20,6 +21,7 @@ function PictureView({ node, selected, updateAttributes }: NodeViewProps) {
   const width = Number(node.attrs.width);
   const inline = node.type.name === "inlinePicture";
   const placed = !inline && node.attrs.place === "page";
+  const beside = node.attrs.place === "left" || node.attrs.place === "right";
   const justify = { center: "center", right: "flex-end" }[String(node.attrs.align)] ?? "flex-start";
   const height = width / Number(node.attrs.aspect);
   const box = { width: width * millimetre, height: height * millimetre };
@@ -86,7 +88,7 @@ function PictureView({ node, selected, updateAttributes }: NodeViewProps) {
   return (
     <NodeViewWrapper
       className="letter-picture relative flex"
-      style={{ justifyContent: justify, marginBottom: "var(--space-after)" }}
+      style={{ justifyContent: justify, marginBottom: beside ? 0 : "var(--space-after)" }}
       data-drag-handle
     >
       {picture}
@@ -114,12 +116,17 @@ export const PictureNode = Node.create({
     ...pictureAttributes(),
     align: { default: "left" },
     place: { default: null },
+    gap: { default: 3.2 },
     x: { default: 0 },
     y: { default: 0 },
   }),
   parseHTML: () => [{ tag: "div[data-picture]", getAttrs: (e) => read(e) }],
   renderHTML: ({ node }) => ["div", mergeAttributes({ "data-picture": JSON.stringify(node.attrs) })],
-  addNodeView: () => ReactNodeViewRenderer(PictureView),
+  // What stands beside text floats as a whole.
+  addNodeView: () =>
+    ReactNodeViewRenderer(PictureView, {
+      attrs: ({ node }) => ({ style: node.attrs.place === "left" || node.attrs.place === "right" ? placeStyle(node.attrs) : "" }),
+    }),
 });
 
 /** A picture that stands in the line like a letter. */
