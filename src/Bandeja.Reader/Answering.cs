@@ -1,6 +1,8 @@
 using System.Globalization;
+using Bandeja.Core.Composition;
 using Bandeja.Core.Documents;
 using Bandeja.Core.Places;
+using Bandeja.Formats;
 using Bandeja.Formats.Documents;
 using Bandeja.Formats.Lists;
 using Bandeja.Formats.Mail;
@@ -31,6 +33,10 @@ static class Answering
         catch (DocumentException e)
         {
             Refuse(RefusalKind.Document, e.Message);
+        }
+        catch (FontFileException e)
+        {
+            Refuse(RefusalKind.Typeface, e.Message);
         }
         catch (OutOfMemoryException e)
         {
@@ -85,7 +91,7 @@ static class Answering
                 Wire.Write(answers, Frame.Bytes, same ? [] : picture.Data);
                 break;
             case ReadDocument document:
-                var read = DocumentFile.Read(document.Path, document.Name);
+                var read = DocumentFile.Read(document.Path, document.Name, document.Faces);
                 Wire.WriteValue(
                     answers,
                     Frame.Json,
@@ -93,6 +99,9 @@ static class Answering
                 );
                 foreach (var inside in read.Pictures)
                     Wire.Write(answers, Frame.Bytes, inside.Data);
+                break;
+            case AcceptFace face:
+                Wire.WriteValue(answers, Frame.Json, FaceFile.Accept(bytes, face.Name));
                 break;
             case ReadReport report:
                 Wire.WriteValue(answers, Frame.Json, Report(bytes, report.ReturnAddress));

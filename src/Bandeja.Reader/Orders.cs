@@ -14,6 +14,7 @@ namespace Bandeja.Reader;
 [JsonDerivedType(typeof(AcceptPicture), "picture")]
 [JsonDerivedType(typeof(ReadReport), "report")]
 [JsonDerivedType(typeof(ReadDocument), "document")]
+[JsonDerivedType(typeof(AcceptFace), "face")]
 public abstract record Order(string Culture);
 
 /// <summary>Whether a list can be read from a file at all.</summary>
@@ -35,7 +36,11 @@ public sealed record AcceptPicture(string Culture) : Order(Culture);
 public sealed record ReadReport(string? ReturnAddress, string Culture) : Order(Culture);
 
 /// <summary>A word processor document.</summary>
-public sealed record ReadDocument(string Path, string Name, string Culture) : Order(Culture);
+/// <param name="Faces">Which faces print those that it names.</param>
+public sealed record ReadDocument(string Path, string Name, FaceBook Faces, string Culture) : Order(Culture);
+
+/// <summary>A typeface, whose bytes follow.</summary>
+public sealed record AcceptFace(string Name, string Culture) : Order(Culture);
 
 /// <summary>A document as a letter; the bytes of its pictures follow, each in a frame.</summary>
 /// <param name="Pictures">What stands for each picture in the letter, and what it is called.</param>
@@ -65,6 +70,9 @@ public enum RefusalKind
 
     /// <summary>It cannot be brought in as a document; the message is for the user.</summary>
     Document,
+
+    /// <summary>It cannot be used as a typeface; the message is for the user.</summary>
+    Typeface,
 
     /// <summary>Reading it took more memory than a file may take.</summary>
     Memory,

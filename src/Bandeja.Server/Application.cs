@@ -160,7 +160,15 @@ public static class Application
             .AddSingleton<ReloadStore>()
             .AddSingleton<VersionStore>();
         services.AddSingleton<ListWork>().AddSingleton<JobBells>();
-        services.AddSingleton(_ => Formats.FontFolder.Load());
+        services
+            .AddSingleton<TypefaceStore>()
+            .AddSingleton<Typefaces>()
+            .AddSingleton(s =>
+            {
+                var fonts = Formats.FontFolder.Load();
+                Typefaces.Load(fonts, s.GetRequiredService<TypefaceStore>(), options.Folder("typefaces"));
+                return fonts;
+            });
         // The pool belongs to the process: whoever closes this server does not close it.
         services.AddSingleton(ReaderPool.Shared).AddSingleton<FileReader>();
         services
@@ -291,6 +299,7 @@ public static class Application
         OneOffEndpoints.Map(api);
         RunEndpoints.Map(api);
         SurfaceEndpoints.Map(api);
+        TypefaceEndpoints.Map(api);
         PrinterEndpoints.Map(api);
         AddressingEndpoints.Map(api);
         MailEndpoints.Map(api);

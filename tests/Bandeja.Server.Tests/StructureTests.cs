@@ -41,6 +41,7 @@ public sealed class StructureTests
     [InlineData("PictureFile.Accept(")]
     [InlineData("DocumentFile.Read(")]
     [InlineData("DeliveryReport.Read(")]
+    [InlineData("FaceFile.Accept(")]
     public void Files_that_people_bring_are_read_in_the_process_for_them(string call)
     {
         var callers = Directory

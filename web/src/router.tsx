@@ -25,6 +25,7 @@ import { RecipientPage } from "./lists/RecipientPage";
 import { ReloadPage } from "./lists/ReloadPage";
 import { SuppressionPage } from "./lists/SuppressionPage";
 import { VersionsPage } from "./lists/VersionsPage";
+import { TypefacesPage } from "./settings/TypefacesPage";
 import { PricesPage } from "./settings/PricesPage";
 import { SalutationsPage } from "./settings/SalutationsPage";
 import { SettingsPage } from "./settings/SettingsPage";
@@ -93,6 +94,7 @@ export const router = createBrowserRouter([
       { path: "settings", Component: SettingsPage },
       { path: "settings/salutations", Component: SalutationsPage },
       { path: "settings/prices", Component: PricesPage },
+      { path: "settings/typefaces", Component: TypefacesPage },
       { path: "*", Component: WentWrong },
     ],
   },

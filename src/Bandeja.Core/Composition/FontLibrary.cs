@@ -8,8 +8,13 @@ namespace Bandeja.Core.Composition;
 public sealed class FontLibrary
 {
     const int DigitsTogether = 3;
-    readonly List<PaperFont> fonts;
+    readonly IReadOnlyCollection<string>? onlyForMissing;
     readonly Dictionary<(string, bool, bool), PaperFont> byStyle = [];
+
+    /// <summary>Those that ship, which lend characters to the others.</summary>
+    readonly IReadOnlyList<PaperFont> shipped;
+    volatile IReadOnlyList<PaperFont> fonts;
+    int version;
     readonly IReadOnlyList<FontLender> lenders;
     readonly ConcurrentDictionary<(int Rune, bool Bold, HanForm Form), PaperFont?> lent = new();
 
@@ -23,15 +28,41 @@ public sealed class FontLibrary
         IReadOnlyList<FontLender>? lenders = null
     )
     {
-        this.fonts = [.. fonts];
+        this.fonts = shipped = [.. fonts];
         this.lenders = lenders ?? [];
+        this.onlyForMissing = onlyForMissing;
         if (this.fonts.Count == 0)
             throw new ArgumentException("At least one font is needed.", nameof(fonts));
-        Families = [.. this.fonts.Select(f => f.Family).Distinct().Where(f => onlyForMissing?.Contains(f) != true)];
+        Families = Named();
     }
 
+    IReadOnlyList<string> Named() => [.. fonts.Select(f => f.Family).Distinct().Where(f => onlyForMissing?.Contains(f) != true)];
+
     /// <summary>The families' names, in order of preference.</summary>
-    public IReadOnlyList<string> Families { get; }
+    public IReadOnlyList<string> Families { get; private set; }
+
+    /// <summary>Changes when a font is added or taken away: what was laid out before may look otherwise.</summary>
+    public int Version => Volatile.Read(ref version);
+
+    /// <summary>Adds a font, in the place of one of its family and cut.</summary>
+    public void Add(PaperFont font) => Change([.. fonts.Where(f => !IsSame(f, font.Family, font.Bold, font.Italic)), font]);
+
+    /// <summary>Takes a font away. What was laid out with it keeps it.</summary>
+    public void Remove(string family, bool bold, bool italic) => Change([.. fonts.Where(f => !IsSame(f, family, bold, italic))]);
+
+    static bool IsSame(PaperFont f, string family, bool bold, bool italic) => f.Family == family && f.Bold == bold && f.Italic == italic;
+
+    void Change(IReadOnlyList<PaperFont> now)
+    {
+        lock (byStyle)
+        {
+            fonts = now;
+            byStyle.Clear();
+            lent.Clear();
+            Families = Named();
+            Interlocked.Increment(ref version);
+        }
+    }
 
     /// <summary>All fonts.</summary>
     public IReadOnlyList<PaperFont> Fonts => fonts;
@@ -111,10 +142,10 @@ public sealed class FontLibrary
     }
 
     /// <summary>True where some font has a glyph for a character.</summary>
-    public bool Prints(Rune rune) => fonts.Any(f => f.Has(rune.Value)) || Lent(rune.Value, false, HanForm.None) is not null;
+    public bool Prints(Rune rune) => shipped.Any(f => f.Has(rune.Value)) || Lent(rune.Value, false, HanForm.None) is not null;
 
     PaperFont? Fallback(PaperFont font, Rune rune, HanForm form) =>
-        fonts
+        shipped
             .Where(f => f.Family != font.Family && f.Has(rune.Value))
             .OrderBy(f => (f.Bold == font.Bold ? 0 : 2) + (f.Italic == font.Italic ? 0 : 1))
             .FirstOrDefault()

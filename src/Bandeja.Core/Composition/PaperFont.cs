@@ -129,6 +129,9 @@ public sealed class PaperFont : IDisposable
     /// <summary>The font file.</summary>
     public byte[] Data { get; }
 
+    /// <summary>True where its outlines are those of PostScript (the table CFF).</summary>
+    public bool HasPostScriptOutlines => Data.AsSpan().StartsWith("OTTO"u8);
+
     /// <summary>A name for the PDF.</summary>
     public string PostScriptName { get; }
 

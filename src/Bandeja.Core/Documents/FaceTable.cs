@@ -35,6 +35,13 @@ public static class FaceTable
             .ToFrozenDictionary(p => p[0], p => (p[1], p[2] == "same"), StringComparer.OrdinalIgnoreCase);
     }
 
+    /// <summary>True for a face that ships.</summary>
+    public static bool Ships(string face) => Shipped.ContainsKey(face.Trim());
+
+    /// <summary>The table: names in documents, and what ships in their place.</summary>
+    public static IEnumerable<FaceUse> All =>
+        Known.OrderBy(k => k.Key, StringComparer.OrdinalIgnoreCase).Select(k => new FaceUse(k.Key, k.Value.Face, k.Value.Same));
+
     /// <summary>The face that prints a typeface.</summary>
     /// <param name="serif">What to fall back on: true for a face with serifs.</param>
     public static FaceUse Of(string named, bool? serif = null)

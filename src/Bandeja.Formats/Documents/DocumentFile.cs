@@ -17,9 +17,11 @@ public static class DocumentFile
 
     /// <summary>Reads a document.</summary>
     /// <param name="name">What the file is called, for messages.</param>
+    /// <param name="faces">Which faces print those that it names; null for what ships.</param>
     /// <exception cref="DocumentException">It cannot be read; the sentence says why, and what to do.</exception>
-    public static DocumentRead Read(string path, string name)
+    public static DocumentRead Read(string path, string name, FaceBook? faces = null)
     {
+        faces ??= FaceBook.Shipped;
         var length = new FileInfo(path).Length;
         if (length == 0)
             throw new DocumentException($"“{name}” is empty.");
@@ -41,7 +43,7 @@ public static class DocumentFile
             throw new DocumentException($"“{name}” is not a word processor document. Import a DOCX or ODT file.");
         using var archive = new OfficeArchive(path, name);
         if (archive.Has("content.xml") && archive.Has("mimetype"))
-            return new OdtLetter(archive, name).Read();
+            return new OdtLetter(archive, name, faces).Read();
         if (archive.Has("EncryptedPackage"))
             throw Locked(name);
         var main = archive.Relationships("").Values.FirstOrDefault(r => r.Type == "officeDocument" && !r.External)?.Target;
@@ -53,7 +55,7 @@ public static class DocumentFile
                     ? $"“{name}” is a spreadsheet. Import it as a list."
                     : $"“{name}” holds no word processor document. Import a DOCX or ODT file."
             );
-        return new WordLetter(archive, main, root).Read();
+        return new WordLetter(archive, main, root, faces).Read();
     }
 
     internal static DocumentException Locked(string name) =>

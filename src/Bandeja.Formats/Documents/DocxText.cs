@@ -6,7 +6,7 @@ using Bandeja.Core.Documents;
 namespace Bandeja.Formats.Documents;
 
 /// <summary>Writes blocks as WordprocessingML. Elements stand in the order that the schema wants (ECMA-376 part 1, annex A).</summary>
-sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
+sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook faces)
 {
     StringBuilder xml = new();
     DocxRelations relations = parts.Document;
@@ -307,7 +307,7 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many)
         xml.Append($"<w:spacing w:before=\"{Twips(style.SpaceBefore)}\" w:after=\"{Twips(style.SpaceAfter)}\"");
         // A multiple of the type size here is a multiple of the face's own line there.
         if (text is not null)
-            xml.Append($" w:line=\"{(int)Math.Round(style.LineSpacing / FaceTable.LineHeight(text.Family) * 240)}\" w:lineRule=\"auto\"");
+            xml.Append($" w:line=\"{(int)Math.Round(style.LineSpacing / faces.LineHeight(text.Family) * 240)}\" w:lineRule=\"auto\"");
         xml.Append("/>");
         var left = style.Indent + (item is { Number: 0 } after ? after.Indent : 0);
         if (item is not { Number: > 0 } && (left != 0 || style.IndentRight != 0 || style.FirstLine != 0))

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.IO.Compression;
 using System.Text;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Documents;
 
 namespace Bandeja.Formats.Documents;
 
@@ -41,6 +42,7 @@ public sealed class DocxWriter : IDisposable
     /// <summary>Begins a file.</summary>
     /// <param name="pictures">Gives a picture, or a barcode, at a size in points; null where it cannot be shown.</param>
     /// <param name="many">True for a file of several letters.</param>
+    /// <param name="faces">How high the lines of faces are; null for those that ship.</param>
     /// <param name="asTyped">True where fields are written as they are typed, so that the file can be brought back.</param>
     public DocxWriter(
         Stream target,
@@ -49,13 +51,14 @@ public sealed class DocxWriter : IDisposable
         DateTimeOffset created,
         Func<ContentPicture, DocxPicture?> pictures,
         bool many = false,
-        bool asTyped = false
+        bool asTyped = false,
+        FaceBook? faces = null
     )
     {
         (this.design, this.title, this.created, this.many, this.asTyped) = (design, title, created, many, asTyped);
         zip = new(target, ZipArchiveMode.Create, leaveOpen: true);
         parts = new(pictures);
-        text = new(parts, design, many);
+        text = new(parts, design, many, faces ?? FaceBook.Shipped);
     }
 
     /// <summary>How many letters were written.</summary>

@@ -10,14 +10,16 @@ sealed class LetterBuilder
     const double PointsPerMillimetre = 72 / 25.4,
         FirstSize = 11;
     readonly Dictionary<string, FaceUse> faces = new(StringComparer.OrdinalIgnoreCase);
+    readonly FaceBook book;
     readonly string family;
     readonly double size;
     readonly double lineSpacing;
     readonly double after;
 
     /// <summary>Begins with the look of ordinary text.</summary>
-    public LetterBuilder(RunLook text, ParagraphLook paragraph)
+    public LetterBuilder(RunLook text, ParagraphLook paragraph, FaceBook book)
     {
+        this.book = book;
         family = Face(text.Face);
         size = Size(text.Size);
         lineSpacing = Spacing(paragraph.Line, family, size);
@@ -51,13 +53,13 @@ sealed class LetterBuilder
     {
         var name = string.IsNullOrWhiteSpace(named) ? "Times New Roman" : named;
         if (!faces.TryGetValue(name, out var use))
-            faces[name] = use = FaceTable.Of(name);
+            faces[name] = use = book.Of(name);
         return use.Printed;
     }
 
-    static double Spacing(LineLook? line, string face, double size)
+    double Spacing(LineLook? line, string face, double size)
     {
-        var natural = FaceTable.LineHeight(face);
+        var natural = book.LineHeight(face);
         var multiple = line switch
         {
             null => natural,

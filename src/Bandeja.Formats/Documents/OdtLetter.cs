@@ -21,7 +21,7 @@ sealed class OdtLetter
     readonly OdtText text;
     readonly DocumentPictures pictures;
 
-    public OdtLetter(OfficeArchive archive, string name)
+    public OdtLetter(OfficeArchive archive, string name, FaceBook faces)
     {
         (this.archive, this.name) = (archive, name);
         if (archive.Xml("META-INF/manifest.xml").Below("encryption-data").Any())
@@ -29,7 +29,7 @@ sealed class OdtLetter
         content = archive.Xml("content.xml") ?? throw new DocumentException($"“{name}” has no text.");
         styleSheet = archive.Xml("styles.xml");
         styles = new(styleSheet, content);
-        builder = new(styles.ParagraphText("Standard"), styles.Paragraph("Standard"));
+        builder = new(styles.ParagraphText("Standard"), styles.Paragraph("Standard"), faces);
         pictures = new(report);
         text = new(archive, styles, builder, report, pictures);
     }

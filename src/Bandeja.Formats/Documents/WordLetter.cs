@@ -26,7 +26,7 @@ sealed class WordLetter
     readonly bool isOurs;
     JsonObject? watermark;
 
-    public WordLetter(OfficeArchive archive, string main, XElement root)
+    public WordLetter(OfficeArchive archive, string main, XElement root, FaceBook faces)
     {
         (this.archive, this.main, this.root) = (archive, main, root);
         pictures = new(report);
@@ -37,7 +37,7 @@ sealed class WordLetter
         isOurs =
             archive.Has("docProps/custom.xml")
             && archive.Xml("docProps/custom.xml").Children("property").Any(p => p.Value("name") == DocumentMark.Name);
-        builder = new(styles.RunOf(null), styles.ParagraphOf(null)) { IsOurs = isOurs };
+        builder = new(styles.RunOf(null), styles.ParagraphOf(null), faces) { IsOurs = isOurs };
     }
 
     XElement? Part(string type) => PathOf(type) is { } path ? archive.Xml(path) : null;

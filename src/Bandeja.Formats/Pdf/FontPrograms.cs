@@ -44,7 +44,7 @@ public sealed class FontPrograms
             return known;
         if (programs.Count >= Kept)
             programs.Clear();
-        var program = FontSubset.Cut(font.Data, glyphs);
+        var program = FontSubset.Program(font.Data, glyphs);
         using var packed = new MemoryStream();
         using (var z = new ZLibStream(packed, CompressionLevel.Optimal, leaveOpen: true))
             z.Write(program);

@@ -1,3 +1,4 @@
+using System.Buffers.Binary;
 using System.Runtime.InteropServices;
 
 namespace Bandeja.Formats.Pdf;
@@ -54,8 +55,25 @@ static unsafe partial class FontSubset
 
     static uint Tag(string t) => (uint)(t[0] << 24 | t[1] << 16 | t[2] << 8 | t[3]);
 
+    /// <summary>What a PDF embeds of a font: the file with only the given glyphs, or, of one with the outlines of PostScript, these
+    /// alone.</summary>
+    public static byte[] Program(byte[] font, IEnumerable<ushort> glyphs)
+    {
+        var cut = Cut(font, glyphs);
+        if (!cut.AsSpan().StartsWith("OTTO"u8))
+            return cut;
+        for (var at = 12; at + 16 <= cut.Length; at += 16)
+            if (cut.AsSpan(at, 4).SequenceEqual("CFF "u8))
+                return cut.AsSpan(
+                        (int)BinaryPrimitives.ReadUInt32BigEndian(cut.AsSpan(at + 8)),
+                        (int)BinaryPrimitives.ReadUInt32BigEndian(cut.AsSpan(at + 12))
+                    )
+                    .ToArray();
+        return cut;
+    }
+
     /// <summary>The font file with only the given glyphs; the whole file where it cannot be cut.</summary>
-    public static byte[] Cut(byte[] font, IEnumerable<ushort> glyphs)
+    static byte[] Cut(byte[] font, IEnumerable<ushort> glyphs)
     {
         fixed (byte* data = font)
         {

@@ -127,14 +127,24 @@ sealed class PdfFont(PaperFont font, int number, string name)
             unicode = objects.Reserve();
         var baseName = $"{SubsetTag()}+{font.PostScriptName}";
         double Milli(int units) => units * 1000.0 / font.UnitsPerEm;
-        objects.Object(
-            number,
-            $"<</Type/Font/Subtype/Type0/BaseFont/{baseName}/Encoding/Identity-H/DescendantFonts[{descendant} 0 R]/ToUnicode "
-                + $"{unicode} 0 R>>"
-        );
-        var widths = string.Join(' ', byCode.Select(c => $"{c.Key}[{PdfObjects.Number(Milli(c.Value.Width))}]"));
+        var encoding = "/Identity-H";
+        var widths = string.Join(' ', byCode.Select(c => $"{c.Key}[{Width(c.Value)}]"));
+        string Width((ushort Glyph, string Text, int Width) code) => PdfObjects.Number(Milli(code.Width));
+        var postScript = font.HasPostScriptOutlines;
         var map = "/Identity";
-        if (byCode.Any(c => c.Key != c.Value.Glyph))
+        var isMapped = byCode.Any(c => c.Key != c.Value.Glyph);
+        // The outlines of PostScript have no map of their own: there the encoding leads from codes to glyphs (9.7.5).
+        if (isMapped && postScript)
+        {
+            var stream = objects.Reserve();
+            objects.Stream(
+                stream,
+                "/Type/CMap/CMapName/Glyphs/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>",
+                Encoding.Latin1.GetBytes(GlyphMap())
+            );
+            encoding = $" {stream} 0 R";
+        }
+        else if (isMapped)
         {
             // Two bytes for each code up to the last (9.7.4.2).
             var glyphs = new byte[(byCode.Keys.Last() + 1) * 2];
@@ -145,9 +155,17 @@ sealed class PdfFont(PaperFont font, int number, string name)
             map = $" {stream} 0 R";
         }
         objects.Object(
+            number,
+            $"<</Type/Font/Subtype/Type0/BaseFont/{baseName}/Encoding{encoding}/DescendantFonts[{descendant} 0 R]/ToUnicode "
+                + $"{unicode} 0 R>>"
+        );
+        // Widths are those of glyphs where the encoding has led to them.
+        if (postScript && isMapped)
+            widths = string.Join(' ', byCode.Values.GroupBy(v => v.Glyph).OrderBy(g => g.Key).Select(g => $"{g.Key}[{Width(g.First())}]"));
+        objects.Object(
             descendant,
-            $"<</Type/Font/Subtype/CIDFontType2/BaseFont/{baseName}/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement "
-                + $"0>>/FontDescriptor {descriptor} 0 R/DW 1000/W[{widths}]/CIDToGIDMap{map}>>"
+            $"<</Type/Font/Subtype/CIDFontType{(postScript ? 0 : 2)}/BaseFont/{baseName}/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)"
+                + $"/Supplement 0>>/FontDescriptor {descriptor} 0 R/DW 1000/W[{widths}]{(postScript ? "" : $"/CIDToGIDMap{map}")}>>"
         );
         var flags = 4 | (font.Italic ? 64 : 0);
         objects.Object(
@@ -155,17 +173,22 @@ sealed class PdfFont(PaperFont font, int number, string name)
             $"<</Type/FontDescriptor/FontName/{baseName}/Flags {flags}/FontBBox[-500 {-(int)Milli(font.Descender) - 100} 2000 "
                 + $"{(int)Milli(font.Ascender) + 100}]/ItalicAngle {(font.Italic ? -11 : 0)}/Ascent "
                 + $"{(int)Milli(font.Ascender)}/Descent {-(int)Milli(font.Descender)}/CapHeight "
-                + $"{(int)Milli(font.CapHeight)}/StemV {(font.Bold ? 130 : 80)}/FontFile2 {file} 0 R>>"
+                + $"{(int)Milli(font.CapHeight)}/StemV {(font.Bold ? 130 : 80)}/FontFile{(postScript ? 3 : 2)} {file} 0 R>>"
         );
         if (programs is null)
         {
             var program = Program();
-            objects.Stream(file, $"/Length1 {program.Length}", program);
+            objects.Stream(file, postScript ? "/Subtype/CIDFontType0C" : $"/Length1 {program.Length}", program);
         }
         else
         {
             var (deflated, length) = programs.Of(font, used);
-            objects.Stream(file, $"/Length1 {length}/Filter/FlateDecode", deflated, deflate: false);
+            objects.Stream(
+                file,
+                (postScript ? "/Subtype/CIDFontType0C" : $"/Length1 {length}") + "/Filter/FlateDecode",
+                deflated,
+                deflate: false
+            );
         }
         objects.Stream(unicode, "", Encoding.Latin1.GetBytes(UnicodeMap()));
     }
@@ -183,7 +206,7 @@ sealed class PdfFont(PaperFont font, int number, string name)
             return known;
         if (Programs.Count >= ProgramsKept)
             Programs.Clear();
-        return Programs[key] = FontSubset.Cut(font.Data, used);
+        return Programs[key] = FontSubset.Program(font.Data, used);
     }
 
     /// <summary>Six capitals before the name of a font that was cut (9.6.4), made from the glyphs so that a file is reproducible.</summary>
@@ -200,6 +223,24 @@ sealed class PdfFont(PaperFont font, int number, string name)
                     return c;
                 })
         );
+    }
+
+    /// <summary>From codes to glyphs.</summary>
+    string GlyphMap()
+    {
+        var map = new StringBuilder(
+            "/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CIDSystemInfo "
+                + "<</Registry(Adobe)/Ordering(Identity)/Supplement 0>> def /CMapName /Glyphs def /CMapType 1 def 1 "
+                + "begincodespacerange <0000> <FFFF> endcodespacerange\n"
+        );
+        foreach (var chunk in byCode.Chunk(100))
+        {
+            map.Append(chunk.Length).Append(" begincidchar\n");
+            foreach (var (code, (glyph, _, _)) in chunk)
+                map.Append($"<{code:X4}> {glyph}\n");
+            map.Append("endcidchar\n");
+        }
+        return map.Append("endcmap CMapName currentdict /CMap defineresource pop end end").ToString();
     }
 
     string UnicodeMap()

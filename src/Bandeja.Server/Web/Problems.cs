@@ -28,6 +28,7 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             ListFileException e => (422, e.Message),
             Core.Formulas.ComputedColumnException e => (422, e.Message),
             PictureException e => (422, e.Message),
+            FontFileException e => (422, e.Message),
             Core.Documents.DocumentException e => (422, e.Message),
             LetterFormatException e => (422, e.Message),
             _ when StorageTrouble.IsFull(exception) => (507, StorageTrouble.Refusal(exception)),

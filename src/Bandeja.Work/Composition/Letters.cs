@@ -17,13 +17,23 @@ namespace Bandeja.Work.Composition;
 
 /// <summary>Letters bound to lists, kept while they are in use, and the one way from a recipient to a PDF: bench, editor and runs all come
 /// through here.</summary>
-public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingStore settings, MailFiles files, TimeProvider time)
+public sealed class Letters(
+    FontLibrary fonts,
+    Typefaces typefaces,
+    PictureFiles pictures,
+    SettingStore settings,
+    MailFiles files,
+    TimeProvider time
+)
 {
     const int Kept = 24;
     readonly ConcurrentDictionary<string, IBoundDesign> bound = [];
 
     /// <summary>The fonts.</summary>
     public FontLibrary Fonts => fonts;
+
+    /// <summary>Which faces print those that documents name, and how high their lines are.</summary>
+    public Core.Documents.FaceBook Faces => typefaces.Book;
 
     /// <summary>How the organization writes dates and numbers.</summary>
     public OrganisationLocale Locale => settings.Organisation().ToLocale();
@@ -59,6 +69,7 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
                 organisation.Name,
                 organisation.PostalAddress,
                 $"pictures {asOfPicture}",
+                $"typefaces {fonts.Version}",
                 DesignReader.KindOf(documentJson).Rules().NamesFiles ? $"files {asOf}" : "",
                 AddressingMark(addressing),
                 .. columns.Select(x => x.ToString()),
@@ -201,7 +212,7 @@ public sealed class Letters(FontLibrary fonts, PictureFiles pictures, SettingSto
     {
         var design = LetterReader.Read(documentJson);
         using var memory = new MemoryStream();
-        using (var writer = new DocxWriter(memory, design, title, time.GetUtcNow(), DocumentPicture, asTyped: true))
+        using (var writer = new DocxWriter(memory, design, title, time.GetUtcNow(), DocumentPicture, asTyped: true, faces: Faces))
         {
             writer.Add(LetterAsTyped.Of(design));
             writer.Finish();

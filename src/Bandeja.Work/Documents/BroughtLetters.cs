@@ -17,17 +17,28 @@ namespace Bandeja.Work.Documents;
 public sealed record BroughtLetter(BroughtDocument Document, IReadOnlyList<(string Id, string Name, byte[] Data)> Pictures);
 
 /// <summary>Word processor documents that people look at before they become letters. Nothing is kept of them but the upload.</summary>
-public sealed class BroughtLetters(Database database, Uploads uploads, FileReader files, PictureFiles pictures, Letters letters)
+public sealed class BroughtLetters(
+    Database database,
+    Uploads uploads,
+    FileReader files,
+    PictureFiles pictures,
+    Letters letters,
+    Typefaces typefaces
+)
 {
     const int Kept = 8;
     const long MostBytes = 128L << 20;
     readonly ConcurrentDictionary<string, BroughtLetter> read = [];
+    FaceBook? readWith;
 
     /// <summary>Reads an upload, or finds it read.</summary>
     /// <exception cref="DocumentException">It cannot be read.</exception>
     public BroughtLetter Get(string id, CancellationToken cancel)
     {
         var upload = uploads.Get(id);
+        // What was read with other typefaces is read anew.
+        if (!ReferenceEquals(readWith, typefaces.Book))
+            read.Clear();
         return read.TryGetValue(id, out var known) ? known : Read(id, upload.Name, cancel);
     }
 
@@ -35,7 +46,9 @@ public sealed class BroughtLetters(Database database, Uploads uploads, FileReade
     /// <exception cref="DocumentException">It cannot be read.</exception>
     public BroughtLetter Read(string id, string name, CancellationToken cancel)
     {
-        var document = files.Document(uploads.PathOf(id), name, cancel);
+        var faces = typefaces.Book;
+        var document = files.Document(uploads.PathOf(id), name, faces, cancel);
+        readWith = faces;
         var ids = document.Pictures.ToDictionary(p => p.Key, p => pictures.Visit(p.Name, p.Data));
         var letter = JsonNode.Parse(document.Document.Letter, documentOptions: new JsonDocumentOptions { MaxDepth = 512 })!;
         Rename(letter, ids);

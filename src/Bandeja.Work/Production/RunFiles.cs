@@ -212,7 +212,8 @@ public sealed class RunFiles(
             title,
             TimeZoneInfo.ConvertTime(frozen.Created, time.LocalTimeZone),
             letters.DocumentPicture,
-            many
+            many,
+            faces: letters.Faces
         );
 
     static void Complete(FrozenRun frozen, int from, int size, int count)

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Bandeja.Core.Composition;
 using Bandeja.Core.Documents;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
@@ -48,11 +49,12 @@ public sealed class FileReader(ReaderPool pool, ILogger<FileReader> log)
 
     /// <summary>Reads a word processor document.</summary>
     /// <exception cref="DocumentException">It cannot be read; the sentence says why.</exception>
-    public DocumentRead Document(string path, string name, CancellationToken cancel)
+    /// <param name="faces">Which faces print those that it names.</param>
+    public DocumentRead Document(string path, string name, FaceBook faces, CancellationToken cancel)
     {
         try
         {
-            using var reading = new OneReading(pool, new ReadDocument(path, name, Culture), [], name, log, cancel);
+            using var reading = new OneReading(pool, new ReadDocument(path, name, faces, Culture), [], name, log, cancel);
             var answer = Wire.Value<DocumentAnswer>(reading.Next().Content);
             var pictures = answer.Pictures.Select(p => new DocumentPicture(p.Key, p.Name, reading.Next().Content)).ToList();
             reading.Complete();
@@ -62,6 +64,20 @@ public sealed class FileReader(ReaderPool pool, ILogger<FileReader> log)
         {
             // A limit of the process was reached.
             throw new DocumentException(e.Message);
+        }
+    }
+
+    /// <summary>Looks at a typeface.</summary>
+    /// <exception cref="FontFileException">It cannot be used; the sentence says why.</exception>
+    public FontFacts Typeface(byte[] data, string name, CancellationToken cancel)
+    {
+        try
+        {
+            return Ask<FontFacts>(new AcceptFace(name, Culture), data, name, cancel, out _);
+        }
+        catch (ListFileException e)
+        {
+            throw new FontFileException(e.Message);
         }
     }
 

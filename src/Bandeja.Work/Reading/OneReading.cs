@@ -1,3 +1,4 @@
+using Bandeja.Core.Composition;
 using Bandeja.Core.Documents;
 using Bandeja.Formats.Lists;
 using Bandeja.Formats.Pdf;
@@ -86,6 +87,7 @@ sealed class OneReading : IDisposable
     /// <exception cref="OperationCanceledException">Whoever asked has gone.</exception>
     /// <exception cref="ListFileException">It cannot be read as a list, or took too much.</exception>
     /// <exception cref="PictureException">It cannot be used as a picture.</exception>
+    /// <exception cref="FontFileException">It cannot be used as a typeface.</exception>
     public (Frame Kind, byte[] Content) Next()
     {
         (Frame Kind, byte[] Content)? next = null;
@@ -105,7 +107,7 @@ sealed class OneReading : IDisposable
             return frame;
         var refusal = Wire.Value<Refusal>(frame.Content);
         // After a failure that nobody foresaw, or without memory, a process may not be itself.
-        whole = refusal.Kind is RefusalKind.List or RefusalKind.Picture or RefusalKind.Document;
+        whole = refusal.Kind is RefusalKind.List or RefusalKind.Picture or RefusalKind.Document or RefusalKind.Typeface;
         switch (refusal.Kind)
         {
             case RefusalKind.List:
@@ -114,6 +116,8 @@ sealed class OneReading : IDisposable
                 throw new PictureException(refusal.Message);
             case RefusalKind.Document:
                 throw new DocumentException(refusal.Message);
+            case RefusalKind.Typeface:
+                throw new FontFileException(refusal.Message);
             case RefusalKind.Memory:
                 throw TooMuch();
             case RefusalKind.Unforeseen:

@@ -53,4 +53,6 @@ export const segmentsQuery = (listId: number) =>
     queryKey: ["lists", listId, "segments"],
     queryFn: () => ask(api.GET("/api/lists/{id}/segments", { params: { path: { id: listId } } })),
   });
+/** The typefaces that can be chosen, and what prints those that documents name. */
+export const typefacesQuery = () => queryOptions({ queryKey: ["settings", "typefaces"], queryFn: () => ask(api.GET("/api/typefaces")) });
 export const pricesQuery = () => queryOptions({ queryKey: ["settings", "prices"], queryFn: () => ask(api.GET("/api/settings/prices")) });

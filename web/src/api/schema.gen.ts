@@ -6882,6 +6882,178 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/typefaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The typefaces, and what prints those that documents name */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TypefacesView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add a TTF or OTF file; its bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TypefaceRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typefaces/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a typeface that no design uses */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typefaces/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A typeface's bytes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typefaces/replacements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set what prints typefaces that documents name */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TypefaceReplacements"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/print-queues": {
         parameters: {
             query?: never;
@@ -9064,6 +9236,15 @@ export interface components {
             name: string;
             value: null | string;
             problem: null | string;
+        };
+        /** @description A typeface that documents name, and what prints it. */
+        FaceReplacement: {
+            named: string;
+            printed: string;
+            /** @description True where every letter is as wide, so that lines break where they did. */
+            sameWidths: boolean;
+            /** @description True where somebody chose it; false where the table that ships says so. */
+            isChosen: boolean;
         };
         /** @description A mistake in a field. */
         FieldMistake: {
@@ -11477,6 +11658,37 @@ export interface components {
         TrayFilling: {
             /** Format: int32 */
             sheets: number;
+        };
+        TypefaceReplacement: {
+            named: string;
+            printed: string;
+        };
+        /** @description What prints typefaces that documents name. */
+        TypefaceReplacements: {
+            replacements: components["schemas"]["TypefaceReplacement"][];
+        };
+        TypefaceRow: {
+            /** Format: int64 */
+            id: number;
+            digest: string;
+            family: string;
+            bold: boolean;
+            italic: boolean;
+            style: string;
+            fileName: string;
+            /** Format: int64 */
+            size: number;
+            /** Format: double */
+            lineHeight: number;
+            at: string;
+            by: string;
+        };
+        /** @description The typefaces that there are. */
+        TypefacesView: {
+            /** @description All that can be chosen, those of the organization included. */
+            families: string[];
+            own: components["schemas"]["TypefaceRow"][];
+            replacements: components["schemas"]["FaceReplacement"][];
         };
         /** @description A file that was uploaded. */
         UploadView: {

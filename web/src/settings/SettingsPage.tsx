@@ -138,6 +138,13 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
         </Link>
         <span className="text-faint">what a plan reckons a run’s cost and weight by</span>
       </div>
+      <div className={line}>
+        <span>Typefaces</span>
+        <Link className="btn btn-quiet justify-self-start" to="/settings/typefaces">
+          Your own, and those in documents
+        </Link>
+        <span className="text-faint">which typefaces letters can use, and what prints those that a document names</span>
+      </div>
       <KeepFiles days={settings.keepFilesDays} />
       <button className="btn btn-primary self-start">Save</button>
     </form>

@@ -5,10 +5,12 @@ import { Keys } from "../ui/keys";
 import { Notices } from "../ui/notices";
 import { JobStrip } from "./JobStrip";
 import { Palette } from "./Palette";
+import { useOwnFaces } from "./ownFaces";
 import { Rail } from "./Rail";
 
 export function Shell() {
   useEffect(listen, []);
+  useOwnFaces();
   return (
     <Keys>
       <div className="flex h-full">

@@ -1,0 +1,137 @@
+using System.Security.Cryptography;
+using Bandeja.Core.Composition;
+using Bandeja.Core.Documents;
+using Bandeja.Store;
+using Bandeja.Store.Designs;
+using Bandeja.Work.Hosting;
+using Bandeja.Work.Reading;
+
+namespace Bandeja.Work.Composition;
+
+/// <summary>The organization's own typefaces: their files, and the fonts that letters are set with.</summary>
+public sealed class Typefaces(ServerOptions server, Database database, TypefaceStore store, FontLibrary fonts, FileReader files)
+{
+    const int Most = 60;
+    FaceBook? book;
+
+    string Folder => server.Folder("typefaces");
+
+    static string PathOf(string folder, string digest) => Path.Combine(folder, digest);
+
+    /// <summary>Adds the typefaces that were added before to the fonts that ship, as the server begins.</summary>
+    public static void Load(FontLibrary fonts, TypefaceStore store, string folder)
+    {
+        foreach (var face in store.All())
+            if (PathOf(folder, face.Digest) is var path && File.Exists(path))
+                fonts.Add(Font(face, File.ReadAllBytes(path)));
+    }
+
+    static PaperFont Font(TypefaceRow face, byte[] data) => new(face.Family, face.Bold, face.Italic, data);
+
+    /// <summary>Which faces print those that documents name.</summary>
+    public FaceBook Book =>
+        book ??= new(
+            [.. store.All().GroupBy(f => f.Family).Select(g => new OwnFace(g.Key, g.First().LineHeight))],
+            store.Replacements().ToDictionary(r => r.Named, r => r.Printed, StringComparer.OrdinalIgnoreCase)
+        );
+
+    /// <summary>The bytes of a typeface.</summary>
+    /// <exception cref="NotFoundException">It is not there.</exception>
+    public byte[] Bytes(long id) =>
+        PathOf(Folder, store.Get(id).Digest) is var path && File.Exists(path)
+            ? File.ReadAllBytes(path)
+            : throw new NotFoundException("The file of this typeface is not there any more.");
+
+    /// <summary>Adds a typeface.</summary>
+    /// <exception cref="FontFileException">It cannot be used; the sentence says why.</exception>
+    /// <exception cref="BadInputException">There is one of its name.</exception>
+    public TypefaceRow Add(string name, byte[] data, string at, string by, CancellationToken cancel)
+    {
+        var facts = files.Typeface(data, name, cancel);
+        var all = store.All();
+        if (all.Count >= Most)
+            throw new BadInputException($"There can be {Most} typefaces. Remove one that is not used.");
+        if (FaceTable.Ships(facts.Family))
+            throw new BadInputException($"{facts.Family} comes with Bandeja already.");
+        if (
+            all.FirstOrDefault(f =>
+                f.Family.Equals(facts.Family, StringComparison.OrdinalIgnoreCase) && f.Bold == facts.Bold && f.Italic == facts.Italic
+            ) is
+            { } known
+        )
+            throw new BadInputException(
+                $"{known.Family} {known.Style} is there already, from the file {known.FileName}. Of each family there is one regular, one "
+                    + "italic, one bold, and one bold italic typeface."
+            );
+        var digest = Convert.ToHexStringLower(SHA256.HashData(data));
+        var path = PathOf(Folder, digest);
+        if (!File.Exists(path))
+        {
+            var part = $"{path}.{Guid.NewGuid():N}.part";
+            File.WriteAllBytes(part, data);
+            File.Move(part, path, overwrite: true);
+        }
+        var row = new TypefaceRow
+        {
+            Digest = digest,
+            Family = facts.Family,
+            Bold = facts.Bold,
+            Italic = facts.Italic,
+            Style = facts.Style,
+            FileName = name,
+            Size = data.Length,
+            LineHeight = facts.LineHeight,
+            At = at,
+            By = by,
+        };
+        row = row with { Id = store.Add(row) };
+        database.AfterCommit(() =>
+        {
+            fonts.Add(Font(row, data));
+            book = null;
+        });
+        return row;
+    }
+
+    /// <summary>Removes a typeface that no design names.</summary>
+    /// <exception cref="BadInputException">A design names it; the sentence says which.</exception>
+    public TypefaceRow Remove(long id)
+    {
+        var face = store.Get(id);
+        // The other cuts of a family would be thickened or left upright where this one was.
+        if (store.UsedIn(face.Family) is { Count: > 0 } used)
+            throw new BadInputException(
+                $"{face.Family} is used in {string.Join(", ", used.Take(3).Select(u => $"“{u}”"))}"
+                    + $"{(used.Count > 3 ? $" and {used.Count - 3} more" : "")}. Earlier versions count, because they can be printed again."
+            );
+        store.Remove(id);
+        database.AfterCommit(() =>
+        {
+            fonts.Remove(face.Family, face.Bold, face.Italic);
+            book = null;
+            File.Delete(PathOf(Folder, face.Digest));
+        });
+        return face;
+    }
+
+    /// <summary>Sets what prints typefaces that documents name.</summary>
+    /// <exception cref="BadInputException">A name is missing or twice there, or nothing prints as chosen.</exception>
+    public void SetReplacements(IReadOnlyList<TypefaceReplacement> all)
+    {
+        const int most = 500,
+            longest = 80;
+        if (all.Count > most)
+            throw new BadInputException($"There can be {most} replacements.");
+        foreach (var one in all)
+        {
+            if (string.IsNullOrWhiteSpace(one.Named) || one.Named.Length > longest)
+                throw new BadInputException("Write the name of the typeface as documents have it.");
+            if (!fonts.Families.Contains(one.Printed))
+                throw new BadInputException($"There is no typeface called “{one.Printed}” to print {one.Named} with.");
+        }
+        if (all.GroupBy(r => r.Named.Trim(), StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
+            throw new BadInputException($"{twice.Key} is in the table twice.");
+        store.SetReplacements(all.Select(r => r with { Named = r.Named.Trim() }));
+        database.AfterCommit(() => book = null);
+    }
+}
