@@ -43,28 +43,22 @@ sealed class OdtLetter
                     ? $"“{name}” is an OpenDocument file, but not a text. Import a DOCX or ODT file."
                     : $"“{name}” is a spreadsheet. Import it as a list."
             );
+        var letter = new JsonObject { ["type"] = builder.Type, ["maxPages"] = null };
+        var (master, page, width, height) = Page(letter);
+        var margins = letter["page"]!["margins"]!;
+        text.TextWidth = Math.Max(20, (width - (double)margins["left"]! - (double)margins["right"]!) * PointsPerMillimetre);
         var blocks = text.Blocks(body, numbered: true);
-        var notes = text.TakeNotes();
-        if (notes.Count > 0)
+        if (page.Child("columns") is { } columns && Whole(columns.Value("column-count")) is > 1 && blocks.Count > 0)
         {
-            blocks.Add(new JsonObject { ["type"] = "horizontalRule" });
-            foreach (var note in notes)
-            {
-                note.Remove("note");
-                blocks.Add(note.DeepClone());
-            }
-            report.Say(Carried.Different, "Footnotes were moved to the end of the letter.", null);
+            blocks = [OdtText.ColumnsNode(columns, blocks)];
+            report.Fold(0);
         }
         report.Block = null;
         if (blocks.Count == 0)
             blocks.Add(new JsonObject { ["type"] = "paragraph" });
-        var letter = new JsonObject
-        {
-            ["type"] = builder.Type,
-            ["maxPages"] = null,
-            ["content"] = blocks,
-        };
-        Page(letter);
+        letter["content"] = blocks;
+        Heads(letter, master);
+        WordFloat.Settle(letter, width, height);
         if (archive.Paths.Any(p => p.StartsWith("Basic/", StringComparison.Ordinal) || p.StartsWith("Scripts/", StringComparison.Ordinal)))
             report.Say(Carried.Left, "The file contains macros. They were ignored and cannot run.", null);
         if (body.Child("tracked-changes") is not null)
@@ -79,7 +73,8 @@ sealed class OdtLetter
         return new(new(letter.ToJsonString(), report.Lines, builder.Faces, pages), pictures.All);
     }
 
-    void Page(JsonObject letter)
+    /// <summary>The sheet; answers its master page, its properties, and its measures in millimeters.</summary>
+    (XElement? Master, XElement? Properties, double Width, double Height) Page(JsonObject letter)
     {
         var masters = styleSheet.Child("master-styles").Children("master-page").ToList();
         // The first paragraph may name the page it stands on; else it is the one called Standard.
@@ -129,6 +124,11 @@ sealed class OdtLetter
         };
         letter["page"] = page;
         letter["edge"] = Math.Round(Math.Clamp(edge, 3, 60), 2);
+        return (master, p, Math.Clamp(w, 50, 1000), Math.Clamp(h, 50, 1000));
+    }
+
+    void Heads(JsonObject letter, XElement? master)
+    {
         JsonArray Head(string name) => master.Child(name) is { } e && e.Value("display") != "false" ? text.Blocks(e, numbered: false) : [];
         (letter["header"], letter["footer"]) = (Head("header"), Head("footer"));
         if (master.Child("header-first") is not null || master.Child("footer-first") is not null)
@@ -136,7 +136,5 @@ sealed class OdtLetter
             letter["firstDiffers"] = true;
             (letter["firstHeader"], letter["firstFooter"]) = (Head("header-first"), Head("footer-first"));
         }
-        if (Whole(p.Child("columns").Value("column-count")) is > 1)
-            report.Say(Carried.Different, "Text in columns is now in one column.", null);
     }
 }

@@ -51,6 +51,10 @@ sealed class OdtStyles
         }
     }
 
+    /// <summary>A style's properties, the nearest style's first.</summary>
+    public IEnumerable<XElement> Properties(string family, string? name, string properties) =>
+        Chain(family, name).Select(s => s.Child(properties)).OfType<XElement>();
+
     /// <summary>An attribute of a style's properties, of the nearest style that says it.</summary>
     public string? Of(string family, string? name, string properties, string attribute) =>
         Chain(family, name).Select(s => s.Child(properties).Value(attribute)).FirstOrDefault(v => v is not null);

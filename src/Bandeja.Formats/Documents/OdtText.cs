@@ -18,11 +18,11 @@ sealed partial class OdtText(
 {
     const int MostSpaces = 500,
         MostColumns = 40;
-    readonly List<JsonObject> notes = [];
     int nesting;
+    bool inNote;
 
-    /// <summary>The notes that were met, each with its number.</summary>
-    public List<JsonObject> TakeNotes() => notes;
+    /// <summary>The width of the text, points.</summary>
+    public double TextWidth { get; set; } = 468;
 
     /// <summary>The blocks of the text, of a header, of a cell.</summary>
     /// <param name="numbered">True for the letter's text, whose blocks the report names.</param>
@@ -57,6 +57,12 @@ sealed partial class OdtText(
                 case "table":
                     target.Add(Table(e));
                     break;
+                case "section" when e.Value("display") is not "none" && Columns(e) is { } columns:
+                    var inner = new JsonArray();
+                    Into(e.Elements(), inner, false);
+                    if (inner.Count > 0)
+                        target.Add(ColumnsNode(columns, inner));
+                    break;
                 case "section" or "index-body" or "numbered-paragraph":
                     if (e.Value("display") is not "none")
                         Into(e.Elements(), target, numbered);
@@ -70,6 +76,7 @@ sealed partial class OdtText(
                     Frame(e, alone, after);
                     foreach (var node in alone.Select(n => n!.DeepClone().AsObject()).Concat(after))
                     {
+                        node.Remove(InLine);
                         node["type"] = (string?)node["type"] == "inlinePicture" ? "picture" : node["type"]?.DeepClone();
                         target.Add(node);
                     }
@@ -101,12 +108,51 @@ sealed partial class OdtText(
                 picture["attrs"]!["align"] = look.Align;
             target.Add(picture);
         }
-        // A paragraph that only holds a frame is no line of its own.
-        else if (line.Count > 0 || after.Count == 0)
-            target.Add(builder.Paragraph(look, text, line));
-        foreach (var block in after)
+        // What has a place of the page, or text beside it, is met before that text.
+        foreach (var block in after.Where(Floats))
             target.Add(block);
+        var boxes = after.Where(b => !Floats(b)).ToList();
+        var inLine = boxes.Where(b => b.Remove(InLine)).ToList();
+        // A paragraph that only holds a box is no line of its own.
+        if (line is not [JsonObject lone] || (string?)lone["type"] != "inlinePicture")
+            if (line.Count > 0 || inLine.Count == 0)
+                target.Add(builder.Paragraph(look, text, line));
+        foreach (var block in boxes)
+        {
+            if (inLine.Contains(block) && look.Align is "center" or "right")
+                block["attrs"]!["align"] = look.Align;
+            target.Add(block);
+        }
     }
+
+    const string InLine = "inLine";
+
+    static bool Floats(JsonObject block) => (string?)block["attrs"]?["place"] is "left" or "right" or "page";
+
+    /// <summary>The columns of a section, by its style; null for one.</summary>
+    XElement? Columns(XElement section) =>
+        styles
+            .Properties("section", section.Value("style-name"), "section-properties")
+            .Select(p => p.Child("columns"))
+            .FirstOrDefault(c => c is not null)
+            is { } columns
+        && Whole(columns.Value("column-count")) is > 1
+            ? columns
+            : null;
+
+    /// <summary>Text in columns.</summary>
+    public static JsonObject ColumnsNode(XElement columns, JsonArray content) =>
+        new()
+        {
+            ["type"] = "columns",
+            ["attrs"] = new JsonObject
+            {
+                ["count"] = Math.Clamp(Whole(columns.Value("column-count")) ?? 2, 2, 6),
+                ["gap"] = Math.Clamp(LetterBuilder.Millimetres(Points(columns.Value("column-gap"), 1) ?? 14), 0, 100),
+                ["line"] = columns.Child("column-sep") is not null,
+            },
+            ["content"] = content,
+        };
 
     void Inlines(IEnumerable<XNode> nodes, JsonArray line, RunLook look, List<JsonObject> after)
     {
@@ -201,16 +247,7 @@ sealed partial class OdtText(
                 );
                 break;
             case "note":
-                var number = notes.Count(n => n["note"] is not null) + 1;
-                builder.Text(
-                    line,
-                    number.ToString(System.Globalization.CultureInfo.InvariantCulture),
-                    look with
-                    {
-                        Script = "superscript",
-                    }
-                );
-                Note(e.Child("note-body"), number);
+                Note(e, line, look);
                 break;
             case "annotation":
                 var words = string.Concat(e.Children("p").Select(p => p.Value)).Trim();
@@ -252,29 +289,28 @@ sealed partial class OdtText(
         line.Add(node);
     }
 
-    void Note(XElement? body, int number)
+    /// <summary>A footnote (6.3.2); its number is printed by itself.</summary>
+    void Note(XElement note, JsonArray line, RunLook look)
     {
-        if (body is null)
+        if (inNote || note.Child("note-body") is not { } body)
             return;
-        var first = true;
-        foreach (var block in Blocks(body))
-        {
-            var own = block!.DeepClone().AsObject();
-            if (first)
+        inNote = true;
+        var blocks = Blocks(body);
+        inNote = false;
+        if (note.Value("note-class") == "endnote")
+            report.Say(Carried.Different, "An endnote is printed as a footnote.");
+        Add(
+            line,
+            new JsonObject
             {
-                var label = new JsonObject
-                {
-                    ["type"] = "text",
-                    ["text"] = $"{number} ",
-                    ["marks"] = new JsonArray(new JsonObject { ["type"] = "superscript" }),
-                };
-                if (own["content"] is JsonArray content)
-                    content.Insert(0, label);
-                own["note"] = number;
-                first = false;
+                ["type"] = "footnote",
+                ["attrs"] = new JsonObject { ["content"] = blocks },
+            },
+            look with
+            {
+                Script = null,
             }
-            notes.Add(own);
-        }
+        );
     }
 
     /// <summary>A text that depends on a condition (7.7.3 to 7.7.5), such as <c>ooow:Level == "Patron"</c>.</summary>
@@ -328,31 +364,24 @@ sealed partial class OdtText(
 
     void Frame(XElement frame, JsonArray line, List<JsonObject> after)
     {
+        string? Said(string attribute) => styles.Of("graphic", frame.Value("style-name"), "graphic-properties", attribute);
         var (w, h) = (Points(frame.Value("width"), 1) ?? 72, Points(frame.Value("height"), 1) ?? 72);
+        var floats = frame.Value("anchor-type") is not ("as-char" or null);
         if (frame.Child("text-box") is { } box)
         {
             var blocks = Blocks(box);
-            report.Say(Carried.Different, "A text box was moved into the text, below its paragraph.");
-            after.Add(
-                new JsonObject
-                {
-                    ["type"] = "table",
-                    ["attrs"] = new JsonObject { ["lines"] = "outside" },
-                    ["content"] = new JsonArray(
-                        new JsonObject
-                        {
-                            ["type"] = "tableRow",
-                            ["content"] = new JsonArray(
-                                new JsonObject
-                                {
-                                    ["type"] = "tableCell",
-                                    ["content"] = blocks.Count > 0 ? blocks : new JsonArray(new JsonObject { ["type"] = "paragraph" }),
-                                }
-                            ),
-                        }
-                    ),
-                }
-            );
+            if (blocks.All(b => (string?)b!["type"] == "paragraph" && b["content"] is null))
+                blocks = [];
+            h = Points(box.Value("min-height"), 1) ?? (frame.Value("height") is null ? 0 : h);
+            var shape = OdtFloat.Shape(Said);
+            if (blocks.Count == 0 && shape is { Shade: null, Line: null })
+                return;
+            var node = shape.Box(w, h, blocks);
+            if (floats)
+                new WordFloat(report, TextWidth).Put(frame, Said, node["attrs"]!.AsObject(), w, h, "text box");
+            else
+                node[InLine] = true;
+            after.Add(node);
             return;
         }
         if (frame.Child("object") is not null || frame.Child("object-ole") is not null)
@@ -365,30 +394,34 @@ sealed partial class OdtText(
             return;
         }
         var path = href.StartsWith("./", StringComparison.Ordinal) ? href[2..] : href;
-        if (pictures.Take(path, Path.GetFileName(path), archive.Bytes(path, DocumentLimits.PictureSize)) is not { } picture)
+        var (cut, turn) = (OdtFloat.Cut(Said("clip"), w, h), OdtFloat.Turn(frame.Value("transform")));
+        var key = cut == default && turn == 0 ? path : $"{path}|{cut}|{turn}";
+        if (pictures.Take(key, Path.GetFileName(path), archive.Bytes(path, DocumentLimits.PictureSize), cut, turn) is not { } picture)
             return;
+        if (turn != 0)
+        {
+            var angle = turn * Math.PI / 180;
+            (w, h) = (
+                w * Math.Abs(Math.Cos(angle)) + h * Math.Abs(Math.Sin(angle)),
+                w * Math.Abs(Math.Sin(angle)) + h * Math.Abs(Math.Cos(angle))
+            );
+        }
         var alt = frame.Child("desc")?.Value ?? frame.Child("title")?.Value ?? "";
-        var node = new JsonObject
+        var attributes = new JsonObject
         {
-            ["type"] = "inlinePicture",
-            ["attrs"] = new JsonObject
-            {
-                ["asset"] = picture.Key,
-                ["width"] = Math.Clamp(LetterBuilder.Millimetres(w), 1, 2000),
-                ["aspect"] = Math.Clamp(h > 0 ? Math.Round(w / h, 5) : 1, 0.01, 100),
-                ["alt"] = alt.Length > 300 ? alt[..300] : alt,
-            },
+            ["asset"] = picture.Key,
+            ["width"] = Math.Clamp(LetterBuilder.Millimetres(w), 1, 2000),
+            ["aspect"] = Math.Clamp(h > 0 ? Math.Round(w / h, 5) : 1, 0.01, 100),
+            ["alt"] = alt.Length > 300 ? alt[..300] : alt,
         };
-        if (frame.Value("anchor-type") is "as-char" or null)
+        var whole = new JsonObject { ["type"] = floats ? "picture" : "inlinePicture", ["attrs"] = attributes };
+        if (!floats)
         {
-            line.Add(node);
+            line.Add(whole);
             return;
         }
-        node["type"] = "picture";
-        if (styles.Of("graphic", frame.Value("style-name"), "graphic-properties", "horizontal-pos") is ("center" or "right") and var align)
-            node["attrs"]!["align"] = align;
-        report.Say(Carried.Different, "Text no longer wraps around a picture.");
-        after.Insert(0, node);
+        new WordFloat(report, TextWidth).Put(frame, Said, attributes, w, h, "picture");
+        after.Insert(0, whole);
     }
 
     JsonObject? List(XElement list, int level, string? around, double left)
@@ -473,7 +506,7 @@ sealed partial class OdtText(
                 widths.Add(width);
         }
         var rows = new JsonArray();
-        var lined = (All: 0, Cells: 0);
+        var lined = (Down: 0, Across: 0, Cells: 0);
         foreach (var row in table.Below("table-row").Where(r => Nearest(r, table)).Take(2_000))
         {
             var heading = row.Parent?.Name.LocalName == "table-header-rows";
@@ -502,14 +535,11 @@ sealed partial class OdtText(
                     a["shade"] = $"#{shade}";
                 if (Said("vertical-align") is ("middle" or "bottom") and var valign)
                     a["valign"] = valign;
+                bool Drawn(string side) =>
+                    (Said($"border-{side}") ?? Said("border")) is { } drawn && !drawn.StartsWith("none", StringComparison.Ordinal);
                 lined = (
-                    lined.All
-                        + (
-                            (Said("border") ?? Said("border-left") ?? Said("border-bottom")) is { } b
-                            && !b.StartsWith("none", StringComparison.Ordinal)
-                                ? 1
-                                : 0
-                        ),
+                    lined.Down + (Drawn("left") || Drawn("right") ? 1 : 0),
+                    lined.Across + (Drawn("top") || Drawn("bottom") ? 1 : 0),
                     lined.Cells + 1
                 );
                 var blocks = Blocks(cell);
@@ -533,7 +563,14 @@ sealed partial class OdtText(
         return new JsonObject
         {
             ["type"] = "table",
-            ["attrs"] = new JsonObject { ["lines"] = lined.All * 2 >= lined.Cells ? "all" : "none", ["lineColor"] = "#000000" },
+            ["attrs"] = new JsonObject
+            {
+                ["lines"] =
+                    lined.Down * 2 >= lined.Cells ? "all"
+                    : lined.Across * 2 >= lined.Cells ? "rows"
+                    : "none",
+                ["lineColor"] = "#000000",
+            },
             ["content"] = rows,
         };
     }

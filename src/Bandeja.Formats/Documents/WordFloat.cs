@@ -82,6 +82,47 @@ sealed class WordFloat(DocumentReport report, double textWidth)
         );
     }
 
+    /// <summary>Says where a frame of an OpenDocument text stands (OpenDocument 1.2, 19.509, 20.290 to 20.309).</summary>
+    /// <param name="said">What the frame's style says.</param>
+    public void Put(XElement frame, Func<string, string?> said, JsonObject attributes, double width, double height, string what)
+    {
+        var toPage = frame.Value("anchor-type") == "page";
+        At? Of(string axis, string[] page, string[] margin, string middle, string end)
+        {
+            var from = said(axis == "x" ? "horizontal-rel" : "vertical-rel") ?? (toPage ? "page" : "paragraph");
+            var place =
+                page.Contains(from) ? "page"
+                : margin.Contains(from) ? "margin"
+                : null;
+            if (place is null)
+                return null;
+            var to = said(axis == "x" ? "horizontal-pos" : "vertical-pos");
+            return to == middle ? new(0, place + "Mid")
+                : to == end ? new(0, place + "End")
+                : to is "left" or "top" or "inside" ? new(0, place)
+                : new(Points(frame.Value(axis), 1) ?? 0, place);
+        }
+        var align = said("horizontal-pos") is ("center" or "right" or "outside") and var found ? found : null;
+        var left = align switch
+        {
+            "center" => (textWidth - width) / 2,
+            not null => textWidth - width,
+            null => Points(frame.Value("x"), 1) ?? 0,
+        };
+        var y = Of("y", ["page"], ["page-content"], "middle", "bottom");
+        var x = Of("x", ["page", "page-start-margin"], ["page-content", "paragraph", "paragraph-content"], "center", "right");
+        var wrap = said("wrap") ?? "parallel";
+        var gap = Math.Max(Points(said("margin-left"), 1) ?? 0, Points(said("margin-right"), 1) ?? 0);
+        var down = y is null ? Points(frame.Value("y"), 1) ?? 0 : (double?)null;
+        Stand(
+            new(x, y, left, down, wrap == "run-through" || toPage, wrap == "none", gap > 0 ? gap : 9, align),
+            attributes,
+            width,
+            height,
+            what
+        );
+    }
+
     /// <summary>Says where a frame of paragraphs stands.</summary>
     public void PutFrame(XElement frame, JsonObject attributes, double width, double height)
     {

@@ -149,6 +149,70 @@ public class OdtLetterTests
         Assert.Contains(read.Document.Report, l => l.Text.Contains("was not downloaded") && l.Block == 3);
     }
 
+    static string Graphic(string properties) =>
+        $"<style:style style:name=\"F\" style:family=\"graphic\"><style:graphic-properties {properties}/></style:style>";
+
+    [Theory]
+    [InlineData("style:wrap=\"parallel\" style:horizontal-pos=\"right\" style:horizontal-rel=\"paragraph\"", "paragraph", "", "Right")]
+    [InlineData(
+        "style:wrap=\"dynamic\" style:horizontal-pos=\"from-left\" style:horizontal-rel=\"paragraph\"",
+        "paragraph",
+        "svg:x=\"1cm\"",
+        "Left"
+    )]
+    [InlineData(
+        "style:wrap=\"run-through\" style:horizontal-pos=\"from-left\" style:horizontal-rel=\"page\" style:vertical-pos=\"from-top\" "
+            + "style:vertical-rel=\"page\"",
+        "page",
+        "svg:x=\"1cm\" svg:y=\"2cm\"",
+        "28;57"
+    )]
+    [InlineData("style:wrap=\"none\" style:horizontal-pos=\"center\" style:horizontal-rel=\"paragraph\"", "paragraph", "", "Center")]
+    public void Frames_float_as_their_style_says(string style, string anchor, string at, string expected)
+    {
+        var (letter, _) = Letter(
+            Odt(
+                $"<text:p><draw:frame draw:style-name=\"F\" text:anchor-type=\"{anchor}\" {at} svg:width=\"4cm\"><draw:text-box "
+                    + "fo:min-height=\"2cm\"><text:p>Sender {{City}}</text:p></draw:text-box></draw:frame>The text</text:p>",
+                Graphic($"{style} fo:border=\"1pt solid #334455\" fo:background-color=\"#eeeeee\" fo:padding=\"0.2cm\"")
+            )
+        );
+        var box = Assert.Single(letter.Blocks.OfType<Box>());
+        Assert.Equal(("eeeeee", (1.0, "334455")), (box.Shade, box.Line));
+        Assert.Equal((113, 57, 6), (Math.Round(box.Width), Math.Round(box.Height), Math.Round(box.Padding)));
+        Assert.Equal(
+            expected,
+            box.Beside?.ToString() ?? (box.Place is { } p ? $"{Math.Round(p.X)};{Math.Round(p.Y)}" : box.Align.ToString())
+        );
+        Assert.Contains("Sender {City}", LetterText.Lines(letter));
+    }
+
+    [Fact]
+    public void Sections_with_columns_lines_of_tables_and_cut_pictures_come_over()
+    {
+        const string cell =
+            "<table:table-row><table:table-cell table:style-name=\"C\"><text:p>x</text:p></table:table-cell></table:table-row>";
+        var (letter, _) = Letter(
+            Odt(
+                "<text:section text:style-name=\"S\"><text:p>One</text:p><text:p>Two</text:p></text:section>"
+                    + $"<table:table><table:table-column/>{cell}</table:table>"
+                    + "<text:p><draw:frame draw:style-name=\"F\" text:anchor-type=\"as-char\" svg:width=\"2cm\" svg:height=\"1cm\">"
+                    + "<draw:image xlink:href=\"Pictures/a.png\"/></draw:frame></text:p>",
+                "<style:style style:name=\"S\" style:family=\"section\"><style:section-properties><style:columns fo:column-count=\"3\" "
+                    + "fo:column-gap=\"1cm\"><style:column-sep/></style:columns></style:section-properties></style:style>"
+                    + "<style:style style:name=\"C\" style:family=\"table-cell\"><style:table-cell-properties "
+                    + "fo:border-bottom=\"0.5pt solid "
+                    + "#000000\"/></style:style>"
+                    + Graphic("fo:clip=\"rect(0cm, 1cm, 0cm, 1cm)\""),
+                more: ("Pictures/a.png", Made.Png(80, 20))
+            )
+        );
+        var columns = Assert.IsType<Columns>(letter.Blocks[0]);
+        Assert.Equal((3, 28, true, 2), (columns.Count, Math.Round(columns.Gap), columns.Line, columns.Blocks.Count));
+        Assert.Equal(TableLines.Rows, Assert.IsType<Table>(letter.Blocks[1]).Lines);
+        Assert.Equal(2, Assert.IsType<Picture>(letter.Blocks[2]).Box.Width / Assert.IsType<Picture>(letter.Blocks[2]).Box.Height, 0.01);
+    }
+
     [Fact]
     public void Notes_comments_and_text_boxes_are_reported_and_locked_files_refused()
     {
@@ -160,11 +224,8 @@ public class OdtLetterTests
                     + "<text:p><draw:frame><draw:text-box><text:p>Boxed</text:p></draw:text-box></draw:frame></text:p>"
             )
         );
-        Assert.Equal(["Text1", "Boxed", "[rule]", "1 Small print", "Page {Page number}"], LetterText.Lines(letter));
-        Assert.Equal(
-            3,
-            read.Document.Report.Count(l => l.Text.Contains("Check this") || l.Text.Contains("text box") || l.Text.Contains("Footnotes"))
-        );
+        Assert.Equal(["Text[footnote: Small print]", "[box]", "Boxed", "Page {Page number}"], LetterText.Lines(letter));
+        Assert.Contains(read.Document.Report, l => l.Text.Contains("Check this"));
         Assert.Contains(
             "locked with a password",
             Assert.Throws<DocumentException>(() => Letter(Odt("", "", "<manifest:encryption-data/>"))).Message
