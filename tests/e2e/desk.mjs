@@ -53,6 +53,22 @@ export async function readPdf(path) {
   return { pages, outline, title: info.Title };
 }
 
+/** The lines of each page of a PDF, from top to bottom. */
+export async function pdfLines(path) {
+  const document = await pdfjs.getDocument({ data: new Uint8Array(readFileSync(path)), useSystemFonts: false, verbosity: 0 }).promise;
+  const pages = [];
+  for (let n = 1; n <= document.numPages; n++) {
+    const { items } = await (await document.getPage(n)).getTextContent();
+    const lines = new Map();
+    for (const i of items) {
+      const y = Math.round(i.transform[5]);
+      lines.set(y, (lines.get(y) ?? "") + i.str);
+    }
+    pages.push([...lines].sort((a, b) => b[0] - a[0]).map(([, text]) => text));
+  }
+  return pages;
+}
+
 export const file = (name, text) => ({ name, mimeType: "text/csv", buffer: Buffer.isBuffer(text) ? text : Buffer.from(text, "utf8") });
 
 export async function bringIn(page, name, text) {

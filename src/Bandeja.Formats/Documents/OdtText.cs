@@ -100,6 +100,7 @@ sealed partial class OdtText(
         var line = new JsonArray();
         var after = new List<JsonObject>();
         Inlines(p.Nodes(), line, text, after);
+        TrimEnd(p, line);
         if (line is [JsonObject only] && (string?)only["type"] == "inlinePicture")
         {
             var picture = only.DeepClone().AsObject();
@@ -113,9 +114,9 @@ sealed partial class OdtText(
             target.Add(block);
         var boxes = after.Where(b => !Floats(b)).ToList();
         var inLine = boxes.Where(b => b.Remove(InLine)).ToList();
-        // A paragraph that only holds a box is no line of its own.
+        // A paragraph that only holds a frame is no line of its own.
         if (line is not [JsonObject lone] || (string?)lone["type"] != "inlinePicture")
-            if (line.Count > 0 || inLine.Count == 0)
+            if (line.Count > 0 || boxes.Count == 0)
                 target.Add(builder.Paragraph(look, text, line));
         foreach (var block in boxes)
         {
@@ -123,6 +124,23 @@ sealed partial class OdtText(
                 block["attrs"]!["align"] = look.Align;
             target.Add(block);
         }
+    }
+
+    /// <summary>White space at a paragraph's end is nothing (6.1.2), unless it is an element that stands for spaces.</summary>
+    static void TrimEnd(XElement p, JsonArray line)
+    {
+        if (
+            p.DescendantNodes().LastOrDefault() is not XText
+            || line.Count == 0
+            || (string?)line[^1]!["type"] != "text"
+            || (string?)line[^1]!["text"] is not { } text
+            || !text.EndsWith(' ')
+        )
+            return;
+        if (text.Length > 1)
+            line[^1]!["text"] = text[..^1];
+        else
+            line.RemoveAt(line.Count - 1);
     }
 
     const string InLine = "inLine";

@@ -111,7 +111,7 @@ sealed class WordFloat(DocumentReport report, double textWidth)
         };
         var y = Of("y", ["page"], ["page-content"], "middle", "bottom");
         var x = Of("x", ["page", "page-start-margin"], ["page-content", "paragraph", "paragraph-content"], "center", "right");
-        var wrap = said("wrap") ?? "parallel";
+        var wrap = said("wrap") ?? "none";
         var gap = Math.Max(Points(said("margin-left"), 1) ?? 0, Points(said("margin-right"), 1) ?? 0);
         var down = y is null ? Points(frame.Value("y"), 1) ?? 0 : (double?)null;
         Stand(

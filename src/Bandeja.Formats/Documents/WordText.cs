@@ -775,6 +775,8 @@ sealed class WordText(
             var node = look.Box(w > 0 ? w : textWidth / 3, h, content);
             if (style.GetValueOrDefault("position") == "absolute")
                 floats.Put(style, node["attrs"]!.AsObject(), w, h, content.Count > 0 ? "text box" : "shape", shape.Below("wrap").Any());
+            else
+                node[InLine] = true;
             after.Add(node);
         }
     }
