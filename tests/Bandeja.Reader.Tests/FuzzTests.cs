@@ -46,7 +46,8 @@ public sealed class FuzzTests : ReaderTests
                     One(new FileReader(pool, log), seed, data, number);
                     Interlocked.Increment(ref read);
                 }
-                catch (Exception e) when (e is ListFileException or PictureException or DocumentException or LetterFormatException)
+                catch (Exception e)
+                    when (e is ListFileException or PictureException or DocumentException or LetterFormatException or FontFileException)
                 {
                     said = e.Message;
                     Interlocked.Increment(ref refused);
@@ -87,13 +88,19 @@ public sealed class FuzzTests : ReaderTests
                 try
                 {
                     // What the server does with what was read, too.
-                    var brought = reader.Document(document, seed.Name, Cancel);
+                    var brought = reader.Document(document, seed.Name, FaceBook.Shipped, Cancel);
                     LetterReader.Read(Placing.Of(brought.Document, PlaceholderSetting.None).Letter);
                 }
                 finally
                 {
                     File.Delete(document);
                 }
+                break;
+            case SeedKind.Typeface:
+                // What was accepted is opened in the server, too, and sets text there.
+                reader.Typeface(data, seed.Name, Cancel);
+                using (var font = new PaperFont("Fuzzed", false, false, data))
+                    font.Shape("Hamburgefonstiv 0123");
                 break;
             case SeedKind.List:
                 var path = Files.Bytes($"{number}{Path.GetExtension(seed.Name)}", data);

@@ -1,4 +1,5 @@
 using System.Text;
+using Bandeja.Formats.Tests;
 using Microsoft.Data.Sqlite;
 using SkiaSharp;
 
@@ -11,6 +12,7 @@ enum SeedKind
     Picture,
     Report,
     Document,
+    Typeface,
 }
 
 /// <summary>A valid file to begin from.</summary>
@@ -91,7 +93,70 @@ sealed record Seed(string Name, SeedKind Kind, IReadOnlyList<(string Name, byte[
                 SeedKind.Report
             ),
             Letter(),
+            Text(),
+            new("blocks.ttf", SeedKind.Typeface, [("", MadeFont.File())]),
+            new("blocks.otf", SeedKind.Typeface, [("", MadeFont.File(postScript: true))]),
         ];
+
+    /// <summary>A text of the open standard: frames that float, a footnote, columns, a list, a table, fields.</summary>
+    static Seed Text()
+    {
+        const string spaces =
+            "xmlns:office=\"urn:oasis:names:tc:opendocument:xmlns:office:1.0\" "
+            + "xmlns:style=\"urn:oasis:names:tc:opendocument:xmlns:style:1.0\" "
+            + "xmlns:text=\"urn:oasis:names:tc:opendocument:xmlns:text:1.0\" "
+            + "xmlns:table=\"urn:oasis:names:tc:opendocument:xmlns:table:1.0\" "
+            + "xmlns:draw=\"urn:oasis:names:tc:opendocument:xmlns:drawing:1.0\" "
+            + "xmlns:fo=\"urn:oasis:names:tc:opendocument:xmlns:xsl-fo-compatible:1.0\" "
+            + "xmlns:svg=\"urn:oasis:names:tc:opendocument:xmlns:svg-compatible:1.0\" xmlns:xlink=\"http://www.w3.org/1999/xlink\"";
+        const string styles =
+            "<style:style style:name=\"F\" style:family=\"graphic\"><style:graphic-properties style:wrap=\"parallel\" "
+            + "style:horizontal-pos=\"from-left\" style:horizontal-rel=\"page\" fo:border=\"1pt solid #334455\" "
+            + "fo:clip=\"rect(0cm, 1mm, 0cm, 1mm)\"/></style:style><style:style style:name=\"S\" style:family=\"section\">"
+            + "<style:section-properties><style:columns fo:column-count=\"3\" fo:column-gap=\"1cm\"/></style:section-properties>"
+            + "</style:style><style:style style:name=\"P\" style:family=\"paragraph\"><style:paragraph-properties fo:break-before=\"page\" "
+            + "fo:margin-left=\"1cm\"/><style:text-properties fo:font-size=\"150%\"/></style:style>";
+        const string body =
+            "<text:h text:outline-level=\"1\">Dear {{First name}}</text:h><text:p text:style-name=\"P\">a<text:s text:c=\"3\"/>b<text:tab/>"
+            + "<text:note text:note-class=\"footnote\"><text:note-body><text:p>by {{City}}</text:p></text:note-body></text:note>"
+            + "<text:database-display text:column-name=\"City\">x</text:database-display>"
+            + "<text:conditional-text text:condition=\"ooow:Level == &quot;P&quot;\" text:string-value-if-true=\"yes\" "
+            + "text:string-value-if-false=\"no\">no</text:conditional-text></text:p>"
+            + "<text:p><draw:frame draw:style-name=\"F\" text:anchor-type=\"paragraph\" svg:x=\"2cm\" svg:width=\"3cm\" svg:height=\"1cm\" "
+            + "draw:transform=\"rotate (0.5) translate (1cm 1cm)\"><draw:image xlink:href=\"Pictures/i.png\"/></draw:frame>"
+            + "<draw:frame draw:style-name=\"F\" text:anchor-type=\"page\" svg:x=\"1cm\" svg:y=\"1cm\" svg:width=\"3cm\"><draw:text-box "
+            + "fo:min-height=\"1cm\"><text:p>Boxed</text:p></draw:text-box></draw:frame></text:p>"
+            + "<text:section text:style-name=\"S\"><text:p>one</text:p><text:list><text:list-item><text:p>item</text:p></text:list-item>"
+            + "</text:list></text:section><table:table><table:table-column table:number-columns-repeated=\"2\"/><table:table-row>"
+            + "<table:table-cell table:number-columns-spanned=\"2\"><text:p>cell</text:p></table:table-cell><table:covered-table-cell/>"
+            + "</table:table-row></table:table>";
+        (string, string)[] parts =
+        [
+            ("mimetype", "application/vnd.oasis.opendocument.text"),
+            ("META-INF/manifest.xml", "<manifest:manifest xmlns:manifest=\"urn:x\"/>"),
+            (
+                "styles.xml",
+                $"<office:document-styles {spaces}><office:automatic-styles><style:page-layout "
+                    + "style:name=\"m\"><style:page-layout-properties "
+                    + "fo:page-width=\"21cm\" fo:page-height=\"29.7cm\" "
+                    + "fo:margin-left=\"2cm\"/></style:page-layout></office:automatic-styles>"
+                    + "<office:master-styles><style:master-page style:name=\"Standard\" style:page-layout-name=\"m\"><style:footer><text:p>"
+                    + "<text:page-number>1</text:page-number></text:p></style:footer></style:master-page></office:master-styles>"
+                    + "</office:document-styles>"
+            ),
+            (
+                "content.xml",
+                "<office:document-content "
+                    + $"{spaces}><office:automatic-styles>{styles}</office:automatic-styles><office:body><office:text>{body}"
+                    + "</office:text></office:body></office:document-content>"
+            ),
+        ];
+        return new(
+            "letter.odt",
+            SeedKind.Document,
+            [.. parts.Select(p => (p.Item1, Encoding.UTF8.GetBytes(p.Item2))), ("Pictures/i.png", Photo(SKEncodedImageFormat.Png))]
+        );
+    }
 
     /// <summary>A letter of a word processor with a bit of everything: styles, lists, a table, codes within one another, a control, a
     /// picture
@@ -118,16 +183,34 @@ sealed record Seed(string Name, SeedKind Kind, IReadOnlyList<(string Name, byte[
             + "<w:p><w:r><w:drawing><wp:anchor behindDoc=\"1\"><wp:positionH relativeFrom=\"page\"><wp:posOffset>9000</wp:posOffset>"
             + "</wp:positionH><wp:positionV relativeFrom=\"page\"><wp:posOffset>9000</wp:posOffset></wp:positionV><wp:extent cx=\"90000\" "
             + "cy=\"80000\"/><wp:wrapNone/><a:blip r:embed=\"i\"/><a:srcRect l=\"10000\"/></wp:anchor></w:drawing></w:r></w:p>"
+            + "<w:p><w:r><w:drawing><wp:anchor distL=\"9000\"><wp:positionH "
+            + "relativeFrom=\"column\"><wp:align>right</wp:align></wp:positionH>"
+            + "<wp:positionV relativeFrom=\"paragraph\"><wp:posOffset>0</wp:posOffset></wp:positionV><wp:extent cx=\"900000\" "
+            + "cy=\"500000\"/>"
+            + "<wp:wrapSquare/><a:graphic><wps:wsp><wps:spPr><a:prstGeom prst=\"rect\"/><a:solidFill><a:schemeClr "
+            + "val=\"accent1\"><a:lumMod "
+            + "val=\"50000\"/></a:schemeClr></a:solidFill><a:ln w=\"9525\"/></wps:spPr><wps:txbx><w:txbxContent><w:p>"
+            + $"{Run("Boxed {{City}}")}</w:p></w:txbxContent></wps:txbx><wps:bodyPr lIns=\"9000\"/></wps:wsp></a:graphic></wp:anchor>"
+            + $"</w:drawing></w:r>{Run("beside")}<w:r><w:footnoteReference w:id=\"2\"/></w:r></w:p>"
+            + "<w:p><w:r><w:pict><v:rect style=\"position:absolute;margin-left:300pt;width:90pt;height:20pt\" "
+            + "fillcolor=\"#eee\"><v:textbox>"
+            + $"<w:txbxContent><w:p>{Run("old")}</w:p></w:txbxContent></v:textbox></v:rect></w:pict></w:r></w:p>"
+            + "<w:p><w:pPr><w:framePr w:w=\"2000\" w:x=\"900\" w:y=\"400\" w:hAnchor=\"page\" "
+            + $"w:vAnchor=\"page\"/></w:pPr>{Run("framed")}</w:p>"
+            + "<w:p><w:pPr><w:sectPr><w:type w:val=\"continuous\"/><w:cols w:num=\"2\" "
+            + $"w:space=\"400\"/></w:sectPr></w:pPr>{Run("columns")}</w:p>"
             + "<w:sectPr><w:headerReference w:type=\"default\" r:id=\"h\"/><w:pgSz w:w=\"12240\" w:h=\"15840\"/></w:sectPr>";
         var spaces =
             $"{word} xmlns:r=\"{rels}\" xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\" "
-            + "xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\"";
+            + "xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" xmlns:v=\"urn:schemas-microsoft-com:vml\" "
+            + "xmlns:wps=\"http://schemas.microsoft.com/office/word/2010/wordprocessingShape\"";
         (string, string, string)[] links =
         [
             ("s", "styles", "styles.xml"),
             ("n", "numbering", "numbering.xml"),
             ("h", "header", "header1.xml"),
             ("i", "image", "i.png"),
+            ("f", "footnotes", "footnotes.xml"),
         ];
         (string, string)[] parts =
         [
@@ -145,6 +228,11 @@ sealed record Seed(string Name, SeedKind Kind, IReadOnlyList<(string Name, byte[
                 "word/numbering.xml",
                 $"<w:numbering {word}><w:abstractNum w:abstractNumId=\"0\"><w:lvl w:ilvl=\"1\"><w:numFmt w:val=\"lowerRoman\"/><w:lvlText "
                     + "w:val=\"%1.%2\"/></w:lvl></w:abstractNum><w:num w:numId=\"1\"><w:abstractNumId w:val=\"0\"/></w:num></w:numbering>"
+            ),
+            (
+                "word/footnotes.xml",
+                $"<w:footnotes {word}><w:footnote w:id=\"2\"><w:p><w:r><w:footnoteRef/></w:r>{Run(" By {{City}}.")}</w:p></w:footnote>"
+                    + "</w:footnotes>"
             ),
             ("word/header1.xml", $"<w:hdr {word}><w:p>{Run("Page ")}<w:fldSimple w:instr=\"PAGE\">{Run("1")}</w:fldSimple></w:p></w:hdr>"),
             (

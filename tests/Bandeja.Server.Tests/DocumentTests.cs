@@ -193,4 +193,93 @@ public sealed class DocumentTests : IAsyncLifetime
             ).Content.ReadAsStringAsync()
         );
     }
+
+    static string Words(byte[] docx)
+    {
+        using var zip = new ZipArchive(new MemoryStream(docx));
+        using var reader = new StreamReader(zip.GetEntry("word/document.xml")!.Open());
+        return System.Text.RegularExpressions.Regex.Replace(reader.ReadToEnd(), "<[^>]+>", "").Trim();
+    }
+
+    [Fact]
+    public async Task A_recipients_letter_leaves_as_a_document_alone_and_attached_to_their_message()
+    {
+        var list = await api.BringIn("people.csv", "First,Email\r\nAna,ana@example.org\r\nLuis,luis@example.org");
+        object Text(string text) => new { type = "paragraph", content = new[] { new { type = "text", text } } };
+        var letter = (long)
+            await api.Post(
+                "/api/designs",
+                new
+                {
+                    name = "Letter",
+                    listId = list,
+                    document = new { content = new[] { Text("Dear {First},") } },
+                }
+            );
+        object Email(object attachment) =>
+            new
+            {
+                kind = "email",
+                fromName = "Garden",
+                fromAddress = "office@example.org",
+                subject = "A letter",
+                unsubscribe = false,
+                attachments = new[] { attachment },
+                content = new[] { Text("See the letter.") },
+            };
+        var attached = new Dictionary<string, object>
+        {
+            ["kind"] = "design",
+            ["designId"] = letter,
+            ["name"] = "{First}",
+            ["as"] = "docx",
+        };
+        var email = (long)
+            await api.Post(
+                "/api/designs",
+                new
+                {
+                    name = "Note",
+                    listId = list,
+                    document = Email(attached),
+                }
+            );
+        var drop = (long)
+            await api.Post(
+                "/api/drops",
+                new
+                {
+                    name = "Notice",
+                    listId = list,
+                    designIds = new[] { letter, email },
+                    campaignName = "Spring",
+                }
+            );
+        await api.Checked(drop);
+        var (ana, _, _) = (await api.Recipients(drop))[0];
+        var mail = await api.Get($"/api/drops/{drop}/recipients/{ana}/mail");
+        var file = Assert.Single(mail["files"]!.AsArray())!;
+        Assert.Equal("Ana.docx", (string)file["name"]!);
+        Assert.True((long)file["size"]! > 1000);
+
+        // Changed for one alone: the file has the change, the other's has not.
+        var path = $"/api/drops/{drop}/recipients/{ana}/letters/{letter}";
+        await api.Put(path, new { document = new { content = new[] { Text("Dearest {First},") } } });
+        await api.Checked(drop);
+        var response = await api.Client.GetAsync($"{path}/document.docx");
+        Assert.EndsWith("Letter.docx\"", response.Content.Headers.ContentDisposition!.ToString().Split(';')[1]);
+        Assert.Equal("Dearest Ana,", Words(await response.Content.ReadAsByteArrayAsync()));
+        var (luis, _, _) = (await api.Recipients(drop))[1];
+        Assert.Equal(
+            "Dear Luis,",
+            Words(await api.Client.GetByteArrayAsync($"/api/drops/{drop}/recipients/{luis}/letters/{letter}/document.docx"))
+        );
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await api.Client.GetAsync($"/api/drops/{drop}/recipients/{ana}/letters/{email}/document.docx")).StatusCode
+        );
+        attached["password"] = "{First}";
+        var locked = await api.Client.PostAsJsonAsync("/api/designs/preview", new { document = Email(attached), listId = list });
+        Assert.Contains("A DOCX has no password", await locked.Content.ReadAsStringAsync());
+    }
 }

@@ -24,6 +24,10 @@ public sealed record ComposedPiece(IReadOnlyList<LaidOutPage> Pages, IReadOnlyLi
     /// to.</summary>
     public string? Group { get; init; }
 
+    /// <summary>For a letter: what it holds, to be edited elsewhere, made where it is asked for. Null for what becomes no
+    /// document.</summary>
+    public Func<LetterContent>? Content { get; init; }
+
     /// <summary>For an email: the message. Null for what is printed.</summary>
     public Mail.ComposedMail? Mail { get; init; }
 }
@@ -89,12 +93,14 @@ public sealed class LetterComposer : IPieceComposer
     readonly ParagraphLayout layout;
     readonly List<Flow> flows = [];
     readonly PageSetup page;
+    readonly DateOnly today;
+    LetterSpeller? speller;
 
     /// <summary>Begins composing.</summary>
     /// <param name="today">The day of the run.</param>
     public LetterComposer(BoundLetter letter, DateOnly today)
     {
-        this.letter = letter;
+        (this.letter, this.today) = (letter, today);
         page = letter.Design.Page;
         context = letter.NewContext(today);
         layout = new(letter.Setting.Fonts);
@@ -130,7 +136,10 @@ public sealed class LetterComposer : IPieceComposer
         for (var i = 0; i < pages.Length; i++)
             pages[i] = new(page.Width, page.Height, Furnished(bodies[i], i, pages.Length, notes));
         // Headers are set once to know their height and once on each page: what they lack is told once.
-        return new(pages, context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes);
+        return new(pages, context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes)
+        {
+            Content = () => (speller ??= letter.Speller(today)).Spell(row, pieceNumber),
+        };
     }
 
     BoundLetter.Band HeaderOf(int pageNumber) => pageNumber == 0 ? letter.FirstHeader ?? letter.Header : letter.Header;

@@ -236,7 +236,17 @@ public sealed class EmailComposer : IPieceComposer
                                 )
                             );
                     }
-                    all.Add(new(Named(bound, $"{pieceNumber:0000}", ".pdf"), design.DesignId, password, null, 0, true));
+                    all.Add(
+                        new(
+                            Named(bound, $"{pieceNumber:0000}", design.AsDocument ? ".docx" : ".pdf"),
+                            design.DesignId,
+                            password,
+                            null,
+                            0,
+                            true,
+                            design.AsDocument
+                        )
+                    );
                     break;
                 case FileAttach file:
                     all.Add(new(Named(bound, "attachment", null), null, null, file.File, file.Size));

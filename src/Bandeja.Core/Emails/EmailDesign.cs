@@ -8,7 +8,7 @@ public abstract record MailAttach(string Name);
 
 /// <summary>A design of the package, as the recipient's own PDF.</summary>
 /// <param name="Password">The password that opens it, in the field language; null for none.</param>
-public sealed record DesignAttach(long DesignId, string Name, string? Password) : MailAttach(Name);
+public sealed record DesignAttach(long DesignId, string Name, string? Password, bool AsDocument = false) : MailAttach(Name);
 
 /// <summary>The same file for everybody.</summary>
 /// <param name="File">Its digest.</param>

@@ -77,10 +77,20 @@ public static class EmailReader
         switch ((string?)a["kind"])
         {
             case "design":
+                var asDocument = (string?)a["as"] switch
+                {
+                    "docx" => true,
+                    "pdf" or null => false,
+                    var other => throw new LetterFormatException($"A design is attached as PDF or as DOCX, not as “{other}”."),
+                };
+                var password = (string?)a["password"] is { } p && !string.IsNullOrWhiteSpace(p) ? p : null;
+                if (asDocument && password is not null)
+                    throw new LetterFormatException("A DOCX has no password. Attach the design as PDF, or take the password away.");
                 return new DesignAttach(
                     (long?)a["designId"] ?? throw new LetterFormatException("An attached design is not named."),
                     name,
-                    (string?)a["password"] is { } p && !string.IsNullOrWhiteSpace(p) ? p : null
+                    password,
+                    asDocument
                 );
             case "file":
                 var file = (string?)a["file"] ?? "";

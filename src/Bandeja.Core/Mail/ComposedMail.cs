@@ -43,7 +43,16 @@ public sealed record MailPicture(string ContentId, string? Asset, Barcodes.Symbo
 /// <param name="File">The digest of a file.</param>
 /// <param name="Size">Bytes of a file; 0 for a PDF, which is not made yet.</param>
 /// <param name="IsOwn">True where it is the recipient's alone: their PDF, or a file of their own.</param>
-public sealed record MailAttachment(string FileName, long? DesignId, string? Password, string? File, long Size, bool IsOwn = false);
+/// <param name="AsDocument">True where the design goes along as a DOCX that can be edited, not as a PDF.</param>
+public sealed record MailAttachment(
+    string FileName,
+    long? DesignId,
+    string? Password,
+    string? File,
+    long Size,
+    bool IsOwn = false,
+    bool AsDocument = false
+);
 
 /// <summary>A recipient's message as it is to be, before it is put into the form of RFC 5322.</summary>
 /// <param name="To">The recipient; null where there is no sound address.</param>

@@ -315,6 +315,9 @@ static class DropEndpoints
         api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/proof.pdf", Proof)
             .WithSummary("A recipient's finished pages, by the composition that prints")
             .Produces(200, contentType: "application/pdf");
+        api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/letters/{designId:long}/document.docx", Document)
+            .WithSummary("A recipient's letter as a DOCX that can be edited")
+            .Produces(200, contentType: "application/vnd.openxmlformats-officedocument.wordprocessingml.document");
         api.MapGet("/drops/{id:long}/events", (long id, DropHistory history) => history.Last(id, 500))
             .WithSummary("What happened in a drop, the newest first");
 
@@ -517,18 +520,36 @@ static class DropEndpoints
         );
     }
 
+    static IResult Document(
+        long id,
+        long recipientId,
+        long designId,
+        Database database,
+        Letters letters,
+        Reprints reprints,
+        TimeProvider time,
+        HttpContext context
+    )
+    {
+        using var c = database.Open();
+        var (drop, r, package) = reprints.ToBeSeen(c, id, recipientId);
+        var at = package.Bound.ToList().FindIndex(b => b.Design.DesignId == designId);
+        if (at < 0 || package.Pieces[at].Content is not { } content)
+            throw new NotFoundException("This recipient has no letter of this design.");
+        context.Response.Headers.CacheControl = "no-store";
+        return Results.Bytes(
+            letters.ToDocument(content(), $"{drop.CampaignName}, piece {r.PieceNumber:0000}", time.GetLocalNow()),
+            "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
+            $"{r.PieceNumber:0000} {Core.Formulas.FileNames.Safe(package.Bound[at].Design.Name, "letter")}.docx"
+        );
+    }
+
     static IResult Proof(long id, long recipientId, Database database, Letters letters, Reprints reprints, HttpContext context)
     {
         using var c = database.Open();
-        var drop = DropStore.Drop(c, id);
-        var columns = RowTable.Columns(c, drop.ListId);
-        var r =
-            DropStore.Recipients(c, drop, columns, [recipientId]).FirstOrDefault() ?? throw new NotFoundException(
-                "This recipient is not in the drop."
-            );
+        var (drop, r, package) = reprints.ToBeSeen(c, id, recipientId);
         context.Response.Headers.CacheControl = "no-store";
-        var current = new PackageComposer(c, letters, drop).Compose(r);
-        var pieces = (r.RunId is null && r.EmailRunId is null ? current : reprints.AsProduced(c, drop, r, current)).Pieces;
+        var pieces = package.Pieces;
         // Who gets a message with nothing attached has no pages.
         return pieces.All(p => p.Pages.Count == 0)
             ? Results.NoContent()

@@ -206,6 +206,18 @@ public sealed class Letters(
             : null;
     }
 
+    /// <summary>A recipient's letter as a word processor document.</summary>
+    public byte[] ToDocument(LetterContent content, string title, DateTimeOffset created)
+    {
+        using var memory = new MemoryStream();
+        using (var writer = new DocxWriter(memory, content.Design, title, created, DocumentPicture, faces: Faces))
+        {
+            writer.Add(content);
+            writer.Finish();
+        }
+        return memory.ToArray();
+    }
+
     /// <summary>A letter with its fields as they are typed, as a word processor document that can be brought back.</summary>
     /// <exception cref="LetterFormatException">It is no letter.</exception>
     public byte[] AsDocument(string documentJson, string title)

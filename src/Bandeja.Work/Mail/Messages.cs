@@ -50,6 +50,14 @@ public sealed class Messages(Letters letters, PictureFiles pictures, AttachmentF
             var piece =
                 pieceOf(a.DesignId!.Value)
                 ?? throw new ConflictException($"“{a.FileName}” cannot be made: its design is not in the package.");
+            if (a.AsDocument)
+            {
+                var content =
+                    piece.Content?.Invoke()
+                    ?? throw new ConflictException($"“{a.FileName}” cannot be made: only letters can be attached as DOCX.");
+                files.Add(new(a.FileName, letters.ToDocument(content, title, created)));
+                continue;
+            }
             PdfProtection? protection = null;
             if (a.Password is { } password)
             {

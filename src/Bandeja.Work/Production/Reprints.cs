@@ -1,6 +1,7 @@
 using Bandeja.Core.Addressing;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Lists;
+using Bandeja.Store;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Lists;
 using Bandeja.Store.Runs;
@@ -104,6 +105,19 @@ public sealed class Reprints(RunStore runs, Letters letters)
                 .Distinct()
                 .Order(),
         ];
+
+    /// <summary>A recipient, and their package as it was produced, or as it would be now.</summary>
+    /// <exception cref="NotFoundException">The recipient is not in the drop.</exception>
+    public (DropRow Drop, DropRecipient Recipient, ComposedPackage Package) ToBeSeen(SqliteConnection c, long dropId, long recipientId)
+    {
+        var drop = DropStore.Drop(c, dropId);
+        var r =
+            DropStore.Recipients(c, drop, RowTable.Columns(c, drop.ListId), [recipientId]).FirstOrDefault() ?? throw new NotFoundException(
+                "This recipient is not in the drop."
+            );
+        var current = new PackageComposer(c, letters, drop).Compose(r);
+        return (drop, r, r.RunId is null && r.EmailRunId is null ? current : AsProduced(c, drop, r, current));
+    }
 
     /// <summary>A recipient's package as it is to be seen: what was produced as it was printed or sent, by the last run that did; what is
     /// not produced yet as it would be now.</summary>

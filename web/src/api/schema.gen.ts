@@ -4903,6 +4903,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drops/{id}/recipients/{recipientId}/letters/{designId}/document.docx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's letter as a DOCX that can be edited */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drops/{id}/events": {
         parameters: {
             query?: never;

@@ -26,6 +26,7 @@ export const foldersQuery = () => ({ queryKey: ["mail-folders"] as const, queryF
  */
 export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: Props) {
   const designs = onPaper(useQuery(designsQuery()).data ?? []).filter((d) => !d.archived);
+  const hasPages = (id: number) => designs.some((d) => d.id === id && kinds[d.kind].hasPages);
   const folders = useQuery(foldersQuery()).data ?? [];
   const file = useRef<HTMLInputElement>(null);
   const set = (i: number, part: object) => onChange(email.attachments.map((a, n) => (n === i ? ({ ...a, ...part } as Attached) : a)));
@@ -55,7 +56,7 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
                 add({ kind: "design", designId: Number(e.target.value), name: "{Piece number} {Name in full}", password: null })
               }
             >
-              <option value="">+ a design as PDF</option>
+              <option value="">+ a design</option>
               {designs.map((d) => (
                 <option key={d.id} value={d.id}>
                   {d.name}, {kinds[d.kind].name}
@@ -96,8 +97,25 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
             <div className="grid min-w-0 flex-1 grid-cols-[88px_1fr] items-center gap-x-2 gap-y-1">
               {a.kind === "design" && (
                 <>
-                  <span className="col-span-2 font-semibold">
-                    {designs.find((d) => d.id === a.designId)?.name ?? "a design that is gone"}, as their own PDF
+                  <span className="col-span-2 flex items-center gap-2 font-semibold">
+                    <span className="min-w-0 truncate">
+                      {designs.find((d) => d.id === a.designId)?.name ?? "a design that is gone"}, as their own
+                    </span>
+                    <select
+                      className="select select-xs w-24"
+                      aria-label="Attached as"
+                      disabled={readOnly || !hasPages(a.designId)}
+                      title={
+                        hasPages(a.designId)
+                          ? "A PDF looks the same everywhere; a DOCX can be edited"
+                          : "Only letters can be attached as DOCX"
+                      }
+                      value={a.as ?? "pdf"}
+                      onChange={(e) => set(i, e.target.value === "docx" ? { as: "docx", password: null } : { as: "pdf" })}
+                    >
+                      <option value="pdf">PDF</option>
+                      <option value="docx">DOCX</option>
+                    </select>
                   </span>
                   <Text
                     label="called"
@@ -106,18 +124,20 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
                     placeholder="{Piece number} {Name in full}"
                     onChange={(name) => set(i, { name })}
                   />
-                  <Text
-                    label={
-                      <>
-                        <Lock size={12} className="inline" /> password
-                      </>
-                    }
-                    name="Password of the attachment"
-                    value={a.password ?? ""}
-                    readOnly={readOnly}
-                    placeholder="none; or a field, such as {Member no.}"
-                    onChange={(password) => set(i, { password: password || null })}
-                  />
+                  {a.as !== "docx" && (
+                    <Text
+                      label={
+                        <>
+                          <Lock size={12} className="inline" /> password
+                        </>
+                      }
+                      name="Password of the attachment"
+                      value={a.password ?? ""}
+                      readOnly={readOnly}
+                      placeholder="none; or a field, such as {Member no.}"
+                      onChange={(password) => set(i, { password: password || null })}
+                    />
+                  )}
                 </>
               )}
               {a.kind === "file" && (

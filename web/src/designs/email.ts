@@ -3,7 +3,7 @@ import { completeLetter, type Letter } from "./letter";
 
 /** Something that is attached: a design of the package, a file for everybody, a file of the recipient's own. */
 export type Attached =
-  | { kind: "design"; designId: number; name: string; password: string | null }
+  | { kind: "design"; designId: number; name: string; password: string | null; as?: "pdf" | "docx" }
   | { kind: "file"; file: string; name: string; size: number }
   | { kind: "folder"; folderId: number; source: string; name: string };
 

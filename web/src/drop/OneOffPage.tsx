@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { Editor } from "@tiptap/core";
-import { ArrowLeft } from "lucide-react";
+import { ArrowLeft, FileDown } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
@@ -138,6 +138,15 @@ function Writing({
             <strong>{person.name}</strong> alone
             <span className="ml-2 text-faint">{l.own ? `changed ${moment(l.at)} by ${l.by}` : "the others’ letter stays as it is"}</span>
           </span>
+          <a
+            className={`btn btn-quiet btn-sm ${changed ? "btn-disabled" : ""}`}
+            href={`/api/drops/${path.id}/recipients/${path.recipientId}/letters/${path.designId}/document.docx`}
+            aria-disabled={changed}
+            title={changed ? "Keep the changes first; then they are in the file" : "This letter with its values, to be edited elsewhere"}
+            download
+          >
+            <FileDown size={14} /> DOCX
+          </a>
           {l.own && (
             <button className="btn btn-quiet btn-sm" disabled={busy} onClick={remove}>
               Back to everybody’s letter
