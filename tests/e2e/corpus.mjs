@@ -432,6 +432,46 @@ export const longLetter = () => {
   );
 };
 
+/** A newsletter: a picture that text runs around, a footnote, two columns, a box. */
+export const newsletter = ({ face, other }) =>
+  d.Packer.toBuffer(
+    new d.Document({
+      styles: { default: { document: { run: { font: face, size: 22 }, paragraph: { spacing: { after: 120 } } } } },
+      footnotes: { 1: { children: [P("Counted in {{City}}.")] } },
+      sections: [
+        {
+          properties: letterSheet,
+          children: [
+            P("Fernquay News for {{First name}}", { heading: d.HeadingLevel.HEADING_1 }),
+            P([
+              image({
+                floating: {
+                  horizontalPosition: { relative: "column", align: "right" },
+                  verticalPosition: { relative: "paragraph", offset: 0 },
+                  wrap: { type: d.TextWrappingType.SQUARE },
+                },
+              }),
+              T(sentence.repeat(3)),
+              new d.FootnoteReferenceRun(1),
+            ]),
+            P([T("Whoever comes on a Sunday sees the fig tree.", { font: other })]),
+          ],
+        },
+        {
+          properties: { ...letterSheet, type: "continuous", column: { count: 2, space: 500, separate: true } },
+          children: Array.from({ length: 5 }, (_, i) => P(`${i + 1}. ${sentence}`)),
+        },
+        {
+          properties: { ...letterSheet, type: "continuous" },
+          children: [
+            new d.Textbox({ style: { width: "200pt", height: "60pt" }, children: [P("Open daily from nine to five.")] }),
+            P("Yours, the garden"),
+          ],
+        },
+      ],
+    }),
+  );
+
 /** All of them. */
 export const corpus = [
   ...first.map(([name, make, lines, check]) => ({ name: `first writer: ${name}`, file: "a.docx", make, lines, check })),
