@@ -167,6 +167,30 @@ public sealed class BesideTests
         }
     }
 
+    [Theory]
+    [InlineData("page", 260)]
+    [InlineData("left", 0)]
+    public void Text_that_a_box_carries_over_the_edge_of_the_page_is_told(string place, int y)
+    {
+        string Of(int lines) =>
+            Letter(
+                [
+                    Box(
+                        new
+                        {
+                            place,
+                            y,
+                            width = 50,
+                        },
+                        [.. Enumerable.Range(0, lines).Select(i => P($"line {i} of {{First}}"))]
+                    ),
+                    P("Text"),
+                ]
+            );
+        Assert.Empty(Compose(Of(1)).Notes.TooLarge);
+        Assert.Contains("over the edge of the page", Assert.Single(Compose(Of(60)).Notes.TooLarge));
+    }
+
     [Fact]
     public void Footnotes_stand_at_the_foot_of_the_page_with_their_number()
     {

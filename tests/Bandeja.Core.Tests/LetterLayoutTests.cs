@@ -282,6 +282,29 @@ public sealed class LetterLayoutTests
         }
     }
 
+    [Theory]
+    [InlineData(true, "First", "Even 2", "Odd 3", "Even 4")]
+    [InlineData(false, "Odd 1", "Even 2", "Odd 3", "Even 4")]
+    public void Even_pages_can_have_a_header_of_their_own(bool firstDiffers, params string[] headers)
+    {
+        var with = new JsonObject
+        {
+            ["header"] = new JsonArray(P("Odd {Page number}")),
+            ["evenDiffers"] = true,
+            ["evenHeader"] = new JsonArray(P("Even {Page number}"), P("and a second line"), P("and a third"), P("and a fourth")),
+            ["evenFooter"] = new JsonArray(P("Even foot")),
+            ["firstDiffers"] = firstDiffers,
+            ["firstHeader"] = new JsonArray(P("First")),
+        };
+        var pages = Compose(Letter([P("a"), Node("pageBreak"), P("b"), Node("pageBreak"), P("c"), Node("pageBreak"), P("d")], with)).Pages;
+        Assert.Equal(headers, pages.Select(p => p.Text().Split('\n')[0]));
+        Assert.Equal([false, true, false, true], pages.Select(p => p.Text().Contains("Even foot")));
+        // A header that needs more room pushes the text in on its own pages alone.
+        double TopOf(int page, string text) => Lines(pages[page]).Single(l => l.Text == text).Y;
+        Assert.True(TopOf(1, "b") > TopOf(0, "a") + 10);
+        Assert.Equal(TopOf(0, "a"), TopOf(2, "c"));
+    }
+
     [Fact]
     public void Headers_and_footers_stand_on_every_page_and_count_them()
     {

@@ -28,7 +28,9 @@ public sealed class TypefaceTests : IAsyncLifetime
         Assert.Equal(("Fernquay Blocks", "Regular"), ((string)added["family"]!, (string)added["style"]!));
         Assert.Contains("Fernquay Blocks", (await api.Get("/api/settings"))["families"]!.AsArray().Select(f => (string)f!));
         Assert.Equal(file, await api.Client.GetByteArrayAsync($"/api/typefaces/{added["id"]}/file"));
-        var twice = await Send(file);
+        // The same file again changes nothing; another one of the same cut is refused.
+        Assert.Equal((long)added["id"]!, (long)(await api.Read(await Send(file)))["id"]!);
+        var twice = await Send(MadeFont.File());
         Assert.Equal(HttpStatusCode.BadRequest, twice.StatusCode);
         Assert.Contains("is there already", await Why(twice));
         var closed = await Send(MadeFont.File("Closed Face", rights: 2));

@@ -1,4 +1,7 @@
 import AxeBuilder from "@axe-core/playwright";
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { root } from "./server.mjs";
 import { atRest, expect, test } from "./desk.mjs";
 
 test.use({ demo: true });
@@ -46,7 +49,15 @@ const views = [
   "/drops/6/ledger",
   "/settings",
   "/settings/salutations",
+  "/settings/typefaces",
+  // A document on its way to a letter; its upload is made below.
+  "/designs/document/?list=1",
 ];
+
+const uploaded = async (page) => {
+  const data = readFileSync(join(root, "demo/files/welcome-back.docx"));
+  return (await (await page.request.post("/api/documents?name=welcome-back.docx", { data })).json()).id;
+};
 
 // In two halves, so that two workers share them.
 for (const half of [0, 1])
@@ -54,7 +65,7 @@ for (const half of [0, 1])
     test.setTimeout(400_000);
     await page.addInitScript(() => self === top && localStorage.setItem("bandeja.theme", "bandeja"));
     for (const view of views.filter((_, i) => i % 2 === half)) {
-      await page.goto(view);
+      await page.goto(view.includes("/document/") ? view.replace("/?", `/${await uploaded(page)}?`) : view);
       await expect(page.getByRole("heading").first()).toBeVisible();
       await atRest(page);
       const spill = await page.evaluate(() => [

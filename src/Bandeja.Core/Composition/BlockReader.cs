@@ -14,7 +14,8 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
 {
     const int MaxDepth = 100,
         MaxColumns = 40,
-        LongestLabel = 40;
+        LongestLabel = 40,
+        LongestName = 80;
     static readonly double[] HeadingSizes = [1, 1.55, 1.25, 1.08];
     int depth;
 
@@ -187,7 +188,8 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             heading,
             (bool?)a?["keep"] ?? heading > 0,
             (string?)a?["shade"] is { Length: > 0 } shade ? Color(shade, "") : null,
-            ReadBorder(a?["border"]?.AsObject())
+            ReadBorder(a?["border"]?.AsObject()),
+            (string?)a?["named"] is { Length: > 0 and <= LongestName } named ? named : null
         );
         return new(style, [.. (node["content"]?.AsArray() ?? []).Select(n => ReadInline(n!.AsObject(), baseStyle))], baseStyle);
     }

@@ -57,6 +57,8 @@ public sealed class BoundLetter : IBoundDesign
     internal Band Footer { get; }
     internal Band? FirstHeader { get; }
     internal Band? FirstFooter { get; }
+    internal Band? EvenHeader { get; }
+    internal Band? EvenFooter { get; }
     internal Template? Watermark { get; }
     internal LayoutNotes SharedNotes { get; }
 
@@ -92,6 +94,8 @@ public sealed class BoundLetter : IBoundDesign
         Footer = Bound(design.Head.Footer, "the footer");
         FirstHeader = design.Head.FirstHeader is { } h ? Bound(h, "the first page's header") : null;
         FirstFooter = design.Head.FirstFooter is { } f ? Bound(f, "the first page's footer") : null;
+        EvenHeader = design.Head.EvenHeader is { } eh ? Bound(eh, "the even pages' header") : null;
+        EvenFooter = design.Head.EvenFooter is { } ef ? Bound(ef, "the even pages' footer") : null;
         if (design.Head.Watermark is { } mark)
         {
             Watermark = Template.Parse(mark.Text, names.WithPages());
@@ -100,11 +104,40 @@ public sealed class BoundLetter : IBoundDesign
         if (design.Head.Background is { } background && setting.Pictures is not null && setting.Pictures(background.Asset) is null)
             maker.SharedNotes.Pictures.Add(new(PictureIssue.Missing, "background", background.Asset, "the background"));
         Varies = Body.SelectMany(p => p.All()).Any(p => p is WhenPart or EachPart or PlainPart { Thing: BoundBlock { Varies: true } });
+        var head = design.Head;
+        HasBoxes = new[]
+        {
+            design.Blocks,
+            head.Header,
+            head.Footer,
+            head.FirstHeader ?? [],
+            head.FirstFooter ?? [],
+            head.EvenHeader ?? [],
+            head.EvenFooter ?? [],
+        }.Any(Holds);
         SharedNotes = maker.SharedNotes;
         Errors = errors;
         Mailers = binder.Mailers;
         UsedColumns = DesignReading.Used(this.Expressions(), setting.Columns, Mailers.Count > 0);
     }
+
+    /// <summary>True where it has boxes, whose text may grow over the edge of the sheet.</summary>
+    internal bool HasBoxes { get; }
+
+    static bool Holds(IEnumerable<Block> blocks) =>
+        blocks.Any(b =>
+            b switch
+            {
+                Box => true,
+                Quote q => Holds(q.Blocks),
+                Columns c => Holds(c.Blocks),
+                ItemList l => l.Items.Any(Holds),
+                WhenBlock w => w.Branches.Any(x => Holds(x.Blocks)),
+                EachBlock e => Holds(e.Blocks),
+                Table t => t.Rows.Any(r => r.Cells.Any(x => Holds(x.Blocks))),
+                _ => false,
+            }
+        );
 
     /// <summary>True where what the letter prints depends on the recipient, so that it may be nothing.</summary>
     internal bool Varies { get; }
@@ -150,9 +183,17 @@ public sealed class BoundLetter : IBoundDesign
 
     /// <inheritdoc/>
     public IEnumerable<TemplatePart> Parts =>
-        new[] { Body, Header.Parts, Footer.Parts, FirstHeader?.Parts ?? [], FirstFooter?.Parts ?? [], Watermark?.Parts ?? [] }.SelectMany(
-            p => p
-        );
+        new[]
+        {
+            Body,
+            Header.Parts,
+            Footer.Parts,
+            FirstHeader?.Parts ?? [],
+            FirstFooter?.Parts ?? [],
+            EvenHeader?.Parts ?? [],
+            EvenFooter?.Parts ?? [],
+            Watermark?.Parts ?? [],
+        }.SelectMany(p => p);
 
     /// <inheritdoc/>
     public IEnumerable<Expression> Unprinted => [];

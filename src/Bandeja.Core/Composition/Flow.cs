@@ -55,8 +55,8 @@ sealed class LinesFlow(IReadOnlyList<TextLine> lines, double left, Element? elem
     public override IReadOnlyList<LaidNote> Notes => OwnNotes;
 
     /// <summary>The footnotes whose numbers stand in a line.</summary>
-    public IEnumerable<LaidNote> NotesOf(int index) =>
-        OwnNotes.Count == 0 ? [] : lines[index].Runs.Where(r => r.Style.Note > 0).Select(r => OwnNotes[r.Style.Note - 1]);
+    public IReadOnlyList<LaidNote> NotesOf(int index) =>
+        OwnNotes.Count == 0 ? [] : [.. lines[index].Runs.Where(r => r.Style.Note > 0).Select(r => OwnNotes[r.Style.Note - 1])];
 
     /// <summary>A bullet or number beside the first line, with its place from the left edge of the text.</summary>
     public (TextLine Line, double X)? Label { get; set; }

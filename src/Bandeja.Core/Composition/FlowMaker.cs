@@ -252,6 +252,15 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
         );
     }
 
+    static IReadOnlyList<LaidNote> NotesOf(List<Flow> flows)
+    {
+        List<LaidNote>? all = null;
+        foreach (var flow in flows)
+            if (flow.Notes is { Count: > 0 } own)
+                (all ??= []).AddRange(own);
+        return all ?? (IReadOnlyList<LaidNote>)[];
+    }
+
     /// <summary>Puts something at a side; the text that follows runs around it.</summary>
     void Stand(List<Flow> target, Side side, double width, double height, double gap, IReadOnlyList<PageItem> content)
     {
@@ -275,7 +284,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             items.AddRange(content.Select(i => i with { X = i.X + x + box.Padding, Y = i.Y + y + box.Padding }));
             return items;
         }
-        IReadOnlyList<LaidNote> own = [.. flows.SelectMany(f => f.Notes)];
+        var own = NotesOf(flows);
         if (box.Place is { } at)
         {
             target.Add(new PlacedFlow(At(at.X, at.Y)));
@@ -443,7 +452,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                 var items = new List<PageItem>();
                 var flows = Apart(c.Cell.Parts, notes);
                 var height = Stacked.Emit(flows, 0, 0, items);
-                return (new DraftCell(c.Cell.Cell, items, height, [.. flows.SelectMany(f => f.Notes)]), c.Column, c.Span);
+                return (new DraftCell(c.Cell.Cell, items, height, NotesOf(flows)), c.Column, c.Span);
             }),
         ];
 

@@ -92,7 +92,7 @@ sealed class TableFlow(Table table, double left, double width, IReadOnlyList<Lai
 {
     public IReadOnlyList<LaidRow> Rows => rows;
     public int Heads => heads;
-    public override IReadOnlyList<LaidNote> Notes => [.. rows.SelectMany(r => r.Notes)];
+    public override IReadOnlyList<LaidNote> Notes => rows.Any(r => r.Notes.Count > 0) ? [.. rows.SelectMany(r => r.Notes)] : [];
     public override double Height { get; } = rows.Sum(r => r.Height);
     public override double Head => rows.Take(heads + 1).Sum(r => r.Height);
     public double HeadingHeight { get; } = rows.Take(heads).Sum(r => r.Height);
@@ -192,6 +192,7 @@ static class TableLayout
         for (var i = 0; i < widths.Length; i++)
             lefts[i + 1] = lefts[i] + widths[i];
         var rows = new List<LaidRow>();
+        var noted = drafts.Any(d => d.Any(c => c.Draft.Notes.Count > 0));
         for (var r = 0; r < drafts.Count; )
         {
             var end = r + 1;
@@ -224,7 +225,10 @@ static class TableLayout
                 y += heights[k];
             }
             rows.Add(
-                new(y, frames, content) { Notes = [.. drafts.Skip(r).Take(end - r).SelectMany(d => d.SelectMany(c => c.Draft.Notes))] }
+                new(y, frames, content)
+                {
+                    Notes = noted ? [.. drafts.Skip(r).Take(end - r).SelectMany(d => d.SelectMany(c => c.Draft.Notes))] : [],
+                }
             );
             r = end;
         }

@@ -15,7 +15,11 @@ public static class LetterAsTyped
             head.FirstHeader is null ? null : Blocks(head.FirstHeader, design.Page.TextWidth),
             head.FirstFooter is null ? null : Blocks(head.FirstFooter, design.Page.TextWidth),
             head.Watermark?.Text
-        );
+        )
+        {
+            EvenHeader = head.EvenHeader is null ? null : Blocks(head.EvenHeader, design.Page.TextWidth),
+            EvenFooter = head.EvenFooter is null ? null : Blocks(head.EvenFooter, design.Page.TextWidth),
+        };
     }
 
     static List<ContentBlock> Blocks(IReadOnlyList<Block> blocks, double width)

@@ -120,7 +120,7 @@ public sealed class LetterComposer : IPieceComposer
         maker.Make(letter.Body, flows, notes);
 
         var frames = Frames(notes);
-        var filler = new PageFiller(page.Left, n => n == 0 ? frames.First : frames.Later);
+        var filler = new PageFiller(page.Left, frames);
         filler.Fill(flows);
         var bodies = filler.Finish();
         maker.Begin(footnotes: false);
@@ -135,6 +135,9 @@ public sealed class LetterComposer : IPieceComposer
         var pages = new LaidOutPage[bodies.Count];
         for (var i = 0; i < pages.Length; i++)
             pages[i] = new(page.Width, page.Height, Furnished(bodies[i], i, pages.Length, notes));
+        if (letter.HasBoxes)
+            foreach (var p in pages)
+                Beyond(p.Items, 0, 0, notes);
         // Headers are set once to know their height and once on each page: what they lack is told once.
         return new(pages, context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes)
         {
@@ -142,12 +145,40 @@ public sealed class LetterComposer : IPieceComposer
         };
     }
 
-    BoundLetter.Band HeaderOf(int pageNumber) => pageNumber == 0 ? letter.FirstHeader ?? letter.Header : letter.Header;
+    /// <summary>Text that a box carries over the edge of the sheet is not printed: that is told.</summary>
+    void Beyond(IReadOnlyList<PageItem> items, double x, double y, LayoutNotes notes)
+    {
+        foreach (var item in items)
+            switch (item)
+            {
+                case SharedItem shared:
+                    Beyond(shared.Part.Items, x + shared.X, y + shared.Y, notes);
+                    break;
+                case LineItem line
+                    when !line.Line.IsEmpty
+                        && (y + line.Y > page.Height || y + line.Y < 0 || x + line.X > page.Width || x + line.X < -page.Width):
+                    var text = Evaluator.Short(string.Concat(line.Line.Runs.SelectMany(r => r.Words).Select(w => w.Text)));
+                    notes.TooLarge.Add(
+                        $"A box carries “{text}” over the edge of the page, where it is not printed. Move the box, or make its text "
+                            + "shorter."
+                    );
+                    return;
+            }
+    }
 
-    BoundLetter.Band FooterOf(int pageNumber) => pageNumber == 0 ? letter.FirstFooter ?? letter.Footer : letter.Footer;
+    // Pages count from 0 here, so that the second is the first of those with even numbers.
+    BoundLetter.Band HeaderOf(int pageNumber) =>
+        pageNumber == 0 ? letter.FirstHeader ?? letter.Header
+        : pageNumber % 2 == 1 ? letter.EvenHeader ?? letter.Header
+        : letter.Header;
+
+    BoundLetter.Band FooterOf(int pageNumber) =>
+        pageNumber == 0 ? letter.FirstFooter ?? letter.Footer
+        : pageNumber % 2 == 1 ? letter.EvenFooter ?? letter.Footer
+        : letter.Footer;
 
     /// <summary>The room for the text: a header or footer that needs more than the margin pushes it in.</summary>
-    ((double Top, double Bottom) First, (double Top, double Bottom) Later) Frames(LayoutNotes notes)
+    Func<int, (double Top, double Bottom)> Frames(LayoutNotes notes)
     {
         context.Page = (1, 1);
         (double, double) Of(int n)
@@ -164,7 +195,16 @@ public sealed class LetterComposer : IPieceComposer
             return (page.Top, page.Height - page.Bottom);
         }
         var first = Of(0);
-        return (first, letter.FirstHeader is null && letter.FirstFooter is null ? first : Of(1));
+        var (odd, even) = (first, first);
+        var evenDiffers = letter.EvenHeader is not null || letter.EvenFooter is not null;
+        if (letter.FirstHeader is not null || letter.FirstFooter is not null)
+            odd = evenDiffers ? Of(2) : even = Of(1);
+        if (evenDiffers)
+            even = Of(1);
+        return n =>
+            n == 0 ? first
+            : n % 2 == 1 ? even
+            : odd;
     }
 
     /// <summary>What of flows has a place of the page.</summary>

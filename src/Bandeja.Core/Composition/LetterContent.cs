@@ -91,6 +91,12 @@ public sealed record LetterContent(
     string? Watermark
 )
 {
+    /// <summary>For pages with even numbers where they differ; null where they do not.</summary>
+    public IReadOnlyList<ContentBlock>? EvenHeader { get; init; }
+
+    /// <summary>For pages with even numbers where they differ; null where they do not.</summary>
+    public IReadOnlyList<ContentBlock>? EvenFooter { get; init; }
+
     /// <summary>True where it is left out of the package for this recipient, because it would print nothing.</summary>
     public bool Omitted { get; init; }
 }

@@ -90,6 +90,7 @@ public sealed record ParagraphBorder(Sides Sides, double Width, string Color)
 /// <param name="Heading">1 to 3 for a heading, 0 for ordinary text.</param>
 /// <param name="KeepWithNext">Never the last on a page while something follows it.</param>
 /// <param name="Shade">The color behind it, RRGGBB; null for none.</param>
+/// <param name="Named">What its style was called in the document that it came with; null where it had none of its own.</param>
 public sealed record ParagraphStyle(
     TextAlign Align,
     double LineSpacing,
@@ -102,7 +103,8 @@ public sealed record ParagraphStyle(
     int Heading = 0,
     bool KeepWithNext = false,
     string? Shade = null,
-    ParagraphBorder? Border = null
+    ParagraphBorder? Border = null,
+    string? Named = null
 );
 
 /// <summary>A part of a paragraph.</summary>
@@ -322,6 +324,12 @@ public sealed record Letterhead(
     Watermark? Watermark
 )
 {
+    /// <summary>For pages with even numbers where they differ; null where they do not.</summary>
+    public IReadOnlyList<Block>? EvenHeader { get; init; }
+
+    /// <summary>For pages with even numbers where they differ; null where they do not.</summary>
+    public IReadOnlyList<Block>? EvenFooter { get; init; }
+
     /// <summary>Nothing.</summary>
     public static readonly Letterhead None = new([], [], null, null, 34, null, null);
 }

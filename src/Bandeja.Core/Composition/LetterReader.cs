@@ -101,6 +101,7 @@ public static class LetterReader
     static Letterhead ReadHead(JsonObject root, BlockReader reader)
     {
         var differs = (bool?)root["firstDiffers"] ?? false;
+        var evenDiffers = (bool?)root["evenDiffers"] ?? false;
         var background =
             root["background"]?.AsObject() is { } b && (string?)b["asset"] is { Length: > 0 } asset
                 ? new Background(asset, (string?)b["pages"] == "first", (string?)b["pages"] == "follow")
@@ -123,6 +124,10 @@ public static class LetterReader
             Within((double?)root["edge"] ?? 12, 3, 60, "distance of header and footer from the edge") * PointsPerMillimetre,
             background,
             mark
-        );
+        )
+        {
+            EvenHeader = evenDiffers ? reader.Blocks(root["evenHeader"]) : null,
+            EvenFooter = evenDiffers ? reader.Blocks(root["evenFooter"]) : null,
+        };
     }
 }

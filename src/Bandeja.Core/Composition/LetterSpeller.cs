@@ -46,6 +46,8 @@ public sealed class LetterSpeller
             letter.Watermark?.Print(context) is { } mark && !string.IsNullOrWhiteSpace(mark) ? mark : null
         )
         {
+            EvenHeader = letter.EvenHeader is { } eh ? Blocks(eh.Parts) : null,
+            EvenFooter = letter.EvenFooter is { } ef ? Blocks(ef.Parts) : null,
             Omitted = letter.Design.OmitWhenEmpty && letter.Varies && IsEmpty(body),
         };
     }

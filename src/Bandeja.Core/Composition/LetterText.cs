@@ -24,7 +24,18 @@ public static class LetterText
     {
         var lines = new List<string>();
         var head = design.Head;
-        foreach (var blocks in new[] { head.FirstHeader ?? [], head.Header, design.Blocks, head.FirstFooter ?? [], head.Footer })
+        foreach (
+            var blocks in new[]
+            {
+                head.FirstHeader ?? [],
+                head.EvenHeader ?? [],
+                head.Header,
+                design.Blocks,
+                head.FirstFooter ?? [],
+                head.EvenFooter ?? [],
+                head.Footer,
+            }
+        )
             Write(blocks, lines);
         if (head.Watermark is { } mark)
             lines.Add($"[watermark] {mark.Text}");

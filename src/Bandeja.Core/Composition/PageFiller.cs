@@ -27,12 +27,13 @@ sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> fram
     bool Fits(double height) => y + height <= bottom + Slack;
 
     /// <summary>The room that footnotes take besides those of the page.</summary>
-    double NoteRoom(IEnumerable<LaidNote> more) =>
-        LaidNote.Sum(more) is > 0 and var height ? height + (notes.Count == 0 ? AboveNotes : 0) : 0;
+    double NoteRoom(IReadOnlyList<LaidNote> more) => more.Count == 0 ? 0 : LaidNote.Sum(more) + (notes.Count == 0 ? AboveNotes : 0);
 
     /// <summary>Keeps room for footnotes at the foot of the page.</summary>
     void Keep(IReadOnlyList<LaidNote> more)
     {
+        if (more.Count == 0)
+            return;
         bottom -= NoteRoom(more);
         notes.AddRange(more);
     }
@@ -156,13 +157,13 @@ sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> fram
         {
             var take = 0;
             double height = 0;
-            var feet = new List<LaidNote>();
+            IReadOnlyList<LaidNote> feet = [];
             while (next + take < lines.Count)
             {
-                var own = flow.NotesOf(next + take).ToList();
-                if (!Fits(height + lines[next + take].Height + NoteRoom([.. feet, .. own])))
+                if (flow.NotesOf(next + take) is { Count: > 0 } own)
+                    feet = [.. feet, .. own];
+                if (!Fits(height + lines[next + take].Height + NoteRoom(feet)))
                     break;
-                feet.AddRange(own);
                 height += lines[next + take++].Height;
             }
             var rest = lines.Count - next - take;
@@ -179,7 +180,7 @@ sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> fram
             }
             for (var i = 0; i < take; i++)
             {
-                Keep([.. flow.NotesOf(next + i)]);
+                Keep(flow.NotesOf(next + i));
                 used = y += flow.EmitLine(next + i, left, y, items);
                 fresh = false;
             }

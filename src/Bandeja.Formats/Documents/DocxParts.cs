@@ -33,6 +33,19 @@ sealed class DocxRelations
                 + $"{string.Concat(all.Values.Select(r => r.Xml))}</Relationships>";
 }
 
+/// <summary>A style that came with a document.</summary>
+/// <param name="Properties">Those of its paragraphs; null while only items of lists had it.</param>
+sealed record KeptStyle(string Id, string Name, string? Properties)
+{
+    /// <summary>Its tab stops, in twentieths of a point.</summary>
+    public IReadOnlyList<int> Tabs { get; } =
+    [
+        .. System
+            .Text.RegularExpressions.Regex.Matches(Properties ?? "", "<w:tab [^>]*w:pos=\"(-?[0-9]+)\"")
+            .Select(m => int.Parse(m.Groups[1].Value, CultureInfo.InvariantCulture)),
+    ];
+}
+
 /// <summary>What the letters of a file refer to: pictures, lists, headers, and footers, each once.</summary>
 sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
 {
@@ -43,6 +56,7 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
     readonly Dictionary<string, (string Id, string Name, string Xml, DocxRelations Relations)> bands = [];
     readonly List<(ListLook Look, bool Numbered, string Key)> looks = [];
     readonly List<(int Look, int Start)> lists = [];
+    readonly Dictionary<string, KeptStyle> styles = new(StringComparer.OrdinalIgnoreCase);
     readonly List<(int Number, string Xml)> notes = [];
     int drawings,
         lastNote;
@@ -52,6 +66,16 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
 
     /// <summary>A number for the next drawing.</summary>
     public int NextDrawing() => ++drawings;
+
+    /// <summary>A style by its name. It is what the first paragraph that has it looks like.</summary>
+    public KeptStyle Style(string name, string? properties)
+    {
+        if (!styles.TryGetValue(name, out var style))
+            styles[name] = style = new($"Kept{styles.Count + 1}", name, properties);
+        else if (style.Properties is null && properties is not null)
+            styles[name] = style = style with { Properties = properties };
+        return style;
+    }
 
     /// <summary>The relationships of the footnotes.</summary>
     public DocxRelations NoteRelations { get; } = new();
@@ -121,13 +145,14 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
             if (NoteRelations.Xml is { } relations)
                 part("word/_rels/footnotes.xml.rels", relations);
         }
-        part("word/styles.xml", DocxStyles.Of(design));
+        part("word/styles.xml", DocxStyles.Of(design, styles.Values));
         Document.Id("styles", "styles.xml");
         part(
             "word/settings.xml",
             "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<w:settings "
                 + "xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:defaultTabStop "
-                + "w:val=\"720\"/><w:compat><w:compatSetting w:name=\"compatibilityMode\" "
+                + $"w:val=\"720\"/>{(design.Head is { EvenHeader: null, EvenFooter: null } ? "" : "<w:evenAndOddHeaders/>")}"
+                + "<w:compat><w:compatSetting w:name=\"compatibilityMode\" "
                 + "w:uri=\"http://schemas.microsoft.com/office/word\" w:val=\"15\"/></w:compat></w:settings>"
         );
         Document.Id("settings", "settings.xml");
@@ -228,7 +253,8 @@ sealed class DocxParts(Func<ContentPicture, DocxPicture?> pictures)
 /// <summary>The styles of a file: ordinary text as the letter starts from, three headings, and links.</summary>
 static class DocxStyles
 {
-    public static string Of(LetterDesign design)
+    /// <param name="kept">Styles that came with a document.</param>
+    public static string Of(LetterDesign design, IEnumerable<KeptStyle> kept)
     {
         var text = Base(design);
         var xml = new StringBuilder(
@@ -248,6 +274,11 @@ static class DocxStyles
                 $"<w:style w:type=\"paragraph\" w:styleId=\"Heading{level}\"><w:name w:val=\"heading {level}\"/><w:basedOn "
                     + "w:val=\"Normal\"/><w:next w:val=\"Normal\"/><w:qFormat/><w:pPr><w:outlineLvl "
                     + $"w:val=\"{level - 1}\"/></w:pPr></w:style>"
+            );
+        foreach (var style in kept)
+            xml.Append(
+                $"<w:style w:type=\"paragraph\" w:styleId=\"{style.Id}\"><w:name w:val=\"{DocxText.Escape(style.Name)}\"/><w:basedOn "
+                    + $"w:val=\"Normal\"/><w:qFormat/>{(style.Properties is { Length: > 0 } p ? $"<w:pPr>{p}</w:pPr>" : "")}</w:style>"
             );
         xml.Append(
             "<w:style w:type=\"table\" w:default=\"1\" w:styleId=\"TableNormal\"><w:name w:val=\"Normal Table\"/><w:tblPr><w:tblInd "

@@ -268,31 +268,59 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
         xml.Append("<w:p><w:pPr>");
         if (style.Heading is >= 1 and <= 3)
             xml.Append($"<w:pStyle w:val=\"Heading{style.Heading}\"/>");
+        // A paragraph whose style came with the document has that style, and beside it only what differs; in lists the list sets it in.
+        var kept = style is { Heading: 0, Named: { } name } ? parts.Style(name, item is null ? Properties(style, text, null) : null) : null;
+        if (kept is not null)
+            xml.Append($"<w:pStyle w:val=\"{kept.Id}\"/>");
+        if (kept is null || item is not null || Properties(style, text, null) != kept.Properties)
+            xml.Append(Properties(style, text, kept));
+        xml.Append("</w:pPr>");
+    }
+
+    /// <summary>The properties of a paragraph.</summary>
+    /// <param name="over">The style that they hold against; null where nothing needs to be taken back.</param>
+    string Properties(ParagraphStyle style, TextStyle? text, KeptStyle? over)
+    {
+        var p = new StringBuilder();
+        bool Undo(string element) => over?.Properties?.Contains($"<w:{element}", StringComparison.Ordinal) == true;
         if (style.KeepWithNext)
-            xml.Append("<w:keepNext/>");
+            p.Append("<w:keepNext/>");
+        else if (Undo("keepNext"))
+            p.Append("<w:keepNext w:val=\"0\"/>");
         if (item is { Number: > 0 } own)
-            xml.Append($"<w:numPr><w:ilvl w:val=\"{own.Level}\"/><w:numId w:val=\"{own.Number}\"/></w:numPr>");
-        if (style.Border is { } border)
+            p.Append($"<w:numPr><w:ilvl w:val=\"{own.Level}\"/><w:numId w:val=\"{own.Number}\"/></w:numPr>");
+        if (style.Border is not null || Undo("pBdr"))
         {
-            xml.Append("<w:pBdr>");
+            p.Append("<w:pBdr>");
             foreach (
                 var (side, name) in (ReadOnlySpan<(Sides, string)>)
                     [(Sides.Top, "top"), (Sides.Left, "left"), (Sides.Bottom, "bottom"), (Sides.Right, "right")]
             )
-                if (border.Sides.HasFlag(side))
-                    xml.Append(
+                if (style.Border is { } border && border.Sides.HasFlag(side))
+                    p.Append(
                         $"<w:{name} w:val=\"single\" w:sz=\"{Math.Clamp((int)Math.Round(border.Width * 8), 2, 96)}\" w:space=\"3\" "
                             + $"w:color=\"{border.Color}\"/>"
                     );
-            xml.Append("</w:pBdr>");
+                else if (over is not null)
+                    p.Append($"<w:{name} w:val=\"nil\"/>");
+            p.Append("</w:pBdr>");
         }
         if (style.Shade is { } shade)
-            xml.Append($"<w:shd w:val=\"clear\" w:color=\"auto\" w:fill=\"{shade}\"/>");
-        if (style.Tabs is { Count: > 0 } tabs)
+            p.Append($"<w:shd w:val=\"clear\" w:color=\"auto\" w:fill=\"{shade}\"/>");
+        else if (Undo("shd"))
+            p.Append("<w:shd w:val=\"clear\" w:color=\"auto\" w:fill=\"auto\"/>");
+        var tabs = (style.Tabs ?? []).ToDictionary(t => Twips(t.At));
+        var gone = (over?.Tabs ?? []).Where(t => !tabs.ContainsKey(t)).ToList();
+        if (tabs.Count + gone.Count > 0)
         {
-            xml.Append("<w:tabs>");
-            foreach (var tab in tabs)
+            p.Append("<w:tabs>");
+            foreach (var at in tabs.Keys.Concat(gone).Order())
             {
+                if (!tabs.TryGetValue(at, out var tab))
+                {
+                    p.Append($"<w:tab w:val=\"clear\" w:pos=\"{at}\"/>");
+                    continue;
+                }
                 var leader = tab.Leader switch
                 {
                     TabLeader.Dots => " w:leader=\"dot\"",
@@ -300,25 +328,33 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
                     TabLeader.Line => " w:leader=\"underscore\"",
                     _ => "",
                 };
-                xml.Append($"<w:tab w:val=\"{tab.Kind.ToString().ToLowerInvariant()}\"{leader} w:pos=\"{Twips(tab.At)}\"/>");
+                p.Append($"<w:tab w:val=\"{tab.Kind.ToString().ToLowerInvariant()}\"{leader} w:pos=\"{at}\"/>");
             }
-            xml.Append("</w:tabs>");
+            p.Append("</w:tabs>");
         }
-        xml.Append($"<w:spacing w:before=\"{Twips(style.SpaceBefore)}\" w:after=\"{Twips(style.SpaceAfter)}\"");
+        p.Append($"<w:spacing w:before=\"{Twips(style.SpaceBefore)}\" w:after=\"{Twips(style.SpaceAfter)}\"");
         // A multiple of the type size here is a multiple of the face's own line there.
         if (text is not null)
-            xml.Append($" w:line=\"{(int)Math.Round(style.LineSpacing / faces.LineHeight(text.Family) * 240)}\" w:lineRule=\"auto\"");
-        xml.Append("/>");
+            p.Append($" w:line=\"{(int)Math.Round(style.LineSpacing / faces.LineHeight(text.Family) * 240)}\" w:lineRule=\"auto\"");
+        p.Append("/>");
         var left = style.Indent + (item is { Number: 0 } after ? after.Indent : 0);
-        if (item is not { Number: > 0 } && (left != 0 || style.IndentRight != 0 || style.FirstLine != 0))
+        if (item is not { Number: > 0 } && (left != 0 || style.IndentRight != 0 || style.FirstLine != 0 || Undo("ind")))
         {
-            xml.Append($"<w:ind w:left=\"{Twips(left)}\" w:right=\"{Twips(style.IndentRight)}\"");
-            xml.Append(style.FirstLine < 0 ? $" w:hanging=\"{Twips(-style.FirstLine)}\"" : $" w:firstLine=\"{Twips(style.FirstLine)}\"");
-            xml.Append("/>");
+            p.Append($"<w:ind w:left=\"{Twips(left)}\" w:right=\"{Twips(style.IndentRight)}\"");
+            p.Append(style.FirstLine < 0 ? $" w:hanging=\"{Twips(-style.FirstLine)}\"" : $" w:firstLine=\"{Twips(style.FirstLine)}\"");
+            p.Append("/>");
         }
-        if (style.Align != TextAlign.Left)
-            xml.Append($"<w:jc w:val=\"{style.Align switch { TextAlign.Center => "center", TextAlign.Right => "right", _ => "both" }}\"/>");
-        xml.Append("</w:pPr>");
+        if (style.Align != TextAlign.Left || Undo("jc"))
+            p.Append(
+                $"<w:jc w:val=\"{style.Align switch
+                {
+                    TextAlign.Center => "center",
+                    TextAlign.Right => "right",
+                    TextAlign.Justify => "both",
+                    _ => "left",
+                }}\"/>"
+            );
+        return p.ToString();
     }
 
     void Paragraph(ContentParagraph p)

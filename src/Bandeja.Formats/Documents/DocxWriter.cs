@@ -139,6 +139,11 @@ public sealed class DocxWriter : IDisposable
             Reference("headerReference", "first", letter.FirstHeader ?? letter.Header, letter.Watermark);
             Reference("footerReference", "first", letter.FirstFooter ?? letter.Footer, null);
         }
+        if (letter.EvenHeader is not null || letter.EvenFooter is not null)
+        {
+            Reference("headerReference", "even", letter.EvenHeader ?? letter.Header, letter.Watermark);
+            Reference("footerReference", "even", letter.EvenFooter ?? letter.Footer, null);
+        }
         return s.ToString();
     }
 

@@ -111,6 +111,8 @@ sealed class LetterBuilder
                         }),
                 ]
             );
+        if (look.Named is { Length: <= 80 } named && look.Outline is not (>= 0 and <= 2))
+            a["named"] = named;
         if (look.Keep == true)
             a["keep"] = true;
         if (look.Shade is { } shade and not "ffffff")

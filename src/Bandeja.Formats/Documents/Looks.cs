@@ -82,7 +82,8 @@ sealed record ParagraphLook(
     int? Level = null,
     int? Outline = null,
     bool? Snug = null,
-    bool? RightToLeft = null
+    bool? RightToLeft = null,
+    string? Named = null
 )
 {
     public static readonly ParagraphLook None = new();
@@ -106,6 +107,7 @@ sealed record ParagraphLook(
             Level ?? low.Level,
             Outline ?? low.Outline,
             Snug ?? low.Snug,
-            RightToLeft ?? low.RightToLeft
+            RightToLeft ?? low.RightToLeft,
+            Named ?? low.Named
         );
 }

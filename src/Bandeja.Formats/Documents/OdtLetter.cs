@@ -131,6 +131,15 @@ sealed class OdtLetter
     {
         JsonArray Head(string name) => master.Child(name) is { } e && e.Value("display") != "false" ? text.Blocks(e, numbered: false) : [];
         (letter["header"], letter["footer"]) = (Head("header"), Head("footer"));
+        if (Left("header-left") || Left("footer-left"))
+        {
+            letter["evenDiffers"] = true;
+            (letter["evenHeader"], letter["evenFooter"]) = (
+                Left("header-left") ? Head("header-left") : Head("header"),
+                Left("footer-left") ? Head("footer-left") : Head("footer")
+            );
+        }
+        bool Left(string name) => master.Child(name) is { } e && e.Value("display") != "false";
         if (master.Child("header-first") is not null || master.Child("footer-first") is not null)
         {
             letter["firstDiffers"] = true;

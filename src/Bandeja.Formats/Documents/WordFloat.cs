@@ -259,5 +259,5 @@ sealed class WordFloat(DocumentReport report, double textWidth)
         }
     }
 
-    static readonly string[] Bands = ["content", "header", "footer", "firstHeader", "firstFooter"];
+    static readonly string[] Bands = ["content", "header", "footer", "firstHeader", "firstFooter", "evenHeader", "evenFooter"];
 }

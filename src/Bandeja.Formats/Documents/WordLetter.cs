@@ -172,8 +172,11 @@ sealed class WordLetter
         if (Part("settings").On("evenAndOddHeaders") == true)
         {
             var (evenHeader, evenFooter) = (Of("headerReference", "even"), Of("footerReference", "even"));
-            if (!JsonNode.DeepEquals(evenHeader, header) || !JsonNode.DeepEquals(evenFooter, footer))
-                report.Say(Carried.Left, "Even pages use the header and footer of odd pages.", null);
+            if (!JsonNode.DeepEquals(evenHeader ?? [], letter["header"]) || !JsonNode.DeepEquals(evenFooter ?? [], letter["footer"]))
+            {
+                letter["evenDiffers"] = true;
+                (letter["evenHeader"], letter["evenFooter"]) = (evenHeader ?? [], evenFooter ?? []);
+            }
         }
         var margins = section.Child("pgMar");
         var edge = Math.Min(Points(margins.Value("header")) ?? 36, Points(margins.Value("footer")) ?? 36) / PointsPerMillimetre;
@@ -307,8 +310,9 @@ static class DocumentContents
 sealed class WordNotes(OfficeArchive archive, string? footnotes, string? endnotes, Func<string, XElement, JsonArray> reader)
 {
     readonly Dictionary<string, XElement?> read = [];
+    readonly HashSet<(string, string?)> used = [];
 
-    /// <summary>What a note says; null where the file has none of that id.</summary>
+    /// <summary>What a note says; null where the file has none of that id, or its one reference was met before.</summary>
     public JsonArray? Of(string kind, string? id)
     {
         if ((kind == "footnote" ? footnotes : endnotes) is not { } path)
@@ -317,6 +321,6 @@ sealed class WordNotes(OfficeArchive archive, string? footnotes, string? endnote
             read[path] = part = archive.Xml(path);
         if (part.Children(kind).FirstOrDefault(n => n.Value("id") == id) is not { } note)
             return null;
-        return reader(path, note);
+        return used.Add((kind, id)) ? reader(path, note) : null;
     }
 }

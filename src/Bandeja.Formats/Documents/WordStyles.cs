@@ -45,6 +45,12 @@ sealed class WordStyles
         }
     }
 
+    /// <summary>What a style of paragraphs is called; null for the ordinary one, and for headings, which are such.</summary>
+    public string? NameOf(string? id) =>
+        id is null || id == normal || HeadingOf(id) is not null || !styles.TryGetValue(id, out var style) ? null
+        : style.Child("name").Value()?.Trim() is { Length: > 0 } name && !name.Equals("Normal", StringComparison.OrdinalIgnoreCase) ? name
+        : null;
+
     /// <summary>How text looks where nothing but the document's own defaults holds.</summary>
     public RunLook Defaults => Run(runDefaults);
 
@@ -154,7 +160,8 @@ sealed class WordStyles
             p.Child("tabs") is { } tabs ? Tabs(tabs) : null,
             p.On("keepNext"),
             p.On("pageBreakBefore"),
-            Color(p.Child("shd").Value("fill")),
+            // A fill that is said to be none takes that of the style away.
+            p.Child("shd") is { } shade ? Color(shade.Value("fill")) ?? "ffffff" : null,
             Border(p.Child("pBdr")),
             number.Child("numId").Value(),
             Whole(number.Child("ilvl").Value()),

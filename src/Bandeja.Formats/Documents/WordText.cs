@@ -188,7 +188,7 @@ sealed class WordText(
         }
         else
         {
-            look = WordStyles.Paragraph(properties).Over(styles.ParagraphOf(style, around.Paragraph));
+            look = WordStyles.Paragraph(properties).Over(styles.ParagraphOf(style, around.Paragraph)) with { Named = styles.NameOf(style) };
             text = styles.RunOf(style, around.Run);
             line = [];
             if (look.BreakBefore == true)

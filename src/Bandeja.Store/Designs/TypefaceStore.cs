@@ -69,7 +69,8 @@ public sealed class TypefaceStore(Database database)
             .. c.Query<string>(
                 "SELECT DISTINCT d.name FROM design d WHERE EXISTS (SELECT 1 FROM design_version v WHERE v.design_id = d.id AND EXISTS ("
                     + $"{string.Format(null, names, "v")})) OR EXISTS (SELECT 1 FROM one_off o WHERE o.design_id = d.id AND EXISTS ("
-                    + $"{string.Format(null, names, "o")})) ORDER BY d.name",
+                    + $"{string.Format(null, names, "o")})) OR EXISTS (SELECT 1 FROM run_one_off r WHERE r.design_id = d.id AND EXISTS ("
+                    + $"{string.Format(null, names, "r")})) ORDER BY d.name",
                 new { family }
             ),
         ];

@@ -22,8 +22,14 @@ public sealed class Typefaces(ServerOptions server, Database database, TypefaceS
     public static void Load(FontLibrary fonts, TypefaceStore store, string folder)
     {
         foreach (var face in store.All())
-            if (PathOf(folder, face.Digest) is var path && File.Exists(path))
-                fonts.Add(Font(face, File.ReadAllBytes(path)));
+            try
+            {
+                fonts.Add(Font(face, File.ReadAllBytes(PathOf(folder, face.Digest))));
+            }
+            catch (Exception e) when (e is IOException or UnauthorizedAccessException or ArgumentException)
+            {
+                // The server begins without it: it is not among the families, and Settings say that its file is gone.
+            }
     }
 
     static PaperFont Font(TypefaceRow face, byte[] data) => new(face.Family, face.Bold, face.Italic, data);
@@ -48,28 +54,35 @@ public sealed class Typefaces(ServerOptions server, Database database, TypefaceS
     public TypefaceRow Add(string name, byte[] data, string at, string by, CancellationToken cancel)
     {
         var facts = files.Typeface(data, name, cancel);
+        // Looking at it took a while: what is there is asked, and the file noted, in one transaction.
+        return database.Write(_ => Keep(facts, name, data, at, by));
+    }
+
+    TypefaceRow Keep(FontFacts facts, string name, byte[] data, string at, string by)
+    {
         var all = store.All();
         if (all.Count >= Most)
             throw new BadInputException($"There can be {Most} typefaces. Remove one that is not used.");
         if (FaceTable.Ships(facts.Family))
             throw new BadInputException($"{facts.Family} comes with Bandeja already.");
-        if (
-            all.FirstOrDefault(f =>
-                f.Family.Equals(facts.Family, StringComparison.OrdinalIgnoreCase) && f.Bold == facts.Bold && f.Italic == facts.Italic
-            ) is
-            { } known
-        )
+        var digest = Convert.ToHexStringLower(SHA256.HashData(data));
+        var known = all.FirstOrDefault(f =>
+            f.Family.Equals(facts.Family, StringComparison.OrdinalIgnoreCase) && f.Bold == facts.Bold && f.Italic == facts.Italic
+        );
+        // The same file again puts back one that is gone from the disk.
+        if (known is not null && known.Digest != digest)
             throw new BadInputException(
                 $"{known.Family} {known.Style} is there already, from the file {known.FileName}. Of each family there is one regular, one "
                     + "italic, one bold, and one bold italic typeface."
             );
-        var digest = Convert.ToHexStringLower(SHA256.HashData(data));
         var path = PathOf(Folder, digest);
-        if (!File.Exists(path))
+        var part = $"{path}.{Guid.NewGuid():N}.part";
+        File.WriteAllBytes(part, data);
+        File.Move(part, path, overwrite: true);
+        if (known is not null)
         {
-            var part = $"{path}.{Guid.NewGuid():N}.part";
-            File.WriteAllBytes(part, data);
-            File.Move(part, path, overwrite: true);
+            database.AfterCommit(() => fonts.Add(Font(known, data)));
+            return known;
         }
         var row = new TypefaceRow
         {

@@ -19,6 +19,7 @@ public class DocxWriterTests
         { "page": { "sheet": "letter", "margins": { "top": 25, "right": 25, "bottom": 25, "left": 25 } },
           "type": { "family": "Carlito", "size": 11, "lineSpacing": 1.3, "spaceAfter": 8 },
           "header": [ { "type": "paragraph", "content": [ { "type": "text", "text": "For {First name}" } ] } ],
+          "evenDiffers": true, "evenHeader": [ { "type": "paragraph", "content": [ { "type": "text", "text": "Even page of {First name}" } ] } ],
           "footer": [ { "type": "paragraph", "attrs": { "textAlign": "center" }, "content": [ { "type": "text", "text": "Page {Page number} of {Page count}" } ] } ],
           "watermark": { "text": "Copy {Piece number}", "angle": 45, "size": 80, "strength": 0.1, "color": "#336655" },
           "content": [
@@ -108,8 +109,9 @@ public class DocxWriterTests
         Assert.Equal(3, main.Document.Body.Descendants<W.NumberingProperties>().Count());
         Assert.Equal("https://example.org/?a=1&b=2", main.HyperlinkRelationships.Single().Uri.OriginalString);
         Assert.Single(main.ImageParts);
-        Assert.Contains("For Ana", main.HeaderParts.Single().Header!.InnerText);
-        Assert.Contains("Copy 0007", main.HeaderParts.Single().Header!.OuterXml);
+        Assert.Contains(main.HeaderParts, h => h.Header!.InnerText.Contains("For Ana"));
+        Assert.Contains(main.HeaderParts, h => h.Header!.InnerText.Contains("Even page of Ana"));
+        Assert.All(main.HeaderParts, h => Assert.Contains("Copy 0007", h.Header!.OuterXml));
         Assert.Equal(
             "Page PAGE 1 of NUMPAGES 1",
             string.Join(' ', main.FooterParts.Single().Footer!.InnerText.Split(' ', StringSplitOptions.RemoveEmptyEntries))
@@ -182,6 +184,7 @@ public class DocxWriterTests
         Assert.Equal(LetterText.Lines(before), LetterText.Lines(after));
         Assert.Equal(Shape(before.Blocks), Shape(after.Blocks));
         Assert.Equal(Shape(before.Head.Footer), Shape(after.Head.Footer));
+        Assert.Equal(Shape(before.Head.EvenHeader!), Shape(after.Head.EvenHeader!));
         Assert.Equal(before.Page.Width, after.Page.Width, 0.1);
         Assert.Equal(before.Page.Left, after.Page.Left, 0.1);
     }
@@ -193,12 +196,12 @@ public class DocxWriterTests
             blocks.Select(b =>
                 b switch
                 {
-                    Paragraph p =>
-                        $"P {p.Style.Align} {p.Style.Heading} {N(p.Style.SpaceAfter)} {N(p.Style.SpaceBefore)} {N(p.Style.Indent)} "
-                            + $"{N(p.Style.FirstLine)} {p.Style.LineSpacing:0.0} {p.Style.KeepWithNext} {p.Style.Shade} "
-                            + $"{p.Style.Border} "
-                            + $"{string.Join(',', p.Style.Tabs?.Select(t => $"{N(t.At)}{t.Kind}{t.Leader}") ?? [])}: "
-                            + $"{string.Join('|', Runs(p))}",
+                    Paragraph p => $"P {p.Style.Align} {p.Style.Named} {p.Style.Heading} {N(p.Style.SpaceAfter)} {N(p.Style.SpaceBefore)} "
+                        + $"{N(p.Style.Indent)} "
+                        + $"{N(p.Style.FirstLine)} {p.Style.LineSpacing:0.0} {p.Style.KeepWithNext} {p.Style.Shade} "
+                        + $"{p.Style.Border} "
+                        + $"{string.Join(',', p.Style.Tabs?.Select(t => $"{N(t.At)}{t.Kind}{t.Leader}") ?? [])}: "
+                        + $"{string.Join('|', Runs(p))}",
                     Picture p => $"I {p.Align} {N(p.Box.Width)} {N(p.Box.Height)} {p.Box.Alt} {Place(p.Place)} {p.Beside}",
                     Box x => $"B {x.Align} {N(x.Width)} {N(x.Height)} {N(x.Padding)} {x.Shade} {x.Line} {Place(x.Place)} {x.Beside} "
                         + $"{Shape(x.Blocks)}",
@@ -275,5 +278,39 @@ public class DocxWriterTests
             Assert.Equal(Shape(before.Blocks), Shape(after.Blocks));
             Assert.Equal(Shape(after.Blocks), Shape(LetterReader.Read(Again(once)).Blocks));
         }
+    }
+
+    [Fact]
+    public void Styles_that_came_with_a_document_leave_with_it()
+    {
+        var made = new MadeDocx()
+            .Part(
+                "styles",
+                "styles.xml",
+                "<w:styles><w:style w:type=\"paragraph\" w:default=\"1\" w:styleId=\"N\"><w:name w:val=\"Normal\"/></w:style>"
+                    + "<w:style w:type=\"paragraph\" w:styleId=\"Q\"><w:name w:val=\"Block Text\"/><w:basedOn w:val=\"N\"/><w:pPr><w:ind "
+                    + "w:left=\"720\"/><w:jc w:val=\"both\"/></w:pPr></w:style></w:styles>"
+            )
+            .Body(MadeDocx.P(MadeDocx.R("plain")))
+            .Body(MadeDocx.P(MadeDocx.R("as its style says"), "<w:pStyle w:val=\"Q\"/>"))
+            .Body(MadeDocx.P(MadeDocx.R("centered"), "<w:pStyle w:val=\"Q\"/><w:jc w:val=\"center\"/>"));
+        var design = LetterReader.Read(Placing.Of(Brought.Read(made.File()).Document, Brought.Members).Letter);
+        var file = File(design, [LetterAsTyped.Of(design)], asTyped: true);
+        Valid(file);
+        using var document = WordprocessingDocument.Open(new MemoryStream(file), false);
+        var style = Assert.Single(
+            document.MainDocumentPart!.StyleDefinitionsPart!.Styles!.Elements<W.Style>(),
+            s => s.StyleName?.Val?.Value == "Block Text"
+        );
+        Assert.Equal("720", style.StyleParagraphProperties!.Indentation!.Left!.Value);
+        var paragraphs = document.MainDocumentPart.Document!.Body!.Elements<W.Paragraph>().ToList();
+        Assert.Null(paragraphs[0].ParagraphProperties!.ParagraphStyleId);
+        Assert.All(
+            paragraphs.Skip(1).Take(2),
+            p => Assert.Equal(style.StyleId!.Value, p.ParagraphProperties!.ParagraphStyleId!.Val!.Value)
+        );
+        // Only what differs is said beside the style.
+        Assert.Null(paragraphs[1].ParagraphProperties!.Justification);
+        Assert.Equal(W.JustificationValues.Center, paragraphs[2].ParagraphProperties!.Justification!.Val!.Value);
     }
 }

@@ -195,6 +195,8 @@ static class RandomLetter
             a["spaceAfter"] = r.Next(0, 30);
         if (r.Next(4) == 0)
             (a["indent"], a["firstLine"]) = (r.Next(5, 20), r.Next(0, 5));
+        if (r.Next(3) == 0)
+            a["named"] = Pick(r, "Body Text", "Quote & more", "Signature");
         if (r.Next(6) == 0)
             a["shade"] = "#f0e0d0";
         if (r.Next(6) == 0)

@@ -242,8 +242,8 @@ public sealed class WordFloatTests
         var deep = P(R("bottom"));
         for (var i = 0; i < 30; i++)
             deep = P(
-                "<w:r><w:pict><v:rect "
-                    + $"style=\"width:90pt;height:9pt\"><v:textbox><w:txbxContent>{deep}</w:txbxContent></v:textbox></v:rect></w:pict></w:r>"
+                "<w:r><w:pict><v:rect style=\"width:90pt;height:9pt\"><v:textbox>"
+                    + $"<w:txbxContent>{deep}</w:txbxContent></v:textbox></v:rect></w:pict></w:r>"
             );
         var (_, report) = Read(deep);
         Assert.Contains(report, l => l.Carried == Carried.Left);

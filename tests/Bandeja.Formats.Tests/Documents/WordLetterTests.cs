@@ -150,6 +150,25 @@ public class WordLetterTests
     }
 
     [Fact]
+    public void Headers_of_even_pages_come_over_and_leave_again()
+    {
+        var letter = Letter(
+            Styled()
+                .Part("header", "h1.xml", $"<w:hdr>{P(R("Odd"))}</w:hdr>", "odd")
+                .Part("header", "h2.xml", $"<w:hdr>{P(R("Even {{City}}"))}</w:hdr>", "even")
+                .Part("settings", "settings.xml", "<w:settings><w:evenAndOddHeaders/></w:settings>")
+                .Body(P(R("x")))
+                .Body(
+                    "<w:sectPr><w:headerReference w:type=\"default\" r:id=\"odd\"/><w:headerReference w:type=\"even\" "
+                        + "r:id=\"even\"/></w:sectPr>"
+                )
+        );
+        Assert.Equal("Odd", Assert.IsType<TextInline>(Assert.IsType<Paragraph>(letter.Head.Header[0]).Inlines[0]).Text);
+        Assert.Equal("City", Assert.IsType<FieldInline>(Assert.IsType<Paragraph>(letter.Head.EvenHeader![0]).Inlines[1]).Source);
+        Assert.Empty(letter.Head.EvenFooter!);
+    }
+
+    [Fact]
     public void Pictures_are_cut_turned_and_put_in_their_place()
     {
         var png = Made.Png(40, 20);

@@ -27,6 +27,9 @@ import { useChoices } from "./useChoices";
 import { usePreview } from "./usePreview";
 import { WatermarkText } from "./WatermarkText";
 
+/** Pages that have a header and footer of their own. */
+type Pages = "first" | "even" | "other";
+
 /** A rest this short in the typing is enough for the finished page to follow. */
 const rest = 5;
 
@@ -36,7 +39,7 @@ export function LetterPage(props: EditorProps) {
   const frame = useDesign(props, completeLetter);
   const { document: letter, write: setLetter, listId, list, columns, readOnly, dialog, setDialog } = frame;
   const [mode, setMode] = useState<"names" | "values">("names");
-  const [firstPage, setFirstPage] = useState(true);
+  const [chosenPages, setPages] = useState<Pages>("first");
   const [main, setMain] = useState<Editor | null>(null);
   const [active, setActive] = useState<{ editor: Editor; band: Band } | null>(null);
   const settings = useQuery(settingsQuery()).data;
@@ -82,8 +85,23 @@ export function LetterPage(props: EditorProps) {
   const sheet = sheetPixels(letter.page);
   const zoom = size.width > 0 ? Math.min(1, (size.width - 48) / sheet.width) : 0.7;
   const m = letter.page.margins;
-  const ofFirst = letter.firstDiffers && firstPage;
-  const bandOf = (where: "header" | "footer"): Band => (ofFirst ? (where === "header" ? "firstHeader" : "firstFooter") : where);
+  // Which pages' header and footer are shown: those that differ can be chosen.
+  const kindsOfPages: Pages[] = [
+    ...(letter.firstDiffers ? ["first" as const] : []),
+    ...(letter.evenDiffers ? ["even" as const] : []),
+    "other",
+  ];
+  const pages = kindsOfPages.includes(chosenPages) ? chosenPages : "other";
+  const bandOf = (where: "header" | "footer"): Band =>
+    pages === "other"
+      ? where
+      : where === "header"
+        ? pages === "first"
+          ? "firstHeader"
+          : "evenHeader"
+        : pages === "first"
+          ? "firstFooter"
+          : "evenFooter";
   // As on the finished page, a header or footer that needs more than its margin pushes the text in.
   const bandRoom = (where: "header" | "footer", margin: number) =>
     Math.max(
@@ -101,7 +119,7 @@ export function LetterPage(props: EditorProps) {
     >
       <BandEditor
         key={bandOf(where)}
-        label={`${where === "header" ? "Header" : "Footer"}${ofFirst ? " of the first page" : ""}`}
+        label={`${where === "header" ? "Header" : "Footer"}${{ first: " of the first page", even: " of even pages", other: "" }[pages]}`}
         content={letter[bandOf(where)]}
         editable={!readOnly}
         paged
@@ -173,14 +191,13 @@ export function LetterPage(props: EditorProps) {
                     <Ruler editor={editor} letter={letter} zoom={zoom} sheetWidth={sheet.width} />
                   </div>
                 )}
-                {letter.firstDiffers && (
+                {kindsOfPages.length > 1 && (
                   <div className="mx-auto mb-1 flex gap-1" style={{ width: sheet.width * zoom }}>
-                    <button className={`btn btn-xs ${firstPage ? "btn-primary" : "btn-quiet"}`} onClick={() => setFirstPage(true)}>
-                      first page
-                    </button>
-                    <button className={`btn btn-xs ${firstPage ? "btn-quiet" : "btn-primary"}`} onClick={() => setFirstPage(false)}>
-                      other pages
-                    </button>
+                    {kindsOfPages.map((p) => (
+                      <button key={p} className={`btn btn-xs ${p === pages ? "btn-primary" : "btn-quiet"}`} onClick={() => setPages(p)}>
+                        {{ first: "first page", even: "even pages", other: letter.evenDiffers ? "odd pages" : "other pages" }[p]}
+                      </button>
+                    ))}
                   </div>
                 )}
                 <div

@@ -73,6 +73,7 @@ export function PageDialog({
             maxPages: l.maxPages,
             edge: l.edge,
             firstDiffers: l.firstDiffers,
+            evenDiffers: l.evenDiffers,
             background: l.background,
             watermark: l.watermark?.text.trim() ? l.watermark : null,
             omitWhenEmpty: l.omitWhenEmpty,
@@ -173,6 +174,15 @@ export function PageDialog({
                 onChange={(e) => setL({ ...l, firstDiffers: e.target.checked })}
               />
               the first page has a header and footer of its own
+            </label>
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={l.evenDiffers}
+                onChange={(e) => setL({ ...l, evenDiffers: e.target.checked })}
+              />
+              even pages have a header and footer of their own
             </label>
             <div className="flex items-center gap-2">
               <label className="btn btn-quiet btn-sm">

@@ -27,6 +27,10 @@ export interface Letter {
   firstDiffers: boolean;
   firstHeader: JSONContent[];
   firstFooter: JSONContent[];
+  /** Pages with even numbers have a header and footer of their own. */
+  evenDiffers: boolean;
+  evenHeader: JSONContent[];
+  evenFooter: JSONContent[];
   edge: number;
   /** On which pages: all, the first alone, or a PDF's first page behind the first and its second behind those that follow. */
   background: { asset: string; pages: "all" | "first" | "follow" } | null;
@@ -36,7 +40,7 @@ export interface Letter {
 }
 
 /** The parts of a letter that are written: the text and what stands above and below it. */
-export type Band = "content" | "header" | "footer" | "firstHeader" | "firstFooter";
+export type Band = "content" | "header" | "footer" | "firstHeader" | "firstFooter" | "evenHeader" | "evenFooter";
 
 /** Fields and brackets that stand in the text as they are typed, in letters made by scripts or brought from elsewhere, become chips. */
 function withChips(nodes: JSONContent[]): JSONContent[] {
@@ -68,6 +72,9 @@ export function completeLetter(stored: unknown): Letter {
     firstDiffers: d.firstDiffers ?? false,
     firstHeader: withChips(d.firstHeader ?? []),
     firstFooter: withChips(d.firstFooter ?? []),
+    evenDiffers: d.evenDiffers ?? false,
+    evenHeader: withChips(d.evenHeader ?? []),
+    evenFooter: withChips(d.evenFooter ?? []),
     edge: d.edge ?? 12,
     background: d.background ?? null,
     watermark: d.watermark ?? null,
@@ -143,6 +150,15 @@ export function fieldsOf(letter: Letter): UsedField[] {
       if (node.content) walk(node.content, inner);
     }
   };
-  for (const band of [letter.firstHeader, letter.header, letter.content, letter.firstFooter, letter.footer]) walk(band, null);
+  for (const band of [
+    letter.firstHeader,
+    letter.evenHeader,
+    letter.header,
+    letter.content,
+    letter.firstFooter,
+    letter.evenFooter,
+    letter.footer,
+  ])
+    walk(band, null);
   return found;
 }

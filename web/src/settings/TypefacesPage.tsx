@@ -15,7 +15,7 @@ export function TypefacesPage() {
       <Header kind="Settings" title="Typefaces" />
       {faces && (
         <div className="flex min-h-0 flex-1">
-          <OwnFaces own={faces.own} />
+          <OwnFaces own={faces.own} families={faces.families} />
           <Replacements families={faces.families} rows={faces.replacements} />
         </div>
       )}
@@ -27,7 +27,7 @@ const changed = async () => {
   await queryClient.invalidateQueries({ queryKey: ["settings"] });
 };
 
-function OwnFaces({ own }: { own: Schema["TypefaceRow"][] }) {
+function OwnFaces({ own, families }: { own: Schema["TypefaceRow"][]; families: string[] }) {
   const input = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const [wrong, setWrong] = useState<string[]>([]);
@@ -121,6 +121,9 @@ function OwnFaces({ own }: { own: Schema["TypefaceRow"][] }) {
                 >
                   {f.family} {f.style}
                 </span>
+                {!families.includes(f.family) && (
+                  <span className="block text-error">Its file is missing or damaged. Add {f.fileName} again.</span>
+                )}
                 <span className="block truncate text-faint">
                   {f.fileName} · {size(f.size)} · added by {f.by}
                 </span>

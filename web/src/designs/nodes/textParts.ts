@@ -109,6 +109,13 @@ export const ParagraphMeasures = Extension.create({
           parseHTML: (e: HTMLElement) => (e.dataset.tabs ? (JSON.parse(e.dataset.tabs) as TabStop[]) : null),
           renderHTML: (a: Attributes) => (a.tabs ? { "data-tabs": JSON.stringify(a.tabs) } : {}),
         },
+        // What its style was called in the document that it came with; it leaves with it.
+        named: {
+          default: null,
+          keepOnSplit: true,
+          parseHTML: (e: HTMLElement) => e.dataset.named ?? null,
+          renderHTML: (a: Attributes) => (a.named ? { "data-named": String(a.named) } : {}),
+        },
         shade: {
           default: null,
           keepOnSplit: true,
