@@ -277,9 +277,26 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
         xml.Append("</w:pPr>");
     }
 
+    // The same paragraphs come in letter after letter.
+    const int MostKnown = 2_000;
+    readonly Dictionary<ParagraphStyle, (string? Family, string Properties)> known = new(ReferenceEqualityComparer.Instance);
+
     /// <summary>The properties of a paragraph.</summary>
     /// <param name="over">The style that they hold against; null where nothing needs to be taken back.</param>
     string Properties(ParagraphStyle style, TextStyle? text, KeptStyle? over)
+    {
+        if (item is not null || over is not null)
+            return Written(style, text, over);
+        if (known.TryGetValue(style, out var before) && before.Family == text?.Family)
+            return before.Properties;
+        if (known.Count >= MostKnown)
+            known.Clear();
+        var properties = Written(style, text, null);
+        known[style] = (text?.Family, properties);
+        return properties;
+    }
+
+    string Written(ParagraphStyle style, TextStyle? text, KeptStyle? over)
     {
         var p = new StringBuilder();
         bool Undo(string element) => over?.Properties?.Contains($"<w:{element}", StringComparison.Ordinal) == true;
@@ -309,7 +326,8 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
             p.Append($"<w:shd w:val=\"clear\" w:color=\"auto\" w:fill=\"{shade}\"/>");
         else if (Undo("shd"))
             p.Append("<w:shd w:val=\"clear\" w:color=\"auto\" w:fill=\"auto\"/>");
-        var tabs = (style.Tabs ?? []).ToDictionary(t => Twips(t.At));
+        // Two stops at one place are one.
+        var tabs = (style.Tabs ?? []).GroupBy(t => Twips(t.At)).ToDictionary(g => g.Key, g => g.Last());
         var gone = (over?.Tabs ?? []).Where(t => !tabs.ContainsKey(t)).ToList();
         if (tabs.Count + gone.Count > 0)
         {

@@ -161,7 +161,10 @@ sealed class WordStyles
             p.On("keepNext"),
             p.On("pageBreakBefore"),
             // A fill that is said to be none takes that of the style away.
-            p.Child("shd") is { } shade ? Color(shade.Value("fill")) ?? "ffffff" : null,
+            p.Child("shd")
+                is { } shade
+                ? Color(shade.Value("fill")) ?? "ffffff"
+                : null,
             Border(p.Child("pBdr")),
             number.Child("numId").Value(),
             Whole(number.Child("ilvl").Value()),

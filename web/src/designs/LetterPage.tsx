@@ -115,7 +115,15 @@ export function LetterPage(props: EditorProps) {
     <div
       ref={where === "header" ? headBox : footBox}
       className={`letter-band letter-${where}`}
-      style={{ paddingLeft: `${m.left}mm`, paddingRight: `${m.right}mm`, [where === "header" ? "top" : "bottom"]: `${letter.edge}mm` }}
+      style={
+        {
+          paddingLeft: `${m.left}mm`,
+          paddingRight: `${m.right}mm`,
+          [where === "header" ? "top" : "bottom"]: `${letter.edge}mm`,
+          // What has a place of the page is counted from its corner, wherever the band begins.
+          "--margin-top": where === "header" ? `${letter.edge}mm` : `calc(${sheet.height}px - ${letter.edge}mm - ${footSize.height}px)`,
+        } as React.CSSProperties
+      }
     >
       <BandEditor
         key={bandOf(where)}
