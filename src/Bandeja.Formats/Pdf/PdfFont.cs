@@ -225,37 +225,26 @@ sealed class PdfFont(PaperFont font, int number, string name)
         );
     }
 
-    /// <summary>From codes to glyphs.</summary>
-    string GlyphMap()
-    {
-        var map = new StringBuilder(
-            "/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CIDSystemInfo "
-                + "<</Registry(Adobe)/Ordering(Identity)/Supplement 0>> def /CMapName /Glyphs def /CMapType 1 def 1 "
-                + "begincodespacerange <0000> <FFFF> endcodespacerange\n"
-        );
-        foreach (var chunk in byCode.Chunk(100))
-        {
-            map.Append(chunk.Length).Append(" begincidchar\n");
-            foreach (var (code, (glyph, _, _)) in chunk)
-                map.Append($"<{code:X4}> {glyph}\n");
-            map.Append("endcidchar\n");
-        }
-        return map.Append("endcmap CMapName currentdict /CMap defineresource pop end end").ToString();
-    }
+    /// <summary>From codes to glyphs (9.7.5).</summary>
+    string GlyphMap() => Map("Identity", "Glyphs", 1, "cid", c => $"{c.Glyph}");
 
-    string UnicodeMap()
+    /// <summary>From codes to the characters that they stand for (9.10.3).</summary>
+    string UnicodeMap() =>
+        Map("UCS", "Adobe-Identity-UCS", 2, "bf", c => $"<{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(c.Text))}>");
+
+    string Map(string ordering, string called, int type, string entries, Func<(ushort Glyph, string Text, int Width), string> to)
     {
         var map = new StringBuilder(
             "/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CIDSystemInfo "
-                + "<</Registry(Adobe)/Ordering(UCS)/Supplement 0>> def /CMapName /Adobe-Identity-UCS def /CMapType 2 def 1 "
+                + $"<</Registry(Adobe)/Ordering({ordering})/Supplement 0>> def /CMapName /{called} def /CMapType {type} def 1 "
                 + "begincodespacerange <0000> <FFFF> endcodespacerange\n"
         );
         foreach (var chunk in byCode.Chunk(100))
         {
-            map.Append(chunk.Length).Append(" beginbfchar\n");
-            foreach (var (code, (_, text, _)) in chunk)
-                map.Append($"<{code:X4}> <{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(text))}>\n");
-            map.Append("endbfchar\n");
+            map.Append(chunk.Length).Append($" begin{entries}char\n");
+            foreach (var (code, stands) in chunk)
+                map.Append($"<{code:X4}> {to(stands)}\n");
+            map.Append($"end{entries}char\n");
         }
         return map.Append("endcmap CMapName currentdict /CMap defineresource pop end end").ToString();
     }

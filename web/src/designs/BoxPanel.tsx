@@ -1,5 +1,6 @@
 import type { Editor, JSONContent } from "@tiptap/core";
 import { useState } from "react";
+import { NumberField } from "../ui/NumberField";
 import { setSelectedNode } from "./selectedNode";
 import { noteBlocks, noteText, type BoxLine } from "./nodes/boxes";
 
@@ -12,41 +13,6 @@ const setAt = (editor: Editor, at: number, changes: Record<string, unknown>) =>
       return true;
     })
     .run();
-
-function Measure({
-  label,
-  value,
-  low,
-  high,
-  unit = "mm",
-  onSet,
-}: {
-  label: string;
-  value: number;
-  low: number;
-  high: number;
-  unit?: string;
-  onSet: (value: number) => void;
-}) {
-  return (
-    <label className="flex items-center justify-between gap-2">
-      {label}
-      <span className="flex items-center gap-1">
-        <input
-          type="number"
-          className="input input-sm w-20"
-          aria-label={label}
-          value={value}
-          min={low}
-          max={high}
-          step={0.5}
-          onChange={(e) => e.target.value !== "" && onSet(Math.max(low, Math.min(high, Number(e.target.value))))}
-        />{" "}
-        {unit}
-      </span>
-    </label>
-  );
-}
 
 interface Props {
   editor: Editor;
@@ -87,18 +53,18 @@ export function BoxPanel({ editor, at, attrs }: Props) {
             <option value="page">at a place of the page</option>
           </select>
         </label>
-        <Measure label="Width" value={Number(attrs.width)} low={5} high={1000} onSet={(width) => set({ width })} />
-        <Measure label="Height, at least" value={Number(attrs.height)} low={0} high={1000} onSet={(height) => set({ height })} />
+        <NumberField label="Width" value={Number(attrs.width)} low={5} high={1000} onSet={(width) => set({ width })} />
+        <NumberField label="Height, at least" value={Number(attrs.height)} low={0} high={1000} onSet={(height) => set({ height })} />
         {attrs.place === "page" && (
           <>
-            <Measure label="From the left edge" value={Number(attrs.x)} low={-50} high={1000} onSet={(x) => set({ x })} />
-            <Measure label="From the top edge" value={Number(attrs.y)} low={-50} high={1000} onSet={(y) => set({ y })} />
+            <NumberField label="From the left edge" value={Number(attrs.x)} low={-50} high={1000} onSet={(x) => set({ x })} />
+            <NumberField label="From the top edge" value={Number(attrs.y)} low={-50} high={1000} onSet={(y) => set({ y })} />
           </>
         )}
         {(attrs.place === "left" || attrs.place === "right") && (
-          <Measure label="Distance to the text" value={Number(attrs.gap)} low={0} high={50} onSet={(gap) => set({ gap })} />
+          <NumberField label="Distance to the text" value={Number(attrs.gap)} low={0} high={50} onSet={(gap) => set({ gap })} />
         )}
-        <Measure label="Padding" value={Number(attrs.padding)} low={0} high={50} onSet={(padding) => set({ padding })} />
+        <NumberField label="Padding" value={Number(attrs.padding)} low={0} high={50} onSet={(padding) => set({ padding })} />
         <label className="flex items-center justify-between gap-2">
           Line around it
           <input
@@ -110,7 +76,7 @@ export function BoxPanel({ editor, at, attrs }: Props) {
         </label>
         {line && (
           <>
-            <Measure
+            <NumberField
               label="Line width"
               value={line.width}
               low={0.25}
@@ -179,7 +145,7 @@ export function ColumnsPanel({ editor, at, attrs }: Props) {
             ))}
           </select>
         </label>
-        <Measure label="Gap between them" value={Number(attrs.gap)} low={0} high={100} onSet={(gap) => set({ gap })} />
+        <NumberField label="Gap between them" value={Number(attrs.gap)} low={0} high={100} onSet={(gap) => set({ gap })} />
         <label className="flex items-center justify-between gap-2">
           Line between them
           <input

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Editor } from "@tiptap/core";
 import { api, ask, type Schema } from "../api/client";
+import { NumberField } from "../ui/NumberField";
 import { setSelectedNode } from "./selectedNode";
 
 interface Props {
@@ -38,22 +39,7 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
       .run();
   };
   const number = (label: string, name: string, low: number, high: number) => (
-    <label className="flex items-center justify-between gap-2">
-      {label}
-      <span className="flex items-center gap-1">
-        <input
-          type="number"
-          className="input input-sm w-20"
-          aria-label={label}
-          value={Number(attrs[name])}
-          min={low}
-          max={high}
-          step={0.5}
-          onChange={(e) => e.target.value !== "" && set({ [name]: Math.max(low, Math.min(high, Number(e.target.value))) })}
-        />{" "}
-        mm
-      </span>
-    </label>
+    <NumberField label={label} value={Number(attrs[name])} low={low} high={high} onSet={(value) => set({ [name]: value })} />
   );
   return (
     <section className="max-h-[55%] shrink-0 overflow-auto border-t border-line bg-base-100 p-3" aria-label="Picture">

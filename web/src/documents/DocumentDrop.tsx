@@ -1,5 +1,6 @@
 import { FileText } from "lucide-react";
 import { useRef, useState } from "react";
+import { DropZone } from "../ui/DropZone";
 import { queryClient, sendFile, type Schema } from "../api/client";
 import { settingsQuery } from "../api/queries";
 import { size } from "../ui/words";
@@ -8,7 +9,6 @@ import { size } from "../ui/words";
 export function DocumentDrop({ children, onUpload }: { children: string; onUpload: (upload: Schema["UploadView"]) => void }) {
   const [sending, setSending] = useState<{ name: string; share: number; cancel: () => void } | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
-  const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -37,19 +37,7 @@ export function DocumentDrop({ children, onUpload }: { children: string; onUploa
   };
   return (
     <div>
-      <div
-        className={`flex items-center gap-3 rounded-box border-2 border-dashed p-3 ${over ? "border-primary bg-base-200" : "border-base-300"}`}
-        onDragOver={(e) => {
-          e.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(e) => {
-          e.preventDefault();
-          setOver(false);
-          void take(e.dataTransfer.files[0]);
-        }}
-      >
+      <DropZone className="p-3" onFiles={(files) => void take(files[0])}>
         <FileText size={26} strokeWidth={1.3} className="shrink-0 text-faint" />
         {sending ? (
           <>
@@ -80,7 +68,7 @@ export function DocumentDrop({ children, onUpload }: { children: string; onUploa
             e.target.value = "";
           }}
         />
-      </div>
+      </DropZone>
       {wrong && (
         <p role="alert" className="mt-2 rounded-box border-l-4 border-error bg-error/10 px-3 py-2">
           {wrong}

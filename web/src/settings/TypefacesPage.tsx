@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Plus, Trash2, Upload } from "lucide-react";
 import { useRef, useState } from "react";
+import { DropZone } from "../ui/DropZone";
 import { api, ask, queryClient, sendFile, type Schema } from "../api/client";
 import { typefacesQuery } from "../api/queries";
 import { Header } from "../ui/Header";
@@ -29,7 +30,6 @@ const changed = async () => {
 
 function OwnFaces({ own, families }: { own: Schema["TypefaceRow"][]; families: string[] }) {
   const input = useRef<HTMLInputElement>(null);
-  const [over, setOver] = useState(false);
   const [wrong, setWrong] = useState<string[]>([]);
   const [sending, setSending] = useState(0);
   const add = async (files: FileList | null) => {
@@ -62,19 +62,7 @@ function OwnFaces({ own, families }: { own: Schema["TypefaceRow"][]; families: s
   return (
     <section className="flex min-w-0 flex-1 flex-col gap-3 overflow-auto border-r border-line p-5" aria-label="Your typefaces">
       <h2>Your typefaces</h2>
-      <div
-        className={`flex items-center gap-3 rounded-box border-2 border-dashed p-3 ${over ? "border-primary bg-base-200" : "border-base-300"}`}
-        onDragOver={(e) => {
-          e.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(e) => {
-          e.preventDefault();
-          setOver(false);
-          void add(e.dataTransfer.files);
-        }}
-      >
+      <DropZone className="p-3" onFiles={(files) => void add(files)}>
         <Upload size={22} strokeWidth={1.4} className="shrink-0 text-faint" />
         <span className="min-w-0 flex-1 text-faint">
           {sending > 0
@@ -96,7 +84,7 @@ function OwnFaces({ own, families }: { own: Schema["TypefaceRow"][]; families: s
             e.target.value = "";
           }}
         />
-      </div>
+      </DropZone>
       {wrong.length > 0 && (
         <ul className="flex flex-col gap-1" role="alert">
           {wrong.map((w) => (

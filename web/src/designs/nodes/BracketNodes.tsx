@@ -47,7 +47,7 @@ export function Count({ test }: { test: string }) {
   });
   if (!found.data || found.error) return null;
   return (
-    <span className="opacity-80">
+    <span>
       · {count(found.data.total)} of {count(total)}
     </span>
   );

@@ -1,6 +1,7 @@
 import { ClipboardPaste, FileSpreadsheet, Upload as UploadIcon } from "lucide-react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
+import { DropZone } from "../../ui/DropZone";
 import { queryClient, sendFile, type Schema } from "../../api/client";
 import { settingsQuery } from "../../api/queries";
 import { size } from "../../ui/words";
@@ -12,7 +13,6 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
   const settings = useQuery(settingsQuery()).data;
   const [sending, setSending] = useState<{ name: string; share: number; cancel: () => void } | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
-  const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
 
   const take = async (file: Blob | undefined, name: string) => {
@@ -69,17 +69,10 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
 
   return (
     <div>
-      <div
-        className={`flex h-64 w-[560px] flex-col items-center justify-center gap-3 rounded-box border-2 border-dashed ${over ? "border-primary bg-base-200" : "border-base-300"}`}
-        onDragOver={(e) => {
-          e.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(e) => {
-          e.preventDefault();
-          setOver(false);
-          const file = e.dataTransfer.files[0];
+      <DropZone
+        className="h-64 w-[560px] flex-col justify-center"
+        onFiles={(files) => {
+          const file = files[0];
           void take(file, file?.name ?? "");
         }}
       >
@@ -121,7 +114,7 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
             </p>
           </>
         )}
-      </div>
+      </DropZone>
       {wrong && (
         <p role="alert" className="mt-4 max-w-2xl rounded-box border-l-4 border-error bg-error/10 px-4 py-3">
           {wrong}
