@@ -68,7 +68,7 @@ test("a newsletter in the organization's own typeface keeps its columns, boxes, 
     await insert.click();
     await page.getByRole("button", { name: "Text box", exact: true }).click();
     await page.keyboard.type("Come by any day.");
-    await page.getByLabel("Where the box stands").selectOption("at the left, text beside it");
+    await page.getByLabel("Position of the box").selectOption("left, text wraps around it");
     await expect(writing.locator(".letter-box")).toHaveCount(2);
     await page.getByRole("button", { name: "Remove the box, keep its text" }).click();
     await expect(writing.locator(".letter-box")).toHaveCount(1);

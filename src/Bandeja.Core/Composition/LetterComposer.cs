@@ -159,8 +159,7 @@ public sealed class LetterComposer : IPieceComposer
                         && (y + line.Y > page.Height || y + line.Y < 0 || x + line.X > page.Width || x + line.X < -page.Width):
                     var text = Evaluator.Short(string.Concat(line.Line.Runs.SelectMany(r => r.Words).Select(w => w.Text)));
                     notes.TooLarge.Add(
-                        $"A box carries “{text}” over the edge of the page, where it is not printed. Move the box, or make its text "
-                            + "shorter."
+                        $"“{text}” in a text box is over the edge of the page and is not printed. Move the box or shorten its text."
                     );
                     return;
             }

@@ -198,7 +198,7 @@ sealed class WordFloat(DocumentReport report, double textWidth)
             if (f.Align is "center" or "right" || f.Left > 200)
                 attributes["align"] = f.Align is "center" ? "center" : "right";
             if (!f.OwnLine)
-                report.Say(Carried.Different, $"A {what} that floated stands on a line of its own.");
+                report.Say(Carried.Different, $"A floating {what} is now on its own line.");
             return;
         }
         var right = f.Left + width / 2 > textWidth / 2;
@@ -209,7 +209,7 @@ sealed class WordFloat(DocumentReport report, double textWidth)
         if (f.Free || f.Down is null or > 14 or < -14 || Math.Abs(moved) > 20)
             report.Say(
                 Carried.Different,
-                $"A {what} stands at the {(right ? "right" : "left")}, beside the paragraph it belongs to, and text runs around it."
+                $"A {what} is now at the {(right ? "right" : "left")}, next to its paragraph. Text wraps around it."
             );
     }
 

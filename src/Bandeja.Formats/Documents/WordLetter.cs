@@ -186,7 +186,7 @@ sealed class WordLetter
     void Sections(List<XElement> sections)
     {
         if (sections.Any(s => Whole(s.Child("cols").Value("num")) is > 1 && s.Child("cols").Value("equalWidth") is "0" or "false"))
-            report.Say(Carried.Different, "Columns of different widths are as wide as one another.", null);
+            report.Say(Carried.Different, "Columns of different widths now have equal widths.", null);
         if (sections.Count > 1 && sections.Select(s => (s.Child("pgSz").Value("w"), s.Child("pgSz").Value("h"))).Distinct().Count() > 1)
             report.Say(Carried.Different, "The document has several paper sizes. All pages use the first one.", null);
         if (

@@ -231,7 +231,7 @@ sealed class WordText(
             list.Add(block);
         }
         if (line.Count > 0 && inLine.Count > 0)
-            report.Say(Carried.Different, "A text box in a line stands below it.");
+            report.Say(Carried.Different, "A text box within a line is now below that line.");
     }
 
     static bool Floats(JsonObject block) => (string?)block["attrs"]?["place"] is "left" or "right" or "page";

@@ -38,19 +38,19 @@ export function BoxPanel({ editor, at, attrs }: Props) {
       <h2 className="mb-2">Text box</h2>
       <div className="flex flex-col gap-1.5">
         <label className="flex items-center justify-between gap-2">
-          Stands
+          Position
           <select
             className="select select-sm w-52"
-            aria-label="Where the box stands"
+            aria-label="Position of the box"
             value={attrs.place === "left" || attrs.place === "right" ? `beside-${stands}` : stands}
             onChange={(e) => stand(e.target.value)}
           >
-            <option value="beside-left">at the left, text beside it</option>
-            <option value="beside-right">at the right, text beside it</option>
+            <option value="beside-left">left, text wraps around it</option>
+            <option value="beside-right">right, text wraps around it</option>
             <option value="left">on its own line, left</option>
             <option value="center">on its own line, centered</option>
             <option value="right">on its own line, right</option>
-            <option value="page">at a place of the page</option>
+            <option value="page">at a fixed place on the page</option>
           </select>
         </label>
         <NumberField label="Width" value={Number(attrs.width)} low={5} high={1000} onSet={(width) => set({ width })} />

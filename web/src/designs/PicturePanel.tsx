@@ -65,8 +65,8 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
             onChange={(e) => move(e.target.value)}
           >
             <option value="line">on a line of its own</option>
-            <option value="left">at the left, text beside it</option>
-            <option value="right">at the right, text beside it</option>
+            <option value="left">left, text wraps around it</option>
+            <option value="right">right, text wraps around it</option>
             <option value="text">in the line of the text</option>
             <option value="page">at a place of the page</option>
           </select>
