@@ -33,6 +33,11 @@ public sealed class TypefaceTests : IAsyncLifetime
         var twice = await Send(MadeFont.File());
         Assert.Equal(HttpStatusCode.BadRequest, twice.StatusCode);
         Assert.Contains("is there already", await Why(twice));
+        var of = $"/api/typefaces/{added["id"]}/file?digest=";
+        Assert.Contains("immutable", (await api.Client.GetAsync(of + added["digest"])).Headers.CacheControl!.ToString());
+        Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync(of + new string('0', 64))).StatusCode);
+        // A family that only lends its characters is one that ships, too.
+        Assert.Contains("comes with Bandeja already", await Why(await Send(MadeFont.File("Amiri"))));
         var closed = await Send(MadeFont.File("Closed Face", rights: 2));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, closed.StatusCode);
         Assert.Contains("does not allow", await Why(closed));

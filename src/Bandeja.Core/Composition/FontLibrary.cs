@@ -41,6 +41,9 @@ public sealed class FontLibrary
     /// <summary>The families' names, in order of preference.</summary>
     public IReadOnlyList<string> Families { get; private set; }
 
+    /// <summary>True for a family that ships, those that only lend characters included.</summary>
+    public bool Ships(string family) => shipped.Any(f => f.Family.Equals(family, StringComparison.OrdinalIgnoreCase));
+
     /// <summary>Changes when a font is added or taken away: what was laid out before may look otherwise.</summary>
     public int Version => Volatile.Read(ref version);
 

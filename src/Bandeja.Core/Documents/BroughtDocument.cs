@@ -29,4 +29,9 @@ public sealed record FaceUse(string Named, string Printed, bool SameWidths);
 /// </summary>
 /// <param name="Letter">The letter, as JSON.</param>
 /// <param name="Pages">How many pages the program that wrote it counted; 0 where it did not say.</param>
-public sealed record BroughtDocument(string Letter, IReadOnlyList<ReportLine> Report, IReadOnlyList<FaceUse> Faces, int Pages);
+public sealed record BroughtDocument(string Letter, IReadOnlyList<ReportLine> Report, IReadOnlyList<FaceUse> Faces, int Pages)
+{
+    /// <summary>The parts of a letter in its stored form, its text first.</summary>
+    public static IReadOnlyList<string> Bands { get; } =
+    ["content", "header", "footer", "firstHeader", "firstFooter", "evenHeader", "evenFooter"];
+}

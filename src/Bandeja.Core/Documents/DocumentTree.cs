@@ -7,7 +7,7 @@ namespace Bandeja.Core.Documents;
 static class DocumentTree
 {
     /// <summary>The bands of a letter, its text first.</summary>
-    public static readonly string[] Bands = ["content", "header", "footer", "firstHeader", "firstFooter", "evenHeader", "evenFooter"];
+    public static IReadOnlyList<string> Bands => BroughtDocument.Bands;
 
     /// <summary>Stands for whatever is no text in the flat text of a paragraph.</summary>
     public const char Thing = '\uFFFC';

@@ -218,7 +218,7 @@ sealed class WordFloat(DocumentReport report, double textWidth)
     public static void Settle(JsonObject letter, double width, double height)
     {
         var margins = letter["page"]!["margins"]!;
-        var stack = new Stack<(JsonNode? Node, bool Free)>(Bands.Select(b => (letter[b], true)));
+        var stack = new Stack<(JsonNode? Node, bool Free)>(BroughtDocument.Bands.Select(b => (letter[b], true)));
         while (stack.TryPop(out var next))
         {
             var (node, free) = next;
@@ -258,6 +258,4 @@ sealed class WordFloat(DocumentReport report, double textWidth)
             stack.Push((o["content"], free && (string?)o["type"] is not ("table" or "box")));
         }
     }
-
-    static readonly string[] Bands = ["content", "header", "footer", "firstHeader", "firstFooter", "evenHeader", "evenFooter"];
 }

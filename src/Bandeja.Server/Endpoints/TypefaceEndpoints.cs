@@ -43,10 +43,11 @@ static class TypefaceEndpoints
             .WithSummary("Remove a typeface that no design uses");
         api.MapGet(
                 "/typefaces/{id:long}/file",
-                (long id, Typefaces typefaces, HttpContext context) =>
+                (long id, Typefaces typefaces, HttpContext context, string? digest = null) =>
                 {
-                    context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
-                    return Results.Bytes(typefaces.Bytes(id), "font/ttf");
+                    // The id of a removed typeface may come again; its digest does not.
+                    context.Response.Headers.CacheControl = digest is null ? "no-store" : "private, max-age=31536000, immutable";
+                    return Results.Bytes(typefaces.Bytes(id, digest), "font/ttf");
                 }
             )
             .WithSummary("A typeface's bytes");

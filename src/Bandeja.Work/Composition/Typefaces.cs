@@ -43,8 +43,9 @@ public sealed class Typefaces(ServerOptions server, Database database, TypefaceS
 
     /// <summary>The bytes of a typeface.</summary>
     /// <exception cref="NotFoundException">It is not there.</exception>
-    public byte[] Bytes(long id) =>
-        PathOf(Folder, store.Get(id).Digest) is var path && File.Exists(path)
+    /// <param name="digest">Which bytes are meant; null for those that it has.</param>
+    public byte[] Bytes(long id, string? digest) =>
+        store.Get(id) is var face && (digest ?? face.Digest) == face.Digest && PathOf(Folder, face.Digest) is var path && File.Exists(path)
             ? File.ReadAllBytes(path)
             : throw new NotFoundException("The file of this typeface is not there any more.");
 
@@ -63,7 +64,7 @@ public sealed class Typefaces(ServerOptions server, Database database, TypefaceS
         var all = store.All();
         if (all.Count >= Most)
             throw new BadInputException($"There can be {Most} typefaces. Remove one that is not used.");
-        if (FaceTable.Ships(facts.Family))
+        if (fonts.Ships(facts.Family))
             throw new BadInputException($"{facts.Family} comes with Bandeja already.");
         var digest = Convert.ToHexStringLower(SHA256.HashData(data));
         var known = all.FirstOrDefault(f =>

@@ -7028,7 +7028,9 @@ export interface paths {
         /** A typeface's bytes */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    digest?: string;
+                };
                 header?: never;
                 path: {
                     id: number;
