@@ -277,6 +277,30 @@ const first = [
     ["one", "—", "two"],
   ],
   [
+    "sections with other sheets and margins",
+    () =>
+      d.Packer.toBuffer(
+        new d.Document({
+          sections: [
+            { properties: letterSheet, children: [P("one")] },
+            {
+              properties: { page: { size: { orientation: "landscape", width: 11906, height: 16838 }, margin: { left: 720 } } },
+              children: [P("two")],
+            },
+            { properties: letterSheet, children: [P("three")] },
+          ],
+        }),
+      ),
+    ["one", "—", "two", "—", "three"],
+    ({ letter, report }) => [
+      letter.content[1].attrs.page.sheet === "a4",
+      letter.content[1].attrs.page.orientation === "landscape",
+      Math.abs(letter.content[1].attrs.page.margins.left - 12.7) < 0.05,
+      letter.content[3].attrs.page.sheet === "letter",
+      report.some((l) => l.text.startsWith("2 page layouts")),
+    ],
+  ],
+  [
     "a text box",
     () => docx([new d.Textbox({ style: { width: "200pt", height: "60pt" }, children: [P("Open {{City}}")] }), P("x")]),
     ["[box", "Open {City}", "]", "x"],

@@ -74,10 +74,27 @@ test("a newsletter in the organization's own typeface keeps its columns, boxes, 
     await expect(writing.locator(".letter-box")).toHaveCount(1);
     await page.getByRole("button", { name: "Undo (Ctrl Z)" }).click();
     await expect(writing.locator(".letter-box")).toHaveCount(2);
+    // A page that lies follows, with a table in which one cell has a line of its own.
+    await writing.getByText("Yours, the garden").click();
+    await page.keyboard.press("End");
+    await page.getByRole("button", { name: "Page break (Ctrl Enter)" }).click();
+    await page.keyboard.type("All beds, from end to end.");
+    await writing.locator(".page-break").click();
+    await page.getByLabel("Different page layout from here on").check();
+    await expect(page.getByRole("region", { name: "Page break" }).getByLabel("Orientation")).toHaveValue("landscape");
+    await expect(writing.locator(".page-break")).toHaveAttribute("data-says", "next page, US Letter, 8½ × 11 in, landscape");
+    await writing.getByText("All beds, from end to end.").click();
+    await page.keyboard.press("End");
+    await page.getByRole("button", { name: "Table", exact: true }).click();
+    await page.keyboard.type("Roses");
+    await page.getByRole("button", { name: "Lines and position of text in the cell" }).click();
+    await page.getByLabel("Line at the bottom").check();
+    await page.getByLabel("Line width").fill("3");
+    await page.keyboard.press("Escape");
     await expect(page.getByText("version 1, saved")).toBeVisible();
     await expect
       .poll(async () => JSON.stringify((await (await page.request.get(`/api/designs/${designId}`)).json()).document))
-      .toContain("Come by any day.");
+      .toMatch(/Come by any day\..*"bottom":\{"color":"#000000","width":3\}|Come by any day\..*"bottom":\{"width":3,"color":"#000000"\}/);
   });
 
   const dropId = await (
@@ -92,14 +109,17 @@ test("a newsletter in the organization's own typeface keeps its columns, boxes, 
       const proof = await page.request.get(`/api/drops/${dropId}/recipients/${rows[i].id}/proof.pdf`);
       writeFileSync(path, await proof.body());
       const { pages } = await readPdf(path);
-      expect(pages).toHaveLength(1);
+      expect(pages).toHaveLength(2);
+      expect(pages[1]).toContain("All beds, from end to end.");
       expect(pages[0]).toContain(`Fernquay News for ${name}`);
       expect(pages[0]).toContain("Open daily from nine to five.");
       expect(pages[0]).toContain("Come by any day.");
       expect(pages[0]).toMatch(
         new RegExp(`1 ?\\s*Counted in ${name === "Ana" ? "Salem" : "Bend"}\\. 2 ?\\s*Ask for ${name} at the gate\\.$`),
       );
-      expect(readFileSync(path, "latin1")).toContain("+Fernqy-Regular");
+      const written = readFileSync(path, "latin1");
+      expect(written).toContain("+Fernqy-Regular");
+      expect([...written.matchAll(/MediaBox ?\[ ?0 0 (\d+) (\d+)/g)].map((m) => m.slice(1).join(" "))).toEqual(["612 792", "792 612"]);
     }
   });
 
@@ -119,6 +139,8 @@ test("a newsletter in the organization's own typeface keeps its columns, boxes, 
     expect(text).toContain("Yours, the garden and the fig");
     expect(text).toContain('<w:cols w:num="2"');
     expect(text).toContain("<w:txbxContent>");
+    expect(text).toContain('<w:pgSz w:w="15840" w:h="12240" w:orient="landscape"/>');
+    expect(text).toContain('<w:bottom w:val="single" w:sz="24"');
     expect(strFromU8(zip["word/footnotes.xml"])).toContain("Counted in Salem.");
   });
 

@@ -14,16 +14,53 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
     public IReadOnlyList<TemplatePart> Bind(IReadOnlyList<Block> blocks, Names names, BlockFrame frame)
     {
         var tokens = new List<TemplateToken>();
+        setup = null;
+        widest = frame.Width;
+        sectioned = frame.Body;
+        around.Clear();
         for (var i = 0; i < blocks.Count; i++)
             Tokens(blocks[i], names, tokens, i);
+        sectioned = false;
         block = 0;
         var parts = BracketReader.Read(
             tokens,
             names,
-            (token, scope) => token.Thing is (Block b, int index) ? new PlainPart("", One(b, index, scope, frame)) : null,
+            (token, scope) =>
+            {
+                if (token.Thing is not Placed p)
+                    return null;
+                setup = p.Setup;
+                return new PlainPart("", One(p.Block, p.Index, scope, setup is null ? frame : frame with { Width = setup.TextWidth }));
+            },
             Tell
         );
-        return frame.Body ? Grouped(parts, frame) : parts;
+        return frame.Body ? Grouped(parts, widest) : parts;
+    }
+
+    /// <summary>A block of the text, with the sheet that it stands on; null for the letter's own.</summary>
+    sealed record Placed(Block Block, int Index, PageSetup? Setup);
+
+    /// <summary>The sheet of what is read now; null for the letter's own.</summary>
+    PageSetup? setup;
+
+    /// <summary>True while the text of the pages themselves is read: only there a sheet can change.</summary>
+    bool sectioned;
+
+    /// <summary>The width of the text on the widest sheet, points.</summary>
+    double widest;
+
+    /// <summary>The sheet of the letter.</summary>
+    public PageSetup? Sheet { get; set; }
+
+    /// <summary>The sheets on which what is around the text read now began.</summary>
+    readonly Stack<PageSetup?> around = [];
+
+    void BackTo(PageSetup? before, List<TemplateToken> tokens, int index)
+    {
+        if (setup == before)
+            return;
+        setup = before;
+        tokens.Add(new(TokenKind.Plain, "", 0, new Placed(new PageBreak(before ?? Sheet), index, before)));
     }
 
     void Tell(TemplateToken token, LanguageError error) =>
@@ -39,7 +76,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
         return BracketReader.Read(
             tokens,
             names,
-            (token, scope) => token.Thing is (Block b, int) ? new PlainPart("", One(b, block, scope, frame)) : null,
+            (token, scope) => token.Thing is Placed p ? new PlainPart("", One(p.Block, block, scope, frame)) : null,
             Tell
         );
     }
@@ -47,13 +84,22 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
     /// <summary>A block as tokens: brackets around blocks become markers, and so does a paragraph that holds nothing but markers.</summary>
     void Tokens(Block b, Names names, List<TemplateToken> tokens, int index)
     {
+        // What is kept or repeated ends on the sheet on which it began: whether it is there or not, what follows is the same.
+        void Mark(TemplateToken marker)
+        {
+            if (sectioned && marker.Kind is TokenKind.OrWhen or TokenKind.Otherwise or TokenKind.End && around.TryPop(out var before))
+                BackTo(before, tokens, index);
+            tokens.Add(marker);
+            if (sectioned && marker.Kind is not TokenKind.End)
+                around.Push(setup);
+        }
         switch (b)
         {
             case WhenBlock choice:
                 for (var i = 0; i < choice.Branches.Count; i++)
                 {
                     var (test, blocks) = choice.Branches[i];
-                    tokens.Add(
+                    Mark(
                         test is null && i > 0
                             ? new(TokenKind.Otherwise, "", 0, null, "otherwise")
                             : new(i == 0 ? TokenKind.When : TokenKind.OrWhen, test ?? "", 0, null, $"when {test}")
@@ -62,19 +108,24 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
                         Tokens(inner, names, tokens, index);
                 }
                 if (choice.Branches.Count > 0)
-                    tokens.Add(new(TokenKind.End, "", 0, null, "end"));
+                    Mark(new(TokenKind.End, "", 0, null, "end"));
                 break;
             case EachBlock each:
-                tokens.Add(new(TokenKind.Each, each.Rows, 0, null, $"each {each.Rows}"));
+                Mark(new(TokenKind.Each, each.Rows, 0, null, $"each {each.Rows}"));
                 foreach (var inner in each.Blocks)
                     Tokens(inner, names, tokens, index);
-                tokens.Add(new(TokenKind.End, "", 0, null, "end"));
+                Mark(new(TokenKind.End, "", 0, null, "end"));
                 break;
             case Paragraph paragraph when OnlyMarkers(paragraph, names) is { } markers:
-                tokens.AddRange(markers);
+                markers.ForEach(Mark);
+                break;
+            case PageBreak { Page: { } page } when sectioned:
+                setup = page;
+                widest = Math.Max(widest, page.TextWidth);
+                tokens.Add(new(TokenKind.Plain, "", 0, new Placed(b, index, setup)));
                 break;
             default:
-                tokens.Add(new(TokenKind.Plain, "", 0, (b, index)));
+                tokens.Add(new(TokenKind.Plain, "", 0, new Placed(b, index, setup)));
                 break;
         }
     }
@@ -124,7 +175,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
             Table t => Table(t, names, frame, place),
             Box x => Box(x, names, frame, place),
             Columns c => Columns(c, names, frame, place),
-            _ => new BoundBreak(frame),
+            _ => new BoundBreak(frame, frame.Body ? (b as PageBreak)?.Page : null),
         };
         // A list whose labels have the numbers of those around it is laid out with them, and columns are divided where the pages are known.
         if (!bound.Varies && bound is not (BoundList { NeedsOuter: true } or BoundColumns))
@@ -154,13 +205,17 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
         return new(columns, Inner(columns.Blocks, names, inner), width, frame, place);
     }
 
-    /// <summary>The width of the text, over which footnotes stand; null where there are none.</summary>
-    public double? NoteWidth { get; set; }
-
     BoundNote Note(NoteInline note, Names names)
     {
         var element = new Element(ElementKind.Note, null);
-        var inner = new BlockFrame(0, NoteWidth ?? 200, [], element, false, $"a footnote of paragraph {block + 1}");
+        var inner = new BlockFrame(
+            0,
+            setup?.TextWidth ?? Sheet?.TextWidth ?? 200,
+            [],
+            element,
+            false,
+            $"a footnote of paragraph {block + 1}"
+        );
         return new(Inner(note.Blocks, names, inner), note.Style);
     }
 
@@ -346,7 +401,8 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
     }
 
     /// <summary>Neighbouring blocks that are the same for everyone become one shared flow, within each bracket on its own.</summary>
-    static IReadOnlyList<TemplatePart> Grouped(IReadOnlyList<TemplatePart> parts, BlockFrame frame)
+    /// <param name="width">Of the widest text, points.</param>
+    static IReadOnlyList<TemplatePart> Grouped(IReadOnlyList<TemplatePart> parts, double width)
     {
         var result = new List<TemplatePart>();
         var run = new List<BoundBlock>();
@@ -373,10 +429,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
                         notes.Add(b.Notes);
                 if (flows.Count > 0)
                     result.Add(
-                        new PlainPart(
-                            "",
-                            new FixedGroup(new SharedFlow(flows, frame.Width), notes.IsEmpty ? null : notes, [.. kept.Take(count)])
-                        )
+                        new PlainPart("", new FixedGroup(new SharedFlow(flows, width), notes.IsEmpty ? null : notes, [.. kept.Take(count)]))
                     );
                 kept.RemoveRange(0, count);
             }
@@ -392,8 +445,8 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
             result.Add(
                 part switch
                 {
-                    WhenPart w => new WhenPart([.. w.Branches.Select(b => b with { Parts = Grouped(b.Parts, frame) })]),
-                    EachPart e => e with { Parts = Grouped(e.Parts, frame) },
+                    WhenPart w => new WhenPart([.. w.Branches.Select(b => b with { Parts = Grouped(b.Parts, width) })]),
+                    EachPart e => e with { Parts = Grouped(e.Parts, width) },
                     _ => part,
                 }
             );

@@ -55,7 +55,7 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
                     after
                 );
             case "pageBreak":
-                return new PageBreak();
+                return new PageBreak(attributes?["page"] is JsonObject setup ? ReadPage(setup) : null);
             case "bulletList" or "orderedList":
                 return new ItemList(
                     (string?)node["type"] == "orderedList",
@@ -404,8 +404,18 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
                 "bottom" => CellAlign.Bottom,
                 _ => CellAlign.Top,
             }
-        );
+        )
+        {
+            Lines = a?["lines"] is JsonObject lines
+                ? new(Line(lines, "top"), Line(lines, "right"), Line(lines, "bottom"), Line(lines, "left"))
+                : null,
+        };
     }
+
+    static CellLine? Line(JsonObject lines, string side) =>
+        lines[side] is JsonObject line
+            ? new(Within((double?)line["width"] ?? 0.5, 0.1, 12, "width of a line"), Color((string?)line["color"], "000000"))
+            : null;
 
     Inline ReadInline(JsonObject node, TextStyle baseStyle)
     {

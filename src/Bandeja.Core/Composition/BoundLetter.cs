@@ -52,13 +52,43 @@ public sealed class BoundLetter : IBoundDesign
         public IReadOnlyList<PageItem> Placed { get; init; } = [];
     }
 
+    /// <summary>Headers and footers; null where a page has no own ones.</summary>
+    internal sealed record Bands(Band Header, Band Footer, Band? FirstHeader, Band? FirstFooter, Band? EvenHeader, Band? EvenFooter)
+    {
+        // Pages count from 0 here, so that the second is the first of those with even numbers.
+        public Band HeaderOf(int page) =>
+            page == 0 ? FirstHeader ?? Header
+            : page % 2 == 1 ? EvenHeader ?? Header
+            : Header;
+
+        public Band FooterOf(int page) =>
+            page == 0 ? FirstFooter ?? Footer
+            : page % 2 == 1 ? EvenFooter ?? Footer
+            : Footer;
+
+        public IEnumerable<TemplatePart> Parts =>
+            new[] { Header, Footer, FirstHeader, FirstFooter, EvenHeader, EvenFooter }.SelectMany(b => b?.Parts ?? []);
+    }
+
     internal IReadOnlyList<TemplatePart> Body { get; }
-    internal Band Header { get; }
-    internal Band Footer { get; }
-    internal Band? FirstHeader { get; }
-    internal Band? FirstFooter { get; }
-    internal Band? EvenHeader { get; }
-    internal Band? EvenFooter { get; }
+    internal Bands Heads { get; }
+    readonly Dictionary<double, Bands> otherHeads = [];
+
+    /// <summary>The headers and footers for text of a width in points.</summary>
+    internal Bands HeadsOver(double width) => otherHeads.GetValueOrDefault(width) ?? Heads;
+
+    /// <summary>The sheets that pages of the text change to.</summary>
+    static IEnumerable<PageSetup> Sheets(IEnumerable<Block> blocks) =>
+        blocks.SelectMany(b =>
+            b switch
+            {
+                PageBreak { Page: { } page } => [page],
+                WhenBlock w => w.Branches.SelectMany(x => Sheets(x.Blocks)),
+                EachBlock e => Sheets(e.Blocks),
+                _ => Enumerable.Empty<PageSetup>(),
+            }
+        );
+
     internal Template? Watermark { get; }
     internal LayoutNotes SharedNotes { get; }
 
@@ -75,27 +105,41 @@ public sealed class BoundLetter : IBoundDesign
         var maker = new FlowMaker(setting.Fonts, NewContext(default), setting.Pictures);
         var binder = new BlockBinder(maker, errors);
         var width = design.Page.TextWidth;
-        binder.NoteWidth = width;
+        binder.Sheet = design.Page;
         Body = binder.Bind(design.Blocks, names, new(0, width, [], null, true, ""));
-        Band Bound(IReadOnlyList<Block> blocks, string place)
+        Band Bound(IReadOnlyList<Block> blocks, string place, double across)
         {
-            var parts = binder.Bind(blocks, names.WithPages(), new(0, width, [], null, false, place));
+            var parts = binder.Bind(blocks, names.WithPages(), new(0, across, [], null, false, place));
             if (!parts.All(p => p is PlainPart { Thing: BoundBlock { Varies: false } }))
                 return new(parts, null, null);
             var notes = new LayoutNotes();
             var flows = maker.Apart(parts, notes);
             var items = new List<PageItem>();
-            return new(parts, new(width, Stacked.Emit(flows, 0, 0, items), items), notes.IsEmpty ? null : notes)
+            return new(parts, new(across, Stacked.Emit(flows, 0, 0, items), items), notes.IsEmpty ? null : notes)
             {
                 Placed = LetterComposer.Placed(flows),
             };
         }
-        Header = Bound(design.Head.Header, "the header");
-        Footer = Bound(design.Head.Footer, "the footer");
-        FirstHeader = design.Head.FirstHeader is { } h ? Bound(h, "the first page's header") : null;
-        FirstFooter = design.Head.FirstFooter is { } f ? Bound(f, "the first page's footer") : null;
-        EvenHeader = design.Head.EvenHeader is { } eh ? Bound(eh, "the even pages' header") : null;
-        EvenFooter = design.Head.EvenFooter is { } ef ? Bound(ef, "the even pages' footer") : null;
+        Bands All(double across)
+        {
+            Band? Own(IReadOnlyList<Block>? blocks, string place) => blocks is null ? null : Bound(blocks, place, across);
+            var h = design.Head;
+            return new(
+                Bound(h.Header, "the header", across),
+                Bound(h.Footer, "the footer", across),
+                Own(h.FirstHeader, "the first page's header"),
+                Own(h.FirstFooter, "the first page's footer"),
+                Own(h.EvenHeader, "the even pages' header"),
+                Own(h.EvenFooter, "the even pages' footer")
+            );
+        }
+        Heads = All(width);
+        Mailers = [.. binder.Mailers];
+        // On other sheets the same headers stand over another width; what is wrong in them was told already.
+        var told = errors.Count;
+        foreach (var page in Sheets(design.Blocks).Where(p => p.TextWidth != width).DistinctBy(p => p.TextWidth))
+            otherHeads[page.TextWidth] = All(page.TextWidth);
+        errors.RemoveRange(told, errors.Count - told);
         if (design.Head.Watermark is { } mark)
         {
             Watermark = Template.Parse(mark.Text, names.WithPages());
@@ -117,7 +161,6 @@ public sealed class BoundLetter : IBoundDesign
         }.Any(Holds);
         SharedNotes = maker.SharedNotes;
         Errors = errors;
-        Mailers = binder.Mailers;
         UsedColumns = DesignReading.Used(this.Expressions(), setting.Columns, Mailers.Count > 0);
     }
 
@@ -182,18 +225,7 @@ public sealed class BoundLetter : IBoundDesign
         new(Setting.Columns, Setting.Locale, today, Setting.Details, Setting.Sender, Setting.Addressing);
 
     /// <inheritdoc/>
-    public IEnumerable<TemplatePart> Parts =>
-        new[]
-        {
-            Body,
-            Header.Parts,
-            Footer.Parts,
-            FirstHeader?.Parts ?? [],
-            FirstFooter?.Parts ?? [],
-            EvenHeader?.Parts ?? [],
-            EvenFooter?.Parts ?? [],
-            Watermark?.Parts ?? [],
-        }.SelectMany(p => p);
+    public IEnumerable<TemplatePart> Parts => new[] { Body, Heads.Parts, Watermark?.Parts ?? [] }.SelectMany(p => p);
 
     /// <inheritdoc/>
     public IEnumerable<Expression> Unprinted => [];

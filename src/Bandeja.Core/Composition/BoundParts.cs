@@ -72,7 +72,8 @@ sealed record BoundRule(Rule Rule, BlockFrame Frame, string Place) : BoundBlock(
     public override bool Varies => false;
 }
 
-sealed record BoundBreak(BlockFrame Frame) : BoundBlock(Frame, "")
+/// <param name="Page">The sheet from here on; null for that of the pages before.</param>
+sealed record BoundBreak(BlockFrame Frame, PageSetup? Page = null) : BoundBlock(Frame, "")
 {
     public override bool Varies => false;
 }

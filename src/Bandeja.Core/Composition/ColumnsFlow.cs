@@ -69,10 +69,10 @@ sealed class ColumnsFlow(IReadOnlyList<Flow> inner, int count, double left, doub
         return [.. bodies.Chunk(count).Select((page, i) => new Part(page.Max(b => b.Height), [.. page.Select(b => b.Items)]))];
     }
 
-    IReadOnlyList<(double Height, List<PageItem> Items)> Filled(Func<int, double> room)
+    IReadOnlyList<FilledPage> Filled(Func<int, double> room)
     {
-        var filler = new PageFiller(0, column => (0, Math.Max(1, room(column / count))));
+        var filler = new PageFiller((column, _) => new(0, 0, Math.Max(1, room(column / count))));
         filler.Fill(flows);
-        return filler.FinishWithHeights();
+        return filler.Finish();
     }
 }

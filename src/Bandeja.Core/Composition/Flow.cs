@@ -127,8 +127,10 @@ sealed class ItemFlow(double height, IReadOnlyList<PageItem> content) : Flow
 }
 
 /// <summary>What follows begins a page.</summary>
-sealed class BreakFlow : Flow
+/// <param name="page">The sheet from here on; null for that of the pages before.</param>
+sealed class BreakFlow(PageSetup? page) : Flow
 {
+    public PageSetup? Page => page;
     public override double Height => 0;
 
     public override void Emit(double x, double y, List<PageItem> items) { }

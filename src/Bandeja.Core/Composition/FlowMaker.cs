@@ -203,8 +203,8 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
                     }
                 );
                 break;
-            case BoundBreak:
-                target.Add(new BreakFlow());
+            case BoundBreak b:
+                target.Add(new BreakFlow(b.Page));
                 break;
             case BoundQuote q:
                 Make(q.Parts, target, notes);

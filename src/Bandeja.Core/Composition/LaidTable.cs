@@ -1,7 +1,8 @@
 namespace Bandeja.Core.Composition;
 
 /// <summary>A cell's edges within its row, points.</summary>
-sealed record CellFrame(double X, double Y, double Width, double Height, string? Shade);
+/// <param name="Lines">The cell's own; null where they are the table's.</param>
+sealed record CellFrame(double X, double Y, double Width, double Height, string? Shade, CellLines? Lines);
 
 /// <summary>A finished row, or rows that a merged cell holds together.</summary>
 /// <param name="content">What stands in the cells, from the row's left top corner.</param>
@@ -32,18 +33,39 @@ sealed class LaidRow(double height, IReadOnlyList<CellFrame> frames, IReadOnlyLi
             right = f.X + f.Width > tableWidth - 0.01,
             top = first && f.Y < 0.01,
             bottom = f.Y + f.Height > height - 0.01;
+        if (f.Lines is { } own)
+        {
+            void Line(CellLine? line, double fromX, double fromY, double wide, double tall)
+            {
+                if (line is not { } l)
+                    return;
+                // Lines that meet at a corner fill it.
+                var half = l.Width / 2;
+                items.Add(new RectangleItem(x + fromX - half, y + fromY - half, wide + l.Width, tall + l.Width, l.Color));
+            }
+            Line(own.Top, f.X, f.Y, f.Width, 0);
+            Line(own.Bottom, f.X, f.Y + f.Height, f.Width, 0);
+            Line(own.Left, f.X, f.Y, 0, f.Height);
+            Line(own.Right, f.X + f.Width, f.Y, 0, f.Height);
+            return;
+        }
+        // Beside a cell with lines of its own nobody else draws the line between the two.
+        top |= table.HasOwnLines && table.Lines == TableLines.All;
+        left |= table.HasOwnLines && table.Lines == TableLines.All;
         switch (table.Lines)
         {
             case TableLines.All:
                 Across(f.Y + f.Height);
                 if (top)
-                    Across(0);
+                    Across(f.Y);
                 Down(f.X + f.Width);
                 if (left)
-                    Down(0);
+                    Down(f.X);
                 break;
             case TableLines.Rows:
                 Across(f.Y + f.Height);
+                if (table.HasOwnLines && !first)
+                    Across(f.Y);
                 break;
             case TableLines.Outside:
                 if (top)
@@ -206,7 +228,7 @@ static class TableLayout
                 foreach (var (draft, column, span) in drafts[k])
                 {
                     var height = heights[k..Math.Min(drafts.Count, k + draft.Cell.RowSpan)].Sum();
-                    frames.Add(new(lefts[column], y, lefts[column + span] - lefts[column], height, draft.Cell.Shade));
+                    frames.Add(new(lefts[column], y, lefts[column + span] - lefts[column], height, draft.Cell.Shade, draft.Cell.Lines));
                     var free = height - 2 * PaddingY - draft.Height;
                     var down =
                         y

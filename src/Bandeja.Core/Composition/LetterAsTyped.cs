@@ -26,7 +26,11 @@ public static class LetterAsTyped
     {
         var result = new List<ContentBlock>();
         foreach (var block in blocks)
+        {
             Block(block, width, result);
+            if (block is PageBreak { Page: { } page })
+                width = page.TextWidth;
+        }
         return result;
     }
 
@@ -54,8 +58,8 @@ public static class LetterAsTyped
             case Rule r:
                 target.Add(new ContentRule(r));
                 break;
-            case PageBreak:
-                target.Add(new ContentBreak());
+            case PageBreak b:
+                target.Add(new ContentBreak(b.Page));
                 break;
             case Quote q:
                 target.Add(new ContentQuote(Blocks(q.Blocks, width)));

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 
@@ -119,14 +120,13 @@ public sealed class LetterComposer : IPieceComposer
         maker.Begin(footnotes: true);
         maker.Make(letter.Body, flows, notes);
 
-        var frames = Frames(notes);
-        var filler = new PageFiller(page.Left, frames);
+        var filler = new PageFiller(Frames(notes));
         filler.Fill(flows);
         var bodies = filler.Finish();
         maker.Begin(footnotes: false);
         // A letter whose conditions are all false, or whose fields are all blank, prints a blank sheet: it is left out where its writer
         // said so, and an issue where not.
-        if (letter.Varies && bodies.All(b => !Composition.Ink.Of(b, onlyContent: false).Any()))
+        if (letter.Varies && bodies.All(b => !Composition.Ink.Of(b.Items, onlyContent: false).Any()))
         {
             if (letter.Design.OmitWhenEmpty)
                 return new([], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], new()) { Omitted = true };
@@ -134,10 +134,13 @@ public sealed class LetterComposer : IPieceComposer
         }
         var pages = new LaidOutPage[bodies.Count];
         for (var i = 0; i < pages.Length; i++)
-            pages[i] = new(page.Width, page.Height, Furnished(bodies[i], i, pages.Length, notes));
+        {
+            var sheet = bodies[i].Setup ?? page;
+            pages[i] = new(sheet.Width, sheet.Height, Furnished(bodies[i].Items, i, pages.Length, sheet, notes));
+        }
         if (letter.HasBoxes)
             foreach (var p in pages)
-                Beyond(p.Items, 0, 0, notes);
+                Beyond(p, p.Items, 0, 0, notes);
         // Headers are set once to know their height and once on each page: what they lack is told once.
         return new(pages, context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes)
         {
@@ -146,13 +149,13 @@ public sealed class LetterComposer : IPieceComposer
     }
 
     /// <summary>Text that a box carries over the edge of the sheet is not printed: that is told.</summary>
-    void Beyond(IReadOnlyList<PageItem> items, double x, double y, LayoutNotes notes)
+    static void Beyond(LaidOutPage page, IReadOnlyList<PageItem> items, double x, double y, LayoutNotes notes)
     {
         foreach (var item in items)
             switch (item)
             {
                 case SharedItem shared:
-                    Beyond(shared.Part.Items, x + shared.X, y + shared.Y, notes);
+                    Beyond(page, shared.Part.Items, x + shared.X, y + shared.Y, notes);
                     break;
                 case LineItem line
                     when !line.Line.IsEmpty
@@ -165,51 +168,45 @@ public sealed class LetterComposer : IPieceComposer
             }
     }
 
-    // Pages count from 0 here, so that the second is the first of those with even numbers.
-    BoundLetter.Band HeaderOf(int pageNumber) =>
-        pageNumber == 0 ? letter.FirstHeader ?? letter.Header
-        : pageNumber % 2 == 1 ? letter.EvenHeader ?? letter.Header
-        : letter.Header;
-
-    BoundLetter.Band FooterOf(int pageNumber) =>
-        pageNumber == 0 ? letter.FirstFooter ?? letter.Footer
-        : pageNumber % 2 == 1 ? letter.EvenFooter ?? letter.Footer
-        : letter.Footer;
-
     /// <summary>The room for the text: a header or footer that needs more than the margin pushes it in.</summary>
-    Func<int, (double Top, double Bottom)> Frames(LayoutNotes notes)
+    Func<int, PageSetup?, PageFrame> Frames(LayoutNotes notes)
     {
         context.Page = (1, 1);
-        (double, double) Of(int n)
+        PageFrame Of(BoundLetter.Band header, BoundLetter.Band footer, PageSetup sheet)
         {
             double Taken(BoundLetter.Band band, double margin)
             {
-                var height = band.Parts.Count == 0 ? 0 : band.Fixed?.Height ?? Set(band, new()).Part.Height;
+                var height = band.Parts.Count == 0 ? 0 : band.Fixed?.Height ?? Set(band, sheet, new()).Part.Height;
                 return height == 0 ? margin : Math.Max(margin, Head.EdgeDistance + height + BoundLetter.HeadGap);
             }
-            var (top, low) = (Taken(HeaderOf(n), page.Top), Taken(FooterOf(n), page.Bottom));
-            if (page.Height - top - low >= page.Height / 5)
-                return (top, page.Height - low);
+            var (top, low) = (Taken(header, sheet.Top), Taken(footer, sheet.Bottom));
+            if (sheet.Height - top - low >= sheet.Height / 5)
+                return new(sheet.Left, top, sheet.Height - low);
             notes.TooLarge.Add("The header and the footer leave less than a fifth of the page for the text.");
-            return (page.Top, page.Height - page.Bottom);
+            return new(sheet.Left, sheet.Top, sheet.Height - sheet.Bottom);
         }
-        var first = Of(0);
-        var (odd, even) = (first, first);
-        var evenDiffers = letter.EvenHeader is not null || letter.EvenFooter is not null;
-        if (letter.FirstHeader is not null || letter.FirstFooter is not null)
-            odd = evenDiffers ? Of(2) : even = Of(1);
-        if (evenDiffers)
-            even = Of(1);
-        return n =>
-            n == 0 ? first
-            : n % 2 == 1 ? even
-            : odd;
+        // Which headers a page has is one of three cases; each is measured once.
+        var known = new Dictionary<(BoundLetter.Band, BoundLetter.Band, PageSetup), PageFrame>(
+            EqualityComparer<(BoundLetter.Band Header, BoundLetter.Band Footer, PageSetup Sheet)>.Create(
+                (a, b) => ReferenceEquals(a.Header, b.Header) && ReferenceEquals(a.Footer, b.Footer) && a.Sheet == b.Sheet,
+                k => HashCode.Combine(RuntimeHelpers.GetHashCode(k.Header), RuntimeHelpers.GetHashCode(k.Footer), k.Sheet)
+            )
+        );
+        return (n, setup) =>
+        {
+            var sheet = setup ?? page;
+            var heads = letter.HeadsOver(sheet.TextWidth);
+            var key = (heads.HeaderOf(n), heads.FooterOf(n), sheet);
+            if (!known.TryGetValue(key, out var frame))
+                known[key] = frame = Of(key.Item1, key.Item2, sheet);
+            return frame;
+        };
     }
 
     /// <summary>What of flows has a place of the page.</summary>
     internal static IReadOnlyList<PageItem> Placed(IEnumerable<Flow> flows) => [.. flows.OfType<PlacedFlow>().SelectMany(f => f.Content)];
 
-    (SharedPart Part, IReadOnlyList<PageItem> Placed) Set(BoundLetter.Band band, LayoutNotes notes)
+    (SharedPart Part, IReadOnlyList<PageItem> Placed) Set(BoundLetter.Band band, PageSetup sheet, LayoutNotes notes)
     {
         if (band.Fixed is not null)
         {
@@ -219,17 +216,21 @@ public sealed class LetterComposer : IPieceComposer
         }
         var inner = maker.Apart(band.Parts, notes);
         var items = new List<PageItem>();
-        return (new(page.TextWidth, Stacked.Emit(inner, 0, 0, items), items), Placed(inner));
+        return (new(sheet.TextWidth, Stacked.Emit(inner, 0, 0, items), items), Placed(inner));
     }
 
-    List<PageItem> Furnished(List<PageItem> body, int number, int count, LayoutNotes notes)
+    List<PageItem> Furnished(List<PageItem> body, int number, int count, PageSetup sheet, LayoutNotes notes)
     {
-        if (Head is { Background: null, Watermark: null } && HeaderOf(number).Parts.Count == 0 && FooterOf(number).Parts.Count == 0)
+        var heads = letter.HeadsOver(sheet.TextWidth);
+        var (header, footer) = (heads.HeaderOf(number), heads.FooterOf(number));
+        if (Head is { Background: null, Watermark: null } && header.Parts.Count == 0 && footer.Parts.Count == 0)
             return body;
         context.Page = (number + 1, count);
         var own = number == 0 ? notes : new LayoutNotes();
         var items = new List<PageItem>();
-        if (Head.Background is { } background && (number == 0 || !background.FirstPageOnly))
+        // A letterhead for an upright sheet is none for one that lies.
+        var alike = Math.Abs(sheet.Width / sheet.Height - page.Width / page.Height) < 0.02;
+        if (Head.Background is { } background && (number == 0 || !background.FirstPageOnly) && alike)
         {
             var facts = letter.Setting.Pictures?.Invoke(background.Asset);
             if (facts is not null || letter.Setting.Pictures is null)
@@ -237,38 +238,38 @@ public sealed class LetterComposer : IPieceComposer
                     new PictureItem(
                         0,
                         0,
-                        page.Width,
-                        page.Height,
+                        sheet.Width,
+                        sheet.Height,
                         (facts?.Asset ?? background.Asset) + (background.Follows && number > 0 && facts is { Pages: > 1 } ? "#2" : "")
                     )
                 );
             if (number == 0 && facts is { Written: > FlowMaker.HeavyPicture })
                 own.Pictures.Add(new(PictureIssue.Heavy, "background", $"{facts.Written / 1_048_576.0:0.0}", "the background"));
         }
-        if (Head.Watermark is not null && WatermarkLine(own) is { } mark)
-            items.Add(new WatermarkItem(page.Width / 2, page.Height / 2, mark, Head.Watermark.Angle, Head.Watermark.Strength));
+        if (Head.Watermark is not null && WatermarkLine(sheet, own) is { } mark)
+            items.Add(new WatermarkItem(sheet.Width / 2, sheet.Height / 2, mark, Head.Watermark.Angle, Head.Watermark.Strength));
         void Place(BoundLetter.Band band, bool atTop)
         {
             if (band.Parts.Count == 0)
                 return;
-            var (part, placed) = Set(band, own);
+            var (part, placed) = Set(band, sheet, own);
             items.AddRange(placed);
-            var y = atTop ? Head.EdgeDistance : page.Height - Head.EdgeDistance - part.Height;
+            var y = atTop ? Head.EdgeDistance : sheet.Height - Head.EdgeDistance - part.Height;
             if (part.Items.Count == 0)
                 return;
             if (band.Fixed is not null)
-                items.Add(new SharedItem(page.Left, y, part));
+                items.Add(new SharedItem(sheet.Left, y, part));
             else
                 foreach (var item in part.Items)
-                    items.Add(item with { X = item.X + page.Left, Y = item.Y + y });
+                    items.Add(item with { X = item.X + sheet.Left, Y = item.Y + y });
         }
-        Place(HeaderOf(number), true);
+        Place(header, true);
         items.AddRange(body);
-        Place(FooterOf(number), false);
+        Place(footer, false);
         return items;
     }
 
-    TextLine? WatermarkLine(LayoutNotes notes)
+    TextLine? WatermarkLine(PageSetup sheet, LayoutNotes notes)
     {
         var mark = Head.Watermark!;
         context.Place = notes.Place = "the watermark";
@@ -285,7 +286,7 @@ public sealed class LetterComposer : IPieceComposer
             Math.Abs(width * Math.Cos(angle)) + Math.Abs(height * Math.Sin(angle)),
             Math.Abs(width * Math.Sin(angle)) + Math.Abs(height * Math.Cos(angle))
         );
-        if (w > page.Width || h > page.Height)
+        if (w > sheet.Width || h > sheet.Height)
             notes.TooLarge.Add(
                 $"The watermark “{Evaluator.Short(text)}” is larger than the page and is cut off. Make it smaller, or change its angle."
             );

@@ -58,7 +58,8 @@ public sealed record ContentPictureBlock(ContentPicture Picture) : ContentBlock;
 public sealed record ContentRule(Rule Rule) : ContentBlock;
 
 /// <summary>What follows begins a page.</summary>
-public sealed record ContentBreak : ContentBlock;
+/// <param name="Page">The sheet from here on; null for that of the pages before.</param>
+public sealed record ContentBreak(PageSetup? Page = null) : ContentBlock;
 
 /// <summary>Paragraphs set in.</summary>
 public sealed record ContentQuote(IReadOnlyList<ContentBlock> Blocks) : ContentBlock;

@@ -215,7 +215,9 @@ public sealed record Barcode(
 public sealed record Rule(double Thickness, string Color, double SpaceAfter) : Block;
 
 /// <summary>What follows begins a page.</summary>
-public sealed record PageBreak : Block;
+/// <param name="Page">The sheet and margins of the pages from here on; null for those of the pages before. Within a condition, or what is
+/// there for each detail row, it holds to its end, where the pages before go on. In columns, boxes, and cells it means nothing.</param>
+public sealed record PageBreak(PageSetup? Page = null) : Block;
 
 /// <summary>What stands beside the items of a list, and how far they are set in.</summary>
 /// <param name="Style">How numbers are written (<see cref="ListNumber"/>).</param>
@@ -280,7 +282,11 @@ public sealed record Table(
     string LineColor,
     double SpaceAfter,
     bool Vanishes
-) : Block;
+) : Block
+{
+    /// <summary>True where a cell has lines of its own.</summary>
+    public bool HasOwnLines { get; } = Rows.Any(r => r.Cells.Any(c => c.Lines is not null));
+}
 
 /// <summary>A row of a table, kept, dropped or repeated whole.</summary>
 /// <param name="Bracket">Its marker, for instance <c>each Gifts</c> or <c>when Amount &gt; 0</c>; null for none.</param>
@@ -299,7 +305,17 @@ public enum CellAlign
 }
 
 /// <summary>A cell. <paramref name="Shade"/> is RRGGBB or null.</summary>
-public sealed record TableCell(IReadOnlyList<Block> Blocks, int ColumnSpan, int RowSpan, bool Heading, string? Shade, CellAlign Align);
+public sealed record TableCell(IReadOnlyList<Block> Blocks, int ColumnSpan, int RowSpan, bool Heading, string? Shade, CellAlign Align)
+{
+    /// <summary>The lines around it; null where they are the table's.</summary>
+    public CellLines? Lines { get; init; }
+}
+
+/// <summary>A line at a side of a cell. Width in points; color as RRGGBB.</summary>
+public readonly record struct CellLine(double Width, string Color);
+
+/// <summary>The lines around a cell; null for a side without one. Of two cells that share a side, either draws its line.</summary>
+public sealed record CellLines(CellLine? Top, CellLine? Right, CellLine? Bottom, CellLine? Left);
 
 /// <summary>A text across the whole page, behind what stands on it.</summary>
 /// <param name="Text">May hold fields.</param>

@@ -72,7 +72,7 @@ public static class LetterReader
             : throw new LetterFormatException($"“{value}” is not a color; write it as #000000.");
     }
 
-    static PageSetup ReadPage(JsonObject? page)
+    internal static PageSetup ReadPage(JsonObject? page)
     {
         var sheet = (string?)page?["sheet"] ?? "letter";
         (double Width, double Height) size =

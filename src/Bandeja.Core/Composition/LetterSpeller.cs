@@ -39,15 +39,15 @@ public sealed class LetterSpeller
         return new(
             letter.Design,
             body,
-            Blocks(letter.Header.Parts),
-            Blocks(letter.Footer.Parts),
-            letter.FirstHeader is { } h ? Blocks(h.Parts) : null,
-            letter.FirstFooter is { } f ? Blocks(f.Parts) : null,
+            Blocks(letter.Heads.Header.Parts),
+            Blocks(letter.Heads.Footer.Parts),
+            letter.Heads.FirstHeader is { } h ? Blocks(h.Parts) : null,
+            letter.Heads.FirstFooter is { } f ? Blocks(f.Parts) : null,
             letter.Watermark?.Print(context) is { } mark && !string.IsNullOrWhiteSpace(mark) ? mark : null
         )
         {
-            EvenHeader = letter.EvenHeader is { } eh ? Blocks(eh.Parts) : null,
-            EvenFooter = letter.EvenFooter is { } ef ? Blocks(ef.Parts) : null,
+            EvenHeader = letter.Heads.EvenHeader is { } eh ? Blocks(eh.Parts) : null,
+            EvenFooter = letter.Heads.EvenFooter is { } ef ? Blocks(ef.Parts) : null,
             Omitted = letter.Design.OmitWhenEmpty && letter.Varies && IsEmpty(body),
         };
     }
@@ -144,8 +144,8 @@ public sealed class LetterSpeller
             case BoundRule r:
                 target.Add(new ContentRule(r.Rule));
                 break;
-            case BoundBreak:
-                target.Add(new ContentBreak());
+            case BoundBreak b:
+                target.Add(new ContentBreak(b.Page));
                 break;
             case BoundQuote q:
                 if (Blocks(q.Parts) is { Count: > 0 } quoted)

@@ -1,3 +1,4 @@
+using System.Globalization;
 using DiffPlex;
 using DiffPlex.Chunkers;
 using DiffPlex.DiffBuilder;
@@ -42,6 +43,14 @@ public static class LetterText
         return lines;
     }
 
+    /// <summary>A sheet in words: its measures in inches, and its margins from the top with the clock.</summary>
+    static string Layout(PageSetup page)
+    {
+        static string Inches(double points) => (points / 72).ToString("0.#", CultureInfo.InvariantCulture);
+        var margins = string.Join(", ", new[] { page.Top, page.Right, page.Bottom, page.Left }.Select(Inches));
+        return $"{Inches(page.Width)} × {Inches(page.Height)} in, margins {margins} in";
+    }
+
     static void Write(IReadOnlyList<Block> blocks, List<string> lines)
     {
         foreach (var block in blocks)
@@ -54,8 +63,8 @@ public static class LetterText
                 case Picture p:
                     lines.Add($"[picture{(p.Box.Alt.Length > 0 ? $": {p.Box.Alt}" : p.Box.Source is { } s ? $" {{{s}}}" : "")}]");
                     break;
-                case PageBreak:
-                    lines.Add("[page break]");
+                case PageBreak b:
+                    lines.Add(b.Page is { } sheet ? $"[page break, {Layout(sheet)}]" : "[page break]");
                     break;
                 case Rule:
                     lines.Add("[rule]");

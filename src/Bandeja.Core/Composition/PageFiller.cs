@@ -1,12 +1,19 @@
 namespace Bandeja.Core.Composition;
 
+/// <summary>Where the text stands on a page: its left, upper, and lower edges, points from the sheet's.</summary>
+readonly record struct PageFrame(double Left, double Top, double Bottom);
+
+/// <summary>A page that was filled.</summary>
+/// <param name="Height">How much of its height is taken, points.</param>
+/// <param name="Setup">Its sheet; null for the letter's own.</param>
+sealed record FilledPage(double Height, List<PageItem> Items, PageSetup? Setup);
+
 /// <summary>
 /// Fills pages from the top: keeps at least two lines of a paragraph together at the foot and at the head of a page (orphans and
 /// widows), headings with what follows, rows of a table whole, and repeats its headings.
 /// </summary>
-/// <param name="left">The left edge of the text, points from that of the sheet.</param>
-/// <param name="frame">Upper and lower edge of the text on a page, by the page's number from 0, points from the sheet's top.</param>
-sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> frame)
+/// <param name="frame">Where the text stands on a page, by the page's number from 0 and its sheet; null for the letter's own.</param>
+sealed class PageFiller(Func<int, PageSetup?, PageFrame> frame)
 {
     const double Slack = 0.01;
 
@@ -15,12 +22,14 @@ sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> fram
         NoteLine = 0.5,
         NoteLineWidth = 96;
     const string NoteLineColor = "8a8577";
-    readonly List<(double Height, List<PageItem> Items)> pages = [];
+    readonly List<FilledPage> pages = [];
     readonly List<LaidNote> notes = [];
     List<PageItem> items = [];
-    double y = frame(0).Top,
-        bottom = frame(0).Bottom,
-        used = frame(0).Top, // down to where something stands
+    PageSetup? setup;
+    double y = frame(0, null).Top,
+        bottom = frame(0, null).Bottom,
+        left = frame(0, null).Left,
+        used = frame(0, null).Top, // down to where something stands
         after;
     bool fresh = true;
 
@@ -41,7 +50,8 @@ sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> fram
     /// <summary>Ends a page: its footnotes stand at its foot.</summary>
     void Close()
     {
-        var height = used - frame(pages.Count).Top;
+        var top = frame(pages.Count, setup).Top;
+        var height = used - top;
         if (notes.Count > 0)
         {
             // Of a note longer than a page what is below its edge is better than text under it.
@@ -55,10 +65,10 @@ sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> fram
                     items.Add(item with { X = item.X + left, Y = item.Y + at });
                 at += note.Height;
             }
-            height = at - frame(pages.Count).Top;
+            height = at - top;
             notes.Clear();
         }
-        pages.Add((height, items));
+        pages.Add(new(height, items, setup));
     }
 
     double Room => bottom - y;
@@ -67,19 +77,39 @@ sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> fram
     {
         get
         {
-            var (top, low) = frame(pages.Count + 1);
-            return low - top;
+            var next = frame(pages.Count + 1, setup);
+            return next.Bottom - next.Top;
         }
     }
 
     void NextPage()
     {
         Close();
+        Open();
+    }
+
+    void Open()
+    {
         items = [];
-        (y, bottom) = frame(pages.Count);
+        (left, y, bottom) = frame(pages.Count, setup);
         used = y;
         after = 0;
         fresh = true;
+    }
+
+    /// <summary>What follows begins a page. A new sheet leaves no blank page before it: it may follow the end of what was kept or
+    /// repeated.</summary>
+    void Turn(PageSetup? page)
+    {
+        if (page is null)
+        {
+            NextPage();
+            return;
+        }
+        if (!fresh || items.Count > 0)
+            Close();
+        setup = page;
+        Open();
     }
 
     double Gap(Flow flow) => fresh ? 0 : Math.Max(after, flow.Before);
@@ -92,8 +122,8 @@ sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> fram
             var flow = flows[i];
             switch (flow)
             {
-                case BreakFlow:
-                    NextPage();
+                case BreakFlow turn:
+                    Turn(turn.Page);
                     continue;
                 case PlacedFlow:
                     flow.Emit(0, 0, items);
@@ -228,7 +258,7 @@ sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> fram
                 // Taller than a whole page: it is divided after the lines that fit.
                 if (row.Split(Room) is not { } parts)
                 {
-                    if (fresh || y <= frame(pages.Count).Top + table.HeadingHeight + Slack)
+                    if (fresh || y <= frame(pages.Count, setup).Top + table.HeadingHeight + Slack)
                         break; // a line taller than a page: better over the edge than never
                     NextPage();
                     Headings(table, false);
@@ -264,10 +294,7 @@ sealed class PageFiller(double left, Func<int, (double Top, double Bottom)> fram
     }
 
     /// <summary>What stands on each page; at least one page.</summary>
-    public IReadOnlyList<List<PageItem>> Finish() => [.. FinishWithHeights().Select(p => p.Items)];
-
-    /// <summary>What stands on each page, and how much of its height that takes.</summary>
-    public IReadOnlyList<(double Height, List<PageItem> Items)> FinishWithHeights()
+    public IReadOnlyList<FilledPage> Finish()
     {
         if (items.Count > 0 || pages.Count == 0)
             Close();

@@ -431,10 +431,25 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
             code.Append(
                 $"<{tag}{(cell.Cell.Heading ? " scope=\"col\"" : "")}{(span > 1 ? $" colspan=\"{span}\"" : "")}"
                     + $"{(cell.Cell.RowSpan > 1 ? $" rowspan=\"{cell.Cell.RowSpan}\"" : "")}{(width > 0 ? $" width=\"{width}%\"" : "")}"
-                    + $" align=\"left\" valign=\"{stands}\" style=\"{edge}padding:4px 8px{ground}\">{inner}</{tag}>"
+                    + $" align=\"left\" valign=\"{stands}\" style=\"{Lines(cell.Cell) ?? edge}padding:4px 8px{ground}\">{inner}</{tag}>"
             );
         }
         return (row, code.ToString(), string.Join("  ", cells.Where(c => c.Length > 0)));
+    }
+
+    /// <summary>The lines of a cell that has its own; null where they are the table's.</summary>
+    static string? Lines(TableCell cell)
+    {
+        if (cell.Lines is not { } own)
+            return null;
+        var sides = new[] { ("top", own.Top), ("right", own.Right), ("bottom", own.Bottom), ("left", own.Left) };
+        return string.Concat(
+            sides.Select(s =>
+                s.Item2 is { } line
+                    ? $"border-{s.Item1}:{Math.Max(1, (int)Math.Round(line.Width * PixelsPerPoint))}px solid #{line.Color};"
+                    : $"border-{s.Item1}:none;"
+            )
+        );
     }
 
     static string Type(TextStyle style) =>

@@ -16,11 +16,11 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
     /// <summary>The list around what is written, with its level; null outside of lists.</summary>
     (int Number, int Level, double Indent)? item;
 
-    Func<Columns?, string>? sections;
+    DocxSections? sections;
 
     /// <summary>Begins the text of a part.</summary>
-    /// <param name="sections">Ends a section of the text with the columns it has; null where there are none.</param>
-    public void Begin(DocxRelations of, Func<Columns?, string>? sections = null)
+    /// <param name="sections">Ends sections of the text; null where there are none.</param>
+    public void Begin(DocxRelations of, DocxSections? sections = null)
     {
         xml.Clear();
         (relations, this.sections) = (of, sections);
@@ -105,6 +105,11 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
                         + "w:line=\"20\" w:lineRule=\"exact\"/></w:pPr></w:p>"
                 );
                 break;
+            case ContentBreak { Page: { } page } when sections is not null && !inColumns:
+                xml.Append(Thin(sections.End(null)));
+                sections.Turn(page);
+                width = page.TextWidth;
+                break;
             case ContentBreak:
                 xml.Append(Thin("", $"<w:r><w:br w:type=\"{(inColumns ? "column" : "page")}\"/></w:r>"));
                 break;
@@ -129,14 +134,14 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
                 break;
             case ContentColumns c:
                 if (sections is not null)
-                    xml.Append(Thin(sections(null)));
+                    xml.Append(Thin(sections.End(null)));
                 var (across, of) = (width, c.Columns);
                 width = Math.Max(20, (across - (of.Count - 1) * of.Gap) / of.Count);
                 inColumns = true;
                 Blocks(c.Blocks);
                 (width, inColumns) = (across, false);
                 if (sections is not null)
-                    xml.Append(Thin(sections(of)));
+                    xml.Append(Thin(sections.End(of)));
                 break;
             case ContentList l:
                 List(l);
@@ -228,7 +233,7 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
         var look = Written(inline.Style with { Link = null, Script = Script.Superscript });
         xml.Append($"<w:r>{look}<w:footnoteReference w:id=\"{number}\"/></w:r>");
         var around = (xml, relations, width, item);
-        (xml, relations, width, item) = (new StringBuilder(), parts.NoteRelations, design.Page.TextWidth, null);
+        (xml, relations, width, item) = (new StringBuilder(), parts.NoteRelations, sections?.Page.TextWidth ?? design.Page.TextWidth, null);
         var mark = $"<w:r>{look}<w:footnoteRef/></w:r><w:r><w:t xml:space=\"preserve\"> </w:t></w:r>";
         notePrefix = mark;
         Blocks(inline.Note ?? []);
@@ -547,7 +552,7 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
                 if (drawn)
                     xml.Append($"<w:{side} w:val=\"single\" w:sz=\"4\" w:space=\"0\" w:color=\"{color}\"/>");
             }
-            Line("top", true);
+            Line("top", lines is TableLines.All or TableLines.Outside);
             Line("left", lines is TableLines.All or TableLines.Outside);
             Line("bottom", true);
             Line("right", lines is TableLines.All or TableLines.Outside);
@@ -565,7 +570,7 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
         xml.Append("</w:tblGrid>");
         var (around, outerItem) = (width, item);
         // What reaches down from rows above: how many rows more, and how many columns wide.
-        var down = new (int Rows, int Span)[table.Widths.Count];
+        var down = new (int Rows, int Span, TableCell? Cell)[table.Widths.Count];
         foreach (var row in table.Rows)
         {
             xml.Append("<w:tr><w:trPr><w:cantSplit/>");
@@ -578,8 +583,8 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
                 if (down[column].Rows > 0)
                 {
                     var span = Math.Max(1, down[column].Span);
-                    Cell(table, column, span, "<w:vMerge/>", null, null);
-                    down[column] = (down[column].Rows - 1, span);
+                    Cell(table, column, span, "<w:vMerge/>", down[column].Cell, null);
+                    down[column].Rows--;
                     column += span;
                     continue;
                 }
@@ -593,7 +598,7 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
                 var wide = Math.Clamp(cell.ColumnSpan, 1, table.Widths.Count - column);
                 Cell(table, column, wide, cell.RowSpan > 1 ? "<w:vMerge w:val=\"restart\"/>" : "", cell, blocks);
                 if (cell.RowSpan > 1)
-                    down[column] = (cell.RowSpan - 1, wide);
+                    down[column] = (cell.RowSpan - 1, wide, cell);
                 column += wide;
             }
             xml.Append("</w:tr>");
@@ -615,6 +620,21 @@ sealed class DocxText(DocxParts parts, LetterDesign design, bool many, FaceBook 
         if (span > 1)
             xml.Append($"<w:gridSpan w:val=\"{span}\"/>");
         xml.Append(merge);
+        if (cell?.Lines is { } own)
+        {
+            xml.Append("<w:tcBorders>");
+            foreach (
+                var (side, line) in (ReadOnlySpan<(string, CellLine?)>)
+                    [("top", own.Top), ("left", own.Left), ("bottom", own.Bottom), ("right", own.Right)]
+            )
+                xml.Append(
+                    line is { } drawn
+                        ? $"<w:{side} w:val=\"single\" w:sz=\"{Math.Clamp((int)Math.Round(drawn.Width * 8), 2, 96)}\" w:space=\"0\" "
+                            + $"w:color=\"{drawn.Color}\"/>"
+                        : $"<w:{side} w:val=\"nil\"/>"
+                );
+            xml.Append("</w:tcBorders>");
+        }
         if (cell?.Shade is { } shade)
             xml.Append($"<w:shd w:val=\"clear\" w:color=\"auto\" w:fill=\"{shade}\"/>");
         if (cell?.Align is CellAlign.Middle or CellAlign.Bottom)

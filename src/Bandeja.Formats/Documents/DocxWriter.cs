@@ -76,52 +76,21 @@ public sealed class DocxWriter : IDisposable
         else
             // The section of a letter ends in the last paragraph of its own; the file's last section is the body's.
             body.Write(DocxText.Thin(section!));
-        var sections = new Sections(this, letter);
-        text.Begin(parts.Document, sections.Next);
+        var sections = new DocxSections(
+            References(letter),
+            design.Page,
+            design.Head.EdgeDistance,
+            many,
+            letter.FirstHeader is not null || letter.FirstFooter is not null
+        );
+        text.Begin(parts.Document, sections);
         text.Blocks(letter.Body);
         // Word processors want a paragraph after a table at the end.
         if (letter.Body is [] or [.., ContentTable])
             text.Empty();
         body.Write(text.Take());
-        section = sections.Next(null);
+        section = sections.End(null);
         Letters++;
-    }
-
-    /// <summary>The sections of a letter: one, and two more around each of its columns. Text before a section's properties belongs to
-    /// it.</summary>
-    sealed class Sections(DocxWriter writer, LetterContent letter)
-    {
-        readonly string references = writer.References(letter);
-        bool begun;
-
-        /// <summary>Ends a section.</summary>
-        /// <param name="columns">The columns of its text; null for none.</param>
-        public string Next(Columns? columns)
-        {
-            var (page, s, first) = (writer.design.Page, new StringBuilder("<w:sectPr>"), !begun);
-            begun = true;
-            s.Append(references);
-            if (writer.many)
-                s.Append("<w:footnotePr><w:numRestart w:val=\"eachSect\"/></w:footnotePr>");
-            if (!first)
-                s.Append("<w:type w:val=\"continuous\"/>");
-            else if (writer.many)
-                s.Append("<w:type w:val=\"nextPage\"/>");
-            var landscape = page.Width > page.Height ? " w:orient=\"landscape\"" : "";
-            s.Append($"<w:pgSz w:w=\"{Twips(page.Width)}\" w:h=\"{Twips(page.Height)}\"{landscape}/>");
-            var edge = Twips(writer.design.Head.EdgeDistance);
-            s.Append(
-                $"<w:pgMar w:top=\"{Twips(page.Top)}\" w:right=\"{Twips(page.Right)}\" w:bottom=\"{Twips(page.Bottom)}\" "
-                    + $"w:left=\"{Twips(page.Left)}\" w:header=\"{edge}\" w:footer=\"{edge}\" w:gutter=\"0\"/>"
-            );
-            if (writer.many && first)
-                s.Append("<w:pgNumType w:start=\"1\"/>");
-            if (columns is not null)
-                s.Append($"<w:cols w:num=\"{columns.Count}\" w:space=\"{Twips(columns.Gap)}\"{(columns.Line ? " w:sep=\"1\"" : "")}/>");
-            if (first && (letter.FirstHeader is not null || letter.FirstFooter is not null))
-                s.Append("<w:titlePg/>");
-            return s.Append("</w:sectPr>").ToString();
-        }
     }
 
     string References(LetterContent letter)

@@ -44,8 +44,14 @@ sealed class OdtLetter
                     : $"“{name}” is a spreadsheet. Import it as a list."
             );
         var letter = new JsonObject { ["type"] = builder.Type, ["maxPages"] = null };
-        var (master, page, width, height) = Page(letter);
-        var margins = letter["page"]!["margins"]!;
+        var master = FirstMaster();
+        var sheet = Page(master);
+        letter["page"] = sheet;
+        var page = Layout(master).Child("page-layout-properties");
+        letter["edge"] = Math.Round(Math.Clamp(Measure(page, "margin-top", 57), 3, 60), 2);
+        var (width, height) = WordLetter.Sheet(sheet);
+        var margins = sheet["margins"]!;
+        text.Turn = Turns(master);
         text.TextWidth = Math.Max(20, (width - (double)margins["left"]! - (double)margins["right"]!) * PointsPerMillimetre);
         var blocks = text.Blocks(body, numbered: true);
         if (page.Child("columns") is { } columns && Whole(columns.Value("column-count")) is > 1 && blocks.Count > 0)
@@ -73,28 +79,33 @@ sealed class OdtLetter
         return new(new(letter.ToJsonString(), report.Lines, builder.Faces, pages), pictures.All);
     }
 
-    /// <summary>The sheet; answers its master page, its properties, and its measures in millimeters.</summary>
-    (XElement? Master, XElement? Properties, double Width, double Height) Page(JsonObject letter)
+    /// <summary>The page on which the text begins.</summary>
+    XElement? FirstMaster()
     {
-        var masters = styleSheet.Child("master-styles").Children("master-page").ToList();
         // The first paragraph may name the page it stands on; else it is the one called Standard.
         var first = content.Child("body").Child("text").Below("p").FirstOrDefault().Value("style-name");
-        var wanted = content
-            .Child("automatic-styles")
-            .Children("style")
-            .FirstOrDefault(s => s.Value("name") == first)
-            .Value("master-page-name");
-        var master =
-            masters.FirstOrDefault(m => m.Value("name") == wanted)
-            ?? masters.FirstOrDefault(m => m.Value("name") == "Standard")
-            ?? masters.FirstOrDefault();
-        var layout = styleSheet
+        return Master(styles.MasterPage("paragraph", first)) ?? Master("Standard") ?? Masters.FirstOrDefault();
+    }
+
+    IEnumerable<XElement> Masters => styleSheet.Child("master-styles").Children("master-page");
+
+    XElement? Master(string? wanted) => wanted is null ? null : Masters.FirstOrDefault(m => m.Value("name") == wanted);
+
+    XElement? Layout(XElement? master) =>
+        styleSheet
             .Child("automatic-styles")
             .Children("page-layout")
             .FirstOrDefault(l => l.Value("name") == master.Value("page-layout-name"));
+
+    static double Measure(XElement? properties, string name, double otherwise) =>
+        (Points(properties.Value(name), 1) ?? otherwise) / PointsPerMillimetre;
+
+    /// <summary>The sheet of a page, in the letter's form.</summary>
+    JsonObject Page(XElement? master)
+    {
+        var layout = Layout(master);
         var p = layout.Child("page-layout-properties");
-        double Measure(string name, double otherwise) => (Points(p.Value(name), 1) ?? otherwise) / PointsPerMillimetre;
-        var (w, h) = (Measure("page-width", 612), Measure("page-height", 792));
+        var (w, h) = (Measure(p, "page-width", 612), Measure(p, "page-height", 792));
         var landscape = w > h;
         var (narrow, tall) = landscape ? (h, w) : (w, h);
         var sheet = LetterReader
@@ -105,7 +116,6 @@ sealed class OdtLetter
             (page["width"], page["height"]) = (Math.Round(Math.Clamp(narrow, 50, 1000), 2), Math.Round(Math.Clamp(tall, 50, 1000), 2));
         if (landscape)
             page["orientation"] = "landscape";
-        var edge = Measure("margin-top", 57);
         var most = Math.Floor(Math.Clamp(narrow, 50, 1000) / 2 - 10);
         // Headers stand within the margins here, and between margin and text there.
         double Band(string name) =>
@@ -117,19 +127,43 @@ sealed class OdtLetter
                 : 0;
         page["margins"] = new JsonObject
         {
-            ["top"] = Math.Round(Math.Clamp(edge + Band("header-style"), 0, most), 2),
-            ["right"] = Math.Round(Math.Clamp(Measure("margin-right", 57), 0, most), 2),
-            ["bottom"] = Math.Round(Math.Clamp(Measure("margin-bottom", 57) + Band("footer-style"), 0, most), 2),
-            ["left"] = Math.Round(Math.Clamp(Measure("margin-left", 57), 0, most), 2),
+            ["top"] = Math.Round(Math.Clamp(Measure(p, "margin-top", 57) + Band("header-style"), 0, most), 2),
+            ["right"] = Math.Round(Math.Clamp(Measure(p, "margin-right", 57), 0, most), 2),
+            ["bottom"] = Math.Round(Math.Clamp(Measure(p, "margin-bottom", 57) + Band("footer-style"), 0, most), 2),
+            ["left"] = Math.Round(Math.Clamp(Measure(p, "margin-left", 57), 0, most), 2),
         };
-        letter["page"] = page;
-        letter["edge"] = Math.Round(Math.Clamp(edge, 3, 60), 2);
-        return (master, p, Math.Clamp(w, 50, 1000), Math.Clamp(h, 50, 1000));
+        return page;
     }
 
-    void Heads(JsonObject letter, XElement? master)
+    /// <summary>The page break before what begins on a page of a name: with its sheet where that is another than before.</summary>
+    Func<string, JsonObject?> Turns(XElement? first)
     {
-        JsonArray Head(string name) => master.Child(name) is { } e && e.Value("display") != "false" ? text.Blocks(e, numbered: false) : [];
+        var (at, sheet) = (first, Page(first));
+        return name =>
+        {
+            if (Master(name) is not { } master)
+                return null;
+            var next = Page(master);
+            var turn = new JsonObject { ["type"] = "pageBreak" };
+            if (!JsonNode.DeepEquals(next, sheet))
+                turn["attrs"] = new JsonObject { ["page"] = next.DeepClone() };
+            if (!JsonNode.DeepEquals(Heading(master), Heading(at)))
+                report.Say(Carried.Different, "From here on the document has other headers or footers. Those of its first pages are used.");
+            (at, sheet) = (master, next);
+            return turn;
+        };
+        static JsonArray Heading(XElement? master) => [master.Child("header")?.Value, master.Child("footer")?.Value];
+    }
+
+    void Heads(JsonObject letter, XElement? first)
+    {
+        // A page may name the one that follows it: then it is the first page, with its own headers, and the other gives those of the rest.
+        var master = Master(first.Value("next-style-name")) ?? first;
+        if (master != first && !JsonNode.DeepEquals(Page(master), Page(first)))
+            report.Say(Carried.Different, "The first page has another sheet or other margins than the rest. All pages use its.");
+        JsonArray HeadOf(XElement? of, string name) =>
+            of.Child(name) is { } e && e.Value("display") != "false" ? text.Blocks(e, numbered: false) : [];
+        JsonArray Head(string name) => HeadOf(master, name);
         (letter["header"], letter["footer"]) = (Head("header"), Head("footer"));
         if (Left("header-left") || Left("footer-left"))
         {
@@ -140,7 +174,12 @@ sealed class OdtLetter
             );
         }
         bool Left(string name) => master.Child(name) is { } e && e.Value("display") != "false";
-        if (master.Child("header-first") is not null || master.Child("footer-first") is not null)
+        if (master != first)
+        {
+            letter["firstDiffers"] = true;
+            (letter["firstHeader"], letter["firstFooter"]) = (HeadOf(first, "header"), HeadOf(first, "footer"));
+        }
+        else if (master.Child("header-first") is not null || master.Child("footer-first") is not null)
         {
             letter["firstDiffers"] = true;
             (letter["firstHeader"], letter["firstFooter"]) = (Head("header-first"), Head("footer-first"));

@@ -1,4 +1,5 @@
 using System.Xml.Linq;
+using Bandeja.Core.Composition;
 using static Bandeja.Formats.Documents.WordXml;
 
 namespace Bandeja.Formats.Documents;
@@ -67,6 +68,12 @@ sealed class OdtStyles
     public int? OutlineOf(string? paragraph) =>
         Chain("paragraph", paragraph).Select(s => Whole(s.Value("default-outline-level"))).FirstOrDefault(l => l is > 0) is { } level
             ? level - 1
+            : null;
+
+    /// <summary>The page on which something begins, by its style (19.501); null where it goes on where it is.</summary>
+    public string? MasterPage(string family, string? name) =>
+        Chain(family, name).Select(s => s.Value("master-page-name")).FirstOrDefault(m => m is not null) is { Length: > 0 } master
+            ? master
             : null;
 
     /// <summary>How text of a paragraph looks.</summary>
@@ -186,13 +193,28 @@ sealed class OdtStyles
             .ToList();
         if (sides.Count == 0)
             return all is null ? null : new([], 0, "000000");
-        var parts = sides[0].Line!.Split(' ');
+        var line = Parts(sides[0].Line!);
+        return new([.. sides.Select(s => s.Side)], line.Width, line.Color);
+    }
+
+    /// <summary>A border's width and color (XSL 1.1, 7.8).</summary>
+    static CellLine Parts(string border)
+    {
+        var parts = border.Split(' ');
         return new(
-            [.. sides.Select(s => s.Side)],
             parts.Select(x => Points(x, 1)).FirstOrDefault(x => x is > 0) ?? 0.75,
             parts.Select(x => Color(x.TrimStart('#'))).FirstOrDefault(x => x is not null) ?? "000000"
         );
     }
+
+    /// <summary>A line at the side of a cell; null for none.</summary>
+    public static CellLine? Line(string? border) =>
+        string.IsNullOrWhiteSpace(border) || border.Split(' ').Any(p => p is "none" or "hidden") || Parts(border) is not { Width: > 0 } line
+            ? null
+            : line with
+            {
+                Width = Math.Clamp(line.Width, 0.1, 12),
+            };
 
     /// <summary>A level of a list style, from 0.</summary>
     public OdtLevel Level(string? list, int level)

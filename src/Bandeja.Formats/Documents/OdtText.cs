@@ -1,6 +1,7 @@
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using System.Xml.Linq;
+using Bandeja.Core.Composition;
 using Bandeja.Core.Documents;
 using static Bandeja.Formats.Documents.WordXml;
 
@@ -23,6 +24,16 @@ sealed partial class OdtText(
 
     /// <summary>The width of the text, points.</summary>
     public double TextWidth { get; set; } = 468;
+
+    /// <summary>Answers the page break before something that begins on a page of a name; null where there is none.</summary>
+    public Func<string, JsonObject?>? Turn { get; set; }
+
+    /// <summary>What begins on a page of its own, by its style.</summary>
+    void Turned(string family, string? style, JsonArray target, bool numbered)
+    {
+        if (numbered && target.Count > 0 && styles.MasterPage(family, style) is { } page && Turn?.Invoke(page) is { } turn)
+            target.Add(turn);
+    }
 
     /// <summary>The blocks of the text, of a header, of a cell.</summary>
     /// <param name="numbered">True for the letter's text, whose blocks the report names.</param>
@@ -48,6 +59,7 @@ sealed partial class OdtText(
             switch (e.Name.LocalName)
             {
                 case "p" or "h":
+                    Turned("paragraph", e.Value("style-name"), target, numbered);
                     Paragraph(e, target);
                     break;
                 case "list":
@@ -55,6 +67,7 @@ sealed partial class OdtText(
                         target.Add(list);
                     break;
                 case "table":
+                    Turned("table", e.Value("style-name"), target, numbered);
                     target.Add(Table(e));
                     break;
                 case "section" when e.Value("display") is not "none" && Columns(e) is { } columns:
@@ -95,7 +108,7 @@ sealed partial class OdtText(
             look = look with { Outline = (Whole(p.Value("outline-level")) ?? 1) - 1 };
         else if (styles.OutlineOf(style) is { } outline)
             look = look with { Outline = outline };
-        if (look.BreakBefore == true && target.Count > 0)
+        if (look.BreakBefore == true && target.Count > 0 && (string?)target[^1]!["type"] != "pageBreak")
             target.Add(new JsonObject { ["type"] = "pageBreak" });
         var line = new JsonArray();
         var after = new List<JsonObject>();
@@ -524,7 +537,7 @@ sealed partial class OdtText(
                 widths.Add(width);
         }
         var rows = new JsonArray();
-        var lined = (Down: 0, Across: 0, Cells: 0);
+        var edged = new List<(EdgedCell Cell, JsonObject Attributes)>();
         foreach (var row in table.Below("table-row").Where(r => Nearest(r, table)).Take(2_000))
         {
             var heading = row.Parent?.Name.LocalName == "table-header-rows";
@@ -553,13 +566,8 @@ sealed partial class OdtText(
                     a["shade"] = $"#{shade}";
                 if (Said("vertical-align") is ("middle" or "bottom") and var valign)
                     a["valign"] = valign;
-                bool Drawn(string side) =>
-                    (Said($"border-{side}") ?? Said("border")) is { } drawn && !drawn.StartsWith("none", StringComparison.Ordinal);
-                lined = (
-                    lined.Down + (Drawn("left") || Drawn("right") ? 1 : 0),
-                    lined.Across + (Drawn("top") || Drawn("bottom") ? 1 : 0),
-                    lined.Cells + 1
-                );
+                CellLine? Line(string side) => OdtStyles.Line(Said($"border-{side}") ?? Said("border"));
+                edged.Add((new(rows.Count, at, (int)a["rowspan"]!, span, Line("top"), Line("right"), Line("bottom"), Line("left")), a));
                 var blocks = Blocks(cell);
                 if (blocks.Count == 0)
                     blocks.Add(new JsonObject { ["type"] = "paragraph" });
@@ -578,17 +586,14 @@ sealed partial class OdtText(
         }
         if (rows.Count == 0)
             return new JsonObject { ["type"] = "paragraph" };
+        var edges = new TableEdges([.. edged.Select(e => e.Cell)]);
+        foreach (var (cell, attributes) in edged)
+            if (edges.Own(cell.Row, cell.Column) is { } lines)
+                attributes["lines"] = lines;
         return new JsonObject
         {
             ["type"] = "table",
-            ["attrs"] = new JsonObject
-            {
-                ["lines"] =
-                    lined.Down * 2 >= lined.Cells ? "all"
-                    : lined.Across * 2 >= lined.Cells ? "rows"
-                    : "none",
-                ["lineColor"] = "#000000",
-            },
+            ["attrs"] = new JsonObject { ["lines"] = edges.Pattern, ["lineColor"] = $"#{edges.Color}" },
             ["content"] = rows,
         };
     }

@@ -64,7 +64,7 @@ sealed class WordLetter
         var (width, height) = Sheet(page);
         textWidth = Math.Max(20, (width - (double)page["margins"]!["left"]! - (double)page["margins"]!["right"]!) * PointsPerMillimetre);
         var text = Text(main, new WordNotes(archive, PathOf("footnotes"), PathOf("endnotes"), (path, note) => Text(path, null).Note(note)));
-        letter["content"] = text.Body(body, sections);
+        letter["content"] = text.Body(body, sections, Page);
         report.Block = null;
         Heads(letter, first);
         WordFloat.Settle(letter, width, height);
@@ -99,7 +99,7 @@ sealed class WordLetter
     double textWidth = 468;
 
     /// <summary>Width and height of the sheet, millimeters.</summary>
-    static (double Width, double Height) Sheet(JsonObject page)
+    public static (double Width, double Height) Sheet(JsonObject page)
     {
         var (w, h) =
             (string?)page["sheet"] is { } name && LetterReader.Sheets.TryGetValue(name, out var known)
@@ -187,8 +187,9 @@ sealed class WordLetter
     {
         if (sections.Any(s => Whole(s.Child("cols").Value("num")) is > 1 && s.Child("cols").Value("equalWidth") is "0" or "false"))
             report.Say(Carried.Different, "Columns of different widths now have equal widths.", null);
-        if (sections.Count > 1 && sections.Select(s => (s.Child("pgSz").Value("w"), s.Child("pgSz").Value("h"))).Distinct().Count() > 1)
-            report.Say(Carried.Different, "The document has several paper sizes. All pages use the first one.", null);
+        var layouts = sections.Select(s => Page(s).ToJsonString()).Distinct().Count();
+        if (layouts > 1)
+            report.Say(Carried.Whole, $"{layouts} page layouts: sheets, orientation, and margins", null);
         if (
             sections.Count > 1
             && sections.Skip(1).Any(s => s.Child("headerReference") is not null || s.Child("footerReference") is not null)

@@ -1,4 +1,5 @@
 using System.Xml.Linq;
+using Bandeja.Core.Composition;
 using static Bandeja.Formats.Documents.WordXml;
 
 namespace Bandeja.Formats.Documents;
@@ -31,28 +32,29 @@ sealed class WordTableLook
             ? own
             : chain.Select(s => s.Child("tblPr").Child("tblBorders")).FirstOrDefault(x => x is { HasElements: true });
 
-    /// <summary>The color of the lines.</summary>
-    public string? Color => Borders?.Elements().Select(e => WordXml.Color(e.Value("color"))).FirstOrDefault(c => c is not null);
-
-    /// <summary>Which lines are drawn, as a letter's table says it.</summary>
-    /// <param name="cells">The sides on which most cells have lines of their own.</param>
-    public string Lines(IReadOnlySet<string> cells)
+    /// <summary>A line at a side of a cell, from what says it nearest: the cell, the style for its row or column, the table.</summary>
+    /// <param name="inner">True where the side is within the table.</param>
+    public CellLine? Line(XElement? cell, string side, string other, bool inner, int row, int rows, int column)
     {
-        var b = Borders;
-        bool Has(string side, string other = "") =>
-            WordStyles.IsLine(b.Child(side)) || other.Length > 0 && WordStyles.IsLine(b.Child(other));
-        var (rows, columns) = (Has("insideH"), Has("insideV"));
-        var (outside, ends) = (Has("left", "start") && Has("right", "end"), Has("top") || Has("bottom"));
-        if (rows && columns || cells.Contains("left") && (cells.Contains("bottom") || cells.Contains("top")))
-            return "all";
-        if (rows || cells.Contains("bottom") || cells.Contains("top"))
-            return "rows";
-        if (columns)
-            return "all";
-        return outside && ends ? "outside"
-            : ends ? "rows"
-            : "none";
+        XElement? Of(XElement? borders) => borders.Child(side) ?? borders.Child(other);
+        var across = side is "top" or "bottom";
+        var said =
+            Of(cell.Child("tcPr").Child("tcBorders"))
+            ?? Parts(row, rows, column)
+                .Select(p => Of(p.Child("tcPr").Child("tcBorders")) ?? (inner ? null : Of(p.Child("tblPr").Child("tblBorders"))))
+                .FirstOrDefault(e => e is not null)
+            ?? (inner ? Borders.Child(across ? "insideH" : "insideV") : Of(Borders));
+        return WordStyles.IsLine(said)
+            ? new(Math.Clamp((double)(Whole(said.Value("sz")) ?? 4) / 8, 0.1, 12), WordXml.Color(said.Value("color")) ?? "000000")
+            : null;
     }
+
+    /// <summary>True where lines are not plain.</summary>
+    public bool HasFancyLines(XElement table) =>
+        Borders
+            ?.Elements()
+            .Concat(table.Below("tcBorders").SelectMany(b => b.Elements()))
+            .Any(e => WordStyles.IsLine(e) && e.Value() is not ("single" or "thick")) == true;
 
     IEnumerable<string> Conditions(int row, int rows, int column)
     {
@@ -89,6 +91,7 @@ sealed class WordTableLook
 /// <param name="Widths">Points, one for each column; none where the file does not say.</param>
 sealed record WordCell(
     XElement? Element,
+    (int Row, int Column) Place,
     int ColumnSpan,
     int RowSpan,
     IReadOnlyList<double> Widths,
@@ -136,29 +139,60 @@ sealed class WordTable
             }
             rows.Add((row, cells));
         }
-        var own = rows.SelectMany(r => r.Cells).Where(c => c.Element is not null).ToList();
-        CellBorders = ((string[])["top", "left", "bottom", "right"])
-            .Where(s =>
-                own.Count > 0 && own.Count(c => WordStyles.IsLine(c.Element.Child("tcPr").Child("tcBorders").Child(s))) * 2 >= own.Count
-            )
-            .ToHashSet();
-        HasOwnBorders =
-            own.Any(c => c.Element.Child("tcPr").Child("tcBorders")?.Elements().Any() == true)
-            && own.Select(c =>
-                    string.Join(',', c.Element.Child("tcPr").Child("tcBorders")?.Elements().Select(b => b.Name.LocalName + b.Value()) ?? [])
-                )
-                .Distinct()
-                .Count() > 1;
     }
-
-    /// <summary>The sides on which at least half of the cells have lines of their own.</summary>
-    public IReadOnlySet<string> CellBorders { get; }
-
-    /// <summary>True where cells differ in their lines.</summary>
-    public bool HasOwnBorders { get; }
 
     /// <summary>True for a table that text runs around.</summary>
     public bool IsFloating { get; }
+
+    /// <summary>The lines of its cells, as <see cref="Rows()"/> has them.</summary>
+    public TableEdges Edges()
+    {
+        var edged = new List<EdgedCell>();
+        var columns = rows.SelectMany(r => r.Cells).Select(c => c.Column + c.Span).DefaultIfEmpty(1).Max();
+        for (var r = 0; r < rows.Count; r++)
+            foreach (var cell in rows[r].Cells)
+            {
+                if (cell.Continues && Above(r, cell))
+                    continue;
+                var last = r + Tall(r, cell) - 1;
+                CellLine? Line(string side, string other, bool inner, int row) =>
+                    look.Line(
+                        row == r ? cell.Element : rows[row].Cells.Find(c => c.Column == cell.Column)?.Element,
+                        side,
+                        other,
+                        inner,
+                        row,
+                        rows.Count,
+                        cell.Column
+                    );
+                edged.Add(
+                    new(
+                        r,
+                        cell.Column,
+                        last - r + 1,
+                        cell.Span,
+                        Line("top", "top", r > 0, r),
+                        Line("right", "end", cell.Column + cell.Span < columns, r),
+                        Line("bottom", "bottom", last < rows.Count - 1, last),
+                        Line("left", "start", cell.Column > 0, r)
+                    )
+                );
+            }
+        return new(edged);
+    }
+
+    /// <summary>How many rows a cell goes over.</summary>
+    int Tall(int row, Cell cell)
+    {
+        var tall = 1;
+        while (
+            row + tall < rows.Count
+            && rows[row + tall].Cells.Exists(c => c.Continues && c.Column == cell.Column && c.Span == cell.Span)
+            && (cell.Starts || cell.Continues)
+        )
+            tall++;
+        return tall;
+    }
 
     static IEnumerable<XElement> Rows(XElement table) =>
         table
@@ -203,19 +237,13 @@ sealed class WordTable
             {
                 if (cell.Continues && Above(r, cell))
                     continue;
-                var tall = 1;
-                while (
-                    r + tall < rows.Count
-                    && rows[r + tall].Cells.Exists(c => c.Continues && c.Column == cell.Column && c.Span == cell.Span)
-                    && (cell.Starts || cell.Continues)
-                )
-                    tall++;
                 var t = cell.Element.Child("tcPr");
                 made.Add(
                     new(
                         cell.Element,
+                        (r, cell.Column),
                         cell.Span,
-                        tall,
+                        Tall(r, cell),
                         Widths(cell),
                         Fill(t.Child("shd"), look.Shade(r, rows.Count, cell.Column)),
                         t.Child("vAlign").Value() switch

@@ -57,10 +57,34 @@ sealed class WordText(
 
     /// <summary>The blocks of the body. Sections with columns become columns; others that begin on a new page, a page break.</summary>
     /// <param name="sections">Their properties, in order (17.6.17).</param>
-    public JsonArray Body(XElement body, IReadOnlyList<XElement> sections)
+    /// <param name="page">The sheet of a section, in the letter's form.</param>
+    public JsonArray Body(XElement body, IReadOnlyList<XElement> sections, Func<XElement, JsonObject> page)
     {
         var list = new WordLists(numbering);
         var (from, at) = (0, 0);
+        var sheet = sections.Count > 1 ? page(sections[0]) : null;
+        void Turn(XElement section)
+        {
+            var next = page(section);
+            var same = JsonNode.DeepEquals(next, sheet);
+            if (section.Child("type").Value() == "continuous")
+            {
+                if (same)
+                    return;
+                // Another sheet begins a page whatever the section says; other margins alone do not.
+                var (bare, bareBefore) = (next.DeepClone().AsObject(), sheet!.DeepClone().AsObject());
+                if (bare.Remove("margins") & bareBefore.Remove("margins") && JsonNode.DeepEquals(bare, bareBefore))
+                {
+                    report.Say(Carried.Different, "From here on the margins change in the middle of a page. The margins above are used.");
+                    return;
+                }
+            }
+            var turn = new JsonObject { ["type"] = "pageBreak" };
+            if (!same)
+                turn["attrs"] = new JsonObject { ["page"] = next };
+            sheet = next;
+            list.Add(turn);
+        }
         void End()
         {
             Finish(list);
@@ -74,8 +98,8 @@ sealed class WordText(
                         comments[id] = from;
             }
             at++;
-            if (at < sections.Count && sections[at].Child("type").Value() != "continuous")
-                list.Add(new JsonObject { ["type"] = "pageBreak" });
+            if (at < sections.Count)
+                Turn(sections[at]);
             from = list.Count;
         }
         foreach (var e in body.Elements())
@@ -812,14 +836,15 @@ sealed class WordText(
     {
         var look = new WordTableLook(styles, table);
         var reader = new WordTable(table, look);
-        if (reader.HasOwnBorders)
-            report.Say(Carried.Different, "Borders of single table cells follow the borders of the table.");
+        if (look.HasFancyLines(table))
+            report.Say(Carried.Different, "Double, dashed, and dotted lines of a table are now single, solid lines.");
+        var edges = reader.Edges();
         if (reader.IsFloating)
             report.Say(Carried.Different, "A floating table was moved into the text.");
         var node = new JsonObject
         {
             ["type"] = "table",
-            ["attrs"] = new JsonObject { ["lines"] = look.Lines(reader.CellBorders), ["lineColor"] = $"#{look.Color ?? "000000"}" },
+            ["attrs"] = new JsonObject { ["lines"] = edges.Pattern, ["lineColor"] = $"#{edges.Color}" },
         };
         var rows = new JsonArray();
         foreach (var row in reader.Rows())
@@ -836,6 +861,8 @@ sealed class WordText(
                     a["shade"] = $"#{shade}";
                 if (cell.VerticalAlign is { } valign)
                     a["valign"] = valign;
+                if (edges.Own(cell.Place.Row, cell.Place.Column) is { } lines)
+                    a["lines"] = lines;
                 var list = new WordLists(numbering);
                 var open = pending;
                 pending = null;

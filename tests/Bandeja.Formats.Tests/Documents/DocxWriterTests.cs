@@ -210,12 +210,55 @@ public class DocxWriterTests
                         + $"{N(l.Look.Indent)}\n{string.Join("\n", l.Items.Select(i => "- " + Shape(i)))}",
                     WhenBlock w => $"W {string.Join("\n", w.Branches.Select(x => $"{x.Test}: {Shape(x.Blocks)}"))}",
                     EachBlock e => $"E {e.Rows} {Shape(e.Blocks)}",
-                    Table t => $"T {t.Lines} "
+                    Table t => $"T {Drawn(t)} "
                         + $"{string.Join(',', t.Columns.Select(c => $"{N(c)}"))}\n{string.Join("\n", t.Rows.Select(Shape))}",
+                    PageBreak { Page: { } p } => $"S {N(p.Width)} {N(p.Height)} {N(p.Top)} {N(p.Right)} {N(p.Bottom)} {N(p.Left)}",
                     _ => b.GetType().Name,
                 }
             )
         );
+
+    /// <summary>The lines that are drawn, whoever draws them: those across, row by row, then those down.</summary>
+    static string Drawn(Table table)
+    {
+        var columns = table.Rows.Max(r => r.Cells.Sum(c => c.ColumnSpan));
+        var (across, down) = (new CellLine?[table.Rows.Count + 1, columns], new CellLine?[table.Rows.Count, columns + 1]);
+        static void Draw(ref CellLine? at, CellLine? line)
+        {
+            if (line is { } l && !(at?.Width >= l.Width))
+                at = l with { Width = Math.Round(l.Width * 4) / 4 };
+        }
+        for (var r = 0; r < table.Rows.Count; r++)
+        {
+            var at = 0;
+            foreach (var cell in table.Rows[r].Cells)
+            {
+                var (first, last) = (r == 0, r == table.Rows.Count - 1);
+                CellLine? Usual(bool drawn) => drawn ? new CellLine(0.5, table.LineColor) : null;
+                var own =
+                    cell.Lines
+                    ?? table.Lines switch
+                    {
+                        TableLines.All => new(Usual(true), Usual(true), Usual(true), Usual(true)),
+                        TableLines.Rows => new(null, null, Usual(true), null),
+                        TableLines.Outside => new(Usual(first), Usual(at + cell.ColumnSpan == columns), Usual(last), Usual(at == 0)),
+                        _ => new(null, null, null, null),
+                    };
+                for (var i = 0; i < cell.ColumnSpan; i++)
+                {
+                    Draw(ref across[r, at + i], own.Top);
+                    Draw(ref across[r + 1, at + i], own.Bottom);
+                }
+                Draw(ref down[r, at], own.Left);
+                Draw(ref down[r, at + cell.ColumnSpan], own.Right);
+                at += cell.ColumnSpan;
+            }
+        }
+        return string.Join(
+            ' ',
+            across.Cast<CellLine?>().Concat(down.Cast<CellLine?>()).Select(l => l is { } x ? $"{x.Width}{x.Color}" : "-")
+        );
+    }
 
     static string Place((double X, double Y)? place) => place is { } at ? $"{N(at.X)};{N(at.Y)}" : "";
 

@@ -28,7 +28,13 @@ public class OdtLetterTests
         + " style:page-layout-name=\"pm\"><style:footer><text:p>Page <text:page-number>1</text:page-number></text:p></style:footer>"
         + "</style:master-page></office:master-styles>";
 
-    static byte[] Odt(string body, string automatic = "", string manifest = "", params (string Path, byte[] Data)[] more)
+    static byte[] Odt(
+        string body,
+        string automatic = "",
+        string manifest = "",
+        string sheet = Sheet,
+        params (string Path, byte[] Data)[] more
+    )
     {
         using var memory = new MemoryStream();
         using (var zip = new ZipArchive(memory, ZipArchiveMode.Create, leaveOpen: true))
@@ -41,7 +47,7 @@ public class OdtLetterTests
             void Part(string path, string xml) => Add(path, Encoding.UTF8.GetBytes(xml));
             Part("mimetype", "application/vnd.oasis.opendocument.text");
             Part("META-INF/manifest.xml", $"<manifest:manifest xmlns:manifest=\"urn:x\">{manifest}</manifest:manifest>");
-            Part("styles.xml", $"<office:document-styles {Spaces}>{Sheet}</office:document-styles>");
+            Part("styles.xml", $"<office:document-styles {Spaces}>{sheet}</office:document-styles>");
             Part(
                 "content.xml",
                 "<office:document-content "
@@ -135,8 +141,7 @@ public class OdtLetterTests
                     + "<text:list-level-style-number text:level=\"2\" style:num-format=\"a\" style:num-suffix=\")\"/></text:list-style>"
                     + "<style:style style:name=\"C\" style:family=\"table-column\"><style:table-column-properties "
                     + "style:column-width=\"4cm\"/></style:style>",
-                "",
-                ("Pictures/a.png", Made.Png(20, 10))
+                more: ("Pictures/a.png", Made.Png(20, 10))
             )
         );
         var list = Assert.IsType<ItemList>(letter.Blocks[0]);
@@ -185,6 +190,47 @@ public class OdtLetterTests
             box.Beside?.ToString() ?? (box.Place is { } p ? $"{Math.Round(p.X)};{Math.Round(p.Y)}" : box.Align.ToString())
         );
         Assert.Contains("Sender {City}", LetterText.Lines(letter));
+    }
+
+    [Fact]
+    public void What_begins_on_another_page_layout_does_so_here()
+    {
+        const string layouts =
+            "<style:page-layout style:name=\"wide\"><style:page-layout-properties fo:page-width=\"29.7cm\" fo:page-height=\"21cm\" "
+            + "fo:margin-top=\"2cm\" fo:margin-bottom=\"2cm\" fo:margin-left=\"1cm\" fo:margin-right=\"1cm\"/></style:page-layout>";
+        const string masters = "<style:master-page style:name=\"Wide\" style:page-layout-name=\"wide\"/>";
+        var (letter, read) = Letter(
+            Odt(
+                "<text:p>One</text:p><text:p text:style-name=\"W\">Two</text:p><text:p text:style-name=\"S\">Three</text:p>",
+                "<style:style style:name=\"W\" style:family=\"paragraph\" style:master-page-name=\"Wide\"/>"
+                    + "<style:style style:name=\"S\" style:family=\"paragraph\" style:master-page-name=\"Standard\"/>",
+                sheet: Sheet
+                    .Replace("</office:automatic-styles>", $"{layouts}</office:automatic-styles>")
+                    .Replace("</office:master-styles>", $"{masters}</office:master-styles>")
+            )
+        );
+        Assert.Equal(
+            ["Paragraph", "PageBreak 842", "Paragraph", "PageBreak 595", "Paragraph"],
+            letter.Blocks.Select(b => b is PageBreak p ? $"PageBreak {Math.Round(p.Page!.Width)}" : b.GetType().Name)
+        );
+        Assert.Contains(read.Document.Report, l => l.Text.StartsWith("From here on the document has other headers"));
+    }
+
+    [Fact]
+    public void A_first_page_that_another_follows_has_its_own_headers()
+    {
+        const string masters =
+            "<style:master-page style:name=\"Opening\" style:page-layout-name=\"pm\" style:next-style-name=\"Standard\">"
+            + "<style:header><text:p>Letterhead</text:p></style:header></style:master-page>";
+        var (letter, _) = Letter(
+            Odt(
+                "<text:p text:style-name=\"O\">One</text:p>",
+                "<style:style style:name=\"O\" style:family=\"paragraph\" style:master-page-name=\"Opening\"/>",
+                sheet: Sheet.Replace("</office:master-styles>", $"{masters}</office:master-styles>")
+            )
+        );
+        Assert.Equal(["Letterhead", "One", "Page {Page number}"], LetterText.Lines(letter));
+        Assert.Empty(letter.Head.FirstFooter!);
     }
 
     [Fact]

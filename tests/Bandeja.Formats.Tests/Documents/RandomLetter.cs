@@ -87,6 +87,25 @@ static class RandomLetter
                 },
                 ["content"] = new JsonArray([.. Enumerable.Range(0, r.Next(1, 4)).Select(_ => Paragraph(r))]),
             },
+            10 when depth == 0 => new JsonObject
+            {
+                ["type"] = "pageBreak",
+                ["attrs"] = new JsonObject
+                {
+                    ["page"] = new JsonObject
+                    {
+                        ["sheet"] = Pick(r, "letter", "a5"),
+                        ["orientation"] = Pick(r, "portrait", "landscape"),
+                        ["margins"] = new JsonObject
+                        {
+                            ["top"] = r.Next(10, 20),
+                            ["right"] = 20,
+                            ["bottom"] = 20,
+                            ["left"] = r.Next(20, 30),
+                        },
+                    },
+                },
+            },
             4 => List(r, depth),
             5 => Table(r, depth),
             6 => new JsonObject
@@ -261,6 +280,14 @@ static class RandomLetter
                 var attributes = new JsonObject { ["colwidth"] = new JsonArray(r.Next(60, 140)) };
                 if (r.Next(4) == 0)
                     attributes["shade"] = "#ddeeff";
+                if (r.Next(3) == 0)
+                {
+                    var lines = new JsonObject();
+                    foreach (var side in (string[])["top", "right", "bottom", "left"])
+                        if (r.Next(2) == 0)
+                            lines[side] = new JsonObject { ["width"] = Pick(r, 0.5, 1, 3), ["color"] = Pick(r, "#000000", "#aa3322") };
+                    attributes["lines"] = lines;
+                }
                 cells.Add(
                     new JsonObject
                     {

@@ -19,8 +19,8 @@ public class WordLetterTests
         + "w:left=\"720\"/><w:jc w:val=\"both\"/></w:pPr><w:rPr><w:i/></w:rPr></w:style>"
         + "<w:style w:type=\"character\" w:styleId=\"Em\"><w:name w:val=\"Emphasis\"/><w:rPr><w:i/></w:rPr></w:style>"
         + "<w:style w:type=\"table\" w:styleId=\"Grid\"><w:name w:val=\"Grid\"/><w:tblPr><w:tblBorders><w:top "
-        + "w:val=\"single\"/><w:left w:val=\"single\"/><w:bottom w:val=\"single\"/><w:right w:val=\"single\"/><w:insideH "
-        + "w:val=\"single\" w:color=\"445566\"/><w:insideV w:val=\"single\"/></w:tblBorders></w:tblPr>"
+        + "w:val=\"single\" w:color=\"445566\"/><w:left w:val=\"single\" w:color=\"445566\"/><w:bottom w:val=\"single\" w:color=\"445566\"/><w:right w:val=\"single\" w:color=\"445566\"/><w:insideH "
+        + "w:val=\"single\" w:color=\"445566\"/><w:insideV w:val=\"single\" w:color=\"445566\"/></w:tblBorders></w:tblPr>"
         + "<w:tblStylePr w:type=\"firstRow\"><w:rPr><w:b/></w:rPr><w:tcPr><w:shd w:val=\"clear\" "
         + "w:fill=\"DDEEDD\"/></w:tcPr></w:tblStylePr></w:style></w:styles>";
 
@@ -132,6 +132,66 @@ public class WordLetterTests
         Assert.Equal(2, read.Rows[1].Cells[0].RowSpan);
         Assert.Equal(("ffeedd", CellAlign.Middle), (read.Rows[1].Cells[1].Shade, read.Rows[1].Cells[1].Align));
         Assert.Equal(2, read.Rows[2].Cells.Count);
+    }
+
+    [Fact]
+    public void Sections_keep_their_sheets_orientation_and_margins()
+    {
+        static string Section(int width, int height, int left, string type = "nextPage") =>
+            $"<w:sectPr><w:type w:val=\"{type}\"/><w:pgSz w:w=\"{width}\" w:h=\"{height}\"/>"
+            + $"<w:pgMar w:top=\"1440\" w:right=\"1440\" w:bottom=\"1440\" w:left=\"{left}\"/></w:sectPr>";
+        static string Ends(string text, string section) => P(R(text), section);
+        var made = Styled()
+            .Body(Ends("upright", Section(12240, 15840, 1440)))
+            .Body(Ends("across", Section(15840, 12240, 720)))
+            .Body(Ends("upright again", Section(12240, 15840, 1440)))
+            .Body(Ends("as before", Section(12240, 15840, 1440)))
+            .Body(Ends("other margin, same page", Section(12240, 15840, 2880, "continuous")))
+            .Body(P(R("another sheet")) + Section(11906, 16838, 1440, "continuous"));
+        var letter = Letter(made);
+        var turns = letter.Blocks.OfType<PageBreak>().ToList();
+        Assert.Equal(
+            [(792, 612, 36), (612, 792, 72), null, (595, 842, 72)],
+            turns.Select(t =>
+                t.Page is { } p ? ((double, double, double)?)(Math.Round(p.Width), Math.Round(p.Height), Math.Round(p.Left)) : null
+            )
+        );
+        var pages = new BoundLetter(letter, [], Core.Language.OrganisationLocale.UnitedStates, Made.Fonts)
+            .Composer(new DateOnly(2027, 3, 12))
+            .Compose(new Core.Lists.ArrayRow([]), 1)
+            .Pages;
+        Assert.Equal(
+            [
+                (612, 792, "upright"),
+                (792, 612, "across"),
+                (612, 792, "upright again"),
+                (612, 792, "as before\nother margin, same page"),
+                (595, 842, "another sheet"),
+            ],
+            pages.Select(p => (Math.Round(p.Width), Math.Round(p.Height), p.Text()))
+        );
+        Assert.Contains(Brought.Read(made.File()).Document.Report, l => l.Text.Contains("margins change in the middle of a page"));
+    }
+
+    [Fact]
+    public void Cells_keep_lines_of_their_own()
+    {
+        static string Cell(string text, string borders = "") => $"<w:tc><w:tcPr>{borders}</w:tcPr>{P(R(text))}</w:tc>";
+        const string line = "w:val=\"single\" w:sz=\"4\" w:color=\"000000\"";
+        var all = string.Concat(((string[])["top", "left", "bottom", "right", "insideH", "insideV"]).Select(s => $"<w:{s} {line}/>"));
+        const string heavy = "<w:tcBorders><w:top w:val=\"double\" w:sz=\"12\" w:color=\"AA0000\"/><w:left w:val=\"nil\"/></w:tcBorders>";
+        var made = Styled()
+            .Body(
+                $"<w:tbl><w:tblPr><w:tblBorders>{all}</w:tblBorders></w:tblPr><w:tblGrid><w:gridCol w:w=\"2000\"/><w:gridCol w:w=\"2000\"/>"
+                    + $"</w:tblGrid><w:tr>{Cell("a")}{Cell("b")}</w:tr><w:tr>{Cell("total", heavy)}{Cell("9")}</w:tr></w:tbl>"
+            );
+        var table = (Table)Letter(made).Blocks[0];
+        Assert.Equal(TableLines.All, table.Lines);
+        Assert.Null(table.Rows[0].Cells[1].Lines);
+        var total = table.Rows[1].Cells[0].Lines!;
+        Assert.Equal((new CellLine(1.5, "aa0000"), null), (total.Top, total.Left));
+        Assert.Equal(new CellLine(0.5, "000000"), total.Bottom);
+        Assert.Contains(Brought.Read(made.File()).Document.Report, l => l.Text.StartsWith("Double, dashed"));
     }
 
     [Fact]

@@ -250,6 +250,7 @@ export function LetterPage(props: EditorProps) {
                   designId={design.id}
                   offset={offset}
                   mistakes={mistakes}
+                  sheet={letter.page}
                 />
               )}
             </FinishedPage>

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Dialog } from "../ui/Dialog";
 import { sayWrong } from "../ui/notices";
-import { sheets, type Letter, type Sheet, type WatermarkSetting } from "./letter";
+import type { Letter, WatermarkSetting } from "./letter";
+import { SheetFields } from "./SheetFields";
 import { bringPicture } from "./Toolbar";
 
 const firstMark: WatermarkSetting = { text: "", angle: 45, size: 90, strength: 0.12, color: "#000000" };
@@ -40,16 +41,6 @@ export function PageDialog({
       </span>
     </label>
   );
-  const margin = (side: keyof Letter["page"]["margins"], label: string) =>
-    number(
-      label,
-      l.page.margins[side],
-      0,
-      100,
-      0.5,
-      (n) => setL({ ...l, page: { ...l.page, margins: { ...l.page.margins, [side]: n } } }),
-      "mm",
-    );
   const mark = l.watermark ?? firstMark;
   const setMark = (part: Partial<WatermarkSetting>) => setL({ ...l, watermark: { ...mark, ...part } });
   const background = async (file: File | undefined) => {
@@ -83,49 +74,7 @@ export function PageDialog({
       >
         <div className="grid grid-cols-2 gap-x-6">
           <div className="flex flex-col gap-1.5">
-            <label className={row}>
-              <span>Sheet</span>
-              <select
-                className="select select-sm w-full"
-                value={l.page.sheet}
-                onChange={(e) =>
-                  setL({
-                    ...l,
-                    page: {
-                      ...l.page,
-                      sheet: e.target.value as Sheet,
-                      ...(e.target.value === "custom" ? { width: l.page.width ?? 210, height: l.page.height ?? 210 } : {}),
-                    },
-                  })
-                }
-              >
-                {Object.entries(sheets).map(([key, s]) => (
-                  <option key={key} value={key}>
-                    {s.name}
-                  </option>
-                ))}
-                <option value="custom">another size</option>
-              </select>
-            </label>
-            {l.page.sheet === "custom" &&
-              number("Width", l.page.width ?? 210, 50, 1000, 0.1, (n) => setL({ ...l, page: { ...l.page, width: n } }), "mm")}
-            {l.page.sheet === "custom" &&
-              number("Height", l.page.height ?? 210, 50, 1000, 0.1, (n) => setL({ ...l, page: { ...l.page, height: n } }), "mm")}
-            <label className={row}>
-              <span>Held</span>
-              <select
-                className="select select-sm w-full"
-                value={l.page.orientation ?? "portrait"}
-                onChange={(e) => setL({ ...l, page: { ...l.page, orientation: e.target.value as "portrait" | "landscape" } })}
-              >
-                <option value="portrait">upright</option>
-                <option value="landscape">lying</option>
-              </select>
-            </label>
-            {margin("top", "Margin above")}
-            {margin("bottom", "Margin below")}
-            {margin("left", "Margin left")}
-            {margin("right", "Margin right")}
+            <SheetFields page={l.page} onChange={(page) => setL({ ...l, page })} />
             <label className={row}>
               <span>Typeface</span>
               <select

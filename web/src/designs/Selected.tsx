@@ -7,9 +7,12 @@ import { BarcodePanel } from "./BarcodePanel";
 import { removeMarker } from "./brackets";
 import { ChipPanel, MarkerPanel } from "./ChipPanel";
 import { aroundCursor } from "./nodes/boxes";
+import type { PageLayout } from "./nodes/textParts";
+import { PageBreakPanel } from "./PageBreakPanel";
 import { PicturePanel } from "./PicturePanel";
 
-const selectable = ["field", "marker", "picture", "inlinePicture", "barcode", "footnote"];
+const firstSheet: PageLayout = { sheet: "letter", margins: { top: 25, right: 25, bottom: 25, left: 25 } };
+const selectable = ["field", "marker", "picture", "inlinePicture", "barcode", "footnote", "pageBreak"];
 
 /** What is known and can be set about the thing that is selected. */
 export function Selected({
@@ -20,6 +23,7 @@ export function Selected({
   designId,
   offset,
   mistakes,
+  sheet,
 }: {
   editor: Editor;
   columns: Schema["Column"][];
@@ -28,6 +32,8 @@ export function Selected({
   designId: number;
   offset: number;
   mistakes: ReadonlyMap<string, string>;
+  /** The letter's own sheet. */
+  sheet?: PageLayout;
 }) {
   const chosen = useEditorState({
     editor,
@@ -89,6 +95,10 @@ export function Selected({
   if (chosen.type === "box") return <BoxPanel key={chosen.from} editor={editor} at={chosen.from} attrs={attrs} />;
   if (chosen.type === "columns") return <ColumnsPanel key={chosen.from} editor={editor} at={chosen.from} attrs={attrs} />;
   if (chosen.type === "footnote") return <FootnotePanel key={chosen.from} editor={editor} content={attrs.content as JSONContent[]} />;
+  if (chosen.type === "pageBreak")
+    return (
+      <PageBreakPanel key={chosen.from} editor={editor} page={(attrs.page as PageLayout | null) ?? null} letter={sheet ?? firstSheet} />
+    );
   if (chosen.type === "barcode")
     return <BarcodePanel key={chosen.from} editor={editor} attrs={attrs} columns={columns} mistake={mistake} />;
   return (

@@ -14,6 +14,7 @@ import {
   Columns2,
   CopyPlus,
   FileCog,
+  Frame,
   GitBranch,
   ImagePlus,
   Italic,
@@ -40,9 +41,11 @@ import {
 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { sendFile, type Schema } from "../api/client";
+import { NumberField } from "../ui/NumberField";
 import { sayWrong } from "../ui/notices";
 import { putBracket, rowAt, setRowBracket } from "./brackets";
 import type { Letter } from "./letter";
+import { cellSides, followTable, type CellLines } from "./nodes/tables";
 
 const sizes = [8, 9, 10, 10.5, 11, 12, 13, 14, 16, 17, 18, 20, 24, 28, 36, 48];
 const inks = ["#000000", "#1e5b4a", "#b4541f", "#a63a2b", "#4a6178", "#6b5b45", "#8a8577"];
@@ -510,6 +513,75 @@ function Spacing({
   );
 }
 
+/** The lines at the four sides of the selected cells, and where their text stands. */
+function CellMenu({ editor, lines, valign }: { editor: Editor; lines: CellLines | null; valign: string }) {
+  const some = cellSides.map((side) => lines?.[side]).find((line) => line !== undefined) ?? { width: 1, color: "#000000" };
+  const set = (to: CellLines | null) => editor.chain().setCellAttribute("lines", to).run();
+  return (
+    <div className="flex w-48 flex-col gap-1.5">
+      <label className="flex items-center justify-between gap-2">
+        Text in the cell
+        <select
+          className="select select-sm w-24"
+          value={valign}
+          onChange={(e) =>
+            editor
+              .chain()
+              .setCellAttribute("valign", e.target.value === "top" ? null : e.target.value)
+              .run()
+          }
+        >
+          <option value="top">at the top</option>
+          <option value="middle">in the middle</option>
+          <option value="bottom">at the bottom</option>
+        </select>
+      </label>
+      {cellSides.map((side) => (
+        <label key={side} className="flex items-center justify-between gap-2">
+          {`Line at the ${side}`}
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={Boolean(lines?.[side])}
+            onChange={(e) => set({ ...lines, [side]: e.target.checked ? some : undefined })}
+          />
+        </label>
+      ))}
+      {lines && (
+        <>
+          <NumberField
+            label="Line width"
+            value={some.width}
+            low={0.25}
+            high={12}
+            unit="pt"
+            onSet={(width) =>
+              set(Object.fromEntries(cellSides.flatMap((side) => (lines[side] ? [[side, { ...lines[side], width }]] : []))))
+            }
+          />
+          <label className="flex items-center justify-between gap-2">
+            Line color
+            <input
+              type="color"
+              className="h-6 w-10 cursor-pointer"
+              aria-label="Color of the cell’s lines"
+              value={some.color}
+              onChange={(e) =>
+                set(
+                  Object.fromEntries(cellSides.flatMap((side) => (lines[side] ? [[side, { ...lines[side], color: e.target.value }]] : []))),
+                )
+              }
+            />
+          </label>
+          <button className="btn btn-quiet btn-sm" onClick={() => set(null)}>
+            Same as the table
+          </button>
+        </>
+      )}
+    </div>
+  );
+}
+
 function TableTools({
   editor,
   sets,
@@ -529,6 +601,9 @@ function TableTools({
       bracket: String(rowAt(e)?.node.attrs.bracket ?? ""),
       shade: String((e.isActive("tableHeader") ? e.getAttributes("tableHeader") : e.getAttributes("tableCell")).shade ?? ""),
       valign: String((e.isActive("tableHeader") ? e.getAttributes("tableHeader") : e.getAttributes("tableCell")).valign ?? "top"),
+      cellLines: ((lines: unknown) => (lines ? JSON.stringify(lines) : ""))(
+        (e.isActive("tableHeader") ? e.getAttributes("tableHeader") : e.getAttributes("tableCell")).lines,
+      ),
       canMerge: e.can().mergeCells(),
       canSplit: e.can().splitCell(),
     }),
@@ -570,28 +645,16 @@ function TableTools({
             .run()
         }
       />
-      <select
-        className="select select-sm w-[72px] shrink-0 pr-5 pl-2"
-        aria-label="Height in the cell"
-        title="Where the text stands in its cell"
-        value={t.valign}
-        onChange={(e) =>
-          chain()
-            .setCellAttribute("valign", e.target.value === "top" ? null : e.target.value)
-            .run()
-        }
-      >
-        <option value="top">top</option>
-        <option value="middle">middle</option>
-        <option value="bottom">bottom</option>
-      </select>
       {divider}
       <label className="flex items-center gap-1" title="Lines of the table">
         <select
           className="select select-sm w-[76px] shrink-0 pr-5 pl-2"
           aria-label="Lines of the table"
           value={t.lines}
-          onChange={(e) => chain().updateAttributes("table", { lines: e.target.value }).run()}
+          onChange={(e) => {
+            followTable(editor);
+            chain().updateAttributes("table", { lines: e.target.value }).run();
+          }}
         >
           <option value="rows">rows</option>
           <option value="all">all lines</option>
@@ -599,6 +662,12 @@ function TableTools({
           <option value="none">no lines</option>
         </select>
       </label>
+      <Drop
+        label="Lines and position of text in the cell"
+        face={<Frame size={14} className={t.cellLines || t.valign !== "top" ? "text-accent" : ""} />}
+      >
+        {() => <CellMenu editor={editor} valign={t.valign} lines={t.cellLines ? (JSON.parse(t.cellLines) as CellLines) : null} />}
+      </Drop>
       <Drop
         label={`Row is printed: ${t.bracket || "row: always"}`}
         face={<span className={`max-w-[84px] truncate ${t.bracket ? "text-accent" : ""}`}>{t.bracket || "row: always"}</span>}

@@ -1,10 +1,55 @@
-import { Extension } from "@tiptap/core";
+import { Extension, type Editor } from "@tiptap/core";
 import { Table, TableCell, TableHeader, TableRow } from "@tiptap/extension-table";
 import { Plugin, PluginKey } from "@tiptap/pm/state";
 import { Decoration, DecorationSet } from "@tiptap/pm/view";
 
 type Attributes = Record<string, unknown>;
+/** A line at the side of a cell: points, and a color. */
+export interface CellLine {
+  width: number;
+  color: string;
+}
+
+/** The lines of a cell that does not follow its table; a side that is missing has none. */
+export type CellLines = Partial<Record<CellSide, CellLine>>;
+
+export const cellSides = ["top", "right", "bottom", "left"] as const;
+export type CellSide = (typeof cellSides)[number];
+
+const linesStyle = (lines: CellLines) =>
+  cellSides
+    .map((side) => {
+      const line = lines[side];
+      return `border-${side}: ${line ? `${line.width}pt solid ${line.color}` : "1px dotted #d8d2c4"}`;
+    })
+    .join("; ");
+
+/** The table around the cursor follows its own lines in every cell again. */
+export const followTable = (editor: Editor) => {
+  const { $from } = editor.state.selection;
+  for (let depth = $from.depth; depth > 0; depth--) {
+    if ($from.node(depth).type.name !== "table") continue;
+    const start = $from.before(depth);
+    editor
+      .chain()
+      .command(({ tr }) => {
+        $from.node(depth).descendants((node, at) => {
+          if (node.attrs.lines && node.type.spec.tableRole !== "table") tr.setNodeAttribute(start + 1 + at, "lines", null);
+          return node.type.name !== "table";
+        });
+        return true;
+      })
+      .run();
+    return;
+  }
+};
+
 const cellAttributes = {
+  lines: {
+    default: null,
+    parseHTML: (e: HTMLElement) => (e.dataset.cellLines ? (JSON.parse(e.dataset.cellLines) as CellLines) : null),
+    renderHTML: (a: Attributes) => (a.lines ? { "data-cell-lines": JSON.stringify(a.lines), style: linesStyle(a.lines as CellLines) } : {}),
+  },
   shade: {
     default: null,
     parseHTML: (e: HTMLElement) => e.dataset.shade ?? null,

@@ -1,4 +1,5 @@
 import { Extension, Mark, mergeAttributes, Node } from "@tiptap/core";
+import { sheets, type Letter } from "../letter";
 
 declare module "@tiptap/core" {
   interface Commands<ReturnType> {
@@ -12,14 +13,35 @@ declare module "@tiptap/core" {
   }
 }
 
+type Attributes = Record<string, unknown>;
+
+/** A sheet with its margins, millimetres. */
+export type PageLayout = Letter["page"];
+
+const says = (page: PageLayout) =>
+  `next page, ${page.sheet === "custom" ? `${page.width} × ${page.height} mm` : sheets[page.sheet].name}, ${
+    page.orientation === "landscape" ? "landscape" : "portrait"
+  }`;
+
 /** What follows begins a page. */
 export const PageBreak = Node.create({
   name: "pageBreak",
   group: "block",
   atom: true,
   selectable: true,
+  addAttributes: () => ({
+    /** The sheet and margins from here on; null for those of the pages before. */
+    page: {
+      default: null,
+      parseHTML: (e: HTMLElement) => (e.dataset.page ? (JSON.parse(e.dataset.page) as PageLayout) : null),
+      renderHTML: (a: Attributes) => (a.page ? { "data-page": JSON.stringify(a.page), "data-says": says(a.page as PageLayout) } : {}),
+    },
+  }),
   parseHTML: () => [{ tag: "div[data-page-break]" }],
-  renderHTML: ({ HTMLAttributes }) => ["div", mergeAttributes({ "data-page-break": "", class: "page-break" }, HTMLAttributes)],
+  renderHTML: ({ HTMLAttributes }) => [
+    "div",
+    mergeAttributes({ "data-page-break": "", class: "page-break", "data-says": "next page" }, HTMLAttributes),
+  ],
   addCommands: () => ({
     setPageBreak:
       () =>
@@ -73,7 +95,6 @@ export interface ParagraphBorder {
   color: string;
 }
 
-type Attributes = Record<string, unknown>;
 const measured = (name: string, css: (value: number) => string) => ({
   default: null,
   keepOnSplit: true,
