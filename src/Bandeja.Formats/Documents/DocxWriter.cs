@@ -69,7 +69,8 @@ public sealed class DocxWriter : IDisposable
     {
         if (body is null)
         {
-            body = new(Entry("word/document.xml"), new UTF8Encoding(false), 1 << 16);
+            // Larger buffers are objects of the large heap, which a file for each of thousands would fill again and again.
+            body = new(Entry("word/document.xml"), new UTF8Encoding(false), many ? 1 << 16 : 1 << 12);
             body.Write(Head);
             body.Write($"<w:document {Spaces}><w:body>");
         }

@@ -299,13 +299,25 @@ public sealed class RunFiles(
         : duplex && bound.Kind.Rules().HasPages && piece.Pages.Count > 0 ? WithBack(piece.Pages)
         : piece.Pages;
 
-    /// <summary>One design for one recipient: a letter to be edited, or pages.</summary>
-    sealed record OwnPiece(LetterContent? Letter, ComposedPiece? Composed);
+    /// <summary>One design for one recipient: a document to be edited, which is being written on another core, or pages. Neither where the
+    /// design is left out for the recipient.</summary>
+    sealed record OwnPiece(Task<MemoryStream>? Document, ComposedPiece? Composed);
 
-    static OwnPiece Own(FrozenRun frozen, RunPiece piece, int design) =>
-        frozen.Run.Output.IsDocuments() && frozen.Spell(piece, design) is { } letter
-            ? new(letter, null)
-            : new(null, frozen.Compose(piece, design));
+    OwnPiece Own(FrozenRun frozen, RunPiece piece, int design, string title)
+    {
+        if (!frozen.Run.Output.IsDocuments() || frozen.Spell(piece, design) is not { } letter)
+            return new(null, frozen.Compose(piece, design));
+        return new(letter.Omitted ? null : Task.Run(() => Document(frozen, design, letter, title)), null);
+    }
+
+    MemoryStream Document(FrozenRun frozen, int design, LetterContent letter, string title)
+    {
+        var memory = new MemoryStream(1 << 14);
+        using var document = Docx(frozen, design, memory, title);
+        document.Add(letter);
+        document.Finish();
+        return memory;
+    }
 
     /// <summary>A PDF for each recipient, their whole package in it, in a ZIP that can be read along while it is written.</summary>
     RunFile Each(FrozenRun frozen, RunSecret? secret, JobProgress progress, Action go)
@@ -327,44 +339,33 @@ public sealed class RunFiles(
                 .Select(piece =>
                     (
                         piece,
-                        Enumerable.Range(0, run.Designs.Count).Select(d => Own(frozen, piece, d)).ToList(),
+                        Enumerable.Range(0, run.Designs.Count).Select(d => Own(frozen, piece, d, TitleOf(frozen, piece))).ToList(),
                         secret is null ? null : Ahead(secret, frozen, piece)
                     )
                 );
-            void Entry(string name)
+            void Entry(string name, MemoryStream content)
             {
                 var entry = zip.CreateEntry($"{folder}/{name}", CompressionLevel.NoCompression);
                 entry.LastWriteTime = TimeZoneInfo.ConvertTime(frozen.Created, time.LocalTimeZone);
                 using var stream = entry.Open();
-                stream.Write(pdf.GetBuffer(), 0, (int)pdf.Length);
+                stream.Write(content.GetBuffer(), 0, (int)content.Length);
             }
             foreach (var (piece, package, protection) in Core.Composition.Ahead.Of(pieces))
             {
                 go();
                 var name = piece.FileName ?? $"{piece.PieceNumber:0000}{(run.Output.IsDocuments() ? ".docx" : ".pdf")}";
                 var stem = Path.GetFileNameWithoutExtension(name);
-                var title = $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}";
                 var documents = 0;
-                for (var d = 0; d < package.Count; d++)
-                {
-                    if (package[d].Letter is not { Omitted: false } letter)
-                        continue;
-                    pdf.SetLength(0);
-                    using (var document = Docx(frozen, d, pdf, title))
-                    {
-                        document.Add(letter);
-                        document.Finish();
-                    }
-                    // A document is an archive itself: it is compressed within.
-                    Entry(documents++ == 0 ? name : $"{stem}-{documents}.docx");
-                }
+                // A document is an archive itself: it is compressed within.
+                foreach (var document in package.Select(p => p.Document).OfType<Task<MemoryStream>>())
+                    Entry(documents++ == 0 ? name : $"{stem}-{documents}.docx", document.GetAwaiter().GetResult());
                 // A package of nothing but documents has no pages.
                 if (package.Exists(p => p.Composed is not null))
                 {
                     pdf.SetLength(0);
                     var writer = letters.Writer(
                         pdf,
-                        title,
+                        TitleOf(frozen, piece),
                         frozen.Created,
                         frozen.Language,
                         protection?.GetAwaiter().GetResult(),
@@ -377,7 +378,7 @@ public sealed class RunFiles(
                     pages += writer.Pages;
                     // A PDF is compressed within: to do it again would cost time and save nothing.
                     if (!run.Output.IsDocuments() || writer.Pages > 0)
-                        Entry(run.Output.IsDocuments() ? $"{stem}.pdf" : name);
+                        Entry(run.Output.IsDocuments() ? $"{stem}.pdf" : name, pdf);
                 }
                 if (done == 0)
                     first = piece.PieceNumber;
@@ -396,6 +397,9 @@ public sealed class RunFiles(
             Sha256 = target.Finish(),
         };
     }
+
+    static string TitleOf(FrozenRun frozen, RunPiece piece) =>
+        $"{frozen.Drop.CampaignName}, {frozen.Drop.Name}, piece {piece.PieceNumber:0000}";
 
     /// <summary>A file's protection, reckoned on another core while pieces are composed and written: it is most of the work on a locked
     /// file.</summary>
