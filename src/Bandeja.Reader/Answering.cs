@@ -103,6 +103,9 @@ static class Answering
             case AcceptFace face:
                 Wire.WriteValue(answers, Frame.Json, FaceFile.Accept(bytes, face.Name));
                 break;
+            case LookAtForm:
+                Wire.WriteValue(answers, Frame.Json, FormReading.Of(bytes));
+                break;
             case ReadReport report:
                 Wire.WriteValue(answers, Frame.Json, Report(bytes, report.ReturnAddress));
                 break;

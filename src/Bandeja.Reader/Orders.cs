@@ -15,6 +15,7 @@ namespace Bandeja.Reader;
 [JsonDerivedType(typeof(ReadReport), "report")]
 [JsonDerivedType(typeof(ReadDocument), "document")]
 [JsonDerivedType(typeof(AcceptFace), "face")]
+[JsonDerivedType(typeof(LookAtForm), "form")]
 public abstract record Order(string Culture);
 
 /// <summary>Whether a list can be read from a file at all.</summary>
@@ -41,6 +42,9 @@ public sealed record ReadDocument(string Path, string Name, FaceBook Faces, stri
 
 /// <summary>A typeface, whose bytes follow.</summary>
 public sealed record AcceptFace(string Name, string Culture) : Order(Culture);
+
+/// <summary>A PDF that is to be a form, whose bytes follow.</summary>
+public sealed record LookAtForm(string Culture) : Order(Culture);
 
 /// <summary>A document as a letter; the bytes of its pictures follow, each in a frame.</summary>
 /// <param name="Pictures">What stands for each picture in the letter, and what it is called.</param>

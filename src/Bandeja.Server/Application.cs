@@ -175,6 +175,7 @@ public static class Application
             .AddSingleton<PictureFiles>()
             .AddSingleton<DocumentFiles>()
             .AddSingleton<BroughtLetters>()
+            .AddSingleton<FormFiles>()
             .AddSingleton<Letters>()
             .AddSingleton<LetterBench>()
             .AddSingleton<DropDependencies>()
@@ -294,6 +295,7 @@ public static class Application
         ReloadEndpoints.Map(api);
         DesignEndpoints.Map(api);
         DocumentEndpoints.Map(api);
+        FormEndpoints.Map(api);
         DropEndpoints.Map(api);
         ProofEndpoints.Map(api);
         OneOffEndpoints.Map(api);

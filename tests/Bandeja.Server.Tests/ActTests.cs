@@ -18,6 +18,7 @@ public sealed class ActTests(Api api) : IClassFixture<Api>
     static readonly string[] Questions =
     [
         "/api/designs/find",
+        "/api/designs/form/match",
         "/api/designs/preview",
         "/api/designs/print",
         "/api/designs/sheet",

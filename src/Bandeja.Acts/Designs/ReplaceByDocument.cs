@@ -21,7 +21,7 @@ public sealed class ReplaceByDocument(DocumentLetter maker, DesignStore designs,
     protected internal override DesignVersionRow Do(NewerDocument order, Deed deed)
     {
         var design = designs.Get(order.DesignId);
-        if (!design.Kind.Rules().HasPages)
+        if (!design.Kind.Rules().IsText)
             throw new BadInputException("Only a letter can be replaced with a word processor file.");
         var ready = maker.Make(order.UploadId, order.Choices with { ListId = design.ListId }, deed);
         DesignGiven.Kind(ready.Letter);

@@ -19,7 +19,7 @@ public sealed class SaveDesign(DesignStore designs) : Act<WrittenDesign, DesignV
     {
         var kind = DesignGiven.Kind(order.Document);
         if (kind != designs.Get(order.DesignId).Kind)
-            throw new BadInputException("A design stays what it is: a letter, an envelope, a label sheet or an email.");
+            throw new BadInputException("A design stays what it is: a letter, a form, an envelope, a label sheet, or an email.");
         deed.Changed(Matter.Design, order.DesignId);
         return designs.Save(order.DesignId, order.BasedOn, order.Revision, order.Document, deed.Actor, order.Beside);
     }

@@ -20,9 +20,14 @@ public abstract class DesignKind
     /// <summary>True where it is printed; false where it is sent.</summary>
     public virtual bool IsPaper => true;
 
-    /// <summary>True where it has as many pages as its text takes: it can be printed on both sides, stand after a separator sheet, and be
-    /// changed for one recipient.</summary>
+    /// <summary>True where it has pages of ordinary paper: it can be printed on both sides, and stand after a separator sheet.</summary>
     public virtual bool HasPages => false;
+
+    /// <summary>True where it is text that flows over its pages: it can be changed for one recipient, and edited elsewhere.</summary>
+    public virtual bool IsText => false;
+
+    /// <summary>True where it is a PDF that was imported, and can be replaced with a newer one.</summary>
+    public virtual bool IsFile => false;
 
     /// <summary>True where several pieces lie on one sheet, so that all of a run's are one batch.</summary>
     public virtual bool SharesSheets => false;

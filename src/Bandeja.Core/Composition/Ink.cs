@@ -43,6 +43,9 @@ public readonly record struct Ink(Area Place, bool IsAddress, string Text)
                 case PictureItem p:
                     yield return new(new(x + p.X, y + p.Y, p.Width, p.Height), false, "a picture");
                     break;
+                case MarkItem m:
+                    yield return new(new(x + m.X, y + m.Y, m.Width, m.Height), false, "a mark");
+                    break;
                 case BarsItem b:
                     yield return new(new(x + b.X, y + b.Y, b.Width, b.Height), false, "a barcode");
                     break;

@@ -87,6 +87,9 @@ public sealed record OutlineItem(
     string? Fill = null
 ) : PageItem(X, Y);
 
+/// <summary>A mark in a box of a form; X, Y its top left corner.</summary>
+public sealed record MarkItem(double X, double Y, double Width, double Height, MarkShape Shape, string Color) : PageItem(X, Y);
+
 /// <summary>A watermark: a line turned around its middle, which stands at X, Y.</summary>
 public sealed record WatermarkItem(double X, double Y, TextLine Line, double Angle, double Strength) : PageItem(X, Y);
 

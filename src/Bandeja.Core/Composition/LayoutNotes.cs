@@ -15,6 +15,24 @@ public enum PictureIssue
 /// <param name="Detail">The name that was looked for, the pixels to the inch, or the megabytes that it adds to every piece.</param>
 public sealed record PictureNote(PictureIssue Issue, string Subject, string Detail, string Place);
 
+/// <summary>What is wrong with what is filled into a form.</summary>
+public enum FormIssue
+{
+    /// <summary>It must be filled in, and is blank.</summary>
+    Required,
+
+    /// <summary>It has more characters than there is room for.</summary>
+    TooLong,
+
+    /// <summary>It is none of the values that are offered.</summary>
+    NotOffered,
+}
+
+/// <summary>Something wrong with what is filled into a form.</summary>
+/// <param name="Field">What the field is called, or where the box is.</param>
+/// <param name="Detail">The value, or how many characters of how many.</param>
+public sealed record FormNote(FormIssue Issue, string Field, string Detail);
+
 /// <summary>What laying out found wrong, and where. Most pieces have nothing, so a list is there only once something is put in
 /// it.</summary>
 public sealed class LayoutNotes
@@ -24,6 +42,7 @@ public sealed class LayoutNotes
         inZones,
         postal;
     List<PictureNote>? pictures;
+    List<FormNote>? form;
     List<string>? tooLarge,
         longLines,
         overfull,
@@ -37,6 +56,9 @@ public sealed class LayoutNotes
 
     /// <summary>Pictures that are missing or too coarse.</summary>
     public List<PictureNote> Pictures => pictures ??= [];
+
+    /// <summary>What is wrong with what is filled into a form.</summary>
+    public List<FormNote> Form => form ??= [];
 
     /// <summary>Things that are larger than the page has room for: a table, a header.</summary>
     public List<string> TooLarge => tooLarge ??= [];
@@ -73,6 +95,7 @@ public sealed class LayoutNotes
         && !Any(longLines)
         && !Any(overfull)
         && !Any(barcodes)
+        && !Any(form)
         && !NothingPrinted;
 
     /// <summary>True where the delivery address or a word does not fit its line.</summary>
@@ -103,6 +126,8 @@ public sealed class LayoutNotes
             Postal.AddRange(other.postal);
         if (other.barcodes is not null)
             Barcodes.AddRange(other.barcodes);
+        if (other.form is not null)
+            Form.AddRange(other.form);
         NothingPrinted |= other.NothingPrinted;
     }
 }

@@ -19,6 +19,9 @@ public sealed class LetterKind : DesignKind
     public override bool HasPages => true;
 
     /// <inheritdoc/>
+    public override bool IsText => true;
+
+    /// <inheritdoc/>
     public override void Validate(string json, JsonObject? root) => LetterReader.Read(json);
 
     /// <inheritdoc/>

@@ -9,6 +9,10 @@ public enum PieceKind
     [JsonStringEnumMemberName("letter")]
     Letter,
 
+    /// <summary>A PDF that is filled in.</summary>
+    [JsonStringEnumMemberName("form")]
+    Form,
+
     /// <summary>An envelope.</summary>
     [JsonStringEnumMemberName("envelope")]
     Envelope,

@@ -36,6 +36,9 @@ public enum PieceIssueKind
     NothingPrinted,
     HeavyPicture,
     Postal,
+    FormRequired,
+    FormTooLong,
+    FormNotOffered,
 }
 
 /// <summary>Something about one recipient's piece that needs a person's look.</summary>
@@ -152,6 +155,24 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
             Add(PieceIssueKind.Postal, $"{what}{where}", "", sentence);
         foreach (var sentence in letter.Notes.Barcodes.Distinct())
             Add(PieceIssueKind.Barcode, $"barcode{where}", sentence, sentence);
+        foreach (var note in letter.Notes.Form.Distinct())
+            Add(
+                note.Issue switch
+                {
+                    FormIssue.Required => PieceIssueKind.FormRequired,
+                    FormIssue.TooLong => PieceIssueKind.FormTooLong,
+                    _ => PieceIssueKind.FormNotOffered,
+                },
+                note.Field,
+                note.Detail,
+                note.Issue switch
+                {
+                    FormIssue.Required => $"The form requires “{note.Field}”, and it is blank.",
+                    FormIssue.TooLong =>
+                        $"“{note.Field}” has {note.Detail.Replace(" of ", " characters; there is room for ", StringComparison.Ordinal)}.",
+                    _ => $"“{Evaluator.Short(note.Detail)}” is not one of the choices of “{note.Field}”.",
+                }
+            );
         foreach (var issue in letter.Mail?.Issues ?? [])
             Add(
                 issue.Kind switch
@@ -218,6 +239,9 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
             PieceIssueKind.Design => $"A mistake in {subject}",
             PieceIssueKind.NothingPrinted => "Nothing to print",
             PieceIssueKind.Postal => Upper(subject),
+            PieceIssueKind.FormRequired => $"{Upper(subject)} is required",
+            PieceIssueKind.FormTooLong => $"{Upper(subject)} is too long",
+            PieceIssueKind.FormNotOffered => $"{Upper(subject)}: not one of the choices",
             PieceIssueKind.HeavyPicture => $"A picture that is too heavy: {subject}",
             PieceIssueKind.OneOff => "Changed for this one, and the design has changed since",
             _ => "Characters no typeface has",

@@ -69,7 +69,8 @@ sealed class TableEdges
 
     bool Ordinary(CellLine line) => Math.Abs(line.Width - Usual) <= Near && line.Color == Color;
 
-    /// <summary>What is drawn at the sides of a cell: from above with the clock. A line along a part of a side is the other cell's.</summary>
+    /// <summary>What is drawn at the sides of a cell: from above with the clock. A line along a part of a side is the other
+    /// cell's.</summary>
     CellLine?[] Around(EdgedCell c)
     {
         static CellLine? Whole(IEnumerable<CellLine?> parts, CellLine? otherwise)

@@ -75,7 +75,7 @@ static class PdfImport
 
     /// <summary>Opens a PDF to import pages of it.</summary>
     /// <exception cref="PictureException">It is damaged or encrypted.</exception>
-    static PdfDocument Open(byte[] data)
+    public static PdfDocument Open(byte[] data)
     {
         try
         {
@@ -111,7 +111,7 @@ static class PdfImport
         }
     }
 
-    static (double X, double Y, double Width, double Height) BoxOf(PdfPage page)
+    public static (double X, double Y, double Width, double Height) BoxOf(PdfPage page)
     {
         var box = page.Elements.ContainsKey("/CropBox") ? page.CropBox : page.MediaBox;
         return (box.X1, box.Y1, box.Width, box.Height);
@@ -140,6 +140,18 @@ static class PdfImport
         var copied = new Dictionary<PdfObjectID, int>();
         var resources = page.Elements.GetDictionary("/Resources");
         var resourceText = resources is null ? "<<>>" : Text(resources, objects, copied, 0);
+        var box = $"[{N(x)} {N(y)} {N(x + width)} {N(y + height)}]";
+        if (Stamps(page, objects, copied) is { Count: > 0 } stamps)
+        {
+            // What stands on the page is drawn over it: the page becomes a form of its own, and the stamps follow it.
+            var below = objects.Reserve();
+            objects.Stream(below, $"/Type/XObject/Subtype/Form/BBox{box}/Resources {resourceText}", content);
+            var drawing = new StringBuilder("/Page Do\n");
+            for (var i = 0; i < stamps.Count; i++)
+                drawing.Append($"q {stamps[i].Matrix} cm /Stamp{i} Do Q\n");
+            content = Encoding.ASCII.GetBytes(drawing.ToString());
+            resourceText = $"<</XObject<</Page {below} 0 R{string.Concat(stamps.Select((s, i) => $"/Stamp{i} {s.Number} 0 R"))}>>>>";
+        }
         // The matrix takes the box to the unit square, turned as the page says (14.11.2).
         var (w, h) = (1 / width, 1 / height);
         var matrix = (((page.Rotate % 360) + 360) % 360) switch
@@ -149,16 +161,88 @@ static class PdfImport
             270 => (0.0, w, -h, 0.0, 1 + y * h, -x * w),
             _ => (w, 0.0, 0.0, h, -x * w, -y * h),
         };
-        static string N(double value) => value.ToString("0.##########", CultureInfo.InvariantCulture);
         var written = objects.Reserve();
         objects.Stream(
             written,
-            $"/Type/XObject/Subtype/Form/BBox[{N(x)} {N(y)} {N(x + width)} {N(y + height)}]/Matrix[{N(matrix.Item1)} "
+            $"/Type/XObject/Subtype/Form/BBox{box}/Matrix[{N(matrix.Item1)} "
                 + $"{N(matrix.Item2)} {N(matrix.Item3)} {N(matrix.Item4)} {N(matrix.Item5)} "
                 + $"{N(matrix.Item6)}]/Group<</S/Transparency/CS/DeviceRGB>>/Resources {resourceText}",
             content
         );
         return written;
+    }
+
+    static string N(double value) => value.ToString("0.##########", CultureInfo.InvariantCulture);
+
+    const int MostStamps = 5_000;
+
+    /// <summary>What stands on a page beside its content and is printed with it (12.5.5): stamps, notes written on it, and buttons that
+    /// cannot be filled in. Fields are not: who fills them in draws them.</summary>
+    /// <returns>The number of each appearance's object, and the matrix that puts it in its place.</returns>
+    static List<(int Number, string Matrix)> Stamps(PdfPage page, PdfObjects objects, Dictionary<PdfObjectID, int> copied)
+    {
+        var stamps = new List<(int, string)>();
+        foreach (var item in (page.Elements.GetArray("/Annots")?.Elements ?? Enumerable.Empty<PdfItem>()).Take(MostStamps))
+        {
+            if (Followed(item) is not PdfDictionary annotation)
+                continue;
+            var (e, flags) = (annotation.Elements, annotation.Elements.GetInteger("/F"));
+            var kind = e.GetName("/Subtype");
+            const int hidden = 2,
+                print = 4;
+            if ((flags & hidden) != 0 || (flags & print) == 0 || kind is "/Popup" or "/Link")
+                continue;
+            const int pushButton = 1 << 16;
+            if (kind == "/Widget" && !(e.GetName("/FT") == "/Btn" && (e.GetInteger("/Ff") & pushButton) != 0))
+                continue;
+            var normal = Followed((Followed(e["/AP"]) as PdfDictionary)?.Elements["/N"]);
+            if (normal is PdfDictionary { Stream: null } states)
+                normal = Followed(states.Elements[e.GetName("/AS") is { Length: > 1 } state ? state : "/Off"]);
+            if (
+                normal is not PdfDictionary { Stream: not null, Reference: { } reference } appearance
+                || Followed(e["/Rect"]) is not PdfArray { Elements.Count: 4 } rect
+                || Followed(appearance.Elements["/BBox"]) is not PdfArray { Elements.Count: 4 } bounds
+            )
+                continue;
+            var (r, b) = (Numbers(rect), Numbers(bounds));
+            var m = Followed(appearance.Elements["/Matrix"]) is PdfArray { Elements.Count: 6 } own ? Numbers(own) : [1, 0, 0, 1, 0, 0];
+            if (r is null || b is null || m is null)
+                continue;
+            // The appearance's box, turned by its matrix, is stretched over the rectangle.
+            var corners = new[] { (b[0], b[1]), (b[2], b[1]), (b[2], b[3]), (b[0], b[3]) }
+                .Select(c => (X: m[0] * c.Item1 + m[2] * c.Item2 + m[4], Y: m[1] * c.Item1 + m[3] * c.Item2 + m[5]))
+                .ToList();
+            var (left, low, wide, tall) = (
+                corners.Min(c => c.X),
+                corners.Min(c => c.Y),
+                corners.Max(c => c.X) - corners.Min(c => c.X),
+                corners.Max(c => c.Y) - corners.Min(c => c.Y)
+            );
+            if (wide < 0.001 || tall < 0.001)
+                continue;
+            var (sx, sy) = (Math.Abs(r[2] - r[0]) / wide, Math.Abs(r[3] - r[1]) / tall);
+            var number = int.Parse(Referred(reference, objects, copied, 0).Split(' ')[0], CultureInfo.InvariantCulture);
+            stamps.Add((number, $"{N(sx)} 0 0 {N(sy)} {N(Math.Min(r[0], r[2]) - left * sx)} {N(Math.Min(r[1], r[3]) - low * sy)}"));
+        }
+        return stamps;
+    }
+
+    static PdfItem? Followed(PdfItem? item) => item is PdfReference reference ? reference.Value : item;
+
+    /// <summary>Numbers of an array; null where they are none.</summary>
+    static double[]? Numbers(PdfArray array)
+    {
+        var numbers = array
+            .Elements.Select(e =>
+                Followed(e) switch
+                {
+                    PdfInteger i => i.Value,
+                    PdfReal d => d.Value,
+                    _ => double.NaN,
+                }
+            )
+            .ToArray();
+        return Array.TrueForAll(numbers, n => double.IsFinite(n) && Math.Abs(n) < 1e7) ? numbers : null;
     }
 
     /// <summary>An object as it is written; what it refers to is written first and once.</summary>

@@ -262,8 +262,83 @@ public sealed class PdfLetterWriter
             case OutlineItem frame:
                 DrawOutline(frame, left + frame.X, top - frame.Y);
                 break;
+            case MarkItem sign:
+                DrawMark(sign, left + sign.X, top - sign.Y);
+                break;
             case WatermarkItem mark:
                 DrawWatermark(mark, left, top);
+                break;
+        }
+    }
+
+    /// <summary>A mark; shares of its size from its left and top edges.</summary>
+    void DrawMark(MarkItem mark, double x, double top)
+    {
+        SetColor(mark.Color);
+        void Point(double a, double b, ReadOnlySpan<byte> how) => content.Num(x + a * mark.Width).Num(top - b * mark.Height).Raw(how);
+        void Filled(ReadOnlySpan<(double X, double Y)> points)
+        {
+            for (var i = 0; i < points.Length; i++)
+                Point(points[i].X, points[i].Y, i == 0 ? "m\n"u8 : "l\n"u8);
+            content.Raw("f\n"u8);
+        }
+        switch (mark.Shape)
+        {
+            case MarkShape.Check:
+                Filled([(0.06, 0.52), (0.18, 0.42), (0.38, 0.68), (0.84, 0.08), (0.96, 0.17), (0.4, 0.92)]);
+                break;
+            case MarkShape.Cross:
+                Filled(
+                    [
+                        (0.12, 0.02),
+                        (0.5, 0.4),
+                        (0.88, 0.02),
+                        (0.98, 0.12),
+                        (0.6, 0.5),
+                        (0.98, 0.88),
+                        (0.88, 0.98),
+                        (0.5, 0.6),
+                        (0.12, 0.98),
+                        (0.02, 0.88),
+                        (0.4, 0.5),
+                        (0.02, 0.12),
+                    ]
+                );
+                break;
+            case MarkShape.Square:
+                Filled([(0, 0), (1, 0), (1, 1), (0, 1)]);
+                break;
+            case MarkShape.Diamond:
+                Filled([(0.5, 0), (1, 0.5), (0.5, 1), (0, 0.5)]);
+                break;
+            case MarkShape.Star:
+                Span<(double, double)> star = stackalloc (double, double)[10];
+                for (var i = 0; i < 10; i++)
+                {
+                    var (radius, angle) = (i % 2 == 0 ? 0.5 : 0.2, Math.PI * (i / 5.0 - 0.5));
+                    star[i] = (0.5 + radius * Math.Cos(angle), 0.55 + radius * Math.Sin(angle));
+                }
+                Filled(star);
+                break;
+            default:
+                // A quarter of a circle as a Bézier curve: its handles are 0.5523 of the radius long.
+                const double k = 0.27615;
+                Point(1, 0.5, "m\n"u8);
+                foreach (
+                    var (a, b, c, d, e, f) in (ReadOnlySpan<(double, double, double, double, double, double)>)
+                        [
+                            (1, 0.5 + k, 0.5 + k, 1, 0.5, 1),
+                            (0.5 - k, 1, 0, 0.5 + k, 0, 0.5),
+                            (0, 0.5 - k, 0.5 - k, 0, 0.5, 0),
+                            (0.5 + k, 0, 1, 0.5 - k, 1, 0.5),
+                        ]
+                )
+                {
+                    Point(a, b, " "u8);
+                    Point(c, d, " "u8);
+                    Point(e, f, "c\n"u8);
+                }
+                content.Raw("f\n"u8);
                 break;
         }
     }

@@ -45,7 +45,7 @@ static class OneOffEndpoints
                 {
                     using var c = database.Open();
                     var design =
-                        DropStore.Drop(c, id).Package.FirstOrDefault(p => p.DesignId == designId && p.Kind.Rules().HasPages)
+                        DropStore.Drop(c, id).Package.FirstOrDefault(p => p.DesignId == designId && p.Kind.Rules().IsText)
                         ?? throw new NotFoundException("This drop's package has no such letter.");
                     var newest = DesignStore.Newest(c, designId);
                     if (OneOffs.Get(c, id, recipientId, designId) is not { } own)

@@ -60,7 +60,7 @@ public sealed class RunPlanner(
         );
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
-        if (order.Output.IsDocuments() && !drop.Package.Any(p => p.Kind.Rules().HasPages))
+        if (order.Output.IsDocuments() && !drop.Package.Any(p => p.Kind.Rules().IsText))
             throw new BadInputException("Only letters become word processor documents, and this package has none. Make PDFs instead.");
         var blocked = order.IsReprint ? null : dependencies.Objection(c, drop, p => order is PaperOrder && !p.IsEmail);
         var inDoubt = plan.LeftOut.Where(l => l.Reason.StartsWith("In doubt", StringComparison.Ordinal)).Sum(l => l.Count);

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Documents;
+using Bandeja.Core.Forms;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Documents;
@@ -78,6 +79,20 @@ public sealed class FileReader(ReaderPool pool, ILogger<FileReader> log)
         catch (ListFileException e)
         {
             throw new FontFileException(e.Message);
+        }
+    }
+
+    /// <summary>Looks at a PDF that is to be a form.</summary>
+    /// <exception cref="PictureException">It cannot be used; the sentence says why.</exception>
+    public FormFacts Form(byte[] data, string name, CancellationToken cancel)
+    {
+        try
+        {
+            return Ask<FormFacts>(new LookAtForm(Culture), data, name, cancel, out _);
+        }
+        catch (ListFileException e)
+        {
+            throw new PictureException(e.Message);
         }
     }
 

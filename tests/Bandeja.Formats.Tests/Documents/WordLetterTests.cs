@@ -19,7 +19,8 @@ public class WordLetterTests
         + "w:left=\"720\"/><w:jc w:val=\"both\"/></w:pPr><w:rPr><w:i/></w:rPr></w:style>"
         + "<w:style w:type=\"character\" w:styleId=\"Em\"><w:name w:val=\"Emphasis\"/><w:rPr><w:i/></w:rPr></w:style>"
         + "<w:style w:type=\"table\" w:styleId=\"Grid\"><w:name w:val=\"Grid\"/><w:tblPr><w:tblBorders><w:top "
-        + "w:val=\"single\" w:color=\"445566\"/><w:left w:val=\"single\" w:color=\"445566\"/><w:bottom w:val=\"single\" w:color=\"445566\"/><w:right w:val=\"single\" w:color=\"445566\"/><w:insideH "
+        + "w:val=\"single\" w:color=\"445566\"/><w:left w:val=\"single\" w:color=\"445566\"/><w:bottom w:val=\"single\" "
+        + "w:color=\"445566\"/><w:right w:val=\"single\" w:color=\"445566\"/><w:insideH "
         + "w:val=\"single\" w:color=\"445566\"/><w:insideV w:val=\"single\" w:color=\"445566\"/></w:tblBorders></w:tblPr>"
         + "<w:tblStylePr w:type=\"firstRow\"><w:rPr><w:b/></w:rPr><w:tcPr><w:shd w:val=\"clear\" "
         + "w:fill=\"DDEEDD\"/></w:tcPr></w:tblStylePr></w:style></w:styles>";

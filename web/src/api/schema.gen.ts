@@ -4437,6 +4437,137 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start a form from a PDF; its bytes are the request's body; answers its id */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                    file: string;
+                    listId?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Replace a form's PDF with a newer one; its bytes are the request's body; answers the version */
+        post: {
+            parameters: {
+                query: {
+                    basedOn: number;
+                    file: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/form/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What of a list belongs into a form's fields, by the fields' names */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FormQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            [key: string]: string;
+                        };
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/campaigns": {
         parameters: {
             query?: never;
@@ -9346,6 +9477,12 @@ export interface components {
         FormerValue: {
             value: null | string;
         };
+        /** @description A form's document, and the list that its open fields are matched with. */
+        FormQuestion: {
+            document: components["schemas"]["JsonObject"];
+            /** Format: int64 */
+            listId: number;
+        };
         /** @description A recipient that was found, or nobody. */
         Found: {
             /** Format: int64 */
@@ -9453,6 +9590,7 @@ export interface components {
             finishedAt: null | string;
         };
         JsonNode: unknown;
+        JsonObject: Record<string, never>;
         /** @description For how many days runs' files are kept. */
         KeepFiles: {
             /** Format: int32 */
@@ -10121,7 +10259,7 @@ export interface components {
             title: null | string;
         };
         /** @enum {unknown} */
-        PieceKind: "letter" | "envelope" | "labels" | "email";
+        PieceKind: "letter" | "form" | "envelope" | "labels" | "email";
         Placeholder: {
             key: string;
             name: string;

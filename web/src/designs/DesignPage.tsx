@@ -2,15 +2,17 @@ import { useQuery } from "@tanstack/react-query";
 import { useState, type ComponentType } from "react";
 import { useParams } from "react-router";
 import { designQuery } from "../api/queries";
+import { FormPage } from "../forms/FormPage";
 import { SurfacePage } from "../surfaces/SurfacePage";
 import type { EditorProps } from "./editor";
 import { EmailPage } from "./EmailPage";
 import type { DesignKind } from "./kinds";
 import { LetterPage } from "./LetterPage";
 
-/** A letter is written on its page, an envelope or a label as the piece itself, an email as its message. */
+/** A letter is written on its page, a form is filled in on its own, an envelope or a label as the piece itself, an email as its message. */
 const editors: Record<DesignKind, ComponentType<EditorProps>> = {
   letter: LetterPage,
+  form: FormPage,
   envelope: SurfacePage,
   labels: SurfacePage,
   email: EmailPage,

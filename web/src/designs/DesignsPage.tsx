@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Archive, ArchiveRestore, Copy, Pencil, Plus, Trash2 } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { api, ask, queryClient, type Schema } from "../api/client";
+import { api, ask, queryClient, sendFile, type Schema } from "../api/client";
 import { designsQuery, listsQuery, settingsQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 import { Empty } from "../ui/Empty";
@@ -13,6 +13,7 @@ import { PdfPages } from "../ui/PdfPages";
 import { RemovalDialog } from "../ui/RemovalDialog";
 import { count, many, moment } from "../ui/words";
 import { DocumentDrop } from "../documents/DocumentDrop";
+import { FormDrop } from "../forms/FormDrop";
 import { kindOrder, kinds, type DesignKind } from "./kinds";
 
 /** The library of designs: what each is, what its first page looks like, where it is used. */
@@ -215,7 +216,7 @@ export function DesignsPage() {
 
 /** The first page of a design, small. */
 function FirstPage({ design }: { design: Schema["DesignView"] }) {
-  const letter = kinds[design.kind].isWritten;
+  const letter = kinds[design.kind].hasPages || kinds[design.kind].isWritten;
   const page = useQuery({
     queryKey: ["designs", design.id, "first-page", design.version, design.updatedAt],
     queryFn: async () => {
@@ -317,13 +318,27 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
       sayWrong(e);
     }
   };
+  const [busy, setBusy] = useState(false);
+  const bring = async (file: File) => {
+    setBusy(true);
+    try {
+      const called = name.trim() || file.name.replace(/\.pdf$/i, "");
+      const query = new URLSearchParams({ name: called.slice(0, 120), file: file.name, ...(list ? { listId: list } : {}) });
+      const id = await sendFile<number>(`/api/designs/form?${query}`, file);
+      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      void navigate(`/designs/${id}`);
+    } catch (e) {
+      sayWrong(e);
+      setBusy(false);
+    }
+  };
   return (
     <Dialog title="New design" onClose={close}>
       <form
         className="flex flex-col gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          if (name.trim()) void begin();
+          if (name.trim() && !kinds[kind].isFile) void begin();
         }}
       >
         <fieldset className="flex gap-1.5">
@@ -357,15 +372,21 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
             <option value="">no list yet</option>
           </select>
         </label>
-        <button className="btn btn-primary self-start" disabled={!name.trim()}>
-          Begin
-        </button>
+        {kinds[kind].isFile ? (
+          <FormDrop busy={busy} onFile={(file) => void bring(file)} />
+        ) : (
+          <button className="btn btn-primary self-start" disabled={!name.trim()}>
+            Begin
+          </button>
+        )}
       </form>
-      <div className="mt-4 border-t border-line pt-4">
-        <DocumentDrop onUpload={(u) => void navigate(`/designs/document/${u.id}${list ? `?list=${list}` : ""}`)}>
-          Or import a letter: drop a DOCX or ODT file here.
-        </DocumentDrop>
-      </div>
+      {!kinds[kind].isFile && (
+        <div className="mt-4 border-t border-line pt-4">
+          <DocumentDrop onUpload={(u) => void navigate(`/designs/document/${u.id}${list ? `?list=${list}` : ""}`)}>
+            Or import a letter: drop a DOCX or ODT file here.
+          </DocumentDrop>
+        </div>
+      )}
     </Dialog>
   );
 }

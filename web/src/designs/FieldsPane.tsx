@@ -14,7 +14,7 @@ export const builtIns = [
   { name: "Salutation", hint: "by roles" },
   { name: "Today", hint: "day of the run" },
   { name: "Piece number", hint: "0001" },
-  { name: "Sender", hint: "organisation" },
+  { name: "Sender", hint: "organization" },
   { name: "Name in full", hint: "by roles" },
   { name: "Household name", hint: "by roles" },
   { name: "Family name first", hint: "by roles" },

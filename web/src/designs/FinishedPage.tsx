@@ -6,6 +6,7 @@ import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { useDelayed } from "../ui/useDelayed";
 import { windowShares } from "../ui/windowShares";
 import { count } from "../ui/words";
+import { PreviewIssues } from "./RecipientWalk";
 import type { usePreview } from "./usePreview";
 
 interface Props {
@@ -136,15 +137,7 @@ export function FinishedPage({ listId, preview, children }: Props) {
       <div className="min-h-0 flex-1 overflow-auto p-3" role="region" tabIndex={0} aria-label="Finished pages">
         <PdfPages data={pdf} width={324} mark={preview.isNow ? `${preview.offset}` : ""} pageMarks={shown?.pageMarks} pieces={pieces} />
         {error && <p className="p-3 text-error">{error.message}</p>}
-        {shown && shown.issues.length > 0 && (
-          <ul className="mt-3 flex flex-col gap-1" aria-label="Issues">
-            {shown.issues.map((f) => (
-              <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
-                {f}
-              </li>
-            ))}
-          </ul>
-        )}
+        <PreviewIssues issues={shown?.issues ?? []} className="mt-3" />
       </div>
       {children}
     </section>

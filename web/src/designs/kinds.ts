@@ -25,6 +25,8 @@ interface Kind {
   hasPages: boolean;
   /** True where several pieces lie on one sheet. */
   sharesSheets: boolean;
+  /** True where it is made of a PDF that is brought. */
+  isFile?: boolean;
   /** What a new one begins with; null for what the server begins it with. */
   start: (organization: string) => object | null;
   /** How much room one takes beside others, as a share of the bench's width; 0 for what is no paper. */
@@ -44,6 +46,21 @@ export const kinds: Record<DesignKind, Kind> = {
     isPaper: true,
     hasPages: true,
     sharesSheets: false,
+    start: () => null,
+    height: 1.3,
+  },
+  form: {
+    name: "form",
+    choice: "a form",
+    heading: "Forms",
+    many: "forms",
+    counted: "Pages",
+    example: "Application for a nursery plot",
+    isWritten: false,
+    isPaper: true,
+    hasPages: true,
+    sharesSheets: false,
+    isFile: true,
     start: () => null,
     height: 1.3,
   },

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { ChevronDown, ChevronUp, Plus, Redo2, Settings2, Undo2 } from "lucide-react";
-import { useMemo, useRef, useState } from "react";
+import { Plus, Settings2 } from "lucide-react";
+import { useMemo, useState } from "react";
 import { settingsQuery } from "../api/queries";
 import { BracketList } from "../designs/nodes/BracketNodes";
 import { Chips } from "../designs/nodes/FieldNode";
@@ -8,7 +8,6 @@ import { Drop } from "../designs/Toolbar";
 import { useActions } from "../ui/keys";
 import { fromBase64 } from "../ui/PdfPages";
 import { useSize } from "../ui/useSize";
-import { count } from "../ui/words";
 import { BoxPanel } from "./BoxPanel";
 import { EnvelopeDialog } from "./EnvelopeDialog";
 import { envelopesQuery, stocksQuery } from "./queries";
@@ -21,7 +20,9 @@ import { useDesign } from "../designs/useDesign";
 import { mistakesBySource } from "../designs/mistakes";
 import type { EditorProps } from "../designs/editor";
 import { useChoices } from "../designs/useChoices";
+import { PreviewIssues, RecipientWalk, StepButtons } from "../designs/RecipientWalk";
 import { usePreview } from "../designs/usePreview";
+import { useSteps } from "../designs/useSteps";
 
 const rest = 60;
 const addable: Record<Surface["kind"], BoxUse[]> = {
@@ -34,48 +35,20 @@ export function SurfacePage(props: EditorProps) {
   const { design } = props;
   const frame = useDesign(props, completeSurface);
   const { document: surface, write: setSurface, listId, list, columns, readOnly, dialog, setDialog } = frame;
-  const [past, setPast] = useState<Surface[]>([]);
-  const [future, setFuture] = useState<Surface[]>([]);
-  const [epoch, setEpoch] = useState(0);
   const [selected, setSelected] = useState<string | null>(null);
   const [view, setView] = useState<"piece" | "sheet">("piece");
   const families = useQuery(settingsQuery()).data?.families ?? [surface.type.family];
   const envelopes = useQuery(envelopesQuery()).data;
   const stocks = useQuery(stocksQuery()).data;
 
-  // Each act is one step back; typing in one box in one go is one.
-  const typing = useRef<{ id: string; at: number } | null>(null);
-  const set = (next: Surface, typedIn?: string) => {
-    const now = performance.now();
-    const goesOn = typedIn !== undefined && typing.current?.id === typedIn && now - typing.current.at < 2000;
-    typing.current = typedIn === undefined ? null : { id: typedIn, at: now };
-    if (!goesOn) setPast((p) => [...p.slice(-99), surface]);
-    setFuture([]);
-    setSurface(next);
-  };
+  const steps = useSteps(surface, setSurface);
+  const { set, undo, redo, epoch } = steps;
   const setBox = (id: string, part: Partial<Box>) =>
     set({ ...surface, boxes: surface.boxes.map((b) => (b.id === id ? changed(b, part) : b)) }, `${id} ${Object.keys(part).join()}`);
   const removeBox = (id: string) => {
     set({ ...surface, boxes: surface.boxes.filter((b) => b.id !== id) });
     setSelected(null);
   };
-  const undo = () => {
-    const before = past.at(-1);
-    if (!before) return;
-    setPast(past.slice(0, -1));
-    setFuture([surface, ...future]);
-    setSurface(before);
-    setEpoch((n) => n + 1);
-  };
-  const redo = () => {
-    const next = future[0];
-    if (!next) return;
-    setFuture(future.slice(1));
-    setPast([...past, surface]);
-    setSurface(next);
-    setEpoch((n) => n + 1);
-  };
-
   const size = surfaceSize(surface, envelopes ?? [], stocks ?? []);
   const add = (use: BoxUse) => {
     const box = newBox(use, surface.boxes, size, surface.kind);
@@ -83,7 +56,7 @@ export function SurfacePage(props: EditorProps) {
     setSelected(box.id);
   };
   const preview = usePreview({ designId: design.id, listId, document: surface, rest });
-  const { shown, offset, walk, look } = preview;
+  const { shown, offset, walk } = preview;
   const pdf = useMemo(() => (shown ? fromBase64(shown.pdf) : undefined), [shown]);
   useActions([
     { keys: "Ctrl+z", label: "Undo", run: undo },
@@ -121,24 +94,7 @@ export function SurfacePage(props: EditorProps) {
       <BracketList.Provider value={brackets}>
         <DesignFrame of={frame} values={shown?.values ?? []}>
           <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
-            <button
-              className="btn btn-ghost btn-sm btn-square"
-              aria-label="Undo"
-              title="Undo (Ctrl Z)"
-              disabled={past.length === 0 || readOnly}
-              onClick={undo}
-            >
-              <Undo2 size={15} />
-            </button>
-            <button
-              className="btn btn-ghost btn-sm btn-square"
-              aria-label="Redo"
-              title="Redo (Ctrl Y)"
-              disabled={future.length === 0 || readOnly}
-              onClick={redo}
-            >
-              <Redo2 size={15} />
-            </button>
+            <StepButtons steps={steps} readOnly={readOnly} />
             {!readOnly && view === "piece" && (
               <Drop
                 label="Add to the piece"
@@ -186,36 +142,7 @@ export function SurfacePage(props: EditorProps) {
                 </button>
               </div>
             )}
-            {view === "piece" && (
-              <div className="ml-auto flex items-center gap-1.5">
-                <span className="max-w-56 truncate">{shown?.recipient ?? (listId === null ? "no recipient" : "")}</span>
-                <span className="text-faint tabular-nums">
-                  {shown && shown.recipients > 0 ? `${count(shown.offset + 1)} of ${count(shown.recipients)}` : ""}
-                </span>
-                <button
-                  className="btn btn-ghost btn-xs btn-square"
-                  aria-label="Recipient before"
-                  disabled={preview.isFirst}
-                  onClick={() => walk(-1)}
-                >
-                  <ChevronUp size={15} />
-                </button>
-                <button
-                  className="btn btn-ghost btn-xs btn-square"
-                  aria-label="Next recipient"
-                  disabled={preview.isLast}
-                  onClick={() => walk(1)}
-                >
-                  <ChevronDown size={15} />
-                </button>
-                <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("longest")}>
-                  longest
-                </button>
-                <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("blanks")}>
-                  blanks
-                </button>
-              </div>
-            )}
+            {view === "piece" && <RecipientWalk preview={preview} listId={listId} />}
           </div>
           {view === "sheet" ? (
             <SheetView
@@ -246,15 +173,7 @@ export function SurfacePage(props: EditorProps) {
                     />
                   )}
                   {preview.error && <p className="mt-4 text-error">{preview.error.message}</p>}
-                  {shown && shown.issues.length > 0 && (
-                    <ul className="mx-auto mt-5 flex max-w-3xl flex-col gap-1" aria-label="Issues">
-                      {shown.issues.map((f) => (
-                        <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
-                          {f}
-                        </li>
-                      ))}
-                    </ul>
-                  )}
+                  <PreviewIssues issues={shown?.issues ?? []} className="mx-auto mt-5 max-w-3xl" />
                 </div>
                 <p className="shrink-0 px-4 pb-2 text-[12px] text-faint tabular-nums">
                   as it will print, {Math.round((scale / (96 / 25.4)) * 100)}% · {size.width.toFixed(1)} × {size.height.toFixed(1)} mm

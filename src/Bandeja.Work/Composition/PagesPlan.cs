@@ -3,11 +3,11 @@ using Bandeja.Core.Drops;
 
 namespace Bandeja.Work.Composition;
 
-/// <summary>Letters: sheets by their pages, and separator sheets.</summary>
-sealed class LetterPlan : IKindPlan
+/// <summary>Letters and forms: sheets by their pages, and separator sheets.</summary>
+sealed class PagesPlan(PieceKind kind) : IKindPlan
 {
     /// <inheritdoc/>
-    public PieceKind Kind => PieceKind.Letter;
+    public PieceKind Kind => kind;
 
     /// <inheritdoc/>
     public (PlanDesign Design, DesignCost Cost) Of(DesignToPlan d)

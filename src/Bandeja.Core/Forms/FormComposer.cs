@@ -1,0 +1,344 @@
+using System.Globalization;
+using Bandeja.Core.Barcodes;
+using Bandeja.Core.Composition;
+using Bandeja.Core.Language;
+using Bandeja.Core.Lists;
+
+namespace Bandeja.Core.Forms;
+
+/// <summary>Fills in a form for one recipient after another. Serves one thread.</summary>
+public sealed class FormComposer : IPieceComposer
+{
+    /// <summary>Text in a field that is as large as fits is not larger than this, as viewers have it, and never smaller than
+    /// that.</summary>
+    const double LargestFit = 12,
+        SmallestFit = 4;
+
+    /// <summary>From the edges of a field to its text, points.</summary>
+    const double Inset = 2;
+    const double Slack = 0.5;
+    readonly BoundForm form;
+    readonly EvaluationContext context;
+    readonly FormTexts texts;
+    readonly IReadOnlyList<PageItem>[] grounds;
+
+    /// <summary>Begins filling in.</summary>
+    /// <param name="today">The day of the run.</param>
+    public FormComposer(BoundForm form, DateOnly today)
+    {
+        this.form = form;
+        context = form.NewContext(today);
+        texts = new(form.Setting.Fonts);
+        grounds = [.. Enumerable.Range(1, form.Design.Facts.Pages.Count).Select(Ground)];
+    }
+
+    /// <summary>What every piece has of a page: the page itself, and what stands behind its fields.</summary>
+    List<PageItem> Ground(int number)
+    {
+        var page = form.Design.Facts.Pages[number - 1];
+        var items = new List<PageItem>();
+        var asset = form.Design.Asset;
+        if (form.Setting.Pictures is not { } pictures || pictures(asset) is not null)
+            items.Add(new PictureItem(0, 0, page.Width, page.Height, number == 1 ? asset : $"{asset}#{number}"));
+        foreach (var w in form.Design.Facts.Fields.Where(f => f.Kind != FormFieldKind.Other).SelectMany(f => f.Widgets))
+            if (w.Page == number && (w.Shade is not null || w.Border is not null))
+                items.Add(
+                    new OutlineItem(
+                        w.X + w.BorderWidth / 2,
+                        w.Y + w.BorderWidth / 2,
+                        Math.Max(0, w.Width - w.BorderWidth),
+                        Math.Max(0, w.Height - w.BorderWidth),
+                        w.On is not null && w.Mark == MarkShape.Circle ? Math.Min(w.Width, w.Height) / 2 : 0,
+                        w.Border is null ? 0 : w.BorderWidth,
+                        w.Border ?? "000000",
+                        w.Shade
+                    )
+                );
+        return items;
+    }
+
+    /// <inheritdoc/>
+    public ComposedPiece Compose(IRow row, int pieceNumber, Func<string, long>? serial = null)
+    {
+        context.For(row, pieceNumber, serial);
+        var notes = new LayoutNotes();
+        if (form.Setting.Pictures is { } pictures && pictures(form.Design.Asset) is null)
+            notes.Pictures.Add(new(PictureIssue.Missing, "form", form.Design.File, "the form's pages"));
+        var pages = grounds.Select(g => new List<PageItem>(g)).ToArray();
+        texts.Form = context.HanForm;
+        foreach (var field in form.Fields)
+            Fill(field, pages, notes);
+        for (var page = 1; page <= pages.Length; page++)
+        {
+            context.Page = (page, pages.Length);
+            foreach (var box in form.Boxes)
+                if (box.Box.Page == page || box.Box.Page == 0)
+                    Place(box, pages[page - 1], notes);
+        }
+        return new(
+            [.. pages.Select((items, i) => new LaidOutPage(form.Design.Facts.Pages[i].Width, form.Design.Facts.Pages[i].Height, items))],
+            context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()],
+            notes
+        );
+    }
+
+    /// <summary>What a template comes to. Blank stays blank: a form says itself what must be filled in.</summary>
+    string Printed(Template template, string? format, string place)
+    {
+        context.Place = place;
+        var before = context.Problems.Count;
+        string text;
+        // A date or a number alone is written as the form writes it.
+        if (format is not null && template.Parts is [FieldPart only])
+        {
+            var value = Evaluator.Evaluate(only.Field, context);
+            text =
+                FieldFormat.Write(
+                    format,
+                    value.Kind == ValueKind.Date ? value.Date : null,
+                    value.Kind == ValueKind.Number ? value.Number : null
+                ) ?? (value.IsBlank ? "" : value.Print(context.Locale));
+        }
+        else
+            text = template.Print(context);
+        for (var i = context.Problems.Count - 1; i >= before; i--)
+            if (context.Problems[i].Kind == ProblemKind.Blank)
+                context.Problems.RemoveAt(i);
+        return text.Trim();
+    }
+
+    void Fill(BoundField bound, List<PageItem>[] pages, LayoutNotes notes)
+    {
+        var field = bound.Field;
+        if (field.Kind == FormFieldKind.Other)
+            return;
+        notes.Place = $"the field “{field.Label}”";
+        var value = bound.Answer is null ? field.Initial ?? "" : Printed(bound.Answer, field.Format, notes.Place);
+        if (value.Length == 0)
+        {
+            if (field.Required)
+                notes.Form.Add(new(FormIssue.Required, field.Label, ""));
+            return;
+        }
+        switch (field.Kind)
+        {
+            case FormFieldKind.Check or FormFieldKind.Radio:
+                Mark(field, value, pages, notes);
+                return;
+            case FormFieldKind.Choice:
+                if (Offered(field.Options, value) is { } option)
+                    value = option.Label;
+                else if (!field.Editable && bound.Answer is not null)
+                    notes.Form.Add(new(FormIssue.NotOffered, field.Label, value));
+                break;
+        }
+        var length = new StringInfo(value).LengthInTextElements;
+        if (field.MaxLength > 0 && length > field.MaxLength)
+            notes.Form.Add(new(FormIssue.TooLong, field.Label, $"{length} of {field.MaxLength}"));
+        var text = field.Text ?? new();
+        foreach (var w in field.Widgets)
+        {
+            var area = new Area(w.X, w.Y, w.Width, w.Height);
+            var items = pages[w.Page - 1];
+            if (field.Comb && field.MaxLength > 0)
+                texts.Cells(value, text, area, field.MaxLength, items, notes);
+            else
+                Fit(value, text, area.Grown(-Inset), field.Multiline, SmallestFit, CellAlign.Middle, field.Label, items, notes);
+        }
+    }
+
+    static FormOption? Offered(IReadOnlyList<FormOption>? options, string value) =>
+        options?.FirstOrDefault(o => o.Value == value) ?? options?.FirstOrDefault(o => Same(o.Value, value) || Same(o.Label, value));
+
+    static bool Same(string? one, string other) =>
+        one is not null
+        && string.Compare(one.Trim(), other, CultureInfo.InvariantCulture, CompareOptions.IgnoreCase | CompareOptions.IgnoreNonSpace) == 0;
+
+    static readonly HashSet<string> Yes = new(StringComparer.OrdinalIgnoreCase) { "yes", "y", "true", "on", "x", "1", "✓", "✔" };
+    static readonly HashSet<string> No = new(StringComparer.OrdinalIgnoreCase) { "no", "n", "false", "off", "0", "-" };
+
+    void Mark(FormField field, string value, List<PageItem>[] pages, LayoutNotes notes)
+    {
+        var on = field.Widgets.Where(w => Same(w.On, value)).ToList();
+        if (on.Count == 0)
+            on = [.. field.Widgets.Where(w => Same(w.Label, value))];
+        // A single box is asked yes or no.
+        var single = field.Kind == FormFieldKind.Check && field.Widgets.Select(w => w.On).Distinct().Count() <= 1;
+        if (on.Count == 0 && single && (Yes.Contains(value) || Same(context.Locale.Yes, value)))
+            on = [.. field.Widgets];
+        if (on.Count == 0 && !(single && (No.Contains(value) || Same(context.Locale.No, value))) && !Same("off", value))
+            notes.Form.Add(new(FormIssue.NotOffered, field.Label, value));
+        foreach (var w in on)
+            pages[w.Page - 1].Add(MarkIn(new(w.X, w.Y, w.Width, w.Height), w.Mark, field.Text?.Color ?? "000000", field.Label));
+    }
+
+    /// <summary>A mark in the middle of a place.</summary>
+    static MarkItem MarkIn(Area area, MarkShape shape, string color, string name)
+    {
+        var size = Math.Max(
+            1,
+            Math.Min(area.Width, area.Height) * (shape is MarkShape.Check or MarkShape.Cross or MarkShape.Star ? 0.72 : 0.5)
+        );
+        return new(area.X + (area.Width - size) / 2, area.Y + (area.Height - size) / 2, size, size, shape, color)
+        {
+            Element = new(ElementKind.Figure, null, name),
+        };
+    }
+
+    void Place(BoundFormBox bound, List<PageItem> items, LayoutNotes notes)
+    {
+        var box = bound.Box;
+        notes.Place = box.Page == 0 ? box.Name : $"{box.Name} on page {box.Page}";
+        switch (box.Use)
+        {
+            case FormBoxUse.Text or FormBoxUse.Cells:
+                if (Printed(bound.Text!, null, notes.Place) is not { Length: > 0 } value)
+                    return;
+                if (box.Use == FormBoxUse.Text)
+                {
+                    Fit(value, box.Text, box.Place, box.Wraps, box.Smallest, box.Vertical, notes.Place, items, notes);
+                    return;
+                }
+                var length = new StringInfo(value).LengthInTextElements;
+                if (length > box.Cells)
+                    notes.Form.Add(new(FormIssue.TooLong, notes.Place, $"{length} of {box.Cells}"));
+                texts.Cells(value, box.Text, box.Place, box.Cells, items, notes);
+                return;
+            case FormBoxUse.Mark:
+                context.Place = notes.Place;
+                if (bound.Source is { } test && Holds(Evaluator.Evaluate(test, context)))
+                    items.Add(MarkIn(box.Place, box.Mark, box.Text.Color, notes.Place));
+                return;
+            case FormBoxUse.Picture:
+                Picture(bound, items, notes);
+                return;
+            default:
+                Barcode(bound, items, notes);
+                return;
+        }
+    }
+
+    /// <summary>A condition, or a value that says yes.</summary>
+    static bool Holds(Value value) =>
+        value.Kind switch
+        {
+            ValueKind.YesNo => value.Bool,
+            ValueKind.Number => value.Number != 0,
+            ValueKind.Text => Yes.Contains(value.Text.Trim()),
+            _ => false,
+        };
+
+    void Picture(BoundFormBox bound, List<PageItem> items, LayoutNotes notes)
+    {
+        var place = bound.Box.Place;
+        context.Place = notes.Place;
+        var asset = bound.Box.Asset;
+        if (bound.Source is { } source)
+        {
+            var named = Evaluator.Evaluate(source, context);
+            var name = named.IsBlank ? null : named.Print(context.Locale).Trim();
+            if (name is null && asset is null)
+                return;
+            asset = name ?? asset;
+        }
+        if (asset is null)
+            return;
+        var facts = form.Setting.Pictures?.Invoke(asset);
+        if (facts is null && form.Setting.Pictures is not null)
+        {
+            notes.Pictures.Add(new(PictureIssue.Missing, bound.Box.Value is { Length: > 0 } v ? v : asset, asset, notes.Place));
+            return;
+        }
+        // Whole, in its own proportions, in the middle of its place.
+        var scale =
+            facts is null || facts.Width <= 0 || facts.Height <= 0 ? 0 : Math.Min(place.Width / facts.Width, place.Height / facts.Height);
+        var (width, height) = scale == 0 ? (place.Width, place.Height) : (facts!.Width * scale, facts.Height * scale);
+        if (facts is { IsDrawing: false } && scale > 0 && 72 / scale < FlowMaker.LeastResolution)
+            notes.Pictures.Add(new(PictureIssue.Coarse, bound.Box.Value is { Length: > 0 } c ? c : asset, $"{72 / scale:0}", notes.Place));
+        items.Add(
+            new PictureItem(
+                place.X + (place.Width - width) / 2,
+                place.Y + (place.Height - height) / 2,
+                width,
+                height,
+                facts?.Asset ?? asset
+            )
+        );
+    }
+
+    void Barcode(BoundFormBox bound, List<PageItem> items, LayoutNotes notes)
+    {
+        var (box, place) = (bound.Box, bound.Box.Place);
+        context.Place = notes.Place;
+        if (bound.Source is null)
+        {
+            notes.Barcodes.Add("The barcode has no content yet. Enter a value for it.");
+            return;
+        }
+        var value = Evaluator.Evaluate(bound.Source, context);
+        if (value.IsBlank)
+            return;
+        var content = value.Print(context.Locale);
+        try
+        {
+            var bars = BarcodeShape.Of(Symbol.Of(box.Symbology, content), place.Width, place.Height, out var module);
+            if (module < BarcodeShape.LeastModule(box.Symbology) - 0.001)
+                notes.Barcodes.Add(
+                    $"{Symbol.NameOf(box.Symbology)} with “{Evaluator.Short(content)}” is too small to be read reliably. Make it larger or "
+                        + "its content shorter."
+                );
+            items.Add(
+                bars with
+                {
+                    X = place.X + (place.Width - bars.Width) / 2,
+                    Y = place.Y + (place.Height - bars.Height) / 2,
+                    Content = content,
+                }
+            );
+        }
+        catch (BarcodeContentException e)
+        {
+            notes.Barcodes.Add(e.Message);
+        }
+    }
+
+    /// <summary>Text at the largest size at which it fits.</summary>
+    void Fit(
+        string value,
+        FormText text,
+        Area area,
+        bool wraps,
+        double smallest,
+        CellAlign vertical,
+        string name,
+        List<PageItem> items,
+        LayoutNotes notes
+    )
+    {
+        if (area.Width < 1 || area.Height < 1)
+            return;
+        var most =
+            text.Size > 0 ? text.Size
+            : wraps ? LargestFit
+            : Math.Clamp(area.Height / 1.2, SmallestFit, LargestFit);
+        // A field that says its size keeps it; only one that does not is as large as fits.
+        var least = text.Size > 0 ? Math.Min(smallest == SmallestFit ? text.Size : smallest, text.Size) : SmallestFit;
+        for (var size = most; ; size = Math.Max(least, size * 0.94))
+        {
+            var found = new LayoutNotes { Place = notes.Place };
+            var (lines, width, height) = texts.Lines(value, text, size, wraps ? area.Width : null, found);
+            var fits = width <= area.Width + Slack && height <= area.Height + size * 0.35 && !found.IsTooNarrow;
+            if (!fits && size > least + 0.01)
+                continue;
+            if (!fits)
+                notes.Overfull.Add(
+                    name.StartsWith("the ", StringComparison.Ordinal) || name.StartsWith("a ", StringComparison.Ordinal)
+                        ? name
+                        : $"“{name}”"
+                );
+            notes.Add(found);
+            texts.Put(lines, text, area, wraps && vertical == CellAlign.Middle && text.Size > 0 ? CellAlign.Top : vertical, height, items);
+            return;
+        }
+    }
+}

@@ -1,0 +1,52 @@
+using System.Text.Json.Nodes;
+using Bandeja.Acts.Designs;
+using Bandeja.Core.Forms;
+using Bandeja.Formats.Pdf;
+using Bandeja.Server.Web;
+using Bandeja.Store.Designs;
+using Bandeja.Work.Documents;
+using Bandeja.Work.Hosting;
+
+namespace Bandeja.Server.Endpoints;
+
+/// <summary>A form's document, and the list that its open fields are matched with.</summary>
+public sealed record FormQuestion(JsonObject Document, long ListId);
+
+static class FormEndpoints
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapPost(
+                "/designs/form",
+                async (string name, string file, long? listId, HttpContext context, StartForm act, Caller caller) =>
+                    caller.Does(act, new(name, file, await Body(context), listId))
+            )
+            .WithSummary("Start a form from a PDF; its bytes are the request's body; answers its id")
+            .WithBytesAsBody()
+            .Produces<long>();
+        api.MapPost(
+                "/designs/{id:long}/form",
+                async (long id, long basedOn, string file, HttpContext context, RenewForm act, Caller caller) =>
+                    caller.Does(act, new(id, basedOn, file, await Body(context))).Number
+            )
+            .WithSummary("Replace a form's PDF with a newer one; its bytes are the request's body; answers the version")
+            .WithBytesAsBody()
+            .Produces<long>();
+        api.MapPost(
+                "/designs/form/match",
+                (FormQuestion question, FormFiles forms) => forms.Matched(FormReader.Read(question.Document).Facts, question.ListId)
+            )
+            .WithSummary("What of a list belongs into a form's fields, by the fields' names");
+    }
+
+    static async Task<byte[]> Body(HttpContext context)
+    {
+        if (context.Request.ContentLength > ServerOptions.MaxPicture)
+            throw TooLarge();
+        using var data = new MemoryStream();
+        await context.Request.Body.CopyToAsync(data, context.RequestAborted);
+        return data.Length > ServerOptions.MaxPicture ? throw TooLarge() : data.ToArray();
+    }
+
+    static PictureException TooLarge() => new($"A form can have {ServerOptions.MaxPicture >> 20} MB.");
+}

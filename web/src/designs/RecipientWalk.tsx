@@ -1,0 +1,75 @@
+import { ChevronDown, ChevronUp, Redo2, Undo2 } from "lucide-react";
+import { count } from "../ui/words";
+import type { usePreview } from "./usePreview";
+import type { useSteps } from "./useSteps";
+
+/** The recipient whose piece is shown, and the way to others. */
+export function RecipientWalk({ preview, listId }: { preview: ReturnType<typeof usePreview>; listId: number | null }) {
+  const { shown, walk, look } = preview;
+  return (
+    <div className="ml-auto flex items-center gap-1.5">
+      <span className="max-w-56 truncate">{shown?.recipient ?? (listId === null ? "no recipient" : "")}</span>
+      <span className="text-faint tabular-nums">
+        {shown && shown.recipients > 0 ? `${count(shown.offset + 1)} of ${count(shown.recipients)}` : ""}
+      </span>
+      <button className="btn btn-ghost btn-xs btn-square" aria-label="Recipient before" disabled={preview.isFirst} onClick={() => walk(-1)}>
+        <ChevronUp size={15} />
+      </button>
+      <button className="btn btn-ghost btn-xs btn-square" aria-label="Next recipient" disabled={preview.isLast} onClick={() => walk(1)}>
+        <ChevronDown size={15} />
+      </button>
+      <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("longest")}>
+        longest
+      </button>
+      <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("blanks")}>
+        blanks
+      </button>
+    </div>
+  );
+}
+
+/** Back and forward. */
+export function StepButtons({
+  steps,
+  readOnly,
+}: {
+  steps: Pick<ReturnType<typeof useSteps>, "canUndo" | "canRedo" | "undo" | "redo">;
+  readOnly: boolean;
+}) {
+  return (
+    <>
+      <button
+        className="btn btn-ghost btn-sm btn-square"
+        aria-label="Undo"
+        title="Undo (Ctrl Z)"
+        disabled={!steps.canUndo || readOnly}
+        onClick={steps.undo}
+      >
+        <Undo2 size={15} />
+      </button>
+      <button
+        className="btn btn-ghost btn-sm btn-square"
+        aria-label="Redo"
+        title="Redo (Ctrl Y)"
+        disabled={!steps.canRedo || readOnly}
+        onClick={steps.redo}
+      >
+        <Redo2 size={15} />
+      </button>
+    </>
+  );
+}
+
+/** What a preview found. */
+export function PreviewIssues({ issues, className }: { issues: readonly string[]; className: string }) {
+  if (issues.length === 0) return null;
+  return (
+    <ul className={`flex flex-col gap-1 ${className}`} aria-label="Issues">
+      {issues.map((f) => (
+        <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
+          {f}
+        </li>
+      ))}
+    </ul>
+  );
+}
