@@ -18,6 +18,10 @@ public readonly record struct Ink(Area Place, bool IsAddress, string Text)
                     foreach (var inner in Of(s.Part.Items, x + s.X, y + s.Y, onlyContent))
                         yield return inner;
                     break;
+                case FieldItem f:
+                    foreach (var inner in Of(f.Seen, x + f.X, y + f.Y, onlyContent))
+                        yield return inner;
+                    break;
                 case LineItem l:
                     foreach (var run in l.Line.Runs)
                     {

@@ -132,6 +132,7 @@ public sealed record LaidOutPage(double Width, double Height, IReadOnlyList<Page
                 LineItem l => [l.Line],
                 WatermarkItem w => [w.Line],
                 SharedItem s => Lines(s.Part.Items),
+                FieldItem f => Lines(f.Seen),
                 _ => Enumerable.Empty<TextLine>(),
             }
         );

@@ -22,6 +22,9 @@ public sealed class FormComposer : IPieceComposer
     readonly FormTexts texts;
     readonly IReadOnlyList<PageItem>[] grounds;
 
+    /// <summary>True where fields stay fields, if the file allows it.</summary>
+    readonly bool keeps;
+
     /// <summary>Begins filling in.</summary>
     /// <param name="today">The day of the run.</param>
     public FormComposer(BoundForm form, DateOnly today)
@@ -29,6 +32,7 @@ public sealed class FormComposer : IPieceComposer
         this.form = form;
         context = form.NewContext(today);
         texts = new(form.Setting.Fonts);
+        keeps = form.Design.Output != FormOutput.Printed;
         grounds = [.. Enumerable.Range(1, form.Design.Facts.Pages.Count).Select(Ground)];
     }
 
@@ -40,21 +44,89 @@ public sealed class FormComposer : IPieceComposer
         var asset = form.Design.Asset;
         if (form.Setting.Pictures is not { } pictures || pictures(asset) is not null)
             items.Add(new PictureItem(0, 0, page.Width, page.Height, number == 1 ? asset : $"{asset}#{number}"));
-        foreach (var w in form.Design.Facts.Fields.Where(f => f.Kind != FormFieldKind.Other).SelectMany(f => f.Widgets))
-            if (w.Page == number && (w.Shade is not null || w.Border is not null))
-                items.Add(
-                    new OutlineItem(
-                        w.X + w.BorderWidth / 2,
-                        w.Y + w.BorderWidth / 2,
-                        Math.Max(0, w.Width - w.BorderWidth),
-                        Math.Max(0, w.Height - w.BorderWidth),
-                        w.On is not null && w.Mark == MarkShape.Circle ? Math.Min(w.Width, w.Height) / 2 : 0,
-                        w.Border is null ? 0 : w.BorderWidth,
-                        w.Border ?? "000000",
-                        w.Shade
-                    )
-                );
+        if (!keeps)
+            foreach (var w in form.Design.Facts.Fields.Where(f => f.Kind != FormFieldKind.Other).SelectMany(f => f.Widgets))
+                if (w.Page == number && Frame(w) is { } frame)
+                    items.Add(frame with { X = frame.X + w.X, Y = frame.Y + w.Y });
         return items;
+    }
+
+    /// <summary>What stands behind a field, from its corner; null for nothing.</summary>
+    static OutlineItem? Frame(FormWidget w) =>
+        w.Shade is null && w.Border is null
+            ? null
+            : new(
+                w.BorderWidth / 2,
+                w.BorderWidth / 2,
+                Math.Max(0, w.Width - w.BorderWidth),
+                Math.Max(0, w.Height - w.BorderWidth),
+                w.On is not null && w.Mark == MarkShape.Circle ? Math.Min(w.Width, w.Height) / 2 : 0,
+                w.Border is null ? 0 : w.BorderWidth,
+                w.Border ?? "000000",
+                w.Shade
+            );
+
+    /// <summary>Puts what a field shows onto its page: drawn into it, or as the field that it stays.</summary>
+    /// <param name="content">With places on the page.</param>
+    /// <param name="marked">For a button: what it shows when it is on.</param>
+    void Put(FormField field, FormWidget w, string value, List<PageItem> content, MarkItem? marked, bool on, List<PageItem>[] pages)
+    {
+        if (!keeps)
+        {
+            pages[w.Page - 1].AddRange(content);
+            if (on && marked is not null)
+                pages[w.Page - 1].Add(marked);
+            return;
+        }
+        static PageItem Moved(PageItem item, FormWidget w) => item with { X = item.X - w.X, Y = item.Y - w.Y };
+        var sort = field.Kind switch
+        {
+            FormFieldKind.Text => FieldSort.Text,
+            FormFieldKind.Choice => FieldSort.Choice,
+            _ => FieldSort.Button,
+        };
+        const int readOnly = 1,
+            required = 1 << 1,
+            multiline = 1 << 12,
+            noToggleToOff = 1 << 14,
+            radio = 1 << 15,
+            combo = 1 << 17,
+            edit = 1 << 18,
+            comb = 1 << 24;
+        var flags =
+            (field.ReadOnly || form.Design.Output == FormOutput.ReadOnly ? readOnly : 0)
+            | (field.Required ? required : 0)
+            | (field.Multiline ? multiline : 0)
+            | (field.Comb ? comb : 0)
+            | (field.Kind == FormFieldKind.Radio ? radio | noToggleToOff : 0)
+            | (field.Kind == FormFieldKind.Choice ? combo | (field.Editable ? edit : 0) : 0);
+        var text = field.Text ?? new();
+        pages[w.Page - 1]
+            .Add(
+                new FieldItem(
+                    w.X,
+                    w.Y,
+                    w.Width,
+                    w.Height,
+                    new(
+                        field.Name,
+                        sort,
+                        value,
+                        w.On,
+                        flags,
+                        field.MaxLength,
+                        field.Tooltip ?? field.Label,
+                        (text.Size, text.Color),
+                        text.Align,
+                        field.Options?.Select(o => (o.Value, o.Label)).ToList()
+                    )
+                    {
+                        IsOn = on,
+                    },
+                    [.. Frame(w) is { } frame ? [frame] : Array.Empty<PageItem>(), .. content.Select(i => Moved(i, w))],
+                    marked is null ? [] : [Moved(marked, w)]
+                )
+            );
     }
 
     /// <inheritdoc/>
@@ -114,24 +186,21 @@ public sealed class FormComposer : IPieceComposer
             return;
         notes.Place = $"the field “{field.Label}”";
         var value = bound.Answer is null ? field.Initial ?? "" : Printed(bound.Answer, field.Format, notes.Place);
-        if (value.Length == 0)
+        if (value.Length == 0 && field.Required)
+            notes.Form.Add(new(FormIssue.Required, field.Label, ""));
+        if (field.Kind is FormFieldKind.Check or FormFieldKind.Radio)
         {
-            if (field.Required)
-                notes.Form.Add(new(FormIssue.Required, field.Label, ""));
+            Mark(field, value, pages, notes);
             return;
         }
-        switch (field.Kind)
-        {
-            case FormFieldKind.Check or FormFieldKind.Radio:
-                Mark(field, value, pages, notes);
-                return;
-            case FormFieldKind.Choice:
-                if (Offered(field.Options, value) is { } option)
-                    value = option.Label;
-                else if (!field.Editable && bound.Answer is not null)
-                    notes.Form.Add(new(FormIssue.NotOffered, field.Label, value));
-                break;
-        }
+        if (value.Length == 0 && !keeps)
+            return;
+        var shown = value;
+        if (field.Kind == FormFieldKind.Choice && value.Length > 0)
+            if (Offered(field.Options, value) is { } option)
+                (value, shown) = (option.Value, option.Label);
+            else if (!field.Editable && bound.Answer is not null)
+                notes.Form.Add(new(FormIssue.NotOffered, field.Label, value));
         var length = new StringInfo(value).LengthInTextElements;
         if (field.MaxLength > 0 && length > field.MaxLength)
             notes.Form.Add(new(FormIssue.TooLong, field.Label, $"{length} of {field.MaxLength}"));
@@ -139,11 +208,13 @@ public sealed class FormComposer : IPieceComposer
         foreach (var w in field.Widgets)
         {
             var area = new Area(w.X, w.Y, w.Width, w.Height);
-            var items = pages[w.Page - 1];
-            if (field.Comb && field.MaxLength > 0)
-                texts.Cells(value, text, area, field.MaxLength, items, notes);
-            else
-                Fit(value, text, area.Grown(-Inset), field.Multiline, SmallestFit, CellAlign.Middle, field.Label, items, notes);
+            var items = new List<PageItem>();
+            if (shown.Length > 0)
+                if (field.Comb && field.MaxLength > 0)
+                    texts.Cells(shown, text, area, field.MaxLength, items, notes);
+                else
+                    Fit(shown, text, area.Grown(-Inset), field.Multiline, SmallestFit, CellAlign.Middle, field.Label, items, notes);
+            Put(field, w, value, items, null, false, pages);
         }
     }
 
@@ -166,10 +237,16 @@ public sealed class FormComposer : IPieceComposer
         var single = field.Kind == FormFieldKind.Check && field.Widgets.Select(w => w.On).Distinct().Count() <= 1;
         if (on.Count == 0 && single && (Yes.Contains(value) || Same(context.Locale.Yes, value)))
             on = [.. field.Widgets];
-        if (on.Count == 0 && !(single && (No.Contains(value) || Same(context.Locale.No, value))) && !Same("off", value))
+        var off = value.Length == 0 || Same("off", value) || single && (No.Contains(value) || Same(context.Locale.No, value));
+        if (on.Count == 0 && !off)
             notes.Form.Add(new(FormIssue.NotOffered, field.Label, value));
-        foreach (var w in on)
-            pages[w.Page - 1].Add(MarkIn(new(w.X, w.Y, w.Width, w.Height), w.Mark, field.Text?.Color ?? "000000", field.Label));
+        var chosen = on.Count > 0 ? on[0].On ?? "" : "";
+        foreach (var w in field.Widgets)
+            if (keeps || on.Contains(w))
+            {
+                var mark = MarkIn(new(w.X, w.Y, w.Width, w.Height), w.Mark, field.Text?.Color ?? "000000", field.Label);
+                Put(field, w, chosen, [], mark, on.Contains(w), pages);
+            }
     }
 
     /// <summary>A mark in the middle of a place.</summary>

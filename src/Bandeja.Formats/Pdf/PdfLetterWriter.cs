@@ -8,7 +8,8 @@ namespace Bandeja.Formats.Pdf;
 /// <param name="Language">A BCP 47 tag.</param>
 /// <param name="Tagged">True where the file tells its structure, so that a screen reader can follow it. What recipients share is then
 /// written with each of them.</param>
-public sealed record PdfTitle(string Title, string Language, DateTimeOffset Created, bool Tagged = false);
+/// <param name="Fillable">True where fields of forms stay fields, in a file of one recipient; else they are drawn into the page.</param>
+public sealed record PdfTitle(string Title, string Language, DateTimeOffset Created, bool Tagged = false, bool Fillable = false);
 
 /// <summary>
 /// Writes letters into one PDF, page after page, with an outline entry for each recipient. What is the same for everyone is
@@ -22,6 +23,7 @@ public sealed class PdfLetterWriter
     readonly PdfTitle title;
     readonly FontPrograms? programs;
     readonly PdfStructure? structure;
+    readonly PdfFields? fields;
     readonly int catalog,
         root,
         resources,
@@ -67,6 +69,8 @@ public sealed class PdfLetterWriter
             objects.Reserve()
         );
         node = objects.Reserve();
+        if (title.Fillable)
+            fields = new(objects);
         if (title.Tagged)
             structure = new(objects, content);
     }
@@ -132,7 +136,13 @@ public sealed class PdfLetterWriter
             pageMarks.Add(Mark());
         foreach (var item in page.Items)
             Links(item, 0, page.Height);
-        objects.Stream(stream, "", content.Written);
+        var written = content.Written.ToArray();
+        if (fields is not null)
+            foreach (var item in page.Items.OfType<FieldItem>())
+                annotations.Add(
+                    fields.Widget(item, page.Height - item.Y - item.Height, number, looks => Drawing(looks, item.Width, item.Height, 0))
+                );
+        objects.Stream(stream, "", written);
         var links = annotations.Count == 0 ? "" : $"/Annots[{string.Join(' ', annotations.Select(a => $"{a} 0 R"))}]";
         objects.Object(
             number,
@@ -243,6 +253,11 @@ public sealed class PdfLetterWriter
         structure?.Turn(item.Element);
         switch (item)
         {
+            case FieldItem field:
+                if (fields is null)
+                    foreach (var seen in field.Seen)
+                        Draw(seen, left + field.X, top - field.Y);
+                break;
             case LineItem line:
                 DrawLine(line.Line, left + line.X, top - line.Y, item.Element);
                 break;
@@ -565,24 +580,31 @@ public sealed class PdfLetterWriter
     {
         if (parts.TryGetValue(part, out var number))
             return number;
+        // A margin around the box keeps swashes and accents from being clipped.
+        return parts[part] = Drawing(part.Items, part.Width, part.Height, 72);
+    }
+
+    /// <summary>Items as a form XObject, from their upper left corner; answers its number.</summary>
+    /// <param name="margin">Around its box, points.</param>
+    int Drawing(IEnumerable<PageItem> items, double width, double height, double margin)
+    {
         // The page that is being written waits while the part is; both use the one buffer.
         var (waiting, waitingColor) = (content.Written.ToArray(), color);
         content.Clear();
         color = "";
-        foreach (var item in part.Items)
+        foreach (var item in items)
             Draw(item, 0, 0);
-        number = objects.Reserve();
-        // A margin around the box keeps swashes and accents from being clipped.
+        var number = objects.Reserve();
         objects.Stream(
             number,
-            $"/Type/XObject/Subtype/Form/BBox[-72 {PdfObjects.Number(-part.Height - 72)} {PdfObjects.Number(part.Width + 72)} "
-                + $"72]/Resources {resources} 0 R",
+            $"/Type/XObject/Subtype/Form/BBox[{PdfObjects.Number(-margin)} {PdfObjects.Number(-height - margin)} "
+                + $"{PdfObjects.Number(width + margin)} {PdfObjects.Number(margin)}]/Resources {resources} 0 R",
             content.Written
         );
         content.Clear();
         content.Raw(waiting);
         color = waitingColor;
-        return parts[part] = number;
+        return number;
     }
 
     int Image(string asset)
@@ -608,6 +630,7 @@ public sealed class PdfLetterWriter
                 + $"{(strengths.Count == 0 ? "" : $"/ExtGState<<{string.Concat(strengths.Select(s => $"/G{s.Key} {s.Value}"))}>>")}>>"
         );
         var tags = structure?.Finish(title.Title) ?? "";
+        var form = fields?.Finish() ?? "";
         objects.Object(root, $"<</Type/Pages/Count {pageCount}/Kids[{string.Join(' ', nodes.Select(n => $"{n} 0 R"))}]>>");
         if (pendingOutline is { } last)
             WriteOutline(last, 0);
@@ -625,7 +648,7 @@ public sealed class PdfLetterWriter
         objects.Object(
             catalog,
             $"<</Type/Catalog/Pages {root} 0 R/Lang ({title.Language})/ViewerPreferences<</DisplayDocTitle "
-                + $"true>>{(firstOutline == 0 ? "" : $"/Outlines {outlines} 0 R/PageMode/UseOutlines")}{tags}>>"
+                + $"true>>{(firstOutline == 0 ? "" : $"/Outlines {outlines} 0 R/PageMode/UseOutlines")}{tags}{form}>>"
         );
         objects.End(catalog, info);
         programs?.Finished();

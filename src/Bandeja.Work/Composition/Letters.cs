@@ -181,6 +181,7 @@ public sealed class Letters(
     /// <param name="created">The run's own moment, so that it is made again with the same bytes.</param>
     /// <param name="language">The organisation's language at that moment.</param>
     /// <param name="tagged">True for a file that a person reads on a screen rather than a printer prints.</param>
+    /// <param name="fillable">True for a file of one recipient, in which fields of forms may stay fields.</param>
     public PdfLetterWriter Writer(
         Stream target,
         string title,
@@ -188,8 +189,9 @@ public sealed class Letters(
         string language,
         PdfProtection? protection = null,
         FontPrograms? programs = null,
-        bool tagged = false
-    ) => new(target, pictures.Get, new(title, language, created, tagged), protection, programs);
+        bool tagged = false,
+        bool fillable = false
+    ) => new(target, pictures.Get, new(title, language, created, tagged, fillable), protection, programs);
 
     /// <summary>A picture or a barcode as word processors show it; null for the page of a PDF, which none shows.</summary>
     public DocxPicture? DocumentPicture(ContentPicture picture)

@@ -72,7 +72,7 @@ public sealed class Messages(Letters letters, PictureFiles pictures, AttachmentF
             }
             var target = scratch ?? new MemoryStream();
             target.SetLength(0);
-            var writer = letters.Writer(target, title, created, language, protection, programs, tagged: true);
+            var writer = letters.Writer(target, title, created, language, protection, programs, tagged: true, fillable: true);
             writer.Add(null, piece.Pages);
             writer.Finish();
             files.Add(new(a.FileName, target.ToArray()));

@@ -369,7 +369,8 @@ public sealed class RunFiles(
                         frozen.Created,
                         frozen.Language,
                         protection?.GetAwaiter().GetResult(),
-                        programs
+                        programs,
+                        fillable: true
                     );
                     for (var d = 0; d < package.Count; d++)
                         if (package[d].Composed is { } composed && OwnPages(composed, frozen.Bound[d], duplex) is { Count: > 0 } own)

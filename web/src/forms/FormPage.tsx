@@ -287,6 +287,28 @@ export function FormPage(props: EditorProps) {
                       onField={show}
                       onAnswer={answer}
                     />
+                    {hasFields && (
+                      <div className="flex items-center gap-1.5 p-3" role="group" aria-label="Fields in the finished file">
+                        <span className="flex-1 text-faint">In files of one recipient, fields are</span>
+                        {(
+                          [
+                            ["printed", "printed in"],
+                            ["fillable", "fillable"],
+                            ["readonly", "read-only"],
+                          ] as const
+                        ).map(([key, label]) => (
+                          <button
+                            key={key}
+                            className={`btn btn-xs ${form.output === key ? "btn-primary" : "btn-quiet"}`}
+                            aria-pressed={form.output === key}
+                            disabled={readOnly}
+                            onClick={() => set({ ...form, output: key })}
+                          >
+                            {label}
+                          </button>
+                        ))}
+                      </div>
+                    )}
                     {form.facts.notes.length > 0 && (
                       <ul className="flex flex-col gap-1 p-3 text-[12px] text-faint" aria-label="About this PDF">
                         {form.facts.notes.map((n) => (

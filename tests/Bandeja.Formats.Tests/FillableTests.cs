@@ -1,0 +1,100 @@
+using Bandeja.Core.Forms;
+using Bandeja.Formats.Pdf;
+
+namespace Bandeja.Formats.Tests;
+
+/// <summary>Forms whose fields stay fields.</summary>
+public sealed class FillableTests
+{
+    /// <summary>The form filled in for one person, as a file of its own; and what is read of it again.</summary>
+    static (byte[] File, FormFacts Facts) Filled(string output, byte[] made, object answers, string?[] values)
+    {
+        var facts = FormReading.Of(made);
+        var document = new System.Text.Json.Nodes.JsonObject
+        {
+            ["kind"] = "form",
+            ["asset"] = "p",
+            ["facts"] = System.Text.Json.JsonSerializer.SerializeToNode(facts, FormReader.FactsForm),
+            ["answers"] = System.Text.Json.JsonSerializer.SerializeToNode(answers),
+            ["output"] = output,
+        };
+        var columns = values
+            .Select((_, i) => new Core.Lists.Column(i + 1, $"C{i + 1}", Core.Lists.ColumnType.Text, Core.Lists.Role.None))
+            .ToArray();
+        var piece = new BoundForm(
+            FormReader.Read(document),
+            new(columns, Core.Language.OrganisationLocale.UnitedStates, Documents.Made.Fonts)
+        )
+            .Composer(new(2027, 3, 12))
+            .Compose(new Core.Lists.ArrayRow(values), 1);
+        using var target = new MemoryStream();
+        var picture = PictureFile.Accept(made);
+        var writer = new PdfLetterWriter(target, _ => picture, new("t", "en", DateTimeOffset.UnixEpoch, false, Fillable: true));
+        writer.Add(null, piece.Pages);
+        writer.Finish();
+        return (target.ToArray(), FormReading.Of(target.ToArray()));
+    }
+
+    static MadeForm Sample() =>
+        new MadeForm()
+            .Page(MadeForm.Text(50, 750, "A form"))
+            .Field("person.name", "50 700 250 720", "/FT/Tx/Ff 2/TU(Your name)/DA(/Helv 11 Tf 0 0 1 rg)")
+            .Field("person.zip", "50 660 150 680", "/FT/Tx/Ff 16777216/MaxLen 5/Q 1")
+            .Field("agree", "50 620 62 632", "/FT/Btn/AP<</N<</Sure 1 0 R/Off 1 0 R>>>>/MK<</BC[0]/CA(8)>>")
+            .Field("city", "50 580 150 600", "/FT/Ch/Ff 393216/Opt[[(al)(Alder Point)](Fernquay)]")
+            .Field("note", "50 500 250 560", "/FT/Tx/Ff 4096");
+
+    static readonly object Answers = new Dictionary<string, string>
+    {
+        ["person.name"] = "{C1}",
+        ["person.zip"] = "{C2}",
+        ["agree"] = "{C3}",
+        ["city"] = "{C4}",
+    };
+
+    [Fact]
+    public void Fields_stay_with_their_values_their_kinds_and_an_appearance_in_every_script()
+    {
+        var (file, facts) = Filled("fillable", Sample().File(), Answers, ["Ελένη Ñandú Żółć", "97412", "yes", "Alder Point"]);
+        Assert.Equal(["person.name", "person.zip", "agree", "city", "note"], facts.Fields.Select(f => f.Name));
+        Assert.Equal(["Ελένη Ñandú Żółć", "97412", "Sure", "al", null], facts.Fields.Select(f => f.Initial));
+        Assert.Equal(
+            [FormFieldKind.Text, FormFieldKind.Text, FormFieldKind.Check, FormFieldKind.Choice, FormFieldKind.Text],
+            facts.Fields.Select(f => f.Kind)
+        );
+        Assert.Equal(
+            (true, "Your name", 11, "0000ff"),
+            (facts.Fields[0].Required, facts.Fields[0].Label, facts.Fields[0].Text!.Size, facts.Fields[0].Text!.Color)
+        );
+        Assert.Equal((true, 5, 1), (facts.Fields[1].Comb, facts.Fields[1].MaxLength, facts.Fields[1].Text!.Align));
+        Assert.True(facts.Fields[3].Editable && facts.Fields[4].Multiline);
+        Assert.Equal([new("al", "Alder Point"), new("Fernquay", "Fernquay")], facts.Fields[3].Options!);
+        Assert.All(facts.Fields, f => Assert.False(f.ReadOnly));
+        Assert.Equal(
+            FormReading.Of(Sample().File()).Fields.Select(f => (f.Widgets[0].X, f.Widgets[0].Y, f.Widgets[0].Width)),
+            facts.Fields.Select(f => (f.Widgets[0].X, f.Widgets[0].Y, f.Widgets[0].Width))
+        );
+        // What every viewer draws: the page's own text, and the values in the appearances.
+        var seen = Paper.Run("pdftotext", "-layout {0} -", file);
+        foreach (var text in (string[])["A form", "Ελένη Ñandú Żółć", "Alder Point"])
+            Assert.Contains(text, seen);
+        Assert.Contains("No syntax or stream encoding errors", Paper.Run("qpdf", "--check {0}", file));
+    }
+
+    [Fact]
+    public void Read_only_fields_cannot_be_changed_and_blank_ones_are_blank()
+    {
+        var (file, facts) = Filled("readonly", Sample().File(), Answers, [null, " ", null, "Elsewhere"]);
+        Assert.All(facts.Fields, f => Assert.True(f.ReadOnly));
+        Assert.Equal([null, null, null, "Elsewhere", null], facts.Fields.Select(f => f.Initial));
+        Assert.DoesNotContain("0", Paper.Run("pdftotext", "-layout {0} -", file).Replace("A form", ""));
+    }
+
+    [Fact]
+    public void Printed_in_there_are_no_fields_left()
+    {
+        var (file, facts) = Filled("printed", Sample().File(), Answers, ["Ana", "97412", "yes", "Fernquay"]);
+        Assert.Empty(facts.Fields);
+        Assert.Contains("Ana", Paper.Run("pdftotext", "-layout {0} -", file));
+    }
+}
