@@ -53,6 +53,19 @@ export async function readPdf(path) {
   return { pages, outline, title: info.Title };
 }
 
+/** The fields of a file with their values, as another program reads them. */
+export async function fieldsOf(path) {
+  const document = await pdfjs.getDocument({ data: new Uint8Array(readFileSync(path)), verbosity: 0 }).promise;
+  const values = {};
+  for (let n = 1; n <= document.numPages; n++)
+    for (const a of await (await document.getPage(n)).getAnnotations())
+      if (a.subtype === "Widget") {
+        if (a.radioButton && a.fieldValue !== a.buttonValue) values[a.fieldName] ??= a.fieldValue ?? "";
+        else values[a.fieldName] = Array.isArray(a.fieldValue) ? (a.fieldValue[0] ?? "") : (a.fieldValue ?? "");
+      }
+  return values;
+}
+
 /** The lines of each page of a PDF, from top to bottom. */
 export async function pdfLines(path) {
   const document = await pdfjs.getDocument({ data: new Uint8Array(readFileSync(path)), useSystemFonts: false, verbosity: 0 }).promise;

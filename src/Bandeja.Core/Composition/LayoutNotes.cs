@@ -31,7 +31,8 @@ public enum FormIssue
 /// <summary>Something wrong with what is filled into a form.</summary>
 /// <param name="Field">What the field is called, or where the box is.</param>
 /// <param name="Detail">The value, or how many characters of how many.</param>
-public sealed record FormNote(FormIssue Issue, string Field, string Detail);
+/// <param name="Column">The column in which it is mended; null where that is not one.</param>
+public sealed record FormNote(FormIssue Issue, string Field, string Detail, string? Column = null);
 
 /// <summary>What laying out found wrong, and where. Most pieces have nothing, so a list is there only once something is put in
 /// it.</summary>

@@ -163,7 +163,7 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
                     FormIssue.TooLong => PieceIssueKind.FormTooLong,
                     _ => PieceIssueKind.FormNotOffered,
                 },
-                note.Field,
+                note.Column ?? note.Field,
                 note.Detail,
                 note.Issue switch
                 {

@@ -5,7 +5,12 @@ namespace Bandeja.Core.Forms;
 
 /// <summary>A field of the form with what fills it in.</summary>
 /// <param name="Answer">Null where nothing does: it keeps what the file has.</param>
-sealed record BoundField(FormField Field, Template? Answer);
+sealed record BoundField(FormField Field, Template? Answer)
+{
+    /// <summary>Positions of the columns that the answer reads.</summary>
+    public IReadOnlyList<int> Columns { get; } =
+        Answer is null ? [] : [.. Answer.Parts.SelectMany(DesignReading.Within).SelectMany(e => e.Columns()).Distinct()];
+}
 
 /// <summary>A box with its value parsed.</summary>
 /// <param name="Text">For text and cells.</param>

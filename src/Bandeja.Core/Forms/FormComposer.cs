@@ -187,10 +187,10 @@ public sealed class FormComposer : IPieceComposer
         notes.Place = $"the field “{field.Label}”";
         var value = bound.Answer is null ? field.Initial ?? "" : Printed(bound.Answer, field.Format, notes.Place);
         if (value.Length == 0 && field.Required)
-            notes.Form.Add(new(FormIssue.Required, field.Label, ""));
+            notes.Form.Add(new(FormIssue.Required, field.Label, "", ColumnOf(bound)));
         if (field.Kind is FormFieldKind.Check or FormFieldKind.Radio)
         {
-            Mark(field, value, pages, notes);
+            Mark(bound, value, pages, notes);
             return;
         }
         if (value.Length == 0 && !keeps)
@@ -200,10 +200,10 @@ public sealed class FormComposer : IPieceComposer
             if (Offered(field.Options, value) is { } option)
                 (value, shown) = (option.Value, option.Label);
             else if (!field.Editable && bound.Answer is not null)
-                notes.Form.Add(new(FormIssue.NotOffered, field.Label, value));
+                notes.Form.Add(new(FormIssue.NotOffered, field.Label, value, ColumnOf(bound)));
         var length = new StringInfo(value).LengthInTextElements;
         if (field.MaxLength > 0 && length > field.MaxLength)
-            notes.Form.Add(new(FormIssue.TooLong, field.Label, $"{length} of {field.MaxLength}"));
+            notes.Form.Add(new(FormIssue.TooLong, field.Label, $"{length} of {field.MaxLength}", ColumnOf(bound)));
         var text = field.Text ?? new();
         foreach (var w in field.Widgets)
         {
@@ -228,8 +228,15 @@ public sealed class FormComposer : IPieceComposer
     static readonly HashSet<string> Yes = new(StringComparer.OrdinalIgnoreCase) { "yes", "y", "true", "on", "x", "1", "✓", "✔" };
     static readonly HashSet<string> No = new(StringComparer.OrdinalIgnoreCase) { "no", "n", "false", "off", "0", "-" };
 
-    void Mark(FormField field, string value, List<PageItem>[] pages, LayoutNotes notes)
+    /// <summary>The column in which a field's value is mended: the only one that is read, or the first that is blank.</summary>
+    string? ColumnOf(BoundField bound) =>
+        bound.Columns is [var only] ? context.Columns[only].Name
+        : bound.Columns.Where(c => context.Row[c] is null).Select(c => (int?)c).FirstOrDefault() is { } blank ? context.Columns[blank].Name
+        : null;
+
+    void Mark(BoundField bound, string value, List<PageItem>[] pages, LayoutNotes notes)
     {
+        var field = bound.Field;
         var on = field.Widgets.Where(w => Same(w.On, value)).ToList();
         if (on.Count == 0)
             on = [.. field.Widgets.Where(w => Same(w.Label, value))];
@@ -239,7 +246,7 @@ public sealed class FormComposer : IPieceComposer
             on = [.. field.Widgets];
         var off = value.Length == 0 || Same("off", value) || single && (No.Contains(value) || Same(context.Locale.No, value));
         if (on.Count == 0 && !off)
-            notes.Form.Add(new(FormIssue.NotOffered, field.Label, value));
+            notes.Form.Add(new(FormIssue.NotOffered, field.Label, value, ColumnOf(bound)));
         var chosen = on.Count > 0 ? on[0].On ?? "" : "";
         foreach (var w in field.Widgets)
             if (keeps || on.Contains(w))

@@ -14,7 +14,7 @@ import { useOrder } from "./order";
 import { PlanTable, SharedAddresses } from "./PlanTable";
 import { RunBox } from "./RunBox";
 import { useSelection } from "./selection";
-import { onPaper, paged } from "../designs/kinds";
+import { kinds, onPaper, paged } from "../designs/kinds";
 
 /** Make it: what a run would come to on the left, the runs on the right. */
 export function ProducePlace() {
@@ -53,13 +53,8 @@ export function ProducePlace() {
   };
   const copies = o.form.output === "print" ? o.form.copies : 1;
   const people = p ? many(p.pieces, "person", "people") : "";
-  const what = p
-    ? o.mailing
-      ? many(p.pieces, "email")
-      : onPaper(drop.package).length === 1 && paged(drop.package)
-        ? many(p.pieces, "letter")
-        : many(p.pieces, "package")
-    : "";
+  const only = onPaper(drop.package).length === 1 ? paged(drop.package) : undefined;
+  const what = p ? (o.mailing ? many(p.pieces, "email") : only ? many(p.pieces, kinds[only.kind].name) : many(p.pieces, "package")) : "";
   const verb =
     o.form.who === "reprint"
       ? "Reprint"

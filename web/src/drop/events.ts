@@ -83,6 +83,10 @@ const kinds: Record<string, string> = {
   Design: "a mistake in the design",
   NothingPrinted: "prints nothing",
   HeavyPicture: "very large picture",
+  Postal: "not as the post wants it",
+  FormRequired: "required and blank",
+  FormTooLong: "too long for its field",
+  FormNotOffered: "not one of the choices",
 };
 
 /** An issue's key in words: its subject and its kind. */

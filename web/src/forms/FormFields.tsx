@@ -20,7 +20,10 @@ const keep = "\u0000keep";
 /** The fields that the form has, in the order of its pages, beside what fills them in. */
 export function FormFields({ form, field, names, valueOf, mistakes, readOnly, onField, onAnswer }: Props) {
   const chosen = useRef<HTMLLIElement>(null);
-  useEffect(() => chosen.current?.scrollIntoView({ block: "nearest" }), [field]);
+  useEffect(() => {
+    // Newer browsers answer it with a promise, which no effect may return.
+    void chosen.current?.scrollIntoView({ block: "nearest" });
+  }, [field]);
   const fields = form.facts.fields.filter((f) => f.kind !== "other");
   if (fields.length === 0)
     return (

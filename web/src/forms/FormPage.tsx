@@ -340,7 +340,7 @@ function Thumbnail({ pdf, page, mark }: { pdf: Uint8Array | undefined; page: num
   const marks = useMemo(() => (mark ? Array.from({ length: page }, (_, i) => (i + 1 === page ? mark : "")) : undefined), [mark, page]);
   return (
     <span className="pointer-events-none block w-[76px] overflow-hidden" aria-hidden>
-      <PdfPages data={pdf} width={76} mark="" only={only} pageMarks={marks} />
+      <PdfPages data={pdf} width={76} mark="" only={only} pageMarks={marks} silent />
     </span>
   );
 }

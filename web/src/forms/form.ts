@@ -1,3 +1,6 @@
+import { builtIns } from "../designs/FieldsPane";
+import { many } from "../ui/words";
+
 export type FormFieldKind = "text" | "check" | "radio" | "choice" | "other";
 export type MarkShape = "check" | "cross" | "circle" | "square" | "diamond" | "star";
 
@@ -132,8 +135,9 @@ export const useNames: Record<FormBoxUse, string> = {
   barcode: "Barcode",
 };
 
-/** Text that fills something in with a column or another field. */
-export const fieldText = (name: string) => (/^\p{L}[\p{L}\p{N} .]*$/u.test(name) ? `{${name}}` : `{\`${name}\`}`);
+/** Text that fills something in with a column or another field. A heading can hold words that mean something in an expression. */
+export const fieldText = (name: string) =>
+  builtIns.some((b) => b.name === name) || /^\p{L}[\p{L}\p{N}]*$/u.test(name) ? `{${name}}` : `{\`${name}\`}`;
 
 /** The one field that a text consists of; null where it is more, or less. */
 export const onlyField = (text: string) => {
@@ -151,8 +155,8 @@ export const fieldHint = (f: FormField) =>
     f.comb && f.maxLength ? `${f.maxLength} cells` : f.maxLength ? `up to ${f.maxLength} characters` : null,
     f.kind === "check" && f.widgets.length === 1 ? "check box" : null,
     f.kind === "check" && f.widgets.length > 1 ? `${f.widgets.length} check boxes` : null,
-    f.kind === "radio" ? `${f.widgets.length} choices` : null,
-    f.kind === "choice" ? `${f.options?.length ?? 0} choices` : null,
+    f.kind === "radio" ? many(f.widgets.length, "choice", "choices") : null,
+    f.kind === "choice" ? many(f.options?.length ?? 0, "choice", "choices") : null,
     f.multiline ? "several lines" : null,
     f.required ? "required" : null,
     f.readOnly ? "read-only" : null,

@@ -81,6 +81,8 @@ interface Props {
   widthOf?: (points: number) => number;
   /** Which pages are drawn, counted from 1; else all, up to 20. */
   only?: readonly number[];
+  /** True where the pages are only a picture of what is read elsewhere. */
+  silent?: boolean;
   /** What pages are: a name above the first of each piece, and a window over it, in shares of the page. */
   pieces?: readonly { name: string; pages: number; window?: { x: number; y: number; width: number; height: number } | null }[];
 }
@@ -122,7 +124,7 @@ function laidOut(pages: Drawn[], pieces: Props["pieces"]): HTMLElement[] {
  * The pages of a PDF. The next document is drawn out of sight and put in place when it is whole, so that walking from one
  * recipient to the next never shows an empty page.
  */
-export function PdfPages({ data, width, mark, pageMarks, widthOf, only, pieces }: Props) {
+export function PdfPages({ data, width, mark, pageMarks, widthOf, only, pieces, silent }: Props) {
   const holder = useRef<HTMLDivElement>(null);
   const drawn = useRef<{ width: number; pages: Drawn[] }>({ width, pages: [] });
   const [shown, setShown] = useState({ mark: "", text: "" });
@@ -148,9 +150,11 @@ export function PdfPages({ data, width, mark, pageMarks, widthOf, only, pieces }
     <div className="relative">
       {wrong && <p className="m-4 text-error">The page could not be shown: {wrong}</p>}
       <div ref={holder} className="flex flex-col items-center gap-3" />
-      <pre className="sr" data-testid="page-text" data-mark={shown.mark}>
-        {shown.text}
-      </pre>
+      {!silent && (
+        <pre className="sr" data-testid="page-text" data-mark={shown.mark}>
+          {shown.text}
+        </pre>
+      )}
     </div>
   );
 }
