@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using Bandeja.Acts;
 using Bandeja.Acts.Designs;
 using Bandeja.Core.Composition;
@@ -131,6 +132,53 @@ sealed class Filling
         Get<DropStore>().SetChannels(reminder, new(Core.Mail.ChannelBy.Address));
         Get<DropChecker>().CheckAll(reminder, By("Bandeja"), (_, _) => { }, CancellationToken.None);
         Letter("welcome-back.docx", members);
+        Form("nursery-plot.pdf", members);
+    }
+
+    /// <summary>An application for a plot, filled in as far as the list goes; the date of birth is nobody's yet.</summary>
+    void Form(string file, long list)
+    {
+        var order = new FormToStart("Application for a nursery plot", file, File.ReadAllBytes(Path.Combine(files, file)), list);
+        var id = Get<Performer>().Perform(Get<StartForm>(), order, By(Helper));
+        var designs = Get<DesignStore>();
+        var newest = designs.Newest(id);
+        var form = JsonNode.Parse(newest.DocumentJson)!.AsObject();
+        var answers = form["answers"]!.AsObject();
+        foreach (
+            var (field, answer) in new Dictionary<string, string>
+            {
+                ["addr1"] = "{Street}",
+                ["addr2"] = "{Street 2}",
+                ["memno"] = "{`No.`}",
+                ["since"] = "{Member since}",
+                ["valid"] = "{Renewal date | date short}",
+                ["due"] = "{Amount due | money}",
+                ["news"] = "{Newsletter}",
+                ["name_full"] = "{First} {Last}",
+                ["wish"] = "",
+                ["bed"] = "",
+                ["rules"] = "",
+                ["town_date"] = "",
+            }
+        )
+            answers[field] = answer;
+        form["boxes"] = new JsonArray(
+            new JsonObject
+            {
+                ["id"] = "number",
+                ["page"] = 0,
+                ["x"] = 150,
+                ["y"] = 8,
+                ["width"] = 47,
+                ["height"] = 6,
+                ["size"] = 8,
+                ["align"] = "right",
+                ["color"] = "#6b6558",
+                ["value"] = "{`No.`}, page {Page number} of {Page count}",
+            }
+        );
+        designs.Save(id, newest.Number, newest.Revision, form.ToJsonString(), By(Helper), beside: false);
+        designs.Change(id, description: "The garden office’s own PDF; goes out with the spring letter", tagsJson: """["spring"]""");
     }
 
     /// <summary>A letter that came from a word processor.</summary>

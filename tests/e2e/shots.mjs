@@ -34,9 +34,10 @@ try {
     }
   });
   await shot("envelope", "/designs/7", () => page.getByRole("button", { name: "Delivery address box" }).click());
-  await shot("sheet", "/designs/8", async () => {
-    await page.getByRole("button", { name: "The sheet" }).click();
-    await page.waitForTimeout(1200);
+  await shot("form", "/designs/12", async () => {
+    await page.waitForTimeout(1500);
+    await page.getByRole("button", { name: "Field Member number" }).click();
+    await page.waitForTimeout(800);
   });
   await shot("package", "/drops/5/proof", async () => {
     await page.keyboard.press("0");

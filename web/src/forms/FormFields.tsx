@@ -54,7 +54,7 @@ export function FormFields({ form, field, names, valueOf, mistakes, readOnly, on
           </button>
           <div className="min-w-0">
             <select
-              className={`select select-sm w-full ${isOpen(form, f) ? "text-warning" : ""}`}
+              className={`select select-sm w-full ${isOpen(form, f) ? "text-accent" : ""}`}
               aria-label={`Fills in ${f.label}`}
               disabled={readOnly}
               value={state}

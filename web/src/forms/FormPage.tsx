@@ -265,7 +265,7 @@ export function FormPage(props: EditorProps) {
                 <span className="flex-1" />
                 {pane === "fields" && open > 0 && (
                   <button
-                    className="cursor-pointer text-warning"
+                    className="cursor-pointer font-semibold text-accent"
                     disabled={readOnly}
                     title="Match open fields with columns"
                     onClick={() => void matchRest()}

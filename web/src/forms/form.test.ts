@@ -51,5 +51,7 @@ describe("a field", () => {
 it("a stored form gets what its boxes leave open", () => {
   const stored = { ...form(), boxes: [{ id: "q", page: 1, use: "text", x: 1, y: 2, width: 3, height: 4, value: "v" }] };
   expect(completeForm(stored).boxes[0]).toMatchObject({ id: "q", width: 3, family: "Arimo", valign: "middle" });
+  const bare = { asset: "x", facts: { pages: [], fields: [] }, boxes: [{ value: "v" }] };
+  expect(completeForm(bare)).toMatchObject({ output: "printed", answers: {}, boxes: [{ use: "text", page: 1, width: 60, value: "v" }] });
   expect(newBox("mark", 2, 1.26, 3.04).x).toBe(1.3);
 });

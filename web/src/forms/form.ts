@@ -79,12 +79,20 @@ export interface Form {
   output: "printed" | "fillable" | "readonly";
 }
 
+/** A stored form with all that it leaves open: scripts write only what differs. */
 export const completeForm = (stored: unknown): Form => {
-  const form = stored as Form;
+  const form = stored as Partial<Form> & Pick<Form, "asset" | "facts">;
   return {
-    ...form,
+    kind: "form",
+    asset: form.asset,
+    file: form.file ?? "form.pdf",
+    facts: { ...form.facts, notes: form.facts.notes ?? [] },
     answers: { ...form.answers },
-    boxes: form.boxes.map((b) => ({ ...newBox(b.use, b.page, b.x, b.y, b.value), ...b })),
+    boxes: (form.boxes ?? []).map((b: Partial<FormBox>) => ({
+      ...newBox(b.use ?? "text", b.page ?? 1, b.x ?? 0, b.y ?? 0, b.value ?? ""),
+      ...b,
+    })),
+    output: form.output ?? "printed",
   };
 };
 
