@@ -43,6 +43,7 @@ const views = [
   "/devices?account=1",
   "/devices/post-office",
   "/designs/10",
+  "/designs/12",
   "/drops/6/what",
   "/drops/6/proof",
   "/drops/6/produce",

@@ -12,7 +12,7 @@ namespace Bandeja.Acts.Designs;
 public sealed record NewerForm(long DesignId, long BasedOn, string File, byte[] Data);
 
 /// <summary>Makes a newer PDF the newest version of a form: fields of the same name keep their answers, and boxes their places.</summary>
-[Act("form.renew", Permission.Designs, "Replaced a form with a newer PDF")]
+[Act("form.renew", Permission.Designs, "Replaced a form with a newer file")]
 public sealed class RenewForm(FormFiles forms, DesignStore designs, Database database) : Act<NewerForm, DesignVersionRow>
 {
     /// <inheritdoc/>

@@ -9,7 +9,7 @@ namespace Bandeja.Acts.Designs;
 public sealed record FormToStart(string Name, string File, byte[] Data, long? ListId);
 
 /// <summary>Starts a form from a PDF, its fields matched with a list; answers its id.</summary>
-[Act("form.start", Permission.Designs, "Started a form from a PDF")]
+[Act("form.start", Permission.Designs, "Started a form from a file")]
 public sealed class StartForm(FormFiles forms, DesignStore designs) : Act<FormToStart, long>
 {
     /// <inheritdoc/>

@@ -54,8 +54,8 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
     // Whoever adds a kind that is printed says here what it comes to.
     static readonly IReadOnlyDictionary<PieceKind, IKindPlan> kinds = new IKindPlan[]
     {
-        new PagesPlan(PieceKind.Letter),
-        new PagesPlan(PieceKind.Form),
+        new LetterPlan(),
+        new FormPlan(),
         new EnvelopePlan(),
         new LabelPlan(),
     }.ToDictionary(k => k.Kind);

@@ -4,10 +4,10 @@ using Bandeja.Core.Drops;
 namespace Bandeja.Work.Composition;
 
 /// <summary>Letters and forms: sheets by their pages, and separator sheets.</summary>
-sealed class PagesPlan(PieceKind kind) : IKindPlan
+abstract class PagesPlan : IKindPlan
 {
     /// <inheritdoc/>
-    public PieceKind Kind => kind;
+    public abstract PieceKind Kind { get; }
 
     /// <inheritdoc/>
     public (PlanDesign Design, DesignCost Cost) Of(DesignToPlan d)
