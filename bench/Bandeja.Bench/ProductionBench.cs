@@ -28,7 +28,7 @@ namespace Bandeja.Bench;
 /// memory.</summary>
 static class ProductionBench
 {
-    static readonly Actor By = Actor.Person("Bench", DateTimeOffset.UtcNow);
+    internal static readonly Actor By = Actor.Person("Bench", DateTimeOffset.UtcNow);
     static readonly Column[] Columns =
     [
         new(1, "First", ColumnType.Text, Role.GivenName),
@@ -125,7 +125,7 @@ static class ProductionBench
             ),
         };
 
-    sealed class World : IDisposable
+    internal sealed class World : IDisposable
     {
         readonly string folder = Directory.CreateTempSubdirectory("bandeja-bench").FullName;
         readonly WebApplication app;
@@ -170,6 +170,14 @@ static class ProductionBench
                 .OfType<RunJob>()
                 .Single()
                 .Work(Get<JobStore>().Next(JobNames.Run, By)!, (_, _) => { }, CancellationToken.None);
+
+        /// <summary>The bytes of the largest file that was made.</summary>
+        public long LargestFile() =>
+            Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories)
+                .Where(f => Path.GetRelativePath(folder, f).StartsWith("runs", StringComparison.Ordinal))
+                .Select(f => new FileInfo(f).Length)
+                .DefaultIfEmpty(0)
+                .Max();
 
         public void Dispose()
         {

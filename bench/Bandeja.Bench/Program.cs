@@ -21,6 +21,7 @@ var all = new Dictionary<string, Action>
     ["proofset"] = ProductionBench.ProofSet,
     ["zip"] = ProductionBench.Zip,
     ["documents"] = ProductionBench.Documents,
+    ["forms"] = FormBench.All,
     ["locked"] = ProductionBench.Locked,
     ["large"] = ProductionBench.Large,
     ["mail"] = MailBench.Send,

@@ -102,6 +102,9 @@ public sealed class FuzzTests : ReaderTests
                 using (var font = new PaperFont("Fuzzed", false, false, data))
                     font.Shape("Hamburgefonstiv 0123");
                 break;
+            case SeedKind.Form:
+                reader.Form(data, seed.Name, Cancel);
+                break;
             case SeedKind.List:
                 var path = Files.Bytes($"{number}{Path.GetExtension(seed.Name)}", data);
                 try

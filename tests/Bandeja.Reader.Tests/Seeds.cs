@@ -13,6 +13,7 @@ enum SeedKind
     Report,
     Document,
     Typeface,
+    Form,
 }
 
 /// <summary>A valid file to begin from.</summary>
@@ -96,7 +97,26 @@ sealed record Seed(string Name, SeedKind Kind, IReadOnlyList<(string Name, byte[
             Text(),
             new("blocks.ttf", SeedKind.Typeface, [("", MadeFont.File())]),
             new("blocks.otf", SeedKind.Typeface, [("", MadeFont.File(postScript: true))]),
+            new("form.pdf", SeedKind.Form, [("", Form())]),
         ];
+
+    /// <summary>A form with a field of each kind, on a page that is turned and cut, with a stamp on it.</summary>
+    static byte[] Form()
+    {
+        var made = new MadeForm { AcroForm = "/NeedAppearances true" }.Page(
+            MadeForm.Text(50, 706, "Family name:") + "50 650 m 250 650 l S\n",
+            "/MediaBox[0 0 612 792]/CropBox[10 10 600 780]/Rotate 90"
+        );
+        var look = made.Stream("/Type/XObject/Subtype/Form/BBox[0 0 10 10]", "0 0 10 10 re f");
+        made.Annotation($"<</Type/Annot/Subtype/Stamp/F 4/Rect[100 100 200 200]/AP<</N {look} 0 R>>>>");
+        made.Field("name", "120 700 280 720", "/FT/Tx/Ff 2/MaxLen 20/Q 1/DA(/Helv 9 Tf 1 0 0 rg)/V(Ana)/TU(Your name)")
+            .Field("agree", "60 600 72 612", $"/FT/Btn/AP<</N<</Sure {look} 0 R/Off {look} 0 R>>>>/MK<</BC[0 0 1]/BG[1]/CA(8)>>/BS<</W 2>>")
+            .Field("by", "10 560 110 580", "/FT/Ch/Ff 131072/Opt[[(chk)(Check)](Cash)]/V(chk)")
+            .Field("on", "10 520 110 540", "/FT/Tx/AA<</F<</S/JavaScript/JS(AFDate_FormatEx\\(\"mm/dd/yyyy\"\\);)>>>>");
+        var kid = made.Annotation("<</Type/Annot/Subtype/Widget/F 4/T(zip)/FT/Tx/Ff 16777216/MaxLen 5/Rect[10 480 110 500]>>");
+        made.Root(made.Object($"<</T(address)/Kids[{kid} 0 R]>>"));
+        return made.File();
+    }
 
     /// <summary>A text of the open standard: frames that float, a footnote, columns, a list, a table, fields.</summary>
     static Seed Text()

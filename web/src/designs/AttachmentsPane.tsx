@@ -26,7 +26,7 @@ export const foldersQuery = () => ({ queryKey: ["mail-folders"] as const, queryF
  */
 export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: Props) {
   const designs = onPaper(useQuery(designsQuery()).data ?? []).filter((d) => !d.archived);
-  const hasPages = (id: number) => designs.some((d) => d.id === id && kinds[d.kind].hasPages);
+  const isText = (id: number) => designs.some((d) => d.id === id && kinds[d.kind].isText);
   const folders = useQuery(foldersQuery()).data ?? [];
   const file = useRef<HTMLInputElement>(null);
   const set = (i: number, part: object) => onChange(email.attachments.map((a, n) => (n === i ? ({ ...a, ...part } as Attached) : a)));
@@ -104,9 +104,9 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
                     <select
                       className="select select-xs w-24"
                       aria-label="Attached as"
-                      disabled={readOnly || !hasPages(a.designId)}
+                      disabled={readOnly || !isText(a.designId)}
                       title={
-                        hasPages(a.designId)
+                        isText(a.designId)
                           ? "A PDF looks the same everywhere; a DOCX can be edited"
                           : "Only letters can be attached as DOCX"
                       }

@@ -23,6 +23,8 @@ interface Kind {
   isPaper: boolean;
   /** True where it has as many pages as its text takes. */
   hasPages: boolean;
+  /** True where it is text that flows over its pages: changed for one recipient, and edited elsewhere. */
+  isText: boolean;
   /** True where several pieces lie on one sheet. */
   sharesSheets: boolean;
   /** True where it is made of a PDF that is brought. */
@@ -45,6 +47,7 @@ export const kinds: Record<DesignKind, Kind> = {
     isWritten: true,
     isPaper: true,
     hasPages: true,
+    isText: true,
     sharesSheets: false,
     start: () => null,
     height: 1.3,
@@ -59,6 +62,7 @@ export const kinds: Record<DesignKind, Kind> = {
     isWritten: false,
     isPaper: true,
     hasPages: true,
+    isText: false,
     sharesSheets: false,
     isFile: true,
     start: () => null,
@@ -74,6 +78,7 @@ export const kinds: Record<DesignKind, Kind> = {
     isWritten: false,
     isPaper: true,
     hasPages: false,
+    isText: false,
     sharesSheets: false,
     start: newEnvelope,
     height: 0.5,
@@ -88,6 +93,7 @@ export const kinds: Record<DesignKind, Kind> = {
     isWritten: false,
     isPaper: true,
     hasPages: false,
+    isText: false,
     sharesSheets: true,
     start: newLabels,
     height: 0.22,
@@ -102,6 +108,7 @@ export const kinds: Record<DesignKind, Kind> = {
     isWritten: true,
     isPaper: false,
     hasPages: false,
+    isText: false,
     sharesSheets: false,
     start: newEmail,
     height: 0,
@@ -113,6 +120,9 @@ export const onPaper = <D extends { kind: DesignKind }>(designs: readonly D[]) =
 
 /** The piece or design whose pages are read: the letter, whatever else is in the package. */
 export const paged = <D extends { kind: DesignKind }>(designs: readonly D[]) => designs.find((d) => kinds[d.kind].hasPages);
+
+/** The design that can be changed for one recipient. */
+export const flowing = <D extends { kind: DesignKind }>(designs: readonly D[]) => designs.find((d) => kinds[d.kind].isText);
 
 /** True where one of them is sent and not printed. */
 export const isSent = (designs: readonly { kind: DesignKind }[]) => designs.some((d) => !kinds[d.kind].isPaper);

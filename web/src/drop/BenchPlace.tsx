@@ -20,7 +20,7 @@ import { ReasonDialog } from "./ReasonDialog";
 import { useSelection } from "./selection";
 import { trayOrder, Trays } from "./Trays";
 import { benchParams, useBenchRows, type BenchQuery } from "./useBenchRows";
-import { capital, isSent, kinds, paged } from "../designs/kinds";
+import { capital, flowing, isSent, kinds, paged } from "../designs/kinds";
 
 /** The bench: trays above, recipients left, the real pages in the middle, the person right. */
 export function BenchPlace() {
@@ -112,7 +112,7 @@ export function BenchPlace() {
   };
 
   const navigate = useNavigate();
-  const letter = paged(drop.package);
+  const letter = flowing(drop.package);
   const editAlone = () => {
     if (letter && id !== undefined) void navigate(`/drops/${drop.id}/proof/letter/${id}/${letter.designId}`);
   };

@@ -11,8 +11,7 @@ import { backReasons, pauseRun, remake, resumeRun, takeRunBack } from "./acts";
 import { CancelRun } from "./CancelRun";
 import { ReasonDialog } from "./ReasonDialog";
 import type { Run } from "./runs";
-import { capital, kinds as designKinds } from "../designs/kinds";
-import { paged } from "../designs/kinds";
+import { capital, kinds as designKinds, paged } from "../designs/kinds";
 
 const kinds: Record<string, string> = {
   one: "PDF",
@@ -55,6 +54,8 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
   const going = run.state === "queued" || run.state === "running";
   const Icon = run.output === "print" ? Printer : run.isEmail ? Mail : FileText;
   const [taking, setTaking] = useState(false);
+  const only = run.designs.length === 1 ? paged(run.designs) : undefined;
+  const counted = run.isEmail ? "email" : only ? designKinds[only.kind].name : "piece";
   const nowhere = run.pieces - run.waiting - run.mailed - run.heldBack;
   return (
     <article className="rounded-box border border-line bg-base-100 p-3" aria-label={`Run ${run.number}`}>
@@ -65,7 +66,7 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
         </Link>
         <span className="min-w-0 truncate text-faint">
           {run.reprintOfNumber !== null ? `reprint of run ${run.reprintOfNumber}${run.corrected ? " with corrections" : ""}, ` : ""}
-          {run.chosen}, {many(run.pieces, run.isEmail ? "email" : run.designs.length === 1 && paged(run.designs) ? "letter" : "piece")}
+          {run.chosen}, {many(run.pieces, counted)}
           {run.isEmail ? "" : `, ${many(run.pages, "page")}`}, {kinds[run.output]}
           {run.protected ? ", locked" : ""} · {moment(run.createdAt)} · {run.createdBy}
         </span>

@@ -38,7 +38,7 @@ export function MakeOutput({ drop, o }: PartProps) {
         <>
           <Name>{ways === "Both" ? "on paper" : "as"}</Name>
           <div className="join">{outputs.map(choice)}</div>
-          {drop.package.some((d) => kinds[d.kind].hasPages) && (
+          {drop.package.some((d) => kinds[d.kind].isText) && (
             <>
               <Name>to edit</Name>
               <div className="join">{documents.map(choice)}</div>

@@ -1,0 +1,135 @@
+using System.Net;
+using System.Text.Json.Nodes;
+using Bandeja.Formats.Tests;
+using UglyToad.PdfPig;
+
+namespace Bandeja.Server.Tests;
+
+/// <summary>PDFs that become forms, through the API: what is stored, what is refused, and a package with one.</summary>
+public sealed class FormTests : IAsyncLifetime
+{
+    readonly Api api = new();
+
+    public ValueTask InitializeAsync() => api.InitializeAsync();
+
+    public ValueTask DisposeAsync() => api.DisposeAsync();
+
+    static byte[] Card(bool newer = false)
+    {
+        var made = new MadeForm()
+            .Page(MadeForm.Text(50, 745, "The card") + MadeForm.Text(50, 723, "First") + MadeForm.Text(50, 683, "Town"))
+            .Field("f1", "50 700 250 720", "/FT/Tx/Ff 2")
+            .Field("f2", "50 660 250 680");
+        return (newer ? made.Field("f3", "50 620 250 640", "/FT/Tx/TU(Last)") : made).Page(MadeForm.Text(50, 700, "Second page")).File();
+    }
+
+    Task<HttpResponseMessage> Send(string path, byte[] pdf) => api.Client.PostAsync(path, new ByteArrayContent(pdf));
+
+    async Task<long> Start(long list, byte[] pdf) => (long)await api.Read(await Send($"/api/designs/form?name=Card&file=card.pdf&listId={list}", pdf));
+
+    [Fact]
+    public async Task A_pdf_becomes_a_form_is_kept_unchanged_and_a_newer_one_keeps_the_answers()
+    {
+        var list = await api.BringIn("people.csv", "First,Last,City\r\nAna,Okafor,Salem\r\nLuis,Ortega,Bend\r\n");
+        var id = await Start(list, Card());
+        var design = await api.Get($"/api/designs/{id}");
+        var form = design["document"]!;
+        Assert.Equal("form", (string)design["kind"]!);
+        Assert.Equal("""{"f1":"{First}","f2":"{City}"}""", form["answers"]!.ToJsonString());
+        Assert.Equal(Card(), await api.Client.GetByteArrayAsync($"/api/pictures/{form["asset"]}"));
+
+        form["answers"]!["f2"] = "{City}, {Last}";
+        form["boxes"] = new JsonArray(new JsonObject { ["page"] = 2, ["x"] = 20, ["y"] = 40, ["value"] = "{Piece number}" });
+        await api.Save(design, form);
+        var stale = await Api.Refusal(Send($"/api/designs/{id}/form?basedOn=7&file=b.pdf", Card(true)));
+        Assert.Equal(HttpStatusCode.Conflict, stale.Status);
+        var newest = (long)(await api.Get($"/api/designs/{id}"))["version"]!;
+        Assert.Equal(newest + 1, (long)await api.Read(await Send($"/api/designs/{id}/form?basedOn={newest}&file=b.pdf", Card(true))));
+        var renewed = (await api.Get($"/api/designs/{id}"))["document"]!;
+        Assert.Equal("""{"f1":"{First}","f2":"{City}, {Last}","f3":"{Last}"}""", renewed["answers"]!.ToJsonString());
+        Assert.Single(renewed["boxes"]!.AsArray());
+        Assert.Equal("b.pdf", (string)renewed["file"]!);
+    }
+
+    [Fact]
+    public async Task What_cannot_be_used_is_refused_and_leaves_nothing_behind()
+    {
+        var list = await api.BringIn("people.csv", "First,City\r\nAna,Salem\r\n");
+        foreach (
+            var (file, because) in new (byte[], string)[]
+            {
+                ("GIF89a"u8.ToArray(), "not a PDF"),
+                ("%PDF-1.7 and no more"u8.ToArray(), "damaged"),
+                (new MadeForm { AcroForm = "/XFA[(template)(x)]" }.Page().File(), "dynamic XFA"),
+            }
+        )
+        {
+            var (status, detail) = await Api.Refusal(Send($"/api/designs/form?name=x&file=x.pdf&listId={list}", file));
+            Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
+            Assert.Contains(because, detail);
+        }
+        Assert.Empty((await api.Get("/api/designs")).AsArray());
+        Assert.Empty((await api.Get("/api/pictures")).AsArray());
+        var letter = (long)await api.Post("/api/designs", new JsonObject { ["name"] = "L", ["listId"] = list });
+        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(Send($"/api/designs/{letter}/form?basedOn=1&file=a.pdf", Card()))).Status);
+        // A form stays a form, and has no word processor file.
+        var id = await Start(list, Card());
+        var design = await api.Get($"/api/designs/{id}");
+        Assert.Equal(HttpStatusCode.BadRequest, (await api.TrySave(design, Api.Letter("x"))).StatusCode);
+    }
+
+    [Fact]
+    public async Task In_a_package_a_form_lies_after_the_letter_in_the_same_order_and_counts_in_sheets_and_weight()
+    {
+        var list = await api.BringIn("people.csv", "First,Last,City,ZIP\r\nAna,Okafor,Salem,97301\r\n,Ortega,Bend,97701\r\nMei,Lin,Bend,97702\r\n");
+        var form = await Start(list, Card());
+        var letter = (long)
+            await api.Post(
+                "/api/designs",
+                new JsonObject
+                {
+                    ["name"] = "Letter",
+                    ["listId"] = list,
+                    ["document"] = Api.Letter("Dear {Last}"),
+                }
+            );
+        var drop = (long)
+            await api.Post(
+                "/api/drops",
+                new
+                {
+                    name = "Cards",
+                    listId = list,
+                    designIds = new[] { form, letter },
+                    campaignName = "Cards",
+                }
+            );
+        var view = await api.Checked(drop);
+        Assert.Equal("letter,form", string.Join(',', view["package"]!.AsArray().Select(p => (string)p!["kind"]!)));
+        Assert.Equal(["FormRequired First"], view["issues"]!.AsArray().Select(i => $"{i!["kind"]} {i["subject"]}"));
+        Assert.Equal((1, 2), (Api.Count(view, "NeedsALook"), Api.Count(view, "Ready")));
+        var plan = await api.Post($"/api/drops/{drop}/plan", Api.Order(new { }));
+        Assert.Equal([2, 4], plan["designs"]!.AsArray().Select(d => (int)d!["pages"]!));
+
+        var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(new { output = "each", fileName = "{Last}" }));
+        await api.Ended((long)run["jobId"]!);
+        using var zip = new System.IO.Compression.ZipArchive(
+            new MemoryStream(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1"))
+        );
+        Assert.Equal(["Okafor.pdf", "Lin.pdf"], zip.Entries.Select(e => e.Name));
+        using var stream = new MemoryStream();
+        using (var entry = zip.Entries[1].Open())
+            entry.CopyTo(stream);
+        using var read = PdfDocument.Open(stream.ToArray());
+        Assert.Equal(
+            ["Dear Lin", "The card First Mei Town Bend", "Second page"],
+            Enumerable.Range(1, 3).Select(n => string.Join(' ', read.GetPage(n).GetWords().Select(w => w.Text)))
+        );
+        // A form is no text that is edited elsewhere, nor changed for one recipient.
+        var recipients = await api.Recipients(drop);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await api.Client.GetAsync($"/api/drops/{drop}/recipients/{recipients[0].Id}/letters/{form}")).StatusCode
+        );
+    }
+}
