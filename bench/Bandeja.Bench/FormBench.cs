@@ -25,7 +25,9 @@ static class FormBench
         for (var page = 0; page < 4; page++)
         {
             var text = string.Concat(
-                Enumerable.Range(0, 40).Select(i => MadeForm.Text(50, 740 - i * 17, $"Line {i} of page {page}: the rules of the nursery are kept."))
+                Enumerable
+                    .Range(0, 40)
+                    .Select(i => MadeForm.Text(50, 740 - i * 17, $"Line {i} of page {page}: the rules of the nursery are kept."))
             );
             made.Page(text);
             for (var i = page * Fields / 4; i < (page + 1) * Fields / 4; i++)
@@ -82,7 +84,14 @@ static class FormBench
             plain.Add(saved);
         }
         var (a, b, c) = (Bench.Median(one), Bench.Median(each), Bench.Median(plain));
-        Bench.Line("a form of 30 fields for 10,000, printed in, one PDF", $"{a:N0} a second", $"{c:N0} a second", Bench.Ratio(a / c), "at least 20×", a / c >= 20);
+        Bench.Line(
+            "a form of 30 fields for 10,000, printed in, one PDF",
+            $"{a:N0} a second",
+            $"{c:N0} a second",
+            Bench.Ratio(a / c),
+            "at least 20×",
+            a / c >= 20
+        );
         Bench.Line("the same, fillable, a PDF each", $"{b:N0} a second", $"{c:N0} a second", Bench.Ratio(b / c), "at least 4×", b / c >= 4);
         Bench.Line("file for each recipient", $"{(double)size / People:N0} bytes", "", "", "under 6,000", (double)size / People < 6_000);
     }

@@ -173,7 +173,8 @@ static class ProductionBench
 
         /// <summary>The bytes of the largest file that was made.</summary>
         public long LargestFile() =>
-            Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories)
+            Directory
+                .EnumerateFiles(folder, "*", SearchOption.AllDirectories)
                 .Where(f => Path.GetRelativePath(folder, f).StartsWith("runs", StringComparison.Ordinal))
                 .Select(f => new FileInfo(f).Length)
                 .DefaultIfEmpty(0)

@@ -25,7 +25,8 @@ public sealed class FormTests : IAsyncLifetime
 
     Task<HttpResponseMessage> Send(string path, byte[] pdf) => api.Client.PostAsync(path, new ByteArrayContent(pdf));
 
-    async Task<long> Start(long list, byte[] pdf) => (long)await api.Read(await Send($"/api/designs/form?name=Card&file=card.pdf&listId={list}", pdf));
+    async Task<long> Start(long list, byte[] pdf) =>
+        (long)await api.Read(await Send($"/api/designs/form?name=Card&file=card.pdf&listId={list}", pdf));
 
     [Fact]
     public async Task A_pdf_becomes_a_form_is_kept_unchanged_and_a_newer_one_keeps_the_answers()
@@ -39,10 +40,18 @@ public sealed class FormTests : IAsyncLifetime
         Assert.Equal(Card(), await api.Client.GetByteArrayAsync($"/api/pictures/{form["asset"]}"));
 
         form["answers"]!["f2"] = "{City}, {Last}";
-        form["boxes"] = new JsonArray(new JsonObject { ["page"] = 2, ["x"] = 20, ["y"] = 40, ["value"] = "{Piece number}" });
-        await api.Save(design, form);
+        form["boxes"] = new JsonArray(
+            new JsonObject
+            {
+                ["page"] = 2,
+                ["x"] = 20,
+                ["y"] = 40,
+                ["value"] = "{Piece number}",
+            }
+        );
+        await api.Save(id, form);
         var stale = await Api.Refusal(Send($"/api/designs/{id}/form?basedOn=7&file=b.pdf", Card(true)));
-        Assert.Equal(HttpStatusCode.Conflict, stale.Status);
+        Assert.Equal(HttpStatusCode.PreconditionFailed, stale.Status);
         var newest = (long)(await api.Get($"/api/designs/{id}"))["version"]!;
         Assert.Equal(newest + 1, (long)await api.Read(await Send($"/api/designs/{id}/form?basedOn={newest}&file=b.pdf", Card(true))));
         var renewed = (await api.Get($"/api/designs/{id}"))["document"]!;
@@ -60,7 +69,12 @@ public sealed class FormTests : IAsyncLifetime
             {
                 ("GIF89a"u8.ToArray(), "not a PDF"),
                 ("%PDF-1.7 and no more"u8.ToArray(), "damaged"),
-                (new MadeForm { AcroForm = "/XFA[(template)(x)]" }.Page().File(), "dynamic XFA"),
+                (
+                    new MadeForm { AcroForm = "/XFA[(template)(x)]" }
+                        .Page()
+                        .File(),
+                    "dynamic XFA"
+                ),
             }
         )
         {
@@ -71,17 +85,22 @@ public sealed class FormTests : IAsyncLifetime
         Assert.Empty((await api.Get("/api/designs")).AsArray());
         Assert.Empty((await api.Get("/api/pictures")).AsArray());
         var letter = (long)await api.Post("/api/designs", new JsonObject { ["name"] = "L", ["listId"] = list });
-        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(Send($"/api/designs/{letter}/form?basedOn=1&file=a.pdf", Card()))).Status);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await Api.Refusal(Send($"/api/designs/{letter}/form?basedOn=1&file=a.pdf", Card()))).Status
+        );
         // A form stays a form, and has no word processor file.
         var id = await Start(list, Card());
-        var design = await api.Get($"/api/designs/{id}");
-        Assert.Equal(HttpStatusCode.BadRequest, (await api.TrySave(design, Api.Letter("x"))).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await api.TrySave(id, Api.Letter("x"))).StatusCode);
     }
 
     [Fact]
     public async Task In_a_package_a_form_lies_after_the_letter_in_the_same_order_and_counts_in_sheets_and_weight()
     {
-        var list = await api.BringIn("people.csv", "First,Last,City,ZIP\r\nAna,Okafor,Salem,97301\r\n,Ortega,Bend,97701\r\nMei,Lin,Bend,97702\r\n");
+        var list = await api.BringIn(
+            "people.csv",
+            "First,Last,City,ZIP\r\nAna,Okafor,Salem,97301\r\n,Ortega,Bend,97701\r\nMei,Lin,Bend,97702\r\n"
+        );
         var form = await Start(list, Card());
         var letter = (long)
             await api.Post(
@@ -107,11 +126,11 @@ public sealed class FormTests : IAsyncLifetime
         var view = await api.Checked(drop);
         Assert.Equal("letter,form", string.Join(',', view["package"]!.AsArray().Select(p => (string)p!["kind"]!)));
         Assert.Equal(["FormRequired First"], view["issues"]!.AsArray().Select(i => $"{i!["kind"]} {i["subject"]}"));
-        Assert.Equal((1, 2), (Api.Count(view, "NeedsALook"), Api.Count(view, "Ready")));
+        Assert.Equal((1, 2), (Api.Count(view, "needsALook"), Api.Count(view, "ready")));
         var plan = await api.Post($"/api/drops/{drop}/plan", Api.Order(new { }));
         Assert.Equal([2, 4], plan["designs"]!.AsArray().Select(d => (int)d!["pages"]!));
 
-        var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(new { output = "each", fileName = "{Last}" }));
+        var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(new { output = "each", nameBy = "{Last}" }));
         await api.Ended((long)run["jobId"]!);
         using var zip = new System.IO.Compression.ZipArchive(
             new MemoryStream(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1"))
