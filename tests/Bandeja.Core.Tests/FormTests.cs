@@ -309,6 +309,29 @@ public sealed class FormTests
     }
 
     [Fact]
+    public void A_form_for_some_is_left_out_for_the_others()
+    {
+        string For(string when)
+        {
+            var form = JsonNode.Parse(Form([], boxes: [new { value = "{First}" }]))!.AsObject();
+            form["when"] = when;
+            return form.ToJsonString();
+        }
+        Assert.False(Filled(For("Amount > 50")).Omitted);
+        var other = Filled(For("Amount > 50"), Person(amount: "7"));
+        Assert.True(other.Omitted);
+        Assert.Empty(other.Pages);
+        Assert.True(Filled(For("City is blank")).Omitted);
+        Assert.False(Filled(For(" ")).Omitted);
+        var bound = DesignReader.Bind(
+            For("Amont > 50"),
+            new LetterSetting(Doc.Columns, OrganisationLocale.UnitedStates, TestFonts.Library)
+        );
+        Assert.Contains(bound.Expressions(), e => e.ToString()!.Length > 0);
+        Assert.NotEmpty(DesignReader.Bind(For("Amount >"), bound.Setting).Errors);
+    }
+
+    [Fact]
     public void Mistakes_name_their_box_and_columns_that_are_read_are_known()
     {
         var bound = DesignReader.Bind(
@@ -358,11 +381,22 @@ public sealed class FormTests
                     Label = "City",
                     ReadOnly = true,
                 },
+                Field("x7") with
+                {
+                    Label = "Where you live",
+                    Beside = "City",
+                    Initial = "Fernquay",
+                },
+                Field("x8") with
+                {
+                    Label = "Streets",
+                    Initial = "kept, because that is only similar",
+                },
             ],
             []
         );
         Assert.Equal(
-            [("form.name_first[0]", "{First}"), ("x1", "{Last}"), ("x2", "{Street}"), ("x3", "{Amount}")],
+            [("form.name_first[0]", "{First}"), ("x1", "{Last}"), ("x2", "{Street}"), ("x3", "{Amount}"), ("x7", "{City}")],
             FieldMatching
                 .Of(facts, new PlaceholderSetting(Doc.Columns, Details, OrganisationLocale.UnitedStates))
                 .Select(a => (a.Key, a.Value))

@@ -122,6 +122,29 @@ public sealed class FormFileTests
     }
 
     [Fact]
+    public void That_filling_in_is_not_permitted_is_said()
+    {
+        static byte[] Locked(bool fill, bool extract)
+        {
+            using var document = PdfSharp.Pdf.IO.PdfReader.Open(
+                new MemoryStream(new MadeForm().Page(MadeForm.Text(50, 723, "City")).Field("a", "50 700 250 720").File()),
+                PdfSharp.Pdf.IO.PdfDocumentOpenMode.Modify
+            );
+            var security = document.SecuritySettings;
+            security.OwnerPassword = "owner";
+            (security.PermitFormsFill, security.PermitModifyDocument, security.PermitExtractContent) = (fill, fill, extract);
+            using var target = new MemoryStream();
+            document.Save(target);
+            return target.ToArray();
+        }
+        var locked = FormReading.Of(Locked(false, true));
+        Assert.Equal(["Its author does not permit filling in this form. Ask for a copy that permits it."], locked.Notes);
+        Assert.Equal("City", locked.Fields.Single().Label);
+        Assert.Contains(FormReading.Of(Locked(true, false)).Notes, n => n.Contains("extracting content"));
+        Assert.Empty(FormReading.Of(Locked(true, true)).Notes);
+    }
+
+    [Fact]
     public void A_dynamic_form_and_files_that_are_none_are_refused_with_what_to_do()
     {
         Assert.Contains(

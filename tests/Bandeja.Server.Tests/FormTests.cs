@@ -151,4 +151,55 @@ public sealed class FormTests : IAsyncLifetime
             (await api.Client.GetAsync($"/api/drops/{drop}/recipients/{recipients[0].Id}/letters/{form}")).StatusCode
         );
     }
+
+    [Fact]
+    public async Task An_enclosure_goes_along_unchanged_to_whom_its_condition_holds_for()
+    {
+        var list = await api.BringIn("people.csv", "First,City\r\nAna,Salem\r\nLuis,Bend\r\nMei,Bend\r\n");
+        var rules = new MadeForm().Page(MadeForm.Text(50, 700, "The rules")).Page(MadeForm.Text(50, 700, "More rules")).File();
+        var id = await Start(list, rules);
+        var form = (await api.Get($"/api/designs/{id}"))["document"]!;
+        form["when"] = "City = \"Bend\"";
+        await api.Save(id, form);
+        var letter = (long)
+            await api.Post(
+                "/api/designs",
+                new JsonObject
+                {
+                    ["name"] = "Letter",
+                    ["listId"] = list,
+                    ["document"] = Api.Letter("Dear {First}"),
+                }
+            );
+        var drop = (long)
+            await api.Post(
+                "/api/drops",
+                new
+                {
+                    name = "Rules",
+                    listId = list,
+                    designIds = new[] { letter, id },
+                    campaignName = "Rules",
+                }
+            );
+        Assert.Equal(3, Api.Count(await api.Checked(drop), "ready"));
+        var plan = await api.Post($"/api/drops/{drop}/plan", Api.Order(new { }));
+        Assert.Equal([3, 4], plan["designs"]!.AsArray().Select(d => (int)d!["pages"]!));
+        var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(new { output = "each", nameBy = "{First}" }));
+        await api.Ended((long)run["jobId"]!);
+        using var zip = new System.IO.Compression.ZipArchive(
+            new MemoryStream(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1"))
+        );
+        Assert.Equal(
+            ["Dear Ana", "Dear Luis|The rules|More rules", "Dear Mei|The rules|More rules"],
+            zip.Entries.Select(e =>
+            {
+                using var stream = new MemoryStream();
+                using (var entry = e.Open())
+                    entry.CopyTo(stream);
+                using var read = PdfDocument.Open(stream.ToArray());
+                return string.Join('|', read.GetPages().Select(p => string.Join(' ', p.GetWords().Select(w => w.Text))));
+            })
+        );
+    }
 }

@@ -23,6 +23,9 @@ public sealed class BoundForm : IBoundDesign
     internal IReadOnlyList<BoundField> Fields { get; }
     internal IReadOnlyList<BoundFormBox> Boxes { get; }
 
+    /// <summary>For whom it goes into the package; null for everyone.</summary>
+    internal Expression? When { get; }
+
     /// <summary>Binds a design.</summary>
     public BoundForm(FormDesign design, LetterSetting setting)
     {
@@ -66,6 +69,7 @@ public sealed class BoundForm : IBoundDesign
                 }
             ),
         ];
+        When = design.When is { } when ? Parsed(when, design.Facts.Fields.Count + design.Boxes.Count) : null;
         Errors = errors;
         UsedColumns = DesignReading.Used(this.Expressions(), setting.Columns, false);
     }
@@ -99,7 +103,7 @@ public sealed class BoundForm : IBoundDesign
         Fields.SelectMany(f => f.Answer?.Parts ?? []).Concat(Boxes.SelectMany(b => b.Text?.Parts ?? []));
 
     /// <inheritdoc/>
-    public IEnumerable<Expression> Unprinted => Boxes.Select(b => b.Source).OfType<Expression>();
+    public IEnumerable<Expression> Unprinted => Boxes.Select(b => b.Source).Append(When).OfType<Expression>();
 
     /// <inheritdoc/>
     public EvaluationContext NewContext(DateOnly today) =>

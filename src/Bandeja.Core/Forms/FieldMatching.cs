@@ -2,7 +2,7 @@ using Bandeja.Core.Documents;
 
 namespace Bandeja.Core.Forms;
 
-/// <summary>Finds what of a list belongs into the fields of a form: by what a field is called, its tooltip, and its name. A value that is
+/// <summary>Finds what of a list belongs into the fields of a form: by what a field is called, the text beside it, and its name. A value that is
 /// written into several fields was meant for the first that is called so.</summary>
 public static class FieldMatching
 {
@@ -12,15 +12,16 @@ public static class FieldMatching
         var matching = new PlaceholderMatching(setting);
         var answers = new Dictionary<string, string>();
         var used = new HashSet<string>();
-        var open = facts.Fields.Where(f => f.Kind != FormFieldKind.Other && !f.ReadOnly && f.Initial is null).ToList();
+        var open = facts.Fields.Where(f => f.Kind != FormFieldKind.Other && !f.ReadOnly).ToList();
         // What is sure goes before what is only similar.
         foreach (var sure in (bool[])[true, false])
         foreach (var field in open)
         {
-            if (answers.ContainsKey(field.Name))
+            // What the file holds already gives way only to what is surely meant.
+            if (answers.ContainsKey(field.Name) || !sure && field.Initial is not null)
                 continue;
             foreach (
-                var name in new[] { field.Label, field.Tooltip, Words(field.Name) is { Length: > 2 } words ? words : null }
+                var name in new[] { field.Label, field.Beside, Words(field.Name) is { Length: > 2 } words ? words : null }
                     .OfType<string>()
                     .Distinct()
             )

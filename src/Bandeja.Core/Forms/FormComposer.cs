@@ -134,6 +134,12 @@ public sealed class FormComposer : IPieceComposer
     {
         context.For(row, pieceNumber, serial);
         var notes = new LayoutNotes();
+        if (form.When is { } when)
+        {
+            context.Place = "the condition of the form";
+            if (!Holds(Evaluator.Evaluate(when, context)))
+                return new([], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes) { Omitted = true };
+        }
         if (form.Setting.Pictures is { } pictures && pictures(form.Design.Asset) is null)
             notes.Pictures.Add(new(PictureIssue.Missing, "form", form.Design.File, "the form's pages"));
         var pages = grounds.Select(g => new List<PageItem>(g)).ToArray();

@@ -74,11 +74,13 @@ public enum FormOutput
 /// <param name="File">What it was called.</param>
 /// <param name="Answers">By the name of a field, text with fields that fills it in; empty text leaves it empty, and a field without an
 /// answer keeps what the file has.</param>
+/// <param name="When">A condition for whom it goes into the package; null for everyone.</param>
 public sealed record FormDesign(
     string Asset,
     string File,
     FormFacts Facts,
     IReadOnlyDictionary<string, string> Answers,
     IReadOnlyList<FormBox> Boxes,
-    FormOutput Output
+    FormOutput Output,
+    string? When = null
 );

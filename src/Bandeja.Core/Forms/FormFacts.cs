@@ -79,6 +79,7 @@ public sealed record FormText(
 /// <param name="Format">How the form writes dates or numbers in it, as its own script says it; null for as they come.</param>
 /// <param name="Calculated">True where a script of the form would compute it.</param>
 /// <param name="Initial">What it holds in the file.</param>
+/// <param name="Beside">The text beside it, where its label is its tooltip.</param>
 public sealed record FormField(
     string Name,
     [property: JsonIgnore(Condition = JsonIgnoreCondition.Never)] FormFieldKind Kind,
@@ -95,7 +96,8 @@ public sealed record FormField(
     string? Format = null,
     bool Calculated = false,
     string? Initial = null,
-    IReadOnlyList<FormOption>? Options = null
+    IReadOnlyList<FormOption>? Options = null,
+    string? Beside = null
 );
 
 /// <summary>What is known of a PDF that is used as a form.</summary>

@@ -38,7 +38,8 @@ public sealed class FormKind : DesignKind
             .Answers.Select(a => $"{labels.GetValueOrDefault(a.Key) ?? a.Key}: {a.Value}")
             .Concat(form.Boxes.Select(b => $"[{b.Name.Split(' ')[^1]}] {b.Value}"))
             .Prepend($"[form] {form.File}")
-            .Append($"[fields] {output}");
+            .Append($"[fields] {output}")
+            .Concat(form.When is { } when ? [$"[when] {when}"] : Array.Empty<string>());
         var page = form.Facts.Pages[0];
         return new(
             new(page.Width, page.Height, 0, 0, 0, 0),

@@ -67,7 +67,8 @@ public static class FormReader
             },
             answers,
             boxes,
-            Named((string?)root["output"], FormOutput.Printed)
+            Named((string?)root["output"], FormOutput.Printed),
+            string.IsNullOrWhiteSpace((string?)root["when"]) ? null : Short((string)root["when"]!)
         );
     }
 

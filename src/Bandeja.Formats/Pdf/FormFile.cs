@@ -89,6 +89,12 @@ sealed class FormFile
             notes.Add("The form has scripts. They are not run, and were removed.");
         if (names?.Elements["/EmbeddedFiles"] is not null)
             notes.Add("The form has files embedded in it. They were removed.");
+        // Whoever wrote the file may have locked it against changes without locking it against being opened (7.6.4.2).
+        var may = document.SecuritySettings;
+        if (!may.PermitFormsFill && !may.PermitModifyDocument)
+            notes.Add("Its author does not permit filling in this form. Ask for a copy that permits it.");
+        else if (!may.PermitExtractContent)
+            notes.Add("Its author does not permit extracting content from this PDF. Make sure that you may use it.");
         if (catalog.Elements["/Perms"] is not null)
             notes.Add("The form has usage rights for a certain program. They end when it is filled in, and were removed.");
     }
@@ -316,7 +322,8 @@ sealed class FormFile
             string.IsNullOrWhiteSpace(initial) || isButton && initial == "Off" ? null
                 : initial.Length > 10_000 ? initial[..10_000]
                 : initial,
-            kind == FormFieldKind.Choice ? options : null
+            kind == FormFieldKind.Choice ? options : null,
+            Short(tooltip) is null ? null : beside
         );
     }
 

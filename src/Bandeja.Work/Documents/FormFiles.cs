@@ -38,6 +38,7 @@ public sealed class FormFiles(Database database, FileReader files, PictureFiles 
             ["answers"] = answers,
             ["boxes"] = boxes,
             ["output"] = before?["output"]?.DeepClone() ?? "printed",
+            ["when"] = before?["when"]?.DeepClone(),
         }.ToJsonString();
     }
 

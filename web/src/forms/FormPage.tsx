@@ -287,28 +287,6 @@ export function FormPage(props: EditorProps) {
                       onField={show}
                       onAnswer={answer}
                     />
-                    {hasFields && (
-                      <div className="flex items-center gap-1.5 p-3" role="group" aria-label="Fields in the finished file">
-                        <span className="flex-1 text-faint">In files of one recipient, fields are</span>
-                        {(
-                          [
-                            ["printed", "printed in"],
-                            ["fillable", "fillable"],
-                            ["readonly", "read-only"],
-                          ] as const
-                        ).map(([key, label]) => (
-                          <button
-                            key={key}
-                            className={`btn btn-xs ${form.output === key ? "btn-primary" : "btn-quiet"}`}
-                            aria-pressed={form.output === key}
-                            disabled={readOnly}
-                            onClick={() => set({ ...form, output: key })}
-                          >
-                            {label}
-                          </button>
-                        ))}
-                      </div>
-                    )}
                     {form.facts.notes.length > 0 && (
                       <ul className="flex flex-col gap-1 p-3 text-[12px] text-faint" aria-label="About this PDF">
                         {form.facts.notes.map((n) => (
@@ -325,6 +303,42 @@ export function FormPage(props: EditorProps) {
                     onPlace={(picked) => add("text", picked.map(fieldText))}
                   />
                 )}
+              </div>
+              <div className="shrink-0 border-t border-line p-3">
+                {hasFields && (
+                  <div className="flex items-center gap-1.5 mb-2" role="group" aria-label="Fields in the finished file">
+                    <span className="flex-1 text-faint">In files of one recipient, fields are</span>
+                    {(
+                      [
+                        ["printed", "printed in"],
+                        ["fillable", "fillable"],
+                        ["readonly", "read-only"],
+                      ] as const
+                    ).map(([key, label]) => (
+                      <button
+                        key={key}
+                        className={`btn btn-xs ${form.output === key ? "btn-primary" : "btn-quiet"}`}
+                        aria-pressed={form.output === key}
+                        disabled={readOnly}
+                        onClick={() => set({ ...form, output: key })}
+                      >
+                        {label}
+                      </button>
+                    ))}
+                  </div>
+                )}
+                <label className="flex items-center gap-2">
+                  <span className="whitespace-nowrap text-faint">Include when</span>
+                  <input
+                    className="input input-sm min-w-0 flex-1 font-mono text-[12px]"
+                    aria-label="Include when"
+                    placeholder="always"
+                    disabled={readOnly}
+                    value={form.when ?? ""}
+                    onChange={(e) => set({ ...form, when: e.target.value || null }, "when")}
+                  />
+                </label>
+                {form.when && mistakes.get(form.when) && <p className="text-[12px] text-error">{mistakes.get(form.when)}</p>}
               </div>
             </>
           )}

@@ -10,6 +10,7 @@ const form = (answers: Record<string, string> = {}): Form => ({
   answers,
   boxes: [],
   output: "printed",
+  when: null,
 });
 
 describe("text that fills in a field", () => {

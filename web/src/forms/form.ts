@@ -77,6 +77,8 @@ export interface Form {
   answers: Record<string, string>;
   boxes: FormBox[];
   output: "printed" | "fillable" | "readonly";
+  /** For whom it goes into the package; null for everyone. */
+  when: string | null;
 }
 
 /** A stored form with all that it leaves open: scripts write only what differs. */
@@ -93,6 +95,7 @@ export const completeForm = (stored: unknown): Form => {
       ...b,
     })),
     output: form.output ?? "printed",
+    when: form.when ?? null,
   };
 };
 
