@@ -2,8 +2,8 @@ using Bandeja.Core.Documents;
 
 namespace Bandeja.Core.Forms;
 
-/// <summary>Finds what of a list belongs into the fields of a form: by what a field is called, the text beside it, and its name. A value that is
-/// written into several fields was meant for the first that is called so.</summary>
+/// <summary>Finds what of a list belongs into the fields of a form: by what a field is called, the text beside it, and its name. A value
+/// that is written into several fields was meant for the first that is called so.</summary>
 public static class FieldMatching
 {
     /// <summary>An answer for each field for which one is found, by the field's name.</summary>
