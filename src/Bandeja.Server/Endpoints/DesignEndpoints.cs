@@ -455,7 +455,7 @@ static class DesignEndpoints
             shown?.Total ?? 0,
             Mistakes(letter),
             composed.Omitted
-                ? ["Nothing is printed for this recipient, so the letter is left out of the package."]
+                ? [$"Nothing is printed for this recipient, so the {letter.Kind.Rules().Word} is left out of the package."]
                 : [.. issues.Select(f => f.Message)],
             shown?.Values ?? [],
             null

@@ -196,6 +196,7 @@ export function FormPage(props: EditorProps) {
         )}
         <section className="flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The page">
           <div ref={area} className="min-h-0 flex-1 overflow-auto p-6">
+            <PreviewIssues issues={shown?.issues ?? []} className="mx-auto mb-4 max-w-3xl" />
             {room.width > 0 && (
               <FormCanvas
                 form={form}
@@ -215,7 +216,6 @@ export function FormPage(props: EditorProps) {
               />
             )}
             {preview.error && <p className="mt-4 text-error">{preview.error.message}</p>}
-            <PreviewIssues issues={shown?.issues ?? []} className="mx-auto mt-5 max-w-3xl" />
           </div>
           <p className="flex shrink-0 items-center gap-2 px-4 pb-2 text-[12px] text-faint tabular-nums">
             <span className="flex-1">
@@ -250,18 +250,20 @@ export function FormPage(props: EditorProps) {
             </div>
           ) : (
             <>
-              <div className="flex h-9 shrink-0 items-center gap-4 border-b border-line px-3" role="tablist">
-                {(["fields", "columns"] as const).map((p) => (
-                  <button
-                    key={p}
-                    role="tab"
-                    aria-selected={pane === p}
-                    className={`h-full cursor-pointer ${pane === p ? "border-b-2 border-primary font-semibold" : "text-faint"}`}
-                    onClick={() => setPane(p)}
-                  >
-                    {p === "fields" ? "Form fields" : "Columns"}
-                  </button>
-                ))}
+              <div className="flex h-9 shrink-0 items-center gap-4 border-b border-line px-3">
+                <div className="flex h-full gap-4" role="tablist" aria-label="What fills in the form">
+                  {(["fields", "columns"] as const).map((p) => (
+                    <button
+                      key={p}
+                      role="tab"
+                      aria-selected={pane === p}
+                      className={`h-full cursor-pointer ${pane === p ? "border-b-2 border-primary font-semibold" : "text-faint"}`}
+                      onClick={() => setPane(p)}
+                    >
+                      {p === "fields" ? "Form fields" : "Columns"}
+                    </button>
+                  ))}
+                </div>
                 <span className="flex-1" />
                 {pane === "fields" && open > 0 && (
                   <button
