@@ -140,6 +140,8 @@ public sealed class FormTests
     [InlineData("yes", true)]
     [InlineData("TRUE", true)]
     [InlineData("x", true)]
+    [InlineData("sí", true)]
+    [InlineData("nein", false)]
     [InlineData("On please", true)]
     [InlineData("no", false)]
     [InlineData("0", false)]

@@ -28,6 +28,32 @@ public sealed class FormTests : IAsyncLifetime
     async Task<long> Start(long list, byte[] pdf) =>
         (long)await api.Read(await Send($"/api/designs/form?name=Card&file=card.pdf&listId={list}", pdf));
 
+    /// <summary>A drop of a form and of a letter with one paragraph.</summary>
+    async Task<long> DropWithLetter(long list, long form, string text)
+    {
+        var letter = (long)
+            await api.Post(
+                "/api/designs",
+                new JsonObject
+                {
+                    ["name"] = "Letter",
+                    ["listId"] = list,
+                    ["document"] = Api.Letter(text),
+                }
+            );
+        return (long)
+            await api.Post(
+                "/api/drops",
+                new
+                {
+                    name = "Package",
+                    listId = list,
+                    designIds = new[] { form, letter },
+                    campaignName = "Package",
+                }
+            );
+    }
+
     [Fact]
     public async Task A_pdf_becomes_a_form_is_kept_unchanged_and_a_newer_one_keeps_the_answers()
     {
@@ -102,27 +128,7 @@ public sealed class FormTests : IAsyncLifetime
             "First,Last,City,ZIP\r\nAna,Okafor,Salem,97301\r\n,Ortega,Bend,97701\r\nMei,Lin,Bend,97702\r\n"
         );
         var form = await Start(list, Card());
-        var letter = (long)
-            await api.Post(
-                "/api/designs",
-                new JsonObject
-                {
-                    ["name"] = "Letter",
-                    ["listId"] = list,
-                    ["document"] = Api.Letter("Dear {Last}"),
-                }
-            );
-        var drop = (long)
-            await api.Post(
-                "/api/drops",
-                new
-                {
-                    name = "Cards",
-                    listId = list,
-                    designIds = new[] { form, letter },
-                    campaignName = "Cards",
-                }
-            );
+        var drop = await DropWithLetter(list, form, "Dear {Last}");
         var view = await api.Checked(drop);
         Assert.Equal("letter,form", string.Join(',', view["package"]!.AsArray().Select(p => (string)p!["kind"]!)));
         Assert.Equal(["FormRequired First"], view["issues"]!.AsArray().Select(i => $"{i!["kind"]} {i["subject"]}"));
@@ -161,27 +167,7 @@ public sealed class FormTests : IAsyncLifetime
         var form = (await api.Get($"/api/designs/{id}"))["document"]!;
         form["when"] = "City = \"Bend\"";
         await api.Save(id, form);
-        var letter = (long)
-            await api.Post(
-                "/api/designs",
-                new JsonObject
-                {
-                    ["name"] = "Letter",
-                    ["listId"] = list,
-                    ["document"] = Api.Letter("Dear {First}"),
-                }
-            );
-        var drop = (long)
-            await api.Post(
-                "/api/drops",
-                new
-                {
-                    name = "Rules",
-                    listId = list,
-                    designIds = new[] { letter, id },
-                    campaignName = "Rules",
-                }
-            );
+        var drop = await DropWithLetter(list, id, "Dear {First}");
         Assert.Equal(3, Api.Count(await api.Checked(drop), "ready"));
         var plan = await api.Post($"/api/drops/{drop}/plan", Api.Order(new { }));
         Assert.Equal([3, 4], plan["designs"]!.AsArray().Select(d => (int)d!["pages"]!));

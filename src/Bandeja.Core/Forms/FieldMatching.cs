@@ -40,7 +40,7 @@ public static class FieldMatching
     }
 
     /// <summary>The last part of a technical name as words: <c>form1.page[0].name_last[0]</c> is “name last”.</summary>
-    static string Words(string name)
+    public static string Words(string name)
     {
         var last = name.Split('.')[^1];
         var bracket = last.IndexOf('[');

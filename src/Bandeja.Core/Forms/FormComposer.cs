@@ -231,8 +231,13 @@ public sealed class FormComposer : IPieceComposer
         one is not null
         && string.Compare(one.Trim(), other, CultureInfo.InvariantCulture, CompareOptions.IgnoreCase | CompareOptions.IgnoreNonSpace) == 0;
 
-    static readonly HashSet<string> Yes = new(StringComparer.OrdinalIgnoreCase) { "yes", "y", "true", "on", "x", "1", "✓", "✔" };
-    static readonly HashSet<string> No = new(StringComparer.OrdinalIgnoreCase) { "no", "n", "false", "off", "0", "-" };
+    /// <summary>What a value says of a box: yes, no, or neither. As lists have it, in their languages, and as people mark a box by
+    /// hand.</summary>
+    static bool? Said(string value) =>
+        value is "✓" or "✔" or "x" or "X" or "1" || Same("on", value) ? true
+        : value is "-" or "0" || Same("off", value) ? false
+        : WrittenValue.TryYesNo(value, out var yes) ? yes
+        : null;
 
     /// <summary>The column in which a field's value is mended: the only one that is read, or the first that is blank.</summary>
     string? ColumnOf(BoundField bound) =>
@@ -248,9 +253,10 @@ public sealed class FormComposer : IPieceComposer
             on = [.. field.Widgets.Where(w => Same(w.Label, value))];
         // A single box is asked yes or no.
         var single = field.Kind == FormFieldKind.Check && field.Widgets.Select(w => w.On).Distinct().Count() <= 1;
-        if (on.Count == 0 && single && (Yes.Contains(value) || Same(context.Locale.Yes, value)))
+        var said = single || Same("off", value) ? Said(value) : null;
+        if (on.Count == 0 && said == true)
             on = [.. field.Widgets];
-        var off = value.Length == 0 || Same("off", value) || single && (No.Contains(value) || Same(context.Locale.No, value));
+        var off = value.Length == 0 || said == false;
         if (on.Count == 0 && !off)
             notes.Form.Add(new(FormIssue.NotOffered, field.Label, value, ColumnOf(bound)));
         var chosen = on.Count > 0 ? on[0].On ?? "" : "";
@@ -314,7 +320,7 @@ public sealed class FormComposer : IPieceComposer
         {
             ValueKind.YesNo => value.Bool,
             ValueKind.Number => value.Number != 0,
-            ValueKind.Text => Yes.Contains(value.Text.Trim()),
+            ValueKind.Text => Said(value.Text.Trim()) == true,
             _ => false,
         };
 

@@ -148,7 +148,7 @@ sealed class OdtLetter
             if (!JsonNode.DeepEquals(next, sheet))
                 turn["attrs"] = new JsonObject { ["page"] = next.DeepClone() };
             if (!JsonNode.DeepEquals(Heading(master), Heading(at)))
-                report.Say(Carried.Different, "From here on the document has other headers or footers. Those of its first pages are used.");
+                report.Say(Carried.Different, "The headers or footers change here. Those of the first pages are used.");
             (at, sheet) = (master, next);
             return turn;
         };
@@ -160,7 +160,7 @@ sealed class OdtLetter
         // A page may name the one that follows it: then it is the first page, with its own headers, and the other gives those of the rest.
         var master = Master(first.Value("next-style-name")) ?? first;
         if (master != first && !JsonNode.DeepEquals(Page(master), Page(first)))
-            report.Say(Carried.Different, "The first page has another sheet or other margins than the rest. All pages use its.");
+            report.Say(Carried.Different, "The first page has its own paper size or margins. All pages use them.");
         JsonArray HeadOf(XElement? of, string name) =>
             of.Child(name) is { } e && e.Value("display") != "false" ? text.Blocks(e, numbered: false) : [];
         JsonArray Head(string name) => HeadOf(master, name);

@@ -75,7 +75,7 @@ sealed class WordText(
                 var (bare, bareBefore) = (next.DeepClone().AsObject(), sheet!.DeepClone().AsObject());
                 if (bare.Remove("margins") & bareBefore.Remove("margins") && JsonNode.DeepEquals(bare, bareBefore))
                 {
-                    report.Say(Carried.Different, "From here on the margins change in the middle of a page. The margins above are used.");
+                    report.Say(Carried.Different, "The margins change here in the middle of a page. The earlier margins are used.");
                     return;
                 }
             }

@@ -332,11 +332,10 @@ sealed class FormFile
         : text.Trim().ReplaceLineEndings(" ") is { Length: > 120 } t ? t[..119] + "…"
         : text.Trim().ReplaceLineEndings(" ");
 
-    /// <summary>A technical name as words: the last part, without brackets, numbers in them, and underscores.</summary>
+    /// <summary>A technical name as words.</summary>
     static string Plain(string name)
     {
-        var last = System.Text.RegularExpressions.Regex.Replace(name.Split('.')[^1], @"\[\d+\]$", "");
-        var words = System.Text.RegularExpressions.Regex.Replace(last, @"(?<=[a-z])(?=[A-Z])|[_\-]+", " ").Trim();
+        var words = FieldMatching.Words(name);
         return words.Length == 0 ? name : char.ToUpperInvariant(words[0]) + words[1..];
     }
 

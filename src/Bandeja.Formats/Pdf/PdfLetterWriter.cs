@@ -17,7 +17,8 @@ public sealed record PdfTitle(string Title, string Language, DateTimeOffset Crea
 /// </summary>
 public sealed class PdfLetterWriter
 {
-    const int PagesPerNode = 100;
+    const int PagesPerNode = 100,
+        Small = 512;
     readonly PdfObjects objects;
     readonly Func<string, PictureFile?> pictures;
     readonly PdfTitle title;
@@ -136,13 +137,14 @@ public sealed class PdfLetterWriter
             pageMarks.Add(Mark());
         foreach (var item in page.Items)
             Links(item, 0, page.Height);
-        var written = content.Written.ToArray();
+        objects.Stream(stream, "", content.Written);
+        // The page is written: what is drawn of its fields need not keep it.
+        content.Clear();
         if (fields is not null)
             foreach (var item in page.Items.OfType<FieldItem>())
                 annotations.Add(
                     fields.Widget(item, page.Height - item.Y - item.Height, number, looks => Drawing(looks, item.Width, item.Height, 0))
                 );
-        objects.Stream(stream, "", written);
         var links = annotations.Count == 0 ? "" : $"/Annots[{string.Join(' ', annotations.Select(a => $"{a} 0 R"))}]";
         objects.Object(
             number,
@@ -599,7 +601,9 @@ public sealed class PdfLetterWriter
             number,
             $"/Type/XObject/Subtype/Form/BBox[{PdfObjects.Number(-margin)} {PdfObjects.Number(-height - margin)} "
                 + $"{PdfObjects.Number(width + margin)} {PdfObjects.Number(margin)}]/Resources {resources} 0 R",
-            content.Written
+            content.Written,
+            // Beginning to compress costs more than the few bytes of a field's value are worth.
+            deflate: content.Written.Length > Small
         );
         content.Clear();
         content.Raw(waiting);

@@ -455,7 +455,7 @@ static class DesignEndpoints
             shown?.Total ?? 0,
             Mistakes(letter),
             composed.Omitted
-                ? [$"Nothing is printed for this recipient, so the {letter.Kind.Rules().Word} is left out of the package."]
+                ? [$"This recipient’s package does not include the {letter.Kind.Rules().Word}, because it would print nothing."]
                 : [.. issues.Select(f => f.Message)],
             shown?.Values ?? [],
             null

@@ -171,7 +171,7 @@ public class WordLetterTests
             ],
             pages.Select(p => (Math.Round(p.Width), Math.Round(p.Height), p.Text()))
         );
-        Assert.Contains(Brought.Read(made.File()).Document.Report, l => l.Text.Contains("margins change in the middle of a page"));
+        Assert.Contains(Brought.Read(made.File()).Document.Report, l => l.Text.Contains("margins change here in the middle of a page"));
     }
 
     [Fact]
