@@ -83,14 +83,14 @@ public sealed class FormFileTests
                 )
             )
             .ToList();
-        made.Root(made.Object($"<</T(paid)/FT/Btn/Ff 32768/Opt[(Once a year)(Every month)]/Kids[{kids[0]} 0 R {kids[1]} 0 R]>>"));
+        made.Root(made.Object($"<</T(paid)/FT/Btn/Ff 32768/V/1/Opt[(Once a year)(Every month)]/Kids[{kids[0]} 0 R {kids[1]} 0 R]>>"));
         made.Field("by", "10 600 110 620", "/FT/Ch/Ff 131072/Opt[[(chk)(Check)](Cash)]/V(chk)")
             .Field("on", "10 560 110 580", "/FT/Tx/AA<</F<</S/JavaScript/JS(AFDate_FormatEx\\(\"mm/dd/yyyy\"\\);)>>>>")
             .Field("sum", "10 520 110 540", "/FT/Tx/AA<</F<</S/JavaScript/JS(AFNumber_Format\\(2, 0, 0, 0, \"\\\\u20ac\", false\\);)>>>>")
             .Field("all", "10 480 110 500", "/FT/Tx/AA<</C<</S/JavaScript/JS(AFSimple_Calculate\\(\"SUM\", [\"sum\"]\\);)>>>>");
         var facts = FormReading.Of(made.File());
         var paid = facts.Fields[0];
-        Assert.Equal(FormFieldKind.Radio, paid.Kind);
+        Assert.Equal((FormFieldKind.Radio, "Every month"), (paid.Kind, paid.Initial));
         Assert.Equal(["Once a year", "Every month"], paid.Widgets.Select(w => w.On));
         Assert.Equal(["Yearly", "Monthly"], paid.Widgets.Select(w => w.Label));
         Assert.Equal(

@@ -147,6 +147,7 @@ sealed class FormFile
         var open = new Stack<(PdfDictionary Node, Inherited From, int Depth)>();
         var first = new Inherited("", null, 0, null, acroForm?.Elements["/DA"], (int)(Number(acroForm?.Elements["/Q"]) ?? 0), 0, null);
         var roots = Array(acroForm?.Elements["/Fields"])?.Elements.Select(Dictionary).OfType<PdfDictionary>().ToList() ?? [];
+        var listed = new HashSet<PdfDictionary>(roots, ReferenceEqualityComparer.Instance);
         // A widget that stands on a page without belonging to any field is one of its own: some writers forget to list them.
         foreach (var page in document.Pages.Cast<PdfPage>())
             if (Array(page.Elements["/Annots"]) is { } annotations)
@@ -155,7 +156,7 @@ sealed class FormFile
                         widget.Elements.GetName("/Subtype") == "/Widget"
                         && widget.Elements["/Parent"] is null
                         && widget.Elements["/T"] is not null
-                        && !roots.Contains(widget)
+                        && listed.Add(widget)
                     )
                         roots.Add(widget);
         roots.Reverse();
@@ -304,6 +305,9 @@ sealed class FormFile
         var look = Look(Text(own.Look), own.Align);
         var (format, calculated) = Scripts(node, dictionaries);
         var initial = Text(own.Value);
+        // Buttons whose values are in a list beside them hold the place in that list (12.7.5.2.3).
+        if (isButton && options is not null && int.TryParse(initial, NumberStyles.None, CultureInfo.InvariantCulture, out var chosen))
+            initial = chosen < options.Count ? options[chosen].Value : initial;
         return new(
             own.Name.Length == 0 ? $"field {widgets.FirstOrDefault()?.Page ?? 0}" : own.Name,
             kind,
