@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json.Nodes;
@@ -10,13 +11,18 @@ namespace Bandeja.Bench;
 /// <summary>One recipient's page as the bench asks for it.</summary>
 static class ProofBench
 {
-    public static void Page()
+    public static void Page() => Page("a page of the bench from the API", null);
+
+    /// <summary>The same for a form.</summary>
+    public static void Form() => Page("a page of a form on the bench from the API", FormBench.Pdf());
+
+    static void Page(string name, byte[]? form)
     {
         var folder = Directory.CreateTempSubdirectory("bandeja-bench").FullName;
         var app = Application.Build(new ServerOptions(folder, Port: 0));
         app.StartAsync().Wait();
         using var client = new HttpClient { BaseAddress = new Uri(app.Urls.First()) };
-        var drop = Prepare(client).GetAwaiter().GetResult();
+        var drop = Prepare(client, form).GetAwaiter().GetResult();
         var ids = client.GetFromJsonAsync<long[]>($"/api/drops/{drop}/recipient-ids").Result!;
         var n = 0;
         var (ours, bare) = Bench.InTurn(
@@ -25,7 +31,7 @@ static class ProofBench
             40
         );
         Bench.Line(
-            "a page of the bench from the API",
+            name,
             Bench.Time(ours),
             $"{Bench.Time(bare)} for an answer without a page",
             Bench.Ratio(ours / bare),
@@ -38,7 +44,7 @@ static class ProofBench
         Directory.Delete(folder, true);
     }
 
-    static async Task<long> Prepare(HttpClient client)
+    static async Task<long> Prepare(HttpClient client, byte[]? form)
     {
         var csv =
             "First,Last,Street,City,Amount due,Renewal date\r\n"
@@ -83,17 +89,18 @@ static class ProofBench
         while ((string)JsonNode.Parse(await client.GetStringAsync($"/api/jobs/{begun["jobId"]}"))!["state"]! != "done")
             await Task.Delay(20);
         var list = (long)JsonNode.Parse(await client.GetStringAsync("/api/lists"))![0]!["id"]!;
-        var text = string.Concat(Enumerable.Repeat("The riverside path asks after you, {First}. ", 30));
-        var document = new JsonObject
+        Task<JsonNode> Letter()
         {
-            ["content"] = new JsonArray(
-                Paragraph("Dear {First} {Last},"),
-                Paragraph(text),
-                Paragraph("You owe {Amount due | money} by {Renewal date | date long}.")
-            ),
-        };
-        var design = (long)
-            await Post(
+            var text = string.Concat(Enumerable.Repeat("The riverside path asks after you, {First}. ", 30));
+            var document = new JsonObject
+            {
+                ["content"] = new JsonArray(
+                    Paragraph("Dear {First} {Last},"),
+                    Paragraph(text),
+                    Paragraph("You owe {Amount due | money} by {Renewal date | date long}.")
+                ),
+            };
+            return Post(
                 "/api/designs",
                 new JsonObject
                 {
@@ -101,6 +108,15 @@ static class ProofBench
                     ["listId"] = list,
                     ["document"] = document,
                 }
+            );
+        }
+        var design = form is null
+            ? (long)await Letter()
+            : long.Parse(
+                await (await client.PostAsync($"/api/designs/form?name=Form&file=form.pdf&listId={list}", new ByteArrayContent(form)))
+                    .EnsureSuccessStatusCode()
+                    .Content.ReadAsStringAsync(),
+                CultureInfo.InvariantCulture
             );
         var drop = (long)
             await Post(

@@ -43,7 +43,7 @@ public sealed class ShapedWord(PaperFont font, string text, Glyph[] glyphs, stri
 public sealed class PaperFont : IDisposable
 {
     // Enough for every distinct word of a large run; beyond it the cache starts anew, so that memory stays flat.
-    const int CacheLimit = 60_000;
+    const int CacheLimit = 20_000;
     static readonly Feature[] NoFeatures = [];
 
     int kept;

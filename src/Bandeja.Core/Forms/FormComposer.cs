@@ -3,6 +3,7 @@ using Bandeja.Core.Barcodes;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Forms;
 
@@ -79,12 +80,27 @@ public sealed class FormComposer : IPieceComposer
             return;
         }
         static PageItem Moved(PageItem item, FormWidget w) => item with { X = item.X - w.X, Y = item.Y - w.Y };
-        var sort = field.Kind switch
-        {
-            FormFieldKind.Text => FieldSort.Text,
-            FormFieldKind.Choice => FieldSort.Choice,
-            _ => FieldSort.Button,
-        };
+        pages[w.Page - 1]
+            .Add(
+                new FieldItem(
+                    w.X,
+                    w.Y,
+                    w.Width,
+                    w.Height,
+                    shapes.TryGetValue(field.Name, out var known) ? known : shapes[field.Name] = ShapeOf(field),
+                    value,
+                    w.On,
+                    on,
+                    [.. Frame(w) is { } frame ? [frame] : Array.Empty<PageItem>(), .. content.Select(i => Moved(i, w))],
+                    marked is null ? [] : [Moved(marked, w)]
+                )
+            );
+    }
+
+    readonly Dictionary<string, FieldShape> shapes = [];
+
+    FieldShape ShapeOf(FormField field)
+    {
         const int readOnly = 1,
             required = 1 << 1,
             multiline = 1 << 12,
@@ -99,34 +115,23 @@ public sealed class FormComposer : IPieceComposer
             | (field.Multiline ? multiline : 0)
             | (field.Comb ? comb : 0)
             | (field.Kind == FormFieldKind.Radio ? radio | noToggleToOff : 0)
-            | (field.Kind == FormFieldKind.Choice ? combo | (field.Editable ? edit : 0) : 0);
+            | (field.Kind == FormFieldKind.Choice && !field.IsList ? combo | (field.Editable ? edit : 0) : 0);
         var text = field.Text ?? new();
-        pages[w.Page - 1]
-            .Add(
-                new FieldItem(
-                    w.X,
-                    w.Y,
-                    w.Width,
-                    w.Height,
-                    new(
-                        field.Name,
-                        sort,
-                        value,
-                        w.On,
-                        flags,
-                        field.MaxLength,
-                        field.Tooltip ?? field.Label,
-                        (text.Size, text.Color),
-                        text.Align,
-                        field.Options?.Select(o => (o.Value, o.Label)).ToList()
-                    )
-                    {
-                        IsOn = on,
-                    },
-                    [.. Frame(w) is { } frame ? [frame] : Array.Empty<PageItem>(), .. content.Select(i => Moved(i, w))],
-                    marked is null ? [] : [Moved(marked, w)]
-                )
-            );
+        return new(
+            field.Name,
+            field.Kind switch
+            {
+                FormFieldKind.Text => FieldSort.Text,
+                FormFieldKind.Choice => FieldSort.Choice,
+                _ => FieldSort.Button,
+            },
+            flags,
+            field.MaxLength,
+            field.Tooltip ?? field.Label,
+            (text.Size, text.Color),
+            text.Align,
+            field.Options?.Select(o => (o.Value, o.Label)).ToList()
+        );
     }
 
     /// <inheritdoc/>
@@ -207,8 +212,13 @@ public sealed class FormComposer : IPieceComposer
                 (value, shown) = (option.Value, option.Label);
             else if (!field.Editable && bound.Answer is not null)
                 notes.Form.Add(new(FormIssue.NotOffered, field.Label, value, ColumnOf(bound)));
-        var length = new StringInfo(value).LengthInTextElements;
-        if (field.MaxLength > 0 && length > field.MaxLength)
+        // No text has more characters than places for them in memory.
+        if (
+            field.MaxLength > 0
+            && value.Length > field.MaxLength
+            && new StringInfo(value).LengthInTextElements is var length
+            && length > field.MaxLength
+        )
             notes.Form.Add(new(FormIssue.TooLong, field.Label, $"{length} of {field.MaxLength}", ColumnOf(bound)));
         var text = field.Text ?? new();
         foreach (var w in field.Widgets)
@@ -413,28 +423,56 @@ public sealed class FormComposer : IPieceComposer
     {
         if (area.Width < 1 || area.Height < 1)
             return;
+        var key = new Fitting(value, text, area.Width, area.Height, wraps, smallest, context.HanForm);
+        if (!fitted.TryGetValue(key, out var set))
+        {
+            var found = new LayoutNotes { Place = notes.Place };
+            set = Fitted(key, found);
+            notes.Add(found);
+            // What is to be said of a text is said at each place where it stands, so only what needs no word is kept.
+            if (set.Fits && found.IsEmpty)
+            {
+                if (fitted.Count >= MostFitted)
+                    fitted.Clear();
+                fitted[key] = set;
+            }
+        }
+        if (!set.Fits)
+            notes.Overfull.Add(
+                name.StartsWith("the ", StringComparison.Ordinal) || name.StartsWith("a ", StringComparison.Ordinal) ? name : $"“{name}”"
+            );
+        var at = wraps && vertical == CellAlign.Middle && text.Size > 0 ? CellAlign.Top : vertical;
+        texts.Put(set.Lines, text, area, at, set.Height, items);
+    }
+
+    /// <summary>A text and the room for it.</summary>
+    readonly record struct Fitting(string Value, FormText Text, double Width, double Height, bool Wraps, double Smallest, HanForm Form);
+
+    /// <summary>A text as it was set.</summary>
+    sealed record Setting(List<TextLine> Lines, double Height, bool Fits);
+
+    // The same name stands on a form several times, and half of its values with the next recipient.
+    const int MostFitted = 2_000;
+    readonly Dictionary<Fitting, Setting> fitted = [];
+
+    Setting Fitted(Fitting asked, LayoutNotes notes)
+    {
+        var (value, text, room, tall, wraps, smallest, _) = asked;
         var most =
             text.Size > 0 ? text.Size
             : wraps ? LargestFit
-            : Math.Clamp(area.Height / 1.2, SmallestFit, LargestFit);
+            : Math.Clamp(tall / 1.2, SmallestFit, LargestFit);
         // A field that says its size keeps it; only one that does not is as large as fits.
         var least = text.Size > 0 ? Math.Min(smallest == SmallestFit ? text.Size : smallest, text.Size) : SmallestFit;
         for (var size = most; ; size = Math.Max(least, size * 0.94))
         {
             var found = new LayoutNotes { Place = notes.Place };
-            var (lines, width, height) = texts.Lines(value, text, size, wraps ? area.Width : null, found);
-            var fits = width <= area.Width + Slack && height <= area.Height + size * 0.35 && !found.IsTooNarrow;
+            var (lines, width, height) = texts.Lines(value, text, size, wraps ? room : null, found);
+            var fits = width <= room + Slack && height <= tall + size * 0.35 && !found.IsTooNarrow;
             if (!fits && size > least + 0.01)
                 continue;
-            if (!fits)
-                notes.Overfull.Add(
-                    name.StartsWith("the ", StringComparison.Ordinal) || name.StartsWith("a ", StringComparison.Ordinal)
-                        ? name
-                        : $"“{name}”"
-                );
             notes.Add(found);
-            texts.Put(lines, text, area, wraps && vertical == CellAlign.Middle && text.Size > 0 ? CellAlign.Top : vertical, height, items);
-            return;
+            return new(lines, height, fits);
         }
     }
 }

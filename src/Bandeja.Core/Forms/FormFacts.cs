@@ -79,6 +79,7 @@ public sealed record FormText(
 /// <param name="Format">How the form writes dates or numbers in it, as its own script says it; null for as they come.</param>
 /// <param name="Calculated">True where a script of the form would compute it.</param>
 /// <param name="Initial">What it holds in the file.</param>
+/// <param name="IsList">For a choice: a list that is shown open, not dropped down.</param>
 /// <param name="Beside">The text beside it, where its label is its tooltip.</param>
 public sealed record FormField(
     string Name,
@@ -97,7 +98,8 @@ public sealed record FormField(
     bool Calculated = false,
     string? Initial = null,
     IReadOnlyList<FormOption>? Options = null,
-    string? Beside = null
+    string? Beside = null,
+    bool IsList = false
 );
 
 /// <summary>What is known of a PDF that is used as a form.</summary>

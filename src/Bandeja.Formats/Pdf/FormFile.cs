@@ -327,7 +327,8 @@ sealed class FormFile
                 : initial.Length > 10_000 ? initial[..10_000]
                 : initial,
             kind == FormFieldKind.Choice ? options : null,
-            Short(tooltip) is null ? null : beside
+            Short(tooltip) is null ? null : beside,
+            kind == FormFieldKind.Choice && !Flag(18)
         );
     }
 

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Runtime.CompilerServices;
 using Bandeja.Core.Composition;
 
 namespace Bandeja.Formats.Pdf;
@@ -7,7 +8,7 @@ namespace Bandeja.Formats.Pdf;
 /// printer shows the value; fields of one name are one field.</summary>
 sealed class PdfFields(PdfObjects objects)
 {
-    sealed record Field(FieldSpot Spot, int Number, List<int> Widgets);
+    sealed record Field(FieldShape Shape, string Value, int Number, List<int> Widgets);
 
     /// <summary>A part of the fields' names, and what is below it.</summary>
     sealed class Node
@@ -25,17 +26,17 @@ sealed class PdfFields(PdfObjects objects)
     /// <param name="appearance">Writes what is drawn of it; answers the number of the form XObject.</param>
     public int Widget(FieldItem item, double bottom, int page, Func<IEnumerable<PageItem>, int> appearance)
     {
-        var spot = item.Spot;
-        if (!fields.TryGetValue(spot.Name, out var field))
-            fields[spot.Name] = field = new(spot, objects.Reserve(), []);
+        var shape = item.Shape;
+        if (!fields.TryGetValue(shape.Name, out var field))
+            fields[shape.Name] = field = new(shape, item.Value, objects.Reserve(), []);
         var number = objects.Reserve();
         field.Widgets.Add(number);
         static string N(double value) => PdfObjects.Number(value);
         string look;
-        if (spot.Sort == FieldSort.Button)
+        if (shape.Sort == FieldSort.Button)
         {
             var (on, off) = (appearance(item.Looks.Concat(item.Marked)), appearance(item.Looks));
-            look = $"/AP<</N<</{Name(spot.On!)} {on} 0 R/Off {off} 0 R>>>>/AS/{(spot.IsOn ? Name(spot.On!) : "Off")}";
+            look = $"/AP<</N<</{Name(item.On!)} {on} 0 R/Off {off} 0 R>>>>/AS/{(item.IsOn ? Name(item.On!) : "Off")}";
         }
         else
             look = $"/AP<</N {appearance(item.Looks)} 0 R>>";
@@ -65,7 +66,7 @@ sealed class PdfFields(PdfObjects objects)
         foreach (var field in fields.Values)
         {
             var at = root;
-            foreach (var part in field.Spot.Name.Split('.'))
+            foreach (var part in field.Shape.Name.Split('.'))
                 at = at.Below.TryGetValue(part, out var known) ? known : at.Below[part] = new();
             at.Field = field;
         }
@@ -91,24 +92,32 @@ sealed class PdfFields(PdfObjects objects)
         }
         if (node.Field is not { } field)
             return written;
-        var spot = field.Spot;
-        var button = spot.Sort == FieldSort.Button;
-        static double Share(string color, int at) =>
-            int.Parse(color.AsSpan(at, 2), NumberStyles.HexNumber, CultureInfo.InvariantCulture) / 255.0;
-        var (size, color) = spot.Type;
-        var look = string.Join(' ', new[] { 0, 2, 4 }.Select(i => PdfObjects.Number(Share(color, i))));
-        var options = spot.Options is null
-            ? ""
-            : $"/Opt[{string.Concat(spot.Options.Select(o => $"[{PdfObjects.TextString(o.Value)}{PdfObjects.TextString(o.Label)}]"))}]";
-        var value = button ? $"/V/{(spot.Value.Length > 0 ? Name(spot.Value) : "Off")}" : $"/V {PdfObjects.TextString(spot.Value)}";
+        var (shape, value) = (field.Shape, field.Value);
+        var entry =
+            shape.Sort == FieldSort.Button ? $"/V/{(value.Length > 0 ? Name(value) : "Off")}" : $"/V {PdfObjects.TextString(value)}";
         objects.Object(
             field.Number,
-            $"<</T {PdfObjects.TextString(name)}{above}/TU {PdfObjects.TextString(spot.Tooltip)}"
-                + $"/FT/{spot.Sort switch { FieldSort.Button => "Btn", FieldSort.Choice => "Ch", _ => "Tx" }}/Ff {spot.Flags}"
-                + $"{(spot.MaxLength > 0 ? $"/MaxLen {spot.MaxLength}" : "")}/Q {spot.Align}"
-                + $"{(button ? "" : $"/DA(/Helv {PdfObjects.Number(size)} Tf {look} rg)")}{options}{value}/Kids[{Refs(field.Widgets)}]>>"
+            $"<</T {PdfObjects.TextString(name)}{above}{Entries.GetValue(shape, EntriesOf)}{entry}/Kids[{Refs(field.Widgets)}]>>"
         );
         written.Add(field.Number);
         return written;
+    }
+
+    // What thousands of files have in common is written out once.
+    static readonly ConditionalWeakTable<FieldShape, string> Entries = [];
+
+    static string EntriesOf(FieldShape shape)
+    {
+        static double Share(string color, int at) =>
+            int.Parse(color.AsSpan(at, 2), NumberStyles.HexNumber, CultureInfo.InvariantCulture) / 255.0;
+        var (size, color) = shape.Type;
+        var look = string.Join(' ', new[] { 0, 2, 4 }.Select(i => PdfObjects.Number(Share(color, i))));
+        var options = shape.Options is null
+            ? ""
+            : $"/Opt[{string.Concat(shape.Options.Select(o => $"[{PdfObjects.TextString(o.Value)}{PdfObjects.TextString(o.Label)}]"))}]";
+        return $"/TU {PdfObjects.TextString(shape.Tooltip)}"
+            + $"/FT/{shape.Sort switch { FieldSort.Button => "Btn", FieldSort.Choice => "Ch", _ => "Tx" }}/Ff {shape.Flags}"
+            + $"{(shape.MaxLength > 0 ? $"/MaxLen {shape.MaxLength}" : "")}/Q {shape.Align}"
+            + $"{(shape.Sort == FieldSort.Button ? "" : $"/DA(/Helv {PdfObjects.Number(size)} Tf {look} rg)")}{options}";
     }
 }

@@ -9,7 +9,7 @@ namespace Bandeja.Formats.Pdf;
 sealed class PdfFont(PaperFont font, int number, string name)
 {
     // Words repeat within a batch of letters; beyond this many the memory is given back.
-    const int CacheLimit = 60_000;
+    const int CacheLimit = 20_000;
     readonly SortedSet<ushort> used = [];
 
     // Codes are glyph numbers, except where one glyph stands for several texts, for none, or with several widths: then the others get codes

@@ -18,7 +18,7 @@ public sealed record PdfTitle(string Title, string Language, DateTimeOffset Crea
 public sealed class PdfLetterWriter
 {
     const int PagesPerNode = 100,
-        Small = 512;
+        Small = 1024;
     readonly PdfObjects objects;
     readonly Func<string, PictureFile?> pictures;
     readonly PdfTitle title;
@@ -137,7 +137,7 @@ public sealed class PdfLetterWriter
             pageMarks.Add(Mark());
         foreach (var item in page.Items)
             Links(item, 0, page.Height);
-        objects.Stream(stream, "", content.Written);
+        objects.Stream(stream, "", content.Written, deflate: content.Written.Length > Small);
         // The page is written: what is drawn of its fields need not keep it.
         content.Clear();
         if (fields is not null)

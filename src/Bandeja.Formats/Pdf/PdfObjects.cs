@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Globalization;
 using System.IO.Compression;
 using System.Text;
@@ -34,7 +35,12 @@ sealed class PdfObjects(Stream target, PdfProtection? protection = null)
         position += bytes.Length;
     }
 
-    void Write(string text) => Write(Encoding.Latin1.GetBytes(text));
+    void Write(string text)
+    {
+        var bytes = ArrayPool<byte>.Shared.Rent(text.Length);
+        Write(bytes.AsSpan(0, Encoding.Latin1.GetBytes(text, bytes)));
+        ArrayPool<byte>.Shared.Return(bytes);
+    }
 
     /// <summary>Writes the file's head. The four high bytes tell transfer programs that the file is binary (7.5.2).</summary>
     public void Begin() => Write(protection is null ? "%PDF-1.7\n%\u00e2\u00e3\u00cf\u00d3\n" : "%PDF-2.0\n%\u00e2\u00e3\u00cf\u00d3\n");
@@ -81,15 +87,22 @@ sealed class PdfObjects(Stream target, PdfProtection? protection = null)
             Write($"{encryption} 0 obj\n{protection.Dictionary}\nendobj\n");
         }
         var start = position;
-        var table = new StringBuilder($"xref\n0 {places.Count}\n0000000000 65535 f \n");
+        Write($"xref\n0 {places.Count}\n0000000000 65535 f \n");
+        // A table of a million lines is not held whole: it would be most of the memory.
+        var lines = new StringBuilder();
         for (var i = 1; i < places.Count; i++)
-            table.Append(places[i].ToString("0000000000", CultureInfo.InvariantCulture)).Append(" 00000 n \n");
-        table.Append(
+        {
+            lines.Append(CultureInfo.InvariantCulture, $"{places[i]:D10} 00000 n \n");
+            if (lines.Length < 60_000 && i + 1 < places.Count)
+                continue;
+            Write(lines.ToString());
+            lines.Clear();
+        }
+        Write(
             $"trailer\n<</Size {places.Count}/Root {catalog} 0 R/Info {info} 0 "
                 + $"R{(protection is null ? "" : $"/Encrypt {encryption} 0 R/ID[{protection.Id}{protection.Id}]")}>>\nstartxref\n"
                 + $"{start}\n%%EOF\n"
         );
-        Write(table.ToString());
         target.Flush();
     }
 
@@ -100,5 +113,16 @@ sealed class PdfObjects(Stream target, PdfProtection? protection = null)
     public static string Escape(string text) => text.Replace("\\", "\\\\").Replace("(", "\\(").Replace(")", "\\)");
 
     /// <summary>A number with at most three decimals.</summary>
-    public static string Number(double value) => Math.Round(value, 3).ToString("0.###", CultureInfo.InvariantCulture);
+    public static string Number(double value)
+    {
+        var thousandths = Math.Round(value * 1000);
+        // Whole numbers and their parts are written apart: patterns cost many times as much, and fields and boxes are mostly numbers.
+        if (Math.Abs(thousandths) > 1e15)
+            return Math.Round(value, 3).ToString("0.###", CultureInfo.InvariantCulture);
+        var (whole, part) = Math.DivRem((long)Math.Abs(thousandths), 1000);
+        var sign = thousandths < 0 ? "-" : "";
+        if (part == 0)
+            return string.Create(CultureInfo.InvariantCulture, $"{sign}{whole}");
+        return string.Create(CultureInfo.InvariantCulture, $"{sign}{whole}.{part:D3}").TrimEnd('0');
+    }
 }

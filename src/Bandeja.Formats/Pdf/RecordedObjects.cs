@@ -13,6 +13,14 @@ sealed partial class RecordedObjects
     readonly int count,
         root;
 
+    /// <summary>The texts with the numbers that they have from a place on.</summary>
+    sealed record Placed(int Offset, string[] Texts);
+
+    Placed? placed;
+
+    static string Moved(string text, int offset) =>
+        Reference().Replace(text, m => $"{int.Parse(m.Groups[1].ValueSpan, CultureInfo.InvariantCulture) + offset} 0 R");
+
     [GeneratedRegex(@"(\d+) 0 R")]
     private static partial Regex Reference();
 
@@ -35,14 +43,15 @@ sealed partial class RecordedObjects
             if (i == 0)
                 offset = number - 1;
         }
-        foreach (var (number, text, content) in objects)
-        {
-            var moved = Reference().Replace(text, m => $"{int.Parse(m.Groups[1].ValueSpan, CultureInfo.InvariantCulture) + offset} 0 R");
+        // Most files of a run have it at the same place.
+        var at = placed;
+        if (at?.Offset != offset)
+            placed = at = new(offset, [.. objects.Select(o => Moved(o.Text, offset))]);
+        foreach (var ((number, _, content), text) in objects.Zip(at!.Texts))
             if (content is null)
-                target.Object(number + offset, moved);
+                target.Object(number + offset, text);
             else
-                target.Stream(number + offset, moved, content, deflate: false);
-        }
+                target.Stream(number + offset, text, content, deflate: false);
         return root + offset;
     }
 }
