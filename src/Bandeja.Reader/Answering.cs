@@ -26,6 +26,10 @@ static class Answering
         {
             Refuse(RefusalKind.List, e.Message);
         }
+        catch (LockedPdfException e)
+        {
+            Refuse(RefusalKind.Locked, e.Message);
+        }
         catch (PictureException e)
         {
             Refuse(RefusalKind.Picture, e.Message);
@@ -72,8 +76,8 @@ static class Answering
             case ReadRows rows:
                 Rows(rows, answers);
                 break;
-            case AcceptPicture:
-                var picture = PictureFile.Accept(bytes);
+            case AcceptPicture accept:
+                var picture = PictureFile.Accept(bytes, accept.Password);
                 var same = ReferenceEquals(picture.Data, bytes);
                 Wire.WriteValue(
                     answers,
@@ -103,8 +107,8 @@ static class Answering
             case AcceptFace face:
                 Wire.WriteValue(answers, Frame.Json, FaceFile.Accept(bytes, face.Name));
                 break;
-            case LookAtForm:
-                Wire.WriteValue(answers, Frame.Json, FormReading.Of(bytes));
+            case LookAtForm form:
+                Wire.WriteValue(answers, Frame.Json, FormReading.Of(bytes, form.Password));
                 break;
             case ReadReport report:
                 Wire.WriteValue(answers, Frame.Json, Report(bytes, report.ReturnAddress));

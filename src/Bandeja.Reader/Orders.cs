@@ -30,7 +30,8 @@ public sealed record LookAtList(string Path, string Name, SourceOptions Options,
 public sealed record ReadRows(string Path, string Name, SourceOptions Options, string Culture) : Order(Culture);
 
 /// <summary>A picture, a drawing, or a PDF, whose bytes follow.</summary>
-public sealed record AcceptPicture(string Culture) : Order(Culture);
+/// <param name="Password">What opens a locked PDF; null for none.</param>
+public sealed record AcceptPicture(string? Password, string Culture) : Order(Culture);
 
 /// <summary>A message that came back, whose bytes follow.</summary>
 /// <param name="ReturnAddress">Where bounces go; null where that is not known.</param>
@@ -44,7 +45,8 @@ public sealed record ReadDocument(string Path, string Name, FaceBook Faces, stri
 public sealed record AcceptFace(string Name, string Culture) : Order(Culture);
 
 /// <summary>A PDF that is to be a form, whose bytes follow.</summary>
-public sealed record LookAtForm(string Culture) : Order(Culture);
+/// <param name="Password">What opens it where it is locked; null for none.</param>
+public sealed record LookAtForm(string? Password, string Culture) : Order(Culture);
 
 /// <summary>A document as a letter; the bytes of its pictures follow, each in a frame.</summary>
 /// <param name="Pictures">What stands for each picture in the letter, and what it is called.</param>
@@ -71,6 +73,9 @@ public enum RefusalKind
 
     /// <summary>It cannot be used as a picture; the message is for the user.</summary>
     Picture,
+
+    /// <summary>It is a PDF that opens only with another password; the message is for the user.</summary>
+    Locked,
 
     /// <summary>It cannot be brought in as a document; the message is for the user.</summary>
     Document,

@@ -172,6 +172,7 @@ public static class Application
         // The pool belongs to the process: whoever closes this server does not close it.
         services.AddSingleton(ReaderPool.Shared).AddSingleton<FileReader>();
         services
+            .AddSingleton<PdfPasswords>()
             .AddSingleton<PictureFiles>()
             .AddSingleton<DocumentFiles>()
             .AddSingleton<BroughtLetters>()

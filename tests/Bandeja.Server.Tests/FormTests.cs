@@ -1,6 +1,7 @@
 using System.Net;
 using System.Text.Json.Nodes;
 using Bandeja.Formats.Tests;
+using Dapper;
 using UglyToad.PdfPig;
 
 namespace Bandeja.Server.Tests;
@@ -52,6 +53,56 @@ public sealed class FormTests : IAsyncLifetime
                     campaignName = "Package",
                 }
             );
+    }
+
+    [Fact]
+    public async Task A_locked_pdf_is_asked_once_for_its_password_which_is_kept_encrypted()
+    {
+        var list = await api.BringIn("people.csv", "First,Last,City\r\nAna,Okafor,Salem\r\n");
+        using var target = new MemoryStream();
+        using (var document = PdfSharp.Pdf.IO.PdfReader.Open(new MemoryStream(Card()), PdfSharp.Pdf.IO.PdfDocumentOpenMode.Modify))
+        {
+            document.SecuritySettings.UserPassword = "moss & fern";
+            document.SecuritySettings.OwnerPassword = "owner";
+            document.Save(target, false);
+        }
+        var pdf = target.ToArray();
+        Task<HttpResponseMessage> With(string password)
+        {
+            var request = new HttpRequestMessage(HttpMethod.Post, $"/api/designs/form?name=Card&file=card.pdf&listId={list}")
+            {
+                Content = new ByteArrayContent(pdf),
+            };
+            request.Headers.Add("Open-Password", Uri.EscapeDataString(password));
+            return api.Client.SendAsync(request);
+        }
+        var locked = await Api.Refusal(Send($"/api/designs/form?name=Card&file=card.pdf&listId={list}", pdf));
+        Assert.Equal(((HttpStatusCode)423, "This PDF opens only with a password."), locked);
+        Assert.Contains("does not open", (await Api.Refusal(With("moss"))).Detail);
+        Assert.Empty((await api.Get("/api/designs")).AsArray());
+
+        var id = (long)await api.Read(await With("moss & fern"));
+        var form = (await api.Get($"/api/designs/{id}"))["document"]!;
+        Assert.Equal(pdf, await api.Client.GetByteArrayAsync($"/api/pictures/{form["asset"]}"));
+        using (var c = api.Part<Store.Database>().Open())
+        {
+            var secret = c.QuerySingle<string>("SELECT secret FROM picture WHERE id = @id", new { id = (string)form["asset"]! });
+            Assert.DoesNotContain("moss", secret);
+        }
+        // The same file again is not asked for it again.
+        await Start(list, pdf);
+        var preview = await api.Post(
+            "/api/designs/preview",
+            new JsonObject
+            {
+                ["listId"] = list,
+                ["designId"] = id,
+                ["document"] = form.DeepClone(),
+            }
+        );
+        using var shown = PdfDocument.Open(Convert.FromBase64String((string)preview["pdf"]!));
+        Assert.Contains("Ana", shown.GetPage(1).Text);
+        Assert.Contains("The card", shown.GetPage(1).Text);
     }
 
     [Fact]

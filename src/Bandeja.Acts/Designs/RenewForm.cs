@@ -9,7 +9,8 @@ namespace Bandeja.Acts.Designs;
 
 /// <summary>A newer PDF for a form.</summary>
 /// <param name="BasedOn">The number of the version that it replaces; a newer one in between is a conflict.</param>
-public sealed record NewerForm(long DesignId, long BasedOn, string File, byte[] Data);
+/// <param name="Password">What opens it where it is locked; null for none.</param>
+public sealed record NewerForm(long DesignId, long BasedOn, string File, byte[] Data, string? Password = null);
 
 /// <summary>Makes a newer PDF the newest version of a form: fields of the same name keep their answers, and boxes their places.</summary>
 [Act("form.renew", Permission.Designs, "Replaced a form with a newer file")]
@@ -26,7 +27,7 @@ public sealed class RenewForm(FormFiles forms, DesignStore designs, Database dat
             throw new BadInputException("Only a form can be replaced with a PDF.");
         var file = Path.GetFileName(order.File);
         var before = JsonNode.Parse(designs.Newest(order.DesignId).DocumentJson)!.AsObject();
-        var document = forms.Document(file, order.Data, design.ListId, before, deed.Actor, deed.Cancel);
+        var document = forms.Document(file, order.Data, order.Password, design.ListId, before, deed.Actor, deed.Cancel);
         DesignGiven.Kind(document);
         var version = database.Write(_ =>
             designs.Newest(order.DesignId) is var now && now.Number != order.BasedOn

@@ -29,13 +29,14 @@ sealed class FormFile
     }
 
     /// <summary>Looks at a PDF.</summary>
+    /// <param name="password">What opens it where it is locked; null for none.</param>
     /// <exception cref="PictureException">It cannot be used; the sentence says why.</exception>
-    public static FormFacts Read(byte[] data)
+    public static FormFacts Read(byte[] data, string? password)
     {
-        PdfImport.Accept(data);
+        PdfImport.Accept(data, password);
         try
         {
-            return new FormFile(PdfImport.Open(data), FormLabels.Of(data)).Facts();
+            return new FormFile(PdfImport.Open(data, password), FormLabels.Of(data, password)).Facts();
         }
         catch (Exception e) when (e is not PictureException and not OutOfMemoryException)
         {

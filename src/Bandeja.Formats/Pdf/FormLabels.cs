@@ -21,12 +21,12 @@ sealed class FormLabels
     readonly List<(List<double> Across, List<double> Down)> lines = [];
 
     /// <summary>Reads the pages of a PDF.</summary>
-    public static FormLabels Of(byte[] data)
+    public static FormLabels Of(byte[] data, string? password)
     {
         var labels = new FormLabels();
         try
         {
-            using var document = PdfDocument.Open(data, new ParsingOptions { UseLenientParsing = true });
+            using var document = PdfDocument.Open(data, new ParsingOptions { UseLenientParsing = true, Password = password ?? "" });
             for (var i = 1; i <= Math.Min(MostPages, document.NumberOfPages); i++)
                 labels.Page(document, i);
         }

@@ -18,13 +18,14 @@ static class PdfImport
 
     /// <summary>Looks through a PDF that somebody brought: its bounds, its tree of pages, and whether each of its pages can be drawn. After
     /// that it can be used.</summary>
+    /// <param name="password">What opens it where it is locked; null for none.</param>
     /// <exception cref="PictureException">It cannot be used.</exception>
-    public static (double Width, double Height, int Pages) Accept(byte[] data)
+    public static (double Width, double Height, int Pages) Accept(byte[] data, string? password = null)
     {
         PdfBounds.Check(data);
         try
         {
-            var document = Open(data);
+            var document = Open(data, password);
             CheckTree(document);
             var size = Size(Page(document));
             // What cannot be drawn is reported when it is imported, not when it is printed.
@@ -74,20 +75,33 @@ static class PdfImport
     }
 
     /// <summary>Opens a PDF to import pages of it.</summary>
-    /// <exception cref="PictureException">It is damaged or encrypted.</exception>
-    public static PdfDocument Open(byte[] data)
+    /// <exception cref="LockedPdfException">It opens only with a password, or with another.</exception>
+    /// <exception cref="PictureException">It is damaged.</exception>
+    public static PdfDocument Open(byte[] data, string? password = null)
     {
+        var asked = false;
+        LockedPdfException Locked() =>
+            new(
+                password is null ? "This PDF opens only with a password." : "That password does not open this PDF. Check it and try again."
+            );
         try
         {
-            return PdfReader.Open(new MemoryStream(data), PdfDocumentOpenMode.Import);
+            return PdfReader.Open(
+                    new MemoryStream(data),
+                    PdfDocumentOpenMode.Import,
+                    // It is asked for one until it answers none.
+                    args => (args.Password, args.Abort, asked) = (password ?? "", asked, true)
+                ) ?? throw Locked();
+        }
+        catch (PdfReaderException) when (asked)
+        {
+            throw Locked();
         }
         catch (PdfReaderException)
         {
-            throw new PictureException(
-                "This PDF is damaged, or is locked with a password. Save it anew without one and bring it in again."
-            );
+            throw Damaged();
         }
-        catch (Exception e) when (e is not OutOfMemoryException)
+        catch (Exception e) when (e is not OutOfMemoryException and not PictureException)
         {
             throw Damaged();
         }
@@ -119,7 +133,7 @@ static class PdfImport
 
     /// <summary>Width and height of the first page as it is seen, points.</summary>
     /// <exception cref="PictureException">It cannot be used.</exception>
-    public static (double Width, double Height, int Pages) Size(byte[] data) => Size(Page(Open(data)));
+    public static (double Width, double Height, int Pages) Size(byte[] data, string? password = null) => Size(Page(Open(data, password)));
 
     static (double Width, double Height, int Pages) Size(PdfPage page)
     {
@@ -131,7 +145,8 @@ static class PdfImport
 
     /// <summary>Writes a page; answers its object number.</summary>
     /// <param name="number">Which page, from 1.</param>
-    public static int Write(byte[] data, PdfObjects objects, int number = 1) => Write(Page(Open(data), number), objects);
+    public static int Write(byte[] data, PdfObjects objects, int number = 1, string? password = null) =>
+        Write(Page(Open(data, password), number), objects);
 
     static int Write(PdfPage page, PdfObjects objects)
     {

@@ -4,7 +4,10 @@ using SkiaSharp;
 namespace Bandeja.Formats.Pdf;
 
 /// <summary>A picture that cannot be used. The message is for the user.</summary>
-public sealed class PictureException(string message) : Exception(message);
+public class PictureException(string message) : Exception(message);
+
+/// <summary>A PDF that opens only with a password, which is missing or another. The message is for the user.</summary>
+public sealed class LockedPdfException(string message) : PictureException(message);
 
 /// <summary>A picture (PNG, JPEG), a drawing (SVG) or the page of a PDF, looked at once.</summary>
 /// <param name="MediaType">image/png, image/jpeg, image/svg+xml or application/pdf.</param>
@@ -21,6 +24,9 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
         init => (field, recorded) = (value, null);
     } = 1;
 
+    /// <summary>For a PDF: the password that opens it; null for none.</summary>
+    public string? Password { get; init; }
+
     const int MaxPixels = 60_000_000;
 
     /// <summary>True where it has no pixels and is sharp at any size.</summary>
@@ -36,24 +42,26 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
 
     /// <summary>Reads a picture that somebody brought, turns it upright, and draws it once, so that what was taken in can be
     /// printed.</summary>
-    /// <exception cref="PictureException">It is no picture, damaged, or too large.</exception>
-    public static PictureFile Accept(byte[] data)
+    /// <param name="password">What opens a locked PDF; null for none.</param>
+    /// <exception cref="PictureException">It is no picture, damaged, locked, or too large.</exception>
+    public static PictureFile Accept(byte[] data, string? password = null)
     {
         if (IsPdf(data))
-            PdfImport.Accept(data);
-        return Read(data).Upright();
+            PdfImport.Accept(data, password);
+        return Read(data, password).Upright();
     }
 
     static bool IsPdf(byte[] data) => data is [0x25, 0x50, 0x44, 0x46, ..];
 
     /// <summary>Reads the kind and size of a picture that was taken in before.</summary>
-    /// <exception cref="PictureException">It is no picture, damaged, or too large.</exception>
-    public static PictureFile Read(byte[] data)
+    /// <param name="password">What opens a locked PDF; null for none.</param>
+    /// <exception cref="PictureException">It is no picture, damaged, locked, or too large.</exception>
+    public static PictureFile Read(byte[] data, string? password = null)
     {
         if (IsPdf(data))
         {
-            var (w, h, pages) = PdfImport.Size(data);
-            return new(data, "application/pdf", (int)Math.Round(w), (int)Math.Round(h), false, pages);
+            var (w, h, pages) = PdfImport.Size(data, password);
+            return new(data, "application/pdf", (int)Math.Round(w), (int)Math.Round(h), false, pages) { Password = password };
         }
         if (IsSvg(data))
         {
@@ -191,7 +199,7 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
     int WriteAnew(PdfObjects objects)
     {
         if (IsDrawing)
-            return PdfImport.Write(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), objects, Page);
+            return PdfImport.Write(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), objects, Page, Password);
         var number = objects.Reserve();
         var common = $"/Type/XObject/Subtype/Image/Width {Width}/Height {Height}/BitsPerComponent 8";
         if (MediaType == "image/jpeg")

@@ -19,17 +19,19 @@ static class FormEndpoints
         api.MapPost(
                 "/designs/form",
                 async (string name, string file, long? listId, HttpContext context, StartForm act, Caller caller) =>
-                    caller.Does(act, new(name, file, await Body(context), listId))
+                    caller.Does(act, new(name, file, await Body(context), listId, Password(context)))
             )
             .WithSummary("Start a form from a PDF; its bytes are the request's body; answers its id")
+            .WithDescription(Locked)
             .WithBytesAsBody()
             .Produces<long>();
         api.MapPost(
                 "/designs/{id:long}/form",
                 async (long id, long basedOn, string file, HttpContext context, RenewForm act, Caller caller) =>
-                    caller.Does(act, new(id, basedOn, file, await Body(context))).Number
+                    caller.Does(act, new(id, basedOn, file, await Body(context), Password(context))).Number
             )
             .WithSummary("Replace a form's PDF with a newer one; its bytes are the request's body; answers the version")
+            .WithDescription(Locked)
             .WithBytesAsBody()
             .Produces<long>();
         api.MapPost(
@@ -38,6 +40,15 @@ static class FormEndpoints
             )
             .WithSummary("What of a list belongs into a form's fields, by the fields' names");
     }
+
+    const string PasswordHeader = "Open-Password",
+        Locked =
+            $"Of a PDF that opens only with a password, this is in the header {PasswordHeader}, percent-encoded as UTF-8; without "
+            + "it, or with another, the answer is 423. It is kept encrypted.";
+
+    // Not in the address: addresses are written into logs.
+    static string? Password(HttpContext context) =>
+        context.Request.Headers[PasswordHeader].ToString() is { Length: > 0 and < 2_000 } given ? Uri.UnescapeDataString(given) : null;
 
     static async Task<byte[]> Body(HttpContext context)
     {

@@ -27,6 +27,7 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             BadInputException e => (400, e.Message),
             ListFileException e => (422, e.Message),
             Core.Formulas.ComputedColumnException e => (422, e.Message),
+            LockedPdfException e => (423, e.Message),
             PictureException e => (422, e.Message),
             FontFileException e => (422, e.Message),
             Core.Documents.DocumentException e => (422, e.Message),
@@ -103,6 +104,7 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             412 => "Changed meanwhile",
             413 => "Too large",
             422 => "Cannot be read",
+            423 => "Locked",
             503 or 507 => "Not possible right now",
             _ => "Went wrong",
         };

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json.Serialization;
 using Bandeja.Core.Composition;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -54,6 +55,10 @@ public sealed record PictureRow
 
     /// <summary>How many bytes it adds to each piece that has it; 0 where that was not looked at yet.</summary>
     public long Written { get; init; }
+
+    /// <summary>The password that opens it, encrypted; null for none.</summary>
+    [JsonIgnore]
+    public string? Secret { get; init; }
 }
 
 /// <summary>Designs, their versions and their pictures.</summary>
@@ -317,8 +322,9 @@ public sealed class DesignStore(Database database)
         database.Write(c =>
             c.Execute(
                 """
-                INSERT OR IGNORE INTO picture (id, name, media_type, width, height, size, pages, written, at)
-                    VALUES (@Id, @Name, @MediaType, @Width, @Height, @Size, @Pages, @Written, @Stamp);
+                INSERT INTO picture (id, name, media_type, width, height, size, pages, written, secret, at)
+                    VALUES (@Id, @Name, @MediaType, @Width, @Height, @Size, @Pages, @Written, @Secret, @Stamp)
+                    ON CONFLICT (id) DO UPDATE SET secret = excluded.secret WHERE excluded.secret IS NOT NULL;
                 INSERT INTO picture_naming (name, picture_id, at) SELECT @Name, @Id, @Stamp
                 WHERE @Id IS NOT (SELECT picture_id FROM picture_naming WHERE name = @Name ORDER BY id DESC LIMIT 1);
                 """,
@@ -332,6 +338,7 @@ public sealed class DesignStore(Database database)
                     picture.Size,
                     picture.Pages,
                     picture.Written,
+                    picture.Secret,
                     actor.Stamp,
                 }
             )
@@ -396,7 +403,7 @@ public sealed class DesignStore(Database database)
     {
         using var c = database.Open();
         return c.QuerySingleOrDefault<PictureRow>(
-            "SELECT id, name, media_type, width, height, size, pages, written FROM picture WHERE id = @id",
+            "SELECT id, name, media_type, width, height, size, pages, written, secret FROM picture WHERE id = @id",
             new { id }
         );
     }

@@ -10,7 +10,7 @@ using Bandeja.Work.Reading;
 namespace Bandeja.Work.Composition;
 
 /// <summary>The pictures' bytes, named by their digest, so that a design never changes because a file did.</summary>
-public sealed class PictureFiles(ServerOptions options, DesignStore designs, FileReader files)
+public sealed class PictureFiles(ServerOptions options, DesignStore designs, FileReader files, PdfPasswords passwords)
 {
     readonly ConcurrentDictionary<string, PictureFile?> kept = [];
     readonly ConcurrentDictionary<(string Name, long AsOf), PictureFacts?> facts = [];
@@ -68,11 +68,15 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs, Fil
 
     string PathOf(string id) => Path.Combine(options.Folder("pictures"), id);
 
+    /// <summary>The password of a PDF that was kept before; null where there is none.</summary>
+    public string? PasswordOf(byte[] data) => passwords.Open(designs.Picture(IdOf(data)));
+
     /// <summary>Keeps a picture.</summary>
+    /// <param name="password">What opens a locked PDF, which is kept with it; null for none.</param>
     /// <exception cref="PictureException">It cannot be used.</exception>
-    public PictureRow Add(string name, byte[] data, Actor actor, CancellationToken cancel = default)
+    public PictureRow Add(string name, byte[] data, Actor actor, CancellationToken cancel = default, string? password = null)
     {
-        var (picture, written) = files.Picture(data, name, cancel);
+        var (picture, written) = files.Picture(data, name, cancel, password);
         // A drawing is named by what came, so that the same one is known again. A photograph that was turned is another picture than the
         // one that may have been added before, when that note was not read.
         var id = IdOf(picture.IsDrawing ? data : picture.Data);
@@ -92,6 +96,7 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs, Fil
             Size = picture.Data.Length,
             Pages = picture.Pages,
             Written = written,
+            Secret = passwords.Seal(picture.MediaType == "application/pdf" ? password : null),
         };
         designs.AddPicture(row, actor);
         kept.TryRemove(id, out _);
@@ -113,6 +118,6 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs, Fil
             return visiting.TryGetValue(id, out var guest) ? guest.File : null;
         if (kept.Count > 40)
             kept.Clear();
-        return kept[id] = PictureFile.Read(File.ReadAllBytes(PathOf(id)));
+        return kept[id] = PictureFile.Read(File.ReadAllBytes(PathOf(id)), passwords.Open(designs.Picture(id)));
     }
 }

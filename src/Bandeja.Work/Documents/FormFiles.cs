@@ -14,11 +14,22 @@ public sealed class FormFiles(Database database, FileReader files, PictureFiles 
 {
     /// <summary>Looks at a PDF and keeps it unchanged; answers the form's document, its fields matched with a list.</summary>
     /// <param name="before">The document of the form that it is a newer version of: answers, boxes, and settings are taken over.</param>
+    /// <param name="password">What opens a locked PDF; null where nobody said it, which is enough where it was said before.</param>
+    /// <exception cref="Formats.Pdf.LockedPdfException">It opens only with a password, or with another.</exception>
     /// <exception cref="Formats.Pdf.PictureException">It cannot be used; the sentence says why.</exception>
-    public string Document(string name, byte[] data, long? listId, JsonObject? before, Actor actor, CancellationToken cancel)
+    public string Document(
+        string name,
+        byte[] data,
+        string? password,
+        long? listId,
+        JsonObject? before,
+        Actor actor,
+        CancellationToken cancel
+    )
     {
-        var facts = files.Form(data, name, cancel);
-        var kept = pictures.Add(name, data, actor, cancel);
+        password ??= pictures.PasswordOf(data);
+        var facts = files.Form(data, name, cancel, password);
+        var kept = pictures.Add(name, data, actor, cancel, password);
         var answers = new JsonObject();
         foreach (var (field, answer) in Matched(facts, listId))
             answers[field] = answer;

@@ -35,12 +35,15 @@ public sealed class FileReader(ReaderPool pool, ILogger<FileReader> log)
 
     /// <summary>Takes a picture in: looked through, upright, drawn once.</summary>
     /// <exception cref="PictureException">It cannot be used.</exception>
-    public (PictureFile Picture, long Written) Picture(byte[] data, string name, CancellationToken cancel)
+    public (PictureFile Picture, long Written) Picture(byte[] data, string name, CancellationToken cancel, string? password = null)
     {
         try
         {
-            var read = Ask<AcceptedPicture>(new AcceptPicture(Culture), data, name, cancel, out var bytes, bytesFollow: true);
-            return (new(read.Same ? data : bytes, read.MediaType, read.Width, read.Height, read.Gray, read.Pages), read.Written);
+            var read = Ask<AcceptedPicture>(new AcceptPicture(password, Culture), data, name, cancel, out var bytes, bytesFollow: true);
+            return (
+                new(read.Same ? data : bytes, read.MediaType, read.Width, read.Height, read.Gray, read.Pages) { Password = password },
+                read.Written
+            );
         }
         catch (ListFileException e)
         {
@@ -83,12 +86,13 @@ public sealed class FileReader(ReaderPool pool, ILogger<FileReader> log)
     }
 
     /// <summary>Looks at a PDF that is to be a form.</summary>
+    /// <param name="password">What opens it where it is locked; null for none.</param>
     /// <exception cref="PictureException">It cannot be used; the sentence says why.</exception>
-    public FormFacts Form(byte[] data, string name, CancellationToken cancel)
+    public FormFacts Form(byte[] data, string name, CancellationToken cancel, string? password)
     {
         try
         {
-            return Ask<FormFacts>(new LookAtForm(Culture), data, name, cancel, out _);
+            return Ask<FormFacts>(new LookAtForm(password, Culture), data, name, cancel, out _);
         }
         catch (ListFileException e)
         {

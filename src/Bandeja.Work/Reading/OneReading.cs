@@ -107,13 +107,16 @@ sealed class OneReading : IDisposable
             return frame;
         var refusal = Wire.Value<Refusal>(frame.Content);
         // After a failure that nobody foresaw, or without memory, a process may not be itself.
-        whole = refusal.Kind is RefusalKind.List or RefusalKind.Picture or RefusalKind.Document or RefusalKind.Typeface;
+        whole =
+            refusal.Kind is RefusalKind.List or RefusalKind.Picture or RefusalKind.Locked or RefusalKind.Document or RefusalKind.Typeface;
         switch (refusal.Kind)
         {
             case RefusalKind.List:
                 throw new ListFileException(refusal.Message);
             case RefusalKind.Picture:
                 throw new PictureException(refusal.Message);
+            case RefusalKind.Locked:
+                throw new LockedPdfException(refusal.Message);
             case RefusalKind.Document:
                 throw new DocumentException(refusal.Message);
             case RefusalKind.Typeface:

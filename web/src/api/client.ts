@@ -71,12 +71,19 @@ function refused(problem: unknown, status: number) {
 }
 
 /** Sends a file's bytes, with progress; the answer is JSON. */
-export function sendFile<T>(path: string, file: Blob, progress?: (share: number) => void, signal?: AbortSignal): Promise<T> {
+export function sendFile<T>(
+  path: string,
+  file: Blob,
+  progress?: (share: number) => void,
+  signal?: AbortSignal,
+  headers: Record<string, string> = {},
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open("POST", path);
     request.setRequestHeader("Content-Type", "application/octet-stream");
     request.setRequestHeader("X-Person", encodeURIComponent(person.get()));
+    for (const [name, value] of Object.entries(headers)) request.setRequestHeader(name, value);
     request.upload.onprogress = (e) => progress?.(e.total ? e.loaded / e.total : 0);
     request.onload = () => {
       let body: unknown;

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Archive, ArchiveRestore, Copy, Pencil, Plus, Trash2 } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { api, ask, queryClient, sendFile, type Schema } from "../api/client";
+import { api, ask, queryClient, type Schema } from "../api/client";
 import { designsQuery, listsQuery, settingsQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 import { Empty } from "../ui/Empty";
@@ -14,6 +14,7 @@ import { RemovalDialog } from "../ui/RemovalDialog";
 import { count, many, moment } from "../ui/words";
 import { DocumentDrop } from "../documents/DocumentDrop";
 import { FormDrop } from "../forms/FormDrop";
+import { useFormFile } from "../forms/useFormFile";
 import { kindOrder, kinds, type DesignKind } from "./kinds";
 
 /** The library of designs: what each is, what its first page looks like, where it is used. */
@@ -319,12 +320,17 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
     }
   };
   const [busy, setBusy] = useState(false);
+  const pdf = useFormFile();
   const bring = async (file: File) => {
     setBusy(true);
     try {
       const called = name.trim() || file.name.replace(/\.pdf$/i, "");
       const query = new URLSearchParams({ name: called.slice(0, 120), file: file.name, ...(list ? { listId: list } : {}) });
-      const id = await sendFile<number>(`/api/designs/form?${query}`, file);
+      const id = await pdf.send<number>(`/api/designs/form?${query}`, file);
+      if (id === null) {
+        setBusy(false);
+        return;
+      }
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
       void navigate(`/designs/${id}`);
     } catch (e) {
@@ -334,6 +340,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
   };
   return (
     <Dialog title="New design" onClose={close}>
+      {pdf.dialog}
       <form
         className="flex flex-col gap-3"
         onSubmit={(e) => {

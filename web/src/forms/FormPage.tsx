@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Download, FileUp, ZoomIn, ZoomOut } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
-import { api, ask, sendFile } from "../api/client";
+import { api, ask } from "../api/client";
 import { settingsQuery } from "../api/queries";
 import { DesignFrame } from "../designs/DesignFrame";
 import type { EditorProps } from "../designs/editor";
@@ -32,6 +32,7 @@ import { FormBoxPanel } from "./FormBoxPanel";
 import { FormCanvas } from "./FormCanvas";
 import { FormColumns } from "./FormColumns";
 import { FormFields } from "./FormFields";
+import { useFormFile } from "./useFormFile";
 
 const uses = Object.keys(useNames) as FormBoxUse[];
 
@@ -108,12 +109,13 @@ export function FormPage(props: EditorProps) {
     }
   };
   const file = useRef<HTMLInputElement>(null);
+  const pdfFile = useFormFile();
   const replace = async (newer: File | undefined) => {
     if (!newer) return;
     try {
       await frame.save.flush();
-      await sendFile(`/api/designs/${design.id}/form?basedOn=${frame.save.version}&file=${encodeURIComponent(newer.name)}`, newer);
-      frame.reload();
+      const path = `/api/designs/${design.id}/form?basedOn=${frame.save.version}&file=${encodeURIComponent(newer.name)}`;
+      if ((await pdfFile.send(path, newer)) !== null) frame.reload();
     } catch (e) {
       sayWrong(e);
     }
@@ -146,6 +148,7 @@ export function FormPage(props: EditorProps) {
   const boxMistake = chosenBoxes.length === 1 ? mistakes.get(chosenBoxes[0]?.value ?? "") : undefined;
   return (
     <DesignFrame of={frame} values={shown?.values ?? []}>
+      {pdfFile.dialog}
       <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
         <StepButtons steps={steps} readOnly={readOnly} />
         {uses.map((use) => (
