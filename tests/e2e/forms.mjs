@@ -94,9 +94,10 @@ export async function nursery({ plain = false } = {}) {
   return Buffer.from(await doc.save({ useObjectStreams: true }));
 }
 
-/** A pledge card of another writer, with scripts that say how dates and numbers are written. */
-export async function pledge() {
-  const doc = new PDFKit({ size: [420, 298], margin: 20, info: { Title: "Pledge card" } });
+/** A pledge card of another writer, with scripts that say how dates and numbers are written; locked where a password is given. */
+export async function pledge(userPassword) {
+  const lock = userPassword ? { userPassword, pdfVersion: "1.7ext3" } : {};
+  const doc = new PDFKit({ size: [420, 298], margin: 20, info: { Title: "Pledge card" }, ...lock });
   const parts = [];
   doc.on("data", (d) => parts.push(d));
   const done = new Promise((resolve) => doc.on("end", resolve));

@@ -239,3 +239,125 @@ test("forms of other writers are read, and a newer file keeps what was answered"
   expect(refused.status()).toBe(422);
   expect(await refused.text()).toContain("This file is not a PDF");
 });
+
+/** A page as poppler draws it, in gray: its width, and a byte for each dot. */
+function drawn(path, page, password = "") {
+  const out = spawnSync("pdftoppm", ["-r", "72", "-gray", "-f", `${page}`, "-l", `${page}`, "-upw", password, path], {
+    maxBuffer: 1 << 26,
+  }).stdout;
+  const [head, width] = /^P5\s+(\d+)\s+\d+\s+\d+\s/.exec(out.subarray(0, 40).toString("latin1"));
+  return { width: Number(width), dots: out.subarray(head.length) };
+}
+
+test("a locked form is asked for its password, changed for one alone, and keeps its fields where a run says so", async ({ page }) => {
+  const donors = [
+    ["Ana Okafor", "1234.5", "2027-03-02", "Nursery"],
+    ["Bo Lindqvist", "20", "2027-04-11", "Library"],
+    ["Mai Nguyễn", "", "2027-05-01", "Glasshouse"],
+  ];
+  const rows = ["Your name,Amount,Paid on,Gift is for", ...donors.map((d) => d.join(","))].join("\r\n");
+  const listId = await bringInQuietly(page, "pledges.csv", rows);
+  const original = await pledge("moss & fern ü");
+  const folder = mkdtempSync(join(tmpdir(), "locked-"));
+  const plain = join(folder, "original.pdf");
+  writeFileSync(plain, original);
+  try {
+    await page.goto("/designs");
+    await page.getByRole("button", { name: "New design" }).first().click();
+    await page.getByText("a form", { exact: true }).click();
+    await page.getByLabel("PDF of the form").setInputFiles({ name: "pledge.pdf", mimeType: "application/pdf", buffer: original });
+    const dialog = page.getByRole("dialog", { name: "Password of pledge.pdf" });
+    await expect(dialog.getByText("This PDF opens only with a password.")).toBeVisible();
+    await dialog.getByLabel("Password").fill("moss");
+    await page.keyboard.press("Enter");
+    await expect(dialog.getByText("That password does not open this PDF.")).toBeVisible();
+    await dialog.getByLabel("Password").fill("moss & fern ü");
+    await page.keyboard.press("Enter");
+    await page.waitForURL(/\/designs\/\d+$/);
+    const designId = Number(/(\d+)$/.exec(page.url())[1]);
+    await pageText(page, "Ana Okafor");
+    const kept = await page.request.get(
+      `/api/pictures/${(await (await page.request.get(`/api/designs/${designId}`)).json()).document.asset}`,
+    );
+    expect(Buffer.compare(await kept.body(), original)).toBe(0);
+
+    const dropId = await (
+      await page.request.post("/api/drops", { data: { name: "Cards", listId, designIds: [designId], campaignName: "Pledges" } })
+    ).json();
+    await checked(page, dropId);
+    await page.goto(`/drops/${dropId}/proof`);
+    await pageText(page, "Ana Okafor");
+    await page.keyboard.press("ArrowDown");
+    await pageText(page, "Bo Lindqvist");
+    await page.keyboard.press("e");
+    await expect(page.getByRole("button", { name: "Keep for this one" })).toBeDisabled();
+    await page.getByLabel("Fills in Note").selectOption("text with fields…");
+    await page.getByLabel("Text for Note").fill("Please call {Your name} first");
+    await pageText(page, "Please call Bo Lindqvist first");
+    await page.getByRole("button", { name: "Keep for this one" }).click();
+    await expect(page.getByText("Changed for this one alone").first()).toBeVisible();
+    await pageText(page, "Please call Bo Lindqvist first");
+
+    const make = async (how) => {
+      await page.goto(`/drops/${dropId}/produce`);
+      await how();
+      await page.getByRole("button", { name: /^Make 3 / }).click();
+      const download = page.waitForEvent("download");
+      await page
+        .getByRole("link", { name: /^(PDF|ZIP),/ })
+        .first()
+        .click();
+      return (await download).path();
+    };
+    await test.step("a PDF each with fillable fields, though the form prints them in", async () => {
+      const zip = await make(async () => {
+        await page.getByRole("button", { name: "a PDF each" }).click();
+        await page.getByLabel("form fields").selectOption("fillable");
+        await page.getByLabel("named").fill("{Your name}");
+      });
+      expect(spawnSync("unzip", ["-q", zip, "-d", folder]).status).toBe(0);
+      const dated = join(
+        folder,
+        readdirSync(folder).find((n) => n !== "original.pdf"),
+      );
+      for (const [name, amount, paid, gift] of donors) {
+        const fields = await fieldsOf(join(dated, `${name}.pdf`));
+        expect(fields).toEqual({
+          "pledge.name": name,
+          "pledge.amount": amount ? `$${Number(amount).toFixed(2)}` : "",
+          "pledge.date": paid.replace(/(\d+)-(\d+)-(\d+)/, "$2/$3/$1"),
+          "pledge.for": gift,
+          "pledge.note": name.startsWith("Bo") ? "Please call Bo Lindqvist first" : "",
+        });
+      }
+    });
+    await test.step("printed in, nothing outside the fields is another than in the original", async () => {
+      const second = await (
+        await page.request.post("/api/drops", { data: { name: "Again", listId, designIds: [designId], campaignName: "Pledges" } })
+      ).json();
+      await checked(page, second);
+      await page.goto(`/drops/${second}/produce`);
+      await page.getByRole("button", { name: /^Make 3 / }).click();
+      const download = page.waitForEvent("download");
+      await page.getByRole("link", { name: /^PDF,/ }).click();
+      const made = await (await download).path();
+      const { document } = await (await page.request.get(`/api/designs/${designId}`)).json();
+      const boxes = document.facts.fields.flatMap((f) => f.widgets);
+      const inside = (x, y) => boxes.some((b) => x >= b.x - 2 && x <= b.x + b.width + 2 && y >= b.y - 2 && y <= b.y + b.height + 2);
+      const before = drawn(plain, 1, "moss & fern ü");
+      expect(before.dots.some((d) => d < 128)).toBe(true);
+      for (let n = 1; n <= donors.length; n++) {
+        const after = drawn(made, n);
+        expect(after.dots.length).toBe(before.dots.length);
+        const other = [...after.dots].filter((d, i) => {
+          const [x, y] = [i % after.width, Math.floor(i / after.width)];
+          return !inside(x, y) && Math.abs(d - before.dots[i]) > 3;
+        });
+        expect(other).toEqual([]);
+        expect([...after.dots].some((d, i) => inside(i % after.width, Math.floor(i / after.width)) && d < 128)).toBe(true);
+      }
+    });
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+});

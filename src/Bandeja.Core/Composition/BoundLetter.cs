@@ -19,6 +19,7 @@ public sealed record DesignError(int Block, string Source, LanguageError Error);
 /// <param name="SenderAddress">The organisation's postal address, a line each.</param>
 /// <param name="Rows">Names of the letter that stand for detail rows though they are called otherwise.</param>
 /// <param name="Files">Finds a file of a folder of attachments by its name; null where there are none.</param>
+/// <param name="Fields">What becomes of a form's fields; null for what the form says.</param>
 public sealed record LetterSetting(
     IReadOnlyList<Column> Columns,
     OrganisationLocale Locale,
@@ -30,7 +31,8 @@ public sealed record LetterSetting(
     AddressingRules? Addressing = null,
     string SenderAddress = "",
     Func<long, string, Mail.MailFileFacts?>? Files = null,
-    IReadOnlyList<RowsMatch>? Rows = null
+    IReadOnlyList<RowsMatch>? Rows = null,
+    FormOutput? Fields = null
 )
 {
     /// <summary>The names that the design's fields can use.</summary>

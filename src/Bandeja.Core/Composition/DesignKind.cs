@@ -23,8 +23,11 @@ public abstract class DesignKind
     /// <summary>True where it has pages of ordinary paper: it can be printed on both sides, and stand after a separator sheet.</summary>
     public virtual bool HasPages => false;
 
-    /// <summary>True where it is text that flows over its pages: it can be changed for one recipient, and edited elsewhere.</summary>
+    /// <summary>True where it is text that flows over its pages: it can be edited elsewhere.</summary>
     public virtual bool IsText => false;
+
+    /// <summary>True where it can be changed for one recipient alone.</summary>
+    public virtual bool ChangesForOne => IsText;
 
     /// <summary>True where it is a PDF that was imported, and can be replaced with a newer one.</summary>
     public virtual bool IsFile => false;

@@ -17,8 +17,12 @@ public static class DocumentMerge
     public static string? Of(string common, string changed, string newer)
     {
         var (was, mine, theirs) = (Read(common), Read(changed), Read(newer));
-        if (was is null || mine is null || theirs is null)
-            return null;
+        return was is null || mine is null || theirs is null ? null : Entries(was, mine, theirs)?.ToJsonString();
+    }
+
+    /// <summary>What is named is put together entry by entry, as settings are, or the answers of a form.</summary>
+    static JsonObject? Entries(JsonObject was, JsonObject mine, JsonObject theirs)
+    {
         var merged = new JsonObject();
         foreach (var key in theirs.Select(p => p.Key).Concat(mine.Select(p => p.Key)).Distinct())
         {
@@ -27,6 +31,8 @@ public static class DocumentMerge
                 Put(c);
             else if (BlockKey.Of(c) == BlockKey.Of(a) || BlockKey.Of(b) == BlockKey.Of(c))
                 Put(b);
+            else if (a is JsonObject x && b is JsonObject y && c is JsonObject z && Entries(x, y, z) is { } entries)
+                merged[key] = entries;
             else if (Blocks(a as JsonArray, b as JsonArray, c as JsonArray) is { } blocks)
                 merged[key] = blocks;
             else
@@ -37,7 +43,7 @@ public static class DocumentMerge
                     merged[key] = value.DeepClone();
             }
         }
-        return merged.ToJsonString();
+        return merged;
     }
 
     /// <summary>

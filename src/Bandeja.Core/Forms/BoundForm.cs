@@ -29,7 +29,7 @@ public sealed class BoundForm : IBoundDesign
     /// <summary>Binds a design.</summary>
     public BoundForm(FormDesign design, LetterSetting setting)
     {
-        (Design, Setting) = (design, setting);
+        (Design, Setting) = (setting.Fields is { } fields ? design with { Output = fields } : design, setting);
         var names = setting.Names;
         var errors = new List<DesignError>();
         var pageNames = names.WithPages();

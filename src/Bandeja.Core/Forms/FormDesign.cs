@@ -56,19 +56,6 @@ public sealed record FormBox(
         };
 }
 
-/// <summary>What becomes of a form's fields in the finished file.</summary>
-public enum FormOutput
-{
-    /// <summary>Values are drawn into the page.</summary>
-    Printed,
-
-    /// <summary>Fields stay and can be filled in further.</summary>
-    Fillable,
-
-    /// <summary>Fields stay, but nobody can change them.</summary>
-    ReadOnly,
-}
-
 /// <summary>A PDF that is filled in for every recipient.</summary>
 /// <param name="Asset">The file's id.</param>
 /// <param name="File">What it was called.</param>

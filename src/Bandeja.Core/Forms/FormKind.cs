@@ -18,6 +18,9 @@ public sealed class FormKind : DesignKind
     public override bool HasPages => true;
 
     /// <inheritdoc/>
+    public override bool ChangesForOne => true;
+
+    /// <inheritdoc/>
     public override bool IsFile => true;
 
     /// <inheritdoc/>

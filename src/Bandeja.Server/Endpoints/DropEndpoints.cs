@@ -310,6 +310,9 @@ static class DropEndpoints
             )
             .WithSummary("The ids of all recipients that a search finds");
 
+        api.MapGet("/drops/{id:long}/recipients/place", (long id, long piece, BenchRows bench) => bench.PlaceOf(id, piece))
+            .WithSummary("The place of a piece among all of a drop in the order of their numbers, from 0");
+
         api.MapGet("/drops/{id:long}/recipients/{recipientId:long}", Person)
             .WithSummary("A recipient at the bench: issues, values, history");
         api.MapGet("/drops/{id:long}/recipients/{recipientId:long}/proof.pdf", Proof)

@@ -2,6 +2,7 @@ using System.Text;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Store.Lists;
+using Dapper;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Drops;
@@ -59,6 +60,18 @@ public sealed class BenchRows(Database database)
         while (reader.Read())
             ids.Add(reader.GetInt64(0));
         return ids;
+    }
+
+    /// <summary>The place of a piece among all of a drop in the order of their numbers, from 0.</summary>
+    /// <exception cref="NotFoundException">No recipient of the drop has it.</exception>
+    public int PlaceOf(long dropId, long piece)
+    {
+        using var c = database.Open();
+        return c.QuerySingle<int?>(
+                "SELECT CASE WHEN EXISTS (SELECT 1 FROM drop_recipient WHERE drop_id = @dropId AND piece_number = @piece) THEN "
+                    + "(SELECT count(*) FROM drop_recipient WHERE drop_id = @dropId AND piece_number < @piece) END",
+                new { dropId, piece }
+            ) ?? throw new NotFoundException($"This drop has no piece {piece:0000}.");
     }
 
     internal static string From(DropRow drop) => $"FROM drop_recipient d JOIN {RowTable.Name(drop.ListId)} r ON r.id = d.recipient_id";

@@ -46,7 +46,15 @@ public sealed class Letters(
     /// <param name="listId">The list; null for none.</param>
     /// <exception cref="LetterFormatException">It is no letter, envelope or label sheet.</exception>
     /// <param name="frozen">What was so when a run began; null for what is so now.</param>
-    public IBoundDesign Bind(SqliteConnection c, string documentJson, long designId, long? listId, FrozenSetting? frozen = null)
+    /// <param name="fields">What becomes of a form's fields; null for what the form says.</param>
+    public IBoundDesign Bind(
+        SqliteConnection c,
+        string documentJson,
+        long designId,
+        long? listId,
+        FrozenSetting? frozen = null,
+        FormOutput? fields = null
+    )
     {
         var organisation = frozen?.Organisation ?? settings.Organisation();
         var locale = organisation.ToLocale();
@@ -70,6 +78,7 @@ public sealed class Letters(
                 organisation.PostalAddress,
                 $"pictures {asOfPicture}",
                 $"typefaces {fonts.Version}",
+                $"fields {fields}",
                 DesignReader.KindOf(documentJson).Rules().NamesFiles ? $"files {asOf}" : "",
                 AddressingMark(addressing),
                 .. columns.Select(x => x.ToString()),
@@ -96,7 +105,8 @@ public sealed class Letters(
                 addressing,
                 organisation.PostalAddress,
                 (folder, name) => files.Find(folder, name, asOf),
-                rows
+                rows,
+                fields
             )
         );
     }

@@ -32,12 +32,7 @@ public sealed class FrozenRun
         (this.connection, this.letters, Run) = (connection, letters, run);
         Drop = DropStore.Drop(connection, run.DropId);
         Setting = FrozenSetting.Read(run.FrozenJson) ?? letters.Freeze(connection, Drop) with { Details = null };
-        Bound =
-        [
-            .. run.Designs.Select(d =>
-                letters.Bind(connection, DesignStore.Version(connection, d.DesignVersionId).DocumentJson, d.DesignId, Drop.ListId, Setting)
-            ),
-        ];
+        Bound = [.. run.Designs.Select(d => Bind(DesignStore.Version(connection, d.DesignVersionId).DocumentJson, d.DesignId))];
         composers = [.. Bound.Select(b => b.Composer(run.Today))];
         own = RunStore.OwnLetters(connection, run.Id);
         serials = MailerSerials.Of(connection, run.Id);
@@ -73,6 +68,9 @@ public sealed class FrozenRun
     /// <summary>What the files are called within.</summary>
     public string Title => $"{Drop.CampaignName}, {Drop.Name}, run {Run.Number}";
 
+    IBoundDesign Bind(string document, long designId) =>
+        letters.Bind(connection, document, designId, Drop.ListId, Setting, RunSettings.Read(Run.SettingsJson).Fields);
+
     /// <summary>A piece's recipient as designs see them.</summary>
     public IRow Row(RunPiece piece) =>
         details is not null
@@ -103,7 +101,7 @@ public sealed class FrozenRun
             return null;
         var speller =
             own.Count > 0 && own.TryGetValue((piece.RecipientId, Run.Designs[design].DesignId), out var document)
-                ? letters.Bind(connection, document, Run.Designs[design].DesignId, Drop.ListId, Setting).Speller(Run.Today)
+                ? Bind(document, Run.Designs[design].DesignId).Speller(Run.Today)
                 : usual;
         return speller?.Spell(Row(piece), piece.PieceNumber);
     }
@@ -121,7 +119,7 @@ public sealed class FrozenRun
         long Serial(string mailer) => serials.TryGetValue(mailer, out var s) ? (s.First + piece.Serial) % s.All : piece.PieceNumber;
         var composer =
             own.Count > 0 && own.TryGetValue((piece.RecipientId, Run.Designs[design].DesignId), out var document)
-                ? letters.Bind(connection, document, Run.Designs[design].DesignId, Drop.ListId, Setting).Composer(Run.Today)
+                ? Bind(document, Run.Designs[design].DesignId).Composer(Run.Today)
                 : composers[design];
         var composed = composer.Compose(Row(piece), piece.PieceNumber, Serial);
         if (composed.Barcodes is { Count: > 0 } codes)

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using System.Text.Json;
+using Bandeja.Core.Composition;
 using Bandeja.Formats.Pdf;
 using Microsoft.AspNetCore.DataProtection;
 
@@ -11,6 +12,7 @@ namespace Bandeja.Work.Freezing;
 /// <param name="BatchOf">Pieces of each batch that goes to the printer; 0 for all in one.</param>
 /// <param name="BreakSheets">A sheet between batches that says which is which.</param>
 /// <param name="Duplex">Both sides; each piece begins on a sheet of its own.</param>
+/// <param name="Fields">What becomes of forms' fields; null for what each form says.</param>
 public sealed record RunSettings(
     int? PartOf = null,
     string? NameBy = null,
@@ -20,7 +22,8 @@ public sealed record RunSettings(
     int Copies = 1,
     bool Collated = true,
     string? Postage = null,
-    string? PostageAbroad = null
+    string? PostageAbroad = null,
+    FormOutput? Fields = null
 )
 {
     /// <summary>The stored form.</summary>

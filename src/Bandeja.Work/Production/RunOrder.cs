@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
 using Bandeja.Formats.Pdf;
 using Bandeja.Work.Composition;
@@ -171,6 +172,9 @@ public sealed record EachOrder : PdfOrder, INamedFiles
 
     /// <inheritdoc/>
     public string? NameBy { get; init; }
+
+    /// <summary>What becomes of forms' fields; null for what each form says.</summary>
+    public FormOutput? Fields { get; init; }
 
     /// <inheritdoc/>
     [JsonIgnore]

@@ -196,7 +196,8 @@ public sealed class RunPlanner(
                     print?.Copies ?? 1,
                     print?.Collated ?? true,
                     paper?.Postage,
-                    paper?.PostageAbroad
+                    paper?.PostageAbroad,
+                    (order as EachOrder)?.Fields
                 ).ToJson(),
                 Secret = email
                     ? sealing!.HasPasswords

@@ -4446,7 +4446,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Start a form from a PDF; its bytes are the request's body; answers its id */
+        /**
+         * Start a form from a PDF; its bytes are the request's body; answers its id
+         * @description Of a PDF that opens only with a password, this is in the header Open-Password, percent-encoded as UTF-8; without it, or with another, the answer is 423. It is kept encrypted.
+         */
         post: {
             parameters: {
                 query: {
@@ -4490,7 +4493,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Replace a form's PDF with a newer one; its bytes are the request's body; answers the version */
+        /**
+         * Replace a form's PDF with a newer one; its bytes are the request's body; answers the version
+         * @description Of a PDF that opens only with a password, this is in the header Open-Password, percent-encoded as UTF-8; without it, or with another, the answer is 423. It is kept encrypted.
+         */
         post: {
             parameters: {
                 query: {
@@ -4946,6 +4952,46 @@ export interface paths {
                     };
                     content: {
                         "application/json": number[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The place of a piece among all of a drop in the order of their numbers, from 0 */
+        get: {
+            parameters: {
+                query: {
+                    piece: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
                     };
                 };
             };
@@ -5804,7 +5850,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A letter as one recipient gets it, and as everybody does */
+        /** A letter or form as one recipient gets it, and as everybody does */
         get: {
             parameters: {
                 query?: never;
@@ -5829,7 +5875,7 @@ export interface paths {
                 };
             };
         };
-        /** Change a letter for one recipient alone; also settles it with the design's newest version */
+        /** Change a letter or form for one recipient alone; also settles it with the design's newest version */
         put: {
             parameters: {
                 query?: never;
@@ -9477,6 +9523,8 @@ export interface components {
         FormerValue: {
             value: null | string;
         };
+        /** @enum {unknown} */
+        FormOutput: "printed" | "fillable" | "readonly" | null;
         /** @description A form's document, and the list that its open fields are matched with. */
         FormQuestion: {
             document: components["schemas"]["JsonObject"];
@@ -11048,6 +11096,7 @@ export interface components {
             /** @enum {string} */
             output?: "each";
             nameBy?: null | string;
+            fields?: null | components["schemas"]["FormOutput"];
             passwords?: null | components["schemas"]["PasswordOrder"];
             /** @description For label sheets: where on a partly used sheet each design begins. */
             sheets?: null | components["schemas"]["SheetOrder"][];
@@ -11410,6 +11459,7 @@ export interface components {
             collated: boolean;
             postage?: null | string;
             postageAbroad?: null | string;
+            fields?: null | components["schemas"]["FormOutput"];
         };
         /** @enum {unknown} */
         RunState: "queued" | "running" | "paused" | "done" | "cancelled" | "failed";

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { flowing, isSent, kindOrder, kinds, onPaper, paged } from "./kinds";
+import { changeable, isSent, kindOrder, kinds, onPaper, paged } from "./kinds";
 
 const files = import.meta.glob<string>("../**/*.{ts,tsx}", { query: "?raw", import: "default", eager: true });
 
@@ -18,7 +18,9 @@ test("a package has what is printed, what has pages, and what is sent", () => {
   expect(onPaper(all).map((d) => d.kind)).toEqual(["letter", "form", "envelope", "labels"]);
   expect(paged(all)?.kind).toBe("letter");
   expect(paged(all.slice(1))?.kind).toBe("form");
-  expect(flowing(all.slice(1))).toBeUndefined();
+  expect(changeable(all)?.kind).toBe("letter");
+  expect(changeable(all.slice(1))?.kind).toBe("form");
+  expect(changeable(all.slice(2))).toBeUndefined();
   expect(isSent(all)).toBe(true);
   expect(isSent(onPaper(all))).toBe(false);
 });

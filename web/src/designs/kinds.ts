@@ -23,8 +23,10 @@ interface Kind {
   isPaper: boolean;
   /** True where it has as many pages as its text takes. */
   hasPages: boolean;
-  /** True where it is text that flows over its pages: changed for one recipient, and edited elsewhere. */
+  /** True where it is text that flows over its pages, and can be edited elsewhere. */
   isText: boolean;
+  /** True where it can be changed for one recipient alone. */
+  changesForOne?: boolean;
   /** True where several pieces lie on one sheet. */
   sharesSheets: boolean;
   /** True where it is made of a PDF that is brought. */
@@ -48,6 +50,7 @@ export const kinds: Record<DesignKind, Kind> = {
     isPaper: true,
     hasPages: true,
     isText: true,
+    changesForOne: true,
     sharesSheets: false,
     start: () => null,
     height: 1.3,
@@ -63,6 +66,7 @@ export const kinds: Record<DesignKind, Kind> = {
     isPaper: true,
     hasPages: true,
     isText: false,
+    changesForOne: true,
     sharesSheets: false,
     isFile: true,
     start: () => null,
@@ -121,8 +125,9 @@ export const onPaper = <D extends { kind: DesignKind }>(designs: readonly D[]) =
 /** The piece or design whose pages are read: the letter, whatever else is in the package. */
 export const paged = <D extends { kind: DesignKind }>(designs: readonly D[]) => designs.find((d) => kinds[d.kind].hasPages);
 
-/** The design that can be changed for one recipient. */
-export const flowing = <D extends { kind: DesignKind }>(designs: readonly D[]) => designs.find((d) => kinds[d.kind].isText);
+/** The design that can be changed for one recipient: the text before a form. */
+export const changeable = <D extends { kind: DesignKind }>(designs: readonly D[]) =>
+  designs.find((d) => kinds[d.kind].isText) ?? designs.find((d) => kinds[d.kind].changesForOne);
 
 /** True where one of them is sent and not printed. */
 export const isSent = (designs: readonly { kind: DesignKind }[]) => designs.some((d) => !kinds[d.kind].isPaper);

@@ -11,12 +11,14 @@ interface Of {
   document: object;
   /** How long, in milliseconds, the typing rests before the preview follows it. */
   rest: number;
+  /** The recipient that is shown first. */
+  recipientId?: number;
 }
 
 /** What a recipient gets of a design while it is written, and the way from one recipient to another. */
-export function usePreview({ designId, listId, document, rest }: Of) {
+export function usePreview({ designId, listId, document, rest, recipientId }: Of) {
   // With another list, its first recipient is shown.
-  const [who, setWho] = useState({ listId, offset: 0, id: null as number | null });
+  const [who, setWho] = useState({ listId, offset: 0, id: recipientId ?? null });
   const at = who.listId === listId ? who : { listId, offset: 0, id: null };
   const delayed = useDelayed(document, rest);
   const query = useQuery({

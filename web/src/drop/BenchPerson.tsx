@@ -24,7 +24,7 @@ interface Props {
   onRelease: () => void;
   /** Without a reason, somebody is asked for one. */
   onTakeBack: (reason?: string) => void;
-  /** Changes the letter for this one alone; null where the package has no letter. */
+  /** Changes the letter or form for this one alone; null where the package has neither. */
   onEdit: (() => void) | null;
 }
 
@@ -256,11 +256,11 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         <BenchButton icon={PencilLine} label="Fix value" hint="F" onClick={fix} />
         <BenchButton
           icon={FilePenLine}
-          label="This letter"
+          label="This piece"
           hint="E"
           onClick={() => onEdit?.()}
           off={!onEdit || person.tray === "Produced" || person.tray === "Mailed" || person.tray === "Returned"}
-          title="Change the letter for this one alone"
+          title="Change the letter or form for this one alone"
         />
         {selectedCount > 1 ? (
           <BenchButton icon={Check} label={`Release ${selectedCount}`} hint="R" onClick={onRelease} />

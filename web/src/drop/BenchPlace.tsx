@@ -20,7 +20,7 @@ import { ReasonDialog } from "./ReasonDialog";
 import { useSelection } from "./selection";
 import { trayOrder, Trays } from "./Trays";
 import { benchParams, useBenchRows, type BenchQuery } from "./useBenchRows";
-import { capital, flowing, isSent, kinds, paged } from "../designs/kinds";
+import { capital, changeable, isSent, kinds, paged } from "../designs/kinds";
 
 /** The bench: trays above, recipients left, the real pages in the middle, the person right. */
 export function BenchPlace() {
@@ -29,7 +29,7 @@ export function BenchPlace() {
   const [asked] = useSearchParams();
   const [only, setOnly] = useState<BenchQuery["only"]>(asked.has("inDoubt") ? "inDoubt" : asked.has("noted") ? "noted" : null);
   const [tray, setTray] = useState<Tray | null>(asked.size === 0 && drop.trays.needsALook > 0 ? "NeedsALook" : null);
-  const [search, setSearch] = useState(asked.get("piece") ?? "");
+  const [search, setSearch] = useState("");
   const [alike, setAlike] = useState<string | null>(asked.get("alike"));
   const [sort, setSort] = useState<{ by: BenchQuery["sort"]; descending: boolean }>({ by: "piece", descending: false });
   const delayedSearch = useDelayed(search, 150);
@@ -39,7 +39,15 @@ export function BenchPlace() {
   );
   const [range, setRange] = useState({ first: 0, last: 30 });
   const rows = useBenchRows(drop.id, query, range);
-  const [cursor, setCursor] = useState(0);
+  const piece = Number(asked.get("piece"));
+  const place = useQuery({
+    queryKey: ["drop", drop.id, "place", piece],
+    queryFn: () => ask(api.GET("/api/drops/{id}/recipients/place", { params: { path: { id: drop.id }, query: { piece } } })),
+    enabled: piece > 0,
+  });
+  // Until somebody walks on, the cursor is at the piece at which the bench was opened.
+  const [walked, setCursor] = useState<number | null>(null);
+  const cursor = walked ?? (piece > 0 && !place.isError ? place.data : 0);
   const anchor = useRef<number | null>(null);
   const [selected, select] = useSelection(drop.id);
   const [asking, setAsking] = useState<"hold" | "back" | null>(null);
@@ -49,7 +57,7 @@ export function BenchPlace() {
   const [close, setClose] = useState(false);
 
   // Who was at the cursor may have left the tray: then the next one stands there.
-  const at = rows.total === 0 ? -1 : Math.min(cursor, rows.total - 1);
+  const at = rows.total === 0 || cursor === undefined ? -1 : Math.min(cursor, rows.total - 1);
   const row = at >= 0 ? rows.row(at) : undefined;
   const id = row?.id;
   const person = useQuery({
@@ -112,7 +120,7 @@ export function BenchPlace() {
   };
 
   const navigate = useNavigate();
-  const letter = flowing(drop.package);
+  const letter = changeable(drop.package);
   const editAlone = () => {
     if (letter && id !== undefined) void navigate(`/drops/${drop.id}/proof/letter/${id}/${letter.designId}`);
   };
@@ -133,7 +141,7 @@ export function BenchPlace() {
     { keys: "a", label: "Accept the issue as it is", run: () => acceptFirst(false) },
     { keys: "Shift+a", label: "Accept it for all alike", run: () => acceptFirst(true) },
     { keys: "f", label: "Fix a value", run: () => setFixing((n) => n + 1) },
-    { keys: "e", label: "Change the letter for this one alone", run: editAlone },
+    { keys: "e", label: "Change the piece for this one alone", run: editAlone },
     {
       keys: "t",
       label: "Take the made piece back",

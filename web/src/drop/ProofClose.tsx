@@ -10,7 +10,7 @@ import type { Drop } from "./DropPage";
 import { MailView } from "../mail/MailView";
 import { mailQuery, proofQuery, removeOwn, type Member } from "./proof";
 import { VerdictSign } from "./ProofCard";
-import { capital, flowing, isSent, kinds } from "../designs/kinds";
+import { capital, changeable, isSent, kinds } from "../designs/kinds";
 
 /** One member of the proof set, large enough to read, with what was said of it and where it is mended. */
 export function ProofClose({
@@ -51,7 +51,7 @@ export function ProofClose({
       })),
     [printed, member.pieces.length],
   );
-  const letter = flowing(member.pieces);
+  const letter = changeable(member.pieces);
   return (
     <>
       <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line bg-base-100 px-3">
@@ -114,7 +114,7 @@ export function ProofClose({
             ))}
             {letter && (
               <Link className="btn btn-quiet btn-xs" to={`/drops/${drop.id}/proof/letter/${member.id}/${letter.designId}`}>
-                Change the letter for this one alone
+                Change the {kinds[letter.kind].name} for this one alone
               </Link>
             )}
           </p>

@@ -13,6 +13,7 @@ import { useDrop } from "./DropPage";
 import { Controls, Files, RunProgress, runState } from "./RunBox";
 import { runDetailQuery } from "./runs";
 import { kinds } from "../designs/kinds";
+import { fieldOutputs } from "../forms/form";
 
 type Detail = Schema["RunDetail"];
 
@@ -352,6 +353,7 @@ function Aside({ detail }: { detail: Detail }) {
           }[run.output] ?? run.output,
         )}
         {named(run.output) && entry("named", settings.nameBy ?? "")}
+        {settings.fields && entry("form fields", fieldOutputs.find(([key]) => key === settings.fields)?.[1] ?? "")}
         {run.notBefore && entry("not before", moment(run.notBefore))}
         {run.output === "print" &&
           entry(

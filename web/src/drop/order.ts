@@ -24,6 +24,8 @@ export interface Form {
   mayPrint: boolean;
   mayCopy: boolean;
   mayChange: boolean;
+  /** What becomes of forms’ fields; null for what each form says. */
+  fields: Schema["FormOutput"] | null;
   printer: number | null;
   batchOf: number;
   breakSheets: boolean;
@@ -61,6 +63,7 @@ export const first: Form = {
   mayPrint: true,
   mayCopy: true,
   mayChange: false,
+  fields: null,
   printer: null,
   batchOf: 200,
   breakSheets: true,
@@ -129,7 +132,7 @@ export function orderOf(form: Form, { package: designs, selected, printer, accou
     case "parts":
       return { output: "parts", ...paper, passwords, partOf: form.partOf };
     case "each":
-      return { output: "each", ...paper, passwords, nameBy: form.nameBy };
+      return { output: "each", ...paper, passwords, nameBy: form.nameBy, fields: form.fields };
     case "docx":
       return { output: "docx", ...paper };
     case "docxeach":

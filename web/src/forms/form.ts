@@ -183,3 +183,10 @@ export const offered = (f: FormField): string[] =>
     : f.kind === "radio" || (f.kind === "check" && f.widgets.length > 1)
       ? f.widgets.map((w) => w.label ?? w.on ?? "").filter(Boolean)
       : [];
+
+/** What becomes of the fields in the finished file. */
+export const fieldOutputs = [
+  ["printed", "printed in"],
+  ["fillable", "fillable"],
+  ["readonly", "read-only"],
+] as const;

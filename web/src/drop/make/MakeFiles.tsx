@@ -1,5 +1,6 @@
 import { useId } from "react";
 import { kinds, onPaper } from "../../designs/kinds";
+import { fieldOutputs } from "../../forms/form";
 import { count } from "../../ui/words";
 import { PasswordFields } from "../PasswordFields";
 import { Amount, Name, type PartProps } from "./parts";
@@ -36,6 +37,24 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
               in a folder with date and time.
             </p>
           )}
+        </>
+      )}
+      {form.output === "each" && drop.package.some((d) => kinds[d.kind].isFile) && (
+        <>
+          <Name of={`${id}fields`}>form fields</Name>
+          <select
+            id={`${id}fields`}
+            className="select select-sm w-60"
+            value={form.fields ?? ""}
+            onChange={(e) => set({ fields: (e.target.value || null) as typeof form.fields })}
+          >
+            <option value="">as each form says</option>
+            {fieldOutputs.map(([key, label]) => (
+              <option key={key} value={key}>
+                {label}
+              </option>
+            ))}
+          </select>
         </>
       )}
       {!o.mailing && onPaper(drop.package).some((d) => !kinds[d.kind].hasPages) && (
