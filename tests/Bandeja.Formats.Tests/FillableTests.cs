@@ -21,15 +21,18 @@ public sealed class FillableTests
         var columns = values
             .Select((_, i) => new Core.Lists.Column(i + 1, $"C{i + 1}", Core.Lists.ColumnType.Text, Core.Lists.Role.None))
             .ToArray();
-        var piece = new BoundForm(
+        var bound = new BoundForm(
             FormReader.Read(document),
             new(columns, Core.Language.OrganisationLocale.UnitedStates, Documents.Made.Fonts)
-        )
-            .Composer(new(2027, 3, 12))
-            .Compose(new Core.Lists.ArrayRow(values), 1);
+        );
+        var piece = bound.Composer(new(2027, 3, 12)).Compose(new Core.Lists.ArrayRow(values), 1);
         using var target = new MemoryStream();
         var picture = PictureFile.Accept(made);
-        var writer = new PdfLetterWriter(target, _ => picture, new("t", "en", DateTimeOffset.UnixEpoch, false, Fillable: true));
+        var writer = new PdfLetterWriter(
+            target,
+            asset => asset.Contains('#') ? picture with { Page = int.Parse(asset.Split('#')[1]) } : picture,
+            new("t", "en", DateTimeOffset.UnixEpoch, bound.KeepsTags, Fillable: true)
+        );
         writer.Add(null, piece.Pages);
         writer.Finish();
         return (target.ToArray(), FormReading.Of(target.ToArray()));
@@ -96,5 +99,68 @@ public sealed class FillableTests
         var (file, facts) = Filled("printed", Sample().File(), Answers, ["Ana", "97412", "yes", "Fernquay"]);
         Assert.Empty(facts.Fields);
         Assert.Contains("Ana", Paper.Run("pdftotext", "-layout {0} -", file));
+    }
+
+    /// <summary>A tagged form of two pages: a heading with a type of its own, two texts, a field that has an element and one that has
+    /// none.</summary>
+    static byte[] Tagged(string stamp = "")
+    {
+        static string Marked(int id, string type, string content) => $"/{type} <</MCID {id}>> BDC\n{content}EMC\n";
+        var made = new MadeForm { Catalog = "/MarkInfo<</Marked true>>/StructTreeRoot 3 0 R/Lang(de)" }
+            .Page(
+                Marked(0, "Title", MadeForm.Text(50, 750, "Membership form"))
+                    + "/Artifact BMC\n0 0 m 10 0 l S\nEMC\n"
+                    + Marked(1, "P", MadeForm.Text(50, 720, "Your name")),
+                "/MediaBox[0 0 612 792]/StructParents 0"
+            )
+            .Field("name", "150 700 350 720", "/FT/Tx/TU(Your name)/StructParent 2")
+            .Field("other", "150 660 350 680", "/FT/Tx/TU(Other)");
+        // Objects 1 and 2 are the fields; the pages come after what is made here and the font, each with its content before it.
+        var last = stamp.Length == 0 ? 9 : 11;
+        made.Object("<</Type/StructTreeRoot/K 4 0 R/RoleMap<</Title/H1>>>>");
+        made.Object("<</Type/StructElem/S/Document/P 3 0 R/K[5 0 R 6 0 R 7 0 R 8 0 R]>>");
+        made.Object($"<</Type/StructElem/S/Title/P 4 0 R/Pg {last + 3} 0 R/K 0>>");
+        made.Object($"<</Type/StructElem/S/P/P 4 0 R/Pg {last + 3} 0 R/K[1 <</Type/OBJR/Obj 1 0 R>>]>>");
+        made.Object($"<</Type/StructElem/S/P/P 4 0 R/K[<</Type/MCR/Pg {last + 5} 0 R/MCID 0>>]/ActualText(The second page)>>");
+        // An element that holds itself has no end.
+        made.Object("<</Type/StructElem/S/Sect/P 4 0 R/K[8 0 R 4 0 R 77]>>");
+        made.Object("null");
+        made.Page(Marked(0, "P", MadeForm.Text(50, 750, "Page two")), "/MediaBox[0 0 612 792]/StructParents 1");
+        if (stamp.Length > 0)
+        {
+            var look = made.Stream("/Type/XObject/Subtype/Form/BBox[0 0 10 10]", "0 0 10 10 re f");
+            made.Annotation($"<</Type/Annot/Subtype/Stamp/F 4/Rect[500 700 510 710]/AP<</N {look} 0 R>>>>");
+        }
+        return made.File();
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("stamp")]
+    public void A_tagged_form_whose_fields_stay_is_still_tagged(string stamp)
+    {
+        var made = Tagged();
+        Assert.True(FormReading.Of(made).IsTagged);
+        var was = Paper.Run("pdfinfo", "-struct-text {0}", made);
+        Assert.Contains("\"Membership form\"", was);
+        var (file, facts) = Filled("fillable", Tagged(stamp), new Dictionary<string, string> { ["name"] = "{C1}" }, ["Ana Okafor"]);
+        Assert.Equal("Ana Okafor", facts.Fields[0].Initial);
+        Assert.True(facts.IsTagged);
+        Paper.Sound(file);
+        var now = Paper.Run("pdfinfo", "-struct-text {0}", file);
+        // The heading, the text with its field, the other page, and the field that had no element; in their order.
+        var order = new[] { "H1", "\"Membership form\"", "P (block)", "\"Your name\"", "Object", "\"Page two\"", "Form" };
+        Assert.True(order.Aggregate(0, (at, next) => at < 0 ? at : now.IndexOf(next, at, StringComparison.Ordinal)) > 0, now);
+        var spoken = Convert.ToHexString(System.Text.Encoding.BigEndianUnicode.GetBytes("The second page"));
+        Assert.Contains($"/ActualText <FEFF{spoken}>", System.Text.Encoding.Latin1.GetString(file));
+        Assert.Contains("Tagged:          yes", Paper.Run("pdfinfo", "{0}", file));
+
+        // What is filled in again from it keeps it, too.
+        var (again, _) = Filled("readonly", file, new Dictionary<string, string> { ["name"] = "{C1}" }, ["Bo"]);
+        Assert.Contains("\"Membership form\"", Paper.Run("pdfinfo", "-struct-text {0}", again));
+
+        // Printed in there is no structure, and nothing that points into one.
+        var (printed, _) = Filled("printed", made, new Dictionary<string, string>(), ["Ana"]);
+        Assert.DoesNotContain("/StructParents", System.Text.Encoding.Latin1.GetString(printed));
     }
 }

@@ -45,6 +45,9 @@ public interface IBoundDesign
     /// <summary>What it is bound to.</summary>
     LetterSetting Setting { get; }
 
+    /// <summary>True where its pages tell their structure to a screen reader, which must stay in a file of one recipient.</summary>
+    bool KeepsTags => false;
+
     /// <summary>Mistakes in the fields.</summary>
     IReadOnlyList<DesignError> Errors { get; }
 

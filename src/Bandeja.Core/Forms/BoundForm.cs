@@ -81,6 +81,9 @@ public sealed class BoundForm : IBoundDesign
     public LetterSetting Setting { get; }
 
     /// <inheritdoc/>
+    public bool KeepsTags => Design.Facts.IsTagged && Design.Output != FormOutput.Printed;
+
+    /// <inheritdoc/>
     public PieceKind Kind => PieceKind.Form;
 
     /// <inheritdoc/>

@@ -104,4 +104,10 @@ public sealed record FormField(
 
 /// <summary>What is known of a PDF that is used as a form.</summary>
 /// <param name="Notes">What was removed from it, and what it does here otherwise than elsewhere; sentences.</param>
-public sealed record FormFacts(IReadOnlyList<FormPage> Pages, IReadOnlyList<FormField> Fields, IReadOnlyList<string> Notes);
+/// <param name="IsTagged">True where it tells its structure (ISO 32000-2, 14.8), so that a screen reader can follow it.</param>
+public sealed record FormFacts(
+    IReadOnlyList<FormPage> Pages,
+    IReadOnlyList<FormField> Fields,
+    IReadOnlyList<string> Notes,
+    bool IsTagged = false
+);

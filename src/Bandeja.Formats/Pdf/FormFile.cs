@@ -66,7 +66,8 @@ sealed class FormFile
         return new(
             [.. views.Select((v, i) => new FormPage(Round(v.Width), Round(v.Height), labels.Across(i, v), labels.Down(i, v)))],
             fields,
-            notes
+            notes,
+            catalog.Elements["/StructTreeRoot"] is not null
         );
     }
 

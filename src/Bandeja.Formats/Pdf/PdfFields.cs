@@ -23,8 +23,9 @@ sealed class PdfFields(PdfObjects objects)
     public bool IsEmpty => fields.Count == 0;
 
     /// <summary>Writes a widget; answers its number.</summary>
+    /// <param name="tag">Its entry for the file's structure, by its number.</param>
     /// <param name="appearance">Writes what is drawn of it; answers the number of the form XObject.</param>
-    public int Widget(FieldItem item, double bottom, int page, Func<IEnumerable<PageItem>, int> appearance)
+    public int Widget(FieldItem item, double bottom, int page, Func<int, string> tag, Func<IEnumerable<PageItem>, int> appearance)
     {
         var shape = item.Shape;
         if (!fields.TryGetValue(shape.Name, out var field))
@@ -43,7 +44,7 @@ sealed class PdfFields(PdfObjects objects)
         objects.Object(
             number,
             $"<</Type/Annot/Subtype/Widget/F 4/P {page} 0 R/Parent {field.Number} 0 R"
-                + $"/Rect[{N(item.X)} {N(bottom)} {N(item.X + item.Width)} {N(bottom + item.Height)}]{look}>>"
+                + $"/Rect[{N(item.X)} {N(bottom)} {N(item.X + item.Width)} {N(bottom + item.Height)}]{look}{tag(number)}>>"
         );
         return number;
     }

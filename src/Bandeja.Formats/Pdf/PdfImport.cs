@@ -143,12 +143,12 @@ static class PdfImport
         return page.Rotate is 90 or 270 or -90 or -270 ? (height, width, page.Owner!.PageCount) : (width, height, page.Owner!.PageCount);
     }
 
-    /// <summary>Writes a page; answers its object number.</summary>
+    /// <summary>Writes a page; answers its object's number, and that of the object that has the page's own content.</summary>
     /// <param name="number">Which page, from 1.</param>
-    public static int Write(byte[] data, PdfObjects objects, int number = 1, string? password = null) =>
+    public static (int Page, int Content) Write(byte[] data, PdfObjects objects, int number = 1, string? password = null) =>
         Write(Page(Open(data, password), number), objects);
 
-    static int Write(PdfPage page, PdfObjects objects)
+    static (int Page, int Content) Write(PdfPage page, PdfObjects objects)
     {
         var (x, y, width, height) = BoxOf(page);
         var content = page.Contents.CreateSingleContent().Stream.UnfilteredValue;
@@ -156,11 +156,15 @@ static class PdfImport
         var resources = page.Elements.GetDictionary("/Resources");
         var resourceText = resources is null ? "<<>>" : Text(resources, objects, copied, 0);
         var box = $"[{N(x)} {N(y)} {N(x + width)} {N(y + height)}]";
+        // Which elements its marked parts belong to is said where it is written (14.7.5.4).
+        var marked = page.Elements["/StructParents"] is null ? "" : RecordedObjects.Marked;
+        var inner = 0;
         if (Stamps(page, objects, copied) is { Count: > 0 } stamps)
         {
             // What stands on the page is drawn over it: the page becomes a form of its own, and the stamps follow it.
-            var below = objects.Reserve();
-            objects.Stream(below, $"/Type/XObject/Subtype/Form/BBox{box}/Resources {resourceText}", content);
+            var below = inner = objects.Reserve();
+            objects.Stream(below, $"/Type/XObject/Subtype/Form/BBox{box}{marked}/Resources {resourceText}", content);
+            marked = "";
             var drawing = new StringBuilder("/Page Do\n");
             for (var i = 0; i < stamps.Count; i++)
                 drawing.Append($"q {stamps[i].Matrix} cm /Stamp{i} Do Q\n");
@@ -181,10 +185,10 @@ static class PdfImport
             written,
             $"/Type/XObject/Subtype/Form/BBox{box}/Matrix[{N(matrix.Item1)} "
                 + $"{N(matrix.Item2)} {N(matrix.Item3)} {N(matrix.Item4)} {N(matrix.Item5)} "
-                + $"{N(matrix.Item6)}]/Group<</S/Transparency/CS/DeviceRGB>>/Resources {resourceText}",
+                + $"{N(matrix.Item6)}]{marked}/Group<</S/Transparency/CS/DeviceRGB>>/Resources {resourceText}",
             content
         );
-        return written;
+        return (written, inner == 0 ? written : inner);
     }
 
     static string N(double value) => value.ToString("0.##########", CultureInfo.InvariantCulture);
@@ -245,7 +249,7 @@ static class PdfImport
     static PdfItem? Followed(PdfItem? item) => item is PdfReference reference ? reference.Value : item;
 
     /// <summary>Numbers of an array; null where they are none.</summary>
-    static double[]? Numbers(PdfArray array)
+    public static double[]? Numbers(PdfArray array)
     {
         var numbers = array
             .Elements.Select(e =>
@@ -291,7 +295,7 @@ static class PdfImport
     }
 
     /// <summary>A name, its delimiters and what is no plain character as #xx (7.3.5).</summary>
-    static string Name(string value) =>
+    public static string Name(string value) =>
         "/"
         + string.Concat(
             value.TrimStart('/').Select(c => c is > ' ' and < '\x7f' && !"()<>[]{}/%#".Contains(c) ? c.ToString() : $"#{(int)c & 255:X2}")

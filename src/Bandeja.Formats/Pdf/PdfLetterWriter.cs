@@ -24,6 +24,12 @@ public sealed class PdfLetterWriter
     readonly PdfTitle title;
     readonly FontPrograms? programs;
     readonly PdfStructure? structure;
+
+    /// <summary>True while something is drawn that is no part of a page's content itself.</summary>
+    bool isApart;
+
+    /// <summary>The PDF that was drawn last on the present page, and the number of its page.</summary>
+    (string Asset, int Page) form;
     readonly PdfFields? fields;
     readonly int catalog,
         root,
@@ -118,6 +124,7 @@ public sealed class PdfLetterWriter
 
     int Page(LaidOutPage page)
     {
+        form = default;
         content.Clear();
         annotations.Clear();
         color = "";
@@ -143,7 +150,14 @@ public sealed class PdfLetterWriter
         if (fields is not null)
             foreach (var item in page.Items.OfType<FieldItem>())
                 annotations.Add(
-                    fields.Widget(item, page.Height - item.Y - item.Height, number, looks => Drawing(looks, item.Width, item.Height, 0))
+                    fields.Widget(
+                        item,
+                        page.Height - item.Y - item.Height,
+                        number,
+                        widget =>
+                            structure?.Widget(widget, form.Asset ?? "", new(form.Page, Math.Round(item.X, 3), Math.Round(item.Y, 3))) ?? "",
+                        looks => Drawing(looks, item.Width, item.Height, 0)
+                    )
                 );
         var links = annotations.Count == 0 ? "" : $"/Annots[{string.Join(' ', annotations.Select(a => $"{a} 0 R"))}]";
         objects.Object(
@@ -238,7 +252,7 @@ public sealed class PdfLetterWriter
     {
         if (item is SharedItem shared)
         {
-            if (structure is not null)
+            if (structure is not null && !isApart)
             {
                 foreach (var inner in shared.Part.Items)
                     Draw(inner, left + shared.X, top - shared.Y);
@@ -252,7 +266,8 @@ public sealed class PdfLetterWriter
                 .Raw(Encoding.Latin1.GetBytes($"/S{Part(shared.Part)} Do Q\n"));
             return;
         }
-        structure?.Turn(item.Element);
+        if (!isApart)
+            structure?.Turn(item.Element);
         switch (item)
         {
             case FieldItem field:
@@ -407,6 +422,7 @@ public sealed class PdfLetterWriter
     {
         if (Image(asset) is not (var image and > 0))
             return;
+        NotePage(asset);
         content
             .Raw("q "u8)
             .Num(width)
@@ -449,9 +465,11 @@ public sealed class PdfLetterWriter
     {
         foreach (var picture in line.Pictures ?? [])
         {
-            structure?.Turn(picture.Figure, element);
+            if (!isApart)
+                structure?.Turn(picture.Figure, element);
             DrawPicture(picture.Asset, left + picture.X, baseline, picture.Width, picture.Height);
-            structure?.Turn(element);
+            if (!isApart)
+                structure?.Turn(element);
         }
         if (line.Reading is { } reading)
             DrawAsRead(line.Runs, reading, left, baseline);
@@ -594,8 +612,11 @@ public sealed class PdfLetterWriter
         var (waiting, waitingColor) = (content.Written.ToArray(), color);
         content.Clear();
         color = "";
+        var within = isApart;
+        isApart = true;
         foreach (var item in items)
             Draw(item, 0, 0);
+        isApart = within;
         var number = objects.Reserve();
         objects.Stream(
             number,
@@ -615,7 +636,35 @@ public sealed class PdfLetterWriter
     {
         if (images.TryGetValue(asset, out var number))
             return number;
-        return images[asset] = pictures(asset)?.Write(objects) ?? 0;
+        if (structure is null || pictures(asset) is not { MediaType: "application/pdf" } file)
+            return images[asset] = pictures(asset)?.Write(objects) ?? 0;
+        var (whole, page) = PartOf(asset);
+        if (pictures(whole)?.Tags is not { Count: > 0 } tags)
+            return images[asset] = file.Write(objects);
+        var key = structure.NewKey();
+        var (written, holder) = file.Write(objects, key);
+        imported[asset] = (tags, holder, key);
+        return images[asset] = written;
+    }
+
+    readonly Dictionary<string, (IReadOnlyList<PdfTag> Tags, int Content, int Key)> imported = [];
+
+    /// <summary>The PDF that a page is of, and its number.</summary>
+    static (string Asset, int Page) PartOf(string asset) =>
+        asset.IndexOf('#') is > 0 and var sign && int.TryParse(asset.AsSpan(sign + 1), CultureInfo.InvariantCulture, out var page)
+            ? (asset[..sign], page)
+            : (asset, 1);
+
+    /// <summary>A page of a PDF that is drawn has its own structure, where it has one.</summary>
+    void NotePage(string asset)
+    {
+        if (structure is null || isApart || pictures(asset)?.MediaType != "application/pdf")
+            return;
+        form = PartOf(asset);
+        if (!imported.TryGetValue(asset, out var tagged))
+            return;
+        structure.Leave();
+        structure.Imported(form.Asset, tagged.Tags, form.Page, tagged.Content, tagged.Key);
     }
 
     /// <summary>Writes what was put off to the end: fonts, resources, page tree, outline, trailer.</summary>

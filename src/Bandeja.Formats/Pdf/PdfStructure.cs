@@ -26,6 +26,7 @@ sealed class PdfStructure(PdfObjects objects, ContentStream content)
     readonly List<int> letters = [],
         marked = [];
     readonly List<(int Key, int Number)> parents = [];
+    readonly List<Import> imports = [];
     Node? letter,
         open;
     bool artifact;
@@ -98,6 +99,111 @@ sealed class PdfStructure(PdfObjects objects, ContentStream content)
         return $"/StructParent {nextKey++}";
     }
 
+    /// <summary>A PDF whose pages are part of the letter.</summary>
+    sealed record Import(string Asset, IReadOnlyList<PdfTag> Tags)
+    {
+        /// <summary>By the number of its page: the page here, the object with its content, and its key.</summary>
+        public Dictionary<int, (int Page, int Content, int Key)> Pages { get; } = [];
+
+        /// <summary>By its place: a field's widget, its key, and the page here.</summary>
+        public Dictionary<PdfTaggedWidget, (int Number, int Key, int Page)> Widgets { get; } = [];
+    }
+
+    /// <summary>What follows belongs to no element of ours and is no decoration either: it is marked within.</summary>
+    public void Leave() => Close();
+
+    /// <summary>A key under which the parts of an object are found.</summary>
+    public int NewKey() => nextKey++;
+
+    /// <summary>A page of a tagged PDF is drawn on the present page.</summary>
+    /// <param name="from">Its number there.</param>
+    /// <param name="drawn">The object with its content.</param>
+    public void Imported(string asset, IReadOnlyList<PdfTag> tags, int from, int drawn, int key)
+    {
+        letter ??= New(null, document);
+        ImportOf(asset, tags).Pages.TryAdd(from, (page, drawn, key));
+    }
+
+    Import ImportOf(string asset, IReadOnlyList<PdfTag> tags)
+    {
+        if (imports.Find(i => i.Asset == asset) is { } known)
+            return known;
+        imports.Add(new(asset, tags));
+        return imports[^1];
+    }
+
+    /// <summary>A field's widget on the present page; answers its entry.</summary>
+    /// <param name="asset">The PDF that it is a field of.</param>
+    public string Widget(int number, string asset, PdfTaggedWidget place)
+    {
+        letter ??= New(null, document);
+        var key = NewKey();
+        ImportOf(asset, []).Widgets.TryAdd(place, (number, key, page));
+        return $"/StructParent {key}";
+    }
+
+    /// <summary>Writes the structure of the PDFs that are part of the letter.</summary>
+    void WriteImports()
+    {
+        foreach (var import in imports)
+        {
+            var marks = import.Pages.ToDictionary(p => p.Key, _ => new SortedDictionary<int, int>());
+            var (top, part) = (objects.Reserve(), new StringBuilder());
+            foreach (var tag in import.Tags)
+                if (Write(import, tag, top, marks, 0) is { } number)
+                    part.Append($"{number} 0 R ");
+            // Fields that the PDF has in no element are in one of their own.
+            foreach (var widget in import.Widgets.Values)
+            {
+                var form = objects.Reserve();
+                objects.Object(
+                    form,
+                    $"<</Type/StructElem/S/Form/P {top} 0 R/K[<</Type/OBJR/Pg {widget.Page} 0 R/Obj {widget.Number} 0 R>>]>>"
+                );
+                parents.Add((widget.Key, form));
+                part.Append($"{form} 0 R ");
+            }
+            objects.Object(top, $"<</Type/StructElem/S/Sect/P {letter!.Number} 0 R/K[{part}]>>");
+            letter.Kids.Add($"{top} 0 R");
+            foreach (var (from, (_, _, key)) in import.Pages)
+            {
+                var (of, list) = (marks[from], objects.Reserve());
+                var last = of.Count == 0 ? -1 : of.Keys.Max();
+                objects.Object(
+                    list,
+                    $"[{string.Join(' ', Enumerable.Range(0, last + 1).Select(i => of.TryGetValue(i, out var n) ? $"{n} 0 R" : "null"))}]"
+                );
+                parents.Add((key, list));
+            }
+        }
+        imports.Clear();
+    }
+
+    /// <summary>Writes an element and what it holds; null where nothing of it is here.</summary>
+    int? Write(Import import, PdfTag tag, int parent, Dictionary<int, SortedDictionary<int, int>> marks, int depth)
+    {
+        var number = objects.Reserve();
+        var kids = new StringBuilder();
+        foreach (var kid in tag.Kids)
+            switch (kid)
+            {
+                case PdfTag inner when Write(import, inner, number, marks, depth + 1) is { } written:
+                    kids.Append($"{written} 0 R ");
+                    break;
+                // A mark of an unbelievable number is none: the list of marks would be as long.
+                case PdfMark mark when mark.Id is >= 0 and < 100_000 && import.Pages.TryGetValue(mark.Page, out var on):
+                    kids.Append($"<</Type/MCR/Pg {on.Page} 0 R/Stm {on.Content} 0 R/MCID {mark.Id}>> ");
+                    marks[mark.Page].TryAdd(mark.Id, number);
+                    break;
+                case PdfTaggedWidget place when import.Widgets.Remove(place, out var widget):
+                    kids.Append($"<</Type/OBJR/Pg {widget.Page} 0 R/Obj {widget.Number} 0 R>> ");
+                    parents.Add((widget.Key, number));
+                    break;
+            }
+        objects.Object(number, kids.Length == 0 ? "null" : $"<</Type/StructElem/S/{tag.Type}/P {parent} 0 R{tag.Entries}/K[{kids}]>>");
+        return kids.Length == 0 ? null : number;
+    }
+
     /// <summary>Ends a page; answers its entries.</summary>
     public string EndPage()
     {
@@ -113,6 +219,7 @@ sealed class PdfStructure(PdfObjects objects, ContentStream content)
     /// <summary>Writes a letter's elements.</summary>
     public void EndLetter()
     {
+        WriteImports();
         foreach (var node in inOrder)
             objects.Object(
                 node.Number,
@@ -166,7 +273,7 @@ sealed class PdfStructure(PdfObjects objects, ContentStream content)
             $"<</Type/StructElem/S/Document/P {root} 0 R/T "
                 + $"{PdfObjects.TextString(title)}/K[{string.Join(' ', letters.Select(n => $"{n} 0 R"))}]>>"
         );
-        objects.Object(parentTree, $"<</Nums[{string.Join(' ', parents.Select(p => $"{p.Key} {p.Number} 0 R"))}]>>");
+        objects.Object(parentTree, $"<</Nums[{string.Join(' ', parents.OrderBy(p => p.Key).Select(p => $"{p.Key} {p.Number} 0 R"))}]>>");
         objects.Object(root, $"<</Type/StructTreeRoot/K[{document} 0 R]/ParentTree {parentTree} 0 R/ParentTreeNextKey {nextKey}>>");
         return $"/MarkInfo<</Marked true>>/StructTreeRoot {root} 0 R";
     }

@@ -192,11 +192,20 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
 
     RecordedObjects? recorded;
 
+    IReadOnlyList<PdfTag>? tags;
+
+    /// <summary>For a PDF: its structure; empty where it is not tagged.</summary>
+    internal IReadOnlyList<PdfTag> Tags => tags ??= MediaType == "application/pdf" ? PdfTags.Of(Data, Password) : [];
+
     /// <summary>Writes the picture as an XObject; answers its number.</summary>
-    internal int Write(PdfObjects objects) => (recorded ??= new(WriteAnew)).Write(objects);
+    internal int Write(PdfObjects objects) => Write(objects, null).Number;
+
+    /// <summary>Writes the picture as an XObject; answers its number, and that of the object with its content.</summary>
+    /// <param name="key">Under which its marked parts are found in the file's structure; null where the file has none.</param>
+    internal (int Number, int Content) Write(PdfObjects objects, int? key) => (recorded ??= new(WriteAnew)).Write(objects, key);
 
     /// <summary>An image XObject (8.9.5), its transparency as a soft mask; a drawing or a page as a form XObject.</summary>
-    int WriteAnew(PdfObjects objects)
+    (int Number, int Content) WriteAnew(PdfObjects objects)
     {
         if (IsDrawing)
             return PdfImport.Write(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), objects, Page, Password);
@@ -205,7 +214,7 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
         if (MediaType == "image/jpeg")
         {
             objects.Stream(number, $"{common}/ColorSpace/{(Gray ? "DeviceGray" : "DeviceRGB")}/Filter/DCTDecode", Data, deflate: false);
-            return number;
+            return (number, number);
         }
         using var codec = SKCodec.Create(new SKMemoryStream(Data)) ?? throw Damaged();
         var pixels = Pixels(codec);
@@ -228,6 +237,6 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
             mask = $"/SMask {maskNumber} 0 R";
         }
         objects.Stream(number, $"{common}/ColorSpace/DeviceRGB{mask}", rgb);
-        return number;
+        return (number, number);
     }
 }

@@ -9,32 +9,42 @@ namespace Bandeja.Formats.Pdf;
 /// </summary>
 sealed partial class RecordedObjects
 {
+    /// <summary>Stands where an object says under which key its marked parts are found in a file's structure.</summary>
+    public const string Marked = "/StructParents -1";
+
     readonly List<(int Number, string Text, byte[]? Content)> objects = [];
-    readonly int count,
-        root;
+    readonly int count;
+    readonly (int Root, int Content) made;
 
     /// <summary>The texts with the numbers that they have from a place on.</summary>
-    sealed record Placed(int Offset, string[] Texts);
+    sealed record Placed(int Offset, int? Key, string[] Texts);
 
     Placed? placed;
 
-    static string Moved(string text, int offset) =>
-        Reference().Replace(text, m => $"{int.Parse(m.Groups[1].ValueSpan, CultureInfo.InvariantCulture) + offset} 0 R");
+    static string Moved(string text, int offset, int? key) =>
+        Reference()
+            .Replace(
+                text.Replace(Marked, key is null ? "" : string.Create(CultureInfo.InvariantCulture, $"/StructParents {key}")),
+                m => $"{int.Parse(m.Groups[1].ValueSpan, CultureInfo.InvariantCulture) + offset} 0 R"
+            );
 
     [GeneratedRegex(@"(\d+) 0 R")]
     private static partial Regex Reference();
 
     /// <summary>Records what is written.</summary>
-    /// <param name="write">Writes and answers the number of the object that others refer to.</param>
-    public RecordedObjects(Func<PdfObjects, int> write)
+    /// <param name="write">Writes and answers the number of the object that others refer to, and of the one that has the
+    /// content.</param>
+    public RecordedObjects(Func<PdfObjects, (int Root, int Content)> write)
     {
         var target = new PdfObjects(Stream.Null) { Recorder = objects };
-        root = write(target);
+        made = write(target);
         count = target.Count;
     }
 
-    /// <summary>Writes them into a file; answers the number of the object that others refer to.</summary>
-    public int Write(PdfObjects target)
+    /// <summary>Writes them into a file; answers the number of the object that others refer to, and of the one that has the
+    /// content.</summary>
+    /// <param name="key">Under which its marked parts are found in the file's structure; null where the file has none.</param>
+    public (int Root, int Content) Write(PdfObjects target, int? key)
     {
         var offset = 0;
         for (var i = 0; i < count; i++)
@@ -45,13 +55,13 @@ sealed partial class RecordedObjects
         }
         // Most files of a run have it at the same place.
         var at = placed;
-        if (at?.Offset != offset)
-            placed = at = new(offset, [.. objects.Select(o => Moved(o.Text, offset))]);
+        if (at?.Offset != offset || at.Key != key)
+            placed = at = new(offset, key, [.. objects.Select(o => Moved(o.Text, offset, key))]);
         foreach (var ((number, _, content), text) in objects.Zip(at!.Texts))
             if (content is null)
                 target.Object(number + offset, text);
             else
                 target.Stream(number + offset, text, content, deflate: false);
-        return root + offset;
+        return (made.Root + offset, made.Content + offset);
     }
 }

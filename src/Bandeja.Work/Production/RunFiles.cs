@@ -370,6 +370,7 @@ public sealed class RunFiles(
                         frozen.Language,
                         protection?.GetAwaiter().GetResult(),
                         programs,
+                        frozen.Bound.Any(b => b.KeepsTags),
                         fillable: true
                     );
                     for (var d = 0; d < package.Count; d++)
