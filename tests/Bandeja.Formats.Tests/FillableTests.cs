@@ -155,10 +155,6 @@ public sealed class FillableTests
         Assert.Contains($"/ActualText <FEFF{spoken}>", System.Text.Encoding.Latin1.GetString(file));
         Assert.Contains("Tagged:          yes", Paper.Run("pdfinfo", "{0}", file));
 
-        // What is filled in again from it keeps it, too.
-        var (again, _) = Filled("readonly", file, new Dictionary<string, string> { ["name"] = "{C1}" }, ["Bo"]);
-        Assert.Contains("\"Membership form\"", Paper.Run("pdfinfo", "-struct-text {0}", again));
-
         // Printed in there is no structure, and nothing that points into one.
         var (printed, _) = Filled("printed", made, new Dictionary<string, string>(), ["Ana"]);
         Assert.DoesNotContain("/StructParents", System.Text.Encoding.Latin1.GetString(printed));
