@@ -159,4 +159,17 @@ public sealed class FillableTests
         var (printed, _) = Filled("printed", made, new Dictionary<string, string>(), ["Ana"]);
         Assert.DoesNotContain("/StructParents", System.Text.Encoding.Latin1.GetString(printed));
     }
+
+    [Fact]
+    public void What_the_pages_of_a_form_have_in_common_is_written_once()
+    {
+        var made = new MadeForm();
+        for (var page = 1; page <= 5; page++)
+            made.Page(MadeForm.Text(50, 700, $"Page {page}")).Field($"f{page}", "50 600 250 620");
+        var (file, _) = Filled("printed", made.File(), new Dictionary<string, string>(), []);
+        Assert.Single(System.Text.RegularExpressions.Regex.Matches(System.Text.Encoding.Latin1.GetString(file), "/Helvetica"));
+        var seen = Paper.Run("pdftotext", "-layout {0} -", file);
+        Assert.All(Enumerable.Range(1, 5), page => Assert.Contains($"Page {page}", seen));
+        Paper.Sound(file);
+    }
 }

@@ -57,7 +57,9 @@ public abstract record PageItem(double X, double Y)
 public sealed record LineItem(double X, double Y, TextLine Line) : PageItem(X, Y);
 
 /// <summary>A picture; X, Y its top left corner.</summary>
-public sealed record PictureItem(double X, double Y, double Width, double Height, string Asset) : PageItem(X, Y);
+/// <param name="WithAll">For a page of a PDF: true where all its pages are in the piece, so that what they have in common, such as
+/// typefaces, is written once.</param>
+public sealed record PictureItem(double X, double Y, double Width, double Height, string Asset, bool WithAll = false) : PageItem(X, Y);
 
 /// <summary>A filled rectangle: a rule, a border, a shade; X, Y its top left corner.</summary>
 public sealed record RectangleItem(double X, double Y, double Width, double Height, string Color) : PageItem(X, Y);

@@ -44,7 +44,7 @@ public sealed class FormComposer : IPieceComposer
         var items = new List<PageItem>();
         var asset = form.Design.Asset;
         if (form.Setting.Pictures is not { } pictures || pictures(asset) is not null)
-            items.Add(new PictureItem(0, 0, page.Width, page.Height, number == 1 ? asset : $"{asset}#{number}"));
+            items.Add(new PictureItem(0, 0, page.Width, page.Height, number == 1 ? asset : $"{asset}#{number}", WithAll: true));
         if (!keeps)
             foreach (var w in form.Design.Facts.Fields.Where(f => f.Kind != FormFieldKind.Other).SelectMany(f => f.Widgets))
                 if (w.Page == number && Frame(w) is { } frame)

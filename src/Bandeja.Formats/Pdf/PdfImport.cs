@@ -30,7 +30,7 @@ static class PdfImport
             var size = Size(Page(document));
             // What cannot be drawn is reported when it is imported, not when it is printed.
             for (var page = 0; page < Math.Min(size.Pages, DrawnPages); page++)
-                Write(document.Pages[page], new PdfObjects(Stream.Null));
+                Write(document.Pages[page], new PdfObjects(Stream.Null), [], 0);
             return size;
         }
         catch (OutOfMemoryException)
@@ -111,7 +111,7 @@ static class PdfImport
 
     /// <summary>The first page of a PDF, or the one of that number.</summary>
     /// <exception cref="PictureException">It has none.</exception>
-    static PdfPage Page(PdfDocument document, int number = 1)
+    public static PdfPage Page(PdfDocument document, int number = 1)
     {
         try
         {
@@ -144,20 +144,17 @@ static class PdfImport
     }
 
     /// <summary>Writes a page; answers its object's number, and that of the object that has the page's own content.</summary>
-    /// <param name="number">Which page, from 1.</param>
-    public static (int Page, int Content) Write(byte[] data, PdfObjects objects, int number = 1, string? password = null) =>
-        Write(Page(Open(data, password), number), objects);
-
-    static (int Page, int Content) Write(PdfPage page, PdfObjects objects)
+    /// <param name="copied">What is written of its document already.</param>
+    /// <param name="place">Its place among the pages that are recorded together, from 0.</param>
+    public static (int Page, int Content) Write(PdfPage page, PdfObjects objects, Dictionary<PdfObjectID, int> copied, int place)
     {
         var (x, y, width, height) = BoxOf(page);
         var content = page.Contents.CreateSingleContent().Stream.UnfilteredValue;
-        var copied = new Dictionary<PdfObjectID, int>();
         var resources = page.Elements.GetDictionary("/Resources");
         var resourceText = resources is null ? "<<>>" : Text(resources, objects, copied, 0);
         var box = $"[{N(x)} {N(y)} {N(x + width)} {N(y + height)}]";
         // Which elements its marked parts belong to is said where it is written (14.7.5.4).
-        var marked = page.Elements["/StructParents"] is null ? "" : RecordedObjects.Marked;
+        var marked = page.Elements["/StructParents"] is null ? "" : RecordedObjects.Marked(place);
         var inner = 0;
         if (Stamps(page, objects, copied) is { Count: > 0 } stamps)
         {

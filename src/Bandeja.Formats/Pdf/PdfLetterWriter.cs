@@ -279,7 +279,14 @@ public sealed class PdfLetterWriter
                 DrawLine(line.Line, left + line.X, top - line.Y, item.Element);
                 break;
             case PictureItem picture:
-                DrawPicture(picture.Asset, left + picture.X, top - picture.Y - picture.Height, picture.Width, picture.Height);
+                DrawPicture(
+                    picture.Asset,
+                    left + picture.X,
+                    top - picture.Y - picture.Height,
+                    picture.Width,
+                    picture.Height,
+                    picture.WithAll
+                );
                 break;
             case RectangleItem box:
                 SetColor(box.Color);
@@ -418,9 +425,9 @@ public sealed class PdfLetterWriter
         );
     }
 
-    void DrawPicture(string asset, double x, double y, double width, double height)
+    void DrawPicture(string asset, double x, double y, double width, double height, bool withAll = false)
     {
-        if (Image(asset) is not (var image and > 0))
+        if (Image(asset, withAll) is not (var image and > 0))
             return;
         NotePage(asset);
         content
@@ -632,19 +639,24 @@ public sealed class PdfLetterWriter
         return number;
     }
 
-    int Image(string asset)
+    int Image(string asset, bool withAll = false)
     {
         if (images.TryGetValue(asset, out var number))
             return number;
-        if (structure is null || pictures(asset) is not { MediaType: "application/pdf" } file)
+        if (!withAll || pictures(asset) is not { MediaType: "application/pdf" })
             return images[asset] = pictures(asset)?.Write(objects) ?? 0;
-        var (whole, page) = PartOf(asset);
-        if (pictures(whole)?.Tags is not { Count: > 0 } tags)
-            return images[asset] = file.Write(objects);
-        var key = structure.NewKey();
-        var (written, holder) = file.Write(objects, key);
-        imported[asset] = (tags, holder, key);
-        return images[asset] = written;
+        var (whole, _) = PartOf(asset);
+        var file = pictures(whole)!;
+        var tags = structure is null ? [] : file.Tags;
+        var pages = file.WriteAll(objects, tags.Count > 0 ? structure!.NewKeys : null);
+        for (var i = 0; i < pages.Count; i++)
+        {
+            var page = i == 0 ? whole : string.Create(CultureInfo.InvariantCulture, $"{whole}#{i + 1}");
+            images[page] = pages[i].Number;
+            if (pages[i].Key is { } key)
+                imported[page] = (tags, pages[i].Content, key);
+        }
+        return images.GetValueOrDefault(asset);
     }
 
     readonly Dictionary<string, (IReadOnlyList<PdfTag> Tags, int Content, int Key)> imported = [];

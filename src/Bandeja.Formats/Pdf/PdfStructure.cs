@@ -112,8 +112,8 @@ sealed class PdfStructure(PdfObjects objects, ContentStream content)
     /// <summary>What follows belongs to no element of ours and is no decoration either: it is marked within.</summary>
     public void Leave() => Close();
 
-    /// <summary>A key under which the parts of an object are found.</summary>
-    public int NewKey() => nextKey++;
+    /// <summary>The first of so many keys, one after another, under which the parts of objects are found.</summary>
+    public int NewKeys(int count) => (nextKey += count) - count;
 
     /// <summary>A page of a tagged PDF is drawn on the present page.</summary>
     /// <param name="from">Its number there.</param>
@@ -137,7 +137,7 @@ sealed class PdfStructure(PdfObjects objects, ContentStream content)
     public string Widget(int number, string asset, PdfTaggedWidget place)
     {
         letter ??= New(null, document);
-        var key = NewKey();
+        var key = NewKeys(1);
         ImportOf(asset, []).Widgets.TryAdd(place, (number, key, page));
         return $"/StructParent {key}";
     }

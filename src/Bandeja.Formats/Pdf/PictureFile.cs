@@ -61,7 +61,11 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
         if (IsPdf(data))
         {
             var (w, h, pages) = PdfImport.Size(data, password);
-            return new(data, "application/pdf", (int)Math.Round(w), (int)Math.Round(h), false, pages) { Password = password };
+            return new(data, "application/pdf", (int)Math.Round(w), (int)Math.Round(h), false, pages)
+            {
+                Password = password,
+                source = new(data, password),
+            };
         }
         if (IsSvg(data))
         {
@@ -192,6 +196,9 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
 
     RecordedObjects? recorded;
 
+    // Copies for other pages have it in common.
+    PdfSource? source;
+
     IReadOnlyList<PdfTag>? tags;
 
     /// <summary>For a PDF: its structure; empty where it is not tagged.</summary>
@@ -202,19 +209,32 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
 
     /// <summary>Writes the picture as an XObject; answers its number, and that of the object with its content.</summary>
     /// <param name="key">Under which its marked parts are found in the file's structure; null where the file has none.</param>
-    internal (int Number, int Content) Write(PdfObjects objects, int? key) => (recorded ??= new(WriteAnew)).Write(objects, key);
+    internal (int Number, int Content) Write(PdfObjects objects, int? key) => (recorded ??= new(WriteAnew)).Write(objects, key)[0];
+
+    RecordedObjects? allRecorded;
+
+    /// <summary>Writes all pages of a PDF, what they have in common once; answers the number of each, and of the object with its
+    /// content.</summary>
+    /// <param name="newKeys">Answers the first of so many keys under which the marked parts of pages are found in the file's structure; null
+    /// where it has none.</param>
+    internal IReadOnlyList<(int Number, int Content, int? Key)> WriteAll(PdfObjects objects, Func<int, int>? newKeys)
+    {
+        var all = allRecorded ??= new(o => source!.Write(o, 0));
+        var first = newKeys?.Invoke(all.Roots);
+        return [.. all.Write(objects, first).Select((w, i) => (w.Root, w.Content, first + i))];
+    }
 
     /// <summary>An image XObject (8.9.5), its transparency as a soft mask; a drawing or a page as a form XObject.</summary>
-    (int Number, int Content) WriteAnew(PdfObjects objects)
+    IReadOnlyList<(int Number, int Content)> WriteAnew(PdfObjects objects)
     {
         if (IsDrawing)
-            return PdfImport.Write(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), objects, Page, Password);
+            return (source ??= new(MediaType == "application/pdf" ? Data : SvgDrawing.ToPdf(Data), Password)).Write(objects, Page);
         var number = objects.Reserve();
         var common = $"/Type/XObject/Subtype/Image/Width {Width}/Height {Height}/BitsPerComponent 8";
         if (MediaType == "image/jpeg")
         {
             objects.Stream(number, $"{common}/ColorSpace/{(Gray ? "DeviceGray" : "DeviceRGB")}/Filter/DCTDecode", Data, deflate: false);
-            return (number, number);
+            return [(number, number)];
         }
         using var codec = SKCodec.Create(new SKMemoryStream(Data)) ?? throw Damaged();
         var pixels = Pixels(codec);
@@ -237,6 +257,6 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
             mask = $"/SMask {maskNumber} 0 R";
         }
         objects.Stream(number, $"{common}/ColorSpace/DeviceRGB{mask}", rgb);
-        return (number, number);
+        return [(number, number)];
     }
 }
