@@ -425,6 +425,14 @@ public sealed class FormTests
     public void What_is_no_form_is_refused(string json, string because) =>
         Assert.Contains(because, Assert.Throws<LetterFormatException>(() => DesignReader.Validate(json)).Message);
 
+    [Fact]
+    public void A_tab_in_a_value_is_a_space()
+    {
+        var form = Form([Field("a", x: 100, y: 100, width: 20, height: 10)], new { a = "{First}" });
+        var ink = Ink.Of(Filled(form, Person(first: "a\ta")).Pages[0].Items.Skip(1)).Single();
+        Assert.True(ink.Place.Right < 120, $"{ink.Place}");
+    }
+
     [Property(MaxTest = 60)]
     public Property Whatever_is_filled_in_nothing_breaks_and_nothing_stands_outside_its_field() =>
         Prop.ForAll(

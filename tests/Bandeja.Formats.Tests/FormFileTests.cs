@@ -55,6 +55,23 @@ public sealed class FormFileTests
     }
 
     [Fact]
+    public void A_list_that_is_shown_open_and_fields_turned_on_the_page_are_known()
+    {
+        var facts = FormReading.Of(
+            new MadeForm()
+                .Page()
+                .Field("a", "100 700 260 720", "/FT/Ch/Opt[(x)(y)]")
+                .Field("b", "100 600 260 620", "/FT/Ch/Ff 131072/Opt[(x)(y)]")
+                .Field("c", "100 500 260 520", "/FT/Tx/MK<</R 90>>")
+                .Page("", "/MediaBox[0 0 612 792]/Rotate 90")
+                .Field("d", "100 500 260 520", "/FT/Tx/MK<</R 90>>")
+                .File()
+        );
+        Assert.Equal([true, false, false, false], facts.Fields.Select(f => f.IsList));
+        Assert.Contains("1 field is turned on the page. What is filled in there is upright.", facts.Notes);
+    }
+
+    [Fact]
     public void What_a_field_has_from_those_above_it_holds()
     {
         var made = new MadeForm().Page();

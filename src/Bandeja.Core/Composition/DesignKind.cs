@@ -20,6 +20,9 @@ public abstract class DesignKind
     /// <summary>True where it is printed; false where it is sent.</summary>
     public virtual bool IsPaper => true;
 
+    /// <summary>What a printer's tray must hold for it: letter, envelope, or labels.</summary>
+    public virtual string Stock => HasPages ? PieceKind.Letter.Stored() : Kind.Stored();
+
     /// <summary>True where it has pages of ordinary paper: it can be printed on both sides, and stand after a separator sheet.</summary>
     public virtual bool HasPages => false;
 

@@ -7,7 +7,8 @@ namespace Bandeja.Core.Composition;
 public static class DesignReading
 {
     /// <summary>All expressions of a design.</summary>
-    public static IEnumerable<Expression> Expressions(this IBoundDesign design) => design.Parts.SelectMany(Within).Concat(design.Unprinted);
+    public static IEnumerable<Expression> Expressions(this IBoundDesign design) =>
+        design.Parts.SelectMany(Within).Concat(design.Unprinted).Concat(design.Tests.Select(t => t.When));
 
     /// <summary>The expressions within a part.</summary>
     public static IEnumerable<Expression> Within(TemplatePart part) =>

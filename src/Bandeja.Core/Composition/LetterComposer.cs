@@ -33,6 +33,10 @@ public sealed record ComposedPiece(IReadOnlyList<LaidOutPage> Pages, IReadOnlyLi
     public Mail.ComposedMail? Mail { get; init; }
 }
 
+/// <summary>A condition of a design.</summary>
+/// <param name="Holds">Whether what it comes to says that it is met.</param>
+public sealed record DesignTest(Expression When, Func<Value, bool> Holds);
+
 /// <summary>A design bound to a list: letter, envelope, label or email.</summary>
 public interface IBoundDesign
 {
@@ -65,6 +69,9 @@ public interface IBoundDesign
 
     /// <summary>Expressions of the design that print nothing, such as a label's number of copies.</summary>
     IEnumerable<Expression> Unprinted { get; }
+
+    /// <summary>What decides beside the text whether something is there, such as a mark on a form.</summary>
+    IEnumerable<DesignTest> Tests => [];
 
     /// <summary>A context in which the design's expressions can be evaluated; it serves one thread.</summary>
     EvaluationContext NewContext(DateOnly today);

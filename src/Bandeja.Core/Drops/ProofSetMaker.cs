@@ -48,7 +48,10 @@ public sealed class ProofSetMaker
         {
             var design = package[i];
             watches.AddRange(
-                Watches(design.Parts).Concat(design.Unprinted.SelectMany(e => OfField(e, e.ToString()!, null))).Select(w => (i, w))
+                Watches(design.Parts)
+                    .Concat(design.Unprinted.SelectMany(e => OfField(e, e.ToString()!, null)))
+                    .Concat(design.Tests.Select(OfTest))
+                    .Select(w => (i, w))
             );
             if (design.Mailers.Count > 0)
                 watches.Add((i, AddressOf(fonts.Fonts[0])));
@@ -158,13 +161,15 @@ public sealed class ProofSetMaker
 
     PictureWatch OfPicture(Expression source) => new(source, Bit(Variation.Blank(Plain(source), Plain(source))));
 
+    IfWatch OfTest(DesignTest test) => new(test, Bit(Variation.Met(Plain(test.When), true)), Bit(Variation.Met(Plain(test.When), false)));
+
     static string Plain(Expression e) => e.ToString()!.Replace("`", "");
 
     IEnumerable<ProofWatch> OfField(Expression field, string name, TextStyle? style)
     {
         var font = style is null ? fonts.Fonts[0] : fonts.Find(style.Family, style.Bold, style.Italic);
         foreach (var test in Tests(field))
-            yield return new IfWatch(test, Bit(Variation.Met(Plain(test), true)), Bit(Variation.Met(Plain(test), false)));
+            yield return OfTest(new(test, Evaluator.IsYes));
         var made = Made(field).ToHashSet();
         if (made.Overlaps([BuiltIn.DeliveryAddress, BuiltIn.AddressLines, BuiltIn.LongestAddressLine]))
             yield return AddressOf(font);

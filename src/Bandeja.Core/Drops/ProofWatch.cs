@@ -94,10 +94,10 @@ sealed class WhenWatch(IReadOnlyList<(Expression? Test, int Met, int NotMet, IRe
     }
 }
 
-/// <summary><c>if(condition, …)</c> within a field.</summary>
-sealed class IfWatch(Expression test, int met, int notMet) : ProofWatch
+/// <summary><c>if(condition, …)</c> within a field, or a condition of the design.</summary>
+sealed class IfWatch(DesignTest test, int met, int notMet) : ProofWatch
 {
-    public override void Look(ProofSetMaker maker) => maker.Set(Evaluator.IsYes(Evaluator.Evaluate(test, maker.Context)) ? met : notMet);
+    public override void Look(ProofSetMaker maker) => maker.Set(test.Holds(Evaluator.Evaluate(test.When, maker.Context)) ? met : notMet);
 }
 
 /// <summary><c>each</c>: no row, one, the most.</summary>

@@ -106,7 +106,16 @@ public sealed class BoundForm : IBoundDesign
         Fields.SelectMany(f => f.Answer?.Parts ?? []).Concat(Boxes.SelectMany(b => b.Text?.Parts ?? []));
 
     /// <inheritdoc/>
-    public IEnumerable<Expression> Unprinted => Boxes.Select(b => b.Source).Append(When).OfType<Expression>();
+    public IEnumerable<Expression> Unprinted => Boxes.Where(b => b.Box.Use != FormBoxUse.Mark).Select(b => b.Source).OfType<Expression>();
+
+    /// <inheritdoc/>
+    public IEnumerable<DesignTest> Tests =>
+        Boxes
+            .Where(b => b.Box.Use == FormBoxUse.Mark)
+            .Select(b => b.Source)
+            .Append(When)
+            .OfType<Expression>()
+            .Select(e => new DesignTest(e, FormComposer.Holds));
 
     /// <inheritdoc/>
     public EvaluationContext NewContext(DateOnly today) =>

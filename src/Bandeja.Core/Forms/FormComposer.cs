@@ -325,7 +325,7 @@ public sealed class FormComposer : IPieceComposer
     }
 
     /// <summary>A condition, or a value that says yes.</summary>
-    static bool Holds(Value value) =>
+    internal static bool Holds(Value value) =>
         value.Kind switch
         {
             ValueKind.YesNo => value.Bool,

@@ -31,6 +31,8 @@ sealed class FormTexts(FontLibrary fonts)
     )
     {
         var style = StyleOf(text, size);
+        // A field has no tab stops.
+        value = value.Replace('\t', ' ');
         spans.Clear();
         if (width is null)
             spans.Add(new(value.ReplaceLineEndings(" "), style));

@@ -20,6 +20,7 @@ sealed class FormFile
     readonly List<PageView> views = [];
     readonly FormLabels labels;
     readonly PdfDictionary? acroForm;
+    int turned;
 
     FormFile(PdfDocument document, FormLabels labels)
     {
@@ -220,6 +221,10 @@ sealed class FormFile
         }
         if (signed)
             notes.Add("The form is signed. Filling it in breaks the signature.");
+        if (turned > 0)
+            notes.Add(
+                $"{(turned == 1 ? "1 field is" : $"{turned:N0} fields are")} turned on the page. " + "What is filled in there is upright."
+            );
         if (lost > 0)
             notes.Add($"{(lost == 1 ? "1 field has" : $"{lost:N0} fields have")} no place on a page and cannot be filled in.");
         if (deep)
@@ -376,6 +381,9 @@ sealed class FormFile
         if (width < 0.5 || height < 0.5)
             return null;
         var look = Dictionary(d.Elements["/MK"]);
+        // Turned against the page, and not with it, as fields on turned pages are so that they are upright (12.5.6.19).
+        if ((Number(look?.Elements["/R"]) ?? 0) % 360 is var turn && turn != 0 && (turn - document.Pages[page].Rotate) % 360 != 0)
+            turned++;
         var style = Dictionary(d.Elements["/BS"]);
         string? on = null;
         if (button is not null)

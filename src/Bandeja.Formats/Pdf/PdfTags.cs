@@ -19,7 +19,8 @@ sealed record PdfMark(int Page, int Id) : PdfTagged;
 /// <summary>A field's widget (14.7.5.3), by its place: the page from 1, and its corner in points as it is seen.</summary>
 sealed record PdfTaggedWidget(int Page, double X, double Y) : PdfTagged;
 
-/// <summary>The structure of a PDF that was imported, so that what is made of it can be followed by a screen reader as well as it.</summary>
+/// <summary>The structure of a PDF that was imported, so that what is made of it can be followed by a screen reader as well as
+/// it.</summary>
 sealed class PdfTags
 {
     const int MostElements = 50_000,

@@ -215,8 +215,8 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
 
     /// <summary>Writes all pages of a PDF, what they have in common once; answers the number of each, and of the object with its
     /// content.</summary>
-    /// <param name="newKeys">Answers the first of so many keys under which the marked parts of pages are found in the file's structure; null
-    /// where it has none.</param>
+    /// <param name="newKeys">Answers the first of so many keys under which the marked parts of pages are found in the file's structure;
+    /// null where it has none.</param>
     internal IReadOnlyList<(int Number, int Content, int? Key)> WriteAll(PdfObjects objects, Func<int, int>? newKeys)
     {
         var all = allRecorded ??= new(o => source!.Write(o, 0));

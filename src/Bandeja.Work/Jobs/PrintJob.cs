@@ -119,7 +119,7 @@ public sealed class PrintJob(
                 $"Run {run.Number}, batch {batch.Number}: {run.Designs[(int)batch.Position - 1].Name}, {batch.FirstPiece:0000} to "
                     + $"{batch.LastPiece:0000}",
                 prepared.Path,
-                kind.Stored(),
+                kind.Rules().Stock,
                 settings.Duplex && kind.Rules().HasPages,
                 settings.Copies,
                 settings.Collated,

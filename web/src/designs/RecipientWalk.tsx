@@ -1,4 +1,5 @@
 import { ChevronDown, ChevronUp, Redo2, Undo2 } from "lucide-react";
+import { useState } from "react";
 import { count } from "../ui/words";
 import type { usePreview } from "./usePreview";
 import type { useSteps } from "./useSteps";
@@ -60,16 +61,27 @@ export function StepButtons({
   );
 }
 
-/** What a preview found. */
+const fewIssues = 5;
+
+/** What a preview found; where it is much, only the first, so that the page stays in sight. */
 export function PreviewIssues({ issues, className }: { issues: readonly string[]; className: string }) {
+  const [all, setAll] = useState(false);
   if (issues.length === 0) return null;
+  const shown = all || issues.length <= fewIssues + 1 ? issues : issues.slice(0, fewIssues);
   return (
     <ul className={`flex flex-col gap-1 ${className}`} aria-label="Issues">
-      {issues.map((f) => (
+      {shown.map((f) => (
         <li key={f} className="border-l-[3px] border-warning bg-doubt px-2 py-1">
           {f}
         </li>
       ))}
+      {shown.length < issues.length && (
+        <li>
+          <button className="cursor-pointer font-semibold text-accent" onClick={() => setAll(true)}>
+            {issues.length - shown.length} more
+          </button>
+        </li>
+      )}
     </ul>
   );
 }
