@@ -14,6 +14,7 @@ using Bandeja.Store.Editing;
 using Bandeja.Store.Lists;
 using Bandeja.Store.Mail;
 using Bandeja.Store.Proofs;
+using Bandeja.Store.Returns;
 using Bandeja.Store.Runs;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
@@ -146,6 +147,8 @@ public static class Application
         ));
         services
             .AddSingleton<BenchStore>()
+            .AddSingleton<PieceFinder>()
+            .AddSingleton<ReturnStore>()
             .AddSingleton<Removals>()
             .AddSingleton<RemovedFiles>()
             .AddSingleton<ListUndo>()
@@ -292,6 +295,7 @@ public static class Application
         DuplicateEndpoints.Map(api);
         SegmentEndpoints.Map(api);
         SuppressionEndpoints.Map(api);
+        ReturnEndpoints.Map(api);
         DetailEndpoints.Map(api);
         ReloadEndpoints.Map(api);
         DesignEndpoints.Map(api);

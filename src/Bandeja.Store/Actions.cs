@@ -41,6 +41,13 @@ static class Actions
             }
         );
 
+    /// <summary>An act that was not taken back; null where it was.</summary>
+    public static ActionRow? ToUndo(SqliteConnection c, long id) =>
+        c.QueryFirstOrDefault<ActionRow>(
+            "SELECT id, list_id, drop_id, label, at, by FROM action WHERE id = @id AND undone_by IS NULL",
+            new { id }
+        );
+
     /// <summary>The last act in a drop that was not taken back and is not itself a taking back.</summary>
     public static ActionRow? LastToUndo(SqliteConnection c, long dropId) =>
         c.QueryFirstOrDefault<ActionRow>(

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Bandeja.Core.Addressing;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
+using Bandeja.Core.Returns;
 using Dapper;
 
 namespace Bandeja.Store;
@@ -38,6 +39,29 @@ public sealed class SettingStore(Database database)
             Enum.TryParse<CountryLine>(all.GetValueOrDefault("country line"), out var line) ? line : CountryLine.Abroad,
             all.GetValueOrDefault("postal address", ""),
             all.GetValueOrDefault("public address", "")
+        );
+    }
+
+    const string ReturnsKey = "returns";
+
+    /// <summary>What follows from a return, for each reason in the order of their keys.</summary>
+    public IReadOnlyDictionary<ReturnReason, ReturnFollowUp> ReturnRules()
+    {
+        using var c = database.Open();
+        var json = c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = @ReturnsKey", new { ReturnsKey });
+        var set = json is null ? [] : JsonSerializer.Deserialize<Dictionary<ReturnReason, ReturnFollowUp>>(json)!;
+        return ReturnReasons.All.ToDictionary(r => r, r => set.TryGetValue(r, out var follow) ? follow : r.Usual());
+    }
+
+    /// <summary>Says what follows from a return; a reason that is not named keeps its rule.</summary>
+    public void SetReturnRules(IReadOnlyDictionary<ReturnReason, ReturnFollowUp> rules)
+    {
+        var all = ReturnRules().ToDictionary(r => r.Key, r => rules.TryGetValue(r.Key, out var follow) ? follow : r.Value);
+        database.Write(c =>
+            c.Execute(
+                "INSERT INTO setting (key, value) VALUES (@ReturnsKey, @json) ON CONFLICT (key) DO UPDATE SET value = excluded.value",
+                new { ReturnsKey, json = JsonSerializer.Serialize(all) }
+            )
         );
     }
 

@@ -103,7 +103,7 @@ public sealed class FuzzTests : ReaderTests
                     font.Shape("Hamburgefonstiv 0123");
                 break;
             case SeedKind.Form:
-                reader.Form(data, seed.Name, Cancel);
+                reader.Form(data, seed.Name, Cancel, null);
                 break;
             case SeedKind.List:
                 var path = Files.Bytes($"{number}{Path.GetExtension(seed.Name)}", data);

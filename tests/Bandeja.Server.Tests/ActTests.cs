@@ -30,6 +30,7 @@ public sealed class ActTests(Api api) : IClassFixture<Api>
         "/api/lists/{id:long}/reload/look",
         "/api/lists/{id:long}/replace/preview",
         "/api/lists/{id:long}/salutations",
+        "/api/returns/check",
         "/api/segments/{id:long}/effect",
         "/api/stocks/check",
         "/api/uploads/{id}/look",

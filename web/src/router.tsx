@@ -25,6 +25,7 @@ import { RecipientPage } from "./lists/RecipientPage";
 import { ReloadPage } from "./lists/ReloadPage";
 import { SuppressionPage } from "./lists/SuppressionPage";
 import { VersionsPage } from "./lists/VersionsPage";
+import { ReturnsPage } from "./returns/ReturnsPage";
 import { TypefacesPage } from "./settings/TypefacesPage";
 import { PricesPage } from "./settings/PricesPage";
 import { SalutationsPage } from "./settings/SalutationsPage";
@@ -54,6 +55,7 @@ export const router = createBrowserRouter([
     ErrorBoundary: WentWrong,
     children: [
       { index: true, Component: TodayPage },
+      { path: "returns", Component: ReturnsPage },
       { path: "campaigns", Component: CampaignsPage },
       { path: "campaigns/new", Component: NewDropPage },
       { path: "lists", Component: ListsPage },

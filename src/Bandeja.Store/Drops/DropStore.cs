@@ -173,6 +173,43 @@ public sealed class DropStore(Database database)
             return dropId;
         });
 
+    /// <summary>Makes a drop in which pieces of another are mailed again: who is in it is put into it one by one.</summary>
+    internal static long CreateRemail(SqliteConnection c, DropRow of, IReadOnlyList<long> designIds, Actor actor)
+    {
+        var dropId = c.QuerySingle<long>(
+            """
+            INSERT INTO mail_drop (campaign_id, number, name, list_id, created_at, created_by, remails)
+            VALUES (@CampaignId, (SELECT max(number) + 1 FROM mail_drop WHERE campaign_id = @CampaignId), @name, @ListId, @Stamp,
+                @Name, @Id)
+            RETURNING id
+            """,
+            new
+            {
+                of.CampaignId,
+                name = $"{of.Name}, mailed again",
+                of.ListId,
+                actor.Stamp,
+                actor.Name,
+                of.Id,
+            }
+        );
+        WritePackage(c, dropId, designIds);
+        return dropId;
+    }
+
+    /// <summary>Puts a recipient into a drop, with the next piece number.</summary>
+    internal static void Add(SqliteConnection c, long dropId, long recipientId, ListSurroundings surroundings, Actor actor)
+    {
+        c.Execute(
+            "INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) VALUES (@dropId, @recipientId, (SELECT "
+                + "coalesce(max(piece_number), 0) + 1 FROM drop_recipient WHERE drop_id = @dropId), 'Ready')",
+            new { dropId, recipientId }
+        );
+        DropEvents.Append(c, dropId, [(recipientId, new(DropEventKind.Joined))], actor, null);
+        c.Execute("UPDATE mail_drop SET changes = changes + 1 WHERE id = @dropId", new { dropId });
+        AutoHolds.Sweep(c, dropId, [recipientId], surroundings, actor);
+    }
+
     /// <summary>Says who of a drop gets their pieces in which way. What is made already stays as it was.</summary>
     /// <exception cref="ConflictException">The column is not one of the list's, or a run is being made.</exception>
     public void SetChannels(long dropId, ChannelRule rule) =>

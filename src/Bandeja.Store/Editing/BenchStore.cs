@@ -231,53 +231,59 @@ public sealed class BenchStore(Database database, ListEditor editor)
     /// way.</exception>
     public ActOutcome Undo(long dropId, Actor actor) =>
         database.Write(c =>
+            Undo(c, dropId, Actions.LastToUndo(c, dropId) ?? throw new ConflictException("There is nothing to take back."), actor)
+        );
+
+    /// <summary>Takes back a certain act within the caller's transaction.</summary>
+    /// <exception cref="ConflictException">It was taken back already, or something has happened since that stands in the way.</exception>
+    internal ActOutcome UndoAction(SqliteConnection c, long dropId, long actionId, Actor actor) =>
+        Undo(c, dropId, Actions.ToUndo(c, actionId) ?? throw new ConflictException("This was taken back already."), actor);
+
+    ActOutcome Undo(SqliteConnection c, long dropId, ActionRow action, Actor actor)
+    {
+        var label = $"Taken back: {action.Label}";
+        var undo = Actions.Begin(c, action.ListId, dropId, label, actor, action.Id);
+        c.Execute("UPDATE action SET undone_by = @undo WHERE id = @Id", new { undo, action.Id });
+        var changed = UndoEvents(c, dropId, action, undo, actor);
+        foreach (
+            var list in c.Query<(long ListId, long RecipientId, long ColumnId, string? Old, string? New)>(
+                    "SELECT list_id, recipient_id, column_id, old, new FROM cell_change WHERE action_id = @Id ORDER BY id",
+                    new { action.Id }
+                )
+                .GroupBy(x => x.ListId)
+                .ToList()
+        )
         {
-            var action = Actions.LastToUndo(c, dropId) ?? throw new ConflictException("There is nothing to take back.");
-            var label = $"Taken back: {action.Label}";
-            var undo = Actions.Begin(c, action.ListId, dropId, label, actor, action.Id);
-            c.Execute("UPDATE action SET undone_by = @undo WHERE id = @Id", new { undo, action.Id });
-            var changed = UndoEvents(c, dropId, action, undo, actor);
-            foreach (
-                var list in c.Query<(long ListId, long RecipientId, long ColumnId, string? Old, string? New)>(
-                        "SELECT list_id, recipient_id, column_id, old, new FROM cell_change WHERE action_id = @Id ORDER BY id",
-                        new { action.Id }
-                    )
-                    .GroupBy(x => x.ListId)
-                    .ToList()
-            )
+            var shape = ListShape.Of(c, list.Key, editor.Surroundings);
+            // Only the first and the last state of a cell within the act matter; what is computed follows by itself.
+            var cells = list.GroupBy(x => (x.RecipientId, Column: (int)x.ColumnId))
+                .Where(x => !(shape.Position(x.Key.Column) is >= 0 and var at && shape.Columns[at].Kind == Core.Lists.ColumnKind.Computed))
+                .ToList();
+            foreach (var column in cells.GroupBy(x => x.Key.Column))
             {
-                var shape = ListShape.Of(c, list.Key, editor.Surroundings);
-                // Only the first and the last state of a cell within the act matter; what is computed follows by itself.
-                var cells = list.GroupBy(x => (x.RecipientId, Column: (int)x.ColumnId))
-                    .Where(x =>
-                        !(shape.Position(x.Key.Column) is >= 0 and var at && shape.Columns[at].Kind == Core.Lists.ColumnKind.Computed)
-                    )
-                    .ToList();
-                foreach (var column in cells.GroupBy(x => x.Key.Column))
-                {
-                    var cell = column.Key == ListEditor.OnTheList ? "CASE WHEN gone IS NULL THEN 'yes' END" : RowTable.Cell(column.Key);
-                    var now = column
-                        .Select(x => x.Key.RecipientId)
-                        .Chunk(5000)
-                        .SelectMany(ids =>
-                            c.Query<(long Id, string? Value)>(
-                                $"SELECT id, {cell} FROM {RowTable.Name(list.Key)} WHERE id IN ({string.Join(',', ids)})"
-                            )
+                var cell = column.Key == ListEditor.OnTheList ? "CASE WHEN gone IS NULL THEN 'yes' END" : RowTable.Cell(column.Key);
+                var now = column
+                    .Select(x => x.Key.RecipientId)
+                    .Chunk(5000)
+                    .SelectMany(ids =>
+                        c.Query<(long Id, string? Value)>(
+                            $"SELECT id, {cell} FROM {RowTable.Name(list.Key)} WHERE id IN ({string.Join(',', ids)})"
                         )
-                        .ToDictionary(x => x.Id, x => x.Value);
-                    if (column.Any(x => now.GetValueOrDefault(x.Key.RecipientId) != x.Last().New))
-                        throw new ConflictException($"“{action.Label}” cannot be undone: the value was changed again since.");
-                }
-                changed += editor.Apply(
-                    c,
-                    shape,
-                    [.. cells.Select(x => new CellEdit(x.Key.RecipientId, x.Key.Column, x.First().Old))],
-                    actor,
-                    undo
-                );
+                    )
+                    .ToDictionary(x => x.Id, x => x.Value);
+                if (column.Any(x => now.GetValueOrDefault(x.Key.RecipientId) != x.Last().New))
+                    throw new ConflictException($"“{action.Label}” cannot be undone: the value was changed again since.");
             }
-            return new ActOutcome(label, changed, []);
-        });
+            changed += editor.Apply(
+                c,
+                shape,
+                [.. cells.Select(x => new CellEdit(x.Key.RecipientId, x.Key.Column, x.First().Old))],
+                actor,
+                undo
+            );
+        }
+        return new ActOutcome(label, changed, []);
+    }
 
     /// <summary>Adds the events that undo those of an act. All are looked at before any is written, and all are written at once: an act for
     /// 50,000 is undone in about the time it took.</summary>

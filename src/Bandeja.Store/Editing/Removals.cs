@@ -68,7 +68,8 @@ public sealed class Removals(Database database)
         // The ledger is only ever added to; a drop that has no part in it is the exception.
         c.Execute("INSERT INTO removing (drop_id) VALUES (@dropId)", new { dropId });
         foreach (
-            var table in (string[])["run_file", "run_design", "run_one_off", "run_log", "run_batch", "run_mail", "run_detail", "run_piece"]
+            var table in (string[])
+                ["run_file", "run_design", "run_one_off", "run_log", "run_batch", "run_mail", "run_detail", "piece_code", "run_piece"]
         )
             c.Execute($"DELETE FROM {table} WHERE run_id IN (SELECT id FROM run WHERE drop_id = @dropId)", new { dropId });
         c.Execute("DELETE FROM job WHERE kind IN ('run', 'print', 'send', 'remake') AND subject_id IN @runs", new { runs });
@@ -339,7 +340,7 @@ public sealed class Removals(Database database)
                 new { listId }
             );
             c.Execute($"UPDATE run_mail SET address = NULL, words = NULL WHERE run_id IN {Runs}", new { listId });
-            foreach (var table in (string[])["run_one_off", "run_detail"])
+            foreach (var table in (string[])["run_one_off", "run_detail", "piece_code"])
                 c.Execute($"DELETE FROM {table} WHERE run_id IN {Runs}", new { listId });
             c.Execute($"DELETE FROM run_log WHERE run_id IN {Runs}", new { listId });
             c.Execute($"UPDATE run SET files_gone_at = @Stamp, message = NULL WHERE id IN {Runs}", new { listId, actor.Stamp });

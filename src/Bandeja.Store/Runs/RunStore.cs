@@ -301,6 +301,16 @@ public sealed class RunStore(Database database)
             {
                 (update.Parameters[0].Value, update.Parameters[2].Value) = (string.Join('\n', codes), piece);
                 update.ExecuteNonQuery();
+                foreach (var code in codes)
+                    c.Execute(
+                        "INSERT OR IGNORE INTO piece_code (code, run_id, piece_number) VALUES (@code, @runId, @piece)",
+                        new
+                        {
+                            code = Core.Returns.PieceCode.Stored(code),
+                            runId,
+                            piece,
+                        }
+                    );
             }
             return 0;
         });

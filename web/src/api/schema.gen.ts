@@ -2822,6 +2822,243 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The returns entered last, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnsView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Record a piece that came back, and do what follows from it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReturnedPiece"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pieces with a number or a barcode that were made, those mailed last first */
+        get: {
+            parameters: {
+                query: {
+                    code: string;
+                    dropId?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FoundPiece"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the checks say of a recipient's address with other values, in sentences */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TypedAddress"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a return back, with all that followed from it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The reasons for returns, in the order of their keys, and what follows from each */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnRule"][];
+                    };
+                };
+            };
+        };
+        /** Say what follows from a return, by its reason */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReturnRules"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnRule"][];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/details": {
         parameters: {
             query?: never;
@@ -8745,6 +8982,13 @@ export interface components {
             aboutId: null | number;
             text: string;
         };
+        AddressCell: {
+            /** Format: int32 */
+            columnId: number;
+            name: string;
+            role: components["schemas"]["Role"];
+            value: null | string;
+        };
         /** @description Households to address. */
         Addressing: {
             form: components["schemas"]["HouseholdForm"];
@@ -9536,6 +9780,27 @@ export interface components {
             /** Format: int64 */
             recipientId: null | number;
         };
+        FoundPiece: {
+            /** Format: int64 */
+            dropId: number;
+            campaign: string;
+            drop: string;
+            /** Format: int64 */
+            listId: number;
+            list: string;
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            piece: number;
+            name: string;
+            /** Format: date */
+            mailedOn: null | string;
+            tray: components["schemas"]["Tray"];
+            returned: null | string;
+            objection: null | string;
+            address: components["schemas"]["AddressCell"][];
+            open: components["schemas"]["OpenDrop"][];
+        };
         /** @description Whose pieces are to go out in which way; without a channel as the drop's rule says. */
         GoByOrder: {
             recipients: number[];
@@ -10203,6 +10468,13 @@ export interface components {
             merged: null | components["schemas"]["JsonNode"];
             by: null | string;
             at: null | string;
+        };
+        OpenDrop: {
+            /** Format: int64 */
+            dropId: number;
+            campaign: string;
+            name: string;
+            tray: components["schemas"]["Tray"];
         };
         Organisation: {
             name: string;
@@ -10883,6 +11155,69 @@ export interface components {
         Restoring: {
             /** Format: int64 */
             number: number;
+        };
+        /** @description A piece that came back. */
+        ReturnedPiece: {
+            /** Format: int64 */
+            dropId: number;
+            /** Format: int64 */
+            recipientId: number;
+            reason: components["schemas"]["ReturnReason"];
+            followUp?: null | components["schemas"]["ReturnFollowUp"];
+            /**
+             * Format: date
+             * @description When it arrived; today where nothing is said.
+             */
+            date?: null | string;
+            /** @description Corrected cells of the recipient, by the column's id. */
+            address?: null | {
+                [key: string]: string;
+            };
+        };
+        /** @enum {unknown} */
+        ReturnFollowUp: "record" | "hold" | "suppress" | "correct" | "remail";
+        /** @enum {unknown} */
+        ReturnReason: "moved" | "newAddress" | "unknown" | "refused" | "insufficient" | "vacant" | "deceased" | "other";
+        ReturnRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            dropId: number;
+            campaign: string;
+            drop: string;
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            piece: number;
+            name: string;
+            reason: components["schemas"]["ReturnReason"];
+            followUp: components["schemas"]["ReturnFollowUp"];
+            /** Format: int64 */
+            remailDropId: null | number;
+            at: string;
+            by: string;
+            undone: boolean;
+        };
+        /** @description A reason, and what follows from it. */
+        ReturnRule: {
+            reason: components["schemas"]["ReturnReason"];
+            words: string;
+            followUp: components["schemas"]["ReturnFollowUp"];
+        };
+        /** @description What follows from a return, by its reason; a reason that is not named keeps its rule. */
+        ReturnRules: {
+            rules: {
+                [key: string]: components["schemas"]["ReturnFollowUp"];
+            };
+        };
+        /** @description The returns entered last. */
+        ReturnsView: {
+            rows: components["schemas"]["ReturnRow"][];
+            /**
+             * Format: int64
+             * @description How many were entered today.
+             */
+            today: number;
         };
         /** @enum {unknown} */
         Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation" | "AddressedTo" | "Street3" | "Locality" | "Unit" | "HouseNumber" | "DoNotMail";
@@ -11886,6 +12221,16 @@ export interface components {
         TrayFilling: {
             /** Format: int32 */
             sheets: number;
+        };
+        /** @description The address as it is typed at the returns desk, by the columns' ids. */
+        TypedAddress: {
+            /** Format: int64 */
+            listId: number;
+            /** Format: int64 */
+            recipientId: number;
+            address: {
+                [key: string]: string;
+            };
         };
         TypefaceReplacement: {
             named: string;

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { ArrowRight } from "lucide-react";
+import { ArrowRight, MailX } from "lucide-react";
 import { Link } from "react-router";
 import { campaignsQuery, designsQuery, listsQuery, settingsQuery } from "../api/queries";
 import { Empty } from "../ui/Empty";
@@ -72,7 +72,11 @@ export function TodayPage() {
         kind={organisation || "Bandeja"}
         title="Today"
         state={new Date().toLocaleDateString("en-US", { weekday: "long", month: "long", day: "numeric" })}
-      />
+      >
+        <Link className="btn btn-quiet" to="/returns">
+          <MailX size={15} /> Enter returns
+        </Link>
+      </Header>
       <div className="min-h-0 flex-1 overflow-auto">
         {nothing && (
           <Empty

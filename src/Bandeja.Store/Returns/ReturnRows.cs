@@ -1,0 +1,66 @@
+using Bandeja.Core.Drops;
+using Bandeja.Core.Lists;
+using Bandeja.Core.Returns;
+
+namespace Bandeja.Store.Returns;
+
+/// <summary>A part of a recipient's address, with the column that it stands in.</summary>
+public sealed record AddressCell(int ColumnId, string Name, Role Role, string? Value);
+
+/// <summary>A drop in which the recipient's piece has not left the building yet.</summary>
+public sealed record OpenDrop(long DropId, string Campaign, string Name, Tray Tray);
+
+/// <summary>A piece that may be the one in hand.</summary>
+/// <param name="Address">The address as the list has it now.</param>
+/// <param name="Returned">Why it came back before; null where it did not.</param>
+/// <param name="Objection">Why its return cannot be recorded; null where it can.</param>
+/// <param name="Open">Where a corrected address, or a hold, counts.</param>
+public sealed record FoundPiece(
+    long DropId,
+    string Campaign,
+    string Drop,
+    long ListId,
+    string List,
+    long RecipientId,
+    long Piece,
+    string Name,
+    DateOnly? MailedOn,
+    Tray Tray,
+    string? Returned,
+    string? Objection,
+    IReadOnlyList<AddressCell> Address,
+    IReadOnlyList<OpenDrop> Open
+);
+
+/// <summary>A return that was entered.</summary>
+public sealed record ReturnRow
+{
+    public long Id { get; init; }
+    public long DropId { get; init; }
+    public string Campaign { get; init; } = "";
+    public string Drop { get; init; } = "";
+    public long RecipientId { get; init; }
+    public long Piece { get; init; }
+    public string Name { get; init; } = "";
+    public ReturnReason Reason { get; init; }
+    public ReturnFollowUp FollowUp { get; init; }
+    public long? RemailDropId { get; init; }
+    public string At { get; init; } = "";
+    public string By { get; init; } = "";
+    public bool Undone { get; init; }
+}
+
+/// <summary>What is to be recorded of a piece that came back.</summary>
+/// <param name="Address">Corrected cells, by the column's id.</param>
+public sealed record ReturnEntry(
+    long DropId,
+    long RecipientId,
+    ReturnReason Reason,
+    ReturnFollowUp FollowUp,
+    DateOnly Date,
+    IReadOnlyDictionary<int, string?> Address
+);
+
+/// <summary>What came of it.</summary>
+/// <param name="Corrected">True where cells of the list changed.</param>
+public sealed record ReturnOutcome(ReturnRow Row, long ListId, bool Corrected, long? SuppressionListId, IReadOnlyList<long> OpenDrops);

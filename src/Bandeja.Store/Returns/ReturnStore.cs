@@ -1,0 +1,282 @@
+using Bandeja.Core.Designs;
+using Bandeja.Core.Drops;
+using Bandeja.Core.Lists;
+using Bandeja.Core.Returns;
+using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
+using Bandeja.Store.Lists;
+using Bandeja.Store.Runs;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store.Returns;
+
+/// <summary>What is entered at the returns desk: that a piece came back and why, the new address, and what follows from it; each as one
+/// act that can be taken back as a whole.</summary>
+public sealed class ReturnStore(Database database, ListEditor editor, BenchStore bench)
+{
+    /// <summary>The suppression list on which returns put people and addresses.</summary>
+    const string ListName = "Returned mail";
+
+    const string RowSql = """
+        SELECT r.id, r.drop_id, k.name AS campaign, m.name AS "drop", r.recipient_id, r.piece_number AS piece, r.reason, r.follow_up,
+            r.remail_drop_id, r.at, r.by, r.undone_at IS NOT NULL AS undone
+        FROM piece_return r JOIN mail_drop m ON m.id = r.drop_id JOIN campaign k ON k.id = m.campaign_id
+        """;
+
+    /// <summary>The returns entered last, the newest first.</summary>
+    /// <param name="since">Only those entered from that moment on; null for all.</param>
+    public IReadOnlyList<ReturnRow> Last(int most, string? since)
+    {
+        using var c = database.Open();
+        return
+        [
+            .. c.Query<Stored>(RowSql + " WHERE @since IS NULL OR r.at >= @since ORDER BY r.id DESC LIMIT @most", new { since, most })
+                .ToList()
+                .Select(r => Named(c, r)),
+        ];
+    }
+
+    /// <summary>How many were entered from a moment on, and are not taken back.</summary>
+    public long CountSince(string since)
+    {
+        using var c = database.Open();
+        return c.QuerySingle<long>("SELECT count(*) FROM piece_return WHERE at >= @since AND undone_at IS NULL", new { since });
+    }
+
+    /// <summary>As it is stored: enumerations by their names.</summary>
+    sealed record Stored
+    {
+        public long Id { get; init; }
+        public long DropId { get; init; }
+        public string Campaign { get; init; } = "";
+        public string Drop { get; init; } = "";
+        public long RecipientId { get; init; }
+        public long Piece { get; init; }
+        public string Reason { get; init; } = "";
+        public string FollowUp { get; init; } = "";
+        public long? RemailDropId { get; init; }
+        public string At { get; init; } = "";
+        public string By { get; init; } = "";
+        public bool Undone { get; init; }
+    }
+
+    /// <summary>With the recipient's name, which stands nowhere but in their list.</summary>
+    static ReturnRow Named(SqliteConnection c, Stored r)
+    {
+        var list = c.QuerySingle<long>("SELECT list_id FROM mail_drop WHERE id = @DropId", new { r.DropId });
+        var columns = RowTable.Columns(c, list);
+        var gone =
+            c.QuerySingleOrDefault<long?>($"SELECT id FROM {RowTable.Name(list)} WHERE id = @RecipientId", new { r.RecipientId }) is null;
+        var values = gone ? [] : PieceFinder.Values(c, columns, list, r.RecipientId);
+        return new()
+        {
+            Id = r.Id,
+            DropId = r.DropId,
+            Campaign = r.Campaign,
+            Drop = r.Drop,
+            RecipientId = r.RecipientId,
+            Piece = r.Piece,
+            Name = gone ? "" : RecipientLabel.Of(columns, i => values[i]).Name,
+            Reason = Enum.Parse<ReturnReason>(r.Reason),
+            FollowUp = Enum.Parse<ReturnFollowUp>(r.FollowUp),
+            RemailDropId = r.RemailDropId,
+            At = r.At,
+            By = r.By,
+            Undone = r.Undone,
+        };
+    }
+
+    /// <summary>Records a return and does what follows from it.</summary>
+    /// <exception cref="ConflictException">The piece was not mailed, came back already, or nothing was corrected where that was
+    /// said.</exception>
+    public ReturnOutcome Record(ReturnEntry entry, Actor actor) =>
+        database.Write(c =>
+        {
+            var drop = DropStore.Drop(c, entry.DropId);
+            var state =
+                DropEvents.States(c, drop.Id, [entry.RecipientId]).GetValueOrDefault(entry.RecipientId) ?? throw new NotFoundException(
+                    "This recipient is not in the drop."
+                );
+            var piece = c.QuerySingle<long>(
+                "SELECT piece_number FROM drop_recipient WHERE drop_id = @DropId AND recipient_id = @RecipientId",
+                new { entry.DropId, entry.RecipientId }
+            );
+            if (state.Objection(DropEventKind.Returned) is { } objection)
+                throw new ConflictException($"Piece {piece:0000} {objection}.");
+            if ((state.MailedOn ?? state.EmailedOn) > entry.Date)
+                throw new BadInputException($"Piece {piece:0000} was mailed on {state.MailedOn:MMM d}; it cannot have come back before.");
+            var action = Actions.Begin(c, null, drop.Id, $"Recorded the return of piece {piece:0000}: {entry.Reason.Words()}", actor);
+            DropEvents.Append(
+                c,
+                drop.Id,
+                [(entry.RecipientId, new(DropEventKind.Returned, entry.Reason.Words(), Date: entry.Date))],
+                actor,
+                action
+            );
+            var corrected = Correct(c, drop, entry, actor, action);
+            if (entry.FollowUp.Corrects() && !corrected)
+                throw new BadInputException("Nothing of the address was changed. Type the new one, or choose what else is to follow.");
+            AutoHolds.SweepHouseholds(c, drop.Id, [entry.RecipientId], editor.Surroundings, actor);
+            var (suppressionList, suppression) = Suppress(c, drop, entry, piece, actor);
+            var remail = entry.FollowUp == ReturnFollowUp.Remail ? Remail(c, drop, entry.RecipientId, actor) : (long?)null;
+            var id = c.QuerySingle<long>(
+                """
+                INSERT INTO piece_return (drop_id, recipient_id, piece_number, reason, follow_up, action_id, suppression_id, remail_drop_id,
+                    at, by) VALUES (@DropId, @RecipientId, @piece, @reason, @follow, @action, @suppression, @remail, @Stamp, @Name)
+                RETURNING id
+                """,
+                new
+                {
+                    entry.DropId,
+                    entry.RecipientId,
+                    piece,
+                    reason = entry.Reason.ToString(),
+                    follow = entry.FollowUp.ToString(),
+                    action,
+                    suppression,
+                    remail,
+                    actor.Stamp,
+                    actor.Name,
+                }
+            );
+            return new ReturnOutcome(
+                Row(c, id),
+                drop.ListId,
+                corrected,
+                suppressionList,
+                [.. PieceFinder.Open(c, entry.RecipientId, drop.ListId, drop.Id).Select(o => o.DropId)]
+            );
+        });
+
+    static ReturnRow Row(SqliteConnection c, long id) =>
+        Named(
+            c,
+            c.QuerySingleOrDefault<Stored>(RowSql + " WHERE r.id = @id", new { id })
+                ?? throw new NotFoundException("This return is not there.")
+        );
+
+    bool Correct(SqliteConnection c, DropRow drop, ReturnEntry entry, Actor actor, long action)
+    {
+        if (entry.Address.Count == 0)
+            return false;
+        var shape = ListShape.Of(c, drop.ListId, editor.Surroundings);
+        foreach (var column in entry.Address.Keys)
+            if (shape.Column(column).Kind == ColumnKind.Computed)
+                throw new ConflictException($"{shape.Column(column).Name} is computed: change the columns that it reads.");
+        CellEdit[] edits =
+        [
+            .. entry.Address.Select(a => new CellEdit(
+                entry.RecipientId,
+                a.Key,
+                string.IsNullOrWhiteSpace(a.Value) ? null : a.Value.Trim()
+            )),
+        ];
+        return editor.Apply(c, shape, edits, actor, action) > 0;
+    }
+
+    /// <summary>Puts the address, or the person, on the suppression list; answers the list and the entry.</summary>
+    static (long? List, long? Entry) Suppress(SqliteConnection c, DropRow drop, ReturnEntry entry, long piece, Actor actor)
+    {
+        if (entry.FollowUp is not (ReturnFollowUp.Hold or ReturnFollowUp.Suppress))
+            return (null, null);
+        var columns = RowTable.Columns(c, drop.ListId);
+        var values = PieceFinder.Values(c, columns, drop.ListId, entry.RecipientId);
+        string? Of(Role role) => columns.Select((x, i) => (x, i)).Where(x => x.x.Role == role).Select(x => values[x.i]).FirstOrDefault();
+        var name = Of(Role.FullName) ?? $"{Of(Role.GivenName)} {Of(Role.FamilyName)}".Trim();
+        var list =
+            c.QuerySingleOrDefault<long?>("SELECT id FROM suppression_list WHERE name = @ListName ORDER BY id LIMIT 1", new { ListName })
+            ?? SuppressionStore.Create(c, ListName, actor);
+        // An address is held only while it is the same: without the email and any number, a corrected one is another.
+        var added = SuppressionStore.Add(
+            c,
+            list,
+            [
+                new(
+                    name.Length == 0 ? Of(Role.Organisation) : name,
+                    Of(Role.Street) ?? Of(Role.WholeAddress),
+                    Of(Role.City),
+                    Of(Role.PostalCode),
+                    entry.FollowUp == ReturnFollowUp.Suppress ? Of(Role.Email) : null,
+                    Reason: $"{drop.CampaignName}, {drop.Name}, piece {piece:0000} came back: {entry.Reason.Words()}"
+                ),
+            ],
+            actor
+        );
+        if (added.Added == 0)
+            throw new ConflictException(
+                "This recipient has no name with street and postal code by which they could be known elsewhere. Record the return "
+                    + "alone, and hold them in the drops that are named."
+            );
+        return (list, c.QuerySingle<long>("SELECT max(id) FROM suppression"));
+    }
+
+    /// <summary>Puts a recipient into the drop in which a drop's pieces are mailed again; answers it.</summary>
+    long Remail(SqliteConnection c, DropRow drop, long recipientId, Actor actor)
+    {
+        // What was begun to be made is closed: the next piece goes into another.
+        var open = c.QueryFirstOrDefault<long?>(
+            """
+            SELECT id FROM mail_drop m WHERE remails = @Id AND NOT EXISTS (SELECT 1 FROM run WHERE drop_id = m.id)
+                AND NOT EXISTS (SELECT 1 FROM drop_recipient WHERE drop_id = m.id AND recipient_id = @recipientId) ORDER BY id DESC LIMIT 1
+            """,
+            new { drop.Id, recipientId }
+        );
+        var paper = drop.Package.Where(p => p.Kind.Rules().IsPaper).Select(p => p.DesignId).ToList();
+        if (paper.Count == 0)
+            throw new ConflictException("This drop’s package has nothing on paper, so there is nothing to mail again.");
+        var target = open ?? DropStore.CreateRemail(c, drop, paper, actor);
+        DropStore.Add(c, target, recipientId, editor.Surroundings, actor);
+        return target;
+    }
+
+    /// <summary>Takes a return back with all that followed from it.</summary>
+    /// <exception cref="ConflictException">It was taken back already, or something happened since that stands in the way.</exception>
+    public ReturnOutcome Undo(long id, Actor actor) =>
+        database.Write(c =>
+        {
+            var row = Row(c, id);
+            if (row.Undone)
+                throw new ConflictException("This return was taken back already.");
+            var (action, suppression) = c.QuerySingle<(long Action, long? Suppression)>(
+                "SELECT action_id, suppression_id FROM piece_return WHERE id = @id",
+                new { id }
+            );
+            var drop = DropStore.Drop(c, row.DropId);
+            if (row.RemailDropId is { } remail && RemoveFromRemail(c, remail, row.RecipientId, actor) is { } why)
+                throw new ConflictException(why);
+            bench.UndoAction(c, row.DropId, action, actor);
+            if (suppression is not null)
+                c.Execute(
+                    "UPDATE suppression SET removed_at = @Stamp, removed_by = @Name WHERE id = @suppression AND removed_at IS NULL",
+                    new
+                    {
+                        actor.Stamp,
+                        actor.Name,
+                        suppression,
+                    }
+                );
+            c.Execute("UPDATE piece_return SET undone_at = @Stamp WHERE id = @id", new { actor.Stamp, id });
+            return new ReturnOutcome(
+                Row(c, id),
+                drop.ListId,
+                row.FollowUp.Corrects(),
+                suppression is null
+                    ? null
+                    : c.QuerySingle<long>("SELECT list_id FROM suppression WHERE id = @suppression", new { suppression }),
+                [.. PieceFinder.Open(c, row.RecipientId, drop.ListId, drop.Id).Select(o => o.DropId)]
+            );
+        });
+
+    /// <summary>Holds a recipient in the drop that would mail their piece again; answers why it cannot be.</summary>
+    static string? RemoveFromRemail(SqliteConnection c, long dropId, long recipientId, Actor actor)
+    {
+        if (DropEvents.States(c, dropId, [recipientId]).GetValueOrDefault(recipientId) is not { } state)
+            return null;
+        if (state.IsBegun || RunStore.IsInRun(c, dropId, recipientId))
+            return "The piece that is mailed again is made already. Take that back first; then the return can be taken back.";
+        if (state.HoldReason is null)
+            DropEvents.Append(c, dropId, [(recipientId, new(DropEventKind.Held, "the return was taken back"))], actor, null);
+        return null;
+    }
+}

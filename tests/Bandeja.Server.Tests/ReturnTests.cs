@@ -1,0 +1,319 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+
+namespace Bandeja.Server.Tests;
+
+/// <summary>The returns desk: finding the piece in hand, what follows from its return, and taking that back.</summary>
+public sealed class ReturnTests : IAsyncLifetime
+{
+    readonly Api api = new();
+    long list,
+        first,
+        second;
+
+    /// <summary>Two drops to the same four people, the first mailed, with a QR code that says their number.</summary>
+    public async ValueTask InitializeAsync()
+    {
+        await api.InitializeAsync();
+        list = await api.BringIn(
+            "members.csv",
+            "Number,Name,Street,City,State,ZIP\r\nF-1,Ana Okafor,1 Quay Road,Fernquay,OR,97412\r\n"
+                + "F-2,Bo Lind,2 Quay Road,Fernquay,OR,97412\r\nF-3,Cem Tan,3 Quay Road,Fernquay,OR,97412\r\nF-4,Dot Quint,4 Quay Road,Fernquay,OR,97412\r\n"
+        );
+        first = await Drop("First notice");
+        second = await Drop("Second notice");
+        await Mail(first);
+    }
+
+    public ValueTask DisposeAsync() => api.DisposeAsync();
+
+    async Task<long> Drop(string name)
+    {
+        var letter = Api.Letter("Dear {Name},", "{Delivery address}");
+        letter["content"]!
+            .AsArray()
+            .Add(
+                new JsonObject
+                {
+                    ["type"] = "barcode",
+                    ["attrs"] = new JsonObject
+                    {
+                        ["symbology"] = "qr",
+                        ["source"] = "Number",
+                        ["width"] = 20,
+                    },
+                }
+            );
+        var design = (long)
+            await api.Post(
+                "/api/designs",
+                new JsonObject
+                {
+                    ["name"] = name,
+                    ["listId"] = list,
+                    ["document"] = letter,
+                }
+            );
+        var drop = (long)
+            await api.Post(
+                "/api/drops",
+                new
+                {
+                    name,
+                    listId = list,
+                    designIds = new[] { design },
+                    campaignName = "Renewal",
+                }
+            );
+        await api.Checked(drop);
+        return drop;
+    }
+
+    async Task Mail(long drop)
+    {
+        var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(new { output = "one" }));
+        await api.Ended((long)run["jobId"]!);
+        await api.Post($"/api/runs/{run["id"]}/mailed", new { date = DateTime.Today.AddDays(-3).ToString("yyyy-MM-dd") });
+    }
+
+    async Task<JsonArray> Find(string code) => (await api.Get($"/api/returns/find?code={Uri.EscapeDataString(code)}")).AsArray();
+
+    async Task<JsonNode> Returned(JsonNode piece, string reason, string? followUp = null, object? address = null) =>
+        await api.Post(
+            "/api/returns",
+            new
+            {
+                dropId = (long)piece["dropId"]!,
+                recipientId = (long)piece["recipientId"]!,
+                reason,
+                followUp,
+                address,
+            }
+        );
+
+    async Task<Dictionary<string, int>> Trays(long drop) =>
+        (await api.Checked(drop))["trays"]!.AsObject().ToDictionary(t => t.Key, t => (int)t.Value!);
+
+    static int Column(JsonNode piece, string name) =>
+        (int)piece["address"]!.AsArray().Single(a => (string)a!["name"]! == name)!["columnId"]!;
+
+    [Fact]
+    public async Task A_piece_is_found_by_its_number_and_by_its_barcode_once_it_was_made()
+    {
+        var piece = Assert.Single(await Find("0002"))!;
+        Assert.Equal(("Bo Lind", "First notice", "Mailed"), ((string)piece["name"]!, (string)piece["drop"]!, (string)piece["tray"]!));
+        Assert.Equal(["2 Quay Road", "Fernquay", "OR", "97412"], piece["address"]!.AsArray().Select(a => (string)a!["value"]!));
+        Assert.Equal(["Second notice"], piece["open"]!.AsArray().Select(o => (string)o!["name"]!));
+        Assert.Equal(2, (int)Assert.Single(await Find("F-2\r\n"))!["piece"]!);
+        Assert.Empty(await Find("F-9"));
+        Assert.Empty(await Find("9999"));
+        Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(api.Client.GetAsync("/api/returns/find?code=%20"))).Status);
+        // Mailed last comes first.
+        await Mail(second);
+        Assert.Equal(["Second notice", "First notice"], (await Find("2")).Select(p => (string)p!["drop"]!).OrderByDescending(n => n));
+        Assert.Single((await api.Get($"/api/returns/find?code=2&dropId={first}")).AsArray());
+    }
+
+    [Fact]
+    public async Task Moved_without_an_address_is_held_everywhere_until_the_address_is_another()
+    {
+        var piece = (await Find("1"))[0]!;
+        var entered = await Returned(piece, "moved");
+        Assert.Equal(("hold", "Ana Okafor"), ((string)entered["followUp"]!, (string)entered["name"]!));
+        Assert.Equal(1, (await Trays(first))["returned"]);
+        await api.Until(() => Trays(second), t => t["held"] == 1);
+        var twice = await Api.Refusal(
+            api.Client.PostAsJsonAsync(
+                "/api/returns",
+                new
+                {
+                    dropId = first,
+                    recipientId = piece["recipientId"],
+                    reason = "moved",
+                }
+            )
+        );
+        Assert.Equal((HttpStatusCode.Conflict, "Piece 0001 came back already."), twice);
+
+        // The address is corrected in the list: the hold ends by itself.
+        await api.Client.PostAsJsonAsync(
+            $"/api/lists/{list}/cells",
+            new
+            {
+                cells = new[]
+                {
+                    new
+                    {
+                        recipientId = piece["recipientId"],
+                        columnId = Column(piece, "Street"),
+                        value = "9 Orchard Terrace",
+                    },
+                },
+            }
+        );
+        await api.Until(() => Trays(second), t => t["held"] == 0);
+    }
+
+    [Fact]
+    public async Task A_new_address_is_corrected_where_it_counts_and_the_piece_is_mailed_again()
+    {
+        var piece = (await Find("2"))[0]!;
+        var none = await Api.Refusal(
+            api.Client.PostAsJsonAsync(
+                "/api/returns",
+                new
+                {
+                    dropId = first,
+                    recipientId = piece["recipientId"],
+                    reason = "newAddress",
+                }
+            )
+        );
+        Assert.Contains("Nothing of the address was changed", none.Detail);
+        Assert.Equal(4, (await Trays(first))["mailed"]);
+
+        var typed = new Dictionary<string, string>
+        {
+            [$"{Column(piece, "Street")}"] = "48 Orchard Terrace",
+            [$"{Column(piece, "ZIP")}"] = "02139",
+        };
+        var wrong = await api.Post(
+            "/api/returns/check",
+            new
+            {
+                listId = list,
+                recipientId = piece["recipientId"],
+                address = typed,
+            }
+        );
+        Assert.Contains("02139", string.Join(' ', wrong.AsArray().Select(w => (string)w!)));
+        typed[$"{Column(piece, "ZIP")}"] = "97420";
+        Assert.Empty(
+            (
+                await api.Post(
+                    "/api/returns/check",
+                    new
+                    {
+                        listId = list,
+                        recipientId = piece["recipientId"],
+                        address = typed,
+                    }
+                )
+            ).AsArray()
+        );
+
+        var entered = await Returned(piece, "newAddress", address: typed);
+        var remail = (long)entered["remailDropId"]!;
+        var again = await api.Checked(remail);
+        Assert.Equal(("First notice, mailed again", 1), ((string)again["name"]!, Api.Count(again, "ready")));
+        // A newcomer on the list is none of those who are mailed again.
+        await api.Post(
+            $"/api/lists/{list}/recipients",
+            new { rows = new[] { new[] { new { columnId = Column(piece, "Street"), value = "5 Quay Road" } } } }
+        );
+        Assert.Equal(1, Api.Count(await api.Checked(remail), "onTheList"));
+        Assert.Equal(5, Api.Count(await api.Checked(second), "onTheList"));
+
+        // Another return goes into the same drop.
+        var other = (await Find("3"))[0]!;
+        var also = await Returned(
+            other,
+            "insufficient",
+            address: new Dictionary<string, string> { [$"{Column(other, "Street")}"] = "3 Quay Road, Apt 4" }
+        );
+        Assert.Equal(remail, (long)also["remailDropId"]!);
+        await api.Checked(remail);
+        var run = await api.Post($"/api/drops/{remail}/runs", Api.Order(new { output = "one" }));
+        await api.Ended((long)run["jobId"]!);
+        using var pdf = UglyToad.PdfPig.PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1"));
+        Assert.Equal(2, pdf.NumberOfPages);
+        Assert.Contains("48 Orchard Terrace", pdf.GetPage(1).Text);
+
+        // Once it is made, its return can no longer be taken back.
+        var stuck = await Api.Refusal(api.Client.PostAsync($"/api/returns/{entered["id"]}/undo", null));
+        Assert.Contains("is made already", stuck.Detail);
+    }
+
+    [Fact]
+    public async Task A_return_is_taken_back_with_all_that_followed()
+    {
+        var suppressed = await Returned((await Find("4"))[0]!, "deceased");
+        var piece = (await Find("2"))[0]!;
+        var corrected = await Returned(
+            piece,
+            "newAddress",
+            address: new Dictionary<string, string> { [$"{Column(piece, "Street")}"] = "48 Orchard Terrace" }
+        );
+        await api.Until(() => Trays(second), t => t["held"] == 1);
+        var view = await api.Get("/api/returns");
+        Assert.Equal((2, 2), (view["rows"]!.AsArray().Count, (int)view["today"]!));
+
+        foreach (var entered in new[] { corrected, suppressed })
+            Assert.True((bool)(await api.Post($"/api/returns/{entered["id"]}/undo", new { }))["undone"]!);
+        Assert.Equal(4, (await Trays(first))["mailed"]);
+        await api.Until(() => Trays(second), t => t["held"] == 0);
+        Assert.Equal("2 Quay Road", (string)(await Find("2"))[0]!["address"]!.AsArray()[0]!["value"]!);
+        Assert.Equal(1, (await Trays((long)corrected["remailDropId"]!))["held"]);
+        Assert.Contains(
+            "taken back already",
+            (await Api.Refusal(api.Client.PostAsync($"/api/returns/{suppressed["id"]}/undo", null))).Detail
+        );
+        Assert.Equal(0, (int)(await api.Get("/api/returns"))["today"]!);
+    }
+
+    [Fact]
+    public async Task Before_it_was_mailed_nothing_comes_back_and_rules_can_be_set()
+    {
+        var run = await api.Post($"/api/drops/{second}/runs", Api.Order(new { output = "one" }));
+        await api.Ended((long)run["jobId"]!);
+        var made = (await api.Get($"/api/returns/find?code=1&dropId={second}")).AsArray()[0]!;
+        Assert.Equal("has not been mailed, so it cannot have come back", (string)made["objection"]!);
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (
+                await Api.Refusal(
+                    api.Client.PostAsJsonAsync(
+                        "/api/returns",
+                        new
+                        {
+                            dropId = second,
+                            recipientId = made["recipientId"],
+                            reason = "other",
+                        }
+                    )
+                )
+            ).Status
+        );
+        var piece = (await api.Get($"/api/returns/find?code=1&dropId={first}")).AsArray()[0]!;
+        foreach (
+            var (date, because) in new[]
+            {
+                (DateTime.Today.AddDays(2), "in the future"),
+                (DateTime.Today.AddDays(-9), "cannot have come back before"),
+            }
+        )
+            Assert.Contains(
+                because,
+                (
+                    await Api.Refusal(
+                        api.Client.PostAsJsonAsync(
+                            "/api/returns",
+                            new
+                            {
+                                dropId = first,
+                                recipientId = piece["recipientId"],
+                                reason = "other",
+                                date = date.ToString("yyyy-MM-dd"),
+                            }
+                        )
+                    )
+                ).Detail
+            );
+        await api.Put("/api/returns/rules", new { rules = new { refused = "record" } });
+        var rules = (await api.Get("/api/returns/rules")).AsArray().ToDictionary(r => (string)r!["reason"]!, r => (string)r!["followUp"]!);
+        Assert.Equal(("record", "hold"), (rules["refused"], rules["moved"]));
+        Assert.Equal("record", (string)(await Returned(piece, "refused"))["followUp"]!);
+        Assert.Equal(0, (await Trays(second))["held"]);
+    }
+}
