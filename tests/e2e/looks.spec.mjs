@@ -33,6 +33,7 @@ const views = [
   "/drops/3/proof/letter/700/3",
   "/drops/3/produce",
   "/drops/3/produce/4",
+  "/returns",
   "/devices?printer=1",
   "/settings/prices",
   "/drops/3/ledger",

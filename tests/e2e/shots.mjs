@@ -1,6 +1,6 @@
 // Remakes docs/screenshots from the demo's world: one picture of each main view.
 import { chromium } from "@playwright/test";
-import { mkdirSync, readFileSync } from "node:fs";
+import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { launchOptions, root, startServer } from "./server.mjs";
 
@@ -52,17 +52,12 @@ try {
     await page.getByLabel("List file").setInputFiles(join(root, "demo/files/neighbours.xlsx"));
     await page.waitForTimeout(1200);
   });
-  await shot("reload", "/lists/1/reload", async () => {
-    const members = readFileSync(join(root, "demo/files/members.csv"), "utf8").split("\r\n");
-    const newer = members
-      .filter((_, i) => i !== 9)
-      .map((line, i) => (i % 190 === 7 ? line.replace(/Friend|Household|Patron/, "Benefactor") : line));
-    await page
-      .getByLabel("List file")
-      .setInputFiles({ name: "members-march.csv", mimeType: "text/csv", buffer: Buffer.from(newer.join("\r\n")) });
-    await page.getByRole("button", { name: "Hold it against the list" }).click();
-    await page.getByText("recognised by key").waitFor();
-    await page.waitForTimeout(6500);
+  await shot("returns", "/returns", async () => {
+    await page.keyboard.type("13\n");
+    await page.getByText("Why it came back").waitFor();
+    await page.keyboard.press("2");
+    await page.keyboard.type("48 Orchard Terrace");
+    await page.getByText("The checks find nothing wrong with it.").waitFor();
   });
   await shot("proof-set", "/drops/3/proof/set", () => page.waitForTimeout(2500));
   await shot("produce", "/drops/3/produce", async () => {

@@ -11,7 +11,7 @@ namespace Bandeja.Formats.Pdf;
 /// </summary>
 sealed class PdfObjects(Stream target, PdfProtection? protection = null)
 {
-    readonly List<long> places = [0];
+    readonly ObjectPlaces places = new();
     readonly MemoryStream packed = new();
     long position;
 
@@ -20,13 +20,15 @@ sealed class PdfObjects(Stream target, PdfProtection? protection = null)
     public List<(int Number, string Text, byte[]? Content)>? Recorder { get; init; }
 
     /// <summary>How many numbers were reserved.</summary>
-    public int Count => places.Count - 1;
+    public int Count => Math.Max(0, places.Count - 1);
 
     /// <summary>Reserves an object number to be written later.</summary>
     public int Reserve()
     {
-        places.Add(0);
-        return places.Count - 1;
+        // Number 0 is the head of the list of free ones (7.5.4).
+        if (places.Count == 0)
+            places.Add();
+        return places.Add();
     }
 
     void Write(ReadOnlySpan<byte> bytes)

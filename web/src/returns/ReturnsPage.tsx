@@ -46,7 +46,9 @@ export function ReturnsPage() {
     try {
       const pieces = await ask(api.GET("/api/returns/find", { params: { query: { code: asked } } }));
       setAt(0);
-      setFound(pieces);
+      // A tray of returns is mostly of one mailing: its pieces come first.
+      const drop = entered?.rows[0]?.dropId;
+      setFound([...pieces.filter((p) => p.dropId === drop), ...pieces.filter((p) => p.dropId !== drop)]);
       setMissed(pieces.length === 0 ? asked : null);
       if (pieces.length > 0) return;
       soundNotFound();
@@ -227,7 +229,9 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
     <div
       ref={panel}
       tabIndex={-1}
-      className="mt-6 outline-none"
+      className="mt-6"
+      // It has the keys, and is no control itself.
+      style={{ outline: "none" }}
       onKeyDown={(e) => {
         if (e.key === "Escape") {
           e.stopPropagation();
@@ -239,6 +243,9 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
         if (rule) {
           e.preventDefault();
           choose(rule, !e.shiftKey);
+        } else if (e.key === "Enter" && e.target === panel.current && reason && what) {
+          e.preventDefault();
+          void record(reason, what);
         } else if (e.key === "ArrowDown" || e.key === "ArrowUp") {
           e.preventDefault();
           onOther(Math.max(0, Math.min(others.length - 1, at + (e.key === "ArrowDown" ? 1 : -1))));
