@@ -41,6 +41,17 @@ static class Actions
             }
         );
 
+    /// <summary>Refuses to take back at another place what was entered at the returns desk: more followed from it than events and
+    /// values.</summary>
+    /// <exception cref="ConflictException">It was entered there.</exception>
+    public static void NotOfReturns(SqliteConnection c, ActionRow action)
+    {
+        if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM piece_return WHERE action_id = @Id)", new { action.Id }))
+            throw new ConflictException(
+                $"“{action.Label}” was entered at the returns desk. Take it back there, so that what followed from it is taken back, too."
+            );
+    }
+
     /// <summary>An act that was not taken back; null where it was.</summary>
     public static ActionRow? ToUndo(SqliteConnection c, long id) =>
         c.QueryFirstOrDefault<ActionRow>(

@@ -19,7 +19,8 @@ public sealed class ReturnTests : IAsyncLifetime
         list = await api.BringIn(
             "members.csv",
             "Number,Name,Street,City,State,ZIP\r\nF-1,Ana Okafor,1 Quay Road,Fernquay,OR,97412\r\n"
-                + "F-2,Bo Lind,2 Quay Road,Fernquay,OR,97412\r\nF-3,Cem Tan,3 Quay Road,Fernquay,OR,97412\r\nF-4,Dot Quint,4 Quay Road,Fernquay,OR,97412\r\n"
+                + "F-2,Bo Lind,2 Quay Road,Fernquay,OR,97412\r\nF-3,Cem Tan,3 Quay Road,Fernquay,OR,97412\r\n"
+                + "F-4,Dot Quint,4 Quay Road,Fernquay,OR,97412\r\n"
         );
         first = await Drop("First notice");
         second = await Drop("Second notice");
@@ -248,6 +249,15 @@ public sealed class ReturnTests : IAsyncLifetime
         await api.Until(() => Trays(second), t => t["held"] == 1);
         var view = await api.Get("/api/returns");
         Assert.Equal((2, 2), (view["rows"]!.AsArray().Count, (int)view["today"]!));
+
+        // Elsewhere it is not taken back by halves: the last act of the drop, and the one in the list's log, are of the desk.
+        Assert.Contains("at the returns desk", (await Api.Refusal(api.Client.PostAsync($"/api/drops/{first}/undo", null))).Detail);
+        var log = (await api.Get($"/api/lists/{list}/log"))["acts"]!.AsArray();
+        var act = log.Single(a => ((string)a!["label"]!).StartsWith("Recorded the return of piece 0002"));
+        Assert.Contains(
+            "at the returns desk",
+            (await Api.Refusal(api.Client.PostAsync($"/api/lists/{list}/log/{act!["id"]}/undo", null))).Detail
+        );
 
         foreach (var entered in new[] { corrected, suppressed })
             Assert.True((bool)(await api.Post($"/api/returns/{entered["id"]}/undo", new { }))["undone"]!);

@@ -231,8 +231,11 @@ public sealed class BenchStore(Database database, ListEditor editor)
     /// way.</exception>
     public ActOutcome Undo(long dropId, Actor actor) =>
         database.Write(c =>
-            Undo(c, dropId, Actions.LastToUndo(c, dropId) ?? throw new ConflictException("There is nothing to take back."), actor)
-        );
+        {
+            var action = Actions.LastToUndo(c, dropId) ?? throw new ConflictException("There is nothing to take back.");
+            Actions.NotOfReturns(c, action);
+            return Undo(c, dropId, action, actor);
+        });
 
     /// <summary>Takes back a certain act within the caller's transaction.</summary>
     /// <exception cref="ConflictException">It was taken back already, or something has happened since that stands in the way.</exception>

@@ -124,6 +124,7 @@ public sealed class ListUndo(Database database, ListEditor editor)
                         + "undone_by IS NULL AND undoes IS NULL",
                     new { actionId, listId }
                 ) ?? throw new ConflictException("This is taken back already, or not in the log.");
+            Actions.NotOfReturns(c, action);
             return Undo(c, listId, action, actor);
         });
 

@@ -106,7 +106,9 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                 throw new ConflictException($"Piece {piece:0000} {objection}.");
             if ((state.MailedOn ?? state.EmailedOn) > entry.Date)
                 throw new BadInputException($"Piece {piece:0000} was mailed on {state.MailedOn:MMM d}; it cannot have come back before.");
-            var action = Actions.Begin(c, null, drop.Id, $"Recorded the return of piece {piece:0000}: {entry.Reason.Words()}", actor);
+            // A corrected address stands in the list's log, too.
+            var list = entry.Address.Count > 0 ? drop.ListId : (long?)null;
+            var action = Actions.Begin(c, list, drop.Id, $"Recorded the return of piece {piece:0000}: {entry.Reason.Words()}", actor);
             DropEvents.Append(
                 c,
                 drop.Id,
