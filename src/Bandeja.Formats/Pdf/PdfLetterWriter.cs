@@ -429,7 +429,8 @@ public sealed class PdfLetterWriter
     {
         if (Image(asset, withAll) is not (var image and > 0))
             return;
-        NotePage(asset);
+        if (withAll)
+            NotePage(asset);
         content
             .Raw("q "u8)
             .Num(width)
