@@ -1,6 +1,5 @@
 import { bringIn, expect, file, test } from "./desk.mjs";
 
-test.use({ actionTimeout: 12_000 });
 
 const members = [
   "No,First,Last,City,Zip,Amount due",
