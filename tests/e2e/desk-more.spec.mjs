@@ -1,6 +1,5 @@
 import { bringIn, expect, file, test } from "./desk.mjs";
 
-
 const members = [
   "No,First,Last,City,Zip,Amount due",
   "M-1,Ana,Okafor,Cork,02139,64",
