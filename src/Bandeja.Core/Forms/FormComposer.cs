@@ -212,7 +212,7 @@ public sealed class FormComposer : IPieceComposer
                 (value, shown) = (option.Value, option.Label);
             else if (!field.Editable && bound.Answer is not null)
                 notes.Form.Add(new(FormIssue.NotOffered, field.Label, value, ColumnOf(bound)));
-        // No text has more characters than places for them in memory.
+        // Counting characters is slow, and a text has at most as many as it has code units.
         if (
             field.MaxLength > 0
             && value.Length > field.MaxLength
@@ -451,7 +451,7 @@ public sealed class FormComposer : IPieceComposer
     /// <summary>A text as it was set.</summary>
     sealed record Setting(List<TextLine> Lines, double Height, bool Fits);
 
-    // The same name stands on a form several times, and half of its values with the next recipient.
+    // A name often stands on a form several times, and many recipients share a city or a level.
     const int MostFitted = 2_000;
     readonly Dictionary<Fitting, Setting> fitted = [];
 

@@ -30,7 +30,7 @@ static class ReturnEndpoints
                     var midnight = new DateTimeOffset(time.GetLocalNow().Date, time.GetLocalNow().Offset)
                         .ToUniversalTime()
                         .ToString("yyyy-MM-ddTHH:mm:ss", System.Globalization.CultureInfo.InvariantCulture);
-                    return new ReturnsView(returns.Last(Shown, null), returns.CountSince(midnight));
+                    return new ReturnsView(returns.Last(Shown), returns.CountSince(midnight));
                 }
             )
             .WithSummary("The returns entered last, the newest first");

@@ -65,7 +65,8 @@ public sealed class PieceFinder(Database database, ListEditor editor)
                     Most,
                 }
             );
-        return [.. found.ToList().Select(f => Piece(c, f.Drop, f.Recipient))];
+        // Who was erased has a place in the ledger, and nothing else.
+        return [.. found.ToList().Select(f => Piece(c, f.Drop, f.Recipient)).OfType<FoundPiece>()];
     }
 
     /// <summary>What the checks say of a recipient's address with other values, in sentences; none where nothing is wrong.</summary>
@@ -83,11 +84,12 @@ public sealed class PieceFinder(Database database, ListEditor editor)
         return [.. shape.Checker.Check(values).Where(i => address.Contains(i.Column)).Select(i => i.Message).Distinct()];
     }
 
-    FoundPiece Piece(SqliteConnection c, long dropId, long recipientId)
+    FoundPiece? Piece(SqliteConnection c, long dropId, long recipientId)
     {
         var drop = DropStore.Drop(c, dropId);
         var columns = RowTable.Columns(c, drop.ListId);
-        var values = Values(c, columns, drop.ListId, recipientId);
+        if (ValuesOrNone(c, columns, drop.ListId, recipientId) is not { } values)
+            return null;
         var state = DropEvents.States(c, dropId, [recipientId])[recipientId];
         var piece = c.QuerySingle<long>(
             "SELECT piece_number FROM drop_recipient WHERE drop_id = @dropId AND recipient_id = @recipientId",
@@ -135,14 +137,18 @@ public sealed class PieceFinder(Database database, ListEditor editor)
                 .Select(d => new OpenDrop(d.Id, d.Campaign, d.Name, Enum.Parse<Tray>(d.Tray))),
         ];
 
-    internal static string?[] Values(SqliteConnection c, IReadOnlyList<Column> columns, long listId, long recipientId)
+    internal static string?[] Values(SqliteConnection c, IReadOnlyList<Column> columns, long listId, long recipientId) =>
+        ValuesOrNone(c, columns, listId, recipientId) ?? throw new NotFoundException("This recipient is not on the list.");
+
+    /// <summary>A recipient's values; null where their row is gone for good.</summary>
+    internal static string?[]? ValuesOrNone(SqliteConnection c, IReadOnlyList<Column> columns, long listId, long recipientId)
     {
         using var command = c.CreateCommand();
         command.CommandText = $"SELECT {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r WHERE r.id = $id";
         command.Parameters.AddWithValue("$id", recipientId);
         using var reader = command.ExecuteReader();
         if (!reader.Read())
-            throw new NotFoundException("This recipient is not on the list.");
+            return null;
         return [.. Enumerable.Range(0, columns.Count).Select(i => reader.IsDBNull(i) ? null : reader.GetString(i))];
     }
 }

@@ -25,16 +25,10 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
         """;
 
     /// <summary>The returns entered last, the newest first.</summary>
-    /// <param name="since">Only those entered from that moment on; null for all.</param>
-    public IReadOnlyList<ReturnRow> Last(int most, string? since)
+    public IReadOnlyList<ReturnRow> Last(int most)
     {
         using var c = database.Open();
-        return
-        [
-            .. c.Query<Stored>(RowSql + " WHERE @since IS NULL OR r.at >= @since ORDER BY r.id DESC LIMIT @most", new { since, most })
-                .ToList()
-                .Select(r => Named(c, r)),
-        ];
+        return [.. c.Query<Stored>(RowSql + " ORDER BY r.id DESC LIMIT @most", new { most }).ToList().Select(r => Named(c, r))];
     }
 
     /// <summary>How many were entered from a moment on, and are not taken back.</summary>
@@ -66,9 +60,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
     {
         var list = c.QuerySingle<long>("SELECT list_id FROM mail_drop WHERE id = @DropId", new { r.DropId });
         var columns = RowTable.Columns(c, list);
-        var gone =
-            c.QuerySingleOrDefault<long?>($"SELECT id FROM {RowTable.Name(list)} WHERE id = @RecipientId", new { r.RecipientId }) is null;
-        var values = gone ? [] : PieceFinder.Values(c, columns, list, r.RecipientId);
+        var values = PieceFinder.ValuesOrNone(c, columns, list, r.RecipientId);
         return new()
         {
             Id = r.Id,
@@ -77,7 +69,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             Drop = r.Drop,
             RecipientId = r.RecipientId,
             Piece = r.Piece,
-            Name = gone ? "" : RecipientLabel.Of(columns, i => values[i]).Name,
+            Name = values is null ? "" : RecipientLabel.Of(columns, i => values[i]).Name,
             Reason = Enum.Parse<ReturnReason>(r.Reason),
             FollowUp = Enum.Parse<ReturnFollowUp>(r.FollowUp),
             RemailDropId = r.RemailDropId,
@@ -104,8 +96,8 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             );
             if (state.Objection(DropEventKind.Returned) is { } objection)
                 throw new ConflictException($"Piece {piece:0000} {objection}.");
-            if ((state.MailedOn ?? state.EmailedOn) > entry.Date)
-                throw new BadInputException($"Piece {piece:0000} was mailed on {state.MailedOn:MMM d}; it cannot have come back before.");
+            if ((state.MailedOn ?? state.EmailedOn) is { } mailed && mailed > entry.Date)
+                throw new BadInputException($"Piece {piece:0000} was mailed on {mailed:MMM d}; it cannot have come back before.");
             // A corrected address stands in the list's log, too.
             var list = entry.Address.Count > 0 ? drop.ListId : (long?)null;
             var action = Actions.Begin(c, list, drop.Id, $"Recorded the return of piece {piece:0000}: {entry.Reason.Words()}", actor);
