@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Undo2 } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, ask, queryClient } from "../api/client";
 import { Header } from "../ui/Header";
@@ -98,6 +98,12 @@ export function ReturnsPage() {
               autoComplete="off"
               value={code}
               onChange={(e) => setCode(e.target.value)}
+              onKeyDown={(e) => {
+                // Nothing is typed here that could be taken back: the last return is meant.
+                if (code !== "" || e.key.toLowerCase() !== "z" || !(e.ctrlKey || e.metaKey) || !last) return;
+                e.preventDefault();
+                void undo(last.id);
+              }}
             />
             <p className="text-faint">Type the piece number, or scan the barcode or the QR code; Enter looks it up.</p>
           </form>
@@ -183,7 +189,8 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
   const [busy, setBusy] = useState(false);
   const panel = useRef<HTMLDivElement>(null);
   const street = useRef<HTMLInputElement>(null);
-  useEffect(() => panel.current?.focus(), []);
+  // With the panel, not after it: the key for the reason may come at once.
+  useLayoutEffect(() => panel.current?.focus(), []);
   const what = follow ?? rules.find((r) => r.reason === reason)?.followUp ?? null;
   const writes = what !== null && corrects(what);
   const cells = changedCells(piece, typed);
