@@ -58,7 +58,8 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
   });
   await test.step("looked at with the keys alone", async () => {
     await page.getByRole("link", { name: "The proof set" }).click();
-    // Nobody is without a first name now, so the set is another.
+    // Nobody is without a first name now, so the set is another. A page that is not drawn yet shows nobody either.
+    await expect(member(page, "0017")).toContainText("longest First");
     await expect(page.getByTestId("proof-member").filter({ hasText: "No First" })).toHaveCount(0);
     const left = await page.getByTestId("proof-member").count();
     for (let i = 0; i < left; i++) {
