@@ -6,6 +6,7 @@ using Bandeja.Core.Lists;
 using Bandeja.Formats.Mail;
 using Bandeja.Server;
 using Bandeja.Store;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Devices;
 using Bandeja.Store.Drops;

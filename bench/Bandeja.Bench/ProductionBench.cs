@@ -8,6 +8,7 @@ using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Server;
 using Bandeja.Store;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Lists;

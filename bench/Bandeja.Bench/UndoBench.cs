@@ -2,6 +2,7 @@ using System.Diagnostics;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;

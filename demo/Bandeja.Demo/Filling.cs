@@ -9,6 +9,7 @@ using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Server;
 using Bandeja.Store;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Devices;
 using Bandeja.Store.Drops;

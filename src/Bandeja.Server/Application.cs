@@ -7,6 +7,7 @@ using Bandeja.Acts.Segments;
 using Bandeja.Server.Endpoints;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Devices;
 using Bandeja.Store.Drops;
@@ -16,6 +17,7 @@ using Bandeja.Store.Mail;
 using Bandeja.Store.Proofs;
 using Bandeja.Store.Returns;
 using Bandeja.Store.Runs;
+using Bandeja.Store.Sequences;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Devices;
@@ -139,7 +141,13 @@ public static class Application
             .AddSingleton<DropHistory>()
             .AddSingleton<JobStore>()
             .AddSingleton<SettingStore>();
-        services.AddSingleton<Surroundings>();
+        services
+            .AddSingleton<Surroundings>()
+            .AddSingleton<Func<ListSurroundings>>(s => () => s.GetRequiredService<Surroundings>().Now)
+            .AddSingleton<StepMembers>()
+            .AddSingleton<StepEdits>()
+            .AddSingleton<DailyCollection>()
+            .AddSingleton<CampaignDesk>();
         services.AddSingleton(s => new ListEditor(
             s.GetRequiredService<Database>(),
             () => s.GetRequiredService<Surroundings>().Now,

@@ -1,6 +1,7 @@
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Devices;
 using Bandeja.Store.Drops;

@@ -15,7 +15,7 @@ public sealed class WriteTests : IDisposable
         return c.QuerySingle<long>("SELECT count(*) FROM campaign");
     }
 
-    void Add(string name) => new Drops.CampaignStore(world.Database).Create(name, world.By());
+    void Add(string name) => new Campaigns.CampaignStore(world.Database).Create(name, world.By());
 
     [Fact]
     public void What_writes_within_a_transaction_joins_it_and_is_seen_there()

@@ -1,3 +1,4 @@
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Drops;
 
 namespace Bandeja.Acts.Drops;

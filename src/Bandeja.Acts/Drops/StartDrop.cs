@@ -1,3 +1,4 @@
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Drops;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;

@@ -4,6 +4,7 @@ using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Web;
 using Bandeja.Store;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;

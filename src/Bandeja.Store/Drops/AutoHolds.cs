@@ -1,8 +1,10 @@
+using Bandeja.Core.Campaigns;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Formulas;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Matching;
 using Bandeja.Core.Recognition;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Lists;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -19,6 +21,11 @@ public static class AutoHolds
     /// <summary>Marks a release that a rule made.</summary>
     public const string ByRule = "rule";
     const string HouseholdRule = "household";
+    const string LeftRule = "left";
+    const string StepRuleName = "step";
+
+    /// <summary>Rules by which somebody has no place in a step's drop at all; by the others they are in it, and held.</summary>
+    static readonly string[] NoPlace = ["gone", LeftRule, StepRuleName, "segment"];
 
     /// <summary>Brings the holds of some recipients of a drop, or of all, in line with the rules; those of one household are looked at
     /// together.</summary>
@@ -84,7 +91,33 @@ public static class AutoHolds
                     );
             }
             DropEvents.Append(c, dropId, events, actor, null);
+            if (rules.Campaign is { } campaign)
+                Leaves.Follow(c, campaign, rules.Left(states.Keys), surroundings.Today, actor);
         }
+    }
+
+    /// <summary>Who of a list belongs in a step's drop and is not in it yet, in the order of the list.</summary>
+    public static IReadOnlyList<long> Missing(SqliteConnection c, DropRow drop, ListSurroundings surroundings)
+    {
+        var rules = new Rules(c, drop, surroundings);
+        var missing = new List<long>();
+        var none = new Dictionary<long, RecipientState>();
+        foreach (
+            var batch in c.Query<long>(
+                    $"""
+                    SELECT r.id FROM {RowTable.Name(drop.ListId)} r WHERE r.gone IS NULL
+                        AND NOT EXISTS (SELECT 1 FROM drop_recipient WHERE drop_id = @Id AND recipient_id = r.id) ORDER BY r.n
+                    """,
+                    new { drop.Id }
+                )
+                .ToList()
+                .Chunk(1000)
+        )
+        {
+            var why = rules.Of(batch, none).ToDictionary(w => w.Id, w => w.Why);
+            missing.AddRange(batch.Where(id => why.GetValueOrDefault(id) is not { } rule || !NoPlace.Contains(rule.Rule)));
+        }
+        return missing;
     }
 
     /// <summary>After something happened to recipients in one drop: where they belong to households, another member may be the one to get
@@ -136,6 +169,16 @@ public static class AutoHolds
         readonly HashSet<long> ticked = [],
             unticked = [];
         readonly DetailReader details;
+        readonly StepRule? step;
+        readonly Dictionary<long, (LeaveReason, string)?> left = [];
+        IReadOnlyDictionary<long, KeptOut> keptOut = new Dictionary<long, KeptOut>();
+
+        /// <summary>The campaign whose step the drop is; null for other drops.</summary>
+        public long? Campaign => step is null ? null : drop.CampaignId;
+
+        /// <summary>Why each of some recipients leaves the campaign by what the data say now; null for who does not.</summary>
+        public IReadOnlyDictionary<long, (LeaveReason, string)?> Left(IEnumerable<long> ids) =>
+            ids.Where(left.ContainsKey).ToDictionary(id => id, id => left[id]);
 
         public Rules(SqliteConnection c, DropRow drop, ListSurroundings surroundings)
         {
@@ -144,6 +187,7 @@ public static class AutoHolds
             suppression = new(c, surroundings.Today);
             keys = new(shape.Columns);
             details = new(c, [], []);
+            step = StepRule.Of(c, drop.StepId, shape, drop.MailDate);
             if (drop.SegmentId is not { } id)
                 return;
             var segment = SegmentStore.Get(c, id);
@@ -184,9 +228,20 @@ public static class AutoHolds
                     if (!reader.IsDBNull(1))
                         gone.Add(reader.GetInt64(0));
                 }
-            var left = WhyGone(gone);
+            var off = WhyGone(gone);
+            keptOut = step?.Of(rows) ?? keptOut;
             foreach (var (id, values) in rows)
-                why[id] = gone.Contains(id) ? ("gone", left[id]) : Own(id, values, states.GetValueOrDefault(id));
+            {
+                why[id] = gone.Contains(id) ? ("gone", off[id]) : Own(id, values, states.GetValueOrDefault(id));
+                if (step is not null)
+                    left[id] = why[id] switch
+                    {
+                        ("gone", var words) => (LeaveReason.OffTheList, words),
+                        ("suppression" or "do not mail", var words) => (LeaveReason.AskedNot, words),
+                        (LeftRule, var words) when keptOut[id].Left == LeaveReason.Condition => (LeaveReason.Condition, words),
+                        _ => null,
+                    };
+            }
             foreach (var home in households.GroupBy(h => h.Household))
             {
                 var members = home.Select(h => h.Recipient).Where(m => states.ContainsKey(m) && rows.ContainsKey(m)).ToList();
@@ -224,6 +279,8 @@ public static class AutoHolds
                 return ("suppression", $"{suppressed.ListName}: {suppressed.Reason}");
             if (MailMark.Of(shape.Columns, values) is { } marked)
                 return ("do not mail", marked);
+            if (keptOut.TryGetValue(id, out var kept))
+                return (kept.Left is null ? StepRuleName : LeftRule, kept.Words);
             return
                 segmentName is not null
                 && !ticked.Contains(id)

@@ -1,7 +1,9 @@
 using System.Globalization;
 using System.Text.Json;
+using Bandeja.Core.Campaigns;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Mail;
+using Bandeja.Store.Campaigns;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -119,6 +121,33 @@ public static class DropEvents
             insert.ExecuteNonQuery();
         }
         WriteStates(c, dropId, states);
+        FollowInCampaign(c, dropId, events, actor);
+    }
+
+    /// <summary>What left the building, or came back, moves a campaign's clocks.</summary>
+    static void FollowInCampaign(SqliteConnection c, long dropId, IReadOnlyList<(long RecipientId, DropEvent Event)> events, Actor actor)
+    {
+        long[] Of(params DropEventKind[] kinds) =>
+            [.. events.Where(e => kinds.Contains(e.Event.Kind)).Select(e => e.RecipientId).Distinct()];
+        if (Of(DropEventKind.Mailed, DropEventKind.MailUndone, DropEventKind.Returned, DropEventKind.ReturnUndone) is { Length: > 0 } moved)
+            PersonClocks.AfterMailing(c, dropId, moved);
+        if (
+            c.QuerySingleOrDefault<long?>("SELECT campaign_id FROM mail_drop WHERE id = @dropId AND step_id IS NOT NULL", new { dropId })
+            is not { } campaign
+        )
+            return;
+        foreach (var day in events.Where(e => e.Event.Kind == DropEventKind.Returned).GroupBy(e => e.Event.Date))
+            Leaves.Add(
+                c,
+                campaign,
+                [.. day.Select(e => e.RecipientId).Distinct()],
+                day.Key ?? DateOnly.FromDateTime(actor.At.LocalDateTime),
+                LeaveReason.Undeliverable,
+                null,
+                actor
+            );
+        if (Of(DropEventKind.ReturnUndone, DropEventKind.MailUndone, DropEventKind.GoesBy) is { Length: > 0 } again)
+            Leaves.Undo(c, campaign, again, Actor.Rule(actor.At), [LeaveReason.Undeliverable]);
     }
 
     /// <summary>
@@ -177,7 +206,8 @@ public static class DropEvents
     /// Adds that a recipient's email was made and taken by the mail server. Thousands come one by one, each in a transaction of its own,
     /// so the state is not read first: what it makes of the tray is what <see cref="RecipientState.Tray"/> says.
     /// </summary>
-    public static void AppendSent(SqliteConnection c, long dropId, long runId, long recipientId, DateOnly day, Actor actor) =>
+    public static void AppendSent(SqliteConnection c, long dropId, long runId, long recipientId, DateOnly day, Actor actor)
+    {
         c.Execute(
             $"""
             INSERT INTO drop_event (drop_id, recipient_id, kind, at, by, run_id, keys_json, date) VALUES
@@ -205,6 +235,8 @@ public static class DropEvents
                 keys = $"[\"{DropEvent.EmailLeg}\"]",
             }
         );
+        PersonClocks.AfterMailing(c, dropId, [recipientId]);
+    }
 
     static string? Iso(DateOnly? date) => date?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 

@@ -42,6 +42,12 @@ public sealed record DropRow
     /// <summary>The ways that the package has.</summary>
     public Channel Ways => (Package.Any(p => p.IsEmail) ? Channel.Email : 0) | (Package.Any(p => !p.IsEmail) ? Channel.Paper : 0);
     public string CreatedAt { get; init; } = "";
+
+    /// <summary>The step of its campaign that it mails; null for a drop that was started by hand.</summary>
+    public long? StepId { get; init; }
+
+    /// <summary>One by one: the day for which it collects who is due; null where a step goes to everyone together.</summary>
+    public DateOnly? CollectsOn { get; init; }
 }
 
 /// <summary>A design of a drop's package.</summary>

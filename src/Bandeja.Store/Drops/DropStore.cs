@@ -16,7 +16,7 @@ public sealed class DropStore(Database database)
         SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, (SELECT group_concat(name,
             ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id
             ORDER BY p.position)) AS design_name, d.mail_date, d.checked_mark, d.check_error, d.check_error_mark, d.changes, d.created_at,
-            d.segment_id, s.name AS segment_name, d.needs_sign_off, d.channel_by, d.channel_column
+            d.segment_id, s.name AS segment_name, d.needs_sign_off, d.channel_by, d.channel_column, d.step_id, d.collects_on
         FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id JOIN list l ON l.id = d.list_id LEFT JOIN segment s ON s.id = d.segment_id
         """;
 
@@ -79,7 +79,7 @@ public sealed class DropStore(Database database)
         });
 
     /// <summary>Writes a package: letters first, then envelopes, then labels, as they are put together by hand; emails last.</summary>
-    static void WritePackage(SqliteConnection c, long dropId, IReadOnlyList<long> designIds)
+    internal static void WritePackage(SqliteConnection c, long dropId, IReadOnlyList<long> designIds)
     {
         if (designIds.Count == 0)
             throw new ConflictException("A package holds at least one design: a letter, an envelope, labels or an email.");
@@ -297,7 +297,7 @@ public sealed class DropStore(Database database)
     {
         using var c = database.Open();
         var trays = c.Query<(long Drop, string Tray, long Count)>(
-                "SELECT drop_id, tray, count(*) FROM drop_recipient WHERE @dropId IS NULL OR drop_id = @dropId GROUP BY drop_id, tray",
+                "SELECT drop_id, what, pieces FROM drop_sum WHERE day = '' AND pieces > 0 AND (@dropId IS NULL OR drop_id = @dropId)",
                 new { dropId }
             )
             .ToLookup(t => t.Drop);

@@ -180,7 +180,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
         );
         foreach (
             var drop in c.Query<long>(
-                    "SELECT id FROM mail_drop d WHERE list_id = @ListId AND remails IS NULL AND NOT EXISTS (SELECT 1 FROM drop_recipient "
+                    "SELECT id FROM mail_drop d WHERE list_id = @ListId AND remails IS NULL AND step_id IS NULL AND NOT EXISTS (SELECT 1 FROM drop_recipient "
                         + "WHERE drop_id = d.id AND (mailed_on IS NOT NULL OR emailed_on IS NOT NULL))",
                     new { shape.ListId }
                 )
@@ -207,6 +207,11 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             c.Execute("UPDATE mail_drop SET changes = changes + 1 WHERE id = @drop", new { drop });
             AutoHolds.Sweep(c, drop, ids, shape.Surroundings, actor);
         }
+        // Who belongs in a step's drop is told by its rule when the drop is checked next.
+        c.Execute(
+            "UPDATE mail_drop SET changes = changes + 1 WHERE list_id = @ListId AND step_id IS NOT NULL AND collects_on IS NULL",
+            new { shape.ListId }
+        );
         return ids;
     }
 

@@ -35,10 +35,10 @@ public sealed class Removals(Database database)
 
     static RemovalView OfDrop(SqliteConnection c, long dropId)
     {
-        var (name, campaign, people, produced, alone) = c.QuerySingleOrDefault<(string, string, long, bool, bool)>(
+        var (name, campaign, people, produced, alone, step) = c.QuerySingleOrDefault<(string, string, long, bool, bool, bool)>(
             $"""
-            SELECT d.name, k.name, (SELECT count(*) FROM drop_recipient WHERE drop_id = d.id), {WasProduced},
-                NOT EXISTS (SELECT 1 FROM mail_drop o WHERE o.campaign_id = d.campaign_id AND o.id <> d.id)
+            SELECT d.name, k.name, (SELECT count(*) FROM drop_recipient WHERE drop_id = d.id), {WasProduced}, k.mode = 'Drops'
+                AND NOT EXISTS (SELECT 1 FROM mail_drop o WHERE o.campaign_id = d.campaign_id AND o.id <> d.id), d.step_id IS NOT NULL
             FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id WHERE d.id = @dropId
             """,
             new { dropId }
@@ -48,7 +48,13 @@ public sealed class Removals(Database database)
         var affects = new List<string> { $"{People(people)} {(people == 1 ? "stays" : "stay")} on the list." };
         if (alone)
             affects.Add($"The campaign {campaign} has no other drop, so it is also removed.");
-        return new(name, produced ? "Pieces of this drop were produced, or are being produced, so it stays in the ledger." : null, affects);
+        return new(
+            name,
+            produced ? "Pieces of this drop were produced, or are being produced, so it stays in the ledger."
+                : step ? $"This drop is a step of {campaign}. Remove or skip the step in the campaign."
+                : null,
+            affects
+        );
     }
 
     /// <summary>Removes a drop.</summary>
@@ -62,7 +68,8 @@ public sealed class Removals(Database database)
             return RemoveDrop(c, dropId);
         });
 
-    static IReadOnlyList<long> RemoveDrop(SqliteConnection c, long dropId)
+    /// <summary>Removes a drop of which nothing was produced, within the caller's transaction.</summary>
+    internal static IReadOnlyList<long> RemoveDrop(SqliteConnection c, long dropId)
     {
         var runs = c.Query<long>("SELECT id FROM run WHERE drop_id = @dropId", new { dropId }).ToList();
         // The ledger is only ever added to; a drop that has no part in it is the exception.
@@ -98,7 +105,8 @@ public sealed class Removals(Database database)
         var campaign = c.QuerySingle<long>("SELECT campaign_id FROM mail_drop WHERE id = @dropId", new { dropId });
         c.Execute("DELETE FROM mail_drop WHERE id = @dropId", new { dropId });
         c.Execute(
-            "DELETE FROM campaign WHERE id = @campaign AND NOT EXISTS (SELECT 1 FROM mail_drop WHERE campaign_id = @campaign)",
+            "DELETE FROM campaign WHERE id = @campaign AND mode = 'Drops' AND NOT EXISTS (SELECT 1 FROM mail_drop WHERE "
+                + "campaign_id = @campaign)",
             new { campaign }
         );
         c.Execute("DELETE FROM removing WHERE drop_id = @dropId", new { dropId });
@@ -189,6 +197,7 @@ public sealed class Removals(Database database)
             if (c.ExecuteScalar<long>(sql, new { listId }) is > 0 and var n)
                 affects.Add($"{Words(n, one, many)}.");
         }
+        Goes("SELECT count(*) FROM campaign WHERE list_id = @listId", "campaign with its steps", "campaigns with their steps");
         Goes("SELECT count(*) FROM segment WHERE list_id = @listId", "segment", "segments");
         Goes("SELECT count(*) FROM detail_set WHERE list_id = @listId", "set of detail rows", "sets of detail rows");
         Goes("SELECT count(*) FROM design WHERE list_id = @listId", "design is kept without a list", "designs are kept without a list");
@@ -219,6 +228,7 @@ public sealed class Removals(Database database)
                 .ToList()
                 .SelectMany(d => RemoveDrop(c, d))
                 .ToList();
+            RemoveCampaigns(c, listId);
             RemoveHistory(c, listId);
             c.Execute("UPDATE design SET list_id = NULL WHERE list_id = @listId", new { listId });
             c.Execute("DELETE FROM column_change WHERE list_id = @listId", new { listId });
@@ -228,6 +238,23 @@ public sealed class Removals(Database database)
             c.Execute("DELETE FROM list WHERE id = @listId", new { listId });
             return runs;
         });
+
+    /// <summary>Removes the campaigns whose steps go to a list, once their drops are removed; what else is in them stays.</summary>
+    static void RemoveCampaigns(SqliteConnection c, long listId)
+    {
+        foreach (var campaign in c.Query<long>("SELECT id FROM campaign WHERE list_id = @listId", new { listId }).ToList())
+        {
+            foreach (var table in (string[])["campaign_leave", "campaign_person", "campaign_step"])
+                c.Execute($"DELETE FROM {table} WHERE campaign_id = @campaign", new { campaign });
+            c.Execute(
+                """
+                UPDATE campaign SET mode = 'Drops', list_id = NULL WHERE id = @campaign;
+                DELETE FROM campaign WHERE id = @campaign AND NOT EXISTS (SELECT 1 FROM mail_drop WHERE campaign_id = @campaign)
+                """,
+                new { campaign }
+            );
+        }
+    }
 
     static void MustRest(SqliteConnection c, long listId)
     {
@@ -275,6 +302,12 @@ public sealed class Removals(Database database)
                 ]
         )
             c.Execute($"DELETE FROM {table} WHERE list_id = @listId", new { listId });
+        c.Execute("DELETE FROM response WHERE list_id = @listId AND drop_id IS NULL", new { listId });
+        c.Execute("UPDATE response SET note = NULL WHERE list_id = @listId", new { listId });
+        c.Execute(
+            "UPDATE campaign_leave SET note = NULL WHERE campaign_id IN (SELECT id FROM campaign WHERE list_id = @listId)",
+            new { listId }
+        );
         c.Execute(
             """
             DELETE FROM upload WHERE id = (SELECT upload_id FROM list WHERE id = @listId)

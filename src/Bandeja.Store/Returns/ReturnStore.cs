@@ -1,7 +1,9 @@
+using Bandeja.Core.Campaigns;
 using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Returns;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;
 using Bandeja.Store.Lists;
@@ -111,6 +113,9 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             var corrected = Correct(c, drop, entry, actor, action);
             if (entry.FollowUp.Corrects() && !corrected)
                 throw new BadInputException("Nothing of the address was changed. Type the new one, or choose what else is to follow.");
+            // With a new address they get the steps that come.
+            if (corrected && drop.StepId is not null)
+                Leaves.Undo(c, drop.CampaignId, [entry.RecipientId], Actor.Rule(actor.At), [LeaveReason.Undeliverable]);
             AutoHolds.SweepHouseholds(c, drop.Id, [entry.RecipientId], editor.Surroundings, actor);
             var (suppressionList, suppression) = Suppress(c, drop, entry, piece, actor);
             var remail = entry.FollowUp == ReturnFollowUp.Remail ? Remail(c, drop, entry.RecipientId, actor) : (long?)null;

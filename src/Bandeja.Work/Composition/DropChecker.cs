@@ -2,6 +2,7 @@ using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Lists;
+using Bandeja.Store.Sequences;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -15,7 +16,13 @@ public sealed record DropFreshness(bool Fresh, string? Error);
 /// Composes recipients' letters to see what is wrong about them, and writes the issues. A batch is read, composed and written
 /// in one transaction, so that a correction made meanwhile is never overwritten by what was seen before it.
 /// </summary>
-public sealed class DropChecker(Letters letters, DropDependencies dependencies, Database database, Surroundings surroundings)
+public sealed class DropChecker(
+    Letters letters,
+    DropDependencies dependencies,
+    Database database,
+    StepMembers members,
+    Surroundings surroundings
+)
 {
     /// <summary>How many recipients are checked in one transaction.</summary>
     public const int Batch = 400;
@@ -75,17 +82,17 @@ public sealed class DropChecker(Letters letters, DropDependencies dependencies, 
     public void CheckAll(long dropId, Actor actor, Action<long, long> progress, CancellationToken cancel)
     {
         string mark;
+        using (var c = database.Open())
+            mark = dependencies.Mark(c, DropStore.Drop(c, dropId));
+        members.Follow(dropId, actor);
+        // Who is held by rule may have changed with the list, its segments or the suppression lists.
+        database.Write(c => AutoHolds.Sweep(c, dropId, null, surroundings.Now, actor));
         List<long> ids;
         using (var c = database.Open())
-        {
-            mark = dependencies.Mark(c, DropStore.Drop(c, dropId));
             ids =
             [
                 .. c.Query<long>("SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId ORDER BY piece_number", new { dropId }),
             ];
-        }
-        // Who is held by rule may have changed with the list, its segments or the suppression lists.
-        database.Write(c => AutoHolds.Sweep(c, dropId, null, surroundings.Now, actor));
         var done = 0;
         foreach (var batch in ids.Chunk(Batch))
         {

@@ -2,6 +2,7 @@ using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;
@@ -56,6 +57,7 @@ public sealed class DropDependencies(Letters letters)
                 SuppressionStore.Mark(c, letters.Today),
                 SegmentStore.Mark(c, drop.SegmentId),
                 HouseholdStore.Mark(c, drop.ListId),
+                drop.StepId is { } step ? CampaignStore.Mark(c, step, letters.Today) : "",
                 $"{drop.ChannelBy}{drop.ChannelColumn}",
                 $"{drop.Changes}",
                 .. readColumns.Select(i => columns[i].ToString()),
