@@ -7,7 +7,8 @@ namespace Bandeja.Acts;
 static class Given
 {
     const int LongestName = 120,
-        LongestReason = 500;
+        LongestReason = 500,
+        LongestCondition = 4000;
 
     /// <summary>A name without spaces around it, cut where it is too long.</summary>
     /// <exception cref="BadInputException">It is blank.</exception>
@@ -22,6 +23,13 @@ static class Given
         text?.Length > LongestReason ? throw new BadInputException($"A {what} can have {LongestReason} characters.")
         : string.IsNullOrWhiteSpace(text) ? null
         : text.Trim();
+
+    /// <summary>A condition without spaces around it; empty for none.</summary>
+    /// <exception cref="BadInputException">It is too long.</exception>
+    public static string Condition(string? text) =>
+        text?.Length > LongestCondition
+            ? throw new BadInputException($"A condition can have {LongestCondition:N0} characters.")
+            : (text ?? "").Trim();
 
     /// <summary>Piece numbers and ranges of them, such as <c>1-300, 312</c>; null for nothing said.</summary>
     /// <exception cref="BadInputException">It cannot be read.</exception>

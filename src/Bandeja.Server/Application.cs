@@ -19,6 +19,7 @@ using Bandeja.Store.Returns;
 using Bandeja.Store.Runs;
 using Bandeja.Store.Sequences;
 using Bandeja.Work.Announcing;
+using Bandeja.Work.Campaigns;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Devices;
 using Bandeja.Work.Documents;
@@ -100,6 +101,7 @@ public static class Application
         app.UseExceptionHandler();
         Endpoints(app.MapGroup("/api").WithTags("Bandeja").AddEndpointFilter(OneView));
         UnsubscribeEndpoints.Map(app);
+        WorkEndpoints.MapFeed(app);
         Health.Map(app);
         app.MapOpenApi("/api/openapi.json");
         app.Lifetime.ApplicationStarted.Register(() =>
@@ -147,7 +149,16 @@ public static class Application
             .AddSingleton<StepMembers>()
             .AddSingleton<StepEdits>()
             .AddSingleton<DailyCollection>()
-            .AddSingleton<CampaignDesk>();
+            .AddSingleton<CampaignDesk>()
+            .AddSingleton<CampaignSight>()
+            .AddSingleton<StepPreview>()
+            .AddSingleton<Patterns>()
+            .AddSingleton<ResponseStore>()
+            .AddSingleton<CampaignReports>()
+            .AddSingleton<ReportPdf>()
+            .AddSingleton<WorkList>()
+            .AddSingleton<MailCalendar>()
+            .AddSingleton<SequenceWork>();
         services.AddSingleton(s => new ListEditor(
             s.GetRequiredService<Database>(),
             () => s.GetRequiredService<Surroundings>().Now,
@@ -240,7 +251,8 @@ public static class Application
             .AddSingleton<IJobKind, PrintJob>()
             .AddSingleton<IJobKind, SendJob>()
             .AddSingleton<IJobKind, RemakeJob>()
-            .AddSingleton<IJobKind, CheckJob>();
+            .AddSingleton<IJobKind, CheckJob>()
+            .AddSingleton<IJobKind, CollectJob>();
         services
             .AddSingleton<IJobKind, ListCheckJob>()
             .AddSingleton<IJobKind, ComputeJob>()
@@ -249,7 +261,11 @@ public static class Application
             .AddSingleton<IJobKind, DetailJob>()
             .AddSingleton<IJobKind, SuppressionJob>();
         services.AddSingleton<JobRunner>().AddHostedService(s => s.GetRequiredService<JobRunner>());
-        services.AddHostedService<PracticeRollers>().AddSingleton<OldUploads>().AddHostedService<OldFiles>();
+        services
+            .AddHostedService<PracticeRollers>()
+            .AddSingleton<OldUploads>()
+            .AddHostedService<OldFiles>()
+            .AddHostedService<CampaignClock>();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails().AddExceptionHandler<Problems>();
         services.ConfigureHttpJsonOptions(json =>
@@ -310,6 +326,9 @@ public static class Application
         DocumentEndpoints.Map(api);
         FormEndpoints.Map(api);
         DropEndpoints.Map(api);
+        CampaignEndpoints.Map(api);
+        ResponseEndpoints.Map(api);
+        WorkEndpoints.Map(api);
         ProofEndpoints.Map(api);
         OneOffEndpoints.Map(api);
         RunEndpoints.Map(api);

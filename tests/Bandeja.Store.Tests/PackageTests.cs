@@ -51,7 +51,7 @@ public sealed class PackageTests
             null,
             new(2027, 3, 5),
             w.By(),
-            new() { PrinterJson = "{}", PagesOf = _ => new Dictionary<long, int> { [envelope] = 8 } }
+            new() { PrinterJson = "{}", Counted = _ => (new Dictionary<long, int> { [envelope] = 8 }, 12.5m) }
         );
         Assert.Equal([PieceKind.Letter, PieceKind.Envelope], run.Designs.Select(d => d.Kind));
         Assert.Equal("{}", run.PrinterJson);

@@ -8,6 +8,9 @@ namespace Bandeja.Server.Web;
 /// <summary>Who makes a request, and can have acts performed. An endpoint binds what comes, has the act done, and answers.</summary>
 sealed class Caller(Performer performer, Actor actor, CancellationToken cancel) : IBindableFromHttpContext<Caller>
 {
+    /// <summary>Who asks.</summary>
+    public Actor Actor => actor;
+
     /// <summary>Has an act done.</summary>
     public TAnswer Does<TOrder, TAnswer>(Act<TOrder, TAnswer> act, TOrder order) => performer.Perform(act, order, actor, cancel);
 

@@ -47,6 +47,14 @@ public sealed class CampaignStore(Database database)
             )
         );
 
+    /// <summary>Gives a campaign another name.</summary>
+    public void Rename(long campaignId, string name) =>
+        database.Write(c =>
+        {
+            Get(c, campaignId);
+            c.Execute("UPDATE campaign SET name = @name WHERE id = @campaignId", new { campaignId, name });
+        });
+
     /// <summary>The steps of a campaign in order.</summary>
     public static IReadOnlyList<StepRow> Steps(SqliteConnection c, long campaignId) =>
         [.. c.Query<StepRow>(StepSql + " WHERE campaign_id = @campaignId ORDER BY position, id", new { campaignId })];

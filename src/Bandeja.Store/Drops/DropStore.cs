@@ -273,6 +273,16 @@ public sealed class DropStore(Database database)
             );
         });
 
+    /// <summary>The campaign whose step a drop is; null for a drop that was started by hand.</summary>
+    public long? CampaignOfStep(long dropId)
+    {
+        using var c = database.Open();
+        return c.QuerySingleOrDefault<long?>(
+            "SELECT campaign_id FROM mail_drop WHERE id = @dropId AND step_id IS NOT NULL",
+            new { dropId }
+        );
+    }
+
     /// <summary>How many are in each tray; trays without anybody are there with 0.</summary>
     public IReadOnlyDictionary<Tray, int> Trays(long dropId)
     {

@@ -139,3 +139,6 @@ CREATE TRIGGER drop_sum_removed AFTER DELETE ON drop_recipient BEGIN
     UPDATE drop_sum SET pieces = pieces - 1 WHERE drop_id = OLD.drop_id AND what = 'on paper' AND day = OLD.mailed_on;
     UPDATE drop_sum SET pieces = pieces - 1 WHERE drop_id = OLD.drop_id AND what = 'by email' AND day = OLD.emailed_on;
 END;
+
+-- What a run's paper, envelopes, and postage cost by the prices of its day; in the currency's hundredth part. Unknown for runs before this.
+ALTER TABLE run ADD COLUMN cents INTEGER;

@@ -183,7 +183,8 @@ public sealed class RunFreezing(Database database)
             return;
         }
         var position = 0;
-        var pages = ask.PagesOf?.Invoke(plan);
+        var counted = ask.Counted?.Invoke(plan);
+        c.Execute("UPDATE run SET cents = @cents WHERE id = @runId", new { runId, cents = (long?)(counted?.Cost * 100) });
         foreach (var design in drop.Package.Where(d => ask.Makes is { } makes ? makes.Contains(d.DesignId) : !d.IsEmail))
         {
             var version = DesignStore.Newest(c, design.DesignId);
@@ -196,7 +197,7 @@ public sealed class RunFreezing(Database database)
                     runId,
                     position = ++position,
                     version.Id,
-                    pages = pages?.GetValueOrDefault(design.DesignId) ?? plan.Pages,
+                    pages = counted?.Pages.GetValueOrDefault(design.DesignId) ?? plan.Pages,
                     start = ask.Starts?.GetValueOrDefault(design.DesignId),
                 }
             );

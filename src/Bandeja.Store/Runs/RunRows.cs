@@ -121,8 +121,8 @@ public sealed record RunAsk
     /// <summary>Mailer identifiers of the package's barcodes: each piece gets a serial number for each.</summary>
     public IReadOnlyList<string>? Mailers { get; init; }
 
-    /// <summary>How many pages or sheets each design comes to, where that is known before.</summary>
-    public Func<RunPlan, IReadOnlyDictionary<long, int>>? PagesOf { get; init; }
+    /// <summary>How many pages or sheets each design comes to, and what all of it costs, where that is known before.</summary>
+    public Func<RunPlan, (IReadOnlyDictionary<long, int> Pages, decimal Cost)>? Counted { get; init; }
 
     /// <summary>Refuses what was planned, by throwing.</summary>
     public Action<RunPlan>? Refuse { get; init; }

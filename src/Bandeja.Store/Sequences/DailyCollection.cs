@@ -18,6 +18,28 @@ public sealed class DailyCollection(Database database, Func<ListSurroundings> su
 {
     const int Batch = 2000;
 
+    /// <summary>True where somebody was added to a list whose recipients enter a campaign, may meet its condition, or is due.</summary>
+    public bool IsWorkToDo()
+    {
+        using var c = database.Open();
+        var today = surroundings().Today;
+        foreach (
+            var (id, list, entry, after) in c.Query<(long, long?, string, long)>(
+                "SELECT id, list_id, entry, entry_after FROM campaign WHERE mode = @mode",
+                new { mode = nameof(CampaignMode.OneByOne) }
+            )
+        )
+            if (
+                entry == nameof(Entry.Condition)
+                || entry != nameof(Entry.ByHand)
+                    && list is { } of
+                    && c.QuerySingle<bool>($"SELECT EXISTS (SELECT 1 FROM {RowTable.Name(of)} WHERE id > @after)", new { after })
+                || Due(c, id, today).Count > 0
+            )
+                return true;
+        return false;
+    }
+
     /// <summary>Does it for all campaigns.</summary>
     /// <returns>The drops into which somebody was collected.</returns>
     public IReadOnlyList<long> Run(Actor actor, CancellationToken cancel = default)
@@ -130,27 +152,7 @@ public sealed class DailyCollection(Database database, Func<ListSurroundings> su
         var now = surroundings();
         List<(long Recipient, long Step, DateOnly Due)> due;
         using (var c = database.Open())
-        {
-            var ready = CampaignStore.Steps(c, campaignId).Select(s => s.ReadyDays).DefaultIfEmpty().Max();
-            // A drop is there as many working days before as its pieces must be ready, so that there is time to produce them.
-            var calendar = Calendars.Of(c);
-            var until = now.Today;
-            for (var i = 0; i < ready; i++)
-                until = calendar.Next(until);
-            due =
-            [
-                .. c.Query<(long Recipient, long Step, DateOnly Due)>(
-                        """
-                        SELECT p.recipient_id, p.next_step_id, p.due_on FROM campaign_person p
-                        WHERE p.campaign_id = @campaignId AND p.due_on <= @until AND NOT EXISTS (
-                            SELECT 1 FROM mail_drop m JOIN drop_recipient d ON d.drop_id = m.id AND d.recipient_id = p.recipient_id
-                            WHERE m.step_id = p.next_step_id) ORDER BY p.due_on, p.recipient_id
-                        """,
-                        new { campaignId, until }
-                    )
-                    .Where(p => calendar.Before(p.Due, (int)CampaignStore.Step(c, p.Step).ReadyDays) <= now.Today),
-            ];
-        }
+            due = Due(c, campaignId, now.Today);
         var drops = new List<long>();
         // Who should have been collected before is mailed with those of today: a drop is never for a day that has passed.
         foreach (var batch in due.GroupBy(p => (p.Step, Day: p.Due < now.Today ? now.Today : p.Due)))
@@ -169,6 +171,36 @@ public sealed class DailyCollection(Database database, Func<ListSurroundings> su
             );
         }
         return [.. drops.Distinct()];
+    }
+
+    /// <summary>Who is due and not collected yet, in the order of their days.</summary>
+    static List<(long Recipient, long Step, DateOnly Due)> Due(SqliteConnection c, long campaignId, DateOnly today)
+    {
+        var ready = CampaignStore.Steps(c, campaignId).ToDictionary(s => s.Id, s => (int)s.ReadyDays);
+        var calendar = Calendars.Of(c);
+        // A drop is there as many working days before as its pieces must be ready, so that there is time to produce them.
+        var until = today;
+        for (var i = 0; i < ready.Values.DefaultIfEmpty().Max(); i++)
+            until = calendar.Next(until);
+        // Each day of a step is asked of the calendar once.
+        var isTime = new Dictionary<(long Step, DateOnly Due), bool>();
+        return
+        [
+            .. c.Query<(long Recipient, long Step, DateOnly Due)>(
+                    """
+                    SELECT p.recipient_id, p.next_step_id, p.due_on FROM campaign_person p
+                    WHERE p.campaign_id = @campaignId AND p.due_on <= @until AND NOT EXISTS (
+                        SELECT 1 FROM mail_drop m CROSS JOIN drop_recipient d ON d.drop_id = m.id AND d.recipient_id = p.recipient_id
+                        WHERE m.step_id = p.next_step_id) ORDER BY p.due_on, p.recipient_id
+                    """,
+                    new { campaignId, until }
+                )
+                .Where(p =>
+                    isTime.TryGetValue((p.Step, p.Due), out var known)
+                        ? known
+                        : isTime[(p.Step, p.Due)] = calendar.Before(p.Due, ready.GetValueOrDefault(p.Step)) <= today
+                ),
+        ];
     }
 
     /// <summary>The drop for a step and day of which nothing was produced yet; it is made where there is none.</summary>

@@ -42,6 +42,9 @@ public sealed class Announcements(Database database, EventHub hub, CheckRequests
                 checks.All();
                 break;
             case Matter.Drop:
+                checks.After(change.Id);
+                break;
+            case Matter.Campaign:
             case Matter.DesignCard:
             case Matter.Printer:
             case Matter.Account:
@@ -55,7 +58,7 @@ public sealed class Announcements(Database database, EventHub hub, CheckRequests
         what switch
         {
             Matter.List => "list",
-            Matter.Drop => "drop",
+            Matter.Drop or Matter.Campaign => "drop",
             Matter.Design or Matter.DesignCard => "design",
             Matter.Suppression => "suppression",
             Matter.Files or Matter.Settings => null,

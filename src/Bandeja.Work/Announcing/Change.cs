@@ -10,6 +10,9 @@ public enum Matter
     /// <summary>A drop, its recipients, or its runs.</summary>
     Drop,
 
+    /// <summary>A campaign: its steps, who left it, responses; or the calendar of all.</summary>
+    Campaign,
+
     /// <summary>A design's text, or what its names stand for. Drops that it is in are checked again.</summary>
     Design,
 

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using Bandeja.Store;
 using Bandeja.Store.Drops;
+using Bandeja.Store.Sequences;
 using Bandeja.Work.Composition;
 
 namespace Bandeja.Work.Announcing;
@@ -11,13 +12,15 @@ public sealed class CheckRequests(
     JobStore jobs,
     JobBells bells,
     DropStore drops,
+    DailyCollection collection,
     TimeProvider time,
     ILogger<CheckRequests> log
 ) : IAsyncDisposable
 {
     static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(800);
     readonly ConcurrentDictionary<long, ITimer> designs = [],
-        lists = [];
+        lists = [],
+        campaigns = [];
     volatile bool stopped;
 
     /// <summary>Checks a drop as soon as possible.</summary>
@@ -61,6 +64,24 @@ public sealed class CheckRequests(
     /// <summary>Checks the drops of a list where they depend on what has changed, once that has rested for a moment.</summary>
     public void List(long listId) => Wait(lists, listId, () => drops.Drops().Where(d => d.ListId == listId));
 
+    /// <summary>After something happened in a drop: where it is a campaign's step, the steps after it may have other recipients, and
+    /// somebody may be due.</summary>
+    public void After(long dropId)
+    {
+        var campaign = drops.CampaignOfStep(dropId);
+        if (campaign is { } id)
+            Wait(campaigns, id, () => drops.Drops().Where(d => d.CampaignId == id && d.StepId is not null));
+    }
+
+    /// <summary>Collects who is due in campaigns, where somebody is or may be let in.</summary>
+    void Collect()
+    {
+        if (!collection.IsWorkToDo())
+            return;
+        jobs.AddOnce(JobNames.Collect, 0, "Collecting who is due", Actor.Rule(time.GetUtcNow()));
+        bells.Ring(JobNames.Collect);
+    }
+
     /// <summary>Checks all drops that a design is used in, once it has rested for a moment.</summary>
     public void Design(long designId) =>
         Wait(designs, designId, () => drops.Drops().Where(d => d.Package.Any(p => p.DesignId == designId)));
@@ -78,6 +99,7 @@ public sealed class CheckRequests(
         {
             foreach (var drop in meant())
                 Freshness(drop.Id);
+            Collect();
         }
         catch (Exception e)
         {
@@ -90,7 +112,7 @@ public sealed class CheckRequests(
     public async ValueTask DisposeAsync()
     {
         stopped = true;
-        foreach (var timer in designs.Values.Concat(lists.Values))
+        foreach (var timer in designs.Values.Concat(lists.Values).Concat(campaigns.Values))
             await timer.DisposeAsync();
     }
 

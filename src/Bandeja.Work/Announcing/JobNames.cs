@@ -4,6 +4,7 @@ namespace Bandeja.Work.Announcing;
 static class JobNames
 {
     public const string Check = "check";
+    public const string Collect = "collect";
     public const string Compute = "compute";
     public const string Details = "details";
     public const string Import = "import";

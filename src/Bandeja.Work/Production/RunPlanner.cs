@@ -172,10 +172,20 @@ public sealed class RunPlanner(
                 ),
                 PrinterJson = paper?.PrinterId is { } printer ? new FeedOrder(printers.Get(printer)).ToJson() : null,
                 Mailers = email ? [] : packages.Mailers(dropId),
-                PagesOf = paper is null or { Reprints: true }
+                Counted = paper is null or { Reprints: true }
                     ? null
                     : plan =>
-                        packages.Of(dropId, plan, paper.Sheets ?? [], paper.Layout).Designs.ToDictionary(d => d.DesignId, d => d.Pages),
+                    {
+                        var (designs, cost) = packages.Of(
+                            dropId,
+                            plan,
+                            paper.Sheets ?? [],
+                            paper.Layout,
+                            paper.Postage,
+                            paper.PostageAbroad
+                        );
+                        return (designs.ToDictionary(d => d.DesignId, d => d.Pages), cost.Total);
+                    },
                 Refuse = plan =>
                 {
                     if (BlankPasswords(dropId, order, plan) is { Count: > 0 } blank)
