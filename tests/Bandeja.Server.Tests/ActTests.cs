@@ -17,6 +17,8 @@ public sealed class ActTests(Api api) : IClassFixture<Api>
     /// <summary>What is asked with a body and changes nothing.</summary>
     static readonly string[] Questions =
     [
+        "/api/campaigns/{id:long}/condition",
+        "/api/campaigns/{id:long}/steps/look",
         "/api/designs/find",
         "/api/designs/form/match",
         "/api/designs/preview",

@@ -24,11 +24,12 @@ public sealed class StepRule
     readonly Filter? condition,
         stay;
     readonly DetailReader details;
-    readonly DateOnly asOf;
+    readonly DateOnly asOf,
+        today;
 
     StepRule(SqliteConnection c, StepRow step, ListShape shape, DateOnly asOf)
     {
-        (this.c, this.step, this.asOf) = (c, step, asOf);
+        (this.c, this.step, this.asOf, today) = (c, step, asOf, shape.Surroundings.Today);
         campaign = CampaignStore.Get(c, step.CampaignId);
         before = [.. CampaignStore.Steps(c, step.CampaignId).Where(s => s.Position < step.Position && !s.Skipped)];
         fields = new(shape.Columns, [.. before.Select(s => s.Name)]);
@@ -132,7 +133,8 @@ public sealed class StepRule
             if (!place.TryGetValue(of, out var at) || tray == nameof(Core.Drops.Tray.Held))
                 continue;
             var fact = facts[id];
-            if ((out_ ?? planned) is { } on && !(fact.Mailed[at] > on))
+            // What should have been mailed by now and was not is mailed today at the earliest.
+            if ((out_ ?? (planned < today ? today : planned)) is { } on && !(fact.Mailed[at] > on))
                 fact.Mailed[at] = on;
             fact.Returned[at] |= tray == nameof(Core.Drops.Tray.Returned);
         }
