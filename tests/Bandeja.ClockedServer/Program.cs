@@ -3,8 +3,10 @@ using Bandeja.ClockedServer;
 using Bandeja.Server;
 using Bandeja.Work.Hosting;
 using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Http;
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Hosting;
 
 var clock = new TestClock(DateTimeOffset.Parse(args[2], System.Globalization.CultureInfo.InvariantCulture));
 await using var app = Application.Build(

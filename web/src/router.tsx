@@ -1,6 +1,9 @@
 import { createBrowserRouter, Navigate, useRouteError } from "react-router";
+import { CalendarPage } from "./calendar/CalendarPage";
+import { CampaignPage } from "./campaigns/CampaignPage";
 import { CampaignsPage } from "./campaigns/CampaignsPage";
 import { NewDropPage } from "./campaigns/NewDropPage";
+import { PlanPage } from "./campaigns/PlanPage";
 import { DesignsPage } from "./designs/DesignsPage";
 import { DesignPage } from "./designs/DesignPage";
 import { DocumentPage } from "./documents/DocumentPage";
@@ -25,7 +28,10 @@ import { RecipientPage } from "./lists/RecipientPage";
 import { ReloadPage } from "./lists/ReloadPage";
 import { SuppressionPage } from "./lists/SuppressionPage";
 import { VersionsPage } from "./lists/VersionsPage";
+import { ReportPage } from "./report/ReportPage";
+import { ResponsesPage } from "./responses/ResponsesPage";
 import { ReturnsPage } from "./returns/ReturnsPage";
+import { CalendarSettingsPage } from "./settings/CalendarPage";
 import { TypefacesPage } from "./settings/TypefacesPage";
 import { PricesPage } from "./settings/PricesPage";
 import { SalutationsPage } from "./settings/SalutationsPage";
@@ -58,6 +64,11 @@ export const router = createBrowserRouter([
       { path: "returns", Component: ReturnsPage },
       { path: "campaigns", Component: CampaignsPage },
       { path: "campaigns/new", Component: NewDropPage },
+      { path: "campaigns/plan", Component: PlanPage },
+      { path: "campaigns/:id", Component: CampaignPage },
+      { path: "campaigns/:id/report", Component: ReportPage },
+      { path: "calendar", Component: CalendarPage },
+      { path: "responses", Component: ResponsesPage },
       { path: "lists", Component: ListsPage },
       { path: "lists/new", Component: ImportPage },
       { path: "lists/:id", Component: ListPage },
@@ -96,6 +107,7 @@ export const router = createBrowserRouter([
       { path: "settings", Component: SettingsPage },
       { path: "settings/salutations", Component: SalutationsPage },
       { path: "settings/prices", Component: PricesPage },
+      { path: "settings/calendar", Component: CalendarSettingsPage },
       { path: "settings/typefaces", Component: TypefacesPage },
       { path: "*", Component: WentWrong },
     ],

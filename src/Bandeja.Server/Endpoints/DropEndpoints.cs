@@ -116,7 +116,13 @@ public sealed record PackageView(long DesignId, string Name, PieceKind Kind, lon
 public sealed record PackageOrder(IReadOnlyList<long> DesignIds);
 
 /// <summary>A campaign with its drops.</summary>
-public sealed record CampaignView(long Id, string Name, string CreatedAt, IReadOnlyList<DropSummary> Drops);
+public sealed record CampaignView(
+    long Id,
+    string Name,
+    string CreatedAt,
+    Core.Campaigns.CampaignMode Mode,
+    IReadOnlyList<DropSummary> Drops
+);
 
 /// <summary>A drop within its campaign.</summary>
 /// <param name="PausedRuns">The numbers of its runs that are paused.</param>
@@ -224,6 +230,7 @@ static class DropEndpoints
                             k.Id,
                             k.Name,
                             k.CreatedAt,
+                            k.Goes,
                             [
                                 .. byCampaign[k.Id]
                                     .Select(d => new DropSummary(
@@ -335,6 +342,8 @@ static class DropEndpoints
                 (long id, BenchAct order, HoldRecipients act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Reason))
             )
             .WithSummary("Keep recipients out of this drop");
+        api.MapPost("/drops/{id:long}/pull", (long id, PullPieces act, Caller caller) => caller.Does(act, new(id)))
+            .WithSummary("Record that the pieces were pulled that were produced before a rule would have held them");
         api.MapPost(
                 "/drops/{id:long}/release",
                 (long id, BenchAct order, ReleaseRecipients act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Reason))

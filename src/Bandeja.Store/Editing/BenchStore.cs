@@ -416,6 +416,23 @@ public sealed class BenchStore(Database database, ListEditor editor)
             return outcome;
         });
 
+    /// <summary>Holds the pieces of a drop that were produced before a rule would have held them: they were pulled from the trays.</summary>
+    /// <exception cref="ConflictException">There are none.</exception>
+    public ActOutcome Pull(long dropId, Actor actor) =>
+        database.Write(c =>
+        {
+            DropStore.Drop(c, dropId);
+            var pieces = c.Query<long>(
+                    "SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId AND rule_note IS NOT NULL AND tray = 'Produced' ORDER BY "
+                        + "piece_number",
+                    new { dropId }
+                )
+                .ToList();
+            if (pieces.Count == 0)
+                throw new ConflictException("No piece of this drop has to be pulled anymore.");
+            return Act(c, dropId, pieces, DropEventKind.Held, "pulled from the trays", null, "Pulled", actor, false);
+        });
+
     /// <summary>Takes back that pieces of a run were mailed, with a reason that stays in the ledger.</summary>
     public ActOutcome UnmarkMailed(long runId, string reason, PieceRange? range, Actor actor) =>
         database.Write(c =>

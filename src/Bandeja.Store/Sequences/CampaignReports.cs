@@ -14,7 +14,7 @@ namespace Bandeja.Store.Sequences;
 /// <param name="Cents">What its runs cost; null where that was never reckoned.</param>
 /// <param name="Received">What came in.</param>
 /// <param name="Curve">The share that had responded by each day after the mailing.</param>
-public sealed record ReportLine(
+public sealed record StepResult(
     string Name,
     DateOnly? FirstMailed,
     DateOnly? LastMailed,
@@ -41,8 +41,8 @@ public sealed record CampaignReport(
     string Currency,
     DateOnly? From,
     DateOnly? To,
-    IReadOnlyList<ReportLine> Steps,
-    ReportLine Whole,
+    IReadOnlyList<StepResult> Steps,
+    StepResult Whole,
     long People,
     long Responded,
     long NotCredited,
@@ -113,7 +113,7 @@ public sealed class CampaignReports(Database database, SettingStore settings, Fu
             )
             .ToList();
         var ofDrop = responses.ToLookup(r => r.Drop);
-        ReportLine Line(string name, IReadOnlyList<long> ids)
+        StepResult Line(string name, IReadOnlyList<long> ids)
         {
             var days = ids.SelectMany(id => mailed[id]).ToList();
             var answered = ids.SelectMany(id => ofDrop[id]).ToList();

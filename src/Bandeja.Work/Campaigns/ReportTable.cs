@@ -30,7 +30,7 @@ public static class ReportTable
             report.Steps.Append(report.Whole).Select(s => (IReadOnlyList<string?>)Row(s))
         );
 
-    static string?[] Row(ReportLine s) =>
+    static string?[] Row(StepResult s) =>
         [
             s.Name,
             s.FirstMailed?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),

@@ -5435,6 +5435,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drops/{id}/pull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record that the pieces were pulled that were produced before a rule would have held them */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drops/{id}/release": {
         parameters: {
             query?: never;
@@ -5799,6 +5837,1362 @@ export interface paths {
                     content: {
                         "application/json": components["schemas"]["ActOutcome"];
                     };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A campaign with its steps, dates, trays, and who left */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignStanding"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start a campaign with steps, or change how its recipients go through them; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SequenceOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a step; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewStep"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/steps/{stepId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a step */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    stepId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepPlan"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Remove a step of which nothing was produced */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    stepId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/steps/{stepId}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mail a step on another day */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    stepId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MovedStep"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/steps/{stepId}/skip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Skip a step, or take it up again */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    stepId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SkippedStep"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/steps/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of steps would change, and for whom; nothing is changed */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepLook"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepConsequences"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/condition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is wrong with a step's condition, where anything is */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ConditionToCheck"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ConditionLook"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where each recipient of a campaign stands */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    which?: components["schemas"]["PeopleOf"];
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignPeople"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/campaigns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a recipient stands in the campaigns of their list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceInCampaign"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put recipients into a campaign; answers how many entered */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Entering"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let recipients leave a campaign; answers how many left */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Leaving"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo that recipients left a campaign; answers how many are in again */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OfCampaign"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sequences of steps that are kept for reuse */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PatternRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Keep a campaign's steps as a pattern; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KeptPattern"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a pattern */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/responses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The responses recorded last, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ResponseRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Record a response; answers its id */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReceivedResponse"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/responses/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who may be meant by a recipient's own number or a piece number */
+        get: {
+            parameters: {
+                query: {
+                    code: string;
+                    campaignId?: number;
+                    on?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Responder"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/responses/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo that a response was recorded */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/responses/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record the responses of a file, or of a column of the campaign's list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ResponsesToImport"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ResponseImport"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/responses/imports/{batch}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo all responses that one import recorded; answers how many */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    batch: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/responses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's responses, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ResponseRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A campaign in numbers */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignReport"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/report/by": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many of those who were mailed responded, divided by a column, segment, version, or channel */
+        get: {
+            parameters: {
+                query: {
+                    by: components["schemas"]["ReportBy"];
+                    columnId?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportShare"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/report.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A campaign's numbers as CSV */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/report.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A campaign's numbers as a workbook */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A campaign's report on two pages */
+        get: {
+            parameters: {
+                query?: {
+                    by?: components["schemas"]["ReportBy"];
+                    columnId?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What has to be done, by when it is due */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WorkToday"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/work/mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Assign, postpone, or finish a piece of work */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WorkMark"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is mailed on which day, across campaigns */
+        get: {
+            parameters: {
+                query: {
+                    from: string;
+                    to: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CalendarView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The mail dates as an iCalendar file */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The secret part of the address at which the calendar can be subscribed to; null where there is none */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Give the calendar a new secret address; the one before no longer works */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": string;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** On which days nothing is mailed */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CalendarSetting"];
+                    };
+                };
+            };
+        };
+        /** Say on which days nothing is mailed; dates that depend on it follow */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CalendarSetting"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
                 };
             };
         };
@@ -9116,12 +10510,90 @@ export interface components {
             /** Format: int64 */
             size: number;
         };
+        CalendarSetting: {
+            weekend: components["schemas"]["DayOfWeek"][];
+            federalHolidays: boolean;
+            holidays: components["schemas"]["Holiday"][];
+        };
+        /** @description The calendar's days and settings. */
+        CalendarView: {
+            days: components["schemas"]["MailDay"][];
+            /** @description Days of the stretch on which nothing is mailed beside the weekend, with their names. */
+            closed: components["schemas"]["Holiday"][];
+        };
+        /** @enum {unknown} */
+        CampaignMode: "Drops" | "Together" | "OneByOne";
+        CampaignPeople: {
+            /** Format: int64 */
+            total: number;
+            rows: components["schemas"]["CampaignPerson"][];
+        };
+        CampaignPerson: {
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            place: string;
+            /** Format: date */
+            enteredOn: null | string;
+            soFar: components["schemas"]["PersonStep"][];
+            next: string;
+            /** Format: date */
+            leftOn: null | string;
+            leftFor: null | string;
+        };
+        CampaignReport: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            currency: string;
+            /** Format: date */
+            from: null | string;
+            /** Format: date */
+            to: null | string;
+            steps: components["schemas"]["StepResult"][];
+            whole: components["schemas"]["StepResult"];
+            /** Format: int64 */
+            people: number;
+            /** Format: int64 */
+            responded: number;
+            /** Format: int64 */
+            notCredited: number;
+            returns: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            window: number;
+        };
+        CampaignStanding: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            mode: components["schemas"]["CampaignMode"];
+            /** Format: int64 */
+            listId: null | number;
+            listName: null | string;
+            /** Format: date */
+            startsOn: null | string;
+            entry: components["schemas"]["Entry"];
+            entryFilter: string;
+            stayFilter: string;
+            /** Format: int64 */
+            responseDays: number;
+            steps: components["schemas"]["StepSight"][];
+            /** Format: int64 */
+            people: number;
+            left: {
+                [key: string]: number;
+            };
+            fields: string[];
+        };
         /** @description A campaign with its drops. */
         CampaignView: {
             /** Format: int64 */
             id: number;
             name: string;
             createdAt: string;
+            mode: components["schemas"]["CampaignMode"];
             drops: components["schemas"]["DropSummary"][];
         };
         /** @enum {unknown} */
@@ -9169,6 +10641,14 @@ export interface components {
         /** @description Values to set as one act. */
         CellValues: {
             cells: components["schemas"]["CellValue"][];
+        };
+        /** @description A step as it is to be from now on. */
+        ChangedStep: {
+            /** Format: int64 */
+            campaignId: number;
+            /** Format: int64 */
+            stepId: number;
+            step: components["schemas"]["StepPlan"];
         };
         /** @description A value that is another than the one a piece was produced with. */
         ChangedValue: {
@@ -9294,6 +10774,20 @@ export interface components {
         };
         /** @enum {unknown} */
         Comparison: "Is" | "IsNot" | "Contains" | "ContainsNot" | "StartsWith" | "EndsWith" | "Less" | "AtMost" | "Greater" | "AtLeast" | "Between" | "OneOf" | "NotOneOf" | "Blank" | "NotBlank" | null;
+        /** @description What a condition comes to. */
+        ConditionLook: {
+            /** @description What is wrong with it; null where nothing is. */
+            error: null | string;
+        };
+        /** @description A condition of a step, to be checked. */
+        ConditionToCheck: {
+            condition: string;
+            /**
+             * Format: int64
+             * @description The step's place, from 1; conditions can ask about the steps before it.
+             */
+            position: number;
+        };
         /** @description What a run weighs (grams) and costs. */
         CostView: {
             designs: components["schemas"]["DesignCost"][];
@@ -9313,6 +10807,8 @@ export interface components {
         CountryLine: "Abroad" | "Always" | "Never";
         /** @enum {unknown} */
         DateOrder: "YearMonthDay" | "MonthDayYear" | "DayMonthYear";
+        /** @enum {unknown} */
+        DayOfWeek: "Sunday" | "Monday" | "Tuesday" | "Wednesday" | "Thursday" | "Friday" | "Saturday";
         /** @description What to change about a design; null leaves a thing as it is. */
         DesignChange: {
             name?: null | string;
@@ -9618,6 +11114,8 @@ export interface components {
             signOff: components["schemas"]["SignOffView"];
             channels: components["schemas"]["ChannelView"];
         };
+        /** @enum {unknown} */
+        DueGroup: "Overdue" | "Today" | "ThisWeek" | "Later";
         DuplicateCounts: {
             /** Format: int32 */
             sure: number;
@@ -9642,6 +11140,22 @@ export interface components {
             encoding: string;
             sample: string;
         };
+        /** @description Recipients who enter a campaign. */
+        Entering: {
+            /** Format: int64 */
+            campaignId: number;
+            recipients: number[];
+            /**
+             * Format: date
+             * @description From when their clock runs; null for today.
+             */
+            on?: null | string;
+        };
+        /**
+         * @default ByHand
+         * @enum {unknown}
+         */
+        Entry: "Everyone" | "Added" | "Condition" | "ByHand";
         /** @description A size of envelope, landscape, millimetres. */
         EnvelopeView: {
             id: string;
@@ -9820,6 +11334,11 @@ export interface components {
             name: string;
             text: string;
         };
+        Holiday: {
+            /** Format: date */
+            date: string;
+            name: string;
+        };
         /**
          * @default GivenNames
          * @enum {unknown}
@@ -9921,6 +11440,12 @@ export interface components {
              */
             join: boolean;
         };
+        /** @description A campaign whose steps are kept. */
+        KeptPattern: {
+            /** Format: int64 */
+            campaignId: number;
+            name: string;
+        };
         /** @description The salutation rules of one language, in the order in which they are tried. */
         LadderOrder: {
             language: string;
@@ -9951,6 +11476,21 @@ export interface components {
             on: string;
             with: string;
             tray: string;
+        };
+        /** @enum {unknown} */
+        LeaveReason: "Responded" | "Paid" | "AskedNot" | "Undeliverable" | "Condition" | "OffTheList" | "ByHand";
+        /** @description Recipients who leave a campaign. */
+        Leaving: {
+            /** Format: int64 */
+            campaignId: number;
+            recipients: number[];
+            reason: components["schemas"]["LeaveReason"];
+            /**
+             * Format: date
+             * @description When they left; null for today.
+             */
+            on?: null | string;
+            note?: null | string;
         };
         LeftOut: {
             reason: string;
@@ -10138,6 +11678,25 @@ export interface components {
             leftOut: number;
             nextAt: null | string;
             isOver: boolean;
+        };
+        MailDay: {
+            /** Format: date */
+            on: string;
+            /** Format: int64 */
+            campaignId: number;
+            campaign: string;
+            /** Format: int64 */
+            dropId: null | number;
+            name: string;
+            /** Format: int64 */
+            stepId: null | number;
+            /** Format: int32 */
+            pieces: number;
+            /** Format: int64 */
+            cents: null | number;
+            about: boolean;
+            mailed: boolean;
+            canMove: boolean;
         };
         MailFileRow: {
             /** Format: int64 */
@@ -10351,6 +11910,15 @@ export interface components {
             /** @description The first of them. */
             examples: components["schemas"]["RowValue"][];
         };
+        /** @description The date on which a step is to be mailed. */
+        MovedStep: {
+            /** Format: int64 */
+            campaignId: number;
+            /** Format: int64 */
+            stepId: number;
+            /** Format: date */
+            mailOn: string;
+        };
         /** @description A name of a letter that the list does not have, or has under another heading. */
         NameMatch: {
             name: string;
@@ -10426,6 +11994,17 @@ export interface components {
             /** @default  */
             sorts: string;
         };
+        /** @description A step to add. */
+        NewStep: {
+            /** Format: int64 */
+            campaignId: number;
+            step: components["schemas"]["StepPlan"];
+            /**
+             * Format: int64
+             * @description The step that it comes before; null for the end.
+             */
+            beforeStepId?: null | number;
+        };
         NewSuppression: {
             name: null | string;
             street: null | string;
@@ -10444,6 +12023,12 @@ export interface components {
          * @enum {unknown}
          */
         NumberForm: "Point" | "Comma";
+        /** @description Recipients of a campaign. */
+        OfCampaign: {
+            /** Format: int64 */
+            campaignId: number;
+            recipients: number[];
+        };
         /** @description A recipient's own letter. */
         OneOffChange: {
             document: components["schemas"]["JsonNode"];
@@ -10530,6 +12115,30 @@ export interface components {
             /** @default false */
             change: boolean;
         };
+        PatternRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            mode: string;
+            /** Format: int64 */
+            steps: number;
+            createdAt: string;
+            createdBy: string;
+        };
+        /**
+         * @default All
+         * @enum {unknown}
+         */
+        PeopleOf: "All" | "In" | "Left";
+        PersonStep: {
+            /** Format: int64 */
+            dropId: number;
+            step: string;
+            tray: components["schemas"]["Tray"];
+            /** Format: date */
+            on: null | string;
+            words: string;
+        };
         PictureRow: {
             id: string;
             name: string;
@@ -10602,6 +12211,14 @@ export interface components {
         };
         /** @enum {unknown} */
         PlaceholderSort: "Typed" | "Code" | "Condition" | "Sample";
+        /** @description A recipient's place in a campaign. */
+        PlaceInCampaign: {
+            /** Format: int64 */
+            campaignId: number;
+            campaign: string;
+            mode: components["schemas"]["CampaignMode"];
+            person: components["schemas"]["CampaignPerson"];
+        };
         /** @description What one design of the package comes to. */
         PlanDesign: {
             /** Format: int64 */
@@ -10984,6 +12601,24 @@ export interface components {
             before: null | string;
             after: null | string;
         };
+        /** @description A response that came in. */
+        ReceivedResponse: {
+            /** Format: int64 */
+            listId: number;
+            /** Format: int64 */
+            recipientId: number;
+            /**
+             * Format: date
+             * @description When; null for today.
+             */
+            on?: null | string;
+            kind?: null | components["schemas"]["ResponseKind"];
+            /** Format: double */
+            amount?: null | number;
+            note?: null | string;
+            /** Format: int64 */
+            campaignId?: null | number;
+        };
         /** @description A recipient's own page. */
         RecipientDetail: {
             /** Format: int64 */
@@ -11128,6 +12763,11 @@ export interface components {
             recipients: number;
             first: components["schemas"]["CellBeforeAfter"][];
         };
+        /**
+         * @default Channel
+         * @enum {unknown}
+         */
+        ReportBy: "Column" | "Segment" | "Version" | "Channel";
         ReportLine: {
             carried: components["schemas"]["Carried"];
             text: string;
@@ -11145,11 +12785,89 @@ export interface components {
             ids: number[];
             suppress: boolean;
         };
+        ReportShare: {
+            name: string;
+            /** Format: int64 */
+            mailed: number;
+            /** Format: int64 */
+            responded: number;
+            /** Format: int64 */
+            received: number;
+        };
         /** @description What came of a delivery report that was dropped in. */
         ReportTaken: {
             reports: components["schemas"]["MailReportRow"][];
             /** @description A sentence. */
             text: string;
+        };
+        Responder: {
+            /** Format: int64 */
+            listId: number;
+            list: string;
+            /** Format: int64 */
+            recipientId: number;
+            key: string;
+            name: string;
+            place: string;
+            credited: null | string;
+            /** Format: date */
+            responded: null | string;
+        };
+        ResponseImport: {
+            /** Format: int32 */
+            recorded: number;
+            /** Format: int32 */
+            known: number;
+            /** Format: int32 */
+            notCredited: number;
+            notFound: string[];
+            /** Format: int64 */
+            batch: null | number;
+        };
+        /** @enum {unknown} */
+        ResponseKind: "Responded" | "Paid" | null;
+        ResponseLine: {
+            code: string;
+            /** Format: date */
+            on: null | string;
+            /** Format: double */
+            amount: null | number;
+            kind: null | components["schemas"]["ResponseKind"];
+            note: null | string;
+        };
+        ResponseRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            listId: number;
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            /** Format: date */
+            onDate: string;
+            kind: string;
+            /** Format: int64 */
+            cents: null | number;
+            note: null | string;
+            /** Format: int64 */
+            dropId: null | number;
+            credited: null | string;
+            at: string;
+            by: string;
+            undone: boolean;
+        };
+        /** @description Responses of a file, or of a column of the campaign's list. */
+        ResponsesToImport: {
+            lines: components["schemas"]["ResponseLine"][];
+            /** Format: int64 */
+            campaignId?: null | number;
+            /**
+             * Format: int32
+             * @description The column that holds when somebody responded; null for lines.
+             */
+            dateColumnId?: null | number;
+            /** Format: int32 */
+            amountColumnId?: null | number;
         };
         /** @description Which version to bring back. */
         Restoring: {
@@ -11855,6 +13573,41 @@ export interface components {
             /** @description Why its filter cannot be used any more; null where it can. */
             problem: null | string;
         };
+        /** @description A campaign with steps to start, or how the steps of one are gone through. */
+        SequenceOrder: {
+            /** Format: int64 */
+            listId: number;
+            mode: components["schemas"]["CampaignMode"];
+            /** Format: date */
+            startsOn: string;
+            /**
+             * Format: int64
+             * @description The campaign; null to start one.
+             */
+            campaignId?: null | number;
+            /** @description Its name, where it is started or renamed. */
+            name?: null | string;
+            entry?: components["schemas"]["Entry"];
+            /** @default  */
+            entryFilter: string;
+            /** @default  */
+            stayFilter: string;
+            /**
+             * Format: int32
+             * @default 60
+             */
+            responseDays: number;
+            /**
+             * Format: int64
+             * @description A pattern whose steps it gets.
+             */
+            patternId?: null | number;
+            /**
+             * Format: int64
+             * @description A campaign whose steps it gets.
+             */
+            copyOf?: null | number;
+        };
         /** @description The organisation's settings, and what can be chosen and how much is allowed. */
         SettingsView: {
             organisation: components["schemas"]["Organisation"];
@@ -11975,6 +13728,14 @@ export interface components {
             changes: string[];
             needed: boolean;
         };
+        /** @description Whether a step is skipped. */
+        SkippedStep: {
+            /** Format: int64 */
+            campaignId: number;
+            /** Format: int64 */
+            stepId: number;
+            skipped: boolean;
+        };
         SourceColumn: {
             name: string;
             type: components["schemas"]["ColumnType"];
@@ -12046,6 +13807,112 @@ export interface components {
             total: number;
             sheets: components["schemas"]["StackSheet"][];
         };
+        StepConsequences: {
+            sentences: string[];
+        };
+        /** @description What is to be looked at before it is done: one of them. */
+        StepLook: {
+            add?: null | components["schemas"]["NewStep"];
+            change?: null | components["schemas"]["ChangedStep"];
+            move?: null | components["schemas"]["MovedStep"];
+            skip?: null | components["schemas"]["SkippedStep"];
+            remove?: null | components["schemas"]["StepOfCampaign"];
+        };
+        /** @description A step of a campaign. */
+        StepOfCampaign: {
+            /** Format: int64 */
+            campaignId: number;
+            /** Format: int64 */
+            stepId: number;
+        };
+        StepPlan: {
+            name: string;
+            designIds: number[];
+            timing: components["schemas"]["StepTiming"];
+            who: components["schemas"]["StepWho"];
+            /** Format: int64 */
+            segmentId: null | number;
+            /** @default  */
+            condition: string;
+        };
+        StepResult: {
+            name: string;
+            /** Format: date */
+            firstMailed: null | string;
+            /** Format: date */
+            lastMailed: null | string;
+            /** Format: int64 */
+            mailed: number;
+            /** Format: int64 */
+            returned: number;
+            /** Format: int64 */
+            responses: number;
+            /** Format: int64 */
+            cents: null | number;
+            /** Format: int64 */
+            received: number;
+            curve: number[];
+        };
+        StepSight: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            position: number;
+            name: string;
+            who: components["schemas"]["StepWho"];
+            /** Format: int64 */
+            segmentId: null | number;
+            segmentName: null | string;
+            condition: string;
+            timing: components["schemas"]["StepTiming"];
+            when: string;
+            /** Format: date */
+            mailOn: null | string;
+            /** Format: date */
+            readyOn: null | string;
+            movedFor: null | string;
+            mailed: boolean;
+            skipped: boolean;
+            trays: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            due: number;
+            /** Format: date */
+            nextDue: null | string;
+            /** Format: int64 */
+            responses: number;
+            designIds: number[];
+            designs: string[];
+            dropIds: number[];
+        };
+        StepTiming: {
+            /** Format: date */
+            on?: null | string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            after: number;
+            unit?: components["schemas"]["StepUnit"];
+            /**
+             * Format: int32
+             * @default 1
+             */
+            readyDays: number;
+            weekday?: null | components["schemas"]["DayOfWeek"];
+            objection?: null | string;
+        };
+        /**
+         * @default Days
+         * @enum {unknown}
+         */
+        StepUnit: "Days" | "Weeks" | "Months";
+        /**
+         * @default Everyone
+         * @enum {unknown}
+         */
+        StepWho: "Everyone" | "Segment" | "Condition";
         /** @description A stock to look at. */
         StockOrder: {
             stock: components["schemas"]["JsonNode"];
@@ -12332,6 +14199,67 @@ export interface components {
             pageWidth: number;
             /** Format: double */
             pageHeight: number;
+        };
+        /** @enum {unknown} */
+        WorkKind: "SettleDoubts" | "ResumeRun" | "PullPieces" | "MarkMailed" | "Review" | "SignOff" | "Produce" | "Planned";
+        /** @description What somebody says of a piece of work on Today. */
+        WorkMark: {
+            /** @description Which. */
+            key: string;
+            /**
+             * @description True to say whose it is, with To.
+             * @default false
+             */
+            assign: boolean;
+            /** @description Whose; null for nobody's. */
+            to?: null | string;
+            /**
+             * @description True to let it rest, with Until.
+             * @default false
+             */
+            postpone: boolean;
+            /**
+             * Format: date
+             * @description Until when; null to take it up again.
+             */
+            until?: null | string;
+            /** @description Why it rests. */
+            reason?: null | string;
+            /**
+             * @description True where it is done, with As.
+             * @default false
+             */
+            done: boolean;
+            /** @description What it was like then; null to take that back. */
+            as?: null | string;
+        };
+        WorkRow: {
+            key: string;
+            kind: components["schemas"]["WorkKind"];
+            group: components["schemas"]["DueGroup"];
+            title: string;
+            campaign: string;
+            drop: string;
+            /** Format: int64 */
+            dropId: number;
+            path: string;
+            /** Format: date */
+            dueOn: null | string;
+            /** Format: date */
+            mailOn: null | string;
+            pieces: number[];
+            as: string;
+            assignedTo: null | string;
+            /** Format: date */
+            postponedUntil: null | string;
+            reason: null | string;
+        };
+        WorkToday: {
+            /** Format: date */
+            today: string;
+            rows: components["schemas"]["WorkRow"][];
+            postponed: components["schemas"]["WorkRow"][];
+            people: string[];
         };
     };
     responses: never;

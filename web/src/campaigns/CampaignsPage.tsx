@@ -2,20 +2,34 @@ import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { Link, useNavigate } from "react-router";
 import { campaignsQuery } from "../api/queries";
+import type { Schema } from "../api/client";
 import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
-import { count, day } from "../ui/words";
+import { CampaignLine } from "./CampaignLine";
+import { campaignQuery } from "./campaigns";
+import { DropTable } from "./DropTable";
 
+/** All campaigns, each along a line through time, with its drops as trays that fill up. */
 export function CampaignsPage() {
   const navigate = useNavigate();
   const campaigns = useQuery(campaignsQuery()).data;
-  useActions([{ keys: "n", label: "Make a drop", run: () => void navigate("/campaigns/new") }]);
+  useActions([
+    { keys: "n", label: "Make a drop", run: () => void navigate("/campaigns/new") },
+    { keys: "p", label: "Plan a campaign", run: () => void navigate("/campaigns/plan") },
+    { keys: "c", label: "Calendar", run: () => void navigate("/calendar") },
+  ]);
   return (
     <>
       <Header kind="What goes out" title="Campaigns">
-        <Link className="btn btn-primary" to="/campaigns/new">
+        <Link className="btn btn-quiet" to="/calendar">
+          Calendar
+        </Link>
+        <Link className="btn btn-quiet" to="/campaigns/new">
           <Plus size={15} /> Make a drop
+        </Link>
+        <Link className="btn btn-primary" to="/campaigns/plan">
+          <Plus size={15} /> Plan a campaign
         </Link>
       </Header>
       <div className="min-h-0 flex-1 overflow-auto">
@@ -23,74 +37,67 @@ export function CampaignsPage() {
           <Empty
             title="No campaign yet"
             actions={
-              <Link className="btn btn-primary" to="/campaigns/new">
-                Make a drop
-              </Link>
+              <>
+                <Link className="btn btn-primary" to="/campaigns/new">
+                  Make a drop
+                </Link>
+                <Link className="btn btn-quiet" to="/campaigns/plan">
+                  Plan a campaign
+                </Link>
+              </>
             }
           >
-            A campaign has one or more drops; a drop sends one letter to one list on a mail date.
+            A drop mails one package to one list on a mail date. A campaign has one drop or more; with steps, they follow each other by
+            themselves until a recipient responds.
           </Empty>
         )}
-        {campaigns && campaigns.length > 0 && (
-          <table className="w-full">
-            <thead className="sticky top-0 bg-base-100">
-              <tr className="border-b border-line text-[12px] text-faint">
-                <th className="px-4 py-1.5 text-left font-normal">Drop</th>
-                <th className="py-1.5 text-left font-normal">To</th>
-                <th className="py-1.5 text-left font-normal">Letter</th>
-                <th className="py-1.5 text-left font-normal">Mail date</th>
-                {["Needs a look", "Ready", "Held", "Produced", "Mailed", "Returned", "= List"].map((h) => (
-                  <th key={h} className="py-1.5 pr-3 text-right font-normal">
-                    {h}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            {campaigns.map((c) => (
-              <tbody key={c.id}>
-                <tr>
-                  <td colSpan={11} className="px-4 pt-4 pb-1">
-                    <span className="text-[14px] font-semibold">{c.name}</span>{" "}
-                    <Link className="ml-2 text-[12px] text-faint underline" to={`/campaigns/new?campaign=${c.id}`}>
-                      add a drop
-                    </Link>
-                  </td>
-                </tr>
-                {c.drops.map((d) => {
-                  const t = d.trays;
-                  return (
-                    <tr
-                      key={d.id}
-                      className="cursor-pointer border-b border-line hover:bg-base-200"
-                      onClick={() => void navigate(`/drops/${d.id}`)}
-                    >
-                      <td className="px-4 py-2">
-                        <Link to={`/drops/${d.id}`} className="hover:underline">
-                          {d.number} · {d.name}
-                        </Link>
-                      </td>
-                      <td className="max-w-48 truncate text-faint">{d.listName}</td>
-                      <td className="max-w-48 truncate text-faint">{d.designName}</td>
-                      <td className="text-faint">{d.mailDate ? day(d.mailDate, false) : "not set"}</td>
-                      <Number n={t.needsALook} className="font-semibold text-doubt-ink" />
-                      <Number n={t.ready} />
-                      <Number n={t.held} />
-                      <Number n={t.produced} />
-                      <Number n={t.mailed} />
-                      <Number n={t.returned} className="text-error" />
-                      <td className="py-2 pr-3 text-right font-semibold">{count(t.onTheList)}</td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            ))}
-          </table>
-        )}
+        {campaigns?.map((c) => (
+          <CampaignBlock key={c.id} campaign={c} />
+        ))}
       </div>
     </>
   );
 }
 
-function Number({ n, className = "" }: { n: number; className?: string }) {
-  return <td className={`py-2 pr-3 text-right ${n === 0 ? "text-faint" : className}`}>{count(n)}</td>;
+function CampaignBlock({ campaign: c }: { campaign: Schema["CampaignView"] }) {
+  const navigate = useNavigate();
+  const steps = useQuery({ ...campaignQuery(c.id), enabled: c.mode !== "Drops" }).data?.steps ?? [];
+  const marks = steps.length
+    ? steps.flatMap((s) =>
+        s.mailOn && !s.skipped ? [{ id: s.dropIds[0] ?? 0, name: s.name, on: s.mailOn, mailed: s.mailed, number: s.position }] : [],
+      )
+    : c.drops.flatMap((d) =>
+        d.mailDate
+          ? [
+              {
+                id: d.id,
+                name: d.name,
+                on: d.mailDate,
+                mailed: d.trays.mailed > 0 && d.trays.ready + d.trays.needsALook + d.trays.produced === 0,
+                number: d.number,
+              },
+            ]
+          : [],
+      );
+  return (
+    <section className="border-b border-base-300 pb-3" aria-label={c.name}>
+      <h2 className="flex items-baseline gap-3 px-4 pt-4 pb-1">
+        <Link className="hover:underline" to={`/campaigns/${c.id}`}>
+          {c.name}
+        </Link>
+        <span className="text-[12px] font-normal text-faint">
+          {c.mode === "Together" ? "in steps, together" : c.mode === "OneByOne" ? "in steps, one by one" : ""}
+        </span>
+        {c.mode === "Drops" && (
+          <Link className="text-[12px] font-normal text-faint underline" to={`/campaigns/new?campaign=${c.id}`}>
+            add a drop
+          </Link>
+        )}
+      </h2>
+      {marks.length > 0 && (
+        <CampaignLine marks={marks} label={`${c.name} through time`} onChoose={(id) => id && void navigate(`/drops/${id}`)} />
+      )}
+      {c.drops.length > 0 && <DropTable drops={c.drops} />}
+    </section>
+  );
 }

@@ -42,3 +42,10 @@ export const today = () => {
   const now = new Date();
   return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, "0")}-${String(now.getDate()).padStart(2, "0")}`;
 };
+
+/** Cents as $1,234.50. */
+export const money = (cents: number, currency = "USD") =>
+  new Intl.NumberFormat("en-US", { style: "currency", currency }).format(cents / 100);
+
+/** A part of a whole as 15.2%; a dash where there is nothing to divide. */
+export const percent = (part: number, of: number) => (of === 0 ? "–" : `${((100 * part) / of).toFixed(1)}%`);
