@@ -1,6 +1,7 @@
 using System.Text.Json.Nodes;
 using Bandeja.Acts;
 using Bandeja.Acts.Designs;
+using Bandeja.Core.Campaigns;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Documents;
 using Bandeja.Core.Drops;
@@ -17,6 +18,7 @@ using Bandeja.Store.Editing;
 using Bandeja.Store.Lists;
 using Bandeja.Store.Proofs;
 using Bandeja.Store.Runs;
+using Bandeja.Store.Sequences;
 using Bandeja.Work.Announcing;
 using Bandeja.Work.Composition;
 using Bandeja.Work.Documents;
@@ -132,8 +134,70 @@ sealed class Filling
         );
         Get<DropStore>().SetChannels(reminder, new(Core.Mail.ChannelBy.Address));
         Get<DropChecker>().CheckAll(reminder, By("Bandeja"), (_, _) => { }, CancellationToken.None);
-        Letter("welcome-back.docx", members);
+        var welcome = Letter("welcome-back.docx", members);
         Form("nursery-plot.pdf", members);
+        Steps(renewal, members);
+        OneByOne(members, welcome, fair);
+    }
+
+    /// <summary>The renewal goes in steps: who renews leaves it. Three did after their second notice was produced.</summary>
+    void Steps(long renewal, long members)
+    {
+        At(1, 16);
+        Get<StepEdits>().Plan(renewal, new(members, CampaignMode.Together, today.AddDays(-30), Entry.ByHand, "", "", 60));
+        var drops = Get<DropStore>().Drops().Where(d => d.CampaignId == renewal).OrderBy(d => d.Number).Select(d => d.Id).ToList();
+        var mailed = InTray(drops[0], Tray.Mailed).ToHashSet();
+        var renewed = InTray(drops[1], Tray.Ready)
+            .Where(mailed.Contains)
+            .Where((_, i) => i % 7 == 3)
+            .Concat(InTray(drops[1], Tray.Produced).Where(mailed.Contains).Where((_, i) => i % 70 == 20).Take(3))
+            .ToList();
+        var responses = Get<ResponseStore>();
+        for (var i = 0; i < renewed.Count; i++)
+        {
+            // Most answer in the first two weeks.
+            var after = 3 + i * 37 % 11 + (i % 4 == 0 ? i * 13 % 14 : 0);
+            responses.Record(
+                new(
+                    members,
+                    renewed[i],
+                    today.AddDays(Math.Min(-1, after - 30)),
+                    i % 9 == 0 ? ResponseKind.Responded : ResponseKind.Paid,
+                    i % 9 == 0
+                        ? null
+                        : (i % 5) switch
+                        {
+                            0 => 120,
+                            1 or 2 => 64,
+                            _ => 40,
+                        },
+                    i % 9 == 0 ? "renewed at the gate" : null,
+                    "typed",
+                    renewal
+                ),
+                By(i % 3 == 0 ? Helper : Keeper)
+            );
+        }
+        foreach (var drop in drops)
+            Get<DropChecker>().CheckAll(drop, By("Bandeja"), (_, _) => { }, CancellationToken.None);
+    }
+
+    /// <summary>New members are welcomed one by one: what is due in a week is collected for its Tuesday.</summary>
+    void OneByOne(long members, long welcome, long fair)
+    {
+        At(1, 17);
+        var campaign = Get<CampaignStore>().Create("Welcome to new members", By(Helper));
+        Get<StepEdits>().Plan(campaign, new(members, CampaignMode.OneByOne, today.AddDays(-20), Entry.Added, "", "", 60));
+        Get<StepEdits>().Add(campaign, new("Welcome", [welcome], new(ReadyDays: 5, Weekday: DayOfWeek.Tuesday)), null, By(Helper));
+        Get<StepEdits>().Add(campaign, new("First visit", [fair], new(After: 30, ReadyDays: 2)), null, By(Helper));
+        using (var c = Get<Database>().Open())
+        {
+            var newest = c.Query<long>($"SELECT id FROM {RowTable.Name(members)} WHERE gone IS NULL ORDER BY n DESC LIMIT 31").ToList();
+            for (var i = 0; i < newest.Count; i++)
+                Get<CampaignDesk>().Enter(campaign, [newest[i]], today.AddDays(-i % 7));
+        }
+        foreach (var drop in Get<DailyCollection>().Run(campaign, By("Bandeja")))
+            Get<DropChecker>().CheckAll(drop, By("Bandeja"), (_, _) => { }, CancellationToken.None);
     }
 
     /// <summary>An application for a plot, filled in as far as the list goes; the date of birth is nobody's yet.</summary>
@@ -183,7 +247,7 @@ sealed class Filling
     }
 
     /// <summary>A letter that came from a word processor.</summary>
-    void Letter(string file, long list)
+    long Letter(string file, long list)
     {
         var (uploads, id) = (Get<Uploads>(), Guid.NewGuid().ToString("N"));
         File.Copy(Path.Combine(files, file), uploads.PathOf(id));
@@ -199,6 +263,7 @@ sealed class Filling
         );
         var made = Get<Performer>().Perform(Get<StartFromDocument>(), new DocumentToStart(id, "Welcome back", choices), By(Helper));
         Get<DesignStore>().Change(made, description: "From the office's own file", tagsJson: """["renewal"]""");
+        return made;
     }
 
     long BringIn(string name, string listName, string by)

@@ -309,6 +309,23 @@ public sealed class SequenceTests
     }
 
     [Fact]
+    public void Drops_that_a_campaign_had_become_its_steps_with_everyone_in_them()
+    {
+        using var w = new SequenceWorld(4, Monday);
+        var drops = new DropStore(w.Database);
+        var first = drops.CreateDrop(w.Campaign, "Notice", w.List, [w.Design], new(2027, 3, 2), w.By(), null, w.Surroundings);
+        var second = drops.CreateDrop(w.Campaign, "Notice", w.List, [w.Design], new(2027, 3, 22), w.By(), null, w.Surroundings);
+        w.Mail(first);
+        w.Plan(CampaignMode.Together);
+        var steps = w.Sight.Of(w.Campaign).Steps;
+        Assert.Equal(["Notice", "Notice 2"], steps.Select(s => s.Name));
+        Assert.Equal([new DateOnly(2027, 3, 1), new(2027, 3, 22)], steps.Select(s => s.MailOn!.Value));
+        Assert.Equal([first, second], steps.Select(s => s.DropIds.Single()));
+        w.Desk.Leave(w.Campaign, [w.Recipients()[0]], w.Today, LeaveReason.Responded, null, w.By());
+        Assert.Equal(3, w.Ready(second));
+    }
+
+    [Fact]
     public void A_response_counts_for_the_last_piece_within_the_window_and_is_never_counted_twice()
     {
         using var w = new SequenceWorld(3, Monday);

@@ -121,6 +121,7 @@ public sealed record CampaignView(
     string Name,
     string CreatedAt,
     Core.Campaigns.CampaignMode Mode,
+    long? ListId,
     IReadOnlyList<DropSummary> Drops
 );
 
@@ -231,6 +232,7 @@ static class DropEndpoints
                             k.Name,
                             k.CreatedAt,
                             k.Goes,
+                            k.ListId,
                             [
                                 .. byCampaign[k.Id]
                                     .Select(d => new DropSummary(

@@ -80,8 +80,57 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
                     plan.ResponseDays,
                 }
             );
+            if (campaign.Goes == CampaignMode.Drops && plan.Mode == CampaignMode.Together)
+                TakeUpDrops(c, campaignId, list.Id);
             StepDates.Refresh(c, campaignId);
         });
+
+    /// <summary>Drops that a campaign had before it had steps become its steps, in their order, with their dates and everyone in
+    /// them.</summary>
+    static void TakeUpDrops(SqliteConnection c, long campaignId, long listId)
+    {
+        var position = 0;
+        foreach (
+            var drop in c.Query<(long Id, string Name, DateOnly? On, long? Segment)>(
+                    "SELECT id, name, mail_date, segment_id FROM mail_drop WHERE campaign_id = @campaignId AND list_id = @listId AND remails IS "
+                        + "NULL ORDER BY mail_date IS NULL, mail_date, number",
+                    new { campaignId, listId }
+                )
+                .ToList()
+        )
+        {
+            var name = drop.Name;
+            for (
+                var n = 2;
+                c.QuerySingle<bool>(
+                    "SELECT EXISTS (SELECT 1 FROM campaign_step WHERE campaign_id = @campaignId AND name = @name COLLATE NOCASE)",
+                    new { campaignId, name }
+                );
+                n++
+            )
+                name = $"{drop.Name} {n}";
+            var designs = c.Query<long>("SELECT design_id FROM drop_design WHERE drop_id = @Id ORDER BY position", new { drop.Id })
+                .ToList();
+            var id = c.QuerySingle<long>(
+                """
+                INSERT INTO campaign_step (campaign_id, position, name, who, segment_id, on_date, after, designs)
+                VALUES (@campaignId, @position, @name, @who, @Segment, @On, @after, @designs) RETURNING id
+                """,
+                new
+                {
+                    campaignId,
+                    position = ++position,
+                    name,
+                    who = (drop.Segment is null ? StepWho.Everyone : StepWho.Segment).ToString(),
+                    drop.Segment,
+                    drop.On,
+                    after = position == 1 ? 0 : 20,
+                    designs = JsonSerializer.Serialize(designs),
+                }
+            );
+            c.Execute("UPDATE mail_drop SET step_id = @id, changes = changes + 1 WHERE id = @Id2", new { id, Id2 = drop.Id });
+        }
+    }
 
     /// <summary>Adds a step before another, or after all.</summary>
     /// <returns>The step's id.</returns>

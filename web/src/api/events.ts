@@ -4,7 +4,7 @@ type Job = Schema["JobRow"];
 const listeners = new Set<(job: Job) => void>();
 
 /** Work that follows by itself from what somebody did: it is shown where it belongs, without notices. */
-export const isQuiet = (kind: string) => ["check", "listcheck", "compute", "duplicates"].includes(kind);
+export const isQuiet = (kind: string) => ["check", "listcheck", "compute", "duplicates", "collect"].includes(kind);
 
 /** Calls back for every step of long work. */
 export function onJob(listener: (job: Job) => void) {
@@ -36,7 +36,7 @@ export function listen() {
     if (!isQuiet(job.kind) || job.state !== "running") refresh(["jobs"]);
     for (const listener of listeners) listener(job);
     if (job.state !== "running" && job.state !== "queued")
-      refresh([["check", "run", "print", "send", "remake"].includes(job.kind) ? "drop" : "lists"]);
+      refresh([["check", "run", "print", "send", "remake", "collect"].includes(job.kind) ? "drop" : "lists"]);
   });
   source.addEventListener("drop", () => refresh(["drop"]));
   source.addEventListener("printer", () => refresh(["printers"]));

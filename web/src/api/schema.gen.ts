@@ -10594,6 +10594,8 @@ export interface components {
             name: string;
             createdAt: string;
             mode: components["schemas"]["CampaignMode"];
+            /** Format: int64 */
+            listId: null | number;
             drops: components["schemas"]["DropSummary"][];
         };
         /** @enum {unknown} */

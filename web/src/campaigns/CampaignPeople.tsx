@@ -25,7 +25,6 @@ export function CampaignPeople({ campaign: c }: { campaign: Campaign }) {
       }),
     ),
   );
-  // eslint-disable-next-line react-hooks/incompatible-library -- the rows are drawn here and nowhere else
   const virtual = useVirtualizer({
     count: rows.total,
     getScrollElement: () => box.current,

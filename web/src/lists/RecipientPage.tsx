@@ -8,6 +8,7 @@ import { say, sayWrong } from "../ui/notices";
 import { ValueField } from "../ui/ValueField";
 import { day, moment, pieceNumber, trayNames } from "../ui/words";
 import { eventSentence } from "../drop/events";
+import { InCampaigns } from "./InCampaigns";
 import { roleNames, typeNames } from "./columns";
 
 export function RecipientPage() {
@@ -108,6 +109,7 @@ export function RecipientPage() {
               ))}
             </tbody>
           </table>
+          <InCampaigns listId={id} recipientId={recipientId} name={person.name} />
           <h2 className="mb-2">Corrections</h2>
           {person.changes.length === 0 && <p className="mb-6 text-faint">Every value is as it was brought in.</p>}
           <ul className="mb-6 flex flex-col gap-1.5">

@@ -145,6 +145,13 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
         </Link>
         <span className="text-faint">which typefaces letters can use, and what prints those that a document names</span>
       </div>
+      <div className={line}>
+        <span>Calendar</span>
+        <Link className="btn btn-quiet justify-self-start" to="/settings/calendar">
+          Weekends and holidays
+        </Link>
+        <span className="text-faint">days on which nothing is mailed; steps move off them</span>
+      </div>
       <KeepFiles days={settings.keepFilesDays} />
       <button className="btn btn-primary self-start">Save</button>
     </form>

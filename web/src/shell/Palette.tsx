@@ -20,12 +20,17 @@ function Opened({ close }: { close: () => void }) {
   const designs = useQuery(designsQuery()).data ?? [];
   const campaigns = useQuery(campaignsQuery()).data ?? [];
   const records = [
+    ...campaigns.map((c) => ({ kind: "Campaign", label: c.name, to: `/campaigns/${c.id}` })),
     ...campaigns.flatMap((c) => c.drops.map((d) => ({ kind: "Drop", label: `${c.name} · ${d.name}`, to: `/drops/${d.id}` }))),
     ...lists.map((l) => ({ kind: "List", label: l.name, to: `/lists/${l.id}` })),
     ...designs.map((d) => ({ kind: "Letter", label: d.name, to: `/designs/${d.id}` })),
     ...[
       ["Today", "/"],
       ["Campaigns", "/campaigns"],
+      ["Plan a campaign", "/campaigns/plan"],
+      ["Calendar", "/calendar"],
+      ["Enter responses", "/responses"],
+      ["Enter returns", "/returns"],
       ["Make a drop", "/campaigns/new"],
       ["Lists", "/lists"],
       ["Bring a list in", "/lists/new"],
