@@ -144,7 +144,7 @@ sealed class Filling
     void Steps(long renewal, long members)
     {
         At(1, 16);
-        Get<StepEdits>().Plan(renewal, new(members, CampaignMode.Together, today.AddDays(-30), Entry.ByHand, "", "", 60));
+        Get<StepEdits>().Plan(renewal, new(members, CampaignMode.Together, today.AddDays(-30), Entry.ByHand, "", "", 60), By(Keeper));
         var drops = Get<DropStore>().Drops().Where(d => d.CampaignId == renewal).OrderBy(d => d.Number).Select(d => d.Id).ToList();
         var mailed = InTray(drops[0], Tray.Mailed).ToHashSet();
         var renewed = InTray(drops[1], Tray.Ready)
@@ -182,20 +182,23 @@ sealed class Filling
             Get<DropChecker>().CheckAll(drop, By("Bandeja"), (_, _) => { }, CancellationToken.None);
     }
 
-    /// <summary>New members are welcomed one by one: what is due in a week is collected for its Tuesday.</summary>
+    /// <summary>New members are welcomed one by one: what is due in a week is collected for one day of it.</summary>
     void OneByOne(long members, long welcome, long fair)
     {
         At(1, 17);
         var campaign = Get<CampaignStore>().Create("Welcome to new members", By(Helper));
-        Get<StepEdits>().Plan(campaign, new(members, CampaignMode.OneByOne, today.AddDays(-20), Entry.Added, "", "", 60));
-        Get<StepEdits>().Add(campaign, new("Welcome", [welcome], new(ReadyDays: 5, Weekday: DayOfWeek.Tuesday)), null, By(Helper));
+        Get<StepEdits>().Plan(campaign, new(members, CampaignMode.OneByOne, today.AddDays(-20), Entry.Added, "", "", 60), By(Helper));
+        var calendar = WorkCalendar.Usual;
+        var due = calendar.Next(calendar.OnOrAfter(today));
+        Get<StepEdits>().Add(campaign, new("Welcome", [welcome], new(Weekday: due.DayOfWeek)), null, By(Helper));
         Get<StepEdits>().Add(campaign, new("First visit", [fair], new(After: 30, ReadyDays: 2)), null, By(Helper));
         using (var c = Get<Database>().Open())
         {
             var newest = c.Query<long>($"SELECT id FROM {RowTable.Name(members)} WHERE gone IS NULL ORDER BY n DESC LIMIT 31").ToList();
             for (var i = 0; i < newest.Count; i++)
-                Get<CampaignDesk>().Enter(campaign, [newest[i]], today.AddDays(-i % 7));
+                Get<CampaignDesk>().Enter(campaign, [newest[i]], due.AddDays(-1 - i % 5));
         }
+        clock.Now = new DateTimeOffset(today.ToDateTime(new TimeOnly(7, 2)), TimeSpan.Zero);
         foreach (var drop in Get<DailyCollection>().Run(campaign, By("Bandeja")))
             Get<DropChecker>().CheckAll(drop, By("Bandeja"), (_, _) => { }, CancellationToken.None);
     }
@@ -357,7 +360,9 @@ sealed class Filling
                 pieces is null ? "everyone Ready" : $"pieces {pieces}",
                 null,
                 DateOnly.FromDateTime(clock.Now.DateTime),
-                By(by)
+                By(by),
+                // What a sheet, an envelope, and presorted postage come to.
+                new() { Counted = plan => (new Dictionary<long, int>(), plan.Pieces.Count * 0.34m) }
             );
         var job = Get<JobStore>().Next(JobNames.Run, By(by))!;
         services.GetServices<IJobKind>().OfType<RunJob>().Single().Work(job, (_, _) => { }, CancellationToken.None);

@@ -293,13 +293,13 @@ public sealed class SequenceTests
         var patterns = new Patterns(w.Database, w.Edits);
         var pattern = patterns.Save(w.Campaign, "Two notices", w.By());
         var other = new CampaignStore(w.Database).Create("Autumn", w.By());
-        w.Edits.Plan(other, new(w.List, CampaignMode.Together, new(2027, 9, 1), Entry.ByHand, "", "", 60));
+        w.Edits.Plan(other, new(w.List, CampaignMode.Together, new(2027, 9, 1), Entry.ByHand, "", "", 60), w.By());
         patterns.Use(pattern, other, w.By());
         Assert.Equal([new DateOnly(2027, 9, 2), new(2027, 9, 23)], w.Sight.Of(other).Steps.Select(s => s.MailOn!.Value));
         Assert.Throws<ConflictException>(() => patterns.Use(pattern, other, w.By()));
         w.Database.Write(c => c.Execute("UPDATE design SET archived = 1"));
         var third = new CampaignStore(w.Database).Create("Winter", w.By());
-        w.Edits.Plan(third, new(w.List, CampaignMode.Together, new(2027, 12, 1), Entry.ByHand, "", "", 60));
+        w.Edits.Plan(third, new(w.List, CampaignMode.Together, new(2027, 12, 1), Entry.ByHand, "", "", 60), w.By());
         Assert.Contains(
             "“Letter” of “First” is archived",
             Assert.Throws<ConflictException>(() => patterns.Use(pattern, third, w.By())).Message,

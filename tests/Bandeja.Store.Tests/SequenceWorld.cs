@@ -65,7 +65,7 @@ sealed class SequenceWorld : IDisposable
     public Actor By() => Actor.Person("Marisol", new DateTimeOffset(Today.ToDateTime(new(9, 0)), TimeSpan.Zero));
 
     public void Plan(CampaignMode mode, Entry entry = Entry.ByHand, string stay = "", string entryFilter = "") =>
-        Edits.Plan(Campaign, new(List, mode, Today, entry, entryFilter, stay, 60));
+        Edits.Plan(Campaign, new(List, mode, Today, entry, entryFilter, stay, 60), By());
 
     public long Step(string name, StepTiming timing, StepWho who = StepWho.Everyone, string condition = "", long? before = null) =>
         Edits.Add(Campaign, new(name, [Design], timing, who, null, condition), before, By());

@@ -44,7 +44,8 @@ public sealed class PlanSequence(CampaignStore campaigns, StepEdits edits, Patte
                 Given.Condition(order.EntryFilter),
                 Given.Condition(order.StayFilter),
                 order.ResponseDays
-            )
+            ),
+            deed.Actor
         );
         if (order.PatternId is { } pattern)
             patterns.Use(pattern, id, deed.Actor);

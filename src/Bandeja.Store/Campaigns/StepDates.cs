@@ -22,9 +22,20 @@ public static class StepDates
             MailedOn(c, campaign.Id)
         );
 
-    /// <summary>When steps were mailed: the last day on which at least a twentieth of what was mailed so far left.</summary>
-    public static IReadOnlyDictionary<long, DateOnly> MailedOn(SqliteConnection c, long campaignId) =>
-        c.Query<(long Step, DateOnly Day, long Pieces)>(
+    /// <summary>When steps were mailed: the last day on which at least a twentieth of what was mailed so far left. A step of which more
+    /// waits than was mailed is not mailed yet.</summary>
+    public static IReadOnlyDictionary<long, DateOnly> MailedOn(SqliteConnection c, long campaignId)
+    {
+        var waiting = c.Query<(long Step, long Pieces)>(
+                """
+                SELECT m.step_id, sum(s.pieces) FROM mail_drop m JOIN drop_sum s ON s.drop_id = m.id AND s.day = ''
+                WHERE m.campaign_id = @campaignId AND m.step_id IS NOT NULL AND s.what IN ('NeedsALook', 'Ready', 'Produced')
+                GROUP BY m.step_id
+                """,
+                new { campaignId }
+            )
+            .ToDictionary(x => x.Step, x => x.Pieces);
+        return c.Query<(long Step, DateOnly Day, long Pieces)>(
                 """
                 SELECT m.step_id, s.day, sum(s.pieces) FROM mail_drop m JOIN drop_sum s ON s.drop_id = m.id
                 WHERE m.campaign_id = @campaignId AND m.step_id IS NOT NULL AND s.day <> '' AND s.pieces > 0 GROUP BY m.step_id, s.day
@@ -32,6 +43,7 @@ public static class StepDates
                 new { campaignId }
             )
             .GroupBy(x => x.Step)
+            .Where(x => x.Sum(d => d.Pieces) >= waiting.GetValueOrDefault(x.Key))
             .ToDictionary(
                 x => x.Key,
                 x =>
@@ -40,6 +52,7 @@ public static class StepDates
                     return x.Where(d => d.Pieces * Straggler >= all).Max(d => d.Day);
                 }
             );
+    }
 
     /// <summary>Writes the dates to the drops of steps that are not mailed yet.</summary>
     public static void Refresh(SqliteConnection c, long campaignId)

@@ -38,7 +38,7 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
 
     /// <summary>Lets a campaign have steps: its list, and how recipients go through them. Before the first step is mailed it can be said
     /// again.</summary>
-    public void Plan(long campaignId, SequencePlan plan) =>
+    public void Plan(long campaignId, SequencePlan plan, Actor actor) =>
         database.Write(c =>
         {
             var campaign = CampaignStore.Get(c, campaignId);
@@ -81,13 +81,13 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
                 }
             );
             if (campaign.Goes == CampaignMode.Drops && plan.Mode == CampaignMode.Together)
-                TakeUpDrops(c, campaignId, list.Id);
+                TakeUpDrops(c, campaignId, list.Id, actor);
             StepDates.Refresh(c, campaignId);
         });
 
     /// <summary>Drops that a campaign had before it had steps become its steps, in their order, with their dates and everyone in
     /// them.</summary>
-    static void TakeUpDrops(SqliteConnection c, long campaignId, long listId)
+    static void TakeUpDrops(SqliteConnection c, long campaignId, long listId, Actor actor)
     {
         var position = 0;
         foreach (
@@ -129,6 +129,27 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
                 }
             );
             c.Execute("UPDATE mail_drop SET step_id = @id, changes = changes + 1 WHERE id = @Id2", new { id, Id2 = drop.Id });
+            foreach (
+                var back in c.Query<(long Recipient, DateOnly? On)>(
+                        """
+                        SELECT d.recipient_id, (SELECT max(date) FROM drop_event e WHERE e.recipient_id = d.recipient_id
+                            AND e.drop_id = d.drop_id AND e.kind = 'Returned') FROM drop_recipient d
+                        WHERE d.drop_id = @Id AND d.tray = 'Returned'
+                        """,
+                        new { drop.Id }
+                    )
+                    .ToList()
+                    .GroupBy(b => b.On)
+            )
+                Leaves.Add(
+                    c,
+                    campaignId,
+                    [.. back.Select(b => b.Recipient)],
+                    back.Key ?? DateOnly.FromDateTime(actor.At.DateTime),
+                    LeaveReason.Undeliverable,
+                    null,
+                    actor
+                );
         }
     }
 

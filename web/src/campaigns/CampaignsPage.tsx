@@ -9,6 +9,8 @@ import { useActions } from "../ui/keys";
 import { CampaignLine } from "./CampaignLine";
 import { campaignQuery } from "./campaigns";
 import { DropTable } from "./DropTable";
+import { StepTile } from "./StepTile";
+import { useSeen } from "../ui/useSeen";
 
 /** All campaigns, each along a line through time, with its drops as trays that fill up. */
 export function CampaignsPage() {
@@ -61,7 +63,10 @@ export function CampaignsPage() {
 
 function CampaignBlock({ campaign: c }: { campaign: Schema["CampaignView"] }) {
   const navigate = useNavigate();
-  const steps = useQuery({ ...campaignQuery(c.id), enabled: c.mode !== "Drops" }).data?.steps ?? [];
+  // With hundreds of campaigns, only those near the window are asked for.
+  const [ref, seen] = useSeen<HTMLElement>();
+  const standing = useQuery({ ...campaignQuery(c.id), enabled: seen && c.mode !== "Drops" }).data;
+  const steps = standing?.steps ?? [];
   const marks = steps.length
     ? steps.flatMap((s) =>
         s.mailOn && !s.skipped ? [{ id: s.dropIds[0] ?? 0, name: s.name, on: s.mailOn, mailed: s.mailed, number: s.position }] : [],
@@ -80,7 +85,7 @@ function CampaignBlock({ campaign: c }: { campaign: Schema["CampaignView"] }) {
           : [],
       );
   return (
-    <section className="border-b border-base-300 pb-3" aria-label={c.name}>
+    <section ref={ref} className="border-b border-base-300 pb-3" aria-label={c.name}>
       <h2 className="flex items-baseline gap-3 px-4 pt-4 pb-1">
         <Link className="hover:underline" to={`/campaigns/${c.id}`}>
           {c.name}
@@ -97,7 +102,15 @@ function CampaignBlock({ campaign: c }: { campaign: Schema["CampaignView"] }) {
       {marks.length > 0 && (
         <CampaignLine marks={marks} label={`${c.name} through time`} onChoose={(id) => id && void navigate(`/drops/${id}`)} />
       )}
-      {c.drops.length > 0 && <DropTable drops={c.drops} />}
+      {standing?.steps.length ? (
+        <ol className="mt-1 flex overflow-x-auto border-t border-line" aria-label={`Steps of ${c.name}`} tabIndex={0}>
+          {standing.steps.map((s) => (
+            <StepTile key={s.id} campaign={standing} step={s} />
+          ))}
+        </ol>
+      ) : (
+        c.drops.length > 0 && <DropTable drops={c.drops} />
+      )}
     </section>
   );
 }

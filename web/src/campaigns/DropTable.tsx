@@ -6,12 +6,12 @@ import { count, day } from "../ui/words";
 export function DropTable({ drops }: { drops: Schema["DropSummary"][] }) {
   const navigate = useNavigate();
   return (
-    <table className="w-full" aria-label="Drops">
+    <table className="w-full table-fixed" aria-label="Drops">
       <thead>
         <tr className="border-b border-line text-[12px] text-faint">
-          <th className="px-4 py-1.5 text-left font-normal">Drop</th>
-          <th className="py-1.5 text-left font-normal">To</th>
-          <th className="py-1.5 text-left font-normal">Package</th>
+          <th className="w-[19%] px-4 py-1.5 text-left font-normal">Drop</th>
+          <th className="w-[14%] py-1.5 text-left font-normal">To</th>
+          <th className="w-[15%] py-1.5 text-left font-normal">Package</th>
           <th className="py-1.5 text-left font-normal">Mail date</th>
           {["Needs a look", "Ready", "Held", "Produced", "Mailed", "Returned", "= List"].map((h) => (
             <th key={h} className="py-1.5 pr-3 text-right font-normal">
@@ -29,13 +29,13 @@ export function DropTable({ drops }: { drops: Schema["DropSummary"][] }) {
               className="cursor-pointer border-b border-line hover:bg-base-200"
               onClick={() => void navigate(`/drops/${d.id}`)}
             >
-              <td className="px-4 py-2">
+              <td className="truncate px-4 py-2">
                 <Link to={`/drops/${d.id}`} className="hover:underline">
                   {d.number} · {d.name}
                 </Link>
               </td>
-              <td className="max-w-48 truncate text-faint">{d.listName}</td>
-              <td className="max-w-48 truncate text-faint">{d.designName}</td>
+              <td className="truncate pr-3 text-faint">{d.listName}</td>
+              <td className="truncate pr-3 text-faint">{d.designName}</td>
               <td className="text-faint">{d.mailDate ? day(d.mailDate, false) : "not set"}</td>
               <Cell n={t.needsALook} className="font-semibold text-doubt-ink" />
               <Cell n={t.ready} />

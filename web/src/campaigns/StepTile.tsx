@@ -25,7 +25,7 @@ function state(s: Step) {
 }
 
 /** A step of a campaign: its date, its trays, what is to be done with it. */
-export function StepTile({ campaign, step, onEdit }: { campaign: Campaign; step: Step; onEdit: () => void }) {
+export function StepTile({ campaign, step, onEdit }: { campaign: Campaign; step: Step; onEdit?: () => void }) {
   const drop = step.dropIds[0];
   const all = Object.values(step.trays).reduce<number>((sum, n) => sum + (n ?? 0), 0);
   const shown = order.filter((t) => (step.trays[t.tray] ?? 0) > 0);
@@ -52,14 +52,16 @@ export function StepTile({ campaign, step, onEdit }: { campaign: Campaign; step:
         <span className="ml-auto shrink-0 font-semibold">
           {step.mailOn ? day(step.mailOn, false) : campaign.mode === "OneByOne" ? "rolling" : ""}
         </span>
-        <button
-          className="btn btn-xs btn-square btn-ghost -mr-1 self-center"
-          aria-label={`Change ${step.name}`}
-          title="Change this step"
-          onClick={onEdit}
-        >
-          <MoreHorizontal size={15} />
-        </button>
+        {onEdit && (
+          <button
+            className="btn btn-xs btn-square btn-ghost -mr-1 self-center"
+            aria-label={`Change ${step.name}`}
+            title="Change this step"
+            onClick={onEdit}
+          >
+            <MoreHorizontal size={15} />
+          </button>
+        )}
       </div>
       <p className={`mt-0.5 pl-8 text-[12.5px] ${look ? "text-doubt-ink" : "text-faint"}`}>{state(step)}</p>
       <div className="mt-2.5 flex gap-2.5">
@@ -70,12 +72,14 @@ export function StepTile({ campaign, step, onEdit }: { campaign: Campaign; step:
           <Link
             key={tray}
             to={drop && step.dropIds.length === 1 ? `/drops/${drop}/proof?tray=${tray}` : drop ? `/drops/${drop}` : "#"}
-            className="tray flex h-[78px] min-w-0 flex-1 flex-col justify-end px-1.5 pb-1"
+            className="tray flex h-[84px] min-w-0 flex-1 flex-col px-1.5 pb-1"
             data-testid={`step-${tray}`}
           >
-            <Stack count={step.trays[tray] ?? 0} of={all} className={color} />
+            <span className="flex h-[30px] shrink-0 items-end">
+              <Stack count={step.trays[tray] ?? 0} of={all} className={color} />
+            </span>
             <span className="text-[15px] leading-5 font-bold">{count(step.trays[tray] ?? 0)}</span>
-            <span className="truncate text-[11.5px] leading-4 text-faint">{trayNames[tray]}</span>
+            <span className="text-[11.5px] leading-[13px] text-faint">{trayNames[tray]}</span>
           </Link>
         ))}
       </div>

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Check, RotateCcw, X } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useMemo } from "react";
+import { useSeen } from "../ui/useSeen";
 import { PdfPages } from "../ui/PdfPages";
 import { pieceNumber } from "../ui/words";
 import type { Schema } from "../api/client";
@@ -13,18 +14,6 @@ type MailLook = Schema["MailLook"];
 const width = 163;
 /** All pieces in one measure, a letter's page filling the card; small labels a little larger, so that they can be told apart. */
 const widthOf = (points: number) => Math.round(Math.min(width, Math.max(60, points * (width / 612))));
-
-/** True once the element has come near the window: pages are drawn only then. */
-function useSeen() {
-  const ref = useRef<HTMLLIElement>(null);
-  const [seen, setSeen] = useState(false);
-  useEffect(() => {
-    const watcher = new IntersectionObserver((entries) => entries.some((e) => e.isIntersecting) && setSeen(true), { rootMargin: "300px" });
-    if (ref.current) watcher.observe(ref.current);
-    return () => watcher.disconnect();
-  }, []);
-  return [ref, seen] as const;
-}
 
 /** The sign over a page: found right, found wrong, looked at before it changed, not looked at. */
 export function VerdictSign({ member }: { member: Pick<Member, "verdict" | "outdated"> }) {
@@ -61,7 +50,7 @@ export function ProofCard({
   onChoose: () => void;
   onOpen: () => void;
 }) {
-  const [ref, seen] = useSeen();
+  const [ref, seen] = useSeen<HTMLLIElement>();
   const printed = member.pieces.some((p) => p.pages > 0);
   const emailed = isSent(member.pieces);
   const proof = useQuery({ ...proofQuery(drop.id, member.id), enabled: seen && printed });
@@ -136,7 +125,7 @@ function SmallMail({ mail }: { mail: MailLook }) {
 
 /** A piece that nobody gets: every column at its longest, all at once. */
 export function LongestCard({ drop }: { drop: Drop }) {
-  const [ref, seen] = useSeen();
+  const [ref, seen] = useSeen<HTMLLIElement>();
   const data = useQuery({ ...longestQuery(drop.id), enabled: seen });
   return (
     <li ref={ref} data-testid="longest-piece">

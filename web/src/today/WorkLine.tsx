@@ -11,7 +11,7 @@ function about(w: Work) {
   const when =
     w.kind === "Produce" || w.kind === "Review" || w.kind === "SignOff" || w.kind === "Planned"
       ? w.mailOn
-        ? `mail date ${day(w.mailOn, false)}${w.dueOn && w.dueOn !== w.mailOn ? `, to be produced by ${day(w.dueOn, false)}` : ""}`
+        ? `${w.dueOn && w.dueOn !== w.mailOn ? `by ${day(w.dueOn, false)}, ` : ""}mail date ${day(w.mailOn, false)}`
         : "no mail date"
       : w.kind === "MarkMailed" && w.mailOn
         ? `mail date ${day(w.mailOn, false)}`
@@ -37,7 +37,7 @@ export function WorkLine({ work: w, people, me, today }: { work: Work; people: s
         <p className="truncate text-[12px] text-faint">{about(w)}</p>
       </div>
       <select
-        className="select select-ghost select-sm w-32 shrink-0 text-[12.5px] text-faint"
+        className="select select-ghost select-sm w-28 shrink-0 text-[12.5px] text-faint"
         aria-label={`Whose: ${w.title}`}
         value={w.assignedTo ?? ""}
         onChange={(e) => void assign(w, e.target.value || null)}
@@ -55,7 +55,7 @@ export function WorkLine({ work: w, people, me, today }: { work: Work; people: s
           Take up again
         </button>
       ) : (
-        <span className="flex w-[230px] shrink-0 justify-end gap-1.5">
+        <span className="flex w-[216px] shrink-0 justify-end gap-1.5">
           <button className="btn btn-sm btn-ghost text-faint" onClick={() => setLater(true)}>
             Later…
           </button>
