@@ -326,6 +326,24 @@ public sealed class SequenceTests
     }
 
     [Fact]
+    public void A_responder_is_found_by_their_own_number_first_and_by_the_piece()
+    {
+        using var w = new SequenceWorld(3, Monday);
+        w.Plan(CampaignMode.Together);
+        w.Step("First", new());
+        var drop = w.Drops()[0].Id;
+        w.Follow(drop);
+        Assert.Empty(w.Responses.Find("2", null, w.Today));
+        w.Mail(drop);
+        var found = Assert.Single(w.Responses.Find(" m-2 ", null, w.Today));
+        Assert.Equal(("—, Given2", "Renewal · First", (DateOnly?)null), (found.Name, found.Credited, found.Responded));
+        w.Responses.Record(new(w.List, found.RecipientId, w.Today, ResponseKind.Paid, 5, null, "typed"), w.By());
+        Assert.Equal(w.Today, Assert.Single(w.Responses.Find("#0002", w.Campaign, w.Today)).Responded);
+        Assert.Empty(w.Responses.Find("M-9", null, w.Today));
+        Assert.Empty(w.Responses.Find(" ", null, w.Today));
+    }
+
+    [Fact]
     public void A_response_counts_for_the_last_piece_within_the_window_and_is_never_counted_twice()
     {
         using var w = new SequenceWorld(3, Monday);

@@ -68,9 +68,13 @@ public sealed record StepTiming(
         }
     }
 
-    /// <summary>In words: “20 days after the step before”.</summary>
-    public string Words(string? before) =>
+    /// <summary>In words: “20 days after First notice is mailed”.</summary>
+    /// <param name="before">The step before; null for the first.</param>
+    public string Words(string? before, CampaignMode mode = CampaignMode.Together) =>
         On is { } date ? $"on {date:MMM d, yyyy}"
+        : before is null && mode == CampaignMode.OneByOne
+            ? After == 0 ? "on the day they enter"
+                : $"{Distance} after they enter"
         : before is null
             ? After == 0 ? "on the first day"
                 : $"{Distance} after the first day"

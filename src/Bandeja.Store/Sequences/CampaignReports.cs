@@ -11,7 +11,7 @@ namespace Bandeja.Store.Sequences;
 
 /// <summary>What a step, or a drop of a campaign without steps, came to. Money is in the currency's hundredth part.</summary>
 /// <param name="Responses">How many pieces were credited with at least one response.</param>
-/// <param name="Cents">What its runs cost; null where that was never reckoned.</param>
+/// <param name="Cents">What its mailed pieces cost; null where that was never reckoned.</param>
 /// <param name="Received">What came in.</param>
 /// <param name="Curve">The share that had responded by each day after the mailing.</param>
 public sealed record StepResult(
@@ -93,14 +93,14 @@ public sealed class CampaignReports(Database database, SettingStore settings, Fu
                 new { campaignId }
             )
             .ToLookup(x => x.Drop);
-        var costs = c.Query<(long Drop, long Cents)>(
+        var costs = c.Query<(long Drop, long Cents, long Pieces)>(
                 """
-                SELECT r.drop_id, sum(r.cents) FROM run r JOIN mail_drop m ON m.id = r.drop_id
+                SELECT r.drop_id, sum(r.cents), sum(r.pieces) FROM run r JOIN mail_drop m ON m.id = r.drop_id
                 WHERE m.campaign_id = @campaignId AND r.cents IS NOT NULL AND r.state = 'done' GROUP BY r.drop_id
                 """,
                 new { campaignId }
             )
-            .ToDictionary(x => x.Drop, x => x.Cents);
+            .ToDictionary(x => x.Drop, x => (x.Cents, x.Pieces));
         var responses = c.Query<(long Drop, long Recipient, int? After, long Cents)>(
                 """
                 SELECT r.drop_id, r.recipient_id, min(CAST(julianday(r.on_date) - julianday(coalesce(d.mailed_on, d.emailed_on)) AS INTEGER)),
@@ -113,11 +113,18 @@ public sealed class CampaignReports(Database database, SettingStore settings, Fu
             )
             .ToList();
         var ofDrop = responses.ToLookup(r => r.Drop);
+        long Sent(long drop) => trays[drop].Sum(t => t.Pieces);
+        // What was produced and has not left cost something, too, but not what was mailed.
+        long Cost(long drop)
+        {
+            var (cents, pieces) = costs.GetValueOrDefault(drop);
+            return pieces > Sent(drop) ? (long)Math.Round((decimal)cents / pieces * Sent(drop)) : cents;
+        }
         StepResult Line(string name, IReadOnlyList<long> ids)
         {
             var days = ids.SelectMany(id => mailed[id]).ToList();
             var answered = ids.SelectMany(id => ofDrop[id]).ToList();
-            var sent = ids.Sum(id => trays[id].Sum(t => t.Pieces));
+            var sent = ids.Sum(Sent);
             return new(
                 name,
                 days.Count == 0 ? null : days.Min(d => d.Day),
@@ -125,7 +132,7 @@ public sealed class CampaignReports(Database database, SettingStore settings, Fu
                 sent,
                 ids.Sum(id => trays[id].Where(t => t.Tray == "Returned").Sum(t => t.Pieces)),
                 answered.Count,
-                ids.Any(costs.ContainsKey) ? ids.Sum(id => costs.GetValueOrDefault(id)) : null,
+                ids.Any(id => costs.ContainsKey(id) && Sent(id) > 0) ? ids.Sum(Cost) : null,
                 answered.Sum(r => r.Cents),
                 ResponseCurve.Of(sent, answered.GroupBy(r => r.After ?? 0).ToDictionary(g => g.Key, g => (long)g.Count()), window)
             );
@@ -224,8 +231,8 @@ public sealed class CampaignReports(Database database, SettingStore settings, Fu
         var rows = c.Query<(string? Name, long Mailed, long Responded, long Received)>(
                 $"""
                 {People}
-                SELECT {what}, count(*), count(a.recipient_id), coalesce(sum(a.cents), 0) FROM p {join}
-                LEFT JOIN a ON a.recipient_id = p.recipient_id GROUP BY 1 ORDER BY 2 DESC, 1
+                SELECT max({what}), count(*), count(a.recipient_id), coalesce(sum(a.cents), 0) FROM p {join}
+                LEFT JOIN a ON a.recipient_id = p.recipient_id GROUP BY {what} COLLATE NOCASE ORDER BY 2 DESC, 1
                 """,
                 new { campaignId }
             )

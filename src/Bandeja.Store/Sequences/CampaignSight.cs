@@ -156,7 +156,7 @@ public sealed class CampaignSight(Database database)
                         s.SegmentId is { } of ? segments.GetValueOrDefault(of) : null,
                         s.Condition,
                         s.Timing,
-                        s.Timing.Words(i == 0 ? null : steps[i - 1].Name),
+                        s.Timing.Words(i == 0 ? null : steps[i - 1].Name, campaign.Goes),
                         date?.MailOn,
                         date?.ReadyOn,
                         date?.MovedFor,

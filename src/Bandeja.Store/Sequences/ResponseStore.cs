@@ -144,10 +144,11 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
                                 new { id }
                             )
                             : null,
-                        c.QuerySingleOrDefault<DateOnly?>(
+                        c.QueryFirstOrDefault<DateOnly?>(
                             """
-                            SELECT max(r.on_date) FROM response r JOIN mail_drop m ON m.id = r.drop_id WHERE r.recipient_id = @RecipientId
+                            SELECT r.on_date FROM response r JOIN mail_drop m ON m.id = r.drop_id WHERE r.recipient_id = @RecipientId
                                 AND r.undone_at IS NULL AND m.campaign_id = (SELECT campaign_id FROM mail_drop WHERE id = @drop)
+                            ORDER BY r.on_date DESC
                             """,
                             new { m.RecipientId, drop }
                         )

@@ -66,7 +66,7 @@ public sealed class ReportPdf(Database database, Letters letters, CampaignReport
                 ),
                 Paragraph(ReportWords.Sentence(r)),
                 Table(
-                    [150, 60, 60, 66, 60, 66, 0],
+                    [130, 70, 88, 100, 66, 92, 0],
                     ["Step", "Mailed", "Returned", "Responded", "Rate", "Cost", "Received"],
                     [
                         .. steps
@@ -79,7 +79,9 @@ public sealed class ReportPdf(Database database, Letters letters, CampaignReport
                                         $"{s.Returned:N0}",
                                         $"{s.Responses:N0}",
                                         ReportWords.Rate(s.Responses, s.Mailed),
-                                        s.Cents is { } cents ? ReportWords.Money(cents, r.Currency) : "not known",
+                                        s.Cents is { } cents ? ReportWords.Money(cents, r.Currency)
+                                        : s.Mailed == 0 ? "–"
+                                        : "not known",
                                         ReportWords.Money(s.Received, r.Currency),
                                     ]
                             ),
@@ -166,7 +168,7 @@ public sealed class ReportPdf(Database database, Letters letters, CampaignReport
 
     LineItem Label(string text, double x, double y)
     {
-        var style = new TextStyle(letters.Fonts.Families[0], 8.5, Color: Ink);
+        var style = new TextStyle("Source Sans 3", 8.5, Color: Ink);
         return new(x, y, new ParagraphLayout(letters.Fonts).Set([new(text, style)], style, new(TextAlign.Left, 1, 0), 1000, new())[0]);
     }
 

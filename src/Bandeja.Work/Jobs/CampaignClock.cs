@@ -13,7 +13,9 @@ public sealed class CampaignClock(SequenceWork work, CheckRequests checks, TimeP
     protected override async Task ExecuteAsync(CancellationToken stop)
     {
         var last = DateOnly.MinValue;
-        while (!stop.IsCancellationRequested)
+        // It ticks on while something is done, so that no day is missed by what that takes.
+        using var ticks = new PeriodicTimer(Between, time);
+        do
         {
             var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
             try
@@ -29,14 +31,18 @@ public sealed class CampaignClock(SequenceWork work, CheckRequests checks, TimeP
             {
                 log.LogError(e, "Campaigns could not be looked at");
             }
-            try
-            {
-                await Task.Delay(Between, time, stop);
-            }
-            catch (OperationCanceledException)
-            {
-                return;
-            }
+        } while (await Tick(ticks, stop));
+    }
+
+    static async Task<bool> Tick(PeriodicTimer ticks, CancellationToken stop)
+    {
+        try
+        {
+            return await ticks.WaitForNextTickAsync(stop);
+        }
+        catch (OperationCanceledException)
+        {
+            return false;
         }
     }
 }

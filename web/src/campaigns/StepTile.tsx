@@ -90,7 +90,7 @@ export function StepTile({ campaign, step, onEdit }: { campaign: Campaign; step:
             moved for {step.movedFor} ·{" "}
           </>
         )}
-        {who(step)}
+        {who(step) !== state(step) && who(step)}
         {step.responses > 0 && ` · ${many(step.responses, "response")}`}
       </p>
     </li>

@@ -101,7 +101,7 @@ export function ReportPage() {
                   <td className="pl-2 text-right">{count(s.returned)}</td>
                   <td className="pl-2 text-right">{count(s.responses)}</td>
                   <td className="pl-2 text-right">{percent(s.responses, s.mailed)}</td>
-                  <td className="pl-2 text-right">{cents(s.cents)}</td>
+                  <td className="pl-2 text-right">{s.mailed === 0 ? "–" : cents(s.cents)}</td>
                   <td className="pl-2 text-right">{s.cents === null || !s.mailed ? "–" : money(s.cents / s.mailed, r.currency)}</td>
                   <td className="pl-2 text-right">{s.cents === null || !s.responses ? "–" : money(s.cents / s.responses, r.currency)}</td>
                   <td className="pl-2 text-right">{money(s.received, r.currency)}</td>
