@@ -258,6 +258,13 @@ static class DropEndpoints
         api.MapPost("/drops", (NewDrop order, StartDrop act, Caller caller) => caller.Does(act, order))
             .WithSummary("Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id");
 
+        api.MapPost(
+                "/lists/{id:long}/recipients/{recipientId:long}/write",
+                (long id, long recipientId, SingleLetter order, WriteToOne act, Caller caller) =>
+                    caller.Does(act, order with { ListId = id, RecipientId = recipientId })
+            )
+            .WithSummary("Write to one recipient alone: a drop of one piece under “Single letters”");
+
         api.MapGet("/drops/{id:long}/removal", (long id, Removals removals) => removals.OfDrop(id))
             .WithSummary("What removing a drop would do");
         api.MapDelete("/drops/{id:long}", (long id, RemoveDrop act, Caller caller) => caller.Does(act, new(id)))

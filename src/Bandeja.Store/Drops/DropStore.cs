@@ -197,6 +197,65 @@ public sealed class DropStore(Database database)
         return dropId;
     }
 
+    /// <summary>The campaign that single letters are recorded under.</summary>
+    public const string SingleLetters = "Single letters";
+
+    /// <summary>Makes a drop for one recipient alone, under <see cref="SingleLetters"/>.</summary>
+    /// <exception cref="NotFoundException">They are not on the list.</exception>
+    public long CreateSingle(long listId, long recipientId, IReadOnlyList<long> designIds, ListSurroundings surroundings, Actor actor) =>
+        database.Write(c =>
+        {
+            ListStore.Get(c, listId);
+            var name = $"To {NameOf(c, listId, recipientId)}";
+            var campaign =
+                c.QueryFirstOrDefault<long?>(
+                    "SELECT id FROM campaign WHERE name = @SingleLetters AND mode = 'Drops' ORDER BY id",
+                    new { SingleLetters }
+                )
+                ?? c.QuerySingle<long>(
+                    "INSERT INTO campaign (name, created_at, created_by) VALUES (@SingleLetters, @Stamp, @Name) RETURNING id",
+                    new
+                    {
+                        SingleLetters,
+                        actor.Stamp,
+                        actor.Name,
+                    }
+                );
+            var dropId = c.QuerySingle<long>(
+                """
+                INSERT INTO mail_drop (campaign_id, number, name, list_id, mail_date, created_at, created_by, single)
+                VALUES (@campaign, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop WHERE campaign_id = @campaign), @name, @listId, @Today,
+                    @Stamp, @Name, 1) RETURNING id
+                """,
+                new
+                {
+                    campaign,
+                    name,
+                    listId,
+                    surroundings.Today,
+                    actor.Stamp,
+                    actor.Name,
+                }
+            );
+            WritePackage(c, dropId, designIds);
+            Add(c, dropId, recipientId, surroundings, actor);
+            return dropId;
+        });
+
+    /// <exception cref="NotFoundException">They are not on the list.</exception>
+    static string NameOf(SqliteConnection c, long listId, long recipientId)
+    {
+        var columns = RowTable.Columns(c, listId);
+        using var command = c.CreateCommand();
+        command.CommandText = $"SELECT {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r WHERE r.id = $id AND r.gone IS NULL";
+        command.Parameters.AddWithValue("$id", recipientId);
+        using var reader = command.ExecuteReader();
+        if (!reader.Read())
+            throw new NotFoundException("This recipient is no longer on the list.");
+        var values = RowTable.Cells(reader, 0, columns.Count);
+        return RecipientLabel.Of(columns, i => values[i]).Name;
+    }
+
     /// <summary>Puts a recipient into a drop, with the next piece number.</summary>
     internal static void Add(SqliteConnection c, long dropId, long recipientId, ListSurroundings surroundings, Actor actor)
     {

@@ -105,6 +105,9 @@ CREATE TABLE work_mark (
     by          TEXT NOT NULL
 ) WITHOUT ROWID;
 
+-- A drop for one recipient alone: a letter that somebody wrote to them from their page. Nobody joins it by being added to the list.
+ALTER TABLE mail_drop ADD COLUMN single INTEGER NOT NULL DEFAULT 0;
+
 -- How many pieces of a drop are in each tray, and how many left on each day: kept by the database with every change, so that pages need
 -- not count millions of rows.
 CREATE TABLE drop_sum (

@@ -93,7 +93,7 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
         foreach (
             var drop in c.Query<(long Id, string Name, DateOnly? On, long? Segment)>(
                     "SELECT id, name, mail_date, segment_id FROM mail_drop WHERE campaign_id = @campaignId AND list_id = @listId AND remails IS "
-                        + "NULL ORDER BY mail_date IS NULL, mail_date, number",
+                        + "NULL AND single = 0 ORDER BY mail_date IS NULL, mail_date, number",
                     new { campaignId, listId }
                 )
                 .ToList()

@@ -4911,6 +4911,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/recipients/{recipientId}/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write to one recipient alone: a drop of one piece under “Single letters” */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SingleLetter"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StartedSingle"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drops/{id}/removal": {
         parameters: {
             query?: never;
@@ -13730,6 +13773,15 @@ export interface components {
             changes: string[];
             needed: boolean;
         };
+        /** @description Somebody to write to alone. */
+        SingleLetter: {
+            /** Format: int64 */
+            listId: number;
+            /** Format: int64 */
+            recipientId: number;
+            /** @description What they get; nothing for an empty letter. */
+            designIds: number[];
+        };
         /** @description Whether a step is skipped. */
         SkippedStep: {
             /** Format: int64 */
@@ -13808,6 +13860,16 @@ export interface components {
             /** Format: int32 */
             total: number;
             sheets: components["schemas"]["StackSheet"][];
+        };
+        /** @description A single letter that was begun. */
+        StartedSingle: {
+            /** Format: int64 */
+            dropId: number;
+            /**
+             * Format: int64
+             * @description The letter that can be changed for them; null where the package has none.
+             */
+            designId: null | number;
         };
         StepConsequences: {
             sentences: string[];

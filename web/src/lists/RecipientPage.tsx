@@ -1,14 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
+import { PenLine } from "lucide-react";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { listQuery, recipientQuery } from "../api/queries";
 import { Header } from "../ui/Header";
+import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
 import { ValueField } from "../ui/ValueField";
 import { day, moment, pieceNumber, trayNames } from "../ui/words";
 import { eventSentence } from "../drop/events";
 import { InCampaigns } from "./InCampaigns";
+import { WriteDialog } from "./WriteDialog";
 import { roleNames, typeNames } from "./columns";
 
 export function RecipientPage() {
@@ -17,6 +20,8 @@ export function RecipientPage() {
   const list = useQuery(listQuery(id)).data;
   const query = useQuery(recipientQuery(id, recipientId));
   const [editing, setEditing] = useState<number | null>(null);
+  const [writing, setWriting] = useState(false);
+  useActions([{ keys: "w", label: "Write to them", run: () => setWriting(true) }]);
   const person = query.data;
   if (query.error) return <p className="p-8 text-error">{query.error.message}</p>;
   if (!list || !person) return null;
@@ -46,7 +51,12 @@ export function RecipientPage() {
         }
         title={person.name}
         state={person.place}
-      />
+      >
+        <button className="btn btn-primary" onClick={() => setWriting(true)}>
+          <PenLine size={15} /> Write to them
+        </button>
+      </Header>
+      {writing && <WriteDialog listId={id} recipientId={recipientId} name={person.name} onClose={() => setWriting(false)} />}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(380px,1fr)_minmax(380px,1fr)] overflow-hidden">
         <section className="overflow-auto border-r border-line p-4" aria-label="Values">
           <h2 className="mb-2">Values</h2>
