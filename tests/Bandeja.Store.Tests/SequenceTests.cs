@@ -142,7 +142,8 @@ public sealed class SequenceTests
         w.Desk.Leave(w.Campaign, [people[0], people[4]], w.Today, LeaveReason.ByHand, "moved away", w.By());
         using var c = w.Database.Open();
         var held = c.Query<(long, string?, string?, string)>(
-                "SELECT recipient_id, hold_reason, rule_note, tray FROM drop_recipient WHERE drop_id = @drop AND (hold_reason IS NOT NULL OR "
+                "SELECT recipient_id, hold_reason, rule_note, tray FROM drop_recipient WHERE drop_id = @drop AND (hold_reason IS "
+                    + "NOT NULL OR "
                     + "rule_note IS NOT NULL) ORDER BY piece_number",
                 new { drop = drops[0] }
             )

@@ -15,7 +15,7 @@ test("from the list to paper in four acts: one letter to one person, recorded li
     await last.click();
     await page.keyboard.type("Your key to the fern house is at the gate.");
     await expect(page.getByTestId("page-text")).toContainText("fern house");
-    await page.getByRole("button", { name: /^Save/ }).click();
+    await page.getByRole("button", { name: "Keep for this one" }).click();
     await page.waitForURL(/\/proof(\?|$)/);
   });
   const drop = Number(/drops\/(\d+)/.exec(page.url())[1]);

@@ -8,7 +8,7 @@ namespace Bandeja.Acts.Campaigns;
 public sealed record NewStep(long CampaignId, StepPlan Step, long? BeforeStepId = null);
 
 /// <summary>Adds a step to a campaign; answers its id.</summary>
-[Act("campaign.step.add", Permission.Drops, "Added a step")]
+[Act("step.add", Permission.Drops, "Added a step")]
 public sealed class AddStep(StepEdits edits, SequenceWork work) : Act<NewStep, long>
 {
     /// <inheritdoc/>

@@ -7,7 +7,7 @@ namespace Bandeja.Acts.Campaigns;
 public sealed record ChangedStep(long CampaignId, long StepId, StepPlan Step);
 
 /// <summary>Changes a step: its name, package, date, and to whom it goes.</summary>
-[Act("campaign.step.change", Permission.Drops, "Changed a step")]
+[Act("step.change", Permission.Drops, "Changed a step")]
 public sealed class ChangeStep(StepEdits edits, SequenceWork work) : Act<ChangedStep>
 {
     /// <inheritdoc/>

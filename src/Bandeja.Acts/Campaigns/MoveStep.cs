@@ -7,7 +7,7 @@ namespace Bandeja.Acts.Campaigns;
 public sealed record MovedStep(long CampaignId, long StepId, DateOnly MailOn);
 
 /// <summary>Mails a step on another day.</summary>
-[Act("campaign.step.move", Permission.Drops, "Moved a step to another day")]
+[Act("step.move", Permission.Drops, "Moved a step to another day")]
 public sealed class MoveStep(StepEdits edits, SequenceWork work) : Act<MovedStep>
 {
     /// <inheritdoc/>

@@ -7,7 +7,7 @@ namespace Bandeja.Acts.Campaigns;
 public sealed record StepOfCampaign(long CampaignId, long StepId);
 
 /// <summary>Removes a step of which nothing was produced.</summary>
-[Act("campaign.step.remove", Permission.Drops, "Removed a step")]
+[Act("step.remove", Permission.Drops, "Removed a step")]
 public sealed class RemoveStep(StepEdits edits, SequenceWork work) : Act<StepOfCampaign>
 {
     /// <inheritdoc/>

@@ -7,7 +7,7 @@ namespace Bandeja.Acts.Campaigns;
 public sealed record SkippedStep(long CampaignId, long StepId, bool Skipped);
 
 /// <summary>Skips a step, or takes it up again.</summary>
-[Act("campaign.step.skip", Permission.Drops, "Skipped a step or took it up again")]
+[Act("step.skip", Permission.Drops, "Skipped a step or took it up again")]
 public sealed class SkipStep(StepEdits edits, SequenceWork work) : Act<SkippedStep>
 {
     /// <inheritdoc/>

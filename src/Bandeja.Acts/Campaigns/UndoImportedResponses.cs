@@ -7,7 +7,7 @@ namespace Bandeja.Acts.Campaigns;
 public sealed record ImportedResponses(long Batch);
 
 /// <summary>Undoes all responses that one import recorded; answers how many.</summary>
-[Act("response.import.undo", Permission.Mail, "Undid an import of responses")]
+[Act("response.undo-import", Permission.Mail, "Undid an import of responses")]
 public sealed class UndoImportedResponses(ResponseStore responses, SequenceWork work) : Act<ImportedResponses, int>
 {
     /// <inheritdoc/>

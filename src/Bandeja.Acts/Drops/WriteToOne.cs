@@ -1,4 +1,4 @@
-using Bandeja.Core.Composition;
+using Bandeja.Acts.Designs;
 using Bandeja.Core.Designs;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
@@ -43,12 +43,12 @@ public sealed class WriteToOne(DropStore drops, DesignStore designs, CheckReques
         if (chosen.Count == 0)
             chosen =
             [
-                designs.All().FirstOrDefault(d => d.Name == EmptyName && !d.Archived && d.Kind == PieceKind.Letter)?.Id ?? designs.Create(
+                designs.All().FirstOrDefault(d => d.Name == EmptyName && !d.Archived && d.Kind.Rules().IsText)?.Id ?? designs.Create(
                         EmptyName,
                         null,
                         Empty,
                         deed.Actor,
-                        PieceKind.Letter
+                        DesignGiven.Kind(Empty)
                     ),
             ];
         var id = drops.CreateSingle(order.ListId, order.RecipientId, chosen, surroundings.Now, deed.Actor);

@@ -15,6 +15,10 @@ namespace Bandeja.Server.Endpoints;
 /// <param name="Closed">Days of the stretch on which nothing is mailed beside the weekend, with their names.</param>
 public sealed record CalendarView(IReadOnlyList<MailDay> Days, IReadOnlyList<Core.Campaigns.Holiday> Closed);
 
+/// <summary>Where the calendar can be subscribed to.</summary>
+/// <param name="Secret">The secret part of the address; null where there is none yet.</param>
+public sealed record SubscriptionView(string? Secret);
+
 static class WorkEndpoints
 {
     // A year and the rest of its weeks.
@@ -58,9 +62,9 @@ static class WorkEndpoints
             )
             .WithSummary("The mail dates as an iCalendar file")
             .Produces(200, contentType: "text/calendar");
-        api.MapGet("/calendar/address", (MailCalendar calendar) => calendar.Address())
+        api.MapGet("/calendar/address", (MailCalendar calendar) => new SubscriptionView(calendar.Address()))
             .WithSummary("The secret part of the address at which the calendar can be subscribed to; null where there is none");
-        api.MapPost("/calendar/address", (RenewCalendarAddress act, Caller caller) => caller.Does(act, new()))
+        api.MapPost("/calendar/address", (RenewCalendarAddress act, Caller caller) => new SubscriptionView(caller.Does(act, new())))
             .WithSummary("Give the calendar a new secret address; the one before no longer works");
         api.MapGet(
                 "/settings/calendar",

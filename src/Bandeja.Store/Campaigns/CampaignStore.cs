@@ -83,7 +83,8 @@ public sealed class CampaignStore(Database database)
             return $"{campaign.Revision}";
         var before = c.Query<(string, string, long)>(
             """
-            SELECT s.what, s.day, sum(s.pieces) FROM drop_sum s JOIN mail_drop m ON m.id = s.drop_id JOIN campaign_step p ON p.id = m.step_id
+            SELECT s.what, s.day, sum(s.pieces) FROM drop_sum s JOIN mail_drop m ON m.id = s.drop_id JOIN campaign_step p ON p.id =
+                m.step_id
             WHERE p.campaign_id = @CampaignId AND p.position < @Position GROUP BY s.what, s.day ORDER BY s.what, s.day
             """,
             new { step.CampaignId, step.Position }

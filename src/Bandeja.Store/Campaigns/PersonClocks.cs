@@ -26,7 +26,8 @@ public static class PersonClocks
         {
             var list = string.Join(',', ids);
             var left = c.Query<long>(
-                    $"SELECT recipient_id FROM campaign_leave WHERE campaign_id = @campaignId AND undone_at IS NULL AND recipient_id IN ({list})",
+                    "SELECT recipient_id FROM campaign_leave WHERE campaign_id = @campaignId AND undone_at IS NULL AND "
+                        + $"recipient_id IN ({list})",
                     new { campaignId }
                 )
                 .ToHashSet();
@@ -42,7 +43,8 @@ public static class PersonClocks
                 .ToLookup(x => x.Recipient);
             foreach (
                 var (id, entered) in c.Query<(long, DateOnly)>(
-                        $"SELECT recipient_id, entered_on FROM campaign_person WHERE campaign_id = @campaignId AND recipient_id IN ({list})",
+                        "SELECT recipient_id, entered_on FROM campaign_person WHERE campaign_id = @campaignId AND recipient_id IN "
+                            + $"({list})",
                         new { campaignId }
                     )
                     .ToList()

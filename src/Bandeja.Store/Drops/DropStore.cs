@@ -224,7 +224,8 @@ public sealed class DropStore(Database database)
             var dropId = c.QuerySingle<long>(
                 """
                 INSERT INTO mail_drop (campaign_id, number, name, list_id, mail_date, created_at, created_by, single)
-                VALUES (@campaign, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop WHERE campaign_id = @campaign), @name, @listId, @Today,
+                VALUES (@campaign, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop WHERE campaign_id = @campaign), @name, @listId,
+                    @Today,
                     @Stamp, @Name, 1) RETURNING id
                 """,
                 new

@@ -416,14 +416,16 @@ public sealed class BenchStore(Database database, ListEditor editor)
             return outcome;
         });
 
-    /// <summary>Holds the pieces of a drop that were produced before a rule would have held them: they were pulled from the trays.</summary>
+    /// <summary>Holds the pieces of a drop that were produced before a rule would have held them: they were pulled from the
+    /// trays.</summary>
     /// <exception cref="ConflictException">There are none.</exception>
     public ActOutcome Pull(long dropId, Actor actor) =>
         database.Write(c =>
         {
             DropStore.Drop(c, dropId);
             var pieces = c.Query<long>(
-                    "SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId AND rule_note IS NOT NULL AND tray = 'Produced' ORDER BY "
+                    "SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId AND rule_note IS NOT NULL AND tray = "
+                        + "'Produced' ORDER BY "
                         + "piece_number",
                     new { dropId }
                 )

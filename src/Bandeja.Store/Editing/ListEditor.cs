@@ -180,7 +180,8 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
         );
         foreach (
             var drop in c.Query<long>(
-                    "SELECT id FROM mail_drop d WHERE list_id = @ListId AND remails IS NULL AND step_id IS NULL AND single = 0 AND NOT EXISTS (SELECT 1 FROM drop_recipient "
+                    "SELECT id FROM mail_drop d WHERE list_id = @ListId AND remails IS NULL AND step_id IS NULL AND single = 0 AND "
+                        + "NOT EXISTS (SELECT 1 FROM drop_recipient "
                         + "WHERE drop_id = d.id AND (mailed_on IS NOT NULL OR emailed_on IS NOT NULL))",
                     new { shape.ListId }
                 )

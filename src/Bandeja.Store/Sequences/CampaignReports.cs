@@ -103,7 +103,8 @@ public sealed class CampaignReports(Database database, SettingStore settings, Fu
             .ToDictionary(x => x.Drop, x => (x.Cents, x.Pieces));
         var responses = c.Query<(long Drop, long Recipient, int? After, long Cents)>(
                 """
-                SELECT r.drop_id, r.recipient_id, min(CAST(julianday(r.on_date) - julianday(coalesce(d.mailed_on, d.emailed_on)) AS INTEGER)),
+                SELECT r.drop_id, r.recipient_id, min(CAST(julianday(r.on_date) - julianday(coalesce(d.mailed_on, d.emailed_on)) AS
+                    INTEGER)),
                     coalesce(sum(r.cents), 0)
                 FROM response r JOIN mail_drop m ON m.id = r.drop_id
                     LEFT JOIN drop_recipient d ON d.drop_id = r.drop_id AND d.recipient_id = r.recipient_id
@@ -169,7 +170,8 @@ public sealed class CampaignReports(Database database, SettingStore settings, Fu
                 ),
             c.Query<(string Reason, long Count)>(
                     """
-                    SELECT coalesce(d.return_reason, 'no reason given'), count(*) FROM mail_drop m CROSS JOIN drop_recipient d ON d.drop_id = m.id
+                    SELECT coalesce(d.return_reason, 'no reason given'), count(*) FROM mail_drop m CROSS JOIN drop_recipient d ON
+                        d.drop_id = m.id
                         AND d.tray = 'Returned'
                     WHERE m.campaign_id = @campaignId GROUP BY 1 ORDER BY 2 DESC
                     """,
@@ -201,7 +203,8 @@ public sealed class CampaignReports(Database database, SettingStore settings, Fu
             ReportBy.Version => Grouped(
                 c,
                 campaignId,
-                "(SELECT g.name || ', version ' || v.number FROM run_design x JOIN design_version v ON v.id = x.design_version_id JOIN design g "
+                "(SELECT g.name || ', version ' || v.number FROM run_design x JOIN design_version v ON v.id = x.design_version_id "
+                    + "JOIN design g "
                     + "ON g.id = v.design_id WHERE x.run_id = p.run ORDER BY x.position LIMIT 1)",
                 ""
             ),
@@ -258,7 +261,8 @@ public sealed class CampaignReports(Database database, SettingStore settings, Fu
             .Select(s => (s.Id, s.Name, Filter: s.Filter.Length == 0 ? null : Parsed(shape, s.Filter)))
             .ToList();
         var ticks = c.Query<(long Segment, long Recipient, bool Ticked)>(
-                "SELECT segment_id, recipient_id, ticked FROM segment_tick WHERE segment_id IN (SELECT id FROM segment WHERE list_id = @list)",
+                "SELECT segment_id, recipient_id, ticked FROM segment_tick WHERE segment_id IN (SELECT id FROM segment WHERE "
+                    + "list_id = @list)",
                 new { list }
             )
             .ToDictionary(t => (t.Segment, t.Recipient), t => t.Ticked);

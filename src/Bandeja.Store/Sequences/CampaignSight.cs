@@ -94,6 +94,8 @@ public enum PeopleOf
 /// <summary>Tells how campaigns stand.</summary>
 public sealed class CampaignSight(Database database)
 {
+    const int MostDrops = 100;
+
     /// <summary>A campaign with its steps.</summary>
     public CampaignStanding Of(long campaignId)
     {
@@ -109,7 +111,8 @@ public sealed class CampaignSight(Database database)
         var calendar = Calendars.Of(c);
         var dates = campaign.Goes == CampaignMode.Together ? StepDates.Of(c, campaign, steps, calendar).ToDictionary(d => d.Id) : [];
         var drops = c.Query<(long Step, long Id)>(
-                "SELECT step_id, id FROM mail_drop WHERE campaign_id = @campaignId AND step_id IS NOT NULL ORDER BY collects_on DESC, id DESC",
+                "SELECT step_id, id FROM mail_drop WHERE campaign_id = @campaignId AND step_id IS NOT NULL ORDER BY collects_on "
+                    + "DESC, id DESC",
                 new { campaignId }
             )
             .ToLookup(d => d.Step, d => d.Id);
@@ -124,7 +127,8 @@ public sealed class CampaignSight(Database database)
         // Who is collected already waits in a drop, and is counted there.
         var due = c.Query<(long Step, long Count, DateOnly First)>(
                 """
-                SELECT p.next_step_id, count(*), min(p.due_on) FROM campaign_person p WHERE p.campaign_id = @campaignId AND p.due_on IS NOT NULL
+                SELECT p.next_step_id, count(*), min(p.due_on) FROM campaign_person p WHERE p.campaign_id = @campaignId AND p.due_on IS
+                    NOT NULL
                     AND NOT EXISTS (SELECT 1 FROM mail_drop m JOIN drop_recipient d ON d.drop_id = m.id AND d.recipient_id = p.recipient_id
                         WHERE m.step_id = p.next_step_id)
                 GROUP BY p.next_step_id
@@ -275,16 +279,25 @@ public sealed class CampaignSight(Database database)
                 : [];
         var left = Leaves.Of(c, campaign.Id, ids);
         var clocks = c.Query<(long Id, DateOnly Entered, long? Step, DateOnly? Due)>(
-                $"SELECT recipient_id, entered_on, next_step_id, due_on FROM campaign_person WHERE campaign_id = @Id AND recipient_id IN ({text})",
+                "SELECT recipient_id, entered_on, next_step_id, due_on FROM campaign_person WHERE campaign_id = @Id AND "
+                    + $"recipient_id IN ({text})",
                 new { campaign.Id }
             )
             .ToDictionary(p => p.Id);
+        // A recipient may be in thousands of drops, and a campaign may have thousands: the fewer are gone through.
+        var few =
+            c.QuerySingle<long>("SELECT count(*) FROM mail_drop WHERE campaign_id = @Id AND step_id IS NOT NULL", new { campaign.Id })
+            <= MostDrops;
         var pieces = c.Query<PieceRow>(
                 $"""
                 SELECT d.recipient_id, d.drop_id, m.step_id, d.tray, coalesce(d.mailed_on, d.emailed_on) AS out_on, d.hold_reason,
                     d.return_reason, m.mail_date, (SELECT message FROM piece_issue i WHERE i.drop_id = d.drop_id
                         AND i.recipient_id = d.recipient_id LIMIT 1) AS issue
-                FROM drop_recipient d CROSS JOIN mail_drop m ON m.id = d.drop_id
+                {(
+                    few
+                        ? "FROM mail_drop m CROSS JOIN drop_recipient d ON d.drop_id = m.id"
+                        : "FROM drop_recipient d CROSS JOIN mail_drop m ON m.id = d.drop_id"
+                )}
                 WHERE d.recipient_id IN ({text}) AND m.campaign_id = @Id AND m.step_id IS NOT NULL
                 """,
                 new { campaign.Id }

@@ -39,7 +39,8 @@ public sealed class MailCalendar(Database database, DropStore drops)
         using var c = database.Open();
         var tallies = drops.Tallies();
         var costs = c.Query<(long Drop, long Cents, long Pieces)>(
-                "SELECT drop_id, sum(cents), sum(pieces) FROM run WHERE cents IS NOT NULL AND state = 'done' AND reprint_of IS NULL GROUP BY drop_id"
+                "SELECT drop_id, sum(cents), sum(pieces) FROM run WHERE cents IS NOT NULL AND state = 'done' AND reprint_of IS NULL "
+                    + "GROUP BY drop_id"
             )
             .ToDictionary(x => x.Drop);
         var ofStep = c.Query<(long Step, long Cents, long Pieces)>(
@@ -87,7 +88,8 @@ public sealed class MailCalendar(Database database, DropStore drops)
         foreach (
             var d in c.Query<(long Campaign, string Name, long Step, string StepName, DateOnly On, long People)>(
                 """
-                SELECT p.campaign_id, k.name, s.id, s.name, p.due_on, count(*) FROM campaign_person p JOIN campaign k ON k.id = p.campaign_id
+                SELECT p.campaign_id, k.name, s.id, s.name, p.due_on, count(*) FROM campaign_person p JOIN campaign k ON k.id =
+                    p.campaign_id
                 JOIN campaign_step s ON s.id = p.next_step_id
                 WHERE p.due_on BETWEEN @from AND @to AND NOT EXISTS (SELECT 1 FROM mail_drop m JOIN drop_recipient d ON d.drop_id = m.id
                     AND d.recipient_id = p.recipient_id WHERE m.step_id = s.id)

@@ -55,7 +55,8 @@ public sealed class Patterns(Database database, StepEdits edits)
             if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM campaign_pattern WHERE name = @name COLLATE NOCASE)", new { name }))
                 throw new ConflictException($"There is a pattern “{name}” already. Choose another name, or remove that one.");
             return c.QuerySingle<long>(
-                "INSERT INTO campaign_pattern (name, mode, steps_json, created_at, created_by) VALUES (@name, @Mode, @steps, @Stamp, @Name) "
+                "INSERT INTO campaign_pattern (name, mode, steps_json, created_at, created_by) VALUES (@name, @Mode, @steps, "
+                    + "@Stamp, @Name) "
                     + "RETURNING id",
                 new
                 {

@@ -72,7 +72,8 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
     public const int MostLines = 100_000;
 
     const string RowSql = """
-        SELECT r.id, r.list_id, r.recipient_id, r.on_date, r.kind, r.cents, r.note, r.drop_id, r.at, r.by, r.undone_at IS NOT NULL AS undone,
+        SELECT r.id, r.list_id, r.recipient_id, r.on_date, r.kind, r.cents, r.note, r.drop_id, r.at, r.by, r.undone_at IS NOT NULL AS
+            undone,
             (SELECT k.name || ' · ' || m.name FROM mail_drop m JOIN campaign k ON k.id = m.campaign_id WHERE m.id = r.drop_id) AS credited
         FROM response r
         """;
@@ -140,7 +141,8 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
                         label?.Place ?? "",
                         drop is { } id
                             ? c.QuerySingle<string>(
-                                "SELECT k.name || ' · ' || m.name FROM mail_drop m JOIN campaign k ON k.id = m.campaign_id WHERE m.id = @id",
+                                "SELECT k.name || ' · ' || m.name FROM mail_drop m JOIN campaign k ON k.id = m.campaign_id WHERE "
+                                    + "m.id = @id",
                                 new { id }
                             )
                             : null,
@@ -172,7 +174,8 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
             if (RowTable.Columns(c, of).FirstOrDefault(x => x.Role == Role.Key) is { } key)
                 own.AddRange(
                     c.Query<long>(
-                            $"SELECT id FROM {RowTable.Name(of)} WHERE {RowTable.Cell(key.Id)} = @text COLLATE NOCASE AND gone IS NULL LIMIT 5",
+                            $"SELECT id FROM {RowTable.Name(of)} WHERE {RowTable.Cell(key.Id)} = @text COLLATE NOCASE AND gone IS "
+                                + "NULL LIMIT 5",
                             new { text }
                         )
                         .Select(id => (of, id))

@@ -92,7 +92,8 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
         var position = 0;
         foreach (
             var drop in c.Query<(long Id, string Name, DateOnly? On, long? Segment)>(
-                    "SELECT id, name, mail_date, segment_id FROM mail_drop WHERE campaign_id = @campaignId AND list_id = @listId AND remails IS "
+                    "SELECT id, name, mail_date, segment_id FROM mail_drop WHERE campaign_id = @campaignId AND list_id = @listId "
+                        + "AND remails IS "
                         + "NULL AND single = 0 ORDER BY mail_date IS NULL, mail_date, number",
                     new { campaignId, listId }
                 )
@@ -179,7 +180,8 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
             );
             var id = c.QuerySingle<long>(
                 """
-                INSERT INTO campaign_step (campaign_id, position, name, who, segment_id, condition, on_date, after, unit, ready_days, weekday,
+                INSERT INTO campaign_step (campaign_id, position, name, who, segment_id, condition, on_date, after, unit, ready_days,
+                    weekday,
                     designs)
                 VALUES (@campaignId, @position, @Name, @who, @SegmentId, @Condition, @On, @After, @unit, @ReadyDays, @weekday, @designs)
                 RETURNING id
@@ -344,7 +346,8 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
 
     static bool MailedAny(SqliteConnection c, long stepId) =>
         c.QuerySingle<bool>(
-            "SELECT EXISTS (SELECT 1 FROM drop_sum s JOIN mail_drop m ON m.id = s.drop_id WHERE m.step_id = @stepId AND s.day <> '' AND s.pieces > 0)",
+            "SELECT EXISTS (SELECT 1 FROM drop_sum s JOIN mail_drop m ON m.id = s.drop_id WHERE m.step_id = @stepId AND s.day <> '' "
+                + "AND s.pieces > 0)",
             new { stepId }
         );
 }

@@ -1,4 +1,3 @@
-using Bandeja.Core.Drops;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Lists;
 using Dapper;
@@ -36,31 +35,39 @@ public sealed class StepMembers(Database database, Func<ListSurroundings> surrou
     static bool IsMailed(SqliteConnection c, long dropId) =>
         c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM drop_sum WHERE drop_id = @dropId AND day <> '' AND pieces > 0)", new { dropId });
 
-    /// <summary>Puts recipients into a drop, with the next piece numbers, and holds whom a rule holds. Who is in it already stays.</summary>
+    /// <summary>Puts recipients into a drop, with the next piece numbers, and holds whom a rule holds. Who is in it already
+    /// stays.</summary>
     internal static void Add(SqliteConnection c, long dropId, IReadOnlyList<long> recipientIds, ListSurroundings surroundings, Actor actor)
     {
         var piece = c.QuerySingle<long>(
             "SELECT coalesce(max(piece_number), 0) FROM drop_recipient WHERE drop_id = @dropId",
             new { dropId }
         );
-        var added = new List<long>(recipientIds.Count);
-        foreach (var id in recipientIds)
-            if (
-                c.Execute(
-                    "INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) VALUES (@dropId, @id, @piece, 'Ready') "
-                        + "ON CONFLICT (drop_id, recipient_id) DO NOTHING",
-                    new
-                    {
-                        dropId,
-                        id,
-                        piece = piece + added.Count + 1,
-                    }
-                ) > 0
+        // Written by the database itself: a day may bring ten thousand.
+        c.Execute(
+            """
+            INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray)
+            SELECT @dropId, j.value, @piece + row_number() OVER (ORDER BY j.key), 'Ready' FROM json_each(@ids) j
+            WHERE NOT EXISTS (SELECT 1 FROM drop_recipient WHERE drop_id = @dropId AND recipient_id = j.value);
+            INSERT INTO drop_event (drop_id, recipient_id, kind, at, by) SELECT drop_id, recipient_id, 'Joined', @Stamp, @Name
+                FROM drop_recipient WHERE drop_id = @dropId AND piece_number > @piece ORDER BY piece_number
+            """,
+            new
+            {
+                dropId,
+                piece,
+                ids = System.Text.Json.JsonSerializer.Serialize(recipientIds),
+                actor.Stamp,
+                actor.Name,
+            }
+        );
+        var added = c.Query<long>(
+                "SELECT recipient_id FROM drop_recipient WHERE drop_id = @dropId AND piece_number > @piece ORDER BY piece_number",
+                new { dropId, piece }
             )
-                added.Add(id);
+            .ToList();
         if (added.Count == 0)
             return;
-        DropEvents.Append(c, dropId, [.. added.Select(id => (id, new DropEvent(DropEventKind.Joined)))], actor, null);
         AutoHolds.Sweep(c, dropId, added, surroundings, actor);
     }
 }

@@ -210,7 +210,8 @@ public sealed class WorkList(Database database, DropStore drops)
                 throw new BadInputException("There is no such work.");
             DropStore.Drop(c, id);
             c.Execute(
-                "INSERT INTO work_mark (work, at, by) VALUES (@key, @Stamp, @Name) ON CONFLICT (work) DO UPDATE SET at = excluded.at, by = excluded.by",
+                "INSERT INTO work_mark (work, at, by) VALUES (@key, @Stamp, @Name) ON CONFLICT (work) DO UPDATE SET at = "
+                    + "excluded.at, by = excluded.by",
                 new
                 {
                     key,

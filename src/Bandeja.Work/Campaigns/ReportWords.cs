@@ -22,7 +22,8 @@ public static class ReportWords
         if (r.People == 0)
             return "Nothing has been mailed yet, so there is nothing to count.";
         var text =
-            $"{r.Responded:N0} of {r.People:N0} {(r.People == 1 ? "recipient" : "recipients")} who were mailed responded, {Rate(r.Responded, r.People)}.";
+            $"{r.Responded:N0} of {r.People:N0} {(r.People == 1 ? "recipient" : "recipients")} who were mailed responded, "
+            + $"{Rate(r.Responded, r.People)}.";
         if (r.Whole.Cents is not { } cents || r.Whole.Mailed == 0)
             return r.Whole.Received > 0 ? $"{text} They brought {Money(r.Whole.Received, r.Currency)}." : text;
         return $"{text} Each piece cost {Money((long)Math.Round((decimal)cents / r.Whole.Mailed), r.Currency)}"
@@ -39,6 +40,7 @@ public static class ReportWords
         var all = r.Returns.Sum(x => x.Value);
         return all == 0
             ? "No pieces were returned."
-            : $"{all:N0} {(all == 1 ? "piece was" : "pieces were")} returned: {string.Join(", ", r.Returns.Select(x => $"{x.Value:N0} {x.Key}"))}.";
+            : $"{all:N0} {(all == 1 ? "piece was" : "pieces were")} returned: "
+                + $"{string.Join(", ", r.Returns.Select(x => $"{x.Value:N0} {x.Key}"))}.";
     }
 }

@@ -3,7 +3,8 @@ using Bandeja.Work.Announcing;
 namespace Bandeja.Work.Jobs;
 
 /// <summary>Goes on with campaigns as days begin: who is due is collected, and conditions that count days are asked anew. It follows the
-/// clock on the wall, so it looks every few minutes whether it is another day: a clock that is set, or a machine that slept, is noticed.</summary>
+/// clock on the wall, so it looks every few minutes whether it is another day: a clock that is set, or a machine that slept, is
+/// noticed.</summary>
 public sealed class CampaignClock(SequenceWork work, CheckRequests checks, TimeProvider time, ILogger<CampaignClock> log)
     : BackgroundService
 {

@@ -7155,7 +7155,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/plain": string;
+                        "application/json": components["schemas"]["SubscriptionView"];
                     };
                 };
             };
@@ -7177,7 +7177,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/plain": string;
+                        "application/json": components["schemas"]["SubscriptionView"];
                     };
                 };
             };
@@ -14019,6 +14019,11 @@ export interface components {
             inches: boolean;
             /** @description What cannot be; a stock with any cannot be used. */
             mistakes: string[];
+        };
+        /** @description Where the calendar can be subscribed to. */
+        SubscriptionView: {
+            /** @description The secret part of the address; null where there is none yet. */
+            secret: null | string;
         };
         SuppressionListRow: {
             /** Format: int64 */

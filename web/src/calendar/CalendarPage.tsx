@@ -54,7 +54,7 @@ function SubscribeDialog({ onClose }: { onClose: () => void }) {
       sayWrong(e);
     }
   };
-  const secret = address.data;
+  const secret = address.data?.secret;
   return (
     <Dialog title="Subscribe to this calendar" onClose={onClose}>
       <p className="mb-3 text-faint">
