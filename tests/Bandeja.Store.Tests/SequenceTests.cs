@@ -241,6 +241,33 @@ public sealed class SequenceTests
     }
 
     [Fact]
+    public void Who_is_in_a_later_drop_waits_while_an_earlier_step_comes_first()
+    {
+        using var w = new SequenceWorld(2, Monday);
+        w.Plan(CampaignMode.OneByOne, Entry.Everyone);
+        w.Step("First", new(ReadyDays: 0));
+        var last = w.Step("Last", new(After: 7, ReadyDays: 2));
+        w.Collection.Run(w.Campaign, w.By());
+        w.Mail(w.Drops()[0].Id);
+        w.Today = Monday.AddDays(4);
+        w.Collection.Run(w.Campaign, w.By());
+        var drop = w.Drops()[1].Id;
+        Assert.Equal(2, w.Ready(drop));
+        w.Step("Between", new(After: 5, ReadyDays: 0), before: last);
+        w.Follow(drop);
+        Assert.Equal(0, w.Ready(drop));
+        w.Today = Monday.AddDays(7);
+        w.Collection.Run(w.Campaign, w.By());
+        w.Mail(w.Drops()[2].Id);
+        Assert.False(w.Collection.IsWorkToDo());
+        w.Today = Monday.AddDays(14);
+        Assert.True(w.Collection.IsWorkToDo());
+        w.Collection.Run(w.Campaign, w.By());
+        Assert.Equal(2, w.Ready(drop));
+        Assert.Equal(3, w.Drops().Count);
+    }
+
+    [Fact]
     public void A_clock_that_is_set_back_collects_nobody_twice()
     {
         using var w = new SequenceWorld(3, Monday);

@@ -1,5 +1,6 @@
 using Bandeja.Store;
 using Bandeja.Store.Drops;
+using Bandeja.Store.Sequences;
 using Bandeja.Work.Announcing;
 
 namespace Bandeja.Acts.Drops;
@@ -15,7 +16,7 @@ public sealed record ChangeOfDrop(long DropId, DropChange Change);
 
 /// <summary>Changes a drop's name, its mail date, or whether it must be signed off.</summary>
 [Act("drop.change", Permission.Drops, "Changed a drop's name, mail date, or sign-off rule")]
-public sealed class ChangeDrop(DropStore drops) : Act<ChangeOfDrop>
+public sealed class ChangeDrop(DropStore drops, StepEdits edits, SequenceWork work) : Act<ChangeOfDrop>
 {
     /// <inheritdoc/>
     protected override void Carry(ChangeOfDrop order, Deed deed)
@@ -23,10 +24,23 @@ public sealed class ChangeDrop(DropStore drops) : Act<ChangeOfDrop>
         var change = order.Change;
         if (change is { NoMailDate: true, MailDate: not null })
             throw new BadInputException("Give a mail date, or clear it; not both.");
+        var drop = drops.Drop(order.DropId);
+        var step = drop.CollectsOn is null ? drop.StepId : null;
+        if (step is not null && change.NoMailDate)
+            throw new ConflictException(
+                "This drop is a step of its campaign, which gives it its date. Move the step to another day instead."
+            );
+        // The dates of the steps after it follow.
+        if (step is { } id && change.MailDate is { } date && date != drop.MailDate)
+        {
+            edits.Move(id, date);
+            deed.Changed(Matter.Campaign, drop.CampaignId);
+            work.Follow(drop.CampaignId);
+        }
         drops.Change(
             order.DropId,
             change.Name is null ? null : Given.Name(change.Name, "drop"),
-            change.MailDate,
+            step is null ? change.MailDate : null,
             change.NeedsSignOff,
             change.NoMailDate
         );

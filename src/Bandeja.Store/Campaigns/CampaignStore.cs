@@ -73,14 +73,19 @@ public sealed class CampaignStore(Database database)
     internal static void Changed(SqliteConnection c, long campaignId) =>
         c.Execute("UPDATE campaign SET revision = revision + 1 WHERE id = @campaignId", new { campaignId });
 
-    /// <summary>A mark that changes when who belongs in a step's drop may have changed: steps, leavings, what was mailed before.</summary>
+    /// <summary>
+    /// A mark that changes when who belongs in a step's drop may have changed, as far as conditions say it: they ask for responses,
+    /// for what
+    /// was mailed before, and for the day. Who leaves is held at once, and where the step itself changes, its drop is told
+    /// (<c>mail_drop.changes</c>); so a response to a campaign without conditions has nothing checked again.
+    /// </summary>
     /// <param name="today">The day it is: conditions count days up to it.</param>
     public static string Mark(SqliteConnection c, long stepId, DateOnly today)
     {
         var step = Step(c, stepId);
         var campaign = Get(c, step.CampaignId);
         if (step.Condition.Length == 0 && campaign.StayFilter.Length == 0)
-            return $"{campaign.Revision}";
+            return $"{step.Skipped}";
         var before = c.Query<(string, string, long)>(
             """
             SELECT s.what, s.day, sum(s.pieces) FROM drop_sum s JOIN mail_drop m ON m.id = s.drop_id JOIN campaign_step p ON p.id =

@@ -131,6 +131,19 @@ public static class Leaves
             );
         if (undone == 0)
             return 0;
+        // Where a step's drop was filled while they had left, they are not in it yet.
+        foreach (var ids in recipientIds.Chunk(5000))
+            c.Execute(
+                $"""
+                UPDATE mail_drop SET changes = changes + 1 WHERE campaign_id = @campaignId AND step_id IS NOT NULL AND collects_on IS NULL
+                    AND (SELECT count(*) FROM drop_recipient d WHERE d.drop_id = mail_drop.id AND d.recipient_id IN ({string.Join(
+                    ',',
+                    ids
+                )}))
+                        < @Length
+                """,
+                new { campaignId, ids.Length }
+            );
         CampaignStore.Changed(c, campaignId);
         PersonClocks.Refresh(c, campaignId, recipientIds);
         return undone;

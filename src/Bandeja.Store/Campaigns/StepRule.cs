@@ -89,6 +89,7 @@ public sealed class StepRule
         var left = Leaves.Of(c, campaign.Id, [.. rows.Keys]);
         var overruled = stay is null ? [] : Leaves.Overruled(c, campaign.Id, [.. rows.Keys]);
         var facts = condition is null ? null : Facts([.. rows.Keys]);
+        var other = campaign.Goes == CampaignMode.OneByOne ? NotNext([.. rows.Keys]) : [];
         foreach (var (id, values) in rows)
         {
             // What follows from the data of now is asked anew: a leaving that was recorded for it may be over.
@@ -100,6 +101,8 @@ public sealed class StepRule
                 && !stay.Passes(new ArrayRow(values, set => details.Rows(id, set)))
             )
                 kept[id] = new($"Left the campaign: {LeaveReason.Condition.Words()}", LeaveReason.Condition);
+            else if (other.Contains(id))
+                kept[id] = new("Waits for an earlier step");
             else if (
                 condition is not null
                 && !condition.Passes(new ArrayRow(fields.Values(values, facts![id], asOf), set => details.Rows(id, set)))
@@ -108,6 +111,18 @@ public sealed class StepRule
         }
         return kept;
     }
+
+    /// <summary>One by one: those for whom another step comes next, as after a mailing was undone or a step was inserted.</summary>
+    HashSet<long> NotNext(IReadOnlyList<long> ids) =>
+        [
+            .. c.Query<long>(
+                $"""
+                SELECT recipient_id FROM campaign_person WHERE campaign_id = @CampaignId AND next_step_id IS NOT NULL
+                    AND next_step_id <> @Id AND recipient_id IN ({string.Join(',', ids)})
+                """,
+                new { step.CampaignId, step.Id }
+            ),
+        ];
 
     /// <summary>What happened to recipients before. A step that is not mailed yet counts with the date for which it is planned, for
     /// whoever is to get it: so the steps after it can be looked at early.</summary>

@@ -76,6 +76,14 @@ public sealed class DropStore(Database database)
                 );
             c.Execute("DELETE FROM drop_design WHERE drop_id = @dropId", new { dropId });
             WritePackage(c, dropId, designIds);
+            // What a step mails is what its drop does; one by one, a drop of one day may be another.
+            c.Execute(
+                """
+                UPDATE campaign_step SET designs = @designs
+                WHERE id = (SELECT step_id FROM mail_drop WHERE id = @dropId AND collects_on IS NULL)
+                """,
+                new { dropId, designs = System.Text.Json.JsonSerializer.Serialize(designIds) }
+            );
         });
 
     /// <summary>Writes a package: letters first, then envelopes, then labels, as they are put together by hand; emails last.</summary>

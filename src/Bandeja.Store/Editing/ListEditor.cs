@@ -244,6 +244,12 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             ? $", row_count = (SELECT count(*) FROM {RowTable.Name(shape.ListId)} WHERE gone IS NULL)"
             : "";
         c.Execute($"UPDATE list SET revision = revision + 1{recount} WHERE id = @ListId", new { shape.ListId });
+        // Who is on the list again belongs in the drops of steps that everyone on it gets.
+        if (recount.Length > 0)
+            c.Execute(
+                "UPDATE mail_drop SET changes = changes + 1 WHERE list_id = @ListId AND step_id IS NOT NULL AND collects_on IS NULL",
+                new { shape.ListId }
+            );
         FollowInDrops(c, shape, notes, actor, actionId);
         // Who lives together, and what they are called, may be another now; what is named anew changes no household again.
         var named = shape.Columns.FirstOrDefault(x => x.Role == Role.AddressedTo)?.Id;

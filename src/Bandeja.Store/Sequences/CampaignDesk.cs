@@ -81,11 +81,15 @@ public sealed class CampaignDesk(Database database, Func<ListSurroundings> surro
     }
 
     /// <summary>The drops of a campaign's steps.</summary>
-    public static IReadOnlyList<long> Drops(SqliteConnection c, long campaignId) =>
+    /// <param name="onlyTogether">True to leave out those that collected who was due on a day: nothing but what is done to them changes
+    /// who is in them.</param>
+    public static IReadOnlyList<long> Drops(SqliteConnection c, long campaignId, bool onlyTogether = false) =>
         [
             .. c.Query<long>(
-                "SELECT id FROM mail_drop WHERE campaign_id = @campaignId AND step_id IS NOT NULL ORDER BY id",
-                new { campaignId }
+                "SELECT id FROM mail_drop WHERE campaign_id = @campaignId AND step_id IS NOT NULL AND (NOT @onlyTogether OR "
+                    + "collects_on IS NULL) "
+                    + "ORDER BY id",
+                new { campaignId, onlyTogether }
             ),
         ];
 }

@@ -35,6 +35,7 @@ public sealed class DailyCollection(Database database, Func<ListSurroundings> su
                     && list is { } of
                     && c.QuerySingle<bool>($"SELECT EXISTS (SELECT 1 FROM {RowTable.Name(of)} WHERE id > @after)", new { after })
                 || Due(c, id, today).Count > 0
+                || Waiting(c, id, today).Count > 0
             )
                 return true;
         return false;
@@ -154,6 +155,14 @@ public sealed class DailyCollection(Database database, Func<ListSurroundings> su
         using (var c = database.Open())
             due = Due(c, campaignId, now.Today);
         var drops = new List<long>();
+        List<(long Drop, long Recipient)> waiting;
+        using (var c = database.Open())
+            waiting = Waiting(c, campaignId, now.Today);
+        foreach (var drop in waiting.GroupBy(w => w.Drop))
+        {
+            database.Write(c => AutoHolds.Sweep(c, drop.Key, [.. drop.Select(w => w.Recipient)], now, actor));
+            drops.Add(drop.Key);
+        }
         // Who should have been collected before is mailed with those of today: a drop is never for a day that has passed.
         foreach (var batch in due.GroupBy(p => (p.Step, Day: p.Due < now.Today ? now.Today : p.Due)))
         foreach (var ids in batch.Select(p => p.Recipient).Chunk(Batch))
@@ -172,6 +181,19 @@ public sealed class DailyCollection(Database database, Func<ListSurroundings> su
         }
         return [.. drops.Distinct()];
     }
+
+    /// <summary>Who is in a drop of their next step and held there, because another came first for a while.</summary>
+    static List<(long Drop, long Recipient)> Waiting(SqliteConnection c, long campaignId, DateOnly today) =>
+        [
+            .. c.Query<(long, long)>(
+                """
+                SELECT d.drop_id, p.recipient_id FROM campaign_person p CROSS JOIN mail_drop m ON m.step_id = p.next_step_id
+                CROSS JOIN drop_recipient d ON d.drop_id = m.id AND d.recipient_id = p.recipient_id
+                WHERE p.campaign_id = @campaignId AND p.due_on <= @today AND d.hold_rule = 'step' AND d.hold_reason LIKE 'Waits for%'
+                """,
+                new { campaignId, today }
+            ),
+        ];
 
     /// <summary>Who is due and not collected yet, in the order of their days.</summary>
     static List<(long Recipient, long Step, DateOnly Due)> Due(SqliteConnection c, long campaignId, DateOnly today)

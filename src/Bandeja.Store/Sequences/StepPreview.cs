@@ -13,6 +13,9 @@ public sealed record StepConsequences(IReadOnlyList<string> Sentences);
 /// <summary>Tells what a change of steps would come to: it is done, looked at, and rolled back, so what is said is what would be.</summary>
 public sealed class StepPreview(Database database, CampaignSight sight, Func<ListSurroundings> surroundings)
 {
+    // Counting goes through the list for every step, and keeps others from writing meanwhile.
+    const long MostCounted = 50_000;
+
     sealed class RolledBack(IReadOnlyList<string> sentences) : Exception
     {
         public IReadOnlyList<string> Sentences => sentences;
@@ -44,7 +47,8 @@ public sealed class StepPreview(Database database, CampaignSight sight, Func<Lis
     {
         var view = sight.Of(c, campaignId);
         var coming = new Dictionary<long, int>();
-        foreach (var step in view.Steps.Where(s => !s.Mailed && s.DropIds.Count == 1 && s.MailOn is not null))
+        var counts = c.QuerySingle<long>("SELECT row_count FROM list WHERE id = @ListId", new { view.ListId }) <= MostCounted;
+        foreach (var step in view.Steps.Where(s => counts && !s.Mailed && s.DropIds.Count == 1 && s.MailOn is not null))
         {
             var drop = DropStore.Drop(c, step.DropIds[0]);
             AutoHolds.Sweep(c, drop.Id, null, surroundings(), Actor.Rule(DateTimeOffset.UnixEpoch));
@@ -70,7 +74,8 @@ public sealed class StepPreview(Database database, CampaignSight sight, Func<Lis
             if (!then.TryGetValue(step.Id, out var was))
             {
                 if (step.MailOn is { } first)
-                    yield return $"“{step.Name}” is mailed {first:MMM d, yyyy} to {People(after.Coming.GetValueOrDefault(step.Id))}.";
+                    yield return $"“{step.Name}” is mailed {first:MMM d, yyyy}"
+                        + (after.Coming.TryGetValue(step.Id, out var going) ? $" to {People(going)}." : ".");
                 continue;
             }
             if (was.MailOn != step.MailOn && step.MailOn is { } on)

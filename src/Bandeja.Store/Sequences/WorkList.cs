@@ -72,6 +72,7 @@ public sealed class WorkList(Database database, DropStore drops)
         foreach (var drop in drops.Drops())
         {
             var t = tallies.GetValueOrDefault(drop.Id) ?? TrayTally.Empty;
+            var before = rows.Count;
             var days = drop.StepId is { } step ? readyDays.GetValueOrDefault(step, 1) : 1;
             DateOnly? ready = drop.MailDate is { } mail ? calendar.Before(mail, days) : null;
             void Add(WorkKind kind, string title, string place, DateOnly? due, string like, IReadOnlyList<long>? pieces = null)
@@ -152,7 +153,7 @@ public sealed class WorkList(Database database, DropStore drops)
                     $"{waiting}"
                 );
             }
-            if (drop.MailDate >= today && rows.All(r => r.DropId != drop.Id) && t[Tray.Mailed] + t[Tray.Returned] == 0)
+            if (drop.MailDate >= today && rows.Count == before && t[Tray.Mailed] + t[Tray.Returned] == 0)
                 Add(WorkKind.Planned, $"{drop.Name}: nothing to do yet", "proof", ready, $"{drop.MailDate}");
         }
         var people = c.Query<string>(

@@ -70,7 +70,7 @@ public sealed class CheckRequests(
     {
         var campaign = drops.CampaignOfStep(dropId);
         if (campaign is { } id)
-            Wait(campaigns, id, () => drops.Drops().Where(d => d.CampaignId == id && d.StepId is not null));
+            Wait(campaigns, id, () => drops.Drops().Where(d => d.CampaignId == id && d.StepId is not null && d.CollectsOn is null));
     }
 
     /// <summary>Collects who is due in campaigns, where somebody is or may be let in.</summary>

@@ -35,7 +35,7 @@ public sealed class SequenceWork(
         {
             IReadOnlyList<long> drops;
             using (var c = database.Open())
-                drops = CampaignDesk.Drops(c, campaignId);
+                drops = CampaignDesk.Drops(c, campaignId, onlyTogether: true);
             foreach (var drop in drops)
                 checks.Freshness(drop);
         });

@@ -57,7 +57,7 @@ public sealed class DropDependencies(Letters letters)
                 SuppressionStore.Mark(c, letters.Today),
                 SegmentStore.Mark(c, drop.SegmentId),
                 HouseholdStore.Mark(c, drop.ListId),
-                drop.StepId is { } step ? CampaignStore.Mark(c, step, letters.Today) : "",
+                drop is { StepId: { } step, CollectsOn: null } ? CampaignStore.Mark(c, step, letters.Today) : "",
                 $"{drop.ChannelBy}{drop.ChannelColumn}",
                 $"{drop.Changes}",
                 .. readColumns.Select(i => columns[i].ToString()),

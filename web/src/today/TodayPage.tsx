@@ -12,6 +12,9 @@ import { count, many } from "../ui/words";
 import { groupNames, workQuery, type Work } from "./work";
 import { WorkLine } from "./WorkLine";
 
+/** More in one group than anybody does in a day. */
+const shown = 40;
+
 /** What waits for a person, over all drops, by when it is due; what is running; the calendar. */
 export function TodayPage() {
   const navigate = useNavigate();
@@ -81,10 +84,19 @@ export function TodayPage() {
                   {group === "Today" && ` · ${new Date().toLocaleDateString("en-US", { weekday: "long", month: "long", day: "numeric" })}`}
                 </h2>
                 <ul>
-                  {of.map((w) => (
+                  {of.slice(0, shown).map((w) => (
                     <WorkLine key={w.key} work={w} people={work?.people ?? []} me={me} today={work?.today ?? ""} />
                   ))}
                 </ul>
+                {of.length > shown && (
+                  <p className="py-2 text-faint">
+                    And {many(of.length - shown, "more piece of work", "more pieces of work")}:{" "}
+                    <Link className="underline" to="/calendar">
+                      see the calendar
+                    </Link>
+                    .
+                  </p>
+                )}
               </section>
             );
           })}
