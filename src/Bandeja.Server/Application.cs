@@ -145,7 +145,12 @@ public static class Application
             .AddSingleton<SettingStore>();
         services
             .AddSingleton<Surroundings>()
-            .AddSingleton<Func<ListSurroundings>>(s => () => s.GetRequiredService<Surroundings>().Now)
+            .AddSingleton<Func<ListSurroundings>>(s =>
+            {
+                // Asked for now: what is done last as the server closes cannot ask for parts anymore.
+                var surroundings = s.GetRequiredService<Surroundings>();
+                return () => surroundings.Now;
+            })
             .AddSingleton<StepMembers>()
             .AddSingleton<StepEdits>()
             .AddSingleton<DailyCollection>()
