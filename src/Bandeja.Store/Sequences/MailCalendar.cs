@@ -81,7 +81,7 @@ public sealed class MailCalendar(Database database, DropStore drops)
                     cents,
                     about,
                     mailed,
-                    out_ == 0 && drop.CollectsOn is null
+                    !mailed && drop.CollectsOn is null
                 )
             );
         }

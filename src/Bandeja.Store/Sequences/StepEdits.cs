@@ -286,7 +286,11 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
         database.Write(c =>
         {
             var step = CampaignStore.Step(c, stepId);
-            if (CampaignStore.Get(c, step.CampaignId).Goes == CampaignMode.Together && MailedAny(c, stepId))
+            // Where only a part has left, the rest still can be mailed on another day.
+            if (
+                CampaignStore.Get(c, step.CampaignId).Goes == CampaignMode.Together
+                && StepDates.MailedOn(c, step.CampaignId).ContainsKey(stepId)
+            )
                 throw new ConflictException($"“{step.Name}” was mailed already, so its date stays.");
             Change(stepId, PlanOf(step) with { Timing = step.Timing with { On = date } });
         });

@@ -138,8 +138,11 @@ export function MonthGrid({ small = false, week = false }: { small?: boolean; we
                                   : "border-primary/50 bg-primary/10"
                             } ${chosen === key(d) ? "outline-2 outline-primary" : ""} ${d.canMove ? "cursor-grab" : "cursor-pointer"}`}
                             aria-pressed={chosen === key(d)}
-                            aria-label={`${longDay(iso)}: ${tells(d)}`}
+                            title={`${longDay(iso)}: ${tells(d)}`}
                           >
+                            <span className="sr-only">
+                              {longDay(iso)}, {d.campaign}:{" "}
+                            </span>
                             <span className="block truncate font-semibold">{d.name}</span>
                             <span className="block truncate text-faint">
                               {count(d.pieces)}
