@@ -2,6 +2,7 @@ using Bandeja.Core.Campaigns;
 using Bandeja.Core.Drops;
 using Bandeja.Store.Campaigns;
 using Bandeja.Store.Drops;
+using Bandeja.Store.Editing;
 using Bandeja.Store.Sequences;
 using Dapper;
 using FsCheck.Xunit;
@@ -192,6 +193,80 @@ public sealed class SequenceTests
         Assert.Contains("Enter the condition", Refused(""), StringComparison.Ordinal);
         var reminder = w.Sight.Of(w.Campaign).Steps[1].Id;
         Assert.Contains("comes after this step", Refused("Days since Reminder > 1", reminder), StringComparison.Ordinal);
+    }
+
+    static void FollowAll(SequenceWorld w)
+    {
+        foreach (var drop in w.Drops())
+            w.Follow(drop.Id);
+    }
+
+    [Fact]
+    public void Conditions_follow_steps_and_columns_that_are_called_otherwise_and_nothing_else()
+    {
+        using var w = new SequenceWorld(6, Monday);
+        w.Plan(CampaignMode.Together, stay: "Level <> \"gone\"");
+        var first = w.Step("First", new());
+        w.Step("First notice", new(After: 5));
+        // The list has a column First, and another step begins with the same word.
+        const string Asks = "Days since First >= 20 and Mailed First notice is not blank and First <> \"x\"";
+        w.Step("Reminder", new(After: 20), StepWho.Condition, Asks);
+        var steps = w.Sight.Of(w.Campaign).Steps;
+        Assert.Throws<ConflictException>(() => w.Edits.Remove(first));
+        w.Edits.Rename(first, "Opening");
+        var condition = w.Sight.Of(w.Campaign).Steps[2].Condition;
+        Assert.Contains("Days since Opening", condition, StringComparison.Ordinal);
+        Assert.Contains("Mailed First notice", condition, StringComparison.Ordinal);
+        Assert.Contains("First <>", condition.Replace("`", "", StringComparison.Ordinal), StringComparison.Ordinal);
+        // A skipped step can still be asked about: nobody got it.
+        w.Edits.Skip(first, true);
+        FollowAll(w);
+        Assert.Equal(0, w.Ready(w.Drops()[2].Id));
+        w.Edits.Skip(first, false);
+        var columns = new ColumnStore(w.Database, w.Editor);
+        columns.Change(w.List, 3, new(Name: "Tier"), w.By());
+        Assert.Contains("Tier", w.Sight.Of(w.Campaign).StayFilter, StringComparison.Ordinal);
+        FollowAll(w);
+        Assert.Equal(6, w.Ready(w.Drops()[2].Id));
+        Assert.Contains(
+            "is read by the campaign Renewal",
+            Assert.Throws<ConflictException>(() => columns.Remove(w.List, 3, w.By())).Message,
+            StringComparison.Ordinal
+        );
+        Assert.Equal(3, steps.Count);
+    }
+
+    [Fact]
+    public void A_skipped_step_brings_nobody_back_who_does_not_meet_the_condition_to_stay()
+    {
+        using var w = new SequenceWorld(3, Monday);
+        w.Plan(CampaignMode.Together, stay: "Level = \"Friend\"");
+        w.Step("First", new());
+        var second = w.Step("Second", new(After: 5));
+        w.Editor.Edit(w.List, [new(w.Recipients()[2], 3, "Friend")], "Changed the level", w.By());
+        foreach (var drop in w.Drops())
+            w.Follow(drop.Id);
+        w.Editor.Edit(w.List, [new(w.Recipients()[2], 3, "Patron")], "Changed the level", w.By());
+        w.Edits.Skip(second, true);
+        foreach (var drop in w.Drops())
+            w.Follow(drop.Id);
+        Assert.Equal(1, w.Sight.Of(w.Campaign).Left[LeaveReason.Condition]);
+    }
+
+    [Fact]
+    public void What_a_step_goes_to_and_mails_is_not_removed_under_it()
+    {
+        using var w = new SequenceWorld(3, Monday);
+        w.Plan(CampaignMode.OneByOne);
+        var segments = new Bandeja.Store.Lists.SegmentStore(w.Database);
+        var segment = segments.Add(w.List, "Patrons", "Level = \"Patron\"", "", w.By());
+        w.Edits.Add(w.Campaign, new("First", [w.Design], new(), StepWho.Segment, segment), null, w.By());
+        Assert.Contains(
+            "Renewal, First",
+            Assert.Throws<ConflictException>(() => segments.Remove(segment)).Message,
+            StringComparison.Ordinal
+        );
+        Assert.Contains("the step First", new Removals(w.Database).OfDesign(w.Design).Refusal, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -144,7 +144,7 @@ test("sixty days of a renewal in three steps: people respond, move, are pulled, 
     };
     await leave("Cem Tan");
     await leave("Dot Quint");
-    await page.getByRole("button", { name: "Bring Dot Quint back" }).click();
+    await page.getByRole("button", { name: "Undo: Dot Quint left" }).click();
     await expect(page.getByTestId("campaign-person").filter({ hasText: "Dot Quint" })).toContainText("Second notice");
     await expect(page.getByRole("complementary", { name: "Left the campaign" })).toContainText("Left the campaign: 3");
     await add(page, list, { Number: "M-9", Name: "Ida Novak", Street: "9 Quay Road", City: "Fernquay", State: "OR", ZIP: "97412" });

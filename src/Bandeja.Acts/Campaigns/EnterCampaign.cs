@@ -11,7 +11,7 @@ public sealed record Entering(long CampaignId, IReadOnlyList<long> Recipients, D
 
 /// <summary>Puts recipients into a campaign that they go through one by one; answers how many entered.</summary>
 [Act("campaign.enter", Permission.Drops, "Put recipients into a campaign")]
-public sealed class EnterCampaign(CampaignDesk desk, Surroundings surroundings, SequenceWork work) : Act<Entering, int>
+public sealed class EnterCampaign(CampaignDesk desk, Surroundings surroundings, CheckRequests checks) : Act<Entering, int>
 {
     /// <inheritdoc/>
     protected internal override int Do(Entering order, Deed deed)
@@ -22,7 +22,7 @@ public sealed class EnterCampaign(CampaignDesk desk, Surroundings surroundings, 
         var entered = desk.Enter(order.CampaignId, order.Recipients, order.On ?? today);
         deed.Says($"Put {Given.Recipients(entered)} into a campaign");
         deed.Changed(Matter.Campaign, order.CampaignId);
-        work.Collect();
+        checks.Collect();
         return entered;
     }
 }

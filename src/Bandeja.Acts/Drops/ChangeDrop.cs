@@ -30,20 +30,19 @@ public sealed class ChangeDrop(DropStore drops, StepEdits edits, SequenceWork wo
             throw new ConflictException(
                 "This drop is a step of its campaign, which gives it its date. Move the step to another day instead."
             );
-        // The dates of the steps after it follow.
-        if (step is { } id && change.MailDate is { } date && date != drop.MailDate)
+        var name = change.Name is null ? null : Given.Name(change.Name, "drop");
+        var moves = change.MailDate is { } date && date != drop.MailDate;
+        // What the step is called and when it is mailed is the campaign's; the steps after it follow.
+        if (step is { } id && (moves || name is not null && name != drop.Name))
         {
-            edits.Move(id, date);
+            if (moves)
+                edits.Move(id, change.MailDate!.Value);
+            if (name is not null && name != drop.Name)
+                edits.Rename(id, name);
             deed.Changed(Matter.Campaign, drop.CampaignId);
             work.Follow(drop.CampaignId);
         }
-        drops.Change(
-            order.DropId,
-            change.Name is null ? null : Given.Name(change.Name, "drop"),
-            step is null ? change.MailDate : null,
-            change.NeedsSignOff,
-            change.NoMailDate
-        );
+        drops.Change(order.DropId, name, step is null ? change.MailDate : null, change.NeedsSignOff, change.NoMailDate);
         deed.Changed(Matter.Drop, order.DropId);
     }
 }

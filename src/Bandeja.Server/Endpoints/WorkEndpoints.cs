@@ -12,7 +12,7 @@ using Bandeja.Work.Composition;
 namespace Bandeja.Server.Endpoints;
 
 /// <summary>The calendar's days and settings.</summary>
-/// <param name="Closed">Days of the stretch on which nothing is mailed beside the weekend, with their names.</param>
+/// <param name="Closed">Days of the stretch on which nothing is mailed: the name of the holiday, or of the day of the week.</param>
 public sealed record CalendarView(IReadOnlyList<MailDay> Days, IReadOnlyList<Core.Campaigns.Holiday> Closed);
 
 /// <summary>Where the calendar can be subscribed to.</summary>
@@ -49,7 +49,7 @@ static class WorkEndpoints
                         .Range(0, to.DayNumber - from.DayNumber + 1)
                         .Select(from.AddDays)
                         .Select(d => new Core.Campaigns.Holiday(d, working.WhyNot(d) ?? ""))
-                        .Where(h => h.Name.Length > 0 && h.Name != h.Date.DayOfWeek.ToString())
+                        .Where(h => h.Name.Length > 0)
                         .ToList();
                     return new CalendarView(calendar.Of(from, to), closed);
                 }

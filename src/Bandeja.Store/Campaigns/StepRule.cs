@@ -31,7 +31,7 @@ public sealed class StepRule
     {
         (this.c, this.step, this.asOf, today) = (c, step, asOf, shape.Surroundings.Today);
         campaign = CampaignStore.Get(c, step.CampaignId);
-        before = [.. CampaignStore.Steps(c, step.CampaignId).Where(s => s.Position < step.Position && !s.Skipped)];
+        before = [.. CampaignStore.Steps(c, step.CampaignId).Where(s => s.Position < step.Position)];
         fields = new(shape.Columns, [.. before.Select(s => s.Name)]);
         condition = Parse(step.Condition, fields.Columns, shape);
         stay = campaign.StayFilter.Length == 0 ? null : shape.Filter(campaign.StayFilter);
@@ -55,7 +55,7 @@ public sealed class StepRule
     /// <exception cref="BadInputException">It has a mistake; the sentence says which.</exception>
     public static void Check(string text, ListShape shape, IReadOnlyList<StepRow> steps, long position)
     {
-        var names = steps.Where(s => s.Position < position && !s.Skipped).Select(s => s.Name).ToList();
+        var names = steps.Where(s => s.Position < position).Select(s => s.Name).ToList();
         try
         {
             Parse(text, new StepFields(shape.Columns, names).Columns, shape);
@@ -84,8 +84,6 @@ public sealed class StepRule
     public IReadOnlyDictionary<long, KeptOut> Of(IReadOnlyDictionary<long, string?[]> rows)
     {
         var kept = new Dictionary<long, KeptOut>();
-        if (step.Skipped)
-            return rows.Keys.ToDictionary(id => id, _ => new KeptOut("The step is skipped"));
         var left = Leaves.Of(c, campaign.Id, [.. rows.Keys]);
         var overruled = stay is null ? [] : Leaves.Overruled(c, campaign.Id, [.. rows.Keys]);
         var facts = condition is null ? null : Facts([.. rows.Keys]);
@@ -101,6 +99,8 @@ public sealed class StepRule
                 && !stay.Passes(new ArrayRow(values, set => details.Rows(id, set)))
             )
                 kept[id] = new($"Left the campaign: {LeaveReason.Condition.Words()}", LeaveReason.Condition);
+            else if (step.Skipped)
+                kept[id] = new("The step is skipped");
             else if (other.Contains(id))
                 kept[id] = new("Waits for an earlier step");
             else if (

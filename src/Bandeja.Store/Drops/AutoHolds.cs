@@ -171,6 +171,7 @@ public static class AutoHolds
         readonly DetailReader details;
         readonly StepRule? step;
         readonly Dictionary<long, (LeaveReason, string)?> left = [];
+        readonly HashSet<long> onlyNoEmail = [];
         IReadOnlyDictionary<long, KeptOut> keptOut = new Dictionary<long, KeptOut>();
 
         /// <summary>The campaign whose step the drop is; null for other drops.</summary>
@@ -237,7 +238,8 @@ public static class AutoHolds
                     left[id] = why[id] switch
                     {
                         ("gone", var words) => (LeaveReason.OffTheList, words),
-                        ("suppression" or "do not mail", var words) => (LeaveReason.AskedNot, words),
+                        // Who wants no email gets the steps on paper.
+                        ("suppression" or "do not mail", var words) when !onlyNoEmail.Contains(id) => (LeaveReason.AskedNot, words),
                         (LeftRule, var words) when keptOut[id].Left == LeaveReason.Condition => (LeaveReason.Condition, words),
                         _ => null,
                     };
@@ -274,7 +276,11 @@ public static class AutoHolds
                 (drop.Ways == Core.Mail.Channel.Email || state is { ChannelByHand: true, Channel: Core.Mail.Channel.Email })
                 && suppression.FindEmail(match) is { } noEmail
             )
+            {
+                if (suppression.Find(match) is null)
+                    onlyNoEmail.Add(id);
                 return ("suppression", $"No email. {noEmail.ListName}: {noEmail.Reason}");
+            }
             if (suppression.Find(match) is { } suppressed)
                 return ("suppression", $"{suppressed.ListName}: {suppressed.Reason}");
             if (MailMark.Of(shape.Columns, values) is { } marked)

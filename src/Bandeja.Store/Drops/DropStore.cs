@@ -214,7 +214,11 @@ public sealed class DropStore(Database database)
         database.Write(c =>
         {
             ListStore.Get(c, listId);
-            var name = $"To {NameOf(c, listId, recipientId)}";
+            var columns = RowTable.Columns(c, listId);
+            var values =
+                RowTable.Values(c, columns, listId, recipientId, onTheList: true)
+                ?? throw new NotFoundException("This recipient is " + "no longer on the list.");
+            var name = $"To {RecipientLabel.Of(columns, i => values[i]).Name}";
             var campaign =
                 c.QueryFirstOrDefault<long?>(
                     "SELECT id FROM campaign WHERE name = @SingleLetters AND mode = 'Drops' ORDER BY id",
@@ -250,20 +254,6 @@ public sealed class DropStore(Database database)
             Add(c, dropId, recipientId, surroundings, actor);
             return dropId;
         });
-
-    /// <exception cref="NotFoundException">They are not on the list.</exception>
-    static string NameOf(SqliteConnection c, long listId, long recipientId)
-    {
-        var columns = RowTable.Columns(c, listId);
-        using var command = c.CreateCommand();
-        command.CommandText = $"SELECT {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r WHERE r.id = $id AND r.gone IS NULL";
-        command.Parameters.AddWithValue("$id", recipientId);
-        using var reader = command.ExecuteReader();
-        if (!reader.Read())
-            throw new NotFoundException("This recipient is no longer on the list.");
-        var values = RowTable.Cells(reader, 0, columns.Count);
-        return RecipientLabel.Of(columns, i => values[i]).Name;
-    }
 
     /// <summary>Puts a recipient into a drop, with the next piece number.</summary>
     internal static void Add(SqliteConnection c, long dropId, long recipientId, ListSurroundings surroundings, Actor actor)

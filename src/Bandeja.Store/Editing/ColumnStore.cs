@@ -2,6 +2,7 @@ using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Recognition;
+using Bandeja.Store.Campaigns;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Lists;
@@ -318,6 +319,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
                     new { filter = Renaming.Of(parsed.Expression, at, name).ToString(), id }
                 );
         }
+        Conditions.FollowColumn(c, listId, column.Id, name, locale);
         DropEvents.FollowName(c, listId, column.Name, name, actor, actionId);
     }
 
@@ -353,6 +355,8 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             );
             if (reader is not null)
                 throw new ConflictException($"{reader.Name} is computed from {column.Name}: change or remove that one first.");
+            if (Conditions.ReaderOf(c, listId, columnId, shape.Surroundings.Locale) is { } condition)
+                throw new ConflictException($"{column.Name} is read by {condition}: change or remove that one first.");
             var label = $"Removed the column {column.Name}";
             var actionId = Actions.Begin(c, listId, null, label, actor);
             var old = State(c, listId, columnId);

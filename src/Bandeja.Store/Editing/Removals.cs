@@ -135,6 +135,9 @@ public sealed class Removals(Database database)
         var users = c.Query<string>(
                 """
                 SELECT 'the drop ' || d.name FROM drop_design p JOIN mail_drop d ON d.id = p.drop_id WHERE p.design_id = @designId
+                UNION
+                SELECT 'the step ' || s.name FROM campaign_step s, json_each(s.designs) j WHERE j.value = @designId
+                    AND NOT EXISTS (SELECT 1 FROM mail_drop d WHERE d.step_id = s.id)
                 UNION ALL
                 SELECT 'the email ' || o.name FROM design o JOIN design_version v ON v.design_id = o.id
                 WHERE o.id <> @designId AND o.kind = 'email' AND v.number = (SELECT max(number) FROM design_version WHERE design_id = o.id)

@@ -104,4 +104,22 @@ public static class RowTable
             cells[i] = reader.IsDBNull(from + i) ? null : reader.GetString(from + i);
         return cells;
     }
+
+    /// <summary>A recipient's values; null where their row is gone for good.</summary>
+    /// <param name="onTheList">True to have none of who was taken off the list.</param>
+    public static string?[]? Values(
+        SqliteConnection c,
+        IReadOnlyList<Column> columns,
+        long listId,
+        long recipientId,
+        bool onTheList = false
+    )
+    {
+        using var command = c.CreateCommand();
+        command.CommandText =
+            $"SELECT {CellList(columns)} FROM {Name(listId)} r WHERE r.id = $id{(onTheList ? " AND r.gone IS NULL" : "")}";
+        command.Parameters.AddWithValue("$id", recipientId);
+        using var reader = command.ExecuteReader();
+        return reader.Read() ? Cells(reader, 0, columns.Count) : null;
+    }
 }

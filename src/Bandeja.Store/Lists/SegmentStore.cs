@@ -132,6 +132,15 @@ public sealed class SegmentStore(Database database)
         {
             if (Get(c, segmentId).Drops > 0)
                 throw new ConflictException("A drop is made for this segment, so it stays.");
+            if (
+                c.QueryFirstOrDefault<string>(
+                    "SELECT k.name || ', ' || s.name FROM campaign_step s JOIN campaign k ON k.id = s.campaign_id WHERE "
+                        + "s.segment_id = @segmentId",
+                    new { segmentId }
+                ) is
+                { } step
+            )
+                throw new ConflictException($"The step {step} goes to this segment. Change the step first.");
             c.Execute("DELETE FROM segment WHERE id = @segmentId", new { segmentId });
         });
 

@@ -88,7 +88,7 @@ public sealed class PieceFinder(Database database, ListEditor editor)
     {
         var drop = DropStore.Drop(c, dropId);
         var columns = RowTable.Columns(c, drop.ListId);
-        if (ValuesOrNone(c, columns, drop.ListId, recipientId) is not { } values)
+        if (RowTable.Values(c, columns, drop.ListId, recipientId) is not { } values)
             return null;
         var state = DropEvents.States(c, dropId, [recipientId])[recipientId];
         var piece = c.QuerySingle<long>(
@@ -138,17 +138,5 @@ public sealed class PieceFinder(Database database, ListEditor editor)
         ];
 
     internal static string?[] Values(SqliteConnection c, IReadOnlyList<Column> columns, long listId, long recipientId) =>
-        ValuesOrNone(c, columns, listId, recipientId) ?? throw new NotFoundException("This recipient is not on the list.");
-
-    /// <summary>A recipient's values; null where their row is gone for good.</summary>
-    internal static string?[]? ValuesOrNone(SqliteConnection c, IReadOnlyList<Column> columns, long listId, long recipientId)
-    {
-        using var command = c.CreateCommand();
-        command.CommandText = $"SELECT {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r WHERE r.id = $id";
-        command.Parameters.AddWithValue("$id", recipientId);
-        using var reader = command.ExecuteReader();
-        if (!reader.Read())
-            return null;
-        return [.. Enumerable.Range(0, columns.Count).Select(i => reader.IsDBNull(i) ? null : reader.GetString(i))];
-    }
+        RowTable.Values(c, columns, listId, recipientId) ?? throw new NotFoundException("This recipient is not on the list.");
 }

@@ -62,7 +62,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
     {
         var list = c.QuerySingle<long>("SELECT list_id FROM mail_drop WHERE id = @DropId", new { r.DropId });
         var columns = RowTable.Columns(c, list);
-        var values = PieceFinder.ValuesOrNone(c, columns, list, r.RecipientId);
+        var values = RowTable.Values(c, columns, list, r.RecipientId);
         return new()
         {
             Id = r.Id,

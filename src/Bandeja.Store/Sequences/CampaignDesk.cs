@@ -27,7 +27,7 @@ public sealed class CampaignDesk(Database database, Func<ListSurroundings> surro
     static void MustBeOn(SqliteConnection c, CampaignRow campaign, IReadOnlyList<long> recipientIds)
     {
         if (campaign.ListId is not { } list)
-            throw new ConflictException("This campaign has no steps, so nobody enters or leaves it.");
+            throw new ConflictException("This campaign has no steps, so recipients cannot enter or leave it. Plan its steps first.");
         var there = recipientIds
             .Chunk(5000)
             .Sum(ids => c.QuerySingle<long>($"SELECT count(*) FROM {RowTable.Name(list)} WHERE id IN ({string.Join(',', ids)})"));

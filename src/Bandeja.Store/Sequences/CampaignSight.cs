@@ -192,12 +192,7 @@ public sealed class CampaignSight(Database database)
             Count(c, campaign),
             Leaves.Counts(c, campaignId),
             campaign.ListId is { } list
-                ?
-                [
-                    .. new StepFields(RowTable.Columns(c, list), [.. steps.Where(s => !s.Skipped).Select(s => s.Name)]).Own.Select(x =>
-                        x.Name
-                    ),
-                ]
+                ? [.. new StepFields(RowTable.Columns(c, list), [.. steps.Select(s => s.Name)]).Own.Select(x => x.Name)]
                 : []
         );
     }

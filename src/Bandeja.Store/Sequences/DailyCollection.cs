@@ -42,8 +42,8 @@ public sealed class DailyCollection(Database database, Func<ListSurroundings> su
     }
 
     /// <summary>Does it for all campaigns.</summary>
-    /// <returns>The drops into which somebody was collected.</returns>
-    public IReadOnlyList<long> Run(Actor actor, CancellationToken cancel = default)
+    /// <returns>The drops into which somebody was collected, and what kept campaigns from it, a sentence each.</returns>
+    public (IReadOnlyList<long> Drops, IReadOnlyList<string> Wrong) Run(Actor actor, CancellationToken cancel = default)
     {
         List<long> campaigns;
         using (var c = database.Open())
@@ -51,7 +51,20 @@ public sealed class DailyCollection(Database database, Func<ListSurroundings> su
             [
                 .. c.Query<long>("SELECT id FROM campaign WHERE mode = @mode ORDER BY id", new { mode = nameof(CampaignMode.OneByOne) }),
             ];
-        return [.. campaigns.SelectMany(id => Run(id, actor, cancel)).Distinct()];
+        var drops = new List<long>();
+        var wrong = new List<string>();
+        foreach (var id in campaigns)
+            try
+            {
+                drops.AddRange(Run(id, actor, cancel));
+            }
+            catch (Exception e) when (e is ConflictException or NotFoundException)
+            {
+                // A condition that cannot be read anymore keeps no other campaign waiting.
+                using var c = database.Open();
+                wrong.Add($"{CampaignStore.Get(c, id).Name}: {e.Message}");
+            }
+        return ([.. drops.Distinct()], wrong);
     }
 
     /// <summary>Does it for one campaign.</summary>

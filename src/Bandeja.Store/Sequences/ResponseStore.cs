@@ -71,6 +71,8 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
     /// <summary>A file with more is to be divided.</summary>
     public const int MostLines = 100_000;
 
+    const int LongestCode = 200;
+
     const string RowSql = """
         SELECT r.id, r.list_id, r.recipient_id, r.on_date, r.kind, r.cents, r.note, r.drop_id, r.at, r.by, r.undone_at IS NOT NULL AS
             undone,
@@ -108,14 +110,7 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
     static RecipientLabel? Label(SqliteConnection c, long listId, long recipientId)
     {
         var columns = RowTable.Columns(c, listId);
-        using var command = c.CreateCommand();
-        command.CommandText = $"SELECT {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r WHERE r.id = $id";
-        command.Parameters.AddWithValue("$id", recipientId);
-        using var reader = command.ExecuteReader();
-        if (!reader.Read())
-            return null;
-        var values = RowTable.Cells(reader, 0, columns.Count);
-        return RecipientLabel.Of(columns, i => values[i]);
+        return RowTable.Values(c, columns, listId, recipientId) is { } values ? RecipientLabel.Of(columns, i => values[i]) : null;
     }
 
     /// <summary>Who may be meant by a number: recipients with that number of their own, then those to whom a piece with it was
@@ -159,27 +154,21 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
         ];
     }
 
-    static IEnumerable<(long ListId, long RecipientId)> Matches(SqliteConnection c, string code, long? campaignId)
+    /// <summary>Who has a number: by their own first, then by a piece's.</summary>
+    /// <param name="known">All numbers of recipients, where many are asked for; null to look for one.</param>
+    static IEnumerable<(long ListId, long RecipientId)> Matches(
+        SqliteConnection c,
+        string code,
+        long? campaignId,
+        ILookup<string, (long, long)>? known = null
+    )
     {
         var text = code.Trim();
-        if (text.Length is 0 or > 200)
+        if (text.Length is 0 or > LongestCode)
             return [];
-        var lists = campaignId is { } only
-            ? CampaignStore.Get(c, only).ListId is { } list
-                ? [list]
-                : []
-            : c.Query<long>("SELECT id FROM list ORDER BY id").ToList();
-        var own = new List<(long, long)>();
-        foreach (var of in lists)
-            if (RowTable.Columns(c, of).FirstOrDefault(x => x.Role == Role.Key) is { } key)
-                own.AddRange(
-                    c.Query<long>(
-                            $"SELECT id FROM {RowTable.Name(of)} WHERE {RowTable.Cell(key.Id)} = @text COLLATE NOCASE AND gone IS "
-                                + "NULL LIMIT 5",
-                            new { text }
-                        )
-                        .Select(id => (of, id))
-                );
+        var own = known is null
+            ? [.. OwnNumbers(c, campaignId, text).Select(n => (n.ListId, n.RecipientId)).Take(5)]
+            : known[text].ToList();
         if (own.Count > 0)
             return own;
         var digits = text.TrimStart('#', ' ');
@@ -195,6 +184,30 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
                 new { number = long.Parse(digits, CultureInfo.InvariantCulture), campaignId }
             )
             .ToList();
+    }
+
+    /// <summary>The recipients' own numbers of a campaign's list, or of all lists.</summary>
+    /// <param name="only">Only this number; null for all.</param>
+    static IEnumerable<(string Number, long ListId, long RecipientId)> OwnNumbers(SqliteConnection c, long? campaignId, string? only)
+    {
+        var lists = campaignId is { } of
+            ? CampaignStore.Get(c, of).ListId is { } list
+                ? [list]
+                : []
+            : c.Query<long>("SELECT id FROM list ORDER BY id").ToList();
+        foreach (var id in lists)
+            if (RowTable.Columns(c, id).FirstOrDefault(x => x.Role == Role.Key) is { } key)
+                foreach (
+                    var (number, recipient) in c.Query<(string, long)>(
+                        $"""
+                        SELECT {RowTable.Cell(key.Id)}, id FROM {RowTable.Name(id)} WHERE gone IS NULL AND {RowTable.Cell(key.Id)} IS NOT
+                            NULL
+                            AND (@only IS NULL OR {RowTable.Cell(key.Id)} = @only COLLATE NOCASE)
+                        """,
+                        new { only }
+                    )
+                )
+                    yield return (number, id, recipient);
     }
 
     /// <summary>The drop of the last piece mailed to a recipient up to a day, within its campaign's window; null for none.</summary>
@@ -311,6 +324,9 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
                 throw new BadInputException($"A file can have {MostLines:N0} responses. Divide it.");
             var batch = c.QuerySingle<long>("SELECT coalesce(max(batch), 0) + 1 FROM response");
             var (recorded, known, uncredited, missing) = (0, 0, 0, new List<string>());
+            // Gone through once: a look through the list for each line would take hours.
+            var numbers = OwnNumbers(c, campaignId, null)
+                .ToLookup(n => n.Number, n => (n.ListId, n.RecipientId), StringComparer.OrdinalIgnoreCase);
             for (var i = 0; i < lines.Count; i++)
             {
                 var line = lines[i];
@@ -319,7 +335,7 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
                     missing.Add($"Line {i + 1}: {line.On:MMM d, yyyy} is in the future.");
                     continue;
                 }
-                var found = Matches(c, line.Code, campaignId).Take(2).ToList();
+                var found = Matches(c, line.Code, campaignId, numbers).Take(2).ToList();
                 if (found.Count != 1)
                 {
                     missing.Add(

@@ -262,6 +262,8 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
             var campaign = CampaignStore.Get(c, step.CampaignId);
             var steps = CampaignStore.Steps(c, step.CampaignId);
             Check(c, campaign, steps, plan, step.Position, stepId);
+            if (step.Name != plan.Name)
+                Conditions.FollowStep(c, campaign, step, plan.Name, surroundings().Locale);
             c.Execute(
                 """
                 UPDATE campaign_step SET name = @Name, who = @who, segment_id = @SegmentId, condition = @Condition, on_date = @On,
@@ -269,14 +271,6 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
                 """,
                 Values(campaign.Id, step.Position, stepId, plan)
             );
-            if (step.Name != plan.Name)
-                foreach (
-                    var later in steps.Where(s => s.Position > step.Position && s.Condition.Contains(step.Name, StringComparison.Ordinal))
-                )
-                    c.Execute(
-                        "UPDATE campaign_step SET condition = @condition WHERE id = @Id",
-                        new { later.Id, condition = later.Condition.Replace(step.Name, plan.Name, StringComparison.Ordinal) }
-                    );
             StepDrops.Follow(c, CampaignStore.Step(c, stepId));
             Follow(c, campaign);
         });
@@ -294,6 +288,10 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
                 throw new ConflictException($"“{step.Name}” was mailed already, so its date stays.");
             Change(stepId, PlanOf(step) with { Timing = step.Timing with { On = date } });
         });
+
+    /// <summary>Gives a step another name.</summary>
+    public void Rename(long stepId, string name) =>
+        database.Write(c => Change(stepId, PlanOf(CampaignStore.Step(c, stepId)) with { Name = name }));
 
     /// <summary>A step as it is planned.</summary>
     public static StepPlan PlanOf(StepRow step) =>
@@ -323,9 +321,7 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
                 )
             )
                 throw new ConflictException($"Pieces of “{step.Name}” were produced, so it stays. Skip it instead.");
-            var later = CampaignStore
-                .Steps(c, step.CampaignId)
-                .FirstOrDefault(s => s.Position > step.Position && s.Condition.Contains(step.Name, StringComparison.OrdinalIgnoreCase));
+            var later = Conditions.AskingAbout(c, CampaignStore.Get(c, step.CampaignId), step, surroundings().Locale);
             if (later is not null)
                 throw new ConflictException(
                     $"The condition of “{later.Name}” asks about “{step.Name}”. Change it first, or skip the step."

@@ -73,11 +73,9 @@ public sealed class CheckRequests(
             Wait(campaigns, id, () => drops.Drops().Where(d => d.CampaignId == id && d.StepId is not null && d.CollectsOn is null));
     }
 
-    /// <summary>Collects who is due in campaigns, where somebody is or may be let in.</summary>
-    void Collect()
+    /// <summary>Collects who is due in campaigns, as soon as may be.</summary>
+    public void Collect()
     {
-        if (!collection.IsWorkToDo())
-            return;
         jobs.AddOnce(JobNames.Collect, 0, "Collecting who is due", Actor.Rule(time.GetUtcNow()));
         bells.Ring(JobNames.Collect);
     }
@@ -99,7 +97,8 @@ public sealed class CheckRequests(
         {
             foreach (var drop in meant())
                 Freshness(drop.Id);
-            Collect();
+            if (collection.IsWorkToDo())
+                Collect();
         }
         catch (Exception e)
         {

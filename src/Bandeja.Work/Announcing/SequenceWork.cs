@@ -5,28 +5,14 @@ using Bandeja.Store.Sequences;
 namespace Bandeja.Work.Announcing;
 
 /// <summary>Asks for what follows from a change of a campaign: checks of its steps' drops, and collecting who is due.</summary>
-public sealed class SequenceWork(
-    Database database,
-    CampaignStore campaigns,
-    JobStore jobs,
-    JobBells bells,
-    CheckRequests checks,
-    TimeProvider time
-)
+public sealed class SequenceWork(Database database, CampaignStore campaigns, CheckRequests checks)
 {
-    /// <summary>Collects who is due, as soon as may be.</summary>
-    public void Collect()
-    {
-        jobs.AddOnce(JobNames.Collect, 0, "Collecting who is due", Actor.Rule(time.GetUtcNow()));
-        bells.Ring(JobNames.Collect);
-    }
-
     /// <summary>After steps changed: their drops are checked, and who is due is collected.</summary>
     public void Follow(long campaignId)
     {
         Check(campaignId);
         if (campaigns.Get(campaignId).Goes == Core.Campaigns.CampaignMode.OneByOne)
-            Collect();
+            checks.Collect();
     }
 
     /// <summary>Checks the drops of a campaign's steps, as far as they are not up to date.</summary>

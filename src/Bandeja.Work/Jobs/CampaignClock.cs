@@ -5,8 +5,7 @@ namespace Bandeja.Work.Jobs;
 /// <summary>Goes on with campaigns as days begin: who is due is collected, and conditions that count days are asked anew. It follows the
 /// clock on the wall, so it looks every few minutes whether it is another day: a clock that is set, or a machine that slept, is
 /// noticed.</summary>
-public sealed class CampaignClock(SequenceWork work, CheckRequests checks, TimeProvider time, ILogger<CampaignClock> log)
-    : BackgroundService
+public sealed class CampaignClock(CheckRequests checks, TimeProvider time, ILogger<CampaignClock> log) : BackgroundService
 {
     static readonly TimeSpan Between = TimeSpan.FromMinutes(5);
 
@@ -23,7 +22,7 @@ public sealed class CampaignClock(SequenceWork work, CheckRequests checks, TimeP
             {
                 if (today != last)
                 {
-                    work.Collect();
+                    checks.Collect();
                     checks.All();
                     last = today;
                 }

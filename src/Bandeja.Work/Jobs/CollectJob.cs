@@ -15,14 +15,14 @@ public sealed class CollectJob(DailyCollection collection, Announcements announc
     /// <inheritdoc/>
     public string? Work(JobRow job, JobProgress progress, CancellationToken cancel)
     {
-        var drops = collection.Run(Actor.Rule(time.GetUtcNow()), cancel);
+        var (drops, wrong) = collection.Run(Actor.Rule(time.GetUtcNow()), cancel);
         foreach (var drop in drops)
         {
             announcements.Changed(Matter.Drop, drop);
             checks.Drop(drop);
         }
         announcements.Changed(Matter.Campaign);
-        return null;
+        return wrong.Count == 0 ? null : string.Join(' ', wrong);
     }
 
     /// <inheritdoc/>

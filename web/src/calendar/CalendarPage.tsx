@@ -72,7 +72,7 @@ function SubscribeDialog({ onClose }: { onClose: () => void }) {
       )}
       <div className="flex gap-2">
         <button className="btn btn-primary" onClick={() => void renew()}>
-          {secret ? "Make a new address" : "Make an address"}
+          {secret ? "Create a new address" : "Create an address"}
         </button>
         <button className="btn btn-quiet" onClick={onClose}>
           Close

@@ -4,7 +4,8 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { addDays, monthAfter, weeksOf } from "../campaigns/line";
 import { Stack } from "../ui/Stack";
-import { count, day, many, money, today } from "../ui/words";
+import { count, day, many, today } from "../ui/words";
+import { useMoney, type Money } from "../ui/useMoney";
 import { useActions } from "../ui/keys";
 import { calendarQuery, move, type MailDay } from "./calendar";
 
@@ -14,12 +15,13 @@ const longDay = (iso: string) =>
   new Date(`${iso}T00:00:00`).toLocaleDateString("en-US", { weekday: "long", month: "long", day: "numeric" });
 
 /** What a day's mail comes to, in words. */
-export const tells = (d: MailDay) =>
+const tells = (d: MailDay, money: Money) =>
   `${d.campaign} · ${d.name}: ${many(d.pieces, "piece")}${d.cents === null ? "" : `, ${d.about ? "about " : ""}${money(d.cents)}`}${d.mailed ? ", mailed" : ""}`;
 
 /** A month, or a week of it: what is mailed on each day. In the large form, dates are moved by dragging or by keys. */
 export function MonthGrid({ small = false, week = false }: { small?: boolean; week?: boolean }) {
   const navigate = useNavigate();
+  const money = useMoney();
   const now = today();
   const [month, setMonth] = useState(now.slice(0, 7));
   const [weekOf, setWeekOf] = useState(now);
@@ -41,7 +43,8 @@ export function MonthGrid({ small = false, week = false }: { small?: boolean; we
     void move(current, on);
   };
   const closed = new Map((view?.closed ?? []).map((h) => [h.date, h.name]));
-  const isClosed = (iso: string) => closed.has(iso) || [0, 6].includes(new Date(`${iso}T00:00:00`).getDay());
+  const isClosed = (iso: string) => closed.has(iso);
+  const holiday = (iso: string) => (longDay(iso).startsWith(`${closed.get(iso)},`) ? undefined : closed.get(iso));
   useActions(
     small
       ? []
@@ -102,18 +105,18 @@ export function MonthGrid({ small = false, week = false }: { small?: boolean; we
                   >
                     <span
                       className={`block px-1 pt-0.5 text-[12px] ${outside ? "opacity-60" : ""} ${iso === now ? "font-bold" : "text-faint"}`}
-                      title={closed.get(iso)}
+                      title={holiday(iso)}
                     >
                       {Number(iso.slice(8))}
-                      {!small && closed.has(iso) && <span className="ml-1.5 text-[11px]">{closed.get(iso)}</span>}
+                      {!small && holiday(iso) && <span className="ml-1.5 text-[11px]">{holiday(iso)}</span>}
                     </span>
                     {small
                       ? of.length > 0 && (
                           <Link
                             className="block px-1"
                             to={of.length === 1 && of[0]?.dropId ? `/drops/${of[0].dropId}` : "/calendar"}
-                            title={of.map(tells).join("\n")}
-                            aria-label={`${longDay(iso)}: ${of.map(tells).join("; ")}`}
+                            title={of.map((d) => tells(d, money)).join("\n")}
+                            aria-label={`${longDay(iso)}: ${of.map((d) => tells(d, money)).join("; ")}`}
                           >
                             <Stack
                               count={of.reduce((n, d) => n + d.pieces, 0) || 1}
@@ -138,7 +141,7 @@ export function MonthGrid({ small = false, week = false }: { small?: boolean; we
                                   : "border-primary/50 bg-primary/10"
                             } ${chosen === key(d) ? "outline-2 outline-primary" : ""} ${d.canMove ? "cursor-grab" : "cursor-pointer"}`}
                             aria-pressed={chosen === key(d)}
-                            title={`${longDay(iso)}: ${tells(d)}`}
+                            title={`${longDay(iso)}: ${tells(d, money)}`}
                           >
                             <span className="sr-only">
                               {longDay(iso)}, {d.campaign}:{" "}
@@ -160,7 +163,7 @@ export function MonthGrid({ small = false, week = false }: { small?: boolean; we
       {!small && (
         <p className="mt-2 min-h-5 shrink-0 text-[12.5px] text-faint" role="status">
           {current
-            ? `${tells(current)}. ${current.canMove ? "Arrow keys move its date; Enter opens it." : "Its date stays; Enter opens it."}`
+            ? `${tells(current, money)}. ${current.canMove ? "Arrow keys move its date; Enter opens it." : "Its date stays; Enter opens it."}`
             : days.length
               ? "Click a drop, then move it with the arrow keys, or drag it to another day."
               : "Nothing is mailed in this stretch."}

@@ -8,7 +8,7 @@ import { Dialog } from "../ui/Dialog";
 import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
-import { count, day, many } from "../ui/words";
+import { count, day, many, today } from "../ui/words";
 import { CampaignLine } from "./CampaignLine";
 import { campaignQuery, change, left, leaveNames, type Campaign, type LeaveReason, type Step } from "./campaigns";
 import { CampaignPeople } from "./CampaignPeople";
@@ -47,8 +47,7 @@ export function CampaignPage() {
             <>
               {c.listName} · {many(c.people, "recipient")} {c.mode === "OneByOne" ? "so far, one by one" : "together"}
               <span className="block">
-                {c.startsOn &&
-                  `began ${day(c.startsOn)}`.replace("began", c.startsOn > new Date().toISOString().slice(0, 10) ? "begins" : "began")}
+                {c.startsOn && `${c.startsOn > today() ? "begins" : "began"} ${day(c.startsOn)}`}
               </span>
             </>
           )

@@ -125,7 +125,7 @@ function Row({ campaign, person: p, onLeave }: { campaign: Campaign; person: Per
         </span>
       )}
       {p.leftOn ? (
-        <button className="btn btn-xs btn-quiet w-16" onClick={back} aria-label={`Bring ${p.name} back`}>
+        <button className="btn btn-xs btn-quiet w-16" onClick={back} aria-label={`Undo: ${p.name} left`}>
           Undo
         </button>
       ) : (

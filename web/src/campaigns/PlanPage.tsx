@@ -6,7 +6,7 @@ import { listsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { sayWrong } from "../ui/notices";
 import { count, today } from "../ui/words";
-import { campaignQuery, patternsQuery, type Campaign } from "./campaigns";
+import { campaignQuery, change, patternsQuery, type Campaign } from "./campaigns";
 
 type Entry = Schema["Entry"];
 
@@ -38,6 +38,10 @@ function PlanForm({ from, copies }: { from: Campaign | null; copies: boolean }) 
   const listId = list || lists[0]?.id || 0;
   const ready =
     name.trim() !== "" && listId > 0 && start !== "" && (mode === "Together" || entry !== "Condition" || entryFilter.trim() !== "");
+  const removePattern = async () => {
+    const done = await change(ask(api.DELETE("/api/patterns/{id}", { params: { path: { id: Number(pattern) } } })), "The pattern is removed. Campaigns keep their steps.");
+    if (done) setPattern("");
+  };
   const save = async () => {
     setBusy(true);
     try {
@@ -202,6 +206,11 @@ function PlanForm({ from, copies }: { from: Campaign | null; copies: boolean }) 
                 </option>
               ))}
             </select>
+            {pattern !== "" && (
+              <button type="button" className="btn btn-sm btn-quiet justify-self-start" onClick={() => void removePattern()}>
+                Remove this pattern
+              </button>
+            )}
           </label>
         )}
         <div className="ml-[162px] flex gap-2">

@@ -39,6 +39,7 @@ export function StepDialog({
   const segments = useQuery({ ...segmentsQuery(campaign.listId ?? 0), enabled: campaign.listId !== null }).data ?? [];
   const position = step?.position ?? before?.position ?? campaign.steps.length + 1;
   const earlier = campaign.steps.filter((s) => s.position < position);
+  const later = campaign.steps.filter((s) => s.position >= position);
   const complete = plan.name.trim() !== "" && plan.designIds.length > 0;
   const settled = useDelayed(plan, 400);
   const body = (p: StepPlan) =>
@@ -183,14 +184,7 @@ export function StepDialog({
                   onChange={(e) => set({ condition: e.target.value })}
                 />
                 <p className="text-[12px] leading-4 text-faint">
-                  Besides the list’s columns:{" "}
-                  {[
-                    ...earlier.flatMap((s) => [`Mailed ${s.name}`, `Days since ${s.name}`, `Returned ${s.name}`]),
-                    "Responded",
-                    "Responded on",
-                    "Amount received",
-                  ].join(", ")}
-                  .
+                  Besides the list’s columns: {campaign.fields.filter((f) => !later.some((s) => f.endsWith(` ${s.name}`))).join(", ")}.
                 </p>
               </>
             )}

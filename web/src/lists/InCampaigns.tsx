@@ -5,10 +5,12 @@ import { api, ask, type Schema } from "../api/client";
 import { campaignsQuery } from "../api/queries";
 import { change, comeBack, placesQuery } from "../campaigns/campaigns";
 import { LeaveDialog } from "../campaigns/CampaignPeople";
-import { day, money } from "../ui/words";
+import { day } from "../ui/words";
+import { useMoney } from "../ui/useMoney";
 
 /** Where a recipient stands in the campaigns of their list, and what came in from them. */
 export function InCampaigns({ listId, recipientId, name }: { listId: number; recipientId: number; name: string }) {
+  const money = useMoney();
   const places = useQuery(placesQuery(listId, recipientId)).data ?? [];
   const responses =
     useQuery({

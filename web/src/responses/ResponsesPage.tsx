@@ -10,7 +10,8 @@ import { Dialog } from "../ui/Dialog";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
-import { count, day, many, money, today } from "../ui/words";
+import { count, day, many, today } from "../ui/words";
+import { useMoney } from "../ui/useMoney";
 import { readAmount, readLines } from "./lines";
 
 type Responder = Schema["Responder"];
@@ -19,6 +20,7 @@ const responsesQuery = () => ({ queryKey: ["drop", "responses"], queryFn: () => 
 
 /** Responses one after another: the number on the reply, where there is one the amount; or many of them at once. */
 export function ResponsesPage() {
+  const money = useMoney();
   const [params, setParams] = useSearchParams();
   const campaignId = Number(params.get("campaign") ?? 0) || null;
   const campaigns = (useQuery(campaignsQuery()).data ?? []).filter((c) => c.mode !== "Drops");
@@ -32,7 +34,7 @@ export function ResponsesPage() {
   const [missed, setMissed] = useState<string | null>(null);
   const [importing, setImporting] = useState(false);
   const entry = useRef<HTMLInputElement>(null);
-  const money_ = useRef<HTMLInputElement>(null);
+  const amountField = useRef<HTMLInputElement>(null);
   const person = found[at];
   const wrongAmount = amount.trim() !== "" && readAmount(amount) === null;
   const next = () => {
@@ -52,7 +54,7 @@ export function ResponsesPage() {
       setFound(people);
       setAt(0);
       setMissed(people.length === 0 ? code.trim() : null);
-      if (people.length) money_.current?.focus();
+      if (people.length) amountField.current?.focus();
       else {
         soundNotFound();
         entry.current?.select();
@@ -157,7 +159,7 @@ export function ResponsesPage() {
             <label>
               <span className="mb-1 block font-semibold">Amount</span>
               <input
-                ref={money_}
+                ref={amountField}
                 className={`input input-lg w-32 text-right tabular-nums ${wrongAmount ? "input-error" : ""}`}
                 inputMode="decimal"
                 placeholder="none"
@@ -204,7 +206,7 @@ export function ResponsesPage() {
                   recipient.
                 </p>
               )}
-              <p className="mt-2 text-faint">Enter records it. They leave the campaign and get no further step.</p>
+              <p className="mt-2 text-faint">Enter records it. Where the campaign has steps, they leave it and get no further step.</p>
               {found.length > 1 && (
                 <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Who is meant">
                   {found.map((f, i) => (

@@ -44,7 +44,7 @@ export const today = () => {
 };
 
 /** Cents as $1,234.50. */
-export const money = (cents: number, currency = "USD") =>
+export const money = (cents: number, currency: string) =>
   new Intl.NumberFormat("en-US", { style: "currency", currency }).format(cents / 100);
 
 /** A part of a whole as 15.2%; a dash where there is nothing to divide. */
