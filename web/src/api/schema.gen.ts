@@ -10561,7 +10561,7 @@ export interface components {
         /** @description The calendar's days and settings. */
         CalendarView: {
             days: components["schemas"]["MailDay"][];
-            /** @description Days of the stretch on which nothing is mailed beside the weekend, with their names. */
+            /** @description Days of the stretch on which nothing is mailed: the name of the holiday, or of the day of the week. */
             closed: components["schemas"]["Holiday"][];
         };
         /** @enum {unknown} */

@@ -39,7 +39,10 @@ function PlanForm({ from, copies }: { from: Campaign | null; copies: boolean }) 
   const ready =
     name.trim() !== "" && listId > 0 && start !== "" && (mode === "Together" || entry !== "Condition" || entryFilter.trim() !== "");
   const removePattern = async () => {
-    const done = await change(ask(api.DELETE("/api/patterns/{id}", { params: { path: { id: Number(pattern) } } })), "The pattern is removed. Campaigns keep their steps.");
+    const done = await change(
+      ask(api.DELETE("/api/patterns/{id}", { params: { path: { id: Number(pattern) } } })),
+      "The pattern is removed. Campaigns keep their steps.",
+    );
     if (done) setPattern("");
   };
   const save = async () => {
