@@ -14,6 +14,7 @@ using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;
 using Bandeja.Store.Lists;
 using Bandeja.Store.Mail;
+using Bandeja.Store.People;
 using Bandeja.Store.Proofs;
 using Bandeja.Store.Returns;
 using Bandeja.Store.Runs;
@@ -172,7 +173,7 @@ public static class Application
         services
             .AddSingleton<BenchStore>()
             .AddSingleton<PieceFinder>()
-            .AddSingleton<ReturnStore>()
+            .AddSingleton<ReturnStore>().AddSingleton<ReturnImport>()
             .AddSingleton<Removals>()
             .AddSingleton<RemovedFiles>()
             .AddSingleton<ListUndo>()
@@ -248,6 +249,7 @@ public static class Application
         services.AddSingleton<PostOffice>().AddHostedService(s => s.GetRequiredService<PostOffice>());
         services.AddSingleton<ProofStore>().AddSingleton<ProofSets>().AddSingleton<ProofPdf>();
         services.AddSingleton(s => new OneOffs(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
+        services.AddSingleton<PeopleFolder>().AddSingleton<PersonFileStore>().AddSingleton<PersonFiles>().AddSingleton<PeopleRecognition>().AddSingleton<PeopleStore>();
         services.AddSingleton<EventHub>().AddSingleton<CheckRequests>().AddSingleton<Announcements>().AddSingleton<JobQueue>();
         Acts(services);
         services
@@ -262,6 +264,7 @@ public static class Application
             .AddSingleton<IJobKind, ListCheckJob>()
             .AddSingleton<IJobKind, ComputeJob>()
             .AddSingleton<IJobKind, DuplicateJob>()
+            .AddSingleton<IJobKind, PeopleJob>()
             .AddSingleton<IJobKind, ReloadJob>()
             .AddSingleton<IJobKind, DetailJob>()
             .AddSingleton<IJobKind, SuppressionJob>();
@@ -333,6 +336,7 @@ public static class Application
         DropEndpoints.Map(api);
         CampaignEndpoints.Map(api);
         ResponseEndpoints.Map(api);
+        PeopleEndpoints.Map(api);
         WorkEndpoints.Map(api);
         ProofEndpoints.Map(api);
         OneOffEndpoints.Map(api);

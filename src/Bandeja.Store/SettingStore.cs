@@ -1,9 +1,11 @@
 using System.Text.Json;
 using Bandeja.Core.Addressing;
+using Bandeja.Core.Contact;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
 using Bandeja.Core.Returns;
 using Dapper;
+using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store;
 
@@ -64,6 +66,25 @@ public sealed class SettingStore(Database database)
             )
         );
     }
+
+    const string ContactKey = "contact limits";
+
+    /// <summary>How much mail somebody gets at most; none where nothing is limited.</summary>
+    public IReadOnlyList<ContactLimit> ContactLimits()
+    {
+        using var c = database.Open();
+        return ContactLimits(c);
+    }
+
+    /// <inheritdoc cref="ContactLimits()"/>
+    public static IReadOnlyList<ContactLimit> ContactLimits(SqliteConnection c) =>
+        c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = @ContactKey", new { ContactKey }) is { } json
+            ? JsonSerializer.Deserialize<ContactLimit[]>(json)!
+            : [];
+
+    /// <summary>Sets how much mail somebody gets at most.</summary>
+    public void SetContactLimits(IReadOnlyList<ContactLimit> limits) =>
+        database.Write(c => c.Execute(Upsert, new { Key = ContactKey, Value = JsonSerializer.Serialize(limits) }));
 
     const string LaddersKey = "salutations";
 

@@ -65,7 +65,6 @@ test("sixty days of a renewal in three steps: people respond, move, are pulled, 
   page,
   server,
 }) => {
-  test.setTimeout(300_000);
   let today = start;
   const go = async (day) => {
     const days = (at(day) - at(today)) / 86_400_000;
@@ -229,7 +228,6 @@ test("sixty days of a renewal in three steps: people respond, move, are pulled, 
 });
 
 test("sixty days one by one: each has a clock, what is due is collected, held against a model", async ({ page, server }) => {
-  test.setTimeout(300_000);
   let today = start;
   const list = await bringInQuietly(page, "guests.csv", csv(names.slice(0, 3)));
   const [welcome, visit] = [await letter(page, list, "Welcome", "Welcome"), await letter(page, list, "Visit", "Come and see")];

@@ -117,7 +117,7 @@ export async function bringInQuietly(page, name, text) {
 
 /** Waits until the pieces of a drop are checked after what was changed last. */
 export const checked = (page, dropId) =>
-  expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking, { timeout: 60_000 }).toBe(false);
+  expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking).toBe(false);
 
 export const tray = (page, name) => page.getByTestId(`tray-${name}`);
 

@@ -30,7 +30,6 @@ function readDocx(bytes) {
 }
 
 test("a word processor's letter becomes a letter: matched, proofed, and produced as PDF and as a DOCX each", async ({ page }) => {
-  test.setTimeout(240_000);
   const listId = await bringInQuietly(page, "members.csv", members);
   await page.goto(`/lists/${listId}/details/new`);
   await page.getByLabel("List file").setInputFiles({ name: "visits.csv", mimeType: "text/csv", buffer: Buffer.from(visits) });

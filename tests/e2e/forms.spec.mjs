@@ -36,7 +36,6 @@ const csv = [
 ].join("\r\n");
 
 test("an application form is filled in for two hundred people, proofed, mended, and produced printed in and fillable", async ({ page }) => {
-  test.setTimeout(240_000);
   const listId = await bringInQuietly(page, "applicants.csv", csv);
   const designId = await test.step("the PDF becomes a form, its fields matched though their order is another", async () => {
     await page.goto("/designs");

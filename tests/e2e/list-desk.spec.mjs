@@ -22,7 +22,6 @@ const newer = nasty
   .concat("\r\nM-10,,Zofia,Nowak,3 Kelp Avenue,Fernquay,OR,97412,zofia@example.org,70,2026-01-01"); // added
 
 test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly who and why", async ({ page }) => {
-  test.setTimeout(180_000);
   await bringIn(page, "till.csv", nasty);
   const grid = page.getByRole("grid");
   const pane = page.getByLabel("Beside the table");

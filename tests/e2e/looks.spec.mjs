@@ -70,7 +70,6 @@ const uploaded = async (page) => {
 // In two halves, so that two workers share them.
 for (const half of [0, 1])
   test(`views of the demo are sound by WCAG 2.2 AA and fit the window, by day and by night, ${half + 1} of 2`, async ({ page }) => {
-    test.setTimeout(400_000);
     await page.addInitScript(() => self === top && localStorage.setItem("bandeja.theme", "bandeja"));
     for (const view of views.filter((_, i) => i % 2 === half)) {
       await page.goto(view.includes("/document/") ? view.replace("/?", `/${await uploaded(page)}?`) : view);

@@ -114,6 +114,6 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await page.getByRole("button", { name: "Set", exact: true }).click();
   await expect(page.getByRole("list", { name: "The package" }).getByRole("button")).toHaveText([/Letter/, /Shelf tags/]);
   await page.goto(`/drops/${drop}/proof`);
-  await expect(tray(page, "Ready")).toHaveText("3", { timeout: 30_000 });
+  await expect(tray(page, "Ready")).toHaveText("3");
   expect((await pageText(page, "Dear Ana,")).match(/Ana/g)).toHaveLength(2);
 });

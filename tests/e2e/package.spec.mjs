@@ -30,7 +30,7 @@ async function placeOf(path, pageNumber, text) {
   };
 }
 
-const saved = (page) => expect(page.getByTestId("save-state")).toContainText("saved", { timeout: 20_000 });
+const saved = (page) => expect(page.getByTestId("save-state")).toContainText("saved");
 
 async function beginDesign(page, kind, name) {
   await page.goto("/designs");
@@ -43,7 +43,6 @@ async function beginDesign(page, kind, name) {
 }
 
 test("letter, envelope and labels of one drop agree in texts, order and places", async ({ page }) => {
-  test.setTimeout(240_000);
   await page.request.put("/api/settings/organisation", { data: { name: "Fernquay Botanic Garden", locale: "en-US", currency: "USD" } });
   const listId = await bringInQuietly(page, "Guests.csv", rows);
 
@@ -137,7 +136,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.waitForURL(/\/drops\/\d+\/proof$/);
     dropId = Number(/drops\/(\d+)/.exec(page.url())[1]);
     // No street: needs a look. It is corrected where it was seen, and all three pieces follow.
-    await expect(tray(page, "NeedsALook")).toHaveText("1", { timeout: 30_000 });
+    await expect(tray(page, "NeedsALook")).toHaveText("1");
     await page.keyboard.press("1");
     await pageText(page, "Dear Meera,");
     await expect(page.getByText("The address has no street line.").first()).toBeVisible();

@@ -3,11 +3,12 @@ import { launchOptions } from "./server.mjs";
 
 export default defineConfig({
   testDir: ".",
-  timeout: 90_000,
-  expect: { timeout: 15_000 },
+  // Waits end with what they wait for; these ends are only for what never comes, on a machine many times slower too.
+  timeout: 900_000,
+  expect: { timeout: 120_000 },
   // Each test has a server of its own, so two can go side by side.
   workers: 2,
   // Two servers and two browsers on two cores: what fails once is tried once more, and is told as flaky.
   retries: 1,
-  use: { actionTimeout: 40_000, viewport: { width: 1280, height: 800 }, launchOptions, acceptDownloads: true, trace: "off" },
+  use: { actionTimeout: 120_000, viewport: { width: 1280, height: 800 }, launchOptions, acceptDownloads: true, trace: "off" },
 });

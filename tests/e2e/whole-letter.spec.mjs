@@ -37,7 +37,6 @@ function placeOf(pdf, pageNumber, word) {
 test("a renewal letter with letterhead, watermark, brackets, a table with its total, two locales and a picture, written and produced", async ({
   page,
 }) => {
-  test.setTimeout(180_000);
   const listId = await bringInQuietly(page, "members.csv", members);
   await page.goto(`/lists/${listId}`);
   await page.getByRole("tab", { name: "Detail rows" }).click();

@@ -32,6 +32,7 @@ import { ReportPage } from "./report/ReportPage";
 import { ResponsesPage } from "./responses/ResponsesPage";
 import { ReturnsPage } from "./returns/ReturnsPage";
 import { CalendarSettingsPage } from "./settings/CalendarPage";
+import { ContactPage } from "./settings/ContactPage";
 import { TypefacesPage } from "./settings/TypefacesPage";
 import { PricesPage } from "./settings/PricesPage";
 import { SalutationsPage } from "./settings/SalutationsPage";
@@ -108,6 +109,7 @@ export const router = createBrowserRouter([
       { path: "settings/salutations", Component: SalutationsPage },
       { path: "settings/prices", Component: PricesPage },
       { path: "settings/calendar", Component: CalendarSettingsPage },
+      { path: "settings/contact-limit", Component: ContactPage },
       { path: "settings/typefaces", Component: TypefacesPage },
       { path: "*", Component: WentWrong },
     ],

@@ -18,6 +18,7 @@ public sealed record DesignError(int Block, string Source, LanguageError Error);
 /// <param name="Addressing">How the organisation writes addresses and greets.</param>
 /// <param name="SenderAddress">The organisation's postal address, a line each.</param>
 /// <param name="Rows">Names of the letter that stand for detail rows though they are called otherwise.</param>
+/// <param name="Own">Finds a document that is kept with a recipient, by its name; null where there are none.</param>
 /// <param name="Files">Finds a file of a folder of attachments by its name; null where there are none.</param>
 /// <param name="Fields">What becomes of a form's fields; null for what the form says.</param>
 public sealed record LetterSetting(
@@ -32,7 +33,8 @@ public sealed record LetterSetting(
     string SenderAddress = "",
     Func<long, string, Mail.MailFileFacts?>? Files = null,
     IReadOnlyList<RowsMatch>? Rows = null,
-    FormOutput? Fields = null
+    FormOutput? Fields = null,
+    Func<long, string, OwnDocument?>? Own = null
 )
 {
     /// <summary>The names that the design's fields can use.</summary>
@@ -104,7 +106,7 @@ public sealed class BoundLetter : IBoundDesign
         (Design, Setting) = (design, setting);
         var names = setting.Names;
         var errors = new List<DesignError>();
-        var maker = new FlowMaker(setting.Fonts, NewContext(default), setting.Pictures);
+        var maker = new FlowMaker(setting.Fonts, NewContext(default), setting.Pictures, setting.Own);
         var binder = new BlockBinder(maker, errors);
         var width = design.Page.TextWidth;
         binder.Sheet = design.Page;

@@ -25,7 +25,13 @@ public sealed record PictureFacts(
 
 /// <summary>Makes flows of bound blocks for the recipient that the context stands at. Serves one thread.</summary>
 /// <param name="pictures">Finds a picture by its id or name; null where pictures are taken as they are said to be.</param>
-sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string, PictureFacts?>? pictures)
+/// <param name="own">Finds a document that is kept with a recipient: it comes before a picture of the same name.</param>
+sealed class FlowMaker(
+    FontLibrary fonts,
+    EvaluationContext context,
+    Func<string, PictureFacts?>? pictures,
+    Func<long, string, OwnDocument?>? own = null
+)
 {
     /// <summary>More bytes than this of one picture in every piece are an issue: a file for each recipient, or an email, carries them each
     /// time.</summary>
@@ -682,7 +688,7 @@ sealed class FlowMaker(FontLibrary fonts, EvaluationContext context, Func<string
             return default;
         if (pictures is null)
             return (name, box.Width, box.Height);
-        if (pictures(name) is not { } facts)
+        if (((source is null ? null : own?.Invoke(context.Row.Recipient, name)?.Picture) ?? pictures(name)) is not { } facts)
         {
             notes.Pictures.Add(new(PictureIssue.Missing, subject, name, notes.Place));
             return default;

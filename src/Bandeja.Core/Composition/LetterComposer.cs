@@ -115,7 +115,7 @@ public sealed class LetterComposer : IPieceComposer
         page = letter.Design.Page;
         context = letter.NewContext(today);
         layout = new(letter.Setting.Fonts);
-        maker = new(letter.Setting.Fonts, context, letter.Setting.Pictures);
+        maker = new(letter.Setting.Fonts, context, letter.Setting.Pictures, letter.Setting.Own);
     }
 
     Letterhead Head => letter.Design.Head;

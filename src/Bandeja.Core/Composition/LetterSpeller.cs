@@ -23,7 +23,7 @@ public sealed class LetterSpeller
     {
         this.letter = letter;
         context = letter.NewContext(today);
-        maker = new(letter.Setting.Fonts, context, letter.Setting.Pictures);
+        maker = new(letter.Setting.Fonts, context, letter.Setting.Pictures, letter.Setting.Own);
     }
 
     /// <summary>The letter that is filled.</summary>

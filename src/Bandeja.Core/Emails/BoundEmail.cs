@@ -37,7 +37,7 @@ public sealed class BoundEmail : IBoundDesign
         (Design, Setting) = (design, setting);
         var names = setting.Names;
         var errors = new List<DesignError>();
-        var maker = new FlowMaker(setting.Fonts, NewContext(default), setting.Pictures);
+        var maker = new FlowMaker(setting.Fonts, NewContext(default), setting.Pictures, setting.Own);
         var binder = new BlockBinder(maker, errors);
         Body = binder.Bind(design.Blocks, names, new(0, design.Width, [], null, false, "the body"));
         SharedNotes = maker.SharedNotes;

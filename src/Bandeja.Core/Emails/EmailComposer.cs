@@ -248,8 +248,8 @@ public sealed class EmailComposer : IPieceComposer
                         )
                     );
                     break;
-                case FileAttach file:
-                    all.Add(new(Named(bound, "attachment", null), null, null, file.File, file.Size));
+                case FileAttach same:
+                    all.Add(new(Named(bound, "attachment", null), null, null, same.File, same.Size));
                     break;
                 case FolderAttach folder when bound.Source is { } source:
                     context.Place = "an attachment";
@@ -265,13 +265,21 @@ public sealed class EmailComposer : IPieceComposer
                         issues.Add(new(MailIssueKind.Attachment, subject, "", $"{subject} is blank, so there is no file to attach."));
                         break;
                     }
-                    if (email.Setting.Files?.Invoke(folder.FolderId, leaf) is not { } found)
+                    var isOwn = folder.FolderId == FolderAttach.OwnDocuments;
+                    var file = isOwn
+                        ? email.Setting.Own?.Invoke(context.Row.Recipient, leaf) is { } kept
+                            ? new MailFileFacts(kept.File, kept.Name, kept.Size)
+                            : null
+                        : email.Setting.Files?.Invoke(folder.FolderId, leaf);
+                    if (file is not { } found)
                         issues.Add(
                             new(
                                 MailIssueKind.Attachment,
                                 subject,
                                 leaf,
-                                $"There is no file “{Evaluator.Short(leaf)}” in the folder of attachments."
+                                isOwn
+                                    ? $"There is no document “{Evaluator.Short(leaf)}” kept with this recipient."
+                                    : $"There is no file “{Evaluator.Short(leaf)}” in the folder of attachments."
                             )
                         );
                     else

@@ -17,7 +17,11 @@ public sealed record FileAttach(string File, string Name, long Size) : MailAttac
 
 /// <summary>A file of the recipient's own out of a folder that was brought in.</summary>
 /// <param name="Source">An expression whose value is the name of the file.</param>
-public sealed record FolderAttach(long FolderId, string Source, string Name) : MailAttach(Name);
+public sealed record FolderAttach(long FolderId, string Source, string Name) : MailAttach(Name)
+{
+    /// <summary>Stands for the documents that are kept with each recipient, in place of a folder.</summary>
+    public const long OwnDocuments = -1;
+}
 
 /// <summary>An email as it is written, before it meets a list. All texts of the headers may hold fields.</summary>
 /// <param name="Width">Of the text in points; 600 CSS pixels are the width that mail programs leave.</param>

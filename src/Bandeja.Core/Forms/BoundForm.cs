@@ -26,6 +26,9 @@ public sealed class BoundForm : IBoundDesign
     /// <summary>For whom it goes into the package; null for everyone.</summary>
     internal Expression? When { get; }
 
+    /// <summary>The name of the recipient's own document that goes in place of the file; null for the file.</summary>
+    internal Template? Own { get; }
+
     /// <summary>Binds a design.</summary>
     public BoundForm(FormDesign design, LetterSetting setting)
     {
@@ -70,6 +73,7 @@ public sealed class BoundForm : IBoundDesign
             ),
         ];
         When = design.When is { } when ? Parsed(when, design.Facts.Fields.Count + design.Boxes.Count) : null;
+        Own = design.Own is { } own ? Text(own, design.Facts.Fields.Count + design.Boxes.Count + 1, names) : null;
         Errors = errors;
         UsedColumns = DesignReading.Used(this.Expressions(), setting.Columns, false);
     }
@@ -103,7 +107,7 @@ public sealed class BoundForm : IBoundDesign
 
     /// <inheritdoc/>
     public IEnumerable<TemplatePart> Parts =>
-        Fields.SelectMany(f => f.Answer?.Parts ?? []).Concat(Boxes.SelectMany(b => b.Text?.Parts ?? []));
+        Fields.SelectMany(f => f.Answer?.Parts ?? []).Concat(Boxes.SelectMany(b => b.Text?.Parts ?? [])).Concat(Own?.Parts ?? []);
 
     /// <inheritdoc/>
     public IEnumerable<Expression> Unprinted => Boxes.Where(b => b.Box.Use != FormBoxUse.Mark).Select(b => b.Source).OfType<Expression>();

@@ -145,6 +145,8 @@ public sealed class FormComposer : IPieceComposer
             if (!Holds(Evaluator.Evaluate(when, context)))
                 return new([], context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes) { Omitted = true };
         }
+        if (form.Own is { } own && row.Recipient > 0)
+            return OwnPages(own, notes);
         if (form.Setting.Pictures is { } pictures && pictures(form.Design.Asset) is null)
             notes.Pictures.Add(new(PictureIssue.Missing, "form", form.Design.File, "the form's pages"));
         var pages = grounds.Select(g => new List<PageItem>(g)).ToArray();
@@ -163,6 +165,22 @@ public sealed class FormComposer : IPieceComposer
             context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()],
             notes
         );
+    }
+
+    /// <summary>All pages of the document that is kept with the recipient, each as large as its first page is.</summary>
+    ComposedPiece OwnPages(Template own, LayoutNotes notes)
+    {
+        var name = Printed(own, null, "the name of their own document");
+        var pages = new List<LaidOutPage>();
+        if (name.Length == 0 || form.Setting.Own?.Invoke(context.Row.Recipient, name)?.Picture is not { } facts)
+            notes.Pictures.Add(new(PictureIssue.Missing, "document", name, "their own document"));
+        else
+            for (var page = 1; page <= facts.Pages; page++)
+            {
+                var asset = page == 1 ? facts.Asset : $"{facts.Asset}#{page}";
+                pages.Add(new(facts.Width, facts.Height, [new PictureItem(0, 0, facts.Width, facts.Height, asset)]));
+            }
+        return new(pages, context.Problems.Count == 0 ? [] : [.. context.Problems.Distinct()], notes);
     }
 
     /// <summary>What a template comes to. Blank stays blank: a form says itself what must be filled in.</summary>
@@ -349,7 +367,8 @@ public sealed class FormComposer : IPieceComposer
         }
         if (asset is null)
             return;
-        var facts = form.Setting.Pictures?.Invoke(asset);
+        var kept = bound.Source is null ? null : form.Setting.Own?.Invoke(context.Row.Recipient, asset)?.Picture;
+        var facts = kept ?? form.Setting.Pictures?.Invoke(asset);
         if (facts is null && form.Setting.Pictures is not null)
         {
             notes.Pictures.Add(new(PictureIssue.Missing, bound.Box.Value is { Length: > 0 } v ? v : asset, asset, notes.Place));

@@ -61,6 +61,8 @@ public sealed record FormBox(
 /// <param name="File">What it was called.</param>
 /// <param name="Answers">By the name of a field, text with fields that fills it in; empty text leaves it empty, and a field without an
 /// answer keeps what the file has.</param>
+/// <param name="Own">The name, with fields, of a document that is kept with each recipient and goes in place of the file; null for the
+/// file.</param>
 /// <param name="When">A condition for whom it goes into the package; null for everyone.</param>
 public sealed record FormDesign(
     string Asset,
@@ -69,5 +71,6 @@ public sealed record FormDesign(
     IReadOnlyDictionary<string, string> Answers,
     IReadOnlyList<FormBox> Boxes,
     FormOutput Output,
-    string? When = null
+    string? When = null,
+    string? Own = null
 );

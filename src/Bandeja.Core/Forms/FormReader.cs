@@ -68,7 +68,8 @@ public static class FormReader
             answers,
             boxes,
             Named((string?)root["output"], FormOutput.Printed),
-            string.IsNullOrWhiteSpace((string?)root["when"]) ? null : Short((string)root["when"]!)
+            string.IsNullOrWhiteSpace((string?)root["when"]) ? null : Short((string)root["when"]!),
+            string.IsNullOrWhiteSpace((string?)root["own"]) ? null : Short((string)root["own"]!)
         );
     }
 

@@ -8,13 +8,20 @@ public interface IRow
 
     /// <summary>The recipient's rows of a set of detail rows, by the set's position.</summary>
     IReadOnlyList<IRow> Details(int set) => [];
+
+    /// <summary>Whose values they are; 0 where that is nobody on a list.</summary>
+    long Recipient => 0;
 }
 
 /// <summary>A row held in memory.</summary>
 /// <param name="values">Its values.</param>
 /// <param name="details">Finds its detail rows by the set's position, where they are wanted.</param>
-public sealed class ArrayRow(string?[] values, Func<int, IReadOnlyList<IRow>>? details = null) : IRow
+/// <param name="recipient">Whose values they are; 0 for nobody.</param>
+public sealed class ArrayRow(string?[] values, Func<int, IReadOnlyList<IRow>>? details = null, long recipient = 0) : IRow
 {
+    /// <inheritdoc/>
+    public long Recipient => recipient;
+
     /// <inheritdoc/>
     public IReadOnlyList<IRow> Details(int set) => details?.Invoke(set) ?? [];
 

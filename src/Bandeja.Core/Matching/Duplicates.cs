@@ -11,6 +11,20 @@ public enum DuplicateReason
     Near,
 }
 
+/// <summary>The reasons as people read them.</summary>
+public static class DuplicateReasons
+{
+    /// <summary>For instance <c>the same email address</c>.</summary>
+    public static string Words(this DuplicateReason reason) =>
+        reason switch
+        {
+            DuplicateReason.SameKey => "the same key",
+            DuplicateReason.SameEmail => "the same email address",
+            DuplicateReason.SameNameAndAddress => "the same name and address",
+            DuplicateReason.Near => "nearly the same name and address",
+        };
+}
+
 /// <summary>Two recipients that may be the same person.</summary>
 /// <param name="A">The one that came first.</param>
 /// <param name="B">The other.</param>
@@ -154,25 +168,54 @@ public static class Duplicates
                     yield return (rows[group[0]], rows[group[i]]);
     }
 
-    static IEnumerable<ArraySegment<int>> Buckets(MatchRow[] rows) =>
-        Groups(
-            rows,
-            i =>
-                rows[i] is var r && (r.Place.Length == 0 || r.Name.Length == 0 || r.Street.Length == 0)
-                    ? 0
-                    : Hash(
-                        Hash(Start, r.Place),
-                        char.IsAsciiDigit(r.Street[0]) ? HouseNumber(r.Street) : r.Street.AsSpan(0, Math.Min(4, r.Street.Length))
-                    ),
-            i =>
-            {
-                var r = rows[i];
-                if (r.Place.Length == 0 || r.Name.Length == 0)
-                    return 0;
-                Span<char> skeleton = stackalloc char[SkeletonLength];
-                return Hash(Hash(Start + 1, r.Place), skeleton[..Skeleton(r.Family, skeleton)]);
-            }
-        );
+    static IEnumerable<ArraySegment<int>> Buckets(MatchRow[] rows) => Groups(rows, i => HouseBlock(rows[i]), i => FamilyBlock(rows[i]));
+
+    static ulong HouseBlock(MatchRow r) =>
+        r.Place.Length == 0 || r.Name.Length == 0 || r.Street.Length == 0
+            ? 0
+            : Hash(
+                Hash(Start, r.Place),
+                char.IsAsciiDigit(r.Street[0]) ? HouseNumber(r.Street) : r.Street.AsSpan(0, Math.Min(4, r.Street.Length))
+            );
+
+    static ulong FamilyBlock(MatchRow r)
+    {
+        if (r.Place.Length == 0 || r.Name.Length == 0)
+            return 0;
+        Span<char> skeleton = stackalloc char[SkeletonLength];
+        return Hash(Hash(Start + 1, r.Place), skeleton[..Skeleton(r.Family, skeleton)]);
+    }
+
+    /// <summary>Numbers of which two recipients share at least one wherever <see cref="Same"/> may say that they are the same: who is
+    /// looked for among many is compared only with those who share one.</summary>
+    public static IReadOnlyList<long> Blocks(MatchRow row)
+    {
+        var blocks = new List<long>(4);
+        void Add(ulong block)
+        {
+            if (block != 0)
+                blocks.Add(unchecked((long)block));
+        }
+        if (row.NameAndAddress.Length > 0)
+            Add(Hash(Start + 2, row.NameAndAddress));
+        if (row.Email.Length > 0)
+            Add(Hash(Start + 3, row.Email));
+        Add(HouseBlock(row));
+        Add(FamilyBlock(row));
+        return blocks;
+    }
+
+    /// <summary>Why two recipients, of one list or of two, are taken for the same person; null where they are not. A number of a list is
+    /// not looked at: another list may have given it to somebody else.</summary>
+    public static DuplicateReason? Same(MatchRow a, MatchRow b) =>
+        a.NameAndAddress.Length > 0 && a.NameAndAddress == b.NameAndAddress ? DuplicateReason.SameNameAndAddress
+        : a.Email.Length > 0 && a.Email == b.Email && AreNear(a.Name, b.Name) ? DuplicateReason.SameEmail
+        : a.Place.Length > 0 && a.Place == b.Place
+        && (a.Name == b.Name || a.Address == b.Address && a.Address.Length > 0)
+        && a.Name.Length > 0
+        && AreDuplicates(a, b)
+            ? DuplicateReason.Near
+        : null;
 
     static ReadOnlySpan<char> HouseNumber(string street) => street.IndexOf(' ') is > 0 and var end ? street.AsSpan(0, end) : street;
 

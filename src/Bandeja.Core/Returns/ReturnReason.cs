@@ -84,6 +84,47 @@ public static class ReturnReasons
             ReturnReason.Other => "other reason",
         };
 
+    // Postal Operations endorsements (USPS Domestic Mail Manual 507, exhibit 1.4.1), and how people write the same; the first that is met
+    // counts, so that “moved, left no address” is not read as an insufficient address.
+    static readonly (string Word, ReturnReason Reason)[] Endorsements =
+    [
+        ("deceased", ReturnReason.Deceased),
+        ("died", ReturnReason.Deceased),
+        ("vacant", ReturnReason.Vacant),
+        ("refused", ReturnReason.Refused),
+        ("unclaimed", ReturnReason.Refused),
+        ("new address", ReturnReason.NewAddress),
+        ("forwarding address", ReturnReason.NewAddress),
+        ("unable to forward", ReturnReason.Moved),
+        ("temporarily away", ReturnReason.Moved),
+        ("moved", ReturnReason.Moved),
+        ("insufficient", ReturnReason.Insufficient),
+        ("incomplete", ReturnReason.Insufficient),
+        ("no such number", ReturnReason.Insufficient),
+        ("no such street", ReturnReason.Insufficient),
+        ("not deliverable as addressed", ReturnReason.Insufficient),
+        ("illegible", ReturnReason.Insufficient),
+        ("no mail receptacle", ReturnReason.Insufficient),
+        ("box closed", ReturnReason.Moved),
+        ("not known", ReturnReason.Unknown),
+        ("unknown", ReturnReason.Unknown),
+        ("attempted", ReturnReason.Unknown),
+        ("other", ReturnReason.Other),
+    ];
+
+    /// <summary>The reason that a text names, as a label or a file has it; null where it names none.</summary>
+    public static ReturnReason? Read(string text)
+    {
+        var words = string.Join(' ', text.ToLowerInvariant().Split([' ', '-', '_', ',', '.', '/', '\t'], StringSplitOptions.RemoveEmptyEntries));
+        foreach (var reason in All)
+            if (words == reason.ToString().ToLowerInvariant() || words == string.Join(' ', reason.Words().Split([' ', ','], StringSplitOptions.RemoveEmptyEntries)))
+                return reason;
+        foreach (var (word, reason) in Endorsements)
+            if (words.Contains(word, StringComparison.Ordinal))
+                return reason;
+        return null;
+    }
+
     /// <summary>What follows where no rule was set.</summary>
     public static ReturnFollowUp Usual(this ReturnReason reason) =>
         reason switch

@@ -53,7 +53,7 @@ public sealed class BoundSurface : IBoundDesign
         var names = setting.Names;
         var errors = new List<DesignError>();
         var context = NewContext(default);
-        var maker = new FlowMaker(setting.Fonts, context, setting.Pictures);
+        var maker = new FlowMaker(setting.Fonts, context, setting.Pictures, setting.Own);
         var mailers = new List<string>();
         Zones = ClearZones.Of(design.Zones, design.Width, design.Height);
         Boxes =

@@ -21,7 +21,7 @@ public sealed class SurfaceComposer : IPieceComposer
     {
         this.surface = surface;
         context = surface.NewContext(today);
-        maker = new(surface.Setting.Fonts, context, surface.Setting.Pictures);
+        maker = new(surface.Setting.Fonts, context, surface.Setting.Pictures, surface.Setting.Own);
     }
 
     /// <inheritdoc/>

@@ -1,5 +1,6 @@
 using Bandeja.Acts.Drops;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Contact;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Web;
@@ -78,7 +79,8 @@ public sealed record DropView(
     DateOnly? LastMailed,
     string? SegmentName,
     SignOffView SignOff,
-    ChannelView Channels
+    ChannelView Channels,
+    MailPriority Priority
 );
 
 /// <summary>Who of a drop gets their pieces in which way.</summary>
@@ -455,7 +457,8 @@ static class DropEndpoints
             drops.LastMailedOn(id),
             d.SegmentName,
             SignOffView.Of(c, d, letters.Rules(c, d)),
-            new(d.ChannelBy, d.ChannelColumn, d.Ways.ToString(), drops.Channels(id))
+            new(d.ChannelBy, d.ChannelColumn, d.Ways.ToString(), drops.Channels(id)),
+            d.Goes
         );
     }
 

@@ -51,6 +51,13 @@ static class ReturnEndpoints
             .WithSummary("Record a piece that came back, and do what follows from it");
         api.MapPost("/returns/{id:long}/undo", (long id, UndoReturn act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Take a return back, with all that followed from it");
+        api.MapPost("/returns/import", (ReturnsToImport order, ImportReturns act, Caller caller) => caller.Does(act, order))
+            .WithSummary("Record the returns and corrected addresses of a file, and do what follows from each");
+        api.MapPost(
+                "/returns/imports/{batch:long}/undo",
+                (long batch, UndoImportedReturns act, Caller caller) => caller.Does(act, new(batch))
+            )
+            .WithSummary("Take back all returns of one file; answers how many, and why others were kept");
         api.MapGet("/returns/rules", (SettingStore settings) => Rules(settings))
             .WithSummary("The reasons for returns, in the order of their keys, and what follows from each");
         api.MapPut(

@@ -13,7 +13,7 @@ namespace Bandeja.Store.Drops;
 
 /// <summary>
 /// Holds recipients by rule, and releases them when the rule lets go: off the list, not in the drop's segment, suppressed, mailed
-/// to as one of a household. What somebody releases knowingly stays released. A piece that was produced already is not held: it stays
+/// to as one of a household, mailed enough of late. What somebody releases knowingly stays released. A piece that was produced already is not held: it stays
 /// produced, so that it can be marked as mailed, and what the rule says is reported on it.
 /// </summary>
 public static class AutoHolds
@@ -21,6 +21,7 @@ public static class AutoHolds
     /// <summary>Marks a release that a rule made.</summary>
     public const string ByRule = "rule";
     const string HouseholdRule = "household";
+    const string ContactRule = "contact";
     const string LeftRule = "left";
     const string StepRuleName = "step";
 
@@ -44,7 +45,7 @@ public static class AutoHolds
             ];
         foreach (var batch in ids.Chunk(1000))
         {
-            var together = WithHouseholds(c, drop.ListId, batch);
+            var together = rules.WithTheirOwn(WithHouseholds(c, drop.ListId, batch));
             var states = DropEvents.States(c, dropId, together);
             var notes = c.Query<(long, string)>(
                     "SELECT recipient_id, rule_note FROM drop_recipient WHERE drop_id = @dropId AND rule_note IS NOT NULL AND "
@@ -170,6 +171,7 @@ public static class AutoHolds
             unticked = [];
         readonly DetailReader details;
         readonly StepRule? step;
+        readonly ContactHolds? contact;
         readonly Dictionary<long, (LeaveReason, string)?> left = [];
         readonly HashSet<long> onlyNoEmail = [];
         IReadOnlyDictionary<long, KeptOut> keptOut = new Dictionary<long, KeptOut>();
@@ -189,6 +191,7 @@ public static class AutoHolds
             keys = new(shape.Columns);
             details = new(c, [], []);
             step = StepRule.Of(c, drop.StepId, shape, drop.MailDate);
+            contact = ContactHolds.Of(c, drop, surroundings.Today);
             if (drop.SegmentId is not { } id)
                 return;
             var segment = SegmentStore.Get(c, id);
@@ -203,6 +206,9 @@ public static class AutoHolds
             )
                 (on ? ticked : unticked).Add(recipient);
         }
+
+        /// <summary>Some of the drop's recipients with those who are looked at together with them because of contact limits.</summary>
+        public IReadOnlyList<long> WithTheirOwn(IReadOnlyList<long> ids) => contact?.WithTheirOwn(ids) ?? ids;
 
         public List<(long Id, (string Rule, string Reason)? Why)> Of(
             IReadOnlyList<long> ids,
@@ -259,10 +265,19 @@ public static class AutoHolds
                 foreach (var m in members.Where(m => m != addressee && !states[m].IsBegun))
                     why[m] ??= (HouseholdRule, $"One piece for the household: see {name}");
             }
+            if (contact is not null)
+                foreach (
+                    var (id, reason) in contact.Of(
+                        [.. rows.Keys],
+                        id => states.TryGetValue(id, out var state) ? CanGetIt(state, why[id]) : why.GetValueOrDefault(id) is null,
+                        id => states.TryGetValue(id, out var state) ? state.Channel : drop.Ways
+                    )
+                )
+                    why[id] = (ContactRule, reason);
             return [.. why.Select(w => (w.Key, w.Value))];
         }
 
-        /// <summary>True where neither a person nor another rule keeps the recipient from getting the household's piece.</summary>
+        /// <summary>True where neither a person nor another rule keeps the recipient from getting a piece.</summary>
         static bool CanGetIt(RecipientState state, (string Rule, string Reason)? why) =>
             (why is null || state.Overruled.Contains(why.Value.Rule))
             && (state.HoldReason is null || state.HoldRule is not null)

@@ -1,3 +1,4 @@
+using Bandeja.Store.People;
 using Dapper;
 
 namespace Bandeja.Store.Drops;
@@ -7,6 +8,8 @@ public sealed record MailSoFar
 {
     public long RecipientId { get; init; }
     public long DropId { get; init; }
+    public long ListId { get; init; }
+    public string ListName { get; init; } = "";
     public string CampaignName { get; init; } = "";
     public string DropName { get; init; } = "";
     public string DesignName { get; init; } = "";
@@ -41,23 +44,26 @@ public sealed record EventRow
 /// <summary>What happened in drops, and what a person was sent so far.</summary>
 public sealed class DropHistory(Database database)
 {
-    /// <summary>Where a recipient's piece is in drops of all campaigns, the newest first.</summary>
+    /// <summary>Where the pieces of a recipient, and of the same person on other lists, are in drops of all campaigns, the newest
+    /// first.</summary>
     public IReadOnlyList<MailSoFar> OfRecipient(long recipientId)
     {
         using var c = database.Open();
+        var ids = PeopleStore.Recipients(c, recipientId);
         return
         [
             .. c.Query<MailSoFar>(
                 """
-                SELECT d.id AS drop_id, k.name AS campaign_name, d.name AS drop_name, r.piece_number, r.tray, r.channel,
-                    coalesce(r.mailed_on, r.emailed_on) AS mailed_on, r.return_reason, r.hold_reason, (SELECT group_concat(name, ' + ')
+                SELECT r.recipient_id, d.id AS drop_id, d.list_id, l.name AS list_name, k.name AS campaign_name, d.name AS drop_name,
+                    r.piece_number, r.tray, r.channel, coalesce(r.mailed_on, r.emailed_on) AS mailed_on, r.return_reason, r.hold_reason, (SELECT group_concat(name, ' + ')
                     FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id
                     ORDER BY p.position)) AS design_name,
                        (SELECT finished_at FROM run WHERE id = coalesce(r.run_id, r.email_run_id)) AS produced_at
                 FROM drop_recipient r JOIN mail_drop d ON d.id = r.drop_id JOIN campaign k ON k.id = d.campaign_id
-                WHERE r.recipient_id = @recipientId ORDER BY coalesce(r.mailed_on, r.emailed_on, d.created_at) DESC, d.id DESC
+                JOIN list l ON l.id = d.list_id
+                WHERE r.recipient_id IN @ids ORDER BY coalesce(r.mailed_on, r.emailed_on, d.created_at) DESC, d.id DESC
                 """,
-                new { recipientId }
+                new { ids }
             ),
         ];
     }
@@ -86,11 +92,12 @@ public sealed class DropHistory(Database database)
             .ToDictionary(g => g.Key, g => g.Last());
     }
 
-    /// <summary>A recipient's events in all drops, the newest first.</summary>
+    /// <summary>What happened to the pieces of a recipient, and of the same person on other lists, the newest first.</summary>
     public IReadOnlyList<EventRow> Events(long recipientId)
     {
         using var c = database.Open();
-        return [.. c.Query<EventRow>(EventSql + " WHERE e.recipient_id = @recipientId ORDER BY e.id DESC", new { recipientId })];
+        var ids = PeopleStore.Recipients(c, recipientId);
+        return [.. c.Query<EventRow>(EventSql + " WHERE e.recipient_id IN @ids ORDER BY e.id DESC", new { ids })];
     }
 
     /// <summary>All events of a drop in the order they happened.</summary>

@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Contact;
 using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Mail;
@@ -48,6 +49,10 @@ public sealed record DropRow
 
     /// <summary>One by one: the day for which it collects who is due; null where a step goes to everyone together.</summary>
     public DateOnly? CollectsOn { get; init; }
+    public string Priority { get; init; } = nameof(MailPriority.Usual);
+
+    /// <summary>Which goes where a contact limit lets only one of two drops go.</summary>
+    public MailPriority Goes => Enum.Parse<MailPriority>(Priority);
 }
 
 /// <summary>A design of a drop's package.</summary>

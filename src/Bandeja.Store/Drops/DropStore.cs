@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Contact;
 using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
@@ -16,7 +17,8 @@ public sealed class DropStore(Database database)
         SELECT d.id, d.campaign_id, k.name AS campaign_name, d.number, d.name, d.list_id, l.name AS list_name, (SELECT group_concat(name,
             ' + ') FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id
             ORDER BY p.position)) AS design_name, d.mail_date, d.checked_mark, d.check_error, d.check_error_mark, d.changes, d.created_at,
-            d.segment_id, s.name AS segment_name, d.needs_sign_off, d.channel_by, d.channel_column, d.step_id, d.collects_on
+            d.segment_id, s.name AS segment_name, d.needs_sign_off, d.channel_by, d.channel_column, d.step_id, d.collects_on,
+            d.priority
         FROM mail_drop d JOIN campaign k ON k.id = d.campaign_id JOIN list l ON l.id = d.list_id LEFT JOIN segment s ON s.id = d.segment_id
         """;
 
@@ -144,9 +146,11 @@ public sealed class DropStore(Database database)
             var list = ListStore.Get(c, listId);
             var dropId = c.QuerySingle<long>(
                 """
-                INSERT INTO mail_drop (campaign_id, number, name, list_id, mail_date, created_at, created_by, segment_id)
+                INSERT INTO mail_drop (campaign_id, number, name, list_id, mail_date, created_at, created_by, segment_id, priority)
                 VALUES (@campaignId, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop
-                    WHERE campaign_id = @campaignId), @name, @listId, @mailDate, @Stamp, @Name, @segmentId) RETURNING id
+                    WHERE campaign_id = @campaignId), @name, @listId, @mailDate, @Stamp, @Name, @segmentId,
+                    coalesce((SELECT priority FROM mail_drop WHERE campaign_id = @campaignId ORDER BY number DESC LIMIT 1), 'Usual'))
+                RETURNING id
                 """,
                 new
                 {
@@ -186,9 +190,9 @@ public sealed class DropStore(Database database)
     {
         var dropId = c.QuerySingle<long>(
             """
-            INSERT INTO mail_drop (campaign_id, number, name, list_id, created_at, created_by, remails)
+            INSERT INTO mail_drop (campaign_id, number, name, list_id, created_at, created_by, remails, priority)
             VALUES (@CampaignId, (SELECT max(number) + 1 FROM mail_drop WHERE campaign_id = @CampaignId), @name, @ListId, @Stamp,
-                @Name, @Id)
+                @Name, @Id, @Priority)
             RETURNING id
             """,
             new
@@ -199,6 +203,7 @@ public sealed class DropStore(Database database)
                 actor.Stamp,
                 actor.Name,
                 of.Id,
+                of.Priority,
             }
         );
         WritePackage(c, dropId, designIds);
@@ -235,10 +240,10 @@ public sealed class DropStore(Database database)
                 );
             var dropId = c.QuerySingle<long>(
                 """
-                INSERT INTO mail_drop (campaign_id, number, name, list_id, mail_date, created_at, created_by, single)
+                INSERT INTO mail_drop (campaign_id, number, name, list_id, mail_date, created_at, created_by, single, priority)
                 VALUES (@campaign, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop WHERE campaign_id = @campaign), @name, @listId,
                     @Today,
-                    @Stamp, @Name, 1) RETURNING id
+                    @Stamp, @Name, 1, 'Always') RETURNING id
                 """,
                 new
                 {
@@ -329,6 +334,14 @@ public sealed class DropStore(Database database)
                     noMailDate,
                 }
             );
+        });
+
+    /// <summary>Sets which of two drops goes where a contact limit lets only one go; drops that its campaign gets later have the same.</summary>
+    public void SetPriority(long dropId, MailPriority priority) =>
+        database.Write(c =>
+        {
+            Drop(c, dropId);
+            c.Execute("UPDATE mail_drop SET priority = @priority WHERE id = @dropId", new { dropId, priority = priority.ToString() });
         });
 
     /// <summary>The campaign whose step a drop is; null for a drop that was started by hand.</summary>

@@ -1,6 +1,7 @@
 using Bandeja.Core.Drops;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Lists;
+using Bandeja.Store.People;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -264,7 +265,7 @@ public sealed class Removals(Database database)
         var working = c.QueryFirstOrDefault<string>(
             """
             SELECT label FROM job WHERE state IN ('queued', 'running') AND (
-                kind IN ('listcheck', 'compute', 'duplicates', 'reload', 'details') AND subject_id = @listId
+                kind IN ('listcheck', 'compute', 'duplicates', 'people', 'reload', 'details') AND subject_id = @listId
                 OR kind IN ('run', 'print', 'send', 'remake')
                     AND subject_id IN (SELECT r.id FROM run r JOIN mail_drop d ON d.id = r.drop_id WHERE d.list_id = @listId))
             """,
@@ -286,6 +287,8 @@ public sealed class Removals(Database database)
     /// <summary>What was ever noted about the people of a list, and is no part of the ledger.</summary>
     static void RemoveHistory(SqliteConnection c, long listId)
     {
+        PeopleRecognition.Forget(c, listId);
+        c.Execute("DELETE FROM person_file WHERE list_id = @listId", new { listId });
         foreach (var set in c.Query<long>("SELECT id FROM detail_set WHERE list_id = @listId", new { listId }).ToList())
             DetailStore.Drop(c, set);
         foreach (

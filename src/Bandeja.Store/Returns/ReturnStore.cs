@@ -84,7 +84,8 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
     /// <summary>Records a return and does what follows from it.</summary>
     /// <exception cref="ConflictException">The piece was not mailed, came back already, or nothing was corrected where that was
     /// said.</exception>
-    public ReturnOutcome Record(ReturnEntry entry, Actor actor) =>
+    /// <param name="batch">The file that it came with; null where it was typed.</param>
+    public ReturnOutcome Record(ReturnEntry entry, Actor actor, long? batch = null) =>
         database.Write(c =>
         {
             var drop = DropStore.Drop(c, entry.DropId);
@@ -122,7 +123,8 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             var id = c.QuerySingle<long>(
                 """
                 INSERT INTO piece_return (drop_id, recipient_id, piece_number, reason, follow_up, action_id, suppression_id, remail_drop_id,
-                    at, by) VALUES (@DropId, @RecipientId, @piece, @reason, @follow, @action, @suppression, @remail, @Stamp, @Name)
+                    at, by, batch)
+                VALUES (@DropId, @RecipientId, @piece, @reason, @follow, @action, @suppression, @remail, @Stamp, @Name, @batch)
                 RETURNING id
                 """,
                 new
@@ -137,6 +139,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                     remail,
                     actor.Stamp,
                     actor.Name,
+                    batch,
                 }
             );
             return new ReturnOutcome(

@@ -3,6 +3,7 @@ using Bandeja.Core.Campaigns;
 using Bandeja.Core.Lists;
 using Bandeja.Store.Campaigns;
 using Bandeja.Store.Lists;
+using Bandeja.Store.People;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -92,15 +93,16 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
         ];
     }
 
-    /// <summary>A recipient's responses, the newest first.</summary>
+    /// <summary>The responses of a recipient, and of the same person on other lists, the newest first.</summary>
     public IReadOnlyList<ResponseRow> OfRecipient(long recipientId)
     {
         using var c = database.Open();
+        var ids = PeopleStore.Recipients(c, recipientId);
         return
         [
             .. c.Query<ResponseRow>(
-                RowSql + " WHERE r.recipient_id = @recipientId AND r.undone_at IS NULL ORDER BY r.on_date DESC, r.id DESC",
-                new { recipientId }
+                RowSql + " WHERE r.recipient_id IN @ids AND r.undone_at IS NULL ORDER BY r.on_date DESC, r.id DESC",
+                new { ids }
             ),
         ];
     }

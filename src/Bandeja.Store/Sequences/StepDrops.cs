@@ -15,9 +15,11 @@ static class StepDrops
         var campaign = CampaignStore.Get(c, step.CampaignId);
         var id = c.QuerySingle<long>(
             """
-            INSERT INTO mail_drop (campaign_id, number, name, list_id, mail_date, created_at, created_by, segment_id, step_id, collects_on)
+            INSERT INTO mail_drop (campaign_id, number, name, list_id, mail_date, created_at, created_by, segment_id, step_id, collects_on,
+                priority)
             VALUES (@CampaignId, (SELECT coalesce(max(number), 0) + 1 FROM mail_drop WHERE campaign_id = @CampaignId), @name, @ListId,
-                @mailDate, @Stamp, @Name, @SegmentId, @Id, @collectsOn)
+                @mailDate, @Stamp, @Name, @SegmentId, @Id, @collectsOn, coalesce((SELECT priority FROM mail_drop
+                WHERE campaign_id = @CampaignId ORDER BY step_id = @Id DESC, number DESC LIMIT 1), 'Usual'))
             RETURNING id
             """,
             new

@@ -41,6 +41,9 @@ public sealed class Announcements(Database database, EventHub hub, CheckRequests
             case Matter.Settings:
                 checks.All();
                 break;
+            case Matter.People:
+                checks.AfterPeople();
+                break;
             case Matter.Drop:
                 checks.After(change.Id);
                 break;
@@ -57,7 +60,7 @@ public sealed class Announcements(Database database, EventHub hub, CheckRequests
     static string? Name(Matter what) =>
         what switch
         {
-            Matter.List => "list",
+            Matter.List or Matter.People => "list",
             Matter.Drop or Matter.Campaign => "drop",
             Matter.Design or Matter.DesignCard => "design",
             Matter.Suppression => "suppression",

@@ -28,6 +28,9 @@ public enum Matter
     /// <summary>What holds for all: settings that pieces depend on. All drops are checked again.</summary>
     Settings,
 
+    /// <summary>Which recipients are one person. Drops that contact limits count for are checked again.</summary>
+    People,
+
     /// <summary>A printer.</summary>
     Printer,
 

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using Bandeja.Store;
 using Bandeja.Store.Drops;
+using Bandeja.Store.People;
 using Bandeja.Store.Sequences;
 using Bandeja.Work.Composition;
 
@@ -13,6 +14,8 @@ public sealed class CheckRequests(
     JobBells bells,
     DropStore drops,
     DailyCollection collection,
+    PeopleRecognition people,
+    SettingStore settings,
     TimeProvider time,
     ILogger<CheckRequests> log
 ) : IAsyncDisposable
@@ -20,7 +23,8 @@ public sealed class CheckRequests(
     static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(800);
     readonly ConcurrentDictionary<long, ITimer> designs = [],
         lists = [],
-        campaigns = [];
+        campaigns = [],
+        limited = [];
     volatile bool stopped;
 
     /// <summary>Checks a drop as soon as possible.</summary>
@@ -62,12 +66,40 @@ public sealed class CheckRequests(
     }
 
     /// <summary>Checks the drops of a list where they depend on what has changed, once that has rested for a moment.</summary>
-    public void List(long listId) => Wait(lists, listId, () => drops.Drops().Where(d => d.ListId == listId));
+    public void List(long listId) =>
+        Wait(
+            lists,
+            listId,
+            () =>
+            {
+                People(listId);
+                return drops.Drops().Where(d => d.ListId == listId);
+            }
+        );
+
+    /// <summary>Recognizes the people of a list where it changed.</summary>
+    public void People(long listId)
+    {
+        if (!people.IsStale(listId))
+            return;
+        jobs.AddOnce(JobNames.People, listId, "Recognizing people across lists", Actor.Rule(time.GetUtcNow()));
+        bells.Ring(JobNames.People);
+    }
+
+    /// <summary>The same for all lists: what an earlier version did not know of, or a stop has interrupted.</summary>
+    public void AllPeople()
+    {
+        foreach (var list in people.Stale())
+            People(list);
+    }
 
     /// <summary>After something happened in a drop: where it is a campaign's step, the steps after it may have other recipients, and
-    /// somebody may be due.</summary>
+    /// somebody may be due; and the contact
+    /// limits may keep back others in other drops.</summary>
     public void After(long dropId)
     {
+        if (settings.ContactLimits().Count > 0)
+            Wait(limited, 0, () => drops.Drops().Where(d => d.Id != dropId));
         var campaign = drops.CampaignOfStep(dropId);
         if (campaign is { } id)
             Wait(campaigns, id, () => drops.Drops().Where(d => d.CampaignId == id && d.StepId is not null && d.CollectsOn is null));
@@ -111,8 +143,15 @@ public sealed class CheckRequests(
     public async ValueTask DisposeAsync()
     {
         stopped = true;
-        foreach (var timer in designs.Values.Concat(lists.Values).Concat(campaigns.Values))
+        foreach (var timer in designs.Values.Concat(lists.Values).Concat(campaigns.Values).Concat(limited.Values))
             await timer.DisposeAsync();
+    }
+
+    /// <summary>After people were recognized otherwise: the contact limits may keep back others.</summary>
+    public void AfterPeople()
+    {
+        if (settings.ContactLimits().Count > 0)
+            All();
     }
 
     /// <summary>Checks all drops where they depend on what has changed.</summary>

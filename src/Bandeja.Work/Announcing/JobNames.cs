@@ -9,6 +9,7 @@ static class JobNames
     public const string Details = "details";
     public const string Import = "import";
     public const string ListCheck = "listcheck";
+    public const string People = "people";
     public const string Print = "print";
     public const string Reload = "reload";
     public const string Remake = "remake";

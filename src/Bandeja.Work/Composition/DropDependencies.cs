@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
@@ -7,6 +8,7 @@ using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;
 using Bandeja.Store.Lists;
+using Bandeja.Store.People;
 using Bandeja.Store.Proofs;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -38,7 +40,7 @@ public sealed record ColumnUses(
 /// settings, the pictures. This is the one place that knows it. The mark of it all is compared with the one for which the drop was checked;
 /// it is read from what is stored, so it is the same after a restart, and nothing is produced while the two differ.
 /// </summary>
-public sealed class DropDependencies(Letters letters)
+public sealed partial class DropDependencies(Letters letters)
 {
     /// <summary>A mark of everything that a drop's pieces depend on.</summary>
     public string Mark(SqliteConnection c, DropRow drop)
@@ -57,6 +59,10 @@ public sealed class DropDependencies(Letters letters)
                 SuppressionStore.Mark(c, letters.Today),
                 SegmentStore.Mark(c, drop.SegmentId),
                 HouseholdStore.Mark(c, drop.ListId),
+                ContactHolds.Mark(c, drop, letters.Today),
+                drop.Package.Any(d => NamesFiles().IsMatch(DesignStore.Newest(c, d.DesignId).DocumentJson))
+                    ? PersonFileStore.Mark(c, drop.ListId)
+                    : "",
                 drop is { StepId: { } step, CollectsOn: null } ? CampaignStore.Mark(c, step, letters.Today) : "",
                 $"{drop.ChannelBy}{drop.ChannelColumn}",
                 $"{drop.Changes}",
@@ -67,6 +73,10 @@ public sealed class DropDependencies(Letters letters)
             ]
         );
     }
+
+    /// <summary>Found in a stored design that chooses pictures or files by what a recipient has.</summary>
+    [GeneratedRegex("""\"(source|own|value)\"\s*:\s*\"[^\"]""", RegexOptions.CultureInvariant)]
+    private static partial Regex NamesFiles();
 
     /// <summary>Positions of the columns and detail sets that a drop reads, and what is wrong with what reads them.</summary>
     (SortedSet<int> Columns, SortedSet<int> Sets, bool Today, List<string> Errors) Reads(

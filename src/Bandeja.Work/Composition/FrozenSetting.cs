@@ -13,6 +13,8 @@ namespace Bandeja.Work.Composition;
 /// <param name="Rows">By the design: names that stand for detail rows.</param>
 /// <param name="AsOfPicture">The newest naming of a picture at that moment; null for a run of an earlier version, which prints what names
 /// mean now.</param>
+/// <param name="AsOfOwn">The newest document kept with a recipient at that moment; null for a run of an earlier version, which had
+/// none.</param>
 /// <param name="AsOfFile">The newest file to attach at that moment; null for a run of an earlier version, which attached none.</param>
 public sealed record FrozenSetting(
     Organisation Organisation,
@@ -22,7 +24,8 @@ public sealed record FrozenSetting(
     long? AsOfFile = null,
     IReadOnlyList<DetailSet>? Details = null,
     IReadOnlyDictionary<long, IReadOnlyList<RowsMatch>>? Rows = null,
-    long? AsOfPicture = null
+    long? AsOfPicture = null,
+    long? AsOfOwn = null
 )
 {
     /// <summary>How the organisation addressed and greeted.</summary>

@@ -11,6 +11,7 @@ using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Lists;
 using Bandeja.Store.Mail;
+using Bandeja.Store.People;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Work.Composition;
@@ -21,6 +22,7 @@ public sealed class Letters(
     FontLibrary fonts,
     Typefaces typefaces,
     PictureFiles pictures,
+    PersonFileStore own,
     SettingStore settings,
     MailFiles files,
     TimeProvider time
@@ -68,6 +70,7 @@ public sealed class Letters(
             frozen?.Rows?.GetValueOrDefault(designId)
             ?? (frozen is null && listId is { } whose && designId > 0 ? DesignMatches.Rows(c, designId, whose, details) : []);
         var asOf = frozen?.AsOfFile ?? MailFiles.Newest(c);
+        var asOfOwn = frozen is null ? PersonFileStore.Newest(c) : frozen.AsOfOwn ?? 0;
         var asOfPicture = frozen?.AsOfPicture ?? DesignStore.NewestNaming(c);
         var key = string.Join(
             '|',
@@ -77,6 +80,7 @@ public sealed class Letters(
                 organisation.Name,
                 organisation.PostalAddress,
                 $"pictures {asOfPicture}",
+                $"own {asOfOwn}",
                 $"typefaces {fonts.Version}",
                 $"fields {fields}",
                 DesignReader.KindOf(documentJson).Rules().NamesFiles ? $"files {asOf}" : "",
@@ -106,7 +110,8 @@ public sealed class Letters(
                 organisation.PostalAddress,
                 (folder, name) => files.Find(folder, name, asOf),
                 rows,
-                fields
+                fields,
+                (recipient, name) => recipient == 0 ? null : own.Find(recipient, name, asOfOwn)
             )
         );
     }
@@ -134,7 +139,8 @@ public sealed class Letters(
                 p => p.DesignId,
                 p => DesignMatches.Rows(c, p.DesignId, drop.ListId, DetailStore.Sets(c, drop.ListId))
             ),
-            DesignStore.NewestNaming(c)
+            DesignStore.NewestNaming(c),
+            PersonFileStore.Newest(c)
         );
     }
 
@@ -148,7 +154,7 @@ public sealed class Letters(
 
     /// <summary>A recipient as letters see them.</summary>
     public static IRow Row(long recipientId, string?[] values, DetailReader details) =>
-        new ArrayRow(values, set => details.Rows(recipientId, set));
+        new ArrayRow(values, set => details.Rows(recipientId, set), recipientId);
 
     /// <summary>A mark of what designs follow beside their lists: the organisation, its language, how it writes addresses and greets, the
     /// pictures.</summary>

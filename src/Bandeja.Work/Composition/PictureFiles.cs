@@ -10,7 +10,13 @@ using Bandeja.Work.Reading;
 namespace Bandeja.Work.Composition;
 
 /// <summary>The pictures' bytes, named by their digest, so that a design never changes because a file did.</summary>
-public sealed class PictureFiles(ServerOptions options, DesignStore designs, FileReader files, PdfPasswords passwords)
+public sealed class PictureFiles(
+    ServerOptions options,
+    DesignStore designs,
+    FileReader files,
+    PdfPasswords passwords,
+    PeopleFolder people
+)
 {
     readonly ConcurrentDictionary<string, PictureFile?> kept = [];
     readonly ConcurrentDictionary<(string Name, long AsOf), PictureFacts?> facts = [];
@@ -114,8 +120,13 @@ public sealed class PictureFiles(ServerOptions options, DesignStore designs, Fil
             return int.TryParse(id[(sign + 1)..], out var page) && Get(id[..sign]) is { } whole
                 ? kept[id] = whole with { Page = page }
                 : null;
-        if (id.Length != 24 || !id.All(char.IsAsciiHexDigitLower) || !File.Exists(PathOf(id)))
-            return visiting.TryGetValue(id, out var guest) ? guest.File : null;
+        if (id.Length != 24 || !id.All(char.IsAsciiHexDigitLower))
+            return null;
+        // What is kept with a recipient is not held here: it is gone when they are.
+        if (!File.Exists(PathOf(id)))
+            return people.PathOf(id) is var own && File.Exists(own) ? PictureFile.Read(File.ReadAllBytes(own))
+                : visiting.TryGetValue(id, out var guest) ? guest.File
+                : null;
         if (kept.Count > 40)
             kept.Clear();
         return kept[id] = PictureFile.Read(File.ReadAllBytes(PathOf(id)), passwords.Open(designs.Picture(id)));

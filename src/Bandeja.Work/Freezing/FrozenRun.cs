@@ -75,7 +75,11 @@ public sealed class FrozenRun
     public IRow Row(RunPiece piece) =>
         details is not null
             ? Letters.Row(piece.RecipientId, piece.Values, details)
-            : new ArrayRow(piece.Values, set => DetailRows(piece.RecipientId).GetValueOrDefault(set, []));
+            : new ArrayRow(
+                piece.Values,
+                set => DetailRows(piece.RecipientId).GetValueOrDefault(set, []),
+                piece.RecipientId
+            );
 
     IReadOnlyDictionary<int, IReadOnlyList<IRow>> DetailRows(long recipientId)
     {

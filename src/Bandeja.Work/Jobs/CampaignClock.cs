@@ -22,6 +22,7 @@ public sealed class CampaignClock(CheckRequests checks, TimeProvider time, ILogg
             {
                 if (today != last)
                 {
+                    checks.AllPeople();
                     checks.Collect();
                     checks.All();
                     last = today;

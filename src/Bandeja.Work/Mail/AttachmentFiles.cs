@@ -12,7 +12,7 @@ namespace Bandeja.Work.Mail;
 public sealed record BroughtFile(string File, string Name, long Size);
 
 /// <summary>The bytes of files to attach, named by their digest: what a run froze is never another file.</summary>
-public sealed class AttachmentFiles(ServerOptions options, MailFiles files)
+public sealed class AttachmentFiles(ServerOptions options, MailFiles files, PeopleFolder people)
 {
     /// <summary>The largest file, bytes: a message larger than that goes through no server.</summary>
     public const long Largest = 40_000_000;
@@ -96,8 +96,11 @@ public sealed class AttachmentFiles(ServerOptions options, MailFiles files)
     {
         if (kept.TryGetValue(sha, out var known))
             return known;
-        if (sha.Length != 64 || !sha.All(char.IsAsciiHexDigitLower) || !File.Exists(PathOf(sha)))
+        if (sha.Length != 64 || !sha.All(char.IsAsciiHexDigitLower))
             return null;
+        // What is kept with a recipient is not held here: it is gone when they are.
+        if (!File.Exists(PathOf(sha)))
+            return people.PathOf(sha) is var own && File.Exists(own) ? File.ReadAllBytes(own) : null;
         var data = File.ReadAllBytes(PathOf(sha));
         if (data.Length > KeptBytes / 8)
             return data;

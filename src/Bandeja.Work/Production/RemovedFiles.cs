@@ -1,11 +1,12 @@
 using Bandeja.Store;
 using Bandeja.Store.Devices;
+using Bandeja.Work.Documents;
 using Bandeja.Work.Hosting;
 
 namespace Bandeja.Work.Production;
 
 /// <summary>Removes files of what was removed or erased, once that is committed.</summary>
-public sealed class RemovedFiles(Database database, ServerOptions server, OldUploads uploads, PostOfficeStore office, TimeProvider time)
+public sealed class RemovedFiles(Database database, ServerOptions server, OldUploads uploads, PostOfficeStore office, PersonFiles people, TimeProvider time)
 {
     /// <summary>A file that was written to more recently may still be arriving.</summary>
     static readonly TimeSpan Arriving = TimeSpan.FromMinutes(10);
@@ -16,6 +17,7 @@ public sealed class RemovedFiles(Database database, ServerOptions server, OldUpl
         {
             foreach (var run in runs)
                 RunFolder.Remove(server, run);
+            people.Sweep();
             uploads.RemoveOrphans(time.GetUtcNow() - Arriving);
             if (messageIds is { Count: > 0 })
                 office.RemoveMessages(messageIds);

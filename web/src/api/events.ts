@@ -4,7 +4,7 @@ type Job = Schema["JobRow"];
 const listeners = new Set<(job: Job) => void>();
 
 /** Work that follows by itself from what somebody did: it is shown where it belongs, without notices. */
-export const isQuiet = (kind: string) => ["check", "listcheck", "compute", "duplicates", "collect"].includes(kind);
+export const isQuiet = (kind: string) => ["check", "listcheck", "compute", "duplicates", "collect", "people"].includes(kind);
 
 /** Calls back for every step of long work. */
 export function onJob(listener: (job: Job) => void) {

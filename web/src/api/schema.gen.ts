@@ -2999,6 +2999,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/returns/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record the returns and corrected addresses of a file, and do what follows from each */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReturnsToImport"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnImported"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/imports/{batch}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back all returns of one file; answers how many, and why others were kept */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    batch: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UndoneReturns"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/returns/rules": {
         parameters: {
             query?: never;
@@ -6985,6 +7063,399 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/recipients/{recipientId}/person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same person on other lists, and who was said to be somebody else */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/person/{otherId}/separate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that two recipients are different people */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    otherId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/person/{otherId}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that two recipients are the same person */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    otherId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The documents kept with a recipient, and with the same person on other lists */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonFileRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Keep a document with a recipient: a PDF or a picture; its bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents-of-people/{fileId}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bytes of a document that is kept with a recipient, as they came */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    fileId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents-of-people/{fileId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a document of a recipient for good */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    fileId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipients of all lists by words of their name or a part of their email address */
+        get: {
+            parameters: {
+                query: {
+                    text: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonOnList"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/priority": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which drop goes where a contact limit lets only one go */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PriorityOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/contact-limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much mail somebody gets at most */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ContactLimit"][];
+                    };
+                };
+            };
+        };
+        /** Set how much mail somebody gets at most */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewContactLimits"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ContactLimit"][];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/work": {
         parameters: {
             query?: never;
@@ -10833,6 +11304,16 @@ export interface components {
              */
             position: number;
         };
+        /** @enum {unknown} */
+        ContactCount: "Person" | "Household";
+        ContactLimit: {
+            channel: components["schemas"]["Channel"];
+            /** Format: int32 */
+            pieces: number;
+            /** Format: int32 */
+            days: number;
+            per: components["schemas"]["ContactCount"];
+        };
         /** @description What a run weighs (grams) and costs. */
         CostView: {
             designs: components["schemas"]["DesignCost"][];
@@ -11158,6 +11639,7 @@ export interface components {
             segmentName: null | string;
             signOff: components["schemas"]["SignOffView"];
             channels: components["schemas"]["ChannelView"];
+            priority: components["schemas"]["MailPriority"];
         };
         /** @enum {unknown} */
         DueGroup: "Overdue" | "Today" | "ThisWeek" | "Later";
@@ -11828,6 +12310,8 @@ export interface components {
             /** @description The field in Settings that would change that: postal-address or public-address; null where it is not there. */
             setting?: null | string;
         };
+        /** @enum {unknown} */
+        MailPriority: "Always" | "First" | "Usual" | "Last";
         MailReportRow: {
             /** Format: int64 */
             id: number;
@@ -11877,6 +12361,9 @@ export interface components {
             recipientId: number;
             /** Format: int64 */
             dropId: number;
+            /** Format: int64 */
+            listId: number;
+            listName: string;
             campaignName: string;
             dropName: string;
             designName: string;
@@ -11996,6 +12483,10 @@ export interface components {
             type?: components["schemas"]["ColumnType"];
             role?: components["schemas"]["Role"];
             expression?: null | string;
+        };
+        /** @description How much mail somebody gets at most; empty for no limit. */
+        NewContactLimits: {
+            limits: components["schemas"]["ContactLimit"][];
         };
         /** @description A design to begin. Without a document it begins as an empty page. */
         NewDesign: {
@@ -12175,6 +12666,34 @@ export interface components {
          * @enum {unknown}
          */
         PeopleOf: "All" | "In" | "Left";
+        PersonFileRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            listId: number;
+            listName: string;
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            mediaType: string;
+            /** Format: int64 */
+            size: number;
+            /** Format: int64 */
+            pages: number;
+            at: string;
+            by: string;
+        };
+        PersonOnList: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            listId: number;
+            listName: string;
+            name: string;
+            place: string;
+            why: string;
+            onTheList: boolean;
+        };
         PersonStep: {
             /** Format: int64 */
             dropId: number;
@@ -12183,6 +12702,11 @@ export interface components {
             /** Format: date */
             on: null | string;
             words: string;
+        };
+        PersonView: {
+            others: components["schemas"]["PersonOnList"][];
+            different: components["schemas"]["PersonOnList"][];
+            looking: boolean;
         };
         PictureRow: {
             id: string;
@@ -12587,6 +13111,10 @@ export interface components {
              */
             designId: number;
         };
+        /** @description Which of two drops goes where a contact limit lets only one go. */
+        PriorityOrder: {
+            priority: components["schemas"]["MailPriority"];
+        };
         /** @description A recipient of the proof set. */
         ProofMemberView: {
             /** Format: int64 */
@@ -12939,6 +13467,29 @@ export interface components {
         };
         /** @enum {unknown} */
         ReturnFollowUp: "record" | "hold" | "suppress" | "correct" | "remail";
+        ReturnImported: {
+            /** Format: int32 */
+            returned: number;
+            /** Format: int32 */
+            corrected: number;
+            /** Format: int32 */
+            withoutAddress: number;
+            wrong: string[];
+            /** Format: int64 */
+            batch: null | number;
+            drops: number[];
+        };
+        ReturnLine: {
+            code: string;
+            reason: null | string;
+            /** Format: date */
+            on: null | string;
+            street: null | string;
+            street2: null | string;
+            city: null | string;
+            region: null | string;
+            postalCode: null | string;
+        };
         /** @enum {unknown} */
         ReturnReason: "moved" | "newAddress" | "unknown" | "refused" | "insufficient" | "vacant" | "deceased" | "other";
         ReturnRow: {
@@ -12972,6 +13523,15 @@ export interface components {
             rules: {
                 [key: string]: components["schemas"]["ReturnFollowUp"];
             };
+        };
+        /** @description A file of returns and corrected addresses. */
+        ReturnsToImport: {
+            /**
+             * Format: int64
+             * @description The drop that the pieces are of.
+             */
+            dropId: number;
+            lines: components["schemas"]["ReturnLine"][];
         };
         /** @description The returns entered last. */
         ReturnsView: {
@@ -14198,6 +14758,13 @@ export interface components {
             families: string[];
             own: components["schemas"]["TypefaceRow"][];
             replacements: components["schemas"]["FaceReplacement"][];
+        };
+        /** @description What taking a file back came to. */
+        UndoneReturns: {
+            /** Format: int32 */
+            undone: number;
+            /** @description Why some could not be taken back. */
+            kept: string[];
         };
         /** @description A file that was uploaded. */
         UploadView: {

@@ -235,6 +235,9 @@ function Text({
   );
 }
 
+/** Stands for the documents that are kept with each recipient, in place of a folder. */
+const ownDocuments = -1;
+
 /** A file of the recipient's own: which folder, and what its name is made of. */
 function OwnFile({
   attached,
@@ -287,7 +290,7 @@ function OwnFile({
       <span className="col-span-2 font-semibold">A file of their own</span>
       <span className="text-faint">out of folder</span>
       <span className="flex min-w-0 flex-wrap items-center gap-1.5">
-        {folders.length > 0 && (
+        {(folders.length > 0 || !readOnly) && (
           <select
             className="select select-sm w-48"
             aria-label="Folder"
@@ -295,7 +298,8 @@ function OwnFile({
             value={attached.folderId}
             onChange={(e) => onChange({ folderId: Number(e.target.value) })}
           >
-            {!folder && <option value={attached.folderId}>choose…</option>}
+            {!folder && attached.folderId !== ownDocuments && <option value={attached.folderId}>choose…</option>}
+            <option value={ownDocuments}>Documents kept with the recipient</option>
             {folders.map((f) => (
               <option key={f.id} value={f.id}>
                 {f.name}, {many(f.files, "file")}
@@ -308,7 +312,7 @@ function OwnFile({
             <FolderUp size={13} /> {progress ?? "Bring files in"}
           </button>
         )}
-        {!readOnly && (
+        {!readOnly && attached.folderId !== ownDocuments && (
           <form
             className="flex gap-1"
             onSubmit={(e) => {

@@ -1,7 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, ask } from "../api/client";
+import { api, ask, queryClient, type Schema } from "../api/client";
 import { listQuery } from "../api/queries";
+import { limitsQuery } from "../settings/ContactPage";
+import { sayWrong } from "../ui/notices";
 import { count, many } from "../ui/words";
 import { release } from "./acts";
 import { useDrop } from "./DropPage";
@@ -52,6 +54,7 @@ export function WhoPlace() {
             <Line label="Get it" n={drop.trays.onTheList - drop.trays.held} strong />
           </tbody>
         </table>
+        <Priority drop={drop} />
         <div className="mt-5 flex gap-2">
           <Link className="btn btn-quiet" to={`/lists/${drop.listId}`}>
             Open the list
@@ -99,6 +102,56 @@ export function WhoPlace() {
           </>
         )}
       </section>
+    </div>
+  );
+}
+
+const priorities: Record<Schema["MailPriority"], string> = {
+  Always: "goes in any case",
+  First: "goes before others",
+  Usual: "usual: the earlier mail date goes",
+  Last: "goes only where nothing else does",
+};
+
+/** Which of two drops goes where a contact limit lets only one go. */
+function Priority({ drop }: { drop: ReturnType<typeof useDrop> }) {
+  const limits = useQuery(limitsQuery()).data;
+  const set = async (priority: Schema["MailPriority"]) => {
+    try {
+      await ask(api.PUT("/api/drops/{id}/priority", { params: { path: { id: drop.id } }, body: { priority } }));
+      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+    } catch (e) {
+      sayWrong(e);
+    }
+  };
+  if (!limits) return null;
+  return (
+    <div className="mt-5">
+      {limits.length === 0 ? (
+        <p className="text-faint">
+          No{" "}
+          <Link className="underline" to="/settings/contact-limit">
+            contact limit
+          </Link>{" "}
+          is set.
+        </p>
+      ) : (
+        <label className="flex items-center gap-3">
+          <span>Where the contact limit lets only one drop go, this one</span>
+          <select
+            className="select select-sm w-64"
+            aria-label="Priority"
+            value={drop.priority}
+            onChange={(e) => void set(e.target.value as Schema["MailPriority"])}
+          >
+            {(Object.keys(priorities) as Schema["MailPriority"][]).map((p) => (
+              <option key={p} value={p}>
+                {priorities[p]}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
     </div>
   );
 }

@@ -309,6 +309,18 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
                   />
                 </label>
                 {form.when && mistakes.get(form.when) && <p className="text-[12px] text-error">{mistakes.get(form.when)}</p>}
+                <label className="flex items-center gap-2" title="Kept on the recipient’s page; it goes in place of this file">
+                  <span className="whitespace-nowrap text-faint">Their own document</span>
+                  <input
+                    className="input input-sm min-w-0 flex-1 font-mono text-[12px]"
+                    aria-label="Their own document"
+                    placeholder="this file; or signed-form.pdf"
+                    disabled={readOnly}
+                    value={form.own ?? ""}
+                    onChange={(e) => set({ ...form, own: e.target.value || null }, "own")}
+                  />
+                </label>
+                {form.own && mistakes.get(form.own) && <p className="text-[12px] text-error">{mistakes.get(form.own)}</p>}
               </div>
             </>
           )}

@@ -11,6 +11,7 @@ const form = (answers: Record<string, string> = {}): Form => ({
   boxes: [],
   output: "printed",
   when: null,
+  own: null,
 });
 
 describe("text that fills in a field", () => {

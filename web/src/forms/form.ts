@@ -79,6 +79,8 @@ export interface Form {
   output: "printed" | "fillable" | "readonly";
   /** For whom it goes into the package; null for everyone. */
   when: string | null;
+  /** The name, with fields, of a document kept with each recipient that goes in place of the file; null for the file. */
+  own: string | null;
 }
 
 /** A stored form with all that it leaves open: scripts write only what differs. */
@@ -96,6 +98,7 @@ export const completeForm = (stored: unknown): Form => {
     })),
     output: form.output ?? "printed",
     when: form.when ?? null,
+    own: form.own ?? null,
   };
 };
 

@@ -11,6 +11,8 @@ import { ValueField } from "../ui/ValueField";
 import { day, moment, pieceNumber, trayNames } from "../ui/words";
 import { eventSentence } from "../drop/events";
 import { InCampaigns } from "./InCampaigns";
+import { PersonDocuments } from "./PersonDocuments";
+import { SamePerson } from "./SamePerson";
 import { WriteDialog } from "./WriteDialog";
 import { roleNames, typeNames } from "./columns";
 
@@ -97,7 +99,7 @@ export function RecipientPage() {
           <table className="mb-6 w-full" aria-label="Mail so far">
             <tbody>
               {person.mail.map((m) => (
-                <tr key={m.dropId} className="border-b border-line">
+                <tr key={`${m.dropId}.${m.recipientId}`} className="border-b border-line">
                   <td className="w-28 py-1.5 text-faint">
                     {m.mailedOn ? day(m.mailedOn) : m.producedAt ? `made ${day(m.producedAt, false)}` : ""}
                   </td>
@@ -106,7 +108,10 @@ export function RecipientPage() {
                       {m.campaignName} · {m.dropName}
                     </Link>
                     <span className="block text-[12px] text-faint">
-                      {m.designName}, piece {pieceNumber(m.pieceNumber)}
+                      <Link className="underline" to={`/drops/${m.dropId}/proof?piece=${m.pieceNumber}`}>
+                        {m.designName}, piece {pieceNumber(m.pieceNumber)}
+                      </Link>
+                      {m.listId !== id && ` · ${m.listName}`}
                     </span>
                   </td>
                   <td className={`text-right ${m.tray === "Returned" ? "text-error" : ""}`}>
@@ -119,7 +124,9 @@ export function RecipientPage() {
               ))}
             </tbody>
           </table>
+          <SamePerson listId={id} recipientId={recipientId} name={person.name} />
           <InCampaigns listId={id} recipientId={recipientId} name={person.name} />
+          <PersonDocuments listId={id} recipientId={recipientId} />
           <h2 className="mb-2">Corrections</h2>
           {person.changes.length === 0 && <p className="mb-6 text-faint">Every value is as it was brought in.</p>}
           <ul className="mb-6 flex flex-col gap-1.5">

@@ -20,7 +20,7 @@ export function readAmount(text: string): number | null {
 }
 
 /** Divides a line at tabs, semicolons, or commas; what stands in quotation marks stays together. */
-function cells(line: string): string[] {
+export function cells(line: string): string[] {
   const divider = line.includes("\t") ? "\t" : line.includes(";") ? ";" : ",";
   const out: string[] = [];
   let [cell, quoted] = ["", false];

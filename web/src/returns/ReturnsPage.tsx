@@ -8,6 +8,7 @@ import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
 import { useDelayed } from "../ui/useDelayed";
 import { count, day, many, pieceNumber } from "../ui/words";
+import { ImportReturns } from "./ImportReturns";
 import { ReturnRules } from "./ReturnRules";
 import {
   changedCells,
@@ -30,6 +31,7 @@ export function ReturnsPage() {
   const [at, setAt] = useState(0);
   const [missed, setMissed] = useState<string | null>(null);
   const [setting, setSetting] = useState(false);
+  const [importing, setImporting] = useState(false);
   const entry = useRef<HTMLInputElement>(null);
   const entered = useQuery(returnsQuery()).data;
   const rules = useQuery(rulesQuery()).data ?? [];
@@ -76,6 +78,9 @@ export function ReturnsPage() {
   return (
     <>
       <Header kind={<Link to="/">Today</Link>} title="Returns" state={entered && `${many(entered.today, "return")} entered today`}>
+        <button className="btn btn-quiet" onClick={() => setImporting(true)}>
+          Import many…
+        </button>
         <button className="btn btn-quiet" onClick={() => setSetting(true)}>
           Rules by reason
         </button>
@@ -166,6 +171,7 @@ export function ReturnsPage() {
           </ul>
         </aside>
       </div>
+      {importing && <ImportReturns onClose={() => setImporting(false)} />}
       {setting && <ReturnRules rules={rules} close={() => setSetting(false)} />}
     </>
   );

@@ -152,6 +152,13 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
         </Link>
         <span className="text-faint">days on which nothing is mailed; steps move off them</span>
       </div>
+      <div className={line}>
+        <span>Contact limit</span>
+        <Link className="btn btn-quiet justify-self-start" to="/settings/contact-limit">
+          How much mail a person gets
+        </Link>
+        <span className="text-faint">over all lists and campaigns; who would get too much is held, with the reason</span>
+      </div>
       <KeepFiles days={settings.keepFilesDays} />
       <button className="btn btn-primary self-start">Save</button>
     </form>

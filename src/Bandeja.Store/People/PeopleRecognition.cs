@@ -1,0 +1,291 @@
+using Bandeja.Core.Lists;
+using Bandeja.Core.Matching;
+using Bandeja.Store.Lists;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Bandeja.Store.People;
+
+/// <summary>
+/// Recognizes the people of all lists. Of a list that changed only the rows that changed are looked at, each compared only with those who
+/// share a block with it (<see cref="Duplicates.Blocks"/>).
+/// </summary>
+public sealed class PeopleRecognition(Database database)
+{
+    /// <summary>Of a block that is larger, only so many are compared: a tower of flats, or a name that fills a town.</summary>
+    const int MostInBlock = 200;
+    const int Batch = 500;
+
+    /// <summary>True where rows of a list were not looked at since they changed.</summary>
+    public bool IsStale(long listId)
+    {
+        using var c = database.Open();
+        return ToLookAt(c, listId) is not { Rows.Count: 0 };
+    }
+
+    /// <summary>Lists whose rows were not looked at since they changed.</summary>
+    public IReadOnlyList<long> Stale()
+    {
+        using var c = database.Open();
+        return [.. c.Query<long>("SELECT id FROM list WHERE state = 'ready' ORDER BY id").ToList().Where(id => ToLookAt(c, id) is not { Rows.Count: 0 })];
+    }
+
+    sealed record Mark(string Columns, long ChangeId, long RowId);
+
+    /// <summary>What is to be looked at, and the mark for when it was; null for a list that is not there.</summary>
+    static (IReadOnlyList<long> Rows, Mark Mark, MatchKeys Keys, IReadOnlyList<Column> Columns)? ToLookAt(SqliteConnection c, long listId)
+    {
+        if (c.QuerySingleOrDefault<string>("SELECT state FROM list WHERE id = @listId", new { listId }) != "ready")
+            return null;
+        var columns = RowTable.Columns(c, listId);
+        var keys = new MatchKeys(columns);
+        // What a computed column says changes without a note of it.
+        var computed = keys.Columns.Any(i => columns[i].Kind == ColumnKind.Computed);
+        var revision = computed ? c.QuerySingle<long>("SELECT revision FROM list WHERE id = @listId", new { listId }) : 0;
+        var mark = new Mark(
+            $"{revision}|{string.Join('|', keys.Columns.Select(i => columns[i].ToString()))}",
+            ListStore.LastChange(c, listId),
+            c.QuerySingle<long>($"SELECT coalesce(max(id), 0) FROM {RowTable.Name(listId)}")
+        );
+        var (known, change, row) = c.QueryFirstOrDefault<(string?, long, long)>(
+            "SELECT columns, change_id, row_id FROM people_mark WHERE list_id = @listId",
+            new { listId }
+        );
+        var rows =
+            known != mark.Columns
+                ? c.Query<long>($"SELECT id FROM {RowTable.Name(listId)} ORDER BY id")
+                : c.Query<long>(
+                    $"""
+                    SELECT id FROM {RowTable.Name(listId)} WHERE id > @row
+                    UNION SELECT recipient_id FROM cell_change WHERE list_id = @listId AND id > @change AND recipient_id <= @row
+                    """,
+                    new
+                    {
+                        listId,
+                        row,
+                        change,
+                    }
+                );
+        return ([.. rows], mark, keys, columns);
+    }
+
+    /// <summary>Looks at what changed in a list.</summary>
+    /// <returns>True where somebody is recognized otherwise than before.</returns>
+    public bool Look(long listId, Action<long, long> progress, CancellationToken cancel)
+    {
+        (IReadOnlyList<long> Rows, Mark Mark, MatchKeys Keys, IReadOnlyList<Column> Columns) todo;
+        using (var c = database.Open())
+            if (ToLookAt(c, listId) is { } found)
+                todo = found;
+            else
+                return false;
+        var (changed, done) = (false, 0);
+        foreach (var ids in todo.Rows.Chunk(Batch))
+        {
+            cancel.ThrowIfCancellationRequested();
+            changed |= database.Write(c =>
+                // The list may have been removed meanwhile.
+                c.QuerySingleOrDefault<long?>("SELECT id FROM list WHERE id = @listId", new { listId }) is not null
+                && Look(c, listId, ids, todo.Keys, todo.Columns)
+            );
+            progress(done += ids.Length, todo.Rows.Count);
+        }
+        database.Write(c =>
+            c.Execute(
+                """
+                INSERT INTO people_mark (list_id, columns, change_id, row_id) SELECT @listId, @Columns, @ChangeId, @RowId
+                    WHERE EXISTS (SELECT 1 FROM list WHERE id = @listId)
+                ON CONFLICT (list_id) DO UPDATE SET columns = excluded.columns, change_id = excluded.change_id, row_id = excluded.row_id
+                """,
+                new
+                {
+                    listId,
+                    todo.Mark.Columns,
+                    todo.Mark.ChangeId,
+                    todo.Mark.RowId,
+                }
+            )
+        );
+        return changed;
+    }
+
+    static bool Look(SqliteConnection c, long listId, long[] ids, MatchKeys keys, IReadOnlyList<Column> columns)
+    {
+        var now = new List<MatchRow>(ids.Length);
+        using (var read = c.CreateCommand())
+        {
+            read.CommandText =
+                $"SELECT r.id, {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r WHERE r.id IN ({string.Join(',', ids)}) ORDER BY r.id";
+            using var reader = read.ExecuteReader();
+            while (reader.Read())
+                now.Add(keys.Of(reader.GetInt64(0), RowTable.Cells(reader, 1, columns.Count)));
+        }
+        var before = Rows(c, ids);
+        var affected = new HashSet<long>();
+        foreach (var row in now)
+        {
+            if (before.TryGetValue(row.Id, out var was) && was.Row == row with { Key = "", IsOrganization = was.Row.IsOrganization } && was.Home == Home(row))
+                continue;
+            Write(c, listId, row, affected);
+            Match(c, row, affected);
+        }
+        if (affected.Count == 0)
+            return false;
+        Join(c, affected);
+        Changed(c);
+        return true;
+    }
+
+    const string RevisionKey = "people revision";
+
+    /// <summary>Notes that somebody is recognized otherwise than before, or has another address.</summary>
+    internal static void Changed(SqliteConnection c) =>
+        c.Execute(
+            "INSERT INTO setting VALUES (@RevisionKey, '1') ON CONFLICT (key) DO UPDATE SET value = CAST(value AS INTEGER) + 1",
+            new { RevisionKey }
+        );
+
+    /// <summary>A mark that changes with who is who, and who lives where.</summary>
+    internal static string Revision(SqliteConnection c) =>
+        c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = @RevisionKey", new { RevisionKey }) ?? "";
+
+    static string Home(MatchRow row) => row.IsOrganization || row.Name.Length == 0 ? "" : row.Address;
+
+    static Dictionary<long, (MatchRow Row, string Home)> Rows(SqliteConnection c, IEnumerable<long> ids) =>
+        c.Query<(long Id, string Email, string Name, string Street, string Place, string Family, string Home)>(
+                "SELECT recipient_id, email, name, street, place, family, home FROM person_row WHERE recipient_id IN "
+                    + $"({string.Join(',', ids)})"
+            )
+            .ToDictionary(r => r.Id, r => (new MatchRow(r.Id, "", r.Email, r.Name, r.Street, r.Place, r.Family), r.Home));
+
+    static void Write(SqliteConnection c, long listId, MatchRow row, HashSet<long> affected)
+    {
+        affected.UnionWith(
+            c.Query<long>(
+                """
+                SELECT recipient_id FROM person_row WHERE person_id = (SELECT person_id FROM person_row WHERE recipient_id = @Id)
+                UNION SELECT @Id
+                """,
+                new { row.Id }
+            )
+        );
+        c.Execute(
+            """
+            DELETE FROM person_block WHERE recipient_id = @Id;
+            DELETE FROM same_person WHERE (a = @Id OR b = @Id) AND by_hand = 0;
+            INSERT INTO person_row (recipient_id, list_id, person_id, email, name, street, place, family, home)
+            VALUES (@Id, @listId, @Id, @Email, @Name, @Street, @Place, @Family, @home)
+            ON CONFLICT (recipient_id) DO UPDATE SET email = excluded.email, name = excluded.name, street = excluded.street,
+                place = excluded.place, family = excluded.family, home = excluded.home
+            """,
+            new
+            {
+                row.Id,
+                listId,
+                row.Email,
+                row.Name,
+                row.Street,
+                row.Place,
+                row.Family,
+                home = Home(row),
+            }
+        );
+    }
+
+    /// <summary>Finds who is the same as a recipient, and notes it.</summary>
+    static void Match(SqliteConnection c, MatchRow row, HashSet<long> affected)
+    {
+        var near = new HashSet<long>();
+        foreach (var block in Duplicates.Blocks(row))
+        {
+            near.UnionWith(
+                c.Query<long>(
+                    "SELECT recipient_id FROM person_block WHERE block = @block ORDER BY recipient_id LIMIT @MostInBlock",
+                    new { block, MostInBlock }
+                )
+            );
+            c.Execute("INSERT OR IGNORE INTO person_block VALUES (@block, @Id)", new { block, row.Id });
+        }
+        if (near.Count == 0)
+            return;
+        var exact = false;
+        foreach (var (id, (other, _)) in Rows(c, near).OrderBy(r => r.Key))
+        {
+            if (id == row.Id || Duplicates.Same(row, other) is not { } reason)
+                continue;
+            // Of many who are the very same, each is tied to the first.
+            if (reason == DuplicateReason.SameNameAndAddress && exact)
+                continue;
+            exact |= reason == DuplicateReason.SameNameAndAddress;
+            c.Execute(
+                "INSERT OR IGNORE INTO same_person (a, b, reason) VALUES (min(@id, @own), max(@id, @own), @reason)",
+                new
+                {
+                    id,
+                    own = row.Id,
+                    reason = reason.ToString(),
+                }
+            );
+            affected.Add(id);
+        }
+    }
+
+    /// <summary>Puts together anew the people to whom some recipients belong.</summary>
+    /// <returns>True where that is other than before.</returns>
+    internal static bool Join(SqliteConnection c, IReadOnlyCollection<long> recipients)
+    {
+        var list = string.Join(',', recipients);
+        var all = c.Query<(long Id, long Person)>(
+                $"SELECT recipient_id, person_id FROM person_row WHERE person_id IN (SELECT person_id FROM person_row WHERE recipient_id IN ({list}))"
+                    + $" OR recipient_id IN ({list})"
+            )
+            .ToDictionary(r => r.Id, r => r.Person);
+        var ids = string.Join(',', all.Keys);
+        if (ids.Length == 0)
+            return false;
+        var pairs = c.Query<(long A, long B, string Reason, bool ByHand)>(
+                $"SELECT a, b, reason, by_hand FROM same_person WHERE a IN ({ids}) AND b IN ({ids})"
+            )
+            .Select(p => new SamePair(p.A, p.B, p.ByHand ? 10 : 5 - (int)Enum.Parse<DuplicateReason>(p.Reason)))
+            .ToList();
+        var different = c.Query<(long, long)>(
+                $"""
+                SELECT a, b FROM not_same_person WHERE a IN ({ids}) AND b IN ({ids})
+                UNION SELECT a, b FROM not_duplicate WHERE a IN ({ids}) AND b IN ({ids})
+                """
+            )
+            .ToHashSet();
+        var changed = false;
+        foreach (var (id, person) in SamePeople.Of(all.Keys, pairs, different))
+            if (all[id] != person)
+                changed |= c.Execute("UPDATE person_row SET person_id = @person WHERE recipient_id = @id", new { person, id }) > 0;
+        return changed;
+    }
+
+    /// <summary>Forgets who the recipients of a list are, within the caller's transaction; the others stay together.</summary>
+    internal static void Forget(SqliteConnection c, long listId)
+    {
+        const string Rows = "(SELECT recipient_id FROM person_row WHERE list_id = @listId)";
+        var others = c.Query<long>(
+                $"""
+                SELECT recipient_id FROM person_row WHERE list_id <> @listId
+                    AND person_id IN (SELECT person_id FROM person_row WHERE list_id = @listId)
+                """,
+                new { listId }
+            )
+            .ToList();
+        c.Execute(
+            $"""
+            DELETE FROM person_block WHERE recipient_id IN {Rows};
+            DELETE FROM same_person WHERE a IN {Rows} OR b IN {Rows};
+            DELETE FROM not_same_person WHERE a IN {Rows} OR b IN {Rows};
+            DELETE FROM person_row WHERE list_id = @listId;
+            DELETE FROM people_mark WHERE list_id = @listId
+            """,
+            new { listId }
+        );
+        foreach (var ids in others.Chunk(Batch))
+            Join(c, ids);
+        Changed(c);
+    }
+}
