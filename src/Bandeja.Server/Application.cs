@@ -28,6 +28,7 @@ using Bandeja.Work.Freezing;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Jobs;
 using Bandeja.Work.Mail;
+using Bandeja.Work.People;
 using Bandeja.Work.Production;
 using Bandeja.Work.Reading;
 using Microsoft.AspNetCore.DataProtection;
@@ -173,7 +174,8 @@ public static class Application
         services
             .AddSingleton<BenchStore>()
             .AddSingleton<PieceFinder>()
-            .AddSingleton<ReturnStore>().AddSingleton<ReturnImport>()
+            .AddSingleton<ReturnStore>()
+            .AddSingleton<ReturnImport>()
             .AddSingleton<Removals>()
             .AddSingleton<RemovedFiles>()
             .AddSingleton<ListUndo>()
@@ -249,7 +251,12 @@ public static class Application
         services.AddSingleton<PostOffice>().AddHostedService(s => s.GetRequiredService<PostOffice>());
         services.AddSingleton<ProofStore>().AddSingleton<ProofSets>().AddSingleton<ProofPdf>();
         services.AddSingleton(s => new OneOffs(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
-        services.AddSingleton<PeopleFolder>().AddSingleton<PersonFileStore>().AddSingleton<PersonFiles>().AddSingleton<PeopleRecognition>().AddSingleton<PeopleStore>();
+        services
+            .AddSingleton<PeopleFolder>()
+            .AddSingleton<PersonFileStore>()
+            .AddSingleton<PersonFiles>()
+            .AddSingleton<PeopleRecognition>()
+            .AddSingleton<PeopleStore>();
         services.AddSingleton<EventHub>().AddSingleton<CheckRequests>().AddSingleton<Announcements>().AddSingleton<JobQueue>();
         Acts(services);
         services

@@ -51,10 +51,7 @@ public class ContactLimitTests
     public void It_says_what_it_is()
     {
         Assert.Equal("1 email in a day for a person", new ContactLimit(Channel.Email, 1, 1, ContactCount.Person).Words);
-        Assert.Equal(
-            "2 pieces on paper in 30 days for a household",
-            new ContactLimit(Channel.Paper, 2, 30, ContactCount.Household).Words
-        );
+        Assert.Equal("2 pieces on paper in 30 days for a household", new ContactLimit(Channel.Paper, 2, 30, ContactCount.Household).Words);
     }
 
     static MatchRow Row(long id, string name, string street = "12 quay rd", string place = "97412", string email = "") =>
@@ -71,7 +68,9 @@ public class ContactLimitTests
         Assert.Equal(DuplicateReason.Near, Duplicates.Same(Row(1, "marisol okafor"), Row(2, "marisol okafar")));
         Assert.Null(Duplicates.Same(Row(1, "ana okafor"), Row(2, "luis okafor")));
         Assert.Null(Duplicates.Same(Row(1, "ana okafor"), Row(2, "ana okafor", "99 hill ave", "10001")));
-        Assert.Null(Duplicates.Same(Row(1, "ana okafor", email: "desk@x.example"), Row(2, "luis petrov", "9 a st", "10001", "desk@x.example")));
+        Assert.Null(
+            Duplicates.Same(Row(1, "ana okafor", email: "desk@x.example"), Row(2, "luis petrov", "9 a st", "10001", "desk@x.example"))
+        );
         // Blank rows are nobody.
         Assert.Null(Duplicates.Same(Row(1, "", "", ""), Row(2, "", "", "")));
     }
@@ -87,7 +86,10 @@ public class ContactLimitTests
         T Any<T>(T[] from) => from[random.Next(from.Length)];
         for (var n = 0; n < 20_000; n++)
         {
-            var (a, b) = (Row(1, Any(names), Any(streets), Any(places), Any(emails)), Row(2, Any(names), Any(streets), Any(places), Any(emails)));
+            var (a, b) = (
+                Row(1, Any(names), Any(streets), Any(places), Any(emails)),
+                Row(2, Any(names), Any(streets), Any(places), Any(emails))
+            );
             Assert.Equal(Duplicates.Same(a, b), Duplicates.Same(b, a));
             if (Duplicates.Same(a, b) is not null)
                 Assert.NotEmpty(Duplicates.Blocks(a).Intersect(Duplicates.Blocks(b)));

@@ -64,7 +64,11 @@ public sealed class PeopleTests : IDisposable
     [Fact]
     public void The_same_person_on_two_lists_is_one_and_can_be_separated_and_joined()
     {
-        var (members, m) = Make("Members", ["Ana Okafor", "12 Quay Road", "97412", null], ["Luis Ortega", "9 Elm Street", "97412", "luis@x.example"]);
+        var (members, m) = Make(
+            "Members",
+            ["Ana Okafor", "12 Quay Road", "97412", null],
+            ["Luis Ortega", "9 Elm Street", "97412", "luis@x.example"]
+        );
         var (donors, d) = Make("Donors", ["Okafor, Ana", "12 Quay Rd.", "97412-1234", null], ["L. Ortega", "PO Box 3", "10001", null]);
         Assert.True(recognition.IsStale(donors));
         Look(members);

@@ -16,6 +16,7 @@ const views = [
   "/calendar",
   "/responses",
   "/settings/calendar",
+  "/settings/contact-limit",
   "/lists",
   "/lists/new",
   "/lists/1",

@@ -1,5 +1,5 @@
 using Bandeja.Work.Announcing;
-using Bandeja.Work.Documents;
+using Bandeja.Work.People;
 
 namespace Bandeja.Acts.People;
 

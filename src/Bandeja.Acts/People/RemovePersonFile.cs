@@ -1,6 +1,6 @@
 using Bandeja.Store.People;
 using Bandeja.Work.Announcing;
-using Bandeja.Work.Documents;
+using Bandeja.Work.People;
 
 namespace Bandeja.Acts.People;
 

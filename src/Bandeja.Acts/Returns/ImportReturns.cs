@@ -11,7 +11,8 @@ public sealed record ReturnsToImport(long DropId, IReadOnlyList<ReturnLine> Line
 
 /// <summary>Records the returns and corrected addresses of a file, and does what follows from each.</summary>
 [Act("return.import", Permission.Mail, "Imported returns")]
-public sealed class ImportReturns(ReturnImport import, SettingStore settings, Surroundings surroundings) : Act<ReturnsToImport, ReturnImported>
+public sealed class ImportReturns(ReturnImport import, SettingStore settings, Surroundings surroundings)
+    : Act<ReturnsToImport, ReturnImported>
 {
     /// <inheritdoc/>
     protected internal override ReturnImported Do(ReturnsToImport order, Deed deed)

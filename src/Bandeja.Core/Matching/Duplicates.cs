@@ -210,7 +210,8 @@ public static class Duplicates
     public static DuplicateReason? Same(MatchRow a, MatchRow b) =>
         a.NameAndAddress.Length > 0 && a.NameAndAddress == b.NameAndAddress ? DuplicateReason.SameNameAndAddress
         : a.Email.Length > 0 && a.Email == b.Email && AreNear(a.Name, b.Name) ? DuplicateReason.SameEmail
-        : a.Place.Length > 0 && a.Place == b.Place
+        : a.Place.Length > 0
+        && a.Place == b.Place
         && (a.Name == b.Name || a.Address == b.Address && a.Address.Length > 0)
         && a.Name.Length > 0
         && AreDuplicates(a, b)

@@ -115,9 +115,15 @@ public static class ReturnReasons
     /// <summary>The reason that a text names, as a label or a file has it; null where it names none.</summary>
     public static ReturnReason? Read(string text)
     {
-        var words = string.Join(' ', text.ToLowerInvariant().Split([' ', '-', '_', ',', '.', '/', '\t'], StringSplitOptions.RemoveEmptyEntries));
+        var words = string.Join(
+            ' ',
+            text.ToLowerInvariant().Split([' ', '-', '_', ',', '.', '/', '\t'], StringSplitOptions.RemoveEmptyEntries)
+        );
         foreach (var reason in All)
-            if (words == reason.ToString().ToLowerInvariant() || words == string.Join(' ', reason.Words().Split([' ', ','], StringSplitOptions.RemoveEmptyEntries)))
+            if (
+                words == reason.ToString().ToLowerInvariant()
+                || words == string.Join(' ', reason.Words().Split([' ', ','], StringSplitOptions.RemoveEmptyEntries))
+            )
                 return reason;
         foreach (var (word, reason) in Endorsements)
             if (words.Contains(word, StringComparison.Ordinal))

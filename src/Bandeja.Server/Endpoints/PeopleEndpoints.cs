@@ -5,8 +5,8 @@ using Bandeja.Core.Contact;
 using Bandeja.Server.Web;
 using Bandeja.Store;
 using Bandeja.Store.People;
-using Bandeja.Work.Documents;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.People;
 
 namespace Bandeja.Server.Endpoints;
 
@@ -65,7 +65,10 @@ static class PeopleEndpoints
             )
             .WithSummary("The bytes of a document that is kept with a recipient, as they came")
             .Produces(200, contentType: "application/octet-stream");
-        api.MapDelete("/documents-of-people/{fileId:long}", (long fileId, RemovePersonFile act, Caller caller) => caller.Does(act, new(fileId)))
+        api.MapDelete(
+                "/documents-of-people/{fileId:long}",
+                (long fileId, RemovePersonFile act, Caller caller) => caller.Does(act, new(fileId))
+            )
             .WithSummary("Remove a document of a recipient for good");
         api.MapGet("/people", (string text, PeopleStore people) => people.Find(text))
             .WithSummary("Recipients of all lists by words of their name or a part of their email address");

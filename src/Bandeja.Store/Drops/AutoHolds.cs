@@ -13,8 +13,8 @@ namespace Bandeja.Store.Drops;
 
 /// <summary>
 /// Holds recipients by rule, and releases them when the rule lets go: off the list, not in the drop's segment, suppressed, mailed
-/// to as one of a household, mailed enough of late. What somebody releases knowingly stays released. A piece that was produced already is not held: it stays
-/// produced, so that it can be marked as mailed, and what the rule says is reported on it.
+/// to as one of a household, mailed enough of late. What somebody releases knowingly stays released. A piece that was produced already
+/// is not held: it stays produced, so that it can be marked as mailed, and what the rule says is reported on it.
 /// </summary>
 public static class AutoHolds
 {

@@ -106,11 +106,11 @@ public sealed class ContactHolds
         if (limits.Any(l => l.Per == ContactCount.Household))
             sql += $"""
 
-                UNION
-                SELECT p.recipient_id, q.person_id = p.person_id, {Fields} {Where} JOIN person_row q ON q.recipient_id = d.recipient_id
-                    JOIN person_row p ON p.home = q.home AND p.recipient_id <> q.recipient_id
-                    WHERE p.recipient_id IN ({list}) AND p.home <> '' AND q.home <> '' AND {Counts}
-            """;
+                    UNION
+                    SELECT p.recipient_id, q.person_id = p.person_id, {Fields} {Where} JOIN person_row q ON q.recipient_id = d.recipient_id
+                        JOIN person_row p ON p.home = q.home AND p.recipient_id <> q.recipient_id
+                        WHERE p.recipient_id IN ({list}) AND p.home <> '' AND q.home <> '' AND {Counts}
+                """;
         var pieces = c.Query<Piece>(sql + ")", new { from = day.AddDays(-reach), to = day.AddDays(reach) }).ToLookup(p => p.Recipient);
         var held = new Dictionary<long, string>();
         // In the order of the ids, so that of two in one drop the first gets it.
@@ -127,7 +127,8 @@ public sealed class ContactHolds
                 var why = limit.InTheWay(day, others, o => o.Day);
                 if (why.Count == 0)
                     continue;
-                held[id] = $"Contact limit, {limit.Words}: {string.Join("; ", why.Take(3).Select(o => o.Words))}"
+                held[id] =
+                    $"Contact limit, {limit.Words}: {string.Join("; ", why.Take(3).Select(o => o.Words))}"
                     + (why.Count > 3 ? $"; and {why.Count - 3:N0} more" : "");
                 break;
             }
@@ -191,7 +192,10 @@ public sealed class ContactHolds
                 to = of.day.AddDays(reach),
             }
         );
-        var text = $"{string.Join(';', of.limits.Select(l => l.ToString()))}|{of.day:O}|{drop.Goes}|{PeopleRecognition.Revision(c)}|{string.Join(';', others)}";
+        var text = string.Join(
+            '|',
+            [.. of.limits.Select(l => l.ToString()), $"{of.day:O}", $"{drop.Goes}", PeopleRecognition.Revision(c), .. others]
+        );
         return Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(text)));
     }
 }

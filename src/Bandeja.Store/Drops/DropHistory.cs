@@ -55,7 +55,8 @@ public sealed class DropHistory(Database database)
             .. c.Query<MailSoFar>(
                 """
                 SELECT r.recipient_id, d.id AS drop_id, d.list_id, l.name AS list_name, k.name AS campaign_name, d.name AS drop_name,
-                    r.piece_number, r.tray, r.channel, coalesce(r.mailed_on, r.emailed_on) AS mailed_on, r.return_reason, r.hold_reason, (SELECT group_concat(name, ' + ')
+                    r.piece_number, r.tray, r.channel, coalesce(r.mailed_on, r.emailed_on) AS mailed_on, r.return_reason, r.hold_reason,
+                    (SELECT group_concat(name, ' + ')
                     FROM (SELECT g.name FROM drop_design p JOIN design g ON g.id = p.design_id WHERE p.drop_id = d.id
                     ORDER BY p.position)) AS design_name,
                        (SELECT finished_at FROM run WHERE id = coalesce(r.run_id, r.email_run_id)) AS produced_at

@@ -336,7 +336,8 @@ public sealed class DropStore(Database database)
             );
         });
 
-    /// <summary>Sets which of two drops goes where a contact limit lets only one go; drops that its campaign gets later have the same.</summary>
+    /// <summary>Sets which of two drops goes where a contact limit lets only one go; drops that its campaign gets later have the
+    /// same.</summary>
     public void SetPriority(long dropId, MailPriority priority) =>
         database.Write(c =>
         {

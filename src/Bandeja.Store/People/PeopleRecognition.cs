@@ -27,7 +27,12 @@ public sealed class PeopleRecognition(Database database)
     public IReadOnlyList<long> Stale()
     {
         using var c = database.Open();
-        return [.. c.Query<long>("SELECT id FROM list WHERE state = 'ready' ORDER BY id").ToList().Where(id => ToLookAt(c, id) is not { Rows.Count: 0 })];
+        return
+        [
+            .. c.Query<long>("SELECT id FROM list WHERE state = 'ready' ORDER BY id")
+                .ToList()
+                .Where(id => ToLookAt(c, id) is not { Rows.Count: 0 }),
+        ];
     }
 
     sealed record Mark(string Columns, long ChangeId, long RowId);
@@ -85,7 +90,8 @@ public sealed class PeopleRecognition(Database database)
             cancel.ThrowIfCancellationRequested();
             changed |= database.Write(c =>
                 // The list may have been removed meanwhile.
-                c.QuerySingleOrDefault<long?>("SELECT id FROM list WHERE id = @listId", new { listId }) is not null
+                c.QuerySingleOrDefault<long?>("SELECT id FROM list WHERE id = @listId", new { listId })
+                    is not null
                 && Look(c, listId, ids, todo.Keys, todo.Columns)
             );
             progress(done += ids.Length, todo.Rows.Count);
@@ -115,7 +121,8 @@ public sealed class PeopleRecognition(Database database)
         using (var read = c.CreateCommand())
         {
             read.CommandText =
-                $"SELECT r.id, {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r WHERE r.id IN ({string.Join(',', ids)}) ORDER BY r.id";
+                $"SELECT r.id, {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r "
+                + $"WHERE r.id IN ({string.Join(',', ids)}) ORDER BY r.id";
             using var reader = read.ExecuteReader();
             while (reader.Read())
                 now.Add(keys.Of(reader.GetInt64(0), RowTable.Cells(reader, 1, columns.Count)));
@@ -124,7 +131,11 @@ public sealed class PeopleRecognition(Database database)
         var affected = new HashSet<long>();
         foreach (var row in now)
         {
-            if (before.TryGetValue(row.Id, out var was) && was.Row == row with { Key = "", IsOrganization = was.Row.IsOrganization } && was.Home == Home(row))
+            if (
+                before.TryGetValue(row.Id, out var was)
+                && was.Row == row with { Key = "", IsOrganization = was.Row.IsOrganization }
+                && was.Home == Home(row)
+            )
                 continue;
             Write(c, listId, row, affected);
             Match(c, row, affected);
@@ -236,8 +247,8 @@ public sealed class PeopleRecognition(Database database)
     {
         var list = string.Join(',', recipients);
         var all = c.Query<(long Id, long Person)>(
-                $"SELECT recipient_id, person_id FROM person_row WHERE person_id IN (SELECT person_id FROM person_row WHERE recipient_id IN ({list}))"
-                    + $" OR recipient_id IN ({list})"
+                "SELECT recipient_id, person_id FROM person_row WHERE person_id IN (SELECT person_id FROM person_row "
+                    + $"WHERE recipient_id IN ({list}))"
             )
             .ToDictionary(r => r.Id, r => r.Person);
         var ids = string.Join(',', all.Keys);

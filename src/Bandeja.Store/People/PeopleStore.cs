@@ -9,15 +9,7 @@ namespace Bandeja.Store.People;
 /// <summary>A recipient who is the same person as another one, or was taken for that.</summary>
 /// <param name="Why">Why they are, in words.</param>
 /// <param name="OnTheList">False where they were taken off their list.</param>
-public sealed record PersonOnList(
-    long RecipientId,
-    long ListId,
-    string ListName,
-    string Name,
-    string Place,
-    string Why,
-    bool OnTheList
-);
+public sealed record PersonOnList(long RecipientId, long ListId, string ListName, string Name, string Place, string Why, bool OnTheList);
 
 /// <summary>A person over all lists.</summary>
 /// <param name="Others">The other recipients that they are.</param>
@@ -174,7 +166,12 @@ public sealed class PeopleStore(Database database, PeopleRecognition recognition
 
     static void Known(SqliteConnection c, long recipientId)
     {
-        if (c.QuerySingleOrDefault<long?>("SELECT recipient_id FROM person_row WHERE recipient_id = @recipientId", new { recipientId }) is null)
-            throw new NotFoundException("This recipient is not known yet. The lists are still being looked through; try again in a moment.");
+        if (
+            c.QuerySingleOrDefault<long?>("SELECT recipient_id FROM person_row WHERE recipient_id = @recipientId", new { recipientId })
+            is null
+        )
+            throw new NotFoundException(
+                "This recipient is not known yet. The lists are still being looked through; try again in a moment."
+            );
     }
 }

@@ -91,7 +91,9 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                     {
                         var reason =
                             ReturnReasons.Read(line.Reason)
-                            ?? throw new BadInputException($"“{Short(line.Reason)}” is no reason that is known, such as “moved” or “vacant”.");
+                            ?? throw new BadInputException(
+                                $"“{Short(line.Reason)}” is no reason that is known, such as “moved” or “vacant”."
+                            );
                         if (line.On > today)
                             throw new BadInputException($"{line.On:MMM d, yyyy} is in the future.");
                         var follow = rules[reason];

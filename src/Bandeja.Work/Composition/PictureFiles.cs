@@ -5,18 +5,13 @@ using Bandeja.Formats.Pdf;
 using Bandeja.Store;
 using Bandeja.Store.Designs;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.People;
 using Bandeja.Work.Reading;
 
 namespace Bandeja.Work.Composition;
 
 /// <summary>The pictures' bytes, named by their digest, so that a design never changes because a file did.</summary>
-public sealed class PictureFiles(
-    ServerOptions options,
-    DesignStore designs,
-    FileReader files,
-    PdfPasswords passwords,
-    PeopleFolder people
-)
+public sealed class PictureFiles(ServerOptions options, DesignStore designs, FileReader files, PdfPasswords passwords, PeopleFolder people)
 {
     readonly ConcurrentDictionary<string, PictureFile?> kept = [];
     readonly ConcurrentDictionary<(string Name, long AsOf), PictureFacts?> facts = [];

@@ -75,11 +75,7 @@ public sealed class FrozenRun
     public IRow Row(RunPiece piece) =>
         details is not null
             ? Letters.Row(piece.RecipientId, piece.Values, details)
-            : new ArrayRow(
-                piece.Values,
-                set => DetailRows(piece.RecipientId).GetValueOrDefault(set, []),
-                piece.RecipientId
-            );
+            : new ArrayRow(piece.Values, set => DetailRows(piece.RecipientId).GetValueOrDefault(set, []), piece.RecipientId);
 
     IReadOnlyDictionary<int, IReadOnlyList<IRow>> DetailRows(long recipientId)
     {

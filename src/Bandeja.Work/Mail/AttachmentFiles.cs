@@ -4,6 +4,7 @@ using System.Security.Cryptography;
 using Bandeja.Store;
 using Bandeja.Store.Mail;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.People;
 
 namespace Bandeja.Work.Mail;
 

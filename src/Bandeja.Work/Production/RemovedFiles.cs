@@ -1,12 +1,19 @@
 using Bandeja.Store;
 using Bandeja.Store.Devices;
-using Bandeja.Work.Documents;
 using Bandeja.Work.Hosting;
+using Bandeja.Work.People;
 
 namespace Bandeja.Work.Production;
 
 /// <summary>Removes files of what was removed or erased, once that is committed.</summary>
-public sealed class RemovedFiles(Database database, ServerOptions server, OldUploads uploads, PostOfficeStore office, PersonFiles people, TimeProvider time)
+public sealed class RemovedFiles(
+    Database database,
+    ServerOptions server,
+    OldUploads uploads,
+    PostOfficeStore office,
+    PersonFiles people,
+    TimeProvider time
+)
 {
     /// <summary>A file that was written to more recently may still be arriving.</summary>
     static readonly TimeSpan Arriving = TimeSpan.FromMinutes(10);

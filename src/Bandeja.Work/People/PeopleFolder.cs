@@ -1,4 +1,6 @@
-namespace Bandeja.Work.Hosting;
+using Bandeja.Work.Hosting;
+
+namespace Bandeja.Work.People;
 
 /// <summary>The folder of what is kept with recipients: beside the database, so that it can be removed with them.</summary>
 public sealed class PeopleFolder(ServerOptions options)

@@ -6,9 +6,10 @@ using Bandeja.Store.People;
 using Bandeja.Work.Hosting;
 using Bandeja.Work.Reading;
 
-namespace Bandeja.Work.Documents;
+namespace Bandeja.Work.People;
 
-/// <summary>Documents that are kept with recipients: a signed form, a scan, a photo. They are looked through before they are kept.</summary>
+/// <summary>Documents that are kept with recipients: a signed form, a scan, a photo. They are looked through before they are
+/// kept.</summary>
 public sealed class PersonFiles(PersonFileStore store, PeopleFolder folder, FileReader reader)
 {
     /// <summary>Keeps a document.</summary>
