@@ -95,13 +95,11 @@ test("one person over two lists: who they are, how much mail they get, and what 
     const dialog = page.getByRole("dialog", { name: "Import returns or corrected addresses" });
     await dialog.getByLabel("Paste rows with their headings").fill("0001,moved");
     await expect(dialog.getByRole("alert")).toContainText("The first row has to name the columns");
-    await dialog
-      .getByLabel("CSV file", { exact: true })
-      .setInputFiles({
-        name: "back.csv",
-        mimeType: "text/csv",
-        buffer: Buffer.from("Number,Reason,Street,City,State,ZIP\nF-1,new address,9 Hill Avenue,Alder Point,OR,01234\nF-99,vacant,,,,\n"),
-      });
+    await dialog.getByLabel("CSV file", { exact: true }).setInputFiles({
+      name: "back.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from("Number,Reason,Street,City,State,ZIP\nF-1,new address,9 Hill Avenue,Alder Point,OR,01234\nF-99,vacant,,,,\n"),
+    });
     await dialog.getByRole("button", { name: "Import 2 rows" }).click();
     await expect(dialog.getByRole("status")).toContainText("1 return was recorded, and 1 address was corrected.");
     await expect(dialog.getByRole("list", { name: "Not recorded" })).toContainText("Line 2: nobody in this drop has the number “F-99”.");

@@ -107,7 +107,8 @@ public sealed class PeopleStore(Database database, PeopleRecognition recognition
             listName,
             label.Name,
             label.Place,
-            byHand ? "as somebody said"
+            id == of ? ""
+                : byHand ? "as somebody said"
                 : reason is null ? "the same as others who are"
                 : Enum.Parse<DuplicateReason>(reason).Words(),
             RowTable.Values(c, columns, listId, id, onTheList: true) is not null

@@ -74,7 +74,7 @@ export function WhoPlace() {
                 <td className="py-1.5">{h.reason.replace("Held: ", "")}</td>
                 <td className="py-1.5 text-right font-semibold">{count(h.count)}</td>
                 <td className="py-1.5 pl-4 text-right">
-                  <button className="btn btn-quiet btn-xs" onClick={() => void releaseAll(h.reason)}>
+                  <button className="btn btn-quiet btn-xs whitespace-nowrap" onClick={() => void releaseAll(h.reason)}>
                     Release {many(h.count, "recipient")}
                   </button>
                 </td>
@@ -136,8 +136,8 @@ function Priority({ drop }: { drop: ReturnType<typeof useDrop> }) {
           is set.
         </p>
       ) : (
-        <label className="flex items-center gap-3">
-          <span>Where the contact limit lets only one drop go, this one</span>
+        <label className="flex items-center gap-3" title="Which of two drops goes where the contact limit lets only one of them go">
+          <span>Under the contact limit</span>
           <select
             className="select select-sm w-64"
             aria-label="Priority"
