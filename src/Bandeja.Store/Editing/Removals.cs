@@ -265,7 +265,7 @@ public sealed class Removals(Database database)
         var working = c.QueryFirstOrDefault<string>(
             """
             SELECT label FROM job WHERE state IN ('queued', 'running') AND (
-                kind IN ('listcheck', 'compute', 'duplicates', 'people', 'reload', 'details') AND subject_id = @listId
+                kind IN ('listcheck', 'compute', 'duplicates', 'reload', 'details') AND subject_id = @listId
                 OR kind IN ('run', 'print', 'send', 'remake')
                     AND subject_id IN (SELECT r.id FROM run r JOIN mail_drop d ON d.id = r.drop_id WHERE d.list_id = @listId))
             """,

@@ -27,20 +27,26 @@ public sealed class PeopleStore(Database database, PeopleRecognition recognition
     public PersonView Of(long listId, long recipientId)
     {
         using var c = database.Open();
-        var others = Recipients(c, recipientId).Where(id => id != recipientId).Take(Most).ToList();
+        var others = Others(c, recipientId);
         var different = c.Query<long>(
                 "SELECT CASE WHEN a = @recipientId THEN b ELSE a END FROM not_same_person WHERE a = @recipientId OR b = @recipientId",
                 new { recipientId }
             )
-            .Except(others)
+            .Except(others.Select(o => o.RecipientId))
             .Take(Most)
             .ToList();
-        return new(
-            [.. others.Select(id => On(c, id, recipientId)).OfType<PersonOnList>()],
-            [.. different.Select(id => On(c, id, recipientId)).OfType<PersonOnList>()],
-            recognition.IsStale(listId)
-        );
+        return new(others, [.. different.Select(id => On(c, id, recipientId)).OfType<PersonOnList>()], recognition.IsStale(listId));
     }
+
+    /// <summary>The other recipients that a recipient is.</summary>
+    public static IReadOnlyList<PersonOnList> Others(SqliteConnection c, long recipientId) =>
+        [
+            .. Recipients(c, recipientId)
+                .Where(id => id != recipientId)
+                .Take(Most)
+                .Select(id => On(c, id, recipientId))
+                .OfType<PersonOnList>(),
+        ];
 
     /// <summary>Recipients of all lists whose names have all the words of a text, or whose email address, or a document of theirs, holds
     /// it.</summary>

@@ -4,6 +4,7 @@ using Bandeja.Core.Returns;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;
 using Bandeja.Store.Lists;
+using Bandeja.Store.People;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -114,7 +115,8 @@ public sealed class PieceFinder(Database database, ListEditor editor)
                     .Where(x => AddressRoles.Contains(x.Role))
                     .OrderBy(x => Array.IndexOf(AddressRoles, x.Role)),
             ],
-            Open(c, recipientId, drop.ListId, dropId)
+            Open(c, recipientId, drop.ListId, dropId),
+            PeopleStore.Others(c, recipientId)
         );
     }
 

@@ -1,6 +1,7 @@
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Returns;
+using Bandeja.Store.People;
 
 namespace Bandeja.Store.Returns;
 
@@ -14,6 +15,7 @@ public sealed record OpenDrop(long DropId, string Campaign, string Name, Tray Tr
 /// <param name="Address">The address as the list has it now.</param>
 /// <param name="Returned">Why it came back before; null where it did not.</param>
 /// <param name="Objection">Why its return cannot be recorded; null where it can.</param>
+/// <param name="OtherLists">The same person on other lists, where a new address is corrected as well.</param>
 /// <param name="Open">Where a corrected address, or a hold, counts.</param>
 public sealed record FoundPiece(
     long DropId,
@@ -29,7 +31,8 @@ public sealed record FoundPiece(
     string? Returned,
     string? Objection,
     IReadOnlyList<AddressCell> Address,
-    IReadOnlyList<OpenDrop> Open
+    IReadOnlyList<OpenDrop> Open,
+    IReadOnlyList<PersonOnList> OtherLists
 );
 
 /// <summary>A return that was entered.</summary>

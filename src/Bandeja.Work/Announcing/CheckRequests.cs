@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Bandeja.Core.Drops;
 using Bandeja.Store;
 using Bandeja.Store.Drops;
 using Bandeja.Store.People;
@@ -99,10 +100,17 @@ public sealed class CheckRequests(
     public void After(long dropId)
     {
         if (settings.ContactLimits().Count > 0)
-            Wait(limited, 0, () => drops.Drops().Where(d => d.Id != dropId));
+            Wait(limited, 0, StillToGo);
         var campaign = drops.CampaignOfStep(dropId);
         if (campaign is { } id)
             Wait(campaigns, id, () => drops.Drops().Where(d => d.CampaignId == id && d.StepId is not null && d.CollectsOn is null));
+    }
+
+    /// <summary>Drops with pieces that are not made.</summary>
+    IEnumerable<DropRow> StillToGo()
+    {
+        var tallies = drops.Tallies();
+        return drops.Drops().Where(d => tallies.GetValueOrDefault(d.Id) is { } t && t[Tray.Ready] + t[Tray.NeedsALook] + t[Tray.Held] > 0);
     }
 
     /// <summary>Collects who is due in campaigns, as soon as may be.</summary>

@@ -11841,6 +11841,7 @@ export interface components {
             objection: null | string;
             address: components["schemas"]["AddressCell"][];
             open: components["schemas"]["OpenDrop"][];
+            otherLists: components["schemas"]["PersonOnList"][];
         };
         /** @description Whose pieces are to go out in which way; without a channel as the drop's rule says. */
         GoByOrder: {

@@ -316,6 +316,20 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
           ) : (
             <p className="mt-2 text-faint">No open drop has another piece for this recipient.</p>
           )}
+          {piece.otherLists.length > 0 && (
+            <p className="mt-2">
+              The same person is on{" "}
+              {piece.otherLists.map((o, i) => (
+                <span key={o.recipientId}>
+                  {i > 0 && ", "}
+                  <Link className="underline" to={`/lists/${o.listId}/recipients/${o.recipientId}`}>
+                    {o.listName}
+                  </Link>
+                </span>
+              ))}
+              ; correct the address there as well.
+            </p>
+          )}
         </div>
       </div>
       <div className="flex gap-10">
