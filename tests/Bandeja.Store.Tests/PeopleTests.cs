@@ -229,8 +229,16 @@ public sealed class PeopleTests : IDisposable
         Act(drop, m[0], DropEventKind.Held);
         Sweep(drop);
         Assert.Equal("Ready", In(drop, m[1]).Tray);
-        // A limit of emails does not count letters.
+        // Of two of whom the first was held by the limit as well, one gets it once that lets go.
         Act(drop, m[0], DropEventKind.Released);
+        var other = Drop(members, "Other", new(2027, 3, 9));
+        world.Drops.SetPriority(other, MailPriority.Always);
+        Sweep(drop);
+        Assert.Equal(("Held", "Held"), (In(drop, m[0]).Tray, In(drop, m[1]).Tray));
+        Act(other, m[0], DropEventKind.Held);
+        Sweep(drop);
+        Assert.Equal(("Ready", "Held"), (In(drop, m[0]).Tray, In(drop, m[1]).Tray));
+        // A limit of emails does not count letters.
         Limit(new ContactLimit(Channel.Email, 1, 10, ContactCount.Household));
         Sweep(drop);
         Assert.Equal("Ready", In(drop, m[0]).Tray);

@@ -90,10 +90,10 @@ public sealed class ContactHolds
         const string Where = """
             FROM drop_recipient d JOIN mail_drop m ON m.id = d.drop_id JOIN campaign k ON k.id = m.campaign_id
             """;
-        // What came back reached nobody.
+        // What came back reached nobody. Who of this drop is held may be free by now: that is asked of them, not of their tray.
         const string Counts = """
-            d.return_reason IS NULL AND d.tray <> 'Held' AND (d.mailed_on >= @from OR d.emailed_on >= @from
-                OR (d.tray IN ('Ready', 'NeedsALook', 'Produced') AND (m.mail_date IS NULL OR m.mail_date <= @to)))
+            (d.drop_id = @Id OR d.return_reason IS NULL AND d.tray <> 'Held' AND (d.mailed_on >= @from OR d.emailed_on >= @from
+                OR (d.tray IN ('Ready', 'NeedsALook', 'Produced') AND (m.mail_date IS NULL OR m.mail_date <= @to))))
             """;
         var sql = $"""
             SELECT * FROM (
@@ -111,7 +111,16 @@ public sealed class ContactHolds
                         JOIN person_row p ON p.home = q.home AND p.recipient_id <> q.recipient_id
                         WHERE p.recipient_id IN ({list}) AND p.home <> '' AND q.home <> '' AND {Counts}
                 """;
-        var pieces = c.Query<Piece>(sql + ")", new { from = day.AddDays(-reach), to = day.AddDays(reach) }).ToLookup(p => p.Recipient);
+        var pieces = c.Query<Piece>(
+                sql + ")",
+                new
+                {
+                    drop.Id,
+                    from = day.AddDays(-reach),
+                    to = day.AddDays(reach),
+                }
+            )
+            .ToLookup(p => p.Recipient);
         var held = new Dictionary<long, string>();
         // In the order of the ids, so that of two in one drop the first gets it.
         foreach (var id in ids.Order())
